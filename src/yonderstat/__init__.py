@@ -1,0 +1,1 @@
+"""Yonderstat: solar and battery backup for amateur radio stations, planned, judged and logged."""

@@ -1,0 +1,9 @@
+"""The computation of the job: pure, total, and without any interface.
+
+`evaluate(design)` is the way in; `propose` gives a first design for a new site.
+"""
+
+from .evaluate import Report, evaluate
+from .propose import propose
+
+__all__ = ["Report", "evaluate", "propose"]

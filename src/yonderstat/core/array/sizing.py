@@ -1,0 +1,234 @@
+"""How much is enough, by two rules side by side: the quick one and the published worst-month method."""
+
+import math
+from dataclasses import dataclass
+
+from ..design import Brief, Design
+from ..working import Input, Key, Quantity, Workings, assumed, stated, table, used
+from .harvest import derate
+
+CRITICAL_RATIO, EASY_RATIO = 1.35, 1.15
+"""Array-to-load ratio: the middle of 1.3–1.4 and of 1.1–1.2. [P] IEEE Std 1562, from memory."""
+
+
+@dataclass(frozen=True, slots=True)
+class RuleFigures:
+    """What a rule asks for; the array figures are None where the sun is not known."""
+
+    bank_ah: Key
+    bank_units: Key | None
+    array_w: Key | None
+    array_panels: Key | None
+
+
+@dataclass(frozen=True, slots=True)
+class SizingReport:
+    """Both rules, the array-to-load ratio the design has, and the published days of storage as a cross-check."""
+
+    quick: RuleFigures
+    worst_month: RuleFigures
+    ratio: Key | None
+    ratio_asked: Key
+    storage_days: Key | None
+
+
+@dataclass(frozen=True, slots=True)
+class Basis:
+    """The figures the rules start from; None where the sun or the bank is not known."""
+
+    daily_ah: Quantity
+    daily_wh: Quantity
+    asked_days: Quantity
+    sun_hours: Quantity | None
+    harvest_ah: Quantity | None
+    held_share: Quantity | None
+    """Share of the label left after age, rate and cold."""
+    depth: Quantity | None
+    charge_v: Quantity
+
+
+def is_critical(brief: Brief) -> bool:
+    """Whether the published rules' stricter figures apply: nobody there to act, or it must stay up all year."""
+    return brief.attended == "nobody" or brief.purpose == "continuous"
+
+
+def _units(key: Key, label: str, need: Quantity, unit: float, symbol: str, pointer: str, workings: Workings) -> Key:
+    return workings.add(
+        key,
+        float(math.ceil(round(need.number / unit, 6))),
+        "",
+        label,
+        "n = ⌈ need / one ⌉",
+        "rounded up to whole ones like yours",
+        [used("need", need), stated(symbol, "one like yours", unit, need.unit, pointer)],
+        "arithmetic",
+    ).key
+
+
+def _bank_units(design: Design, rule: str, need: Quantity, workings: Workings) -> Key | None:
+    bank = design.store.bank
+    if bank is None:
+        return None
+    label = "Units in parallel like yours"
+    pointer = "/store/bank/unit_ah"
+    return _units(f"sizing.{rule}.bank_units", label, need, bank.unit_ah.value, "C₁", pointer, workings)
+
+
+def _panels(design: Design, rule: str, need: Quantity | None, workings: Workings) -> Key | None:
+    if need is None or not design.array.strings:
+        return None
+    watts = design.array.strings[0].module.watts.value
+    pointer = "/array/strings/0/module/watts"
+    return _units(f"sizing.{rule}.array_panels", "Panels like yours", need, watts, "P₁", pointer, workings)
+
+
+def _quick(design: Design, basis: Basis, depth: Input, workings: Workings) -> RuleFigures:
+    share = float(depth.value or 1.0)
+    bank = workings.add(
+        "sizing.quick.bank_ah",
+        basis.daily_ah.number * basis.asked_days.number / share,
+        "A·h",
+        "Bank by the quick rule",
+        "C = Q · D / d",
+        "amp-hours a day times days asked, over the depth allowed; age, cold and rate left out",
+        [used("Q", basis.daily_ah), used("D", basis.asked_days), depth],
+        "practice",
+    )
+    array = None
+    if basis.sun_hours is not None and basis.sun_hours.number > 0:
+        array = workings.add(
+            "sizing.quick.array_w",
+            basis.daily_wh.number / basis.sun_hours.number,
+            "W",
+            "Array by the quick rule",
+            "P = E / H",
+            "watt-hours a day over the hard month's sun-hours; every loss left out",
+            [used("E", basis.daily_wh), used("H", basis.sun_hours)],
+            "practice",
+        )
+    return RuleFigures(
+        bank.key,
+        _bank_units(design, "quick", bank, workings),
+        array.key if array else None,
+        _panels(design, "quick", array, workings),
+    )
+
+
+def _array_by_ratio(design: Design, basis: Basis, ratio: Quantity, workings: Workings) -> Quantity | None:
+    hours = basis.sun_hours
+    if hours is None or hours.number <= 0:
+        return None
+    string = design.array.strings[0] if design.array.strings else None
+    dirt = table("k_d", "dust and cable", derate("dirt_and_wire"), "share", "derates")
+    common = [used("Q", basis.daily_ah), used("r", ratio), used("H", hours), dirt]
+    if string is not None and string.controller != "mppt":
+        working = workings[f"array.string.{string.id}.working_v"]
+        value = basis.daily_ah.number * ratio.number / (hours.number * derate("dirt_and_wire")) * working.number
+        formula, inputs = "P = Q · r / (H · k_d) · V", [*common, used("V", working)]
+        words = "the current that fills the day's draw times the ratio, at the working volts of the string"
+    else:
+        losses = derate("dirt_and_wire") * derate("panel_heat") * derate("mppt_conversion")
+        value = basis.daily_ah.number * ratio.number * basis.charge_v.number / (hours.number * losses)
+        formula = "P = Q · r · V_c / (H · k_d · k_t · η)"
+        inputs = [
+            *common,
+            table("k_t", "heat in the cells", derate("panel_heat"), "share", "derates"),
+            table("η", "MPPT conversion", derate("mppt_conversion"), "share", "derates"),
+            used("V_c", basis.charge_v),
+        ]
+        words = "the day's draw times the ratio at charging volts, over the hard month's sun-hours and losses"
+    return workings.add(
+        "sizing.worst_month.array_w",
+        value,
+        "W",
+        "Array by the worst-month rule",
+        formula,
+        words,
+        inputs,
+        "ieee1562",
+    )
+
+
+def _worst_month(design: Design, basis: Basis, depth: Input, ratio: Quantity, workings: Workings) -> RuleFigures:
+    held = (
+        used("k", basis.held_share)
+        if basis.held_share
+        else assumed("k", "age, rate and cold", 1.0, "share", "practice", "/store/bank")
+    )
+    # A bank that holds nothing in this cold has no size that would do; the rule then states the label figure.
+    left = float(held.value or 0.0) or 1.0
+    bank = workings.add(
+        "sizing.worst_month.bank_ah",
+        basis.daily_ah.number * basis.asked_days.number / (float(depth.value or 1.0) * left),
+        "A·h",
+        "Bank by the worst-month rule",
+        "C = Q · D / (d · k)",
+        "amp-hours a day in the hard month times days asked, over the depth and what age, rate and cold leave",
+        [used("Q", basis.daily_ah), used("D", basis.asked_days), depth, held],
+        "ieee1013",
+    )
+    array = _array_by_ratio(design, basis, ratio, workings)
+    return RuleFigures(
+        bank.key,
+        _bank_units(design, "worst_month", bank, workings),
+        array.key if array else None,
+        _panels(design, "worst_month", array, workings),
+    )
+
+
+def _ratio(basis: Basis, workings: Workings) -> Quantity | None:
+    if basis.harvest_ah is None or basis.daily_ah.number <= 0:
+        return None
+    return workings.add(
+        "sizing.ratio",
+        basis.harvest_ah.number / basis.daily_ah.number,
+        "×",
+        "Array-to-load ratio, hard month",
+        "r = Q_in / Q_out",
+        "amp-hours into the bank over amp-hours drawn",
+        [used("Q_in", basis.harvest_ah), used("Q_out", basis.daily_ah)],
+        "ieee1562",
+    )
+
+
+def _storage_days(brief: Brief, hours: Quantity | None, workings: Workings) -> Quantity | None:
+    if hours is None or not 1.0 < hours.number < 9.0:
+        return None
+    critical = is_critical(brief)
+    value = 18.3 - 1.9 * hours.number if critical else 4.58 - 0.48 * hours.number
+    return workings.add(
+        "sizing.storage_days",
+        max(1.0, value),
+        "d",
+        "Days of storage, published rule",
+        "D = 18.3 − 1.9 · T" if critical else "D = 4.58 − 0.48 · T",
+        f"for a {'critical' if critical else 'non-critical'} station at the hard month's sun-hours; a cross-check",
+        [used("T", hours)],
+        "sandia",
+    )
+
+
+def sizing_report(design: Design, basis: Basis, workings: Workings) -> SizingReport:
+    """Work out both rules for this design's draw, place and kind of part."""
+    critical = is_critical(design.brief)
+    asked = CRITICAL_RATIO if critical else EASY_RATIO
+    ratio_asked = workings.add(
+        "sizing.ratio_asked",
+        asked,
+        "×",
+        "Array-to-load ratio to aim at",
+        "r",
+        "nobody there to act, or it must stay up all year" if critical else "someone can act",
+        [table("r", "published range, its middle", asked, "×", "ieee1562")],
+        "ieee1562",
+    )
+    depth = used("d", basis.depth) if basis.depth else assumed("d", "usual depth", 0.5, "share", "depth", "/store/bank")
+    ratio = _ratio(basis, workings)
+    days = _storage_days(design.brief, basis.sun_hours, workings)
+    return SizingReport(
+        _quick(design, basis, depth, workings),
+        _worst_month(design, basis, depth, ratio_asked, workings),
+        ratio.key if ratio else None,
+        ratio_asked.key,
+        days.key if days else None,
+    )

@@ -1,0 +1,54 @@
+"""Tables of the trade, with provenance: one copy, read once, never written."""
+
+import csv
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+__all__ = ["Source", "column", "rows", "rows_by", "sources", "toml_table"]
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """A source of rules or figures. `mark` is P published, C common practice, M from memory, or empty."""
+
+    title: str
+    mark: str
+
+
+@cache
+def rows(name: str) -> tuple[dict[str, str], ...]:
+    """The rows of a CSV table, as written."""
+    text = files(__package__).joinpath(f"{name}.csv").read_text(encoding="utf-8")
+    return tuple(csv.DictReader(text.splitlines()))
+
+
+@cache
+def rows_by(name: str, column_name: str) -> dict[str, dict[str, str]]:
+    """The rows of a CSV table by one of its columns."""
+    return {row[column_name]: row for row in rows(name)}
+
+
+@cache
+def column(name: str, column_name: str) -> NDArray[np.float64]:
+    """One numeric column of a CSV table."""
+    values = np.array([float(row[column_name]) for row in rows(name)])
+    values.setflags(write=False)
+    return values
+
+
+@cache
+def toml_table(name: str) -> dict[str, Any]:
+    """A TOML table, as written."""
+    return tomllib.loads(files(__package__).joinpath(f"{name}.toml").read_text(encoding="utf-8"))
+
+
+@cache
+def sources() -> dict[str, Source]:
+    """Every source by its id."""
+    return {key: Source(entry["title"], entry["mark"]) for key, entry in toml_table("sources").items()}

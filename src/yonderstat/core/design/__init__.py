@@ -1,0 +1,83 @@
+"""The design document: one model a step, read strictly, written whole."""
+
+from .array import Alternator, Array, ControllerKind, Module, PanelString
+from .base import (
+    AnyKnown,
+    Basis,
+    Known,
+    KnownAmpHours,
+    KnownAmps,
+    KnownCelsius,
+    KnownDays,
+    KnownHours,
+    KnownMetres,
+    KnownPrice,
+    KnownShare,
+    KnownUsableShare,
+    KnownVolts,
+    KnownWatts,
+    Section,
+    all_year,
+)
+from .brief import Attended, Brief, Kind, Preparing, Purpose
+from .document import (
+    Design,
+    Fault,
+    InvalidDesignError,
+    design_from_document,
+    design_from_json,
+    document_of,
+    faults_of,
+    pointer_of,
+)
+from .draw import Draw, Load, Tier
+from .place import Place
+from .store import Bank, Chemistry, Housing, Store
+from .sun import Allowance, Sun
+
+__all__ = [
+    "Allowance",
+    "Alternator",
+    "AnyKnown",
+    "Array",
+    "Attended",
+    "Bank",
+    "Basis",
+    "Brief",
+    "Chemistry",
+    "ControllerKind",
+    "Design",
+    "Draw",
+    "Fault",
+    "Housing",
+    "InvalidDesignError",
+    "Kind",
+    "Known",
+    "KnownAmpHours",
+    "KnownAmps",
+    "KnownCelsius",
+    "KnownDays",
+    "KnownHours",
+    "KnownMetres",
+    "KnownPrice",
+    "KnownShare",
+    "KnownUsableShare",
+    "KnownVolts",
+    "KnownWatts",
+    "Load",
+    "Module",
+    "PanelString",
+    "Place",
+    "Preparing",
+    "Purpose",
+    "Section",
+    "Store",
+    "Sun",
+    "Tier",
+    "all_year",
+    "design_from_document",
+    "design_from_json",
+    "document_of",
+    "faults_of",
+    "pointer_of",
+]

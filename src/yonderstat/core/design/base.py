@@ -1,0 +1,113 @@
+"""What every section of the design document is built from."""
+
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+Basis = Literal["measured", "label", "stated", "default"]
+"""How a figure is known: measured on the bench, read off the label, typed by a person, or our own guess."""
+
+
+class Section(BaseModel):
+    """A frozen, strict piece of the document: unknown fields and numbers written as text are refused."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
+
+
+class Known(Section):
+    """A figure that can be a guess, with how it is known. Subclasses add `value` in the unit of their name."""
+
+    basis: Basis = "default"
+
+
+class KnownAmps(Known):
+    value: Annotated[float, Field(ge=0, le=2000, description="A")]
+
+
+class KnownAmpHours(Known):
+    value: Annotated[float, Field(gt=0, le=100_000, description="A·h")]
+
+
+class KnownVolts(Known):
+    value: Annotated[float, Field(gt=0, le=1000, description="V")]
+
+
+class KnownWatts(Known):
+    value: Annotated[float, Field(gt=0, le=100_000, description="W")]
+
+
+class KnownShare(Known):
+    value: Annotated[float, Field(ge=0, le=1, description="fraction")]
+
+
+class KnownUsableShare(Known):
+    value: Annotated[float, Field(gt=0, le=1, description="fraction")]
+
+
+class KnownHours(Known):
+    value: Annotated[float, Field(ge=0, le=24, description="h a day")]
+
+
+class KnownDays(Known):
+    value: Annotated[float, Field(gt=0, le=366, description="d")]
+
+
+class KnownCelsius(Known):
+    value: Annotated[float, Field(ge=-70, le=80, description="°C")]
+
+
+class KnownMetres(Known):
+    value: Annotated[float, Field(ge=-450, le=9000, description="m")]
+
+
+class KnownPrice(Known):
+    value: Annotated[float, Field(ge=0, le=100, description="money per kW·h")]
+
+
+AnyKnown = (
+    KnownAmps
+    | KnownAmpHours
+    | KnownVolts
+    | KnownWatts
+    | KnownShare
+    | KnownUsableShare
+    | KnownHours
+    | KnownDays
+    | KnownCelsius
+    | KnownMetres
+    | KnownPrice
+)
+
+
+def _plain_name(text: str) -> str:
+    tidy = text.strip()
+    if not tidy:
+        raise ValueError("is empty; give it a name")
+    if any(ord(char) < 32 or ord(char) == 127 for char in tidy):
+        raise ValueError("holds a line break or control character; use plain text")
+    return tidy
+
+
+def _plain_text(text: str) -> str:
+    if any(ord(char) < 32 and char not in "\n\t" for char in text):
+        raise ValueError("holds a control character; use plain text")
+    return text
+
+
+def _months_once(months: list[int]) -> list[int]:
+    if len(set(months)) != len(months):
+        raise ValueError("names a month twice")
+    return sorted(months)
+
+
+Name = Annotated[str, Field(max_length=120), AfterValidator(_plain_name)]
+Words = Annotated[str, AfterValidator(_plain_text)]
+Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,47}$")]
+Months = Annotated[
+    list[Annotated[int, Field(ge=1, le=12)]], Field(min_length=1, max_length=12), AfterValidator(_months_once)
+]
+
+
+def all_year() -> list[int]:
+    """The months 1 to 12."""
+    return list(range(1, 13))

@@ -1,0 +1,26 @@
+"""Step 1, Brief: what must stay on, for whom, how long, and who is there to act."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .base import KnownCelsius, KnownDays, KnownPrice, Months, Section, Words, all_year
+
+Kind = Literal["home", "trailer", "go_box", "vehicle", "unattended"]
+Purpose = Literal["continuous", "standby", "deployment", "everyday", "mobile"]
+Preparing = Literal["night", "storm", "weeks", "always"]
+Attended = Literal["nobody", "visits", "present"]
+
+
+class Brief(Section):
+    kind: Kind = "home"
+    purpose: Purpose = "standby"
+    preparing_for: Preparing = "storm"
+    attended: Attended = "present"
+    asked_days: KnownDays | None = None
+    """Days to last without sun; None takes the usual figure for what is being prepared for."""
+    coldest_c: KnownCelsius = KnownCelsius(value=-10.0)
+    months: Months = Field(default_factory=all_year)
+    price_per_kwh: KnownPrice | None = None
+    currency: Annotated[Words, Field(max_length=8)] = ""
+    note: Annotated[Words, Field(max_length=4000)] = ""

@@ -1,0 +1,135 @@
+"""The whole design document, and reading it with every fault named at once."""
+
+import json
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from pydantic import Field, ValidationError
+from pydantic_core import ErrorDetails
+
+from .array import Array
+from .base import Name, Section
+from .brief import Brief
+from .draw import Draw
+from .place import Place
+from .store import Store
+from .sun import Sun
+
+FORMAT = "yonderstat-design"
+VERSION = 1
+
+
+class Design(Section):
+    """One design of one station. This is the stored record, the API body and the open file, all at once."""
+
+    format: Literal["yonderstat-design"] = "yonderstat-design"
+    version: Literal[1] = 1
+    name: Name = "Unnamed design"
+    brief: Brief = Field(default_factory=Brief)
+    place: Place | None = None
+    draw: Draw = Field(default_factory=Draw)
+    store: Store = Field(default_factory=Store)
+    sun: Sun = Field(default_factory=Sun)
+    array: Array = Field(default_factory=Array)
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """What is wrong with a document, and where (a JSON pointer, RFC 6901)."""
+
+    pointer: str
+    message: str
+
+
+class InvalidDesignError(ValueError):
+    """The document cannot be read as a design; `faults` names every place."""
+
+    def __init__(self, faults: list[Fault]) -> None:
+        super().__init__("; ".join(f"{fault.pointer or '/'}: {fault.message}" for fault in faults))
+        self.faults = faults
+
+
+_SENTENCES = {
+    "extra_forbidden": "is not a field of a design; remove it or check its spelling",
+    "missing": "is missing",
+    "int_from_float": "is not a whole number",
+}
+
+
+def _refuse_constant(text: str) -> float:
+    raise ValueError(f"{text} is not a number a design can hold")
+
+
+def _sentence(error: ErrorDetails) -> str:
+    kind, limits = error["type"], error.get("ctx", {})
+    bounds = {
+        "greater_than_equal": ("at least", "ge"),
+        "greater_than": ("more than", "gt"),
+        "less_than_equal": ("at most", "le"),
+        "less_than": ("less than", "lt"),
+    }
+    if kind in bounds:
+        word, limit = bounds[kind]
+        return f"is {error['input']}; it must be {word} {limits[limit]:g}"
+    if kind in {"float_type", "int_type"}:
+        return f"is {_shown(error['input'])}; it must be a number"
+    if kind == "finite_number":
+        return "is not a finite number"
+    if kind == "literal_error":
+        return f"is {_shown(error['input'])}; it must be one of {limits['expected']}"
+    if kind == "string_pattern_mismatch":
+        return f"is {_shown(error['input'])}; use small letters, digits and hyphens"
+    if kind == "value_error":
+        return str(limits["error"])
+    return _SENTENCES.get(kind, error["msg"][0].lower() + error["msg"][1:])
+
+
+def _shown(value: object) -> str:
+    text = json.dumps(value, ensure_ascii=False, default=str)
+    return text if len(text) <= 60 else text[:57] + "…"
+
+
+def pointer_of(path: tuple[int | str, ...]) -> str:
+    """The JSON pointer of a path, escaped as RFC 6901 asks."""
+    return "".join("/" + str(step).replace("~", "~0").replace("/", "~1") for step in path)
+
+
+def faults_of(error: ValidationError) -> list[Fault]:
+    """Every fault of a pydantic refusal, in our words."""
+    return [Fault(pointer_of(detail["loc"]), _sentence(detail)) for detail in error.errors(include_url=False)]
+
+
+def design_from_document(document: Any) -> Design:
+    """The design a decoded JSON document describes.
+
+    Raises
+    ------
+    InvalidDesignError
+        With every fault and its place.
+    """
+    if not isinstance(document, dict):
+        raise InvalidDesignError([Fault("", "is not a design: the file must hold one JSON object")])
+    if not document:
+        raise InvalidDesignError([Fault("", f'is empty; a design starts with "format": "{FORMAT}"')])
+    if document.get("format") != FORMAT:
+        raise InvalidDesignError([Fault("/format", f'must be "{FORMAT}"')])
+    if document.get("version") != VERSION:
+        raise InvalidDesignError([Fault("/version", f"must be {VERSION}, the only version this program reads")])
+    try:
+        return Design.model_validate(document)
+    except ValidationError as error:
+        raise InvalidDesignError(faults_of(error)) from None
+
+
+def design_from_json(text: str | bytes) -> Design:
+    """The design in a JSON text; see `design_from_document`."""
+    try:
+        document = json.loads(text, parse_constant=_refuse_constant)
+    except (ValueError, RecursionError) as error:
+        raise InvalidDesignError([Fault("", f"is not JSON: {error}")]) from None
+    return design_from_document(document)
+
+
+def document_of(design: Design) -> dict[str, Any]:
+    """The design as a JSON-ready document, every field written out."""
+    return design.model_dump(mode="json")

@@ -1,0 +1,56 @@
+"""The one door: a design in, a report out."""
+
+from dataclasses import dataclass
+
+from .array import ArrayReport, SizingReport
+from .data import Source, sources
+from .design import Design
+from .draw import DrawReport
+from .findings import Caution, Finding, cautions_of, findings_of
+from .store import StoreReport
+from .sun import SunReport
+from .verdict import EnergyLine, Verdict, figures_of
+from .verdict.night import NightFigures
+from .working import Key, Quantity
+
+
+@dataclass(frozen=True, slots=True)
+class Report:
+    """All a design comes to. Figures are named by key and found, with how they came about, in `working`."""
+
+    verdict: Verdict
+    energy_line: EnergyLine
+    draw: DrawReport
+    store: StoreReport | None
+    sun: SunReport
+    array: ArrayReport
+    sizing: SizingReport
+    night: NightFigures | None
+    asked_days: Key
+    findings: tuple[Finding, ...]
+    cautions: tuple[Caution, ...]
+    working: dict[Key, Quantity]
+    sources: dict[str, Source]
+
+
+def evaluate(design: Design) -> Report:
+    """Judge a design.
+
+    Deterministic, pure and total: any valid design gives a report; trouble appears as findings.
+    """
+    figures = figures_of(design)
+    return Report(
+        figures.verdict,
+        figures.energy_line,
+        figures.draw,
+        figures.store,
+        figures.sun,
+        figures.array,
+        figures.sizing,
+        figures.night,
+        figures.asked_days,
+        findings_of(design, figures),
+        cautions_of(design),
+        figures.working,
+        sources(),
+    )

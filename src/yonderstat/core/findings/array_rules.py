@@ -1,0 +1,153 @@
+"""Findings about the panels and what they bring."""
+
+from collections.abc import Iterator
+
+from ..design import Design
+from ..draw import MONTH_NAMES
+from ..verdict import Figures, months_in_words
+from .model import Finding, Judge, Remedy, Severity, rule
+from .remedies import cover_effect, replace, try_change, with_string
+
+FAR_SHORT, EDGE = 0.9, 1.1
+STEEPER_DEG = 65.0
+
+
+def _covers(design: Design, figures: Figures) -> dict[int, float]:
+    covers = {}
+    for month in design.brief.months:
+        drawn = figures.number(figures.draw.months_ah[month - 1])
+        stored = figures.number(figures.array.stored_ah[month - 1])
+        if drawn and stored is not None:
+            covers[month] = stored / drawn
+    return covers
+
+
+def _remedies(design: Design, figures: Figures, judge: Judge) -> list[Remedy]:
+    month = figures.verdict.hard_month
+    effect = cover_effect(month, MONTH_NAMES[month - 1])
+    string = design.array.strings[0]
+    at = "/array/strings/0"
+    found = []
+    if string.controller == "pwm":
+        changed = with_string(design, 0, controller="mppt")
+        label = f"{string.name}: MPPT in place of PWM"
+        found.append(try_change(label, changed, [replace(f"{at}/controller", "mppt")], judge, effect))
+    if string.parallel < 64:
+        changed = with_string(design, 0, parallel=string.parallel + 1)
+        more = string.series
+        label = f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
+        found.append(try_change(label, changed, [replace(f"{at}/parallel", string.parallel + 1)], judge, effect))
+    if abs(string.tilt_deg - STEEPER_DEG) > 10:
+        changed = with_string(design, 0, tilt_deg=STEEPER_DEG)
+        label = f"{string.name}: tilt {STEEPER_DEG:.0f}°"
+        found.append(try_change(label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], judge, effect))
+    return found
+
+
+def _worthwhile(remedies: list[Remedy], covered: float) -> tuple[Remedy, ...]:
+    """Leave out what makes the hard month no better."""
+
+    def percent(remedy: Remedy) -> float:
+        first = remedy.effect.split(" ")[0]
+        return float(first) if first.isdigit() else 0.0
+
+    return tuple(remedy for remedy in remedies if percent(remedy) > 100 * covered + 0.5)
+
+
+@rule
+def array_short(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """The harvest against the draw, month by month, on mean sun."""
+    if not design.array.strings or not figures.array.stored_ah:
+        return
+    covers = _covers(design, figures)
+    if not covers:
+        return
+    month = min(covers, key=lambda item: covers[item])
+    name, covered = MONTH_NAMES[month - 1], covers[month]
+    if covered >= EDGE:
+        yield Finding(
+            "array.covers",
+            "good",
+            "array",
+            f"Covers the draw in every month in use: {covered:.1f} times in {name}",
+            "Amp-hours the bank keeps over amp-hours drawn, on mean sun.",
+        )
+        return
+    short = [item for item, value in covers.items() if value < 1]
+    leans_on_mains = design.brief.purpose in {"standby", "deployment", "everyday"}
+    severity: Severity = "mind" if leans_on_mains or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
+    sentence = (
+        f"{name} harvest is {covered * 100:.0f} % of the draw"
+        if covered < 1
+        else f"{name} is within a tenth of balance"
+    )
+    why = f"Short in {months_in_words(short)} on mean sun. " if short else ""
+    why += (
+        "The mains or a full start make up for it in this use."
+        if leans_on_mains
+        else "Mean sun flatters: dull weeks bring less."
+    )
+    yield Finding(
+        "array.short",
+        severity,
+        "array",
+        sentence,
+        why,
+        "/array/strings/0",
+        _worthwhile(_remedies(design, figures, judge), covered),
+    )
+
+
+@rule
+def no_controller(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """A panel straight on a battery: recorded as built, and judged."""
+    for index, string in enumerate(design.array.strings):
+        if string.controller == "none":
+            volts = figures.working[f"array.string.{string.id}.working_v"].number
+            yield Finding(
+                f"array.no_controller.{string.id}",
+                "stop",
+                "array",
+                f"{string.name} is straight on the battery, without a controller",
+                f"Nothing stops the charge. If the battery lets go, the radios see the panel's {volts:.0f} V and more. "
+                "Relying on the battery's last-ditch protection is not a charge controller.",
+                f"/array/strings/{index}/controller",
+                (
+                    Remedy(
+                        "A PWM controller",
+                        "charge is stopped when full",
+                        (replace(f"/array/strings/{index}/controller", "pwm"),),
+                    ),
+                ),
+            )
+
+
+@rule
+def works_below_charge(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """A string whose working volts never reach the bank's charging volts."""
+    charge_v = figures.working[figures.array.charge_v].number
+    for index, string in enumerate(design.array.strings):
+        volts = figures.working[f"array.string.{string.id}.working_v"].number
+        if volts < charge_v:
+            yield Finding(
+                f"array.too_low.{string.id}",
+                "stop",
+                "array",
+                f"{string.name} works at {volts:.1f} V, below the {charge_v:.1f} V the bank charges at",
+                "Current only flows downhill in volts: this string never fills the bank.",
+                f"/array/strings/{index}/series",
+            )
+
+
+@rule
+def no_panels(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """Nothing that charges the bank by day."""
+    if not design.array.strings and design.array.alternator is None:
+        yield Finding(
+            "array.none",
+            "stop" if design.brief.purpose in {"continuous", "mobile", "everyday"} else "mind",
+            "array",
+            "There are no panels",
+            "What is taken out is not put back.",
+            "/array/strings",
+        )

@@ -1,0 +1,78 @@
+"""Findings about the place, the loads, and what the verdict rests on."""
+
+from collections.abc import Iterator
+
+from ..design import Design
+from ..verdict import Figures
+from ..working import Key, resting_on_defaults
+from .model import Finding, Judge, rule
+
+
+@rule
+def no_location(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """No place: no sun can be worked out."""
+    if design.place is None:
+        yield Finding(
+            "brief.no_place",
+            "stop",
+            "brief",
+            "There is no location",
+            "Sun, night and cold all follow from the place. A grid locator is enough.",
+            "/place",
+        )
+
+
+@rule
+def no_near_cell(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """A place the packaged resource does not reach."""
+    if figures.sun.state == "no_cell":
+        yield Finding(
+            "sun.no_cell",
+            "stop",
+            "sun",
+            "The packaged sun data does not reach this place",
+            "It covers land and near coasts; the nearest cell is more than 200 km away, too far to stand for it. "
+            "Check the coordinates; figures of your own are not taken yet.",
+            "/place",
+        )
+
+
+@rule
+def no_loads(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """Nothing to power."""
+    if not design.draw.loads:
+        yield Finding(
+            "draw.none",
+            "stop",
+            "draw",
+            "There are no loads",
+            "Everything is sized from what the station draws: start with the radio's receive current.",
+            "/draw/loads",
+        )
+
+
+def _verdict_keys(figures: Figures) -> list[Key]:
+    keys = [figures.draw.daily_ah, figures.draw.peak_a, figures.asked_days]
+    if figures.store:
+        keys.append(figures.store.days_without_sun)
+    keys += [cell.share for cell in figures.verdict.months if cell.share]
+    return keys
+
+
+@rule
+def rests_on_defaults(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """Which of our own guesses the verdict hangs on."""
+    guesses = resting_on_defaults(figures.working, _verdict_keys(figures))
+    if not guesses:
+        return
+    names = [guess.label for guess in guesses[:4]]
+    more = f" and {len(guesses) - 4} more" if len(guesses) > 4 else ""
+    count = "one figure" if len(guesses) == 1 else f"{len(guesses)} figures"
+    yield Finding(
+        "brief.defaults",
+        "mind",
+        "brief",
+        f"The verdict rests on {count} nobody has checked",
+        f"Our defaults stand in for: {'; '.join(names)}{more}. Measure or read the label, and say so.",
+        guesses[0].pointer,
+    )

@@ -1,0 +1,46 @@
+"""What a finding is, and the register of rules."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ..design import Design
+from ..verdict import Figures
+
+Severity = Literal["stop", "fix", "mind", "good"]
+Step = Literal["brief", "draw", "store", "sun", "array"]
+
+
+@dataclass(frozen=True, slots=True)
+class Remedy:
+    """A concrete change: a JSON Patch on the design, and what it does, already worked out."""
+
+    label: str
+    effect: str
+    patch: tuple[dict[str, Any], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """A checked statement about the design. `pointer` is the field it is about, where there is one."""
+
+    id: str
+    severity: Severity
+    step: Step
+    sentence: str
+    why: str
+    pointer: str = ""
+    remedies: tuple[Remedy, ...] = ()
+
+
+Judge = Callable[[Design], Figures]
+Rule = Callable[[Design, Figures, Judge], Iterator[Finding]]
+RULES: list[Rule] = []
+
+SEVERITY_ORDER: tuple[Severity, ...] = ("stop", "fix", "mind", "good")
+
+
+def rule(function: Rule) -> Rule:
+    """Register a rule: it looks at a design and its figures and yields what it finds."""
+    RULES.append(function)
+    return function

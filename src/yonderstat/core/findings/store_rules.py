@@ -1,0 +1,133 @@
+"""Findings about the bank."""
+
+from collections.abc import Iterator
+
+from ..design import Design
+from ..store import below_temperature_table
+from ..verdict import Figures
+from .model import Finding, Judge, Remedy, rule
+from .remedies import lasting_effect, parallel_that_lasts, replace, try_change, with_bank
+
+FAR_SHORT = 0.5
+
+
+def _more_in_parallel(design: Design, figures: Figures, judge: Judge) -> list[Remedy]:
+    bank, need = design.store.bank, parallel_that_lasts(design, figures)
+    if bank is None or need is None:
+        return []
+    label = f"{need} in parallel in place of {bank.parallel}"
+    return [
+        try_change(
+            label,
+            with_bank(design, parallel=need),
+            [replace("/store/bank/parallel", need)],
+            judge,
+            lasting_effect,
+        )
+    ]
+
+
+@rule
+def bank_too_small(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """The bank against the days asked without sun."""
+    if figures.store is None:
+        return
+    days, asked = figures.number(figures.store.days_without_sun), figures.number(figures.asked_days)
+    if days is None or asked is None:
+        return
+    if days >= asked:
+        yield Finding(
+            "store.lasts",
+            "good",
+            "store",
+            f"Lasts {days:.1f} days without sun, {asked:g} asked",
+            "Usable amp-hours over the day's draw in the hard month.",
+        )
+        return
+    yield Finding(
+        "store.too_small",
+        "stop" if days < FAR_SHORT * asked else "fix",
+        "store",
+        f"Lasts {days:.1f} of the {asked:g} days asked without sun",
+        "Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
+        "/store/bank/parallel",
+        tuple(_more_in_parallel(design, figures, judge)),
+    )
+
+
+@rule
+def depth_beyond_default(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """A depth set deeper than what the chemistry usually takes in this use."""
+    bank, store = design.store.bank, figures.store
+    if bank is None or store is None or bank.depth is None:
+        return
+    usual = figures.working[store.default_depth].number
+    if bank.depth.value <= usual + 1e-9:
+        return
+    yield Finding(
+        "store.too_deep",
+        "fix",
+        "store",
+        f"Takes out {bank.depth.value:.0%} where {usual:.0%} is usual".replace("%", " %"),
+        "Deeper cycles cost years of life; lead suffers most. Deeper is accepted where outages are rare.",
+        "/store/bank/depth",
+        (
+            try_change(
+                f"Back to {usual * 100:.0f} %",
+                with_bank(design, depth=None),
+                [replace("/store/bank/depth", None)],
+                judge,
+                lasting_effect,
+            ),
+        ),
+    )
+
+
+@rule
+def night_too_long(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """The longest night against the store."""
+    night = figures.night
+    share = figures.number(night.share) if night and night.share else None
+    if night is None or share is None:
+        return
+    if share > 1.0:
+        yield Finding(
+            "store.night",
+            "stop",
+            "store",
+            f"The longest night takes {share * 100:.0f} % of what the bank holds: dark before dawn",
+            "A day's sum can close and the station still go dark at night. Every load's hours are taken to fall in the dark.",
+            "/store/bank/parallel",
+        )
+
+
+@rule
+def below_the_table(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """A bank colder than the published figures reach."""
+    bank, store = design.store.bank, figures.store
+    if bank is None or store is None:
+        return
+    temperature_c = figures.working[store.temperature_c].number
+    if below_temperature_table(bank.chemistry, temperature_c):
+        yield Finding(
+            "store.below_table",
+            "mind",
+            "store",
+            f"At {temperature_c:g} °C the bank is colder than the published figures reach",
+            "What it holds there is extrapolated. A discharged flooded cell can freeze and crack near −8 °C (from memory).",
+            "/store/bank/cold_c",
+        )
+
+
+@rule
+def no_bank(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+    """Nothing to store energy in."""
+    if design.store.bank is None:
+        yield Finding(
+            "store.none",
+            "stop",
+            "store",
+            "There is no battery",
+            "Without a bank nothing runs after sunset, and a panel alone cannot feed a transmitter.",
+            "/store/bank",
+        )

@@ -1,0 +1,111 @@
+"""A first design for a new site: usual loads for its kind, and a bank and array sized to run them."""
+
+import math
+from typing import Any
+
+from .data import rows_by, toml_table
+from .design import (
+    Alternator,
+    Array,
+    Bank,
+    Brief,
+    Design,
+    Draw,
+    Kind,
+    KnownAmpHours,
+    KnownAmps,
+    KnownHours,
+    KnownShare,
+    KnownWatts,
+    Load,
+    Module,
+    PanelString,
+    Place,
+    Purpose,
+    Store,
+)
+from .sun import equator_azimuth_deg
+from .verdict import figures_of
+
+MAX_UNITS, MAX_PANELS = 12, 24
+LEAST_TILT_DEG, MOST_TILT_DEG = 10.0, 75.0
+STEEPER_THAN_LATITUDE_DEG = 15.0
+"""Tilting 15° above the latitude favours winter. [C] common practice."""
+
+
+def _slug(name: str, number: int) -> str:
+    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in name.lower())
+    return f"{'-'.join(part for part in letters.split('-') if part)[:40]}-{number}"
+
+
+def _load(entry: dict[str, Any], number: int) -> Load:
+    return Load(
+        id=_slug(entry["name"], number),
+        name=entry["name"],
+        receive_a=KnownAmps(value=entry["receive_a"]),
+        transmit_a=KnownAmps(value=entry["transmit_a"]) if "transmit_a" in entry else None,
+        transmit_share=KnownShare(value=entry.get("transmit_share", 0.0)),
+        hours_per_day=KnownHours(value=entry["hours_per_day"]),
+        tier=entry["tier"],
+        interlock=entry.get("interlock", ""),
+    )
+
+
+def _winter_tilt_deg(latitude_deg: float) -> float:
+    tilt = abs(latitude_deg) + STEEPER_THAN_LATITUDE_DEG
+    return float(round(min(max(tilt, LEAST_TILT_DEG), MOST_TILT_DEG)))
+
+
+def _sized(design: Design) -> Design:
+    """The design with as many units and panels as the worst-month rule asks for, within reason."""
+    sizing = figures_of(design)
+    bank, strings = design.store.bank, design.array.strings
+    units = sizing.number(sizing.sizing.worst_month.bank_units)
+    panels = sizing.number(sizing.sizing.worst_month.array_panels)
+    update: dict[str, Any] = {}
+    if bank and units:
+        parallel = min(max(1, math.ceil(units)), MAX_UNITS)
+        update["store"] = Store(bank=bank.model_copy(update={"parallel": parallel}))
+    if strings and panels:
+        parallel = min(max(1, math.ceil(panels)), MAX_PANELS)
+        update["array"] = design.array.model_copy(
+            update={"strings": [strings[0].model_copy(update={"parallel": parallel})]}
+        )
+    return design.model_copy(update=update)
+
+
+def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
+    """A design that already runs, every figure marked as our guess.
+
+    Parameters
+    ----------
+    place : Place or None
+        Where it is; without it the array keeps one panel, as no sun can be worked out.
+    """
+    entry = toml_table("site_kinds")[kind]
+    chemistry = rows_by("chemistries", "chemistry")[entry["chemistry"]]
+    latitude_deg = place.latitude_deg if place else 0.0
+    string = PanelString(
+        id="string-1",
+        name="Main panels",
+        module=Module(watts=KnownWatts(value=float(entry["module_w"]))),
+        tilt_deg=0.0 if kind == "vehicle" else _winter_tilt_deg(latitude_deg),
+        azimuth_deg=equator_azimuth_deg(latitude_deg),
+        controller=entry["controller"],
+    )
+    design = Design(
+        name="A",
+        brief=Brief(kind=kind, purpose=purpose, preparing_for=entry["preparing_for"], attended=entry["attended"]),
+        place=place,
+        draw=Draw(loads=[_load(load, number) for number, load in enumerate(entry["loads"], start=1)]),
+        store=Store(
+            bank=Bank(
+                chemistry=entry["chemistry"],
+                unit_v=float(chemistry["unit_v"]),
+                unit_ah=KnownAmpHours(value=float(entry["unit_ah"])),
+                housing=entry["housing"],
+            )
+        ),
+        array=Array(strings=[string], alternator=Alternator() if purpose == "mobile" else None),
+    )
+    return _sized(design)

@@ -1,0 +1,111 @@
+"""Where the sun stands, in solar time, on sample days of every month. Position formulas are pvlib's."""
+
+from dataclasses import dataclass
+
+import numpy as np
+import pvlib
+from numpy.typing import NDArray
+
+FloatArray = NDArray[np.float64]
+
+DAYS_IN_MONTH = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
+SAMPLE_SHARES = (0.1, 0.3, 0.5, 0.7, 0.9)
+"""Five sample days spread evenly over each month: within a month the sky can change fivefold at 65°."""
+
+STEP_H = 0.5
+SOLAR_CONSTANT_W_M2 = 1361.0
+"""NASA TSIS-1 value, as pvlib's default of 1366.1 is the older one; daily sums are checked against a book value."""
+
+
+@dataclass(frozen=True, slots=True)
+class SkyGrid:
+    """Sun positions on the sample days; arrays of shape (day, half-hour) unless said otherwise."""
+
+    month: NDArray[np.int64]
+    """Month 1–12 of each day, shape (day,)."""
+    day_of_year: FloatArray
+    hour_angle_rad: FloatArray
+    """Shape (half-hour,)."""
+    zenith_rad: FloatArray
+    azimuth_deg: FloatArray
+    extra_w_m2: FloatArray
+    """Extraterrestrial normal irradiance, shape (day,)."""
+    sunset_rad: FloatArray
+    """Sunset hour angle, 0 in polar night and π in midnight sun, shape (day,)."""
+    h0_kwh_m2: FloatArray
+    """Extraterrestrial energy on the horizontal in the day, shape (day,)."""
+
+
+def sample_days() -> tuple[NDArray[np.int64], FloatArray]:
+    """The month and the day of the year of every sample day (a common year)."""
+    first = np.concatenate(([0], np.cumsum(DAYS_IN_MONTH)[:-1]))
+    months = np.repeat(np.arange(1, 13), len(SAMPLE_SHARES))
+    days = (first[:, None] + DAYS_IN_MONTH[:, None] * np.array(SAMPLE_SHARES)).ravel() + 0.5
+    return months, days
+
+
+def declination_rad(day_of_year: FloatArray) -> FloatArray:
+    """Declination of the sun [rad], Spencer 1971 by pvlib."""
+    return np.asarray(pvlib.solarposition.declination_spencer71(day_of_year))
+
+
+def sunset_hour_angle_rad(latitude_rad: float, declination: FloatArray) -> FloatArray:
+    """Hour angle of sunset on the flat [rad]: 0 in polar night, π in midnight sun."""
+    cosine = -np.tan(latitude_rad) * np.tan(declination)
+    return np.asarray(np.arccos(np.clip(cosine, -1.0, 1.0)))
+
+
+def extraterrestrial_kwh_m2(latitude_rad: float, day_of_year: FloatArray) -> FloatArray:
+    """Energy of a day on the horizontal above the air [kW·h/m²].
+
+    Notes
+    -----
+    H0 = 24/π · G_on · (cos φ cos δ sin ω_s + ω_s sin φ sin δ)  [1]_
+
+    References
+    ----------
+    .. [1] Duffie & Beckman, Solar Engineering of Thermal Processes, eq. 1.10.3.
+    """
+    declination = declination_rad(day_of_year)
+    sunset = sunset_hour_angle_rad(latitude_rad, declination)
+    normal = np.asarray(
+        pvlib.irradiance.get_extra_radiation(day_of_year, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer")
+    )
+    sky = np.cos(latitude_rad) * np.cos(declination) * np.sin(sunset) + sunset * np.sin(latitude_rad) * np.sin(
+        declination
+    )
+    return np.asarray(np.maximum(0.0, 24.0 / np.pi * normal * sky / 1000.0))
+
+
+def night_hours_by_month(latitude_deg: float) -> FloatArray:
+    """The longest night of each month on a flat horizon [h], shape (12,).
+
+    Every day of the month is looked at: near a pole the longest night is not the fifteenth's.
+    """
+    days = np.arange(1.0, 366.0)
+    month = np.repeat(np.arange(12), DAYS_IN_MONTH)
+    sunset = sunset_hour_angle_rad(np.radians(latitude_deg), declination_rad(days))
+    night_h = 24.0 * (1.0 - sunset / np.pi)
+    return np.array([night_h[month == index].max() for index in range(12)])
+
+
+def sky_grid(latitude_deg: float) -> SkyGrid:
+    """Sun positions at every half-hour of the sample days at a latitude."""
+    months, days = sample_days()
+    # At a pole tan φ has no end and azimuth no meaning; a hair off it both are fine.
+    latitude = np.radians(np.clip(latitude_deg, -89.99, 89.99))
+    declination = declination_rad(days)
+    hour_angle = np.radians(15.0 * (np.arange(0.0, 24.0, STEP_H) + STEP_H / 2.0 - 12.0))
+    zenith = pvlib.solarposition.solar_zenith_analytical(latitude, hour_angle[None, :], declination[:, None])
+    azimuth = pvlib.solarposition.solar_azimuth_analytical(latitude, hour_angle[None, :], declination[:, None], zenith)
+    normal = pvlib.irradiance.get_extra_radiation(days, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer")
+    return SkyGrid(
+        months,
+        days,
+        hour_angle,
+        np.asarray(zenith),
+        np.degrees(np.asarray(azimuth)) % 360.0,
+        np.asarray(normal),
+        sunset_hour_angle_rad(float(latitude), declination),
+        extraterrestrial_kwh_m2(float(latitude), days),
+    )

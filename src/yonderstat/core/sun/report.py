@@ -1,0 +1,256 @@
+"""The Sun figures of a design: sun-hours on every plane by month, and where they come from."""
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+import pvlib
+
+from ..data import rows_by
+from ..design import Design, PanelString, Place
+from ..draw import MONTH_NAMES, month_key
+from ..working import Input, Key, Quantity, Workings, given, stated, table, used
+from .geometry import night_hours_by_month
+from .resource import Resource, resource_at
+from .tilted import plane_days
+
+REFERENCE_PLANE = "reference"
+DULL_SHARE, BRIGHT_SHARE = 0.1, 0.9
+
+
+@dataclass(frozen=True, slots=True)
+class PlaneFigures:
+    """Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days in ten."""
+
+    string_id: str
+    name: str
+    tilt_deg: float
+    azimuth_deg: float
+    hours: tuple[Key, ...]
+    dull: tuple[Key, ...]
+    bright: tuple[Key, ...]
+    takeaway: str
+
+
+@dataclass(frozen=True, slots=True)
+class SunReport:
+    """The sun at the place. `state` tells whether there is anything to go on."""
+
+    state: str
+    """known, no_place or no_cell"""
+    allowance: Key | None
+    elevation_m: Key | None
+    distance_km: Key | None
+    longest_night_h: tuple[Key, ...]
+    planes: tuple[PlaneFigures, ...]
+
+
+@cache
+def relief_m(latitude_deg: float, longitude_deg: float) -> float:
+    """Height of the ground from the packaged relief [m], pvlib's lookup_altitude."""
+    return float(pvlib.location.lookup_altitude(latitude_deg, longitude_deg))
+
+
+def equator_azimuth_deg(latitude_deg: float) -> float:
+    """The way that faces the equator: south in the north, north in the south."""
+    return 0.0 if latitude_deg < 0 else 180.0
+
+
+def _elevation(place: Place, workings: Workings) -> Quantity:
+    if place.elevation_m is not None:
+        item = given("z", "elevation given", place.elevation_m, "m", "/place/elevation_m")
+    else:
+        height = relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3))
+        item = table("z", "relief at the place", height, "m", "relief")
+    return workings.add(
+        "sun.elevation_m",
+        item.value,
+        "m",
+        "Elevation",
+        "z",
+        "given, or from the packaged relief",
+        [item],
+        "relief",
+    )
+
+
+def _allowance(design: Design, workings: Workings) -> Quantity:
+    row = rows_by("allowances", "allowance")[design.sun.allowance]
+    factor = float(row["factor"])
+    item = Input(
+        "a",
+        f"{row['label']} allowance",
+        factor,
+        "share",
+        "stated",
+        pointer="/sun/allowance",
+        source="allowance",
+    )
+    return workings.add(
+        "sun.allowance",
+        factor,
+        "share",
+        "Allowance on the reanalysis",
+        "a",
+        "the reanalysis reads high; this much of it is planned on",
+        [item],
+        "allowance",
+    )
+
+
+def _distance(resource: Resource, workings: Workings) -> Quantity:
+    return workings.add(
+        "sun.distance_km",
+        resource.distance_km,
+        "km",
+        "Nearest cell of the reanalysis",
+        "d",
+        "over the ground from the place to the middle of the nearest 3° cell that counts",
+        [table("n", "cells blended", resource.cells, "", "merra2")],
+        "merra2",
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class _Plane:
+    id: str
+    name: str
+    tilt: Input
+    azimuth: Input
+
+
+def _planes(design: Design, place: Place) -> list[_Plane]:
+    strings: list[PanelString] = design.array.strings
+    if not strings:
+        tilt = round(abs(place.latitude_deg))
+        return [
+            _Plane(
+                REFERENCE_PLANE,
+                "a panel tilted like the latitude, facing the equator",
+                Input("β", "tilt", tilt, "°", "default", source="practice"),
+                Input("γ", "faces", equator_azimuth_deg(place.latitude_deg), "°", "default", source="practice"),
+            )
+        ]
+    return [
+        _Plane(
+            string.id,
+            string.name,
+            stated("β", "tilt", string.tilt_deg, "°", f"/array/strings/{index}/tilt_deg"),
+            stated("γ", "faces", string.azimuth_deg, "°", f"/array/strings/{index}/azimuth_deg"),
+        )
+        for index, string in enumerate(strings)
+    ]
+
+
+def _takeaway(means: np.ndarray, months: list[int], name: str) -> str:
+    used_months = np.array(months) - 1
+    worst, best = used_months[np.argmin(means[used_months])], used_months[np.argmax(means[used_months])]
+    if means[best] <= 0:
+        return f"No sun reaches {name} in the months in use."
+    if worst == best:
+        return f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}."
+    return (
+        f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}, "
+        f"{means[worst] / means[best]:.0%} of {MONTH_NAMES[best]}'s {means[best]:.1f} h.".replace("%", " %")
+    )
+
+
+def _plane_figures(
+    plane: _Plane, design: Design, place: Place, allowance: Quantity, elevation: Quantity, workings: Workings
+) -> PlaneFigures:
+    tilt_deg, azimuth_deg = float(plane.tilt.value or 0.0), float(plane.azimuth.value or 0.0)
+    days = plane_days(
+        place.latitude_deg, place.longitude_deg, elevation.number, allowance.number, tilt_deg, azimuth_deg
+    )
+    if days is None:
+        raise ValueError("asked for a plane where there is no resource")
+    base = [
+        stated("φ", "latitude", place.latitude_deg, "°", "/place/latitude_deg"),
+        stated("λ", "longitude", place.longitude_deg, "°", "/place/longitude_deg"),
+        used("z", elevation),
+        used("a", allowance),
+        plane.tilt,
+        plane.azimuth,
+    ]
+    means = days.mean(axis=1)
+    hours: list[Key] = []
+    dull: list[Key] = []
+    bright: list[Key] = []
+    for month in range(1, 13):
+        name = MONTH_NAMES[month - 1]
+        flat = resource_at(place.latitude_deg, place.longitude_deg)
+        flat_h = float(flat.day_kwh_m2[month - 1].mean()) if flat else 0.0
+        inputs = [table("H", "mean day on the flat, before allowance", flat_h, "h", "merra2"), *base]
+        mean = workings.add(
+            month_key(f"sun.{plane.id}.hours", month),
+            float(means[month - 1]),
+            "h",
+            f"Sun-hours on {plane.name}, {name}",
+            "H_β = mean over days of R(β, γ, φ) · min(a · H, 1.05 · clear)",
+            "ten equally likely days of the month on the flat, times the allowance, split into beam and "
+            "diffuse, spread over the hours and tilted onto the plane; one sun-hour is 1 kW·h/m²",
+            inputs,
+            "tilted",
+        )
+        hours.append(mean.key)
+        for share, keys, word in ((DULL_SHARE, dull, "dull"), (BRIGHT_SHARE, bright, "bright")):
+            value = float(np.quantile(days[month - 1], share))
+            quantity = workings.add(
+                month_key(f"sun.{plane.id}.{word}", month),
+                value,
+                "h",
+                f"A {word} day on {plane.name}, {name} (P{share * 100:.0f})",
+                f"P{share * 100:.0f} of the days",
+                f"{share * 100:.0f} days in a hundred give less",
+                [used("H_β", mean)],
+                "tilted",
+            )
+            keys.append(quantity.key)
+    return PlaneFigures(
+        plane.id,
+        plane.name,
+        tilt_deg,
+        azimuth_deg,
+        tuple(hours),
+        tuple(dull),
+        tuple(bright),
+        _takeaway(means, design.brief.months, "this plane" if plane.id != REFERENCE_PLANE else plane.name),
+    )
+
+
+def _nights(place: Place, workings: Workings) -> tuple[Key, ...]:
+    latitude = stated("φ", "latitude", place.latitude_deg, "°", "/place/latitude_deg")
+    return tuple(
+        workings.add(
+            month_key("sun.night_h", month),
+            float(hours),
+            "h",
+            f"Longest night of {MONTH_NAMES[month - 1]}",
+            "N = 24 · (1 − ω_s / π)",
+            "the day of the month with the lowest sun, sunset to sunrise on a flat horizon",
+            [latitude],
+            "geometry",
+        ).key
+        for month, hours in enumerate(night_hours_by_month(place.latitude_deg), start=1)
+    )
+
+
+def sun_report(design: Design, workings: Workings) -> SunReport:
+    """Work out the sun-hours on every plane of the design, month by month."""
+    place = design.place
+    if place is None:
+        return SunReport("no_place", None, None, None, (), ())
+    nights = _nights(place, workings)
+    resource = resource_at(place.latitude_deg, place.longitude_deg)
+    elevation = _elevation(place, workings)
+    if resource is None:
+        return SunReport("no_cell", None, elevation.key, None, nights, ())
+    allowance = _allowance(design, workings)
+    return SunReport(
+        "known",
+        allowance.key,
+        elevation.key,
+        _distance(resource, workings).key,
+        nights,
+        tuple(_plane_figures(plane, design, place, allowance, elevation, workings) for plane in _planes(design, place)),
+    )

@@ -1,0 +1,17 @@
+"""What a design comes to: figures in the order energy flows, and the verdict in a sentence."""
+
+from .figures import Figures, figures_of
+from .months import carried_days, covered_share, hardest_month, months_in_words
+from .report import EnergyLine, MonthCell, Verdict
+
+__all__ = [
+    "EnergyLine",
+    "Figures",
+    "MonthCell",
+    "Verdict",
+    "carried_days",
+    "covered_share",
+    "figures_of",
+    "hardest_month",
+    "months_in_words",
+]

@@ -1,0 +1,193 @@
+"""Everything a design comes to, worked out once in the order energy flows; findings and remedies read this."""
+
+import math
+from dataclasses import dataclass
+
+from ..array import ArrayReport, SizingReport, array_report, sizing_report
+from ..array.sizing import Basis
+from ..design import Design
+from ..draw import DrawReport, bus_volts, daily_ah_by_month, draw_report, heaviest_month
+from ..store import StoreReport, asked_days, store_report
+from ..sun import PlaneFigures, SunReport, sun_report
+from ..working import Key, Quantity, Workings, used
+from .months import carry_quantity, cover_quantity, hardest_month
+from .night import NightFigures, night_figures
+from .report import EnergyLine, Link, MonthCell, Verdict
+from .sentences import Case, sentence_for, spell_matters
+
+
+@dataclass(frozen=True, slots=True)
+class Figures:
+    """The figures of a design, without findings."""
+
+    verdict: Verdict
+    energy_line: EnergyLine
+    draw: DrawReport
+    store: StoreReport | None
+    sun: SunReport
+    array: ArrayReport
+    sizing: SizingReport
+    night: NightFigures | None
+    asked_days: Key
+    working: dict[Key, Quantity]
+
+    def number(self, key: Key | None) -> float | None:
+        """The value of a quantity by key, None where there is none."""
+        return self.working[key].value if key else None
+
+
+def _hard_month(design: Design, array: ArrayReport, workings: Workings) -> int:
+    drawn = daily_ah_by_month(design.draw.loads)
+    if not array.stored_ah or not drawn.any():
+        return heaviest_month(drawn, design.brief.months)
+    known = workings
+    return hardest_month(design.brief.months, [known[key].number for key in array.stored_ah], list(drawn))
+
+
+def _main_plane(sun: SunReport, array: ArrayReport, workings: Workings) -> PlaneFigures | None:
+    """The plane with the most label watts on it; the reference plane where there are no strings."""
+    if not sun.planes:
+        return None
+    known = workings
+    watts = {string.id: known[string.watts].number for string in array.strings}
+    return max(sun.planes, key=lambda plane: watts.get(plane.string_id, 0.0))
+
+
+def _cells(
+    design: Design,
+    draw: DrawReport,
+    store: StoreReport | None,
+    array: ArrayReport,
+    asked: Quantity,
+    workings: Workings,
+) -> tuple[MonthCell, ...]:
+    known = workings
+    usable = known[store.usable_ah] if store else None
+    cells = []
+    for month in range(1, 13):
+        in_use = month in design.brief.months
+        drawn = known[draw.months_ah[month - 1]]
+        stored = known[array.stored_ah[month - 1]] if array.stored_ah else None
+        share: Quantity | None = None
+        if not design.draw.loads or not in_use:
+            pass
+        elif spell_matters(design.brief.purpose):
+            if usable is not None:
+                share = carry_quantity(month, usable, stored, drawn, asked, workings)
+        elif stored is not None:
+            share = cover_quantity(month, stored, drawn, workings)
+        cells.append(MonthCell(month, in_use, share.key if share else None))
+    return tuple(cells)
+
+
+def _weakest(stored: Quantity | None, drawn: Quantity, lasts: Quantity | None, asked: Quantity) -> Link:
+    if drawn.number <= 0:
+        return ""
+    array_margin = stored.number / drawn.number if stored else math.inf
+    store_margin = (lasts.value or math.inf) / asked.number if lasts else 0.0
+    return "array" if array_margin < store_margin else "store"
+
+
+def _energy_line(
+    month: int, plane: PlaneFigures | None, draw: DrawReport, array: ArrayReport, workings: Workings
+) -> EnergyLine:
+    known = workings
+    bus_v = known[draw.bus_v]
+    hours = known[plane.hours[month - 1]] if plane else None
+    sun_wh = store_wh = gap = None
+    if hours and array.strings:
+        sun_wh = workings.add(
+            "line.sun_wh",
+            hours.number * known[array.watts].number,
+            "W·h",
+            "What the labels promise at this sun",
+            "E = P · H",
+            "label watts times sun-hours, before any loss",
+            [used("P", known[array.watts]), used("H", hours)],
+            "arithmetic",
+        )
+    if array.stored_ah:
+        stored = known[array.stored_ah[month - 1]]
+        store_wh = workings.add(
+            "line.store_wh",
+            stored.number * bus_v.number,
+            "W·h",
+            "Out of the bank again",
+            "E = Q_s · V",
+            "amp-hours the bank keeps times the nominal bus volts",
+            [used("Q_s", stored), used("V", bus_v)],
+            "arithmetic",
+        )
+        drawn = known[draw.daily_wh]
+        gap = workings.add(
+            "line.gap_wh",
+            drawn.number - store_wh.number,
+            "W·h",
+            "Missing a day"
+            if drawn.number > store_wh.number
+            else "Spare a day (negative: more comes in than goes out)",
+            "E_draw − E_bank",
+            "drawn a day less what the bank gives back of the day's harvest",
+            [used("E_draw", drawn), used("E_bank", store_wh)],
+            "arithmetic",
+        )
+    return EnergyLine(
+        month,
+        hours.key if hours else None,
+        sun_wh.key if sun_wh else None,
+        array.harvest_wh[month - 1] if array.harvest_wh else None,
+        store_wh.key if store_wh else None,
+        draw.daily_wh,
+        gap.key if gap else None,
+    )
+
+
+def figures_of(design: Design) -> Figures:
+    """Work out everything the design comes to. Pure and total: any valid design has figures."""
+    workings = Workings()
+    bus_v = bus_volts(design, workings)
+    sun = sun_report(design, workings)
+    array = array_report(design, bus_v, sun.planes, workings)
+    month = _hard_month(design, array, workings)
+    draw = draw_report(design, bus_v, month, workings)
+    asked = asked_days(design.brief, workings)
+    known = workings
+    daily, average = known[draw.daily_ah], known[draw.average_a]
+    bank = design.store.bank
+    store = store_report(design, bank, bus_v, daily, average, workings) if bank else None
+    night = None
+    if sun.longest_night_h:
+        nights = [known[key] for key in sun.longest_night_h]
+        night = night_figures(design, nights, known[store.usable_ah] if store else None, workings)
+    plane = _main_plane(sun, array, workings)
+    has_panels = bool(array.strings) or array.alternator_ah is not None
+    harvest = known[array.harvest_ah[month - 1]] if array.harvest_ah and has_panels else None
+    stored = known[array.stored_ah[month - 1]] if array.stored_ah and has_panels else None
+    basis = Basis(
+        daily,
+        known[draw.daily_wh],
+        asked,
+        known[plane.hours[month - 1]] if plane else None,
+        harvest,
+        known[store.held_share] if store else None,
+        known[store.depth] if store else None,
+        known[array.charge_v],
+    )
+    sizing = sizing_report(design, basis, workings)
+    line = _energy_line(month, plane, draw, array, workings)
+    cells = _cells(design, draw, store, array, asked, workings)
+    case = Case(design, month, cells, draw, store, array, asked, workings)
+    sentence, figure = sentence_for(case)
+    lasts = workings[store.days_without_sun] if store else None
+    verdict = Verdict(
+        sentence.headline,
+        sentence.rest,
+        sentence.state,
+        month,
+        _weakest(stored, daily, lasts, asked) if sentence.state != "unknown" else "",
+        "Judged on each month's mean sun, not on runs of bad weather.",
+        "spell carried" if spell_matters(design.brief.purpose) else "draw covered",
+        figure,
+        cells,
+    )
+    return Figures(verdict, line, draw, store, sun, array, sizing, night, asked.key, workings.as_dict())

@@ -1,0 +1,61 @@
+"""The longest night against the store: a day's sum can close while the station goes dark before dawn."""
+
+from dataclasses import dataclass
+
+from ..design import Design
+from ..draw import MONTH_NAMES, load_night_ah
+from ..working import Input, Key, Quantity, Workings, used
+
+
+@dataclass(frozen=True, slots=True)
+class NightFigures:
+    """The night in the months in use that takes most out of the bank."""
+
+    month: int
+    draw_ah: Key
+    share: Key | None
+    """Of the usable amp-hours; None without a bank."""
+
+
+def night_figures(design: Design, nights: list[Quantity], usable: Quantity | None, workings: Workings) -> NightFigures:
+    """Find the hardest night and what it takes.
+
+    Parameters
+    ----------
+    nights : list of Quantity
+        The longest night of each month. [h]
+    usable : Quantity or None
+        What the bank holds for use. [A·h]
+    """
+
+    def drawn_ah(month: int) -> float:
+        return sum(load_night_ah(load, nights[month - 1].number) for load in design.draw.loads if month in load.months)
+
+    month = max(design.brief.months, key=drawn_ah)
+    known = workings
+    inputs: list[Input] = [used("N", nights[month - 1])]
+    inputs += [used("Iᵢ", known[f"draw.load.{load.id}.mean_a"]) for load in design.draw.loads if month in load.months]
+    drawn = workings.add(
+        "store.night_ah",
+        drawn_ah(month),
+        "A·h",
+        f"Drawn in the longest night, {MONTH_NAMES[month - 1]}",
+        "Q_N = Σ Iᵢ · min(hᵢ, N)",
+        "every load's hours are taken to fall in the dark as far as they fit: the hard case",
+        inputs,
+        "geometry",
+    )
+    if usable is None:
+        return NightFigures(month, drawn.key, None)
+    share = workings.add(
+        "store.night_share",
+        drawn.number / usable.number if usable.number > 0 else None,
+        "share",
+        "Longest night, share of the bank",
+        "Q_N / Q",
+        "what the longest night draws over what may be used",
+        [used("Q_N", drawn), used("Q", usable)],
+        "arithmetic",
+        "" if usable.number > 0 else "nothing in the bank can be used in this cold",
+    )
+    return NightFigures(month, drawn.key, share.key)

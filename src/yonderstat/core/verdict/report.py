@@ -1,0 +1,55 @@
+"""The verdict: a sentence, twelve months, the weakest link, and the band of energy through the station."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ..working import Key
+
+State = Literal["good", "edge", "short", "unknown"]
+Link = Literal["sun", "array", "store", "draw", ""]
+
+
+@dataclass(frozen=True, slots=True)
+class MonthCell:
+    """One month of the strip; `share` is None where the month is not in use or nothing is known."""
+
+    month: int
+    in_use: bool
+    share: Key | None
+
+
+@dataclass(frozen=True, slots=True)
+class Sentence:
+    """The verdict in words: the first clause stands out, the rest follows."""
+
+    headline: str
+    rest: str
+    state: State
+
+
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """What the design comes to. `figure` is the number its purpose asks for."""
+
+    headline: str
+    rest: str
+    state: State
+    hard_month: int
+    weakest: Link
+    judged_on: str
+    share_of: str
+    figure: Key | None
+    months: tuple[MonthCell, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class EnergyLine:
+    """W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a negative one spare."""
+
+    month: int
+    sun_hours: Key | None
+    sun_wh: Key | None
+    array_wh: Key | None
+    store_wh: Key | None
+    draw_wh: Key
+    gap_wh: Key | None

@@ -1,0 +1,130 @@
+"""Numbers that can be asked why: a Quantity carries the formula, the inputs and the source it came from.
+
+A `Workings` collects the quantities of one evaluation by key. The inputs of a quantity either refer to another
+quantity (`ref`) or state a plain figure and its origin, so that a reader can walk from the verdict down to what
+was typed, read off a label, assumed, or looked up.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from .design import AnyKnown
+
+Origin = Literal["measured", "label", "stated", "default", "table", "computed"]
+Key = str
+
+
+@dataclass(frozen=True, slots=True)
+class Input:
+    """One figure that went into a quantity.
+
+    `ref` names the quantity it is, if it was computed; `pointer` the field of the design it is, if it was given.
+    """
+
+    symbol: str
+    label: str
+    value: float | None
+    unit: str
+    origin: Origin
+    ref: Key = ""
+    pointer: str = ""
+    source: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """A reported number. `value` is None where there is none to give; `note` then says why."""
+
+    key: Key
+    value: float | None
+    unit: str
+    label: str
+    formula: str
+    words: str
+    inputs: tuple[Input, ...]
+    source: str = ""
+    note: str = ""
+
+    @property
+    def number(self) -> float:
+        """The value where the caller knows there is one."""
+        if self.value is None:
+            raise ValueError(f"{self.key} has no value: {self.note}")
+        return self.value
+
+
+def given(symbol: str, label: str, figure: AnyKnown, unit: str, pointer: str) -> Input:
+    """A figure of the design that carries its own basis."""
+    return Input(symbol, label, figure.value, unit, figure.basis, pointer=pointer)
+
+
+def stated(symbol: str, label: str, value: float, unit: str, pointer: str) -> Input:
+    """A plain field of the design: a choice, not a guess."""
+    return Input(symbol, label, value, unit, "stated", pointer=pointer)
+
+
+def assumed(symbol: str, label: str, value: float, unit: str, source: str, pointer: str = "") -> Input:
+    """Our own default; `pointer` names the field of the design that would replace it."""
+    return Input(symbol, label, value, unit, "default", pointer=pointer, source=source)
+
+
+def table(symbol: str, label: str, value: float, unit: str, source: str) -> Input:
+    """A figure looked up in a table with provenance."""
+    return Input(symbol, label, value, unit, "table", source=source)
+
+
+def used(symbol: str, quantity: Quantity) -> Input:
+    """Another quantity, as an input."""
+    return Input(symbol, quantity.label, quantity.value, quantity.unit, "computed", ref=quantity.key)
+
+
+class Workings:
+    """The quantities of one evaluation, by key, in the order they were worked out."""
+
+    def __init__(self) -> None:
+        self._by_key: dict[Key, Quantity] = {}
+
+    def add(
+        self,
+        key: Key,
+        value: float | None,
+        unit: str,
+        label: str,
+        formula: str,
+        words: str,
+        inputs: Iterable[Input] = (),
+        source: str = "",
+        note: str = "",
+    ) -> Quantity:
+        """Record a quantity. A key can be used once: two numbers under one name would be a programming error."""
+        if key in self._by_key:
+            raise ValueError(f"quantity {key} is worked out twice")
+        quantity = Quantity(key, value, unit, label, formula, words, tuple(inputs), source, note)
+        self._by_key[key] = quantity
+        return quantity
+
+    def __getitem__(self, key: Key) -> Quantity:
+        return self._by_key[key]
+
+    def as_dict(self) -> dict[Key, Quantity]:
+        """All quantities by key."""
+        return dict(self._by_key)
+
+
+def resting_on_defaults(workings: dict[Key, Quantity], keys: Iterable[Key]) -> list[Input]:
+    """The default figures that the named quantities rest on, each once, found by walking their inputs."""
+    seen: set[Key] = set()
+    found: dict[tuple[str, str], Input] = {}
+    queue = list(keys)
+    while queue:
+        key = queue.pop()
+        if key in seen or key not in workings:
+            continue
+        seen.add(key)
+        for item in workings[key].inputs:
+            if item.ref:
+                queue.append(item.ref)
+            elif item.origin == "default":
+                found.setdefault((item.pointer or item.source, item.label), item)
+    return list(found.values())
