@@ -1,0 +1,302 @@
+"""Sites and designs in PostgreSQL: append-only revisions, optimistic locking, undo and redo across visits."""
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from uuid import UUID
+
+from sqlalchemy import Engine, func, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from yonderstat.core.design import Design, design_from_document, document_of
+
+from .schema import CreatedRow, DesignRow, RevisionRow, SiteRow
+
+
+class NotFoundError(LookupError):
+    """There is no such site or design."""
+
+
+class StaleRevisionError(RuntimeError):
+    """The edit was made on a revision that is no longer the newest; `current` is."""
+
+    def __init__(self, current: int) -> None:
+        super().__init__(f"the design is at revision {current}")
+        self.current = current
+
+
+class NothingToDoError(RuntimeError):
+    """There is nothing to undo or redo, or a rule of the records forbids it."""
+
+
+@dataclass(frozen=True, slots=True)
+class StoredDesign:
+    """A design as kept: the newest document and where it stands in its history."""
+
+    id: UUID
+    site_id: UUID
+    position: int
+    as_built: bool
+    revision: int
+    saved_at: datetime
+    can_undo: bool
+    can_redo: bool
+    design: Design
+
+
+@dataclass(frozen=True, slots=True)
+class StoredSite:
+    """A site with its designs in order."""
+
+    id: UUID
+    name: str
+    designs: tuple[StoredDesign, ...]
+
+
+Edit = Callable[[Design], Design]
+
+
+class Archive:
+    """All that is kept. Every method is one transaction."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    @contextmanager
+    def _session(self) -> Iterator[Session]:
+        with Session(self._engine, expire_on_commit=False) as session, session.begin():
+            yield session
+
+    def sites(self) -> list[StoredSite]:
+        """All sites, oldest first."""
+        with self._session() as session:
+            rows = session.scalars(
+                select(SiteRow).where(SiteRow.deleted_at.is_(None)).order_by(SiteRow.created_at, SiteRow.id)
+            )
+            return [_site(session, row) for row in rows]
+
+    def site(self, site_id: UUID) -> StoredSite:
+        """One site."""
+        with self._session() as session:
+            return _site(session, _site_row(session, site_id))
+
+    def add_site(self, name: str, design: Design, key: str | None = None) -> StoredSite:
+        """A new site with its first design, marked as built. A key already used gives what it made then."""
+        with self._session() as session:
+            made = _made_before(session, key)
+            if made:
+                return _site(session, _site_row(session, made))
+            row = SiteRow(name=name)
+            session.add(row)
+            session.flush()
+            _add_design(session, row.id, 0, True, design)
+            _remember(session, key, row.id)
+            return _site(session, row)
+
+    def rename_site(self, site_id: UUID, name: str) -> StoredSite:
+        """The site under another name."""
+        with self._session() as session:
+            row = _site_row(session, site_id)
+            row.name = name
+            return _site(session, row)
+
+    def delete_site(self, site_id: UUID) -> None:
+        """Put a site away; `restore_site` brings it back."""
+        with self._session() as session:
+            _site_row(session, site_id).deleted_at = datetime.now(UTC)
+
+    def restore_site(self, site_id: UUID) -> StoredSite:
+        """Bring back a site that was put away."""
+        with self._session() as session:
+            row = session.get(SiteRow, site_id)
+            if row is None:
+                raise NotFoundError(f"there is no site {site_id}")
+            row.deleted_at = None
+            return _site(session, row)
+
+    def design(self, design_id: UUID) -> StoredDesign:
+        """One design at its newest revision."""
+        with self._session() as session:
+            return _stored(session, _design_row(session, design_id))
+
+    def add_design(self, site_id: UUID, design: Design, key: str | None = None) -> StoredDesign:
+        """Another design of a site, after the ones it has."""
+        with self._session() as session:
+            site = _site_row(session, site_id, lock=True)
+            made = _made_before(session, key)
+            if made:
+                return _stored(session, _design_row(session, made))
+            last = session.scalar(select(func.max(DesignRow.position)).where(DesignRow.site_id == site.id))
+            row = _add_design(session, site.id, 0 if last is None else last + 1, last is None, design)
+            _remember(session, key, row.id)
+            return _stored(session, row)
+
+    def mark_as_built(self, design_id: UUID) -> StoredDesign:
+        """Make this the design that stands there; the site has only one."""
+        with self._session() as session:
+            row = _design_row(session, design_id)
+            _site_row(session, row.site_id, lock=True)
+            for other in session.scalars(
+                select(DesignRow).where(DesignRow.site_id == row.site_id, DesignRow.as_built, DesignRow.id != row.id)
+            ):
+                other.as_built = False
+            session.flush()
+            row.as_built = True
+            return _stored(session, row)
+
+    def delete_design(self, design_id: UUID) -> None:
+        """Remove a design that is not the one as built."""
+        with self._session() as session:
+            row = _design_row(session, design_id, lock=True)
+            if row.as_built:
+                raise NothingToDoError("the design as built stays; mark another as built first")
+            session.delete(row)
+
+    def edit(self, design_id: UUID, on_revision: int, change: Edit) -> StoredDesign:
+        """Add a revision made by `change` on the newest one, which must be `on_revision`.
+
+        Raises
+        ------
+        StaleRevisionError
+            If somebody else has edited since.
+        """
+        with self._session() as session:
+            row = _locked_at(session, design_id, on_revision)
+            newest = _revision(session, row.id, row.revision)
+            changed = change(design_from_document(newest.document))
+            document = document_of(changed)
+            if document == newest.document:
+                return _stored(session, row)
+            _append(session, row, "edit", document, parent=_position(newest))
+            return _stored(session, row)
+
+    def undo(self, design_id: UUID, on_revision: int) -> StoredDesign:
+        """Go back one edit, by adding a revision that says so."""
+        with self._session() as session:
+            row = _locked_at(session, design_id, on_revision)
+            here = _position(_revision(session, row.id, row.revision))
+            parent = _revision(session, row.id, here).parent
+            if parent is None:
+                raise NothingToDoError("there is nothing to undo: this is how the design began")
+            _append(session, row, "undo", _revision(session, row.id, parent).document, restores=parent)
+            return _stored(session, row)
+
+    def redo(self, design_id: UUID, on_revision: int) -> StoredDesign:
+        """Go forward again to the edit last undone."""
+        with self._session() as session:
+            row = _locked_at(session, design_id, on_revision)
+            here = _position(_revision(session, row.id, row.revision))
+            child = _child(session, row.id, here)
+            if child is None:
+                raise NothingToDoError("there is nothing to redo")
+            _append(session, row, "redo", _revision(session, row.id, child).document, restores=child)
+            return _stored(session, row)
+
+
+def _site_row(session: Session, site_id: UUID, lock: bool = False) -> SiteRow:
+    row = session.get(SiteRow, site_id, with_for_update=lock or None)
+    if row is None or row.deleted_at is not None:
+        raise NotFoundError(f"there is no site {site_id}")
+    return row
+
+
+def _design_row(session: Session, design_id: UUID, lock: bool = False) -> DesignRow:
+    row = session.get(DesignRow, design_id, with_for_update=lock or None)
+    if row is None:
+        raise NotFoundError(f"there is no design {design_id}")
+    _site_row(session, row.site_id)
+    return row
+
+
+def _locked_at(session: Session, design_id: UUID, on_revision: int) -> DesignRow:
+    row = _design_row(session, design_id, lock=True)
+    if row.revision != on_revision:
+        raise StaleRevisionError(row.revision)
+    return row
+
+
+def _revision(session: Session, design_id: UUID, number: int) -> RevisionRow:
+    return session.get_one(RevisionRow, (design_id, number))
+
+
+def _position(row: RevisionRow) -> int:
+    """Where a revision stands in the tree of edits: an undo stands where it went back to."""
+    return row.number if row.restores is None else row.restores
+
+
+def _child(session: Session, design_id: UUID, position: int) -> int | None:
+    """The latest edit made on a position."""
+    return session.scalar(
+        select(func.max(RevisionRow.number)).where(RevisionRow.design_id == design_id, RevisionRow.parent == position)
+    )
+
+
+def _append(
+    session: Session,
+    row: DesignRow,
+    action: str,
+    document: dict[str, object],
+    parent: int | None = None,
+    restores: int | None = None,
+) -> None:
+    row.revision += 1
+    session.add(
+        RevisionRow(
+            design_id=row.id,
+            number=row.revision,
+            action=action,
+            parent=parent,
+            restores=restores,
+            document=document,
+            created_at=datetime.now(UTC),
+        )
+    )
+    session.flush()
+
+
+def _add_design(session: Session, site_id: UUID, position: int, as_built: bool, design: Design) -> DesignRow:
+    row = DesignRow(site_id=site_id, position=position, as_built=as_built, revision=0)
+    session.add(row)
+    session.flush()
+    _append(session, row, "create", document_of(design))
+    return row
+
+
+def _stored(session: Session, row: DesignRow) -> StoredDesign:
+    newest = _revision(session, row.id, row.revision)
+    here = _position(newest)
+    return StoredDesign(
+        row.id,
+        row.site_id,
+        row.position,
+        row.as_built,
+        row.revision,
+        newest.created_at,
+        _revision(session, row.id, here).parent is not None,
+        _child(session, row.id, here) is not None,
+        design_from_document(newest.document),
+    )
+
+
+def _site(session: Session, row: SiteRow) -> StoredSite:
+    designs = session.scalars(
+        select(DesignRow).where(DesignRow.site_id == row.id).order_by(DesignRow.position, DesignRow.created_at)
+    )
+    return StoredSite(row.id, row.name, tuple(_stored(session, design) for design in designs))
+
+
+def _made_before(session: Session, key: str | None) -> UUID | None:
+    """What this key made before. A fresh key is claimed here, so that a twin of the request waits for this one."""
+    if key is None:
+        return None
+    claim = insert(CreatedRow).values(key=key, resource_id=UUID(int=0)).on_conflict_do_nothing()
+    session.execute(claim)
+    made = session.get_one(CreatedRow, key).resource_id
+    return made if made.int else None
+
+
+def _remember(session: Session, key: str | None, resource_id: UUID) -> None:
+    if key is not None:
+        session.get_one(CreatedRow, key).resource_id = resource_id

@@ -1,0 +1,69 @@
+"""The tables."""
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID, uuid4
+
+from sqlalchemy import CheckConstraint, DateTime, ForeignKey, Index, Text, func, text
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Root of all tables."""
+
+
+class SiteRow(Base):
+    """A station: a home, a trailer, a hilltop. Deleting only marks it, so that it can be undone."""
+
+    __tablename__ = "sites"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class DesignRow(Base):
+    """One design of a site; `revision` is the number of its newest revision."""
+
+    __tablename__ = "designs"
+    __table_args__ = (
+        Index("one_as_built", "site_id", unique=True, postgresql_where=text("as_built")),
+        Index("designs_by_site", "site_id", "position"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
+    position: Mapped[int]
+    as_built: Mapped[bool] = mapped_column(default=False)
+    revision: Mapped[int] = mapped_column(default=1)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class RevisionRow(Base):
+    """A state of a design, never changed once written.
+
+    `parent` is the revision an edit was made on; `restores` the revision an undo or redo went back to.
+    """
+
+    __tablename__ = "revisions"
+    __table_args__ = (CheckConstraint("action in ('create', 'edit', 'undo', 'redo')", name="known_action"),)
+
+    design_id: Mapped[UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    action: Mapped[str] = mapped_column(Text)
+    parent: Mapped[int | None]
+    restores: Mapped[int | None]
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class CreatedRow(Base):
+    """What a create with an idempotency key made, so that a repeat gets the same answer."""
+
+    __tablename__ = "created"
+
+    key: Mapped[str] = mapped_column(Text, primary_key=True)
+    resource_id: Mapped[UUID]
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -1,0 +1,212 @@
+"""A thin layer between Flask and pydantic: typed bodies in, typed answers out, one OpenAPI document from both.
+
+Why our own: see docs/decisions/0003-openapi-from-types.md.
+"""
+
+import inspect
+import json
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, TypeVar
+from uuid import UUID
+
+from flask import Flask, Response, request
+from pydantic import BaseModel, TypeAdapter, ValidationError
+
+from yonderstat.core.design import Fault, faults_of
+
+from .problems import PROBLEM_TYPE, Problem, ProblemDocument
+
+Handler = TypeVar("Handler", bound=Callable[..., Any])
+REVISION_HEADER, CREATE_KEY_HEADER = "If-Match", "Idempotency-Key"
+MAX_KEY = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Endpoint:
+    """One operation of the API."""
+
+    method: str
+    path: str
+    name: str
+    summary: str
+    body: TypeAdapter[Any] | None
+    answer: TypeAdapter[Any] | None
+    status: int
+    on_revision: bool
+    query: tuple[str, ...]
+
+
+class Api:
+    """The operations of the API, in the order they are declared."""
+
+    def __init__(self) -> None:
+        self.endpoints: list[tuple[Endpoint, Callable[..., Any]]] = []
+
+    def operation(
+        self,
+        method: str,
+        path: str,
+        *,
+        body: Any = None,
+        answer: Any = None,
+        status: int = 200,
+        on_revision: bool = False,
+        query: tuple[str, ...] = (),
+    ) -> Callable[[Handler], Handler]:
+        """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and query words."""
+
+        def declare(handler: Handler) -> Handler:
+            endpoint = Endpoint(
+                method,
+                path,
+                handler.__name__,
+                (inspect.getdoc(handler) or "").split("\n")[0],
+                TypeAdapter(body) if body is not None else None,
+                TypeAdapter(answer) if answer is not None else None,
+                status,
+                on_revision,
+                query,
+            )
+            self.endpoints.append((endpoint, handler))
+            return handler
+
+        return declare
+
+    def register(self, app: Flask) -> None:
+        """Put every operation on the app."""
+        for endpoint, handler in self.endpoints:
+            rule = re.sub(r"\{(\w+)\}", r"<uuid:\1>", endpoint.path)
+            app.add_url_rule(rule, endpoint.name, _view(endpoint, handler), methods=[endpoint.method])
+
+
+def _view(endpoint: Endpoint, handler: Callable[..., Any]) -> Callable[..., Response]:
+    def view(**parts: UUID) -> Response:
+        words: dict[str, Any] = dict(parts)
+        if endpoint.body is not None:
+            words["body"] = _read_body(endpoint.body)
+        if endpoint.on_revision:
+            words["on_revision"] = _read_revision()
+        for name in endpoint.query:
+            words[name] = _read_query(name)
+        answer = handler(**words)
+        if endpoint.answer is None:
+            return Response(status=endpoint.status)
+        return Response(endpoint.answer.dump_json(answer), endpoint.status, mimetype="application/json")
+
+    return view
+
+
+def _read_query(name: str) -> str:
+    values = request.args.getlist(name)
+    if len(values) != 1:
+        raise Problem(400, "bad-query", f"Give “{name}” once in the address", f"It was given {len(values)} times.")
+    return values[0]
+
+
+def _refuse_constant(text: str) -> float:
+    raise ValueError(f"{text} is not a number")
+
+
+def _refuse_repeats(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) != len(pairs):
+        raise ValueError("a key appears twice in one object")
+    return found
+
+
+def _read_body(adapter: TypeAdapter[Any]) -> Any:
+    try:
+        text = request.get_data().decode("utf-8")
+        decoded = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_repeats)
+    except (ValueError, RecursionError) as error:
+        raise Problem(400, "malformed-json", "The body is not JSON", str(error)[:300]) from None
+    try:
+        return adapter.validate_python(decoded)
+    except ValidationError as error:
+        faults = faults_of(error)[:100]
+        detail = "; ".join(f"{fault.pointer or '/'} {fault.message}" for fault in faults[:5])
+        raise Problem(422, "invalid-body", "The request is not as it must be", detail, faults) from None
+
+
+def _read_revision() -> int:
+    text = request.headers.get(REVISION_HEADER)
+    if text is None:
+        title = f"Say which revision you edit in {REVISION_HEADER}"
+        raise Problem(428, "revision-needed", title, "It keeps two windows from losing each other's work.")
+    digits = text.strip().strip('"')
+    if not (digits.isascii() and digits.isdigit() and len(digits) < 10):
+        raise Problem(400, "bad-revision", f"{REVISION_HEADER} must be a revision number")
+    return int(digits)
+
+
+def create_key() -> str | None:
+    """The idempotency key of a create, if it has one."""
+    key = request.headers.get(CREATE_KEY_HEADER)
+    if key is not None and not (0 < len(key) <= MAX_KEY and key.isprintable()):
+        raise Problem(400, "bad-key", f"{CREATE_KEY_HEADER} must be 1 to {MAX_KEY} plain characters")
+    return key
+
+
+def model_fault(pointer: str, message: str) -> Problem:
+    """A fault in one field of the body that only the server can see."""
+    return Problem(422, "invalid-body", "The request is not as it must be", message, [Fault(pointer, message)])
+
+
+def openapi_document(api: Api) -> dict[str, Any]:
+    """The OpenAPI 3.1 document of all operations."""
+    problem = TypeAdapter(ProblemDocument)
+    wanted: list[tuple[Any, Any, TypeAdapter[Any]]] = [("problem", "serialization", problem)]
+    for endpoint, _ in api.endpoints:
+        if endpoint.body is not None:
+            wanted.append((f"{endpoint.name}.body", "validation", endpoint.body))
+        if endpoint.answer is not None:
+            wanted.append((f"{endpoint.name}.answer", "serialization", endpoint.answer))
+    refs, definitions = TypeAdapter.json_schemas(wanted, ref_template="#/components/schemas/{model}")
+    paths: dict[str, dict[str, Any]] = {}
+    for endpoint, _ in api.endpoints:
+        operation = _operation(endpoint, {name: schema for (name, _mode), schema in refs.items()})
+        paths.setdefault(endpoint.path, {})[endpoint.method.lower()] = operation
+    return {
+        "openapi": "3.1.0",
+        "info": {"title": "Yonderstat", "version": "1"},
+        "paths": paths,
+        "components": {"schemas": definitions.get("$defs", {})},
+    }
+
+
+def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
+    parameters: list[dict[str, Any]] = [
+        {"name": name, "in": "path", "required": True, "schema": {"type": "string", "format": "uuid"}}
+        for name in re.findall(r"\{(\w+)\}", endpoint.path)
+    ]
+    if endpoint.on_revision:
+        parameters.append({"name": REVISION_HEADER, "in": "header", "required": True, "schema": {"type": "string"}})
+    if endpoint.status == 201:
+        parameters.append({"name": CREATE_KEY_HEADER, "in": "header", "schema": {"type": "string"}})
+    parameters += [
+        {"name": name, "in": "query", "required": True, "schema": {"type": "string"}} for name in endpoint.query
+    ]
+    done: dict[str, Any] = {"description": endpoint.summary}
+    if endpoint.answer is not None:
+        done["content"] = {"application/json": {"schema": refs[f"{endpoint.name}.answer"]}}
+    operation: dict[str, Any] = {
+        "operationId": endpoint.name,
+        "summary": endpoint.summary,
+        "parameters": parameters,
+        "responses": {
+            str(endpoint.status): done,
+            "default": {"description": "A problem document", "content": {PROBLEM_TYPE: {"schema": refs["problem"]}}},
+        },
+    }
+    if endpoint.body is not None:
+        schema = refs[f"{endpoint.name}.body"]
+        operation["requestBody"] = {"required": True, "content": {"application/json": {"schema": schema}}}
+    return operation
+
+
+class Body(BaseModel):
+    """A request body: strict, no unknown fields."""
+
+    model_config = {"extra": "forbid", "strict": True, "frozen": True, "allow_inf_nan": False}

@@ -1,0 +1,60 @@
+"""The Flask application."""
+
+import os
+from uuid import UUID
+
+from flask import Flask, Response
+
+from yonderstat.core.design import Design
+from yonderstat.records import Archive, database_url, open_engine
+
+from .api import Api, openapi_document
+from .catalogue import api as catalogue_api
+from .designs import design_file, designs_api
+from .guard import register_guard
+from .pages import register_pages
+from .problems import register_problems
+from .sites import sites_api
+
+SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
+
+
+def all_operations(archive: Archive) -> Api:
+    """Every operation of the API."""
+    whole = Api()
+    for part in (sites_api(archive), designs_api(archive), catalogue_api):
+        whole.endpoints += part.endpoints
+    return whole
+
+
+def create_app(url: str | None = None) -> Flask:
+    """The application on a database, the environment's unless one is given. It connects when first asked."""
+    app = Flask("yonderstat", static_folder=None)
+    app.json.ensure_ascii = False  # type: ignore[attr-defined]
+    app.config["SECRET_KEY"] = os.environ.get(SECRET_VARIABLE)
+    register_guard(app)
+    register_problems(app)
+    archive = Archive(open_engine(url or database_url()))
+    operations = all_operations(archive)
+    operations.register(app)
+    document = openapi_document(operations)
+
+    @app.get("/api/openapi.json")
+    def openapi() -> dict[str, object]:
+        return document
+
+    @app.get("/api/schema.json")
+    def schema() -> dict[str, object]:
+        return Design.model_json_schema()
+
+    @app.get("/api/designs/<uuid:design_id>/file")
+    def take_away(design_id: UUID) -> Response:
+        return design_file(archive, design_id)
+
+    @app.get("/api/alive")
+    def alive() -> dict[str, bool]:
+        archive.sites()
+        return {"alive": True}
+
+    register_pages(app)
+    return app

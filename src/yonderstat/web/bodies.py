@@ -1,0 +1,147 @@
+"""What the API takes and gives."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from pydantic import Field
+
+from yonderstat.core import Report
+from yonderstat.core.design import Design, Kind, Place, Purpose
+from yonderstat.core.design.base import Name
+from yonderstat.core.findings import Finding
+from yonderstat.core.verdict import Verdict
+from yonderstat.core.working import Quantity
+
+from .api import Body
+
+MAX_OPERATIONS = 2000
+
+
+class NewSite(Body):
+    """A new site: a first design is proposed for its kind, purpose and place, or a design file is taken."""
+
+    name: Name
+    kind: Kind = "home"
+    purpose: Purpose = "standby"
+    place: Place | None = None
+    document: dict[str, Any] | None = None
+
+
+class SiteName(Body):
+    name: Name
+
+
+class NewDesign(Body):
+    """Another design for a site: a copy of one it has, or a design file."""
+
+    copy_of: str | None = None
+    document: dict[str, Any] | None = None
+
+
+class AsBuilt(Body):
+    as_built: Literal[True]
+
+
+class PatchOperation(Body):
+    """One operation of a JSON Patch (RFC 6902)."""
+
+    model_config = {**Body.model_config, "populate_by_name": True}
+
+    op: Literal["add", "remove", "replace", "move", "copy", "test"]
+    path: Annotated[str, Field(max_length=500)]
+    from_: Annotated[str | None, Field(alias="from", max_length=500)] = None
+    value: Any = None
+
+
+Patch = Annotated[list[PatchOperation], Field(min_length=1, max_length=MAX_OPERATIONS)]
+
+
+@dataclass(frozen=True, slots=True)
+class DesignTab:
+    """A design of a site, in short."""
+
+    id: UUID
+    name: str
+    as_built: bool
+    revision: int
+
+
+@dataclass(frozen=True, slots=True)
+class SiteLine:
+    """A site on the home page: its design as built, judged. `figures` holds the numbers the line shows."""
+
+    id: UUID
+    name: str
+    kind: Kind
+    purpose: Purpose
+    locator: str | None
+    place: Place | None
+    design_id: UUID
+    designs: list[DesignTab]
+    verdict: Verdict
+    days_without_sun: str | None
+    worst: Finding | None
+    figures: dict[str, Quantity]
+
+
+@dataclass(frozen=True, slots=True)
+class SiteView:
+    """A site and its designs in order."""
+
+    id: UUID
+    name: str
+    designs: list[DesignTab]
+
+
+@dataclass(frozen=True, slots=True)
+class DesignView:
+    """A design at its newest revision, judged."""
+
+    id: UUID
+    site_id: UUID
+    site_name: str
+    as_built: bool
+    revision: int
+    saved_at: datetime
+    can_undo: bool
+    can_redo: bool
+    document: Design
+    report: Report
+
+
+@dataclass(frozen=True, slots=True)
+class PlaceView:
+    """A place read from what was typed."""
+
+    latitude_deg: float
+    longitude_deg: float
+    locator: str
+    elevation_m: float
+    has_sun_data: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """One of the values a field may take, with its name for people."""
+
+    value: str
+    label: str
+    hint: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Catalogue:
+    """The choices of the document's fields, and the figures that stand behind them."""
+
+    kinds: list[Choice]
+    purposes: list[Choice]
+    preparing: list[Choice]
+    attended: list[Choice]
+    tiers: list[Choice]
+    chemistries: list[Choice]
+    housings: list[Choice]
+    allowances: list[Choice]
+    controllers: list[Choice]
+    cells: list[Choice]

@@ -1,0 +1,91 @@
+"""The choices behind the fields, the reading of places, and judging a document that is not kept."""
+
+from functools import cache
+from typing import Any
+
+from yonderstat.core import Report, evaluate
+from yonderstat.core.data import rows, toml_table
+from yonderstat.core.design import design_from_document
+from yonderstat.core.sun import relief_m, resource_at
+from yonderstat.formats import PlaceTextError, read_place
+
+from .api import Api, model_fault
+from .bodies import Catalogue, Choice, PlaceView
+
+api = Api()
+
+PURPOSES = (
+    ("continuous", "Continuous", "Does it stay up all year?"),
+    ("standby", "Stand-by", "If the mains fail now, how long do I last?"),
+    ("deployment", "Deployment", "We leave full and stay some days: do we come home with power?"),
+    ("everyday", "Everyday", "What does the sun carry, and what does it save?"),
+    ("mobile", "Mobile", "Driving and parking: does the bank keep up?"),
+)
+ATTENDED = (
+    ("nobody", "Nobody", "no one to switch or mend"),
+    ("visits", "Visits", "someone comes by"),
+    ("present", "Always someone", "someone can act"),
+)
+TIERS = (
+    ("vital", "Vital", "dark here is dark"),
+    ("useful", "Useful", "goes before the vital"),
+    ("comfort", "Comfort", "goes first"),
+)
+HOUSINGS = (
+    ("indoors", "Indoors", "15 °C in the hard month"),
+    ("heated", "Heated box", "5 °C in the hard month"),
+    ("outdoors", "Outdoors", "as cold as the site"),
+)
+CONTROLLERS = (
+    ("pwm", "PWM", "passes the panel's current"),
+    ("mppt", "MPPT", "passes the panel's power"),
+    ("none", "None", "as built: always a Stop"),
+)
+
+
+def _listed(rows_: tuple[tuple[str, str, str], ...]) -> list[Choice]:
+    return [Choice(*row) for row in rows_]
+
+
+@cache
+def _catalogue() -> Catalogue:
+    return Catalogue(
+        [Choice(kind, entry["label"]) for kind, entry in toml_table("site_kinds").items()],
+        _listed(PURPOSES),
+        [Choice(row["preparing_for"], row["label"], f"{row['days']} days") for row in rows("asked_days")],
+        _listed(ATTENDED),
+        _listed(TIERS),
+        [Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
+        _listed(HOUSINGS),
+        [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
+        _listed(CONTROLLERS),
+        [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
+    )
+
+
+@api.operation("GET", "/api/catalogue", answer=Catalogue)
+def read_catalogue() -> Catalogue:
+    """The choices of the document's fields."""
+    return _catalogue()
+
+
+@api.operation("GET", "/api/place", answer=PlaceView, query=("text",))
+def find_place(text: str) -> PlaceView:
+    """The place a locator or coordinates name."""
+    try:
+        place = read_place(text)
+    except PlaceTextError as error:
+        raise model_fault("/text", str(error)) from None
+    return PlaceView(
+        place.latitude_deg,
+        place.longitude_deg,
+        place.locator,
+        relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3)),
+        resource_at(place.latitude_deg, place.longitude_deg) is not None,
+    )
+
+
+@api.operation("POST", "/api/evaluate", body=dict[str, Any], answer=Report)
+def evaluate_document(body: dict[str, Any]) -> Report:
+    """Judge a design document without keeping it."""
+    return evaluate(design_from_document(body))

@@ -1,0 +1,94 @@
+"""Designs: reading, editing by JSON Patch on a revision, undo, redo, and the file to take away."""
+
+import json
+from typing import Any
+from uuid import UUID
+
+import jsonpatch
+import jsonpointer
+from flask import Response
+
+from yonderstat.core.design import Design, Fault, design_from_document, document_of
+from yonderstat.records import Archive, StoredDesign
+
+from .api import Api
+from .bodies import AsBuilt, DesignView, Patch, PatchOperation
+from .problems import Problem
+from .views import design_view
+
+
+def _apply(design: Design, operations: list[dict[str, Any]]) -> Design:
+    try:
+        patched = jsonpatch.apply_patch(document_of(design), operations)
+    except jsonpatch.JsonPatchTestFailed:
+        title = "A test in the patch does not hold: the design is not as you thought"
+        raise Problem(409, "test-failed", title) from None
+    except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, IndexError) as error:
+        detail = str(error)[:300]
+        raise Problem(422, "bad-patch", "The patch does not fit the design", detail, _blame(operations)) from None
+    return design_from_document(patched)
+
+
+def _blame(operations: list[dict[str, Any]]) -> list[Fault]:
+    return [Fault(str(item["path"]), "is not there to change") for item in operations[:1]]
+
+
+def _plain(operation: PatchOperation) -> dict[str, Any]:
+    plain = operation.model_dump(by_alias=True)
+    if operation.from_ is None:
+        del plain["from"]
+    if operation.op in {"remove", "move", "copy"}:
+        del plain["value"]
+    return plain
+
+
+def designs_api(archive: Archive) -> Api:
+    """The operations on designs."""
+    api = Api()
+
+    def view(stored: StoredDesign) -> DesignView:
+        return design_view(stored, archive.site(stored.site_id).name)
+
+    @api.operation("GET", "/api/designs/{design_id}", answer=DesignView)
+    def read_design(design_id: UUID) -> DesignView:
+        """A design with its report."""
+        return view(archive.design(design_id))
+
+    @api.operation("PATCH", "/api/designs/{design_id}", body=Patch, answer=DesignView, on_revision=True)
+    def edit_design(design_id: UUID, body: list[PatchOperation], on_revision: int) -> DesignView:
+        """Change a design by JSON Patch on the revision in If-Match."""
+        operations = [_plain(item) for item in body]
+        return view(archive.edit(design_id, on_revision, lambda design: _apply(design, operations)))
+
+    @api.operation("POST", "/api/designs/{design_id}/undo", answer=DesignView, on_revision=True)
+    def undo_design(design_id: UUID, on_revision: int) -> DesignView:
+        """Go back one edit."""
+        return view(archive.undo(design_id, on_revision))
+
+    @api.operation("POST", "/api/designs/{design_id}/redo", answer=DesignView, on_revision=True)
+    def redo_design(design_id: UUID, on_revision: int) -> DesignView:
+        """Go forward again."""
+        return view(archive.redo(design_id, on_revision))
+
+    @api.operation("POST", "/api/designs/{design_id}/as-built", body=AsBuilt, answer=DesignView)
+    def mark_as_built(design_id: UUID, body: AsBuilt) -> DesignView:
+        """Make this the design that stands there."""
+        return view(archive.mark_as_built(design_id))
+
+    @api.operation("DELETE", "/api/designs/{design_id}", status=204)
+    def delete_design(design_id: UUID) -> None:
+        """Remove a design that is not the one as built."""
+        archive.delete_design(design_id)
+
+    return api
+
+
+def design_file(archive: Archive, design_id: UUID) -> Response:
+    """The design as a file in the open format."""
+    stored = archive.design(design_id)
+    text = json.dumps(document_of(stored.design), ensure_ascii=False, indent=2) + "\n"
+    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in stored.design.name.lower())
+    name = f"{letters.strip('-') or 'design'}.yonderstat.json"
+    return Response(
+        text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )

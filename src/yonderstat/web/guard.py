@@ -1,0 +1,80 @@
+"""Any web page the user visits can reach loopback: what is let through, and what the browser may do with it."""
+
+import os
+from urllib.parse import urlsplit
+
+from flask import Flask, Response, request
+
+from .problems import Problem
+
+MAX_BODY_BYTES = 4_000_000
+WRITES = {"POST", "PUT", "PATCH", "DELETE"}
+LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
+HOSTS_VARIABLE = "YONDERSTAT_HOSTS"
+SECURITY_HEADERS = {
+    "Content-Security-Policy": (
+        "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; "
+        "connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+    ),
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "no-referrer",
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
+}
+
+
+def _host_name(host: str) -> str:
+    if host.startswith("["):
+        return host.split("]")[0] + "]"
+    return host.rsplit(":", 1)[0] if ":" in host else host
+
+
+def _known_hosts() -> frozenset[str]:
+    extra = os.environ.get(HOSTS_VARIABLE, "")
+    return LOOPBACK_HOSTS | {host.strip().lower() for host in extra.split(",") if host.strip()}
+
+
+def _check_host(known: frozenset[str]) -> None:
+    if _host_name(request.headers.get("Host", "").lower()) not in known:
+        detail = f"Set {HOSTS_VARIABLE} to serve another name."
+        raise Problem(421, "unknown-host", "This server does not go by that name", detail)
+
+
+def _check_origin() -> None:
+    """A page of another origin is told apart by fetch metadata, or in an old browser by its Origin."""
+    site = request.headers.get("Sec-Fetch-Site")
+    if site is not None and site not in {"same-origin", "none"}:
+        raise Problem(403, "other-site", "Another site may not use this server")
+    origin = request.headers.get("Origin")
+    if origin is not None and urlsplit(origin).netloc.lower() != request.headers.get("Host", "").lower():
+        raise Problem(403, "other-site", "Another site may not use this server")
+
+
+def _check_body() -> None:
+    if request.content_length is not None and request.content_length > MAX_BODY_BYTES:
+        title = f"That is over {MAX_BODY_BYTES // 1_000_000} MB"
+        raise Problem(413, "too-large", title, "A design is a few thousand bytes. Nothing was stored.")
+    if request.mimetype != "application/json":
+        detail = "Send application/json, with that content type."
+        raise Problem(415, "not-json", "Only JSON is taken here", detail)
+
+
+def register_guard(app: Flask) -> None:
+    """Check every request before anything reads it, and set the security headers on every answer."""
+    app.config["MAX_CONTENT_LENGTH"] = MAX_BODY_BYTES
+    known = _known_hosts()
+
+    @app.before_request
+    def _check() -> None:
+        _check_host(known)
+        if request.path.startswith("/api/"):
+            _check_origin()
+        if request.method in WRITES:
+            _check_body()
+
+    @app.after_request
+    def _headers(response: Response) -> Response:
+        response.headers.update(SECURITY_HEADERS)
+        if request.path.startswith("/api/"):
+            response.headers["Cache-Control"] = "no-store"
+        return response

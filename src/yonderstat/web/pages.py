@@ -1,0 +1,33 @@
+"""The built user interface: one page for every address, its parts for ever, nothing else."""
+
+import os
+from pathlib import Path
+
+from flask import Flask, Response, abort, send_from_directory
+
+UI_VARIABLE = "YONDERSTAT_UI_DIR"
+DEFAULT_UI = Path(__file__).resolve().parents[3] / "ui" / "dist"
+
+
+def register_pages(app: Flask) -> None:
+    """Serve the built interface."""
+    root = Path(os.environ.get(UI_VARIABLE, DEFAULT_UI))
+
+    @app.get("/assets/<path:name>")
+    def asset(name: str) -> Response:
+        response = send_from_directory(root / "assets", name)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+    @app.get("/", defaults={"path": ""})
+    @app.get("/<path:path>")
+    def page(path: str) -> Response:
+        if path.startswith("api/"):
+            abort(404, "there is no such operation")
+        if path == "icon.svg":
+            return send_from_directory(root, path)
+        if not (root / "index.html").is_file():
+            abort(503, "the interface is not built; run ./start")
+        response = send_from_directory(root, "index.html")
+        response.headers["Cache-Control"] = "no-cache"
+        return response

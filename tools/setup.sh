@@ -1,0 +1,99 @@
+# Sourced by ./start, ./test and ./shots: installs what is missing, and nothing when all is there.
+# Exit 3: something only an administrator can install is missing.
+
+root_dir=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+work_dir="$root_dir/.work"
+python_bin="$root_dir/.venv/bin/python"
+mkdir -p "$work_dir"
+export DEBIAN_FRONTEND=noninteractive
+export PYTHONDONTWRITEBYTECODE= # compiled files make the second start quick
+
+say() { printf '%s\n' "$*"; }
+
+# need_debian PACKAGE...: install Debian packages, as root or with sudo that asks no password.
+need_debian() {
+  local run=()
+  if [ "$(id -u)" -ne 0 ]; then
+    if command -v sudo >/dev/null 2>&1 && sudo -n true 2>/dev/null; then
+      run=(sudo -n --preserve-env=DEBIAN_FRONTEND)
+    else
+      say "Missing Debian packages, and no right to install them. Ask an administrator for: apt-get install -y $*" >&2
+      exit 3
+    fi
+  fi
+  say "Installing Debian packages: $*"
+  if ! { "${run[@]}" apt-get update -qq && "${run[@]}" apt-get install -y -qq --no-install-recommends "$@"; } \
+    >"$work_dir/apt.log" 2>&1; then
+    say "Debian packages could not be installed ($*): $(tail -n 1 "$work_dir/apt.log")" >&2
+    exit 3
+  fi
+}
+
+check_node() {
+  local version major minor
+  version=$(node --version 2>/dev/null || true)
+  major=${version#v}; minor=${major#*.}; major=${major%%.*}; minor=${minor%%.*}
+  if [ -z "$version" ] || [ "$major" -lt 20 ] || { [ "$major" -eq 20 ] && [ "$minor" -lt 19 ]; }; then
+    say "Node.js 20.19 or newer with npm is needed to build the interface; found ${version:-none}." >&2
+    exit 3
+  fi
+}
+
+# The packages that are missing of: PostgreSQL, Python's venv, and with "browser" Chromium and its driver.
+install_debian() {
+  local missing=()
+  compgen -G '/usr/lib/postgresql/*/bin/postgres' >/dev/null || missing+=(postgresql)
+  command -v python3 >/dev/null 2>&1 || missing+=(python3)
+  python3 -c 'import ensurepip, venv' 2>/dev/null || missing+=(python3-venv)
+  if [ "${1:-}" = browser ]; then
+    [ -x /usr/bin/chromium ] || missing+=(chromium)
+    [ -x /usr/bin/chromedriver ] || missing+=(chromium-driver)
+  fi
+  [ ${#missing[@]} -eq 0 ] || need_debian "${missing[@]}"
+}
+
+stamp_of() { cat "$@" | sha256sum | cut -d' ' -f1; }
+
+# fresh NAME STAMP: whether the step NAME was last done for this STAMP.
+fresh() { [ "$(cat "$work_dir/stamp.$1" 2>/dev/null)" = "$2" ]; }
+done_for() { printf '%s' "$2" >"$work_dir/stamp.$1"; }
+
+install_python() {
+  local stamp
+  if ! python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))'; then
+    say "Python 3.11 or newer is needed; found $(python3 --version)." >&2
+    exit 3
+  fi
+  stamp="$(python3 --version) $root_dir $(stamp_of "$root_dir/requirements.lock" "$root_dir/pyproject.toml")"
+  if [ -x "$python_bin" ] && fresh python "$stamp"; then return; fi
+  say "Installing Python packages"
+  [ -x "$python_bin" ] && "$python_bin" -c '' 2>/dev/null || python3 -m venv --clear "$root_dir/.venv"
+  (
+    cd "$root_dir"
+    "$python_bin" -m pip install -q --disable-pip-version-check uv==0.13.9
+    "$python_bin" -m uv pip install -q --compile-bytecode --python "$python_bin" --require-hashes -r requirements.lock
+    "$python_bin" -m uv pip install -q --python "$python_bin" --no-deps -e .
+  ) >"$work_dir/pip.log" 2>&1 || { say "Python packages could not be installed: $(tail -n 3 "$work_dir/pip.log")" >&2; exit 1; }
+  done_for python "$stamp"
+}
+
+install_ui() {
+  local stamp
+  check_node
+  stamp="$(node --version) $(stamp_of "$root_dir/ui/package-lock.json")"
+  if [ -d "$root_dir/ui/node_modules" ] && fresh npm "$stamp"; then return; fi
+  say "Installing npm packages"
+  (cd "$root_dir/ui" && npm ci --no-audit --no-fund) >"$work_dir/npm.log" 2>&1 ||
+    { say "npm packages could not be installed: $(tail -n 3 "$work_dir/npm.log")" >&2; exit 1; }
+  done_for npm "$stamp"
+}
+
+build_ui() {
+  local stamp
+  stamp=$(cd "$root_dir/ui" && find src public index.html vite.config.ts package-lock.json -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum)
+  if [ -f "$root_dir/ui/dist/index.html" ] && fresh ui "$stamp"; then return; fi
+  say "Building the interface"
+  (cd "$root_dir/ui" && npm run -s build) >"$work_dir/build.log" 2>&1 ||
+    { say "The interface could not be built: $(tail -n 20 "$work_dir/build.log")" >&2; exit 1; }
+  done_for ui "$stamp"
+}
