@@ -3,9 +3,9 @@
 import json
 import sys
 
+from yonderstat.records import Archive, open_engine
 from yonderstat.web import all_operations
 from yonderstat.web.api import openapi_document
-from yonderstat.records import Archive, open_engine
 
 if __name__ == "__main__":
     # The engine connects when first used, and nothing here uses it.

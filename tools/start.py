@@ -100,7 +100,13 @@ def start_web(port: int, environment: dict[str, str]) -> None:
     command += ["--pid", str(WORK / "web.pid"), "yonderstat.web.wsgi:app"]
     with log.open("ab") as sink:
         process = subprocess.Popen(
-            command, stdin=subprocess.DEVNULL, stdout=sink, stderr=sink, cwd=ROOT, env=environment, start_new_session=True
+            command,
+            stdin=subprocess.DEVNULL,
+            stdout=sink,
+            stderr=sink,
+            cwd=ROOT,
+            env=environment,
+            start_new_session=True,
         )
     until = time.monotonic() + READY_S
     while time.monotonic() < until:
@@ -116,8 +122,8 @@ def start_web(port: int, environment: dict[str, str]) -> None:
 
 def prepare(environment: dict[str, str]) -> None:
     """Migrate the database and build the demo if it is empty."""
-    for command in ("migrate", "demo"):
-        subprocess.run([sys.executable, "-m", "yonderstat.cli", command], check=True, env=environment, cwd=ROOT)
+    command = [sys.executable, "-m", "yonderstat.cli", "demo", "--migrate"]
+    subprocess.run(command, check=True, env=environment, cwd=ROOT)
 
 
 def start(port: int) -> None:

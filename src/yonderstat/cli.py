@@ -10,6 +10,9 @@ from pydantic import TypeAdapter
 
 from yonderstat.core import Report, evaluate
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_json
+from yonderstat.demo import build_demo_sites
+from yonderstat.records import Archive, database_url, migrate, open_engine
+from yonderstat.web import create_app
 
 MAX_FILE_BYTES = 2_000_000
 EXIT_BAD_FILE = 2
@@ -43,21 +46,14 @@ def print_schema() -> int:
     return 0
 
 
-def migrate_database() -> int:
-    """Bring the database to the newest schema."""
-    from yonderstat.records import database_url, migrate
-
-    migrate(database_url())
-    return 0
-
-
-def build_demo() -> int:
+def build_demo(first_migrate: bool) -> int:
     """Build the demo sites if there are none, through the same doors as a user."""
-    from yonderstat.demo import build_demo_if_empty
-    from yonderstat.web import create_app
-
-    built = build_demo_if_empty(create_app())
-    print(f"demo: {built} sites built" if built else "demo: sites are there already, nothing done")
+    if first_migrate:
+        migrate(database_url())
+    if Archive(open_engine(database_url())).sites():
+        print("Demo: sites are there already, nothing done.")
+    else:
+        print(f"Demo: {build_demo_sites(create_app())} sites built.")
     return 0
 
 
@@ -69,11 +65,17 @@ def main(argv: list[str] | None = None) -> int:
     one.add_argument("file")
     commands.add_parser("schema", help="print the JSON Schema of the design document")
     commands.add_parser("migrate", help="bring the database to the newest schema")
-    commands.add_parser("demo", help="build the demo sites in an empty database")
+    demo = commands.add_parser("demo", help="build the demo sites in an empty database")
+    demo.add_argument("--migrate", action="store_true", help="bring the database to the newest schema first")
     chosen = parser.parse_args(argv)
     if chosen.command == "evaluate":
         return evaluate_file(chosen.file)
-    return {"schema": print_schema, "migrate": migrate_database, "demo": build_demo}[chosen.command]()
+    if chosen.command == "schema":
+        return print_schema()
+    if chosen.command == "demo":
+        return build_demo(chosen.migrate)
+    migrate(database_url())
+    return 0
 
 
 if __name__ == "__main__":

@@ -1,5 +1,5 @@
 """The demo: an invented club and two of its sites, built through the same doors as a user."""
 
-from .club import build_demo_if_empty
+from .club import build_demo_sites
 
-__all__ = ["build_demo_if_empty"]
+__all__ = ["build_demo_sites"]

@@ -31,8 +31,8 @@ class PlaceText:
 
 def locator_of(latitude_deg: float, longitude_deg: float) -> str:
     """The six-character grid locator of a place, written RE66tv; the far edges belong to the last square."""
-    inside_lat = min(max(latitude_deg, -90.0), 89.9999)
-    inside_lon = min(max(longitude_deg, -180.0), 179.9999)
+    inside_lat = min(max(latitude_deg, -90.0), 89.98)
+    inside_lon = min(max(longitude_deg, -180.0), 179.96)
     text = str(maidenhead.to_maiden(inside_lat, inside_lon, 3))
     return text[:4].upper() + text[4:].lower()
 
@@ -40,7 +40,8 @@ def locator_of(latitude_deg: float, longitude_deg: float) -> str:
 def _from_locator(text: str) -> PlaceText:
     if not LOCATOR.fullmatch(text):
         raise PlaceTextError(
-            f"{text} is not a grid locator: two letters A–R, two digits, then if you like letters A–X and digits, as RE66tv"
+            f"{text} is not a grid locator: two letters A–R, two digits, then if you like letters A–X and digits, "
+            "as RE66tv"
         )
     latitude, longitude = maidenhead.to_location(text, center=True)
     return PlaceText(round(latitude, 5), round(longitude, 5), text[:4] + text[4:].lower())

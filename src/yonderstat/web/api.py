@@ -12,7 +12,7 @@ from typing import Any, TypeVar
 from uuid import UUID
 
 from flask import Flask, Response, request
-from pydantic import BaseModel, TypeAdapter, ValidationError
+from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
 from yonderstat.core.design import Fault, faults_of
 
@@ -164,6 +164,7 @@ def openapi_document(api: Api) -> dict[str, Any]:
         if endpoint.answer is not None:
             wanted.append((f"{endpoint.name}.answer", "serialization", endpoint.answer))
     refs, definitions = TypeAdapter.json_schemas(wanted, ref_template="#/components/schemas/{model}")
+    schemas = _always_written(definitions.get("$defs", {}), [refs[key] for key in refs if key[1] == "validation"])
     paths: dict[str, dict[str, Any]] = {}
     for endpoint, _ in api.endpoints:
         operation = _operation(endpoint, {name: schema for (name, _mode), schema in refs.items()})
@@ -172,8 +173,23 @@ def openapi_document(api: Api) -> dict[str, Any]:
         "openapi": "3.1.0",
         "info": {"title": "Yonderstat", "version": "1"},
         "paths": paths,
-        "components": {"schemas": definitions.get("$defs", {})},
+        "components": {"schemas": schemas},
     }
+
+
+def _always_written(schemas: dict[str, Any], taken: list[Any]) -> dict[str, Any]:
+    """Mark every field of an answer as present, default or not: we always write it. What we take stays as it is."""
+    reached: set[str] = set()
+    queue: list[Any] = list(taken)
+    while queue:
+        for name in re.findall(r"#/components/schemas/([^\"]+)", json.dumps(queue.pop())):
+            if name not in reached:
+                reached.add(name)
+                queue.append(schemas[name])
+    for name, schema in schemas.items():
+        if name not in reached and "properties" in schema:
+            schema["required"] = list(schema["properties"])
+    return schemas
 
 
 def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
@@ -209,4 +225,4 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
 class Body(BaseModel):
     """A request body: strict, no unknown fields."""
 
-    model_config = {"extra": "forbid", "strict": True, "frozen": True, "allow_inf_nan": False}
+    model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)

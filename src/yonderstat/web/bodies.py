@@ -5,7 +5,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
 
 from yonderstat.core import Report
 from yonderstat.core.design import Design, Kind, Place, Purpose
@@ -47,7 +47,7 @@ class AsBuilt(Body):
 class PatchOperation(Body):
     """One operation of a JSON Patch (RFC 6902)."""
 
-    model_config = {**Body.model_config, "populate_by_name": True}
+    model_config = ConfigDict(populate_by_name=True)
 
     op: Literal["add", "remove", "replace", "move", "copy", "test"]
     path: Annotated[str, Field(max_length=500)]

@@ -52,7 +52,6 @@ class InvalidDesignError(ValueError):
 _SENTENCES = {
     "extra_forbidden": "is not a field of a design; remove it or check its spelling",
     "missing": "is missing",
-    "int_from_float": "is not a whole number",
 }
 
 
@@ -71,6 +70,8 @@ def _sentence(error: ErrorDetails) -> str:
     if kind in bounds:
         word, limit = bounds[kind]
         return f"is {error['input']}; it must be {word} {limits[limit]:g}"
+    if kind == "int_type" and isinstance(error["input"], float):
+        return f"is {_shown(error['input'])}; it must be a whole number"
     if kind in {"float_type", "int_type"}:
         return f"is {_shown(error['input'])}; it must be a number"
     if kind == "finite_number":

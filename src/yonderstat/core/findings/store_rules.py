@@ -96,7 +96,8 @@ def night_too_long(design: Design, figures: Figures, judge: Judge) -> Iterator[F
             "stop",
             "store",
             f"The longest night takes {share * 100:.0f} % of what the bank holds: dark before dawn",
-            "A day's sum can close and the station still go dark at night. Every load's hours are taken to fall in the dark.",
+            "A day's sum can close and the station still go dark at night. "
+            "Every load's hours are taken to fall in the dark.",
             "/store/bank/parallel",
         )
 
@@ -114,7 +115,8 @@ def below_the_table(design: Design, figures: Figures, judge: Judge) -> Iterator[
             "mind",
             "store",
             f"At {temperature_c:g} °C the bank is colder than the published figures reach",
-            "What it holds there is extrapolated. A discharged flooded cell can freeze and crack near −8 °C (from memory).",
+            "What it holds there is extrapolated. "
+            "A discharged flooded cell can freeze and crack near −8 °C (from memory).",
             "/store/bank/cold_c",
         )
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from ..array import ArrayReport, SizingReport, array_report, sizing_report
 from ..array.sizing import Basis
-from ..design import Design
+from ..design import Design, Purpose
 from ..draw import DrawReport, bus_volts, daily_ah_by_month, draw_report, heaviest_month
 from ..store import StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
@@ -80,9 +80,14 @@ def _cells(
     return tuple(cells)
 
 
-def _weakest(stored: Quantity | None, drawn: Quantity, lasts: Quantity | None, asked: Quantity) -> Link:
+def _weakest(
+    purpose: Purpose, stored: Quantity | None, drawn: Quantity, lasts: Quantity | None, asked: Quantity
+) -> Link:
     if drawn.number <= 0:
         return ""
+    if not spell_matters(purpose) and stored is not None and stored.number < drawn.number:
+        # No bank makes up for a month that brings too little.
+        return "array"
     array_margin = stored.number / drawn.number if stored else math.inf
     store_margin = (lasts.value or math.inf) / asked.number if lasts else 0.0
     return "array" if array_margin < store_margin else "store"
@@ -184,7 +189,7 @@ def figures_of(design: Design) -> Figures:
         sentence.rest,
         sentence.state,
         month,
-        _weakest(stored, daily, lasts, asked) if sentence.state != "unknown" else "",
+        _weakest(design.brief.purpose, stored, daily, lasts, asked) if sentence.state != "unknown" else "",
         "Judged on each month's mean sun, not on runs of bad weather.",
         "spell carried" if spell_matters(design.brief.purpose) else "draw covered",
         figure,

@@ -3,7 +3,6 @@
 import math
 from collections.abc import Sequence
 
-from ..design import Design
 from ..draw import MONTH_NAMES, month_key
 from ..working import Quantity, Workings, used
 
@@ -87,6 +86,8 @@ def months_in_words(months: Sequence[int]) -> str:
     chosen = sorted(set(months))
     if len(chosen) == 12:
         return "every month"
+    if len(chosen) >= 10:
+        return f"every month but {months_in_words([month for month in range(1, 13) if month not in chosen])}"
     runs: list[list[int]] = []
     for month in chosen:
         if runs and month == runs[-1][-1] + 1:
@@ -106,6 +107,6 @@ def _run_in_words(run: list[int]) -> str:
     return f"{first} and {last}" if len(run) == 2 else f"{first} to {last}"
 
 
-def short_months(design: Design, shares: dict[int, float]) -> list[int]:
-    """The months in use whose share falls short of 1."""
-    return [month for month in design.brief.months if month in shares and shares[month] < 1.0 - 1e-9]
+def short_months(shares: dict[int, float], least: float = 1.0) -> list[int]:
+    """The months whose share falls short of `least`."""
+    return [month for month, share in shares.items() if share < least - 1e-9]

@@ -102,7 +102,7 @@ def _continuous(case: Case) -> tuple[Sentence, Key | None]:
     state = _state(case.cover)
     brings = f"The array covers {case.cover:.0%} of the draw in {case.month_name}; ".replace("%", " %")
     if state == "short":
-        months = months_in_words(short_months(case.design, case.shares))
+        months = months_in_words(short_months(case.shares, 1.0 - EDGE))
         return Sentence(f"Goes dark in {months}.", brings + holds, "short"), figure
     if state == "edge":
         return Sentence(f"On the edge in {case.month_name}.", brings + holds, "edge"), figure
@@ -114,7 +114,7 @@ def _continuous(case: Case) -> tuple[Sentence, Key | None]:
 
 def _spell(case: Case) -> tuple[Sentence, Key | None]:
     assert case.store is not None
-    short = short_months(case.design, case.shares)
+    short = short_months(case.shares)
     worst = min(case.shares, key=lambda month: (case.shares[month], month != case.month))
     name = MONTH_NAMES[worst - 1]
     drawn, usable = case.number(case.draw.months_ah[worst - 1]), case.number(case.store.usable_ah)

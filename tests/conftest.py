@@ -1,0 +1,78 @@
+"""A throw-away PostgreSQL for the whole run, and a fresh database for each test that asks for one."""
+
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from flask.testing import FlaskClient
+from sqlalchemy import create_engine, text
+from tools.cluster import Cluster, data_folder, free_port
+
+from yonderstat.records import Archive, migrate, open_engine
+from yonderstat.web import create_app
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    """A server that trusts loopback, forgets everything, and dies with us."""
+    with tempfile.TemporaryDirectory(prefix="test-postgres-", dir=ROOT / ".work") as folder:
+        Path(folder).chmod(0o755)
+        server = Cluster(data_folder(Path(folder) / "data"), free_port(), throwaway=True)
+        server.create()
+        server.start(Path(folder) / "log")
+        yield server
+        server.stop()
+
+
+def _create(cluster: Cluster, name: str, template: str = "template1") -> str:
+    engine = create_engine(cluster.url.replace("postgresql:", "postgresql+psycopg:"), isolation_level="AUTOCOMMIT")
+    with engine.connect() as connection:
+        connection.execute(text(f'create database "{name}" template "{template}"'))
+    engine.dispose()
+    return cluster.url.rsplit("/", 1)[0] + f"/{name}"
+
+
+@pytest.fixture(scope="session")
+def template(cluster: Cluster) -> str:
+    """A migrated database that others are copied from."""
+    migrate(_create(cluster, "migrated"))
+    return "migrated"
+
+
+@pytest.fixture
+def empty_url(cluster: Cluster) -> str:
+    """The address of a database without tables."""
+    return _create(cluster, f"test-{uuid4()}")
+
+
+@pytest.fixture
+def url(cluster: Cluster, template: str) -> str:
+    """The address of a fresh, migrated database."""
+    return _create(cluster, f"test-{uuid4()}", template)
+
+
+@pytest.fixture
+def archive(url: str) -> Iterator[Archive]:
+    engine = open_engine(url)
+    yield Archive(engine)
+    engine.dispose()
+
+
+class LocalClient(FlaskClient):
+    """Asks as a page of ours would."""
+
+    def open(self, *args: Any, **kwargs: Any) -> Any:
+        kwargs.setdefault("base_url", "http://127.0.0.1")
+        return super().open(*args, **kwargs)
+
+
+@pytest.fixture
+def client(url: str) -> FlaskClient:
+    app = create_app(url)
+    app.test_client_class = LocalClient
+    return app.test_client()

@@ -1,0 +1,101 @@
+"""Each finding appears when it should, says so in words, and its remedies do what they promise."""
+
+from typing import Any
+
+import jsonpatch
+import pytest
+
+from tests.samples import ah, harrier_ridge, quay_street, with_bank, with_loads, with_string
+from yonderstat.core import Report, evaluate
+from yonderstat.core.design import Design, KnownCelsius, KnownUsableShare, Place, design_from_document, document_of
+from yonderstat.core.findings import Finding
+
+
+def find(report: Report, key: str) -> Finding | None:
+    return next((item for item in report.findings if item.id == key), None)
+
+
+def patched(design: Design, patch: tuple[dict[str, Any], ...]) -> Design:
+    return design_from_document(jsonpatch.apply_patch(document_of(design), list(patch)))
+
+
+@pytest.mark.parametrize(
+    ("design", "key", "severity"),
+    [
+        (quay_street(), "store.too_small", "stop"),
+        (harrier_ridge(), "array.short", "stop"),
+        (quay_street(), "array.short", "mind"),
+        (harrier_ridge(), "store.below_table", "mind"),
+        (harrier_ridge(), "brief.defaults", "mind"),
+        (with_bank(quay_street(), depth=KnownUsableShare(value=1.0)), "store.too_deep", "fix"),
+        (harrier_ridge().model_copy(update={"place": None}), "brief.no_place", "stop"),
+        (
+            harrier_ridge().model_copy(update={"place": Place(latitude_deg=21.3, longitude_deg=-157.8)}),
+            "sun.no_cell",
+            "stop",
+        ),
+        (with_loads(quay_street()), "draw.none", "stop"),
+        (Design(), "store.none", "stop"),
+        (with_string(harrier_ridge(), controller="none"), "array.no_controller.hut-north-wall", "stop"),
+        (with_bank(harrier_ridge(), series=4), "array.too_low.hut-north-wall", "stop"),
+        (with_bank(quay_street(), unit_ah=ah(20)), "store.night", "stop"),
+        (with_bank(quay_street(), parallel=6), "store.lasts", "good"),
+        (with_string(harrier_ridge(), parallel=8), "array.covers", "good"),
+    ],
+)
+def test_finding_appears(design: Design, key: str, severity: str) -> None:
+    if key == "store.below_table":
+        design = with_bank(design, cold_c=KnownCelsius(value=-15.0))
+    finding = find(evaluate(design), key)
+    assert finding is not None
+    assert finding.severity == severity
+    assert finding.sentence
+    assert finding.why
+
+
+def test_findings_are_worst_first() -> None:
+    order = ["stop", "fix", "mind", "good"]
+    severities = [order.index(item.severity) for item in evaluate(harrier_ridge()).findings]
+    assert severities == sorted(severities)
+
+
+def test_the_bank_remedy_lasts_the_asked_days() -> None:
+    finding = find(evaluate(quay_street()), "store.too_small")
+    assert finding
+    report = evaluate(patched(quay_street(), finding.remedies[0].patch))
+    assert find(report, "store.too_small") is None
+    assert finding.remedies[0].effect in {f"{report.working['store.days_without_sun'].number:.1f} days without sun"}
+
+
+@pytest.mark.parametrize("number", [0, 1, 2])
+def test_array_remedies_do_what_they_say(number: int) -> None:
+    finding = find(evaluate(harrier_ridge()), "array.short")
+    assert finding
+    remedy = finding.remedies[number]
+    report = evaluate(patched(harrier_ridge(), remedy.patch))
+    june = report.working["array.stored_ah.06"].number / report.working["draw.month_ah.06"].number
+    assert remedy.effect == f"{100 * june:.0f} % of June"
+
+
+def test_depth_remedy_returns_to_the_usual() -> None:
+    deep = with_bank(quay_street(), depth=KnownUsableShare(value=1.0))
+    finding = find(evaluate(deep), "store.too_deep")
+    assert finding
+    assert find(evaluate(patched(deep, finding.remedies[0].patch)), "store.too_deep") is None
+
+
+def test_a_checked_design_rests_on_no_defaults_of_its_own() -> None:
+    """Once depth and days are given, Harrier Ridge rests on nothing nobody has checked."""
+    design = with_bank(harrier_ridge(), depth=KnownUsableShare(value=0.5, basis="stated"))
+    document = document_of(design)
+    document["brief"]["asked_days"] = {"value": 7, "basis": "stated"}
+    for item in document["draw"]["loads"]:
+        item["transmit_share"]["basis"] = "measured"
+    assert find(evaluate(design_from_document(document)), "brief.defaults") is None
+
+
+def test_lithium_and_lead_carry_their_own_cautions() -> None:
+    lead = {item.text for item in evaluate(harrier_ridge()).cautions}
+    lithium = {item.text for item in evaluate(quay_street()).cautions}
+    assert any("hydrogen" in text for text in lead - lithium)
+    assert any("below freezing" in text for text in lithium - lead)

@@ -1,0 +1,68 @@
+"""The house keeps its own rules: tables, sources and doors."""
+
+import importlib
+import pkgutil
+
+import numpy as np
+import pytest
+
+import yonderstat.core
+from tests.samples import harrier_ridge
+from yonderstat.core import evaluate
+from yonderstat.core.data import column, rows, sources
+from yonderstat.core.working import Workings
+
+PACKAGES = [
+    name for _, name, is_package in pkgutil.walk_packages(yonderstat.core.__path__, "yonderstat.core.") if is_package
+]
+
+
+@pytest.mark.parametrize("name", PACKAGES)
+def test_a_door_names_what_it_shows(name: str) -> None:
+    module = importlib.import_module(name)
+    assert module.__doc__
+    own = {key for key, item in vars(module).items() if getattr(item, "__module__", "").startswith(name)}
+    shown = {key for key in own if not key.startswith("_")}
+    assert shown <= set(module.__all__)
+    assert all(hasattr(module, key) for key in module.__all__)
+
+
+@pytest.mark.parametrize(
+    ("table", "key"),
+    [
+        ("lead_temperature", "temperature_c"),
+        ("lifepo4_temperature", "temperature_c"),
+        ("resting_flooded", "charge_share"),
+        ("resting_lifepo4", "charge_share"),
+        ("resting_flooded", "rest_v_12v"),
+        ("resting_lifepo4", "rest_v_12v"),
+    ],
+)
+def test_tables_rise(table: str, key: str) -> None:
+    assert np.all(np.diff(column(table, key)) > 0)
+
+
+def test_every_source_has_a_title_and_a_known_mark() -> None:
+    assert all(source.title and source.mark in {"P", "C", "M", ""} for source in sources().values())
+
+
+def test_every_chemistry_is_complete() -> None:
+    for row in rows("chemistries"):
+        assert 1.0 <= float(row["peukert_k"]) <= 1.3
+        assert float(row["depth_continuous"]) < float(row["depth_standby"]) < 1
+
+
+def test_every_figure_says_how_and_whence() -> None:
+    report = evaluate(harrier_ridge())
+    for quantity in report.working.values():
+        assert quantity.label
+        assert quantity.formula
+        assert quantity.words
+        assert quantity.source in report.sources
+
+
+def test_two_numbers_never_share_a_key() -> None:
+    workings = Workings()
+    workings.add("a", 1.0, "", "a", "a", "a")
+    with pytest.raises(ValueError, match="twice"):
+        workings.add("a", 2.0, "", "a", "a", "a")

@@ -1,0 +1,168 @@
+"""The verdict by purpose, on stations small enough to work out by hand."""
+
+import pytest
+
+from tests.samples import ah, harrier_ridge, load, quay_street, with_bank, with_loads, with_string
+from yonderstat.core import Report, evaluate, propose
+from yonderstat.core.design import (
+    Alternator,
+    Array,
+    Bank,
+    Brief,
+    Design,
+    KnownAmps,
+    KnownDays,
+    KnownHours,
+    KnownPrice,
+    KnownUsableShare,
+    Place,
+    Store,
+)
+from yonderstat.core.verdict import months_in_words
+
+FULL_DEPTH = KnownUsableShare(value=1.0)
+
+
+def value(report: Report, key: str | None) -> float:
+    assert key
+    return report.working[key].number
+
+
+def station(**brief: object) -> Design:
+    """1 A round the clock on a 24 A·h lithium bank at 25 °C, all of it usable: one day without sun."""
+    bank = Bank(chemistry="lifepo4", unit_ah=ah(24), depth=FULL_DEPTH)
+    design = Design(brief=Brief.model_validate(brief), store=Store(bank=bank))
+    return with_bank(with_loads(design, load("set", 1.0)), cold_c={"value": 25.0})
+
+
+def warm(design: Design) -> Design:
+    from yonderstat.core.design import KnownCelsius
+
+    return with_bank(design, cold_c=KnownCelsius(value=25.0))
+
+
+def test_one_day_by_hand() -> None:
+    """24 A·h at 1 A is 24 h."""
+    report = evaluate(warm(station(purpose="standby")))
+    assert report.store
+    assert value(report, report.store.hours_without_sun) == pytest.approx(24.0)
+
+
+def test_standby_falls_short_and_says_by_how_much() -> None:
+    report = evaluate(warm(station(purpose="standby", asked_days=KnownDays(value=3.0))))
+    assert report.verdict.state == "short"
+    assert "3 days without mains" in report.verdict.headline
+    assert "24 hours with no sun" in report.verdict.rest
+    assert [value(report, cell.share) for cell in report.verdict.months] == pytest.approx([1 / 3] * 12)
+
+
+def test_near_balance_is_on_the_edge() -> None:
+    report = evaluate(warm(station(purpose="standby", asked_days=KnownDays(value=1.0))))
+    assert report.verdict.state == "edge"
+    assert report.verdict.headline.startswith("On the edge")
+
+
+def test_deployment_says_what_comes_home() -> None:
+    design = propose("trailer", "deployment", Place(latitude_deg=-44.0, longitude_deg=171.0))
+    report = evaluate(design)
+    assert report.verdict.state == "good"
+    assert "comes home with" in report.verdict.rest
+
+
+def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
+    """Harrier Ridge with MPPT and steeper panels: June falls short by more than a tenth, summer does not."""
+    design = with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0)
+    report = evaluate(design)
+    assert report.verdict.hard_month == 6
+    assert report.verdict.headline == "Goes dark in June."
+    assert report.verdict.weakest == "array"
+
+
+def test_continuous_good() -> None:
+    design = with_bank(with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0, parallel=5), parallel=5)
+    report = evaluate(design)
+    assert report.verdict.state == "good"
+    assert report.verdict.headline == "Stays up all year on average sun."
+
+
+def test_mobile_counts_the_engine_by_hand() -> None:
+    """20 A for 2 h is 40 A·h; lithium keeps 98 %: 39.2; less 24 drawn leaves 15.2 a day."""
+    engine = Alternator(charge_a=KnownAmps(value=20.0), driving_h_per_day=KnownHours(value=2.0))
+    design = warm(station(purpose="mobile")).model_copy(update={"array": Array(alternator=engine)})
+    report = evaluate(design)
+    assert value(report, report.verdict.figure) == pytest.approx(15.2)
+    assert report.verdict.headline.startswith("Keeps up: +15 A·h")
+
+
+def test_mobile_that_loses_says_when_it_goes_dark() -> None:
+    """Nothing comes in: 24 A·h a day lost, dark after 24 hours."""
+    report = evaluate(warm(station(purpose="mobile")))
+    assert report.verdict.headline.startswith("Loses 24 A·h a day")
+    assert "dark after 24 hours" in report.verdict.rest
+
+
+def test_everyday_counts_energy_and_money() -> None:
+    place = Place(latitude_deg=-44.0, longitude_deg=171.0)
+    brief = Brief(purpose="everyday", price_per_kwh=KnownPrice(value=0.5), currency="NZD")
+    design = propose("home", "everyday", place).model_copy(update={"brief": brief})
+    report = evaluate(design)
+    money = report.working["verdict.carried_money"].number
+    assert money == pytest.approx(0.5 * report.working["verdict.carried_kwh"].number)
+    assert f"{money:.0f} NZD a year" in report.verdict.rest
+
+
+@pytest.mark.parametrize(
+    ("design", "words"),
+    [
+        (Design(), "Nothing to power yet."),
+        (with_loads(Design(), load("set", 0.0)), "Nothing draws current."),
+        (with_loads(Design(), load("set", 1.0)), "No battery yet."),
+        (harrier_ridge().model_copy(update={"place": None}), "The sun is not known here:"),
+    ],
+)
+def test_what_is_missing_is_said(design: Design, words: str) -> None:
+    report = evaluate(design)
+    assert report.verdict.headline == words
+    assert report.verdict.state == "unknown"
+
+
+def test_months_out_of_use_are_not_judged() -> None:
+    design = harrier_ridge()
+    summer = design.model_copy(update={"brief": design.brief.model_copy(update={"months": [1, 2, 12]})})
+    report = evaluate(summer)
+    assert [cell.month for cell in report.verdict.months if cell.share] == [1, 2, 12]
+    assert report.verdict.hard_month in {1, 2, 12}
+
+
+@pytest.mark.parametrize(
+    ("months", "words"),
+    [
+        ([6], "June"),
+        ([6, 7], "June and July"),
+        ([5, 6, 7, 8], "May to August"),
+        ([1, 2, 11, 12], "November to February"),
+        ([3, 6, 7, 8], "March and June to August"),
+        (list(range(1, 13)), "every month"),
+        ([month for month in range(1, 13) if month != 3], "every month but March"),
+    ],
+)
+def test_months_in_words(months: list[int], words: str) -> None:
+    assert months_in_words(months) == words
+
+
+def test_longest_night_by_hand() -> None:
+    """1 A through the June night at the equator is 12 A·h, half of 24."""
+    design = warm(station(purpose="continuous")).model_copy(
+        update={"place": Place(latitude_deg=0.0, longitude_deg=37.0)}
+    )
+    report = evaluate(design)
+    assert report.night
+    assert value(report, report.night.draw_ah) == pytest.approx(12.0)
+    assert value(report, report.night.share) == pytest.approx(0.5)
+
+
+def test_quay_street_is_too_small_for_three_days() -> None:
+    report = evaluate(quay_street())
+    assert report.verdict.state == "short"
+    assert report.store
+    assert 0.9 < value(report, report.store.days_without_sun) < 1.2

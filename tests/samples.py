@@ -1,0 +1,48 @@
+"""Designs that tests start from: the stations of the demo scenario."""
+
+from typing import Any
+
+from yonderstat.core.design import (
+    Bank,
+    Design,
+    KnownAmpHours,
+    KnownAmps,
+    KnownHours,
+    KnownShare,
+    Load,
+    design_from_document,
+)
+from yonderstat.demo.club import HARRIER_AS_BUILT, QUAY_STREET
+
+
+def harrier_ridge() -> Design:
+    return design_from_document(HARRIER_AS_BUILT)
+
+
+def quay_street() -> Design:
+    return design_from_document(QUAY_STREET)
+
+
+def load(key: str = "set", receive_a: float = 1.0, **more: Any) -> Load:
+    """A load by plain numbers."""
+    known: dict[str, Any] = {"transmit_a": KnownAmps, "transmit_share": KnownShare, "hours_per_day": KnownHours}
+    fields = {name: known[name](value=value) if name in known else value for name, value in more.items()}
+    return Load(id=key, name=key, receive_a=KnownAmps(value=receive_a), **fields)
+
+
+def with_loads(design: Design, *loads: Load) -> Design:
+    return design.model_copy(update={"draw": design.draw.model_copy(update={"loads": list(loads)})})
+
+
+def with_bank(design: Design, **changes: Any) -> Design:
+    bank = (design.store.bank or Bank()).model_copy(update=changes)
+    return design.model_copy(update={"store": design.store.model_copy(update={"bank": bank})})
+
+
+def with_string(design: Design, **changes: Any) -> Design:
+    strings = [design.array.strings[0].model_copy(update=changes), *design.array.strings[1:]]
+    return design.model_copy(update={"array": design.array.model_copy(update={"strings": strings})})
+
+
+def ah(value: float) -> KnownAmpHours:
+    return KnownAmpHours(value=value)

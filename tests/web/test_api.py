@@ -1,0 +1,133 @@
+"""The API as a page of ours uses it."""
+
+import json
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from flask.testing import FlaskClient
+
+from yonderstat.demo import build_demo_sites
+
+Json = dict[str, Any]
+PLACE = {"latitude_deg": -44.09, "longitude_deg": 171.24}
+
+
+@pytest.fixture
+def design(client: FlaskClient) -> Json:
+    body = {"name": "Quay Street", "kind": "home", "purpose": "standby", "place": PLACE}
+    site = client.post("/api/sites", json=body).get_json()
+    answer: Json = client.get(f"/api/designs/{site['designs'][0]['id']}").get_json()
+    return answer
+
+
+def patch(client: FlaskClient, design: Json, operations: Any, revision: Any = None) -> Any:
+    at = {"If-Match": str(design["revision"] if revision is None else revision)}
+    return client.patch(f"/api/designs/{design['id']}", json=operations, headers=at)
+
+
+def replace(path: str, value: Any) -> list[Json]:
+    return [{"op": "replace", "path": path, "value": value}]
+
+
+def test_a_new_site_already_runs(client: FlaskClient, design: Json) -> None:
+    line = client.get("/api/sites").get_json()[0]
+    assert line["name"] == "Quay Street"
+    assert line["locator"] == "RE55ov"
+    assert line["verdict"]["state"] in {"good", "edge"}
+    assert all(cell["share"] in line["figures"] for cell in line["verdict"]["months"])
+    assert design["report"]["working"][design["report"]["draw"]["daily_ah"]]["value"] > 0
+
+
+def test_a_load_raised_moves_the_verdict_and_undo_moves_it_back(client: FlaskClient, design: Json) -> None:
+    path = "/draw/loads/0/receive_a"
+    changed = patch(client, design, replace(path, {"value": 30.0, "basis": "stated"})).get_json()
+    assert changed["revision"] == 2
+    assert changed["report"]["verdict"]["headline"] != design["report"]["verdict"]["headline"]
+    undone = client.post(f"/api/designs/{design['id']}/undo", json={}, headers={"If-Match": "2"}).get_json()
+    assert undone["document"] == design["document"]
+    assert undone["report"] == design["report"]
+    assert undone["can_redo"]
+    redone = client.post(f"/api/designs/{design['id']}/redo", json={}, headers={"If-Match": "3"}).get_json()
+    assert redone["document"] == changed["document"]
+
+
+def test_two_windows_do_not_lose_each_others_work(client: FlaskClient, design: Json) -> None:
+    assert patch(client, design, replace("/name", "theirs")).status_code == 200
+    stale = patch(client, design, replace("/name", "mine"))
+    assert stale.status_code == 412
+    assert stale.get_json()["current_revision"] == 2
+    assert client.get(f"/api/designs/{design['id']}").get_json()["document"]["name"] == "theirs"
+
+
+def test_designs_of_a_site(client: FlaskClient, design: Json) -> None:
+    path = f"/api/sites/{design['site_id']}"
+    made = client.post(f"{path}/designs", json={"copy_of": design["id"]}).get_json()
+    assert made["document"]["name"] == "B"
+    assert not made["as_built"]
+    client.post(f"/api/designs/{made['id']}/as-built", json={"as_built": True})
+    assert [item["as_built"] for item in client.get(path).get_json()["designs"]] == [False, True]
+    headers = {"Content-Type": "application/json"}
+    assert client.delete(f"/api/designs/{made['id']}", headers=headers).status_code == 409
+    assert client.delete(f"/api/designs/{design['id']}", headers=headers).status_code == 204
+
+
+def test_a_site_is_renamed_put_away_and_brought_back(client: FlaskClient, design: Json) -> None:
+    path = f"/api/sites/{design['site_id']}"
+    assert client.patch(path, json={"name": "Shack"}).get_json()["name"] == "Shack"
+    assert client.delete(path, headers={"Content-Type": "application/json"}).status_code == 204
+    assert client.get("/api/sites").get_json() == []
+    assert client.post(f"{path}/restore", json={}).status_code == 200
+    assert len(client.get("/api/sites").get_json()) == 1
+
+
+def test_a_repeated_create_makes_one_site(client: FlaskClient) -> None:
+    headers = {"Idempotency-Key": "abc"}
+    ids = {client.post("/api/sites", json={"name": "One"}, headers=headers).get_json()["id"] for _ in range(2)}
+    assert len(ids) == 1
+
+
+def test_the_file_taken_away_evaluates_to_the_same_report(client: FlaskClient, design: Json) -> None:
+    file = client.get(f"/api/designs/{design['id']}/file")
+    assert file.headers["Content-Disposition"] == 'attachment; filename="a.yonderstat.json"'
+    report = client.post("/api/evaluate", json=json.loads(file.data)).get_json()
+    assert report == design["report"]
+    again = client.post("/api/sites", json={"name": "Copy", "document": json.loads(file.data)})
+    assert again.status_code == 201
+
+
+def test_places(client: FlaskClient) -> None:
+    found = client.get("/api/place?text=RE66tv").get_json()
+    assert found["has_sun_data"]
+    refused = client.get("/api/place?text=ZZ99")
+    assert refused.status_code == 422
+    assert "not a grid locator" in refused.get_json()["faults"][0]["message"]
+
+
+def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:
+    assert build_demo_sites(client.application) == 2
+    lines = client.get("/api/sites").get_json()
+    assert [line["name"] for line in lines] == ["Harrier Ridge repeater", "Quay Street shack"]
+    assert [item["name"] for item in lines[0]["designs"]] == ["A · as built", "B · heated lithium"]
+    assert lines[0]["verdict"]["state"] == "short"
+
+
+def test_what_is_not_there_is_a_problem_document(client: FlaskClient) -> None:
+    for path in (f"/api/designs/{uuid4()}", f"/api/sites/{uuid4()}", "/api/nothing", "/api/designs/not-an-id"):
+        answer = client.get(path)
+        assert answer.status_code == 404
+        assert answer.mimetype == "application/problem+json"
+
+
+def test_openapi_names_every_operation(client: FlaskClient) -> None:
+    document = client.get("/api/openapi.json").get_json()
+    declared = set(document["paths"])
+    served = {
+        rule.rule.replace("<uuid:", "{").replace(">", "}")
+        for rule in client.application.url_map.iter_rules()
+        if rule.rule.startswith("/api/")
+    }
+    plain = {"/api/openapi.json", "/api/schema.json", "/api/alive", "/api/designs/{design_id}/file"}
+    assert declared == served - plain
+    assert client.get("/api/alive").get_json() == {"alive": True}
+    assert client.get("/api/schema.json").get_json()["title"] == "Design"

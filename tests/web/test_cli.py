@@ -1,0 +1,56 @@
+"""The command line: reports on standard output, faults as JSON, exit codes."""
+
+import json
+from pathlib import Path
+
+import pytest
+
+from yonderstat.cli import main
+from yonderstat.demo.club import QUAY_STREET
+
+
+def test_evaluate_prints_the_whole_report(tmp_path: Path, capfdbinary: pytest.CaptureFixture[bytes]) -> None:
+    file = tmp_path / "quay.yonderstat.json"
+    file.write_text(json.dumps(QUAY_STREET))
+    assert main(["evaluate", str(file)]) == 0
+    report = json.loads(capfdbinary.readouterr().out)
+    assert {"verdict", "draw", "store", "sun", "array", "findings", "working"} <= set(report)
+
+
+@pytest.mark.parametrize(
+    ("text", "pointer"),
+    [
+        ("{", ""),
+        ("{}", ""),
+        (json.dumps(QUAY_STREET | {"place": {"latitude_deg": 95, "longitude_deg": 0}}), "/place/latitude_deg"),
+    ],
+)
+def test_a_bad_file_is_2_and_a_list(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], text: str, pointer: str
+) -> None:
+    file = tmp_path / "bad.json"
+    file.write_text(text)
+    assert main(["evaluate", str(file)]) == 2
+    faults = json.loads(capsys.readouterr().out)
+    assert faults[0]["pointer"] == pointer
+    assert faults[0]["message"]
+
+
+def test_no_such_file(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    assert main(["evaluate", str(tmp_path / "none.json")]) == 2
+    assert "cannot read" in json.loads(capsys.readouterr().out)[0]["message"]
+
+
+def test_a_huge_file_is_refused_unread(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    file = tmp_path / "huge.json"
+    with file.open("wb") as sink:
+        sink.truncate(50_000_000)
+    assert main(["evaluate", str(file)]) == 2
+    assert "MB" in json.loads(capsys.readouterr().out)[0]["message"]
+
+
+def test_the_schema_is_that_of_a_design(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["schema"]) == 0
+    schema = json.loads(capsys.readouterr().out)
+    assert schema["properties"]["format"]["const"] == "yonderstat-design"
+    assert schema["additionalProperties"] is False

@@ -1,0 +1,43 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Design = Schemas["Design"];
+export type DesignView = Schemas["DesignView"];
+export type Report = Schemas["Report"];
+export type Quantity = Schemas["Quantity"];
+export type QuantityInput = Schemas["Input"];
+export type Finding = Schemas["Finding"];
+export type Remedy = Schemas["Remedy"];
+export type Load = Schemas["Load"];
+export type PanelString = Schemas["PanelString"];
+export type PlaneFigures = Schemas["PlaneFigures"];
+export type SiteLine = Schemas["SiteLine"];
+export type Verdict = Schemas["Verdict"];
+export type Catalogue = Schemas["Catalogue"];
+export type Choice = Schemas["Choice"];
+export type Basis = NonNullable<Schemas["KnownAmps"]["basis"]>;
+export type PatchOperation = Schemas["PatchOperation"];
+export type NewSite = Schemas["NewSite"];
+export type PlaceView = Schemas["PlaceView"];
+export type Problem = Schemas["ProblemDocument"];
+
+export const client = createClient<paths>({ baseUrl: "" });
+
+/** A refusal by the server, with its problem document. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail || problem.title);
+  }
+}
+
+/** The data of an answer; a `Refusal` if the server said no, an `Error` if it could not be reached. */
+export async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  const { data, error, response } = await call;
+  if (response.ok) return data as T;
+  const problem = error as Problem | undefined;
+  if (problem?.title) throw new Refusal(problem);
+  throw new Error(`The server answered ${response.status}.`);
+}

@@ -1,0 +1,241 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { createStore, type StoreApi } from "zustand/vanilla";
+import { answer, client, type Design, type DesignView, type PatchOperation, Refusal } from "./client";
+import { applied, collides, type Edit, pointerOf, RowGone, toPatch } from "./edits";
+import { designKey, readDesign, sitesKey } from "./queries";
+
+const MOST_REBASES = 5;
+const RETRY_MS = 3000;
+
+/** How the newest edit stands. */
+export type SaveState =
+  | { kind: "saved" }
+  | { kind: "saving" }
+  | { kind: "unreachable"; message: string }
+  | { kind: "refused"; message: string };
+
+/** An edit that another window's edit of the same field stands against. */
+export type Collision = { edit: Edit; theirs: Design };
+
+/** What was refused at a place, and why; `value` is what was typed, so that it is not lost. */
+export type Fault = { message: string; value?: unknown };
+
+export type EditorState = {
+  save: SaveState;
+  faults: Record<string, Fault>;
+  collisions: Collision[];
+};
+
+/**
+ * Sends a design's edits in order, one request at a time. The document on screen changes at once; the server's
+ * answer brings the new report. A stale revision is rebased on the newest; only a field both changed is asked about.
+ */
+export class DesignEditor {
+  readonly state: StoreApi<EditorState> = createStore(() => ({
+    save: { kind: "saved" } as SaveState,
+    faults: {},
+    collisions: [],
+  }));
+  private waiting: Edit[] = [];
+  private truth: DesignView | undefined;
+  private busy = false;
+  private running: Promise<void> = Promise.resolve();
+  private retry: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(
+    readonly id: string,
+    private readonly cache: QueryClient,
+  ) {}
+
+  edit(...edits: Edit[]): void {
+    this.waiting.push(...edits);
+    this.show();
+    this.state.setState((now) => ({
+      faults: this.faultsElsewhere(now.faults, edits),
+      save: { kind: "saving" },
+    }));
+    this.run();
+  }
+
+  async undo(): Promise<void> {
+    await this.step("/api/designs/{design_id}/undo");
+  }
+
+  async redo(): Promise<void> {
+    await this.step("/api/designs/{design_id}/redo");
+  }
+
+  /** Settle a collision: keep ours by sending it again, or leave theirs. */
+  settle(collision: Collision, keepOurs: boolean): void {
+    this.state.setState((now) => ({ collisions: now.collisions.filter((item) => item !== collision) }));
+    if (keepOurs) this.edit(collision.edit);
+  }
+
+  clearFault(pointer: string): void {
+    this.state.setState((now) => {
+      const { [pointer]: _gone, ...faults } = now.faults;
+      return { faults };
+    });
+  }
+
+  /** Whether edits are still on their way. */
+  get pending(): boolean {
+    return this.busy || this.waiting.length > 0;
+  }
+
+  dispose(): void {
+    clearTimeout(this.retry);
+  }
+
+  private run(): void {
+    this.running = this.pump();
+  }
+
+  private get view(): DesignView {
+    const known = this.truth ?? this.cache.getQueryData<DesignView>(designKey(this.id));
+    if (!known) throw new Error("the design has not been read yet");
+    return known;
+  }
+
+  private show(): void {
+    this.truth = this.view;
+    let document = this.truth.document;
+    for (const edit of this.waiting) {
+      try {
+        document = applied(document, edit);
+      } catch (error) {
+        if (!(error instanceof RowGone)) throw error;
+      }
+    }
+    this.cache.setQueryData<DesignView>(designKey(this.id), { ...this.truth, document });
+  }
+
+  private take(view: DesignView): void {
+    this.truth = view;
+    this.show();
+    if (this.waiting.length === 0) this.truth = undefined;
+  }
+
+  private async pump(): Promise<void> {
+    if (this.busy) return this.running;
+    this.busy = true;
+    clearTimeout(this.retry);
+    try {
+      while (this.waiting.length > 0) await this.send([...this.waiting]);
+      if (this.state.getState().save.kind === "saving") this.state.setState({ save: { kind: "saved" } });
+      void this.cache.invalidateQueries({ queryKey: sitesKey });
+    } catch (error) {
+      const message = error instanceof Error ? error.message : String(error);
+      this.state.setState({ save: { kind: "unreachable", message } });
+      this.retry = setTimeout(() => this.run(), RETRY_MS);
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  private async send(batch: Edit[]): Promise<void> {
+    const base = this.view;
+    for (let attempt = 0; ; attempt++) {
+      const kept = this.withoutCollisions(base.document, batch);
+      if (kept.length === 0) return this.finish(batch, this.view);
+      try {
+        const view = await this.patch(kept);
+        return this.finish(batch, view);
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        if (error.problem.status === 412 && attempt < MOST_REBASES) {
+          this.truth = await readDesign(this.id);
+        } else if (kept.length > 1) {
+          // One bad edit must not take the good ones with it.
+          for (const edit of kept) await this.send([edit]);
+          return;
+        } else {
+          this.refuse(error, kept);
+          return this.finish(batch, this.view);
+        }
+      }
+    }
+  }
+
+  private withoutCollisions(base: Design, batch: Edit[]): Edit[] {
+    const theirs = this.view.document;
+    const collisions = batch.filter((edit) => collides(base, theirs, edit)).map((edit) => ({ edit, theirs }));
+    if (collisions.length > 0) {
+      this.state.setState((now) => ({ collisions: [...now.collisions, ...collisions] }));
+      this.waiting = this.waiting.filter((edit) => !collisions.some((item) => item.edit === edit));
+    }
+    return batch.filter((edit) => !collisions.some((item) => item.edit === edit));
+  }
+
+  private patch(batch: Edit[]): Promise<DesignView> {
+    const operations: PatchOperation[] = [];
+    let document = this.view.document;
+    for (const edit of batch) {
+      try {
+        operations.push(...toPatch(document, edit));
+        document = applied(document, edit);
+      } catch (error) {
+        if (!(error instanceof RowGone)) throw error;
+        this.state.setState({ save: { kind: "refused", message: `Not saved: ${error.message}.` } });
+      }
+    }
+    if (operations.length === 0) return Promise.resolve(this.view);
+    return answer(
+      client.PATCH("/api/designs/{design_id}", {
+        params: { path: { design_id: this.id }, header: { "If-Match": String(this.view.revision) } },
+        body: operations,
+      }),
+    );
+  }
+
+  private finish(batch: Edit[], view: DesignView): void {
+    this.waiting = this.waiting.filter((edit) => !batch.includes(edit));
+    this.take(view);
+  }
+
+  private refuse(refusal: Refusal, batch: Edit[]): void {
+    const faults: Record<string, Fault> = { ...this.state.getState().faults };
+    for (const fault of refusal.problem.faults) {
+      const edit = batch.find((item) => item.kind === "set" && fault.pointer.startsWith(this.pointer(item)));
+      const pointer = edit ? this.pointer(edit) : fault.pointer;
+      faults[pointer] = { message: fault.message, value: edit?.kind === "set" ? edit.value : undefined };
+    }
+    const first = refusal.problem.faults[0];
+    const message = first
+      ? `${first.pointer.split("/").slice(1).join(" › ")} ${first.message}`
+      : refusal.message;
+    this.state.setState({ faults, save: { kind: "refused", message: `Not saved: ${message}.` } });
+  }
+
+  private faultsElsewhere(faults: Record<string, Fault>, edits: Edit[]): Record<string, Fault> {
+    const here = edits.map((edit) => this.pointer(edit));
+    return Object.fromEntries(Object.entries(faults).filter(([pointer]) => !here.includes(pointer)));
+  }
+
+  private pointer(edit: Edit): string {
+    try {
+      return pointerOf(this.view.document, edit.path);
+    } catch (error) {
+      if (error instanceof RowGone) return "";
+      throw error;
+    }
+  }
+
+  private async step(path: "/api/designs/{design_id}/undo" | "/api/designs/{design_id}/redo"): Promise<void> {
+    // What was typed just before goes first: undo takes back the last edit, also one still on its way.
+    await this.running;
+    if (this.pending) return;
+    this.busy = true;
+    try {
+      const header = { "If-Match": String(this.view.revision) };
+      this.take(await answer(client.POST(path, { params: { path: { design_id: this.id }, header } })));
+      this.state.setState({ faults: {}, save: { kind: "saved" } });
+    } catch (error) {
+      if (error instanceof Refusal && error.problem.status === 412) this.take(await readDesign(this.id));
+      this.state.setState({ save: { kind: "refused", message: (error as Error).message } });
+    } finally {
+      this.busy = false;
+      if (this.waiting.length > 0) this.run();
+    }
+  }
+}

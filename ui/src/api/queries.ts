@@ -1,0 +1,33 @@
+import { useQuery } from "@tanstack/react-query";
+import { answer, client } from "./client";
+
+export const sitesKey = ["sites"] as const;
+export const designKey = (id: string) => ["design", id] as const;
+
+export function useSites() {
+  return useQuery({ queryKey: sitesKey, queryFn: () => answer(client.GET("/api/sites")) });
+}
+
+export function useSite(id: string | undefined) {
+  return useQuery({
+    queryKey: ["site", id],
+    enabled: id !== undefined,
+    queryFn: () => answer(client.GET("/api/sites/{site_id}", { params: { path: { site_id: id ?? "" } } })),
+  });
+}
+
+export function readDesign(id: string) {
+  return answer(client.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } }));
+}
+
+export function useDesign(id: string) {
+  return useQuery({ queryKey: designKey(id), queryFn: () => readDesign(id) });
+}
+
+export function useCatalogue() {
+  return useQuery({
+    queryKey: ["catalogue"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => answer(client.GET("/api/catalogue")),
+  });
+}

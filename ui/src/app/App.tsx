@@ -1,0 +1,8 @@
+import { Outlet } from "react-router";
+import { useTheme } from "./settings";
+
+/** What every page shares. */
+export function App() {
+  useTheme();
+  return <Outlet />;
+}

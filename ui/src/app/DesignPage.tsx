@@ -1,0 +1,121 @@
+import { Suspense } from "react";
+import { useNavigate, useParams } from "react-router";
+import { Refusal } from "../api/client";
+import { useDesign, useSites } from "../api/queries";
+import { type Desk, DeskContext } from "../kit/context";
+import { useAttention } from "./attention";
+import { DesignTabs } from "./DesignTabs";
+import { EnergyLine } from "./EnergyLine";
+import { Margin } from "./Margin";
+import { Notices } from "./Notices";
+import { NotThere } from "./NotThere";
+import { type Command, Overlays } from "./Overlays";
+import { Rundown } from "./Rundown";
+import { SaveLine } from "./SaveLine";
+import { useSettings } from "./settings";
+import { STEPS, type StepId } from "./steps";
+import { TopBar } from "./TopBar";
+import { useDesignEditor } from "./useDesignEditor";
+import { useCommonKeys, useKey } from "./useKeys";
+import { VerdictLine } from "./VerdictLine";
+
+function useDesignKeys({ view, editor }: Desk) {
+  const navigate = useNavigate();
+  const attention = useAttention();
+  useCommonKeys();
+  useKey(
+    "1,2,3,4,5",
+    (event) => {
+      const step = STEPS[Number(event.key) - 1];
+      if (step) navigate(`/designs/${view.id}/${step.id}`);
+    },
+    [view.id],
+  );
+  useKey("w", () => {
+    const focused = document.activeElement?.closest<HTMLElement>("[data-figure]")?.dataset.figure;
+    const key = focused ?? attention.trail.at(-1) ?? view.report.verdict.figure;
+    if (key) attention.ask(key);
+  }, [attention.trail, view.report]);
+  useKey("f", () => attention.show("findings"));
+  useKey("c", () => attention.show("cautions"));
+  useKey("m", () => attention.toggle());
+  useKey("u", () => void editor.undo(), [editor]);
+  useKey("shift+u", () => void editor.redo(), [editor]);
+}
+
+function useCommands({ view, editor }: Desk): Command[] {
+  const navigate = useNavigate();
+  const { data: sites } = useSites();
+  const { theme, setTheme } = useSettings();
+  const other = theme === "daylight" ? "lamplight" : "daylight";
+  return [
+    ...STEPS.map((step, index) => ({
+      name: step.name,
+      hint: `step ${index + 1}`,
+      run: () => void navigate(`/designs/${view.id}/${step.id}`),
+    })),
+    { name: "Undo", hint: "u", run: () => void editor.undo() },
+    { name: "Redo", hint: "Shift+u", run: () => void editor.redo() },
+    { name: `Switch to ${other}`, run: () => setTheme(other) },
+    {
+      name: "Download this design as a file",
+      run: () => window.location.assign(`/api/designs/${view.id}/file`),
+    },
+    { name: "All sites", run: () => void navigate("/") },
+    ...(sites ?? []).map((site) => ({
+      name: site.name,
+      hint: "site",
+      run: () => void navigate(`/designs/${site.design_id}/draw`),
+    })),
+    ...view.document.draw.loads.map((load) => ({
+      name: load.name,
+      hint: "load",
+      run: () => void navigate(`/designs/${view.id}/draw#${load.id}`),
+    })),
+  ];
+}
+
+function Frame({ desk, step }: { desk: Desk; step: StepId }) {
+  const { view, editor } = desk;
+  useDesignKeys(desk);
+  const commands = useCommands(desk);
+  const Screen = STEPS.find((item) => item.id === step)?.screen;
+  return (
+    <DeskContext.Provider value={desk}>
+      <div className="flex h-full flex-col">
+        <TopBar
+          undo={{ can: view.can_undo, run: () => void editor.undo() }}
+          redo={{ can: view.can_redo, run: () => void editor.redo() }}
+        >
+          <DesignTabs />
+          <span className="flex-1" />
+          <SaveLine />
+        </TopBar>
+        <Notices />
+        <EnergyLine />
+        <div className="flex min-h-0 flex-1">
+          <Rundown />
+          <main className="min-w-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 max-md:pb-24 sm:px-5">
+            <VerdictLine />
+            <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
+          </main>
+          <Margin step={step} />
+        </div>
+      </div>
+      <Overlays commands={commands} />
+    </DeskContext.Provider>
+  );
+}
+
+/** One design at one step. */
+export function DesignPage() {
+  const { designId = "", step } = useParams();
+  const { data: view, error } = useDesign(designId);
+  const editor = useDesignEditor(designId);
+  const known = STEPS.find((item) => item.id === step);
+  if (!known) return <NotThere what="There is no such step." />;
+  if (error instanceof Refusal) return <NotThere what="There is no such design." />;
+  if (error) return <NotThere what="The server cannot be reached." />;
+  if (!view) return <p className="p-8 text-ink2">Opening the design…</p>;
+  return <Frame desk={{ view, editor }} step={known.id} />;
+}

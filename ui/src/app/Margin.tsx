@@ -1,0 +1,138 @@
+import { X } from "lucide-react";
+import { useState } from "react";
+import type { Finding, Remedy } from "../api/client";
+import type { Edit } from "../api/edits";
+import { useDesk } from "../kit/context";
+import { Mark } from "../kit/Mark";
+import { type MarginTab, useAttention } from "./attention";
+import type { StepId } from "./steps";
+import { IconButton } from "./TopBar";
+import { WorkingPanel } from "./WorkingPanel";
+
+function RemedyButton({ remedy }: { remedy: Remedy }) {
+  const { editor } = useDesk();
+  const edits: Edit[] = remedy.patch.map((operation) => ({
+    kind: "set",
+    path: String(operation.path)
+      .split("/")
+      .slice(1)
+      .map((step) => (/^\d+$/.test(step) ? Number(step) : step)),
+    value: operation.value,
+  }));
+  return (
+    <button
+      type="button"
+      className="mt-1.5 flex w-full items-baseline justify-between gap-2 rounded border border-hair bg-sheet px-2 py-1 text-left hover:border-act"
+      onClick={() => editor.edit(...edits)}
+    >
+      <span>{remedy.label}</span>
+      <span className="shrink-0 font-[640] text-act">{remedy.effect}</span>
+    </button>
+  );
+}
+
+function FindingRow({ finding }: { finding: Finding }) {
+  return (
+    <li className="border-b border-hair py-3">
+      <h3 className="flex items-baseline gap-2 text-[13px]">
+        <span className="relative top-px">
+          <Mark of={finding.severity} />
+        </span>
+        {finding.sentence}
+      </h3>
+      <p className="mt-0.5 text-[12px] text-ink2">{finding.why}</p>
+      {finding.remedies.map((remedy) => (
+        <RemedyButton key={remedy.label} remedy={remedy} />
+      ))}
+    </li>
+  );
+}
+
+function Findings({ step }: { step: StepId }) {
+  const { view } = useDesk();
+  const [all, setAll] = useState(false);
+  const mine = view.report.findings.filter((finding) => finding.step === step);
+  const shown = all ? view.report.findings : mine;
+  return (
+    <>
+      <label className="mt-2 flex items-center gap-2 text-[12px]">
+        <input type="checkbox" checked={all} onChange={(event) => setAll(event.target.checked)} />
+        All steps ({view.report.findings.length})
+      </label>
+      <ul>
+        {shown.map((finding) => (
+          <FindingRow key={finding.id} finding={finding} />
+        ))}
+      </ul>
+      {shown.length === 0 && <p className="py-3 text-ink2">Nothing to say about this step.</p>}
+    </>
+  );
+}
+
+function Cautions({ step }: { step: StepId }) {
+  const { view } = useDesk();
+  const mine = view.report.cautions.filter((caution) => caution.step === step);
+  return (
+    <ul>
+      {mine.map((caution) => (
+        <li key={caution.text} className="border-b border-hair py-3">
+          <p className="font-[600]">{caution.text}</p>
+          <details className="mt-1 text-[12px] text-ink2">
+            <summary className="cursor-pointer">Why</summary>
+            {caution.why}
+          </details>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const TABS: [MarginTab, string][] = [
+  ["findings", "Findings"],
+  ["working", "Working"],
+  ["cautions", "Cautions"],
+];
+
+/** What is said about the step, how a figure came about, and what can hurt. */
+export function Margin({ step }: { step: StepId }) {
+  const { view } = useDesk();
+  const { tab, open, show, toggle } = useAttention();
+  if (!open) return null;
+  const count = view.report.findings.filter(
+    (finding) => finding.step === step && finding.severity !== "good",
+  ).length;
+  return (
+    <aside
+      aria-label="Margin"
+      className="no-print border-hair bg-ground px-4 lg:w-[300px] lg:shrink-0 lg:overflow-y-auto lg:border-l max-lg:fixed max-lg:inset-x-0 max-lg:bottom-[49px] max-lg:z-10 max-lg:max-h-[55vh] max-lg:overflow-y-auto max-lg:border-t max-lg:pb-3"
+    >
+      <div className="sticky top-0 z-10 flex items-center border-b border-hair bg-ground pt-2">
+        <div role="tablist" aria-label="Margin" className="flex flex-1 gap-4">
+          {TABS.map(([id, name]) => (
+            <button
+              key={id}
+              type="button"
+              role="tab"
+              id={`tab-${id}`}
+              aria-selected={tab === id}
+              aria-controls="margin-panel"
+              className={`border-b-2 py-1.5 ${tab === id ? "border-act font-[640]" : "border-transparent text-ink2"}`}
+              onClick={() => show(id)}
+            >
+              {name}
+              {id === "findings" && count > 0 && ` ${count}`}
+            </button>
+          ))}
+        </div>
+        <IconButton label="Close the margin (m)" onClick={toggle}>
+          <X size={15} />
+        </IconButton>
+      </div>
+      <div id="margin-panel" role="tabpanel" aria-labelledby={`tab-${tab}`}>
+        {tab === "findings" && <Findings step={step} />}
+        {tab === "working" && <WorkingPanel />}
+        {tab === "cautions" && <Cautions step={step} />}
+      </div>
+    </aside>
+  );
+}

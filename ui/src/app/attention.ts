@@ -1,0 +1,28 @@
+import { create } from "zustand";
+
+export type MarginTab = "findings" | "working" | "cautions";
+type Attention = {
+  tab: MarginTab;
+  open: boolean;
+  /** The figures asked about, the one shown last: walking into an input adds, going back removes. */
+  trail: string[];
+  show: (tab: MarginTab) => void;
+  ask: (key: string) => void;
+  into: (key: string) => void;
+  back: () => void;
+  toggle: () => void;
+};
+
+const wide = () => typeof window !== "undefined" && window.innerWidth >= 1000;
+
+/** What the margin shows. */
+export const useAttention = create<Attention>()((set) => ({
+  tab: "findings",
+  open: wide(),
+  trail: [],
+  show: (tab) => set({ tab, open: true }),
+  ask: (key) => set({ tab: "working", open: true, trail: [key] }),
+  into: (key) => set((now) => ({ trail: [...now.trail, key] })),
+  back: () => set((now) => ({ trail: now.trail.slice(0, -1) })),
+  toggle: () => set((now) => ({ open: !now.open })),
+}));

@@ -1,0 +1,31 @@
+import type { Quantity } from "../api/client";
+import { useAttention } from "../app/attention";
+import { useUnits } from "../app/settings";
+import { shown } from "./units";
+
+type Props = { of: Quantity | undefined; size?: "plain" | "big"; unit?: boolean; label?: string };
+
+/** A computed figure: press it, or focus it and press w, and its working opens in the margin. */
+export function Figure({ of, size = "plain", unit = true, label }: Props) {
+  const ask = useAttention((attention) => attention.ask);
+  const units = useUnits();
+  if (!of) return <span className="text-ink2">–</span>;
+  const text = of.value === null ? { number: "∞", unit: "" } : shown(of.value, of.unit, units);
+  const name = label ?? of.label;
+  return (
+    <button
+      type="button"
+      className={`figure whitespace-nowrap ${size === "big" ? "text-[28px] leading-8 font-[640]" : ""}`}
+      data-figure={of.key}
+      aria-label={`${name}: ${of.value === null ? of.note : `${text.number} ${text.unit}`}. Show working`}
+      onClick={() => ask(of.key)}
+    >
+      {text.number}
+      {unit && text.unit && (
+        <span className={size === "big" ? "text-[15px] font-normal" : ""}>
+          {text.unit === "%" ? "\u2009%" : `\u2009${text.unit}`}
+        </span>
+      )}
+    </button>
+  );
+}

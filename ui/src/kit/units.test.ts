@@ -1,0 +1,82 @@
+import { describe, expect, it } from "vitest";
+import { type Dimension, fieldText, readQuantity, shortNumber, shown, type UnitChoice } from "./units";
+
+const metric: UnitChoice = { length: "metric", temperature: "C" };
+const feet: UnitChoice = { length: "feet", temperature: "F" };
+
+describe("readQuantity", () => {
+  const taken: [string, Dimension, number][] = [
+    ["22A", "amps", 22],
+    ["450 mA", "amps", 0.45],
+    ["0,45", "amps", 0.45],
+    ["1/2", "amps", 0.5],
+    ["6", "share", 0.06],
+    ["6 %", "share", 0.06],
+    ["4h30", "hours", 4.5],
+    ["90 min", "hours", 1.5],
+    ["2 weeks", "days", 14],
+    ["−15 °C", "temperature", -15],
+    ["5 °F", "temperature", -15],
+    ["100 ft", "height", 30.48],
+    ["100 Ah", "amp_hours", 100],
+    ["2x", "count", 2],
+  ];
+  it.each(taken)("reads %s as %s", (text, dimension, value) => {
+    expect(readQuantity(text, dimension, metric)).toEqual({ value: expect.closeTo(value, 9) });
+  });
+
+  it("takes a bare number in the unit the person chose", () => {
+    expect(readQuantity("5", "temperature", feet)).toEqual({ value: expect.closeTo(-15, 9) });
+    expect(readQuantity("100", "height", feet)).toEqual({ value: expect.closeTo(30.48, 9) });
+  });
+
+  it.each([
+    ["12 parsecs", "amps"],
+    ["three", "amps"],
+    ["", "volts"],
+    ["1/0", "amps"],
+    ["3 V", "amps"],
+    ["1e999", "amps"],
+    ["1.5", "count"],
+  ] as [string, Dimension][])("refuses %s for %s and says what to type", (text, dimension) => {
+    expect(readQuantity(text, dimension, metric)).toHaveProperty("error");
+  });
+
+  it("names the wrong unit and an example", () => {
+    expect(readQuantity("12 parsecs", "amps", metric)).toEqual({
+      error: "“parsecs” is not a unit for this; type something like 0.45 A",
+    });
+  });
+});
+
+describe("writing", () => {
+  it("reads its own field text back", () => {
+    for (const choice of [metric, feet]) {
+      for (const [dimension, value] of [
+        ["temperature", -15],
+        ["height", 1480],
+        ["share", 0.06],
+      ] as [Dimension, number][]) {
+        expect(readQuantity(fieldText(value, dimension, choice), dimension, choice)).toEqual({
+          value: expect.closeTo(value, 2),
+        });
+      }
+    }
+  });
+
+  it("keeps about three figures", () => {
+    expect([1234.5, 33.46, 1.404, 0.0625, 0, -4].map(shortNumber)).toEqual([
+      "1235",
+      "33.5",
+      "1.4",
+      "0.063",
+      "0",
+      "−4",
+    ]);
+  });
+
+  it("shows shares as percent and temperatures in the person's unit", () => {
+    expect(shown(0.456, "share", metric)).toEqual({ number: "45.6", unit: "%" });
+    expect(shown(-15, "°C", feet)).toEqual({ number: "5", unit: "°F" });
+  });
+});

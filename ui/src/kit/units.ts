@@ -1,0 +1,191 @@
+/** Reading what people type and writing what they like to read. SI inside; the person's units only here. */
+
+export type UnitChoice = { length: "metric" | "feet"; temperature: "C" | "F" };
+
+export type Dimension =
+  | "amps"
+  | "volts"
+  | "amp_hours"
+  | "watts"
+  | "share"
+  | "hours"
+  | "days"
+  | "temperature"
+  | "height"
+  | "angle"
+  | "count"
+  | "price";
+
+type Scale = { factor: number; offset?: number };
+type Rule = { si: string; scales: Record<string, Scale>; example: string; bare: string };
+
+const one: Scale = { factor: 1 };
+const AMP_HOURS: Record<string, Scale> = { ah: one, a·h: one, mah: { factor: 1e-3 }, ma·h: { factor: 1e-3 } };
+const HOURS: Record<string, Scale> = {
+  h: one,
+  hr: one,
+  hrs: one,
+  hour: one,
+  hours: one,
+  min: { factor: 1 / 60 },
+  m: { factor: 1 / 60 },
+};
+const CELSIUS: Scale = one;
+const FAHRENHEIT: Scale = { factor: 5 / 9, offset: -32 };
+
+const RULES: Record<Dimension, Rule> = {
+  amps: {
+    si: "A",
+    scales: { a: one, amp: one, amps: one, ma: { factor: 1e-3 } },
+    example: "0.45 A",
+    bare: "a",
+  },
+  volts: {
+    si: "V",
+    scales: { v: one, volt: one, volts: one, mv: { factor: 1e-3 } },
+    example: "12.8 V",
+    bare: "v",
+  },
+  amp_hours: { si: "A·h", scales: AMP_HOURS, example: "100 Ah", bare: "ah" },
+  watts: {
+    si: "W",
+    scales: { w: one, watt: one, watts: one, kw: { factor: 1e3 } },
+    example: "110 W",
+    bare: "w",
+  },
+  share: {
+    si: "share",
+    scales: { "%": { factor: 0.01 }, percent: { factor: 0.01 } },
+    example: "6 %",
+    bare: "%",
+  },
+  hours: { si: "h", scales: HOURS, example: "4h30", bare: "h" },
+  days: {
+    si: "d",
+    scales: { d: one, day: one, days: one, h: { factor: 1 / 24 }, weeks: { factor: 7 }, week: { factor: 7 } },
+    example: "3 days",
+    bare: "d",
+  },
+  temperature: {
+    si: "°C",
+    scales: { "°c": CELSIUS, c: CELSIUS, "°f": FAHRENHEIT, f: FAHRENHEIT },
+    example: "-15 °C",
+    bare: "°c",
+  },
+  height: {
+    si: "m",
+    scales: {
+      m: one,
+      km: { factor: 1e3 },
+      ft: { factor: 0.3048 },
+      feet: { factor: 0.3048 },
+      "'": { factor: 0.3048 },
+    },
+    example: "1480 m",
+    bare: "m",
+  },
+  angle: { si: "°", scales: { "°": one, deg: one }, example: "65°", bare: "°" },
+  count: { si: "", scales: { "×": one, x: one }, example: "2", bare: "×" },
+  price: { si: "money", scales: {}, example: "0.32", bare: "" },
+};
+
+export type Read = { value: number } | { error: string };
+
+function bareUnit(dimension: Dimension, choice: UnitChoice): string {
+  if (dimension === "temperature" && choice.temperature === "F") return "°f";
+  if (dimension === "height" && choice.length === "feet") return "ft";
+  return RULES[dimension].bare;
+}
+
+function plainNumber(text: string): number | undefined {
+  const fraction = /^([+-]?\d+)\/(\d+)$/.exec(text);
+  if (fraction) return Number(fraction[2]) === 0 ? undefined : Number(fraction[1]) / Number(fraction[2]);
+  if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i.test(text)) return undefined;
+  return Number(text.replace(",", "."));
+}
+
+/** Read a typed figure into SI: “22A”, “1/2”, “4h30”, “5 °F”, “41 ft”. A bare number is in the shown unit. */
+export function readQuantity(text: string, dimension: Dimension, choice: UnitChoice): Read {
+  const rule = RULES[dimension];
+  const tidy = text
+    .trim()
+    .toLowerCase()
+    .replaceAll("−", "-")
+    .replace(/[\s\u2009\u00a0]+/g, "");
+  const clock = dimension === "hours" ? /^(\d+)(?:h|:)(\d{1,2})(?:min|m)?$/.exec(tidy) : null;
+  if (clock && Number(clock[2]) < 60) return { value: Number(clock[1]) + Number(clock[2]) / 60 };
+  const split = /^([+-]?[\d.,/]+(?:e[+-]?\d+)?)(.*)$/.exec(tidy);
+  const number = split?.[1] === undefined ? undefined : plainNumber(split[1]);
+  if (number === undefined || !Number.isFinite(number)) {
+    return { error: `“${text.trim()}” is not a number; type something like ${rule.example}` };
+  }
+  const unit = split?.[2] || bareUnit(dimension, choice);
+  const scale = unit === "" ? one : rule.scales[unit];
+  if (!scale) {
+    return { error: `“${split?.[2]}” is not a unit for this; type something like ${rule.example}` };
+  }
+  const value = (number + (scale.offset ?? 0)) * scale.factor;
+  if (dimension === "count" && !Number.isInteger(value)) return { error: "must be a whole number" };
+  return { value: Number(value.toPrecision(12)) };
+}
+
+/** A number with about three figures that matter. */
+export function shortNumber(value: number): string {
+  const size = Math.abs(value);
+  const decimals = size >= 100 ? 0 : size >= 10 ? 1 : size === 0 ? 0 : size >= 0.1 ? 2 : 3;
+  const fixed = value.toFixed(decimals);
+  const trimmed = fixed.includes(".") ? fixed.replace(/\.?0+$/, "") : fixed;
+  return trimmed.replace("-", "−");
+}
+
+const SHOWN: Record<string, string> = { A·h: "Ah", W·h: "Wh", kW·h: "kWh", "×": "×", money: "" };
+
+/** A figure as the person reads it: the number and its unit apart. */
+export function shown(value: number, unit: string, choice: UnitChoice): { number: string; unit: string } {
+  switch (unit) {
+    case "share":
+      return { number: shortNumber(Math.round(value * 1000) / 10), unit: "%" };
+    case "°C":
+      return choice.temperature === "F"
+        ? { number: shortNumber(value * 1.8 + 32), unit: "°F" }
+        : { number: shortNumber(value), unit };
+    case "m":
+      return choice.length === "feet"
+        ? { number: (value / 0.3048).toFixed(0), unit: "ft" }
+        : { number: value.toFixed(0), unit };
+    case "km":
+      return choice.length === "feet"
+        ? { number: (value / 1.609344).toFixed(0), unit: "mi" }
+        : { number: value.toFixed(0), unit };
+    case "°":
+      return { number: String(Number(value.toFixed(2))).replace("-", "−"), unit };
+    case "d":
+      return {
+        number: shortNumber(Math.round(value * 10) / 10),
+        unit: Math.abs(value - 1) < 0.05 ? "day" : "days",
+      };
+    default:
+      return { number: shortNumber(value), unit: SHOWN[unit] ?? unit };
+  }
+}
+
+/** What a field holds when nobody is typing in it. Full precision: it must read back as the same figure. */
+export function fieldText(value: number, dimension: Dimension, choice: UnitChoice): string {
+  const si = RULES[dimension].si;
+  const scaled =
+    si === "share"
+      ? value * 100
+      : si === "°C" && choice.temperature === "F"
+        ? value * 1.8 + 32
+        : si === "m" && choice.length === "feet"
+          ? value / 0.3048
+          : value;
+  return String(Number(scaled.toPrecision(6)));
+}
+
+/** The unit a field shows beside it. */
+export function fieldUnit(dimension: Dimension, choice: UnitChoice): string {
+  const si = RULES[dimension].si;
+  if (si === "share") return "%";
+  return shown(2, si, choice).unit;
+}

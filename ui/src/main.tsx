@@ -1,0 +1,43 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { Refusal } from "./api/client";
+import { App } from "./app/App";
+import { DesignPage } from "./app/DesignPage";
+import { NotThere } from "./app/NotThere";
+import { SitesPage } from "./steps/sites/SitesPage";
+import "./styles.css";
+
+const cache = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 2_000,
+      // A refusal stays one; only a server that cannot be reached is worth asking again.
+      retry: (failures, error) => !(error instanceof Refusal) && failures < 3,
+    },
+  },
+});
+
+const router = createBrowserRouter([
+  {
+    element: <App />,
+    errorElement: <NotThere />,
+    children: [
+      { path: "/", element: <SitesPage /> },
+      { path: "/designs/:designId", element: <Navigate to="draw" replace relative="path" /> },
+      { path: "/designs/:designId/:step", element: <DesignPage /> },
+      { path: "*", element: <NotThere /> },
+    ],
+  },
+]);
+
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root");
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={cache}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

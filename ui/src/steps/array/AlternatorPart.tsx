@@ -1,0 +1,45 @@
+import { useDesk, useFigure } from "../../kit/context";
+import { Figure } from "../../kit/Figure";
+import { NumberField } from "../../kit/fields";
+import { Part } from "../../kit/layout";
+
+const PATH = ["array", "alternator"] as const;
+const FIRST = {
+  charge_a: { value: 20, basis: "default" },
+  driving_h_per_day: { value: 1, basis: "default" },
+};
+
+/** Charging from the engine, through a DC-DC charger. */
+export function AlternatorPart() {
+  const { view, editor } = useDesk();
+  const figure = useFigure();
+  const set = (value: unknown) => editor.edit({ kind: "set", path: PATH, value });
+  if (!view.document.array.alternator) {
+    return (
+      <Part title="From the engine">
+        <button type="button" className="btn btn-sm btn-ghost text-act" onClick={() => set(FIRST)}>
+          Add a DC-DC charger
+        </button>
+      </Part>
+    );
+  }
+  return (
+    <Part title="From the engine" note="through a DC-DC charger">
+      <div className="grid gap-3">
+        <NumberField label="Charger current" path={[...PATH, "charge_a"]} dimension="amps" known />
+        <NumberField
+          label="Hours driven a day"
+          path={[...PATH, "driving_h_per_day"]}
+          dimension="hours"
+          known
+        />
+        <p>
+          Brings <Figure of={figure(view.report.array.alternator_ah)} /> a day.
+        </p>
+        <button type="button" className="btn btn-sm btn-ghost justify-self-start" onClick={() => set(null)}>
+          Remove it
+        </button>
+      </div>
+    </Part>
+  );
+}

@@ -1,0 +1,63 @@
+import { MonthBars } from "../../charts/MonthBars";
+import { useDesk, useFigure } from "../../kit/context";
+import { BigFigure, Part } from "../../kit/layout";
+import { MONTHS } from "../../kit/MonthStrip";
+import { RulesTable } from "../../kit/RulesTable";
+import { AlternatorPart } from "./AlternatorPart";
+import { StringList } from "./StringList";
+
+function Harvest() {
+  const { view } = useDesk();
+  const figure = useFigure();
+  const { array, draw, verdict } = view.report;
+  const month = verdict.hard_month;
+  const stored = array.stored_ah.map(figure);
+  const drawn = draw.months_ah.map(figure);
+  const short = stored.filter((value, index) => (value?.value ?? 0) < (drawn[index]?.value ?? 0)).length;
+  const takeaway =
+    short === 0
+      ? "Every month’s mean sun covers the draw."
+      : `${short === 1 ? "One month falls" : `${short} months fall`} short on mean sun, ${MONTHS[month - 1]} most.`;
+  return (
+    <MonthBars
+      title="Kept by the bank against the draw"
+      takeaway={takeaway}
+      values={stored}
+      against={{ label: "drawn", values: drawn }}
+      unit="Ah/day"
+      hardMonth={month}
+      months={view.document.brief.months}
+    />
+  );
+}
+
+export default function ArraySheet() {
+  const { view } = useDesk();
+  const figure = useFigure();
+  const { array, sizing, verdict } = view.report;
+  const month = MONTHS[verdict.hard_month - 1];
+  const index = verdict.hard_month - 1;
+  const known = array.harvest_ah.length > 0;
+  return (
+    <>
+      <div className="mb-5 grid grid-cols-2 gap-4 sm:grid-cols-4">
+        <BigFigure of={figure(array.watts)} label="on the labels" />
+        <BigFigure of={figure(array.harvest_wh[index])} label={`into the bank a day, ${month}`} />
+        <BigFigure of={figure(array.harvest_ah[index])} label={`into the bank a day, ${month}`} />
+        <BigFigure of={figure(sizing.ratio)} label="array to load" />
+      </div>
+      <Part title="Strings" note="like panels on one plane behind one controller">
+        <StringList />
+      </Part>
+      {known && view.document.draw.loads.length > 0 && <Harvest />}
+      <div className="grid gap-x-8 lg:grid-cols-2">
+        <RulesTable which="array" />
+        <AlternatorPart />
+      </div>
+      <p className="text-[12px] text-ink2">
+        Harvest uses simple derates: dust and cable, heat in the cells, conversion. A PWM controller passes
+        the panel’s current, an MPPT one its power.
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,71 @@
+import { useCatalogue } from "../../api/queries";
+import { useDesk } from "../../kit/context";
+import { ChoiceField, NumberField, TextField } from "../../kit/fields";
+import { Part } from "../../kit/layout";
+import { MonthsField } from "../../kit/Months";
+import { AsBuiltLine } from "./AsBuiltLine";
+import { PlaceField } from "./PlaceField";
+
+export default function BriefSheet() {
+  const { view } = useDesk();
+  const { data: choices } = useCatalogue();
+  const asked = view.report.working[view.report.asked_days]?.value;
+  return (
+    <>
+      <Part title="What it is for">
+        <div className="grid gap-4 sm:grid-cols-2">
+          <ChoiceField label="Kind of station" path={["brief", "kind"]} choices={choices?.kinds} />
+          <ChoiceField label="Purpose" path={["brief", "purpose"]} choices={choices?.purposes} />
+          <ChoiceField label="Preparing for" path={["brief", "preparing_for"]} choices={choices?.preparing} />
+          <NumberField
+            label="Days to last without sun"
+            path={["brief", "asked_days"]}
+            dimension="days"
+            known
+            optional
+            fallback={asked}
+            hint="Empty takes the usual figure for what you are preparing for."
+          />
+          <ChoiceField label="Who is there to act" path={["brief", "attended"]} choices={choices?.attended} />
+          <MonthsField label="Months in use" path={["brief", "months"]} />
+        </div>
+      </Part>
+      <Part title="Where">
+        <div className="grid gap-4 sm:grid-cols-2">
+          <PlaceField />
+          {view.document.place && (
+            <NumberField
+              label="Elevation"
+              path={["place", "elevation_m"]}
+              dimension="height"
+              known
+              optional
+              fallback={
+                view.report.sun.elevation_m ? view.report.working[view.report.sun.elevation_m]?.value : null
+              }
+              hint="Empty takes it from the packaged relief."
+            />
+          )}
+          <NumberField label="Coldest night" path={["brief", "coldest_c"]} dimension="temperature" known />
+        </div>
+      </Part>
+      <Part title="Money and notes">
+        <div className="grid gap-4 sm:grid-cols-2">
+          <NumberField
+            label="Price of a kWh from the mains"
+            path={["brief", "price_per_kwh"]}
+            dimension="price"
+            known
+            optional
+          />
+          <TextField label="Currency" path={["brief", "currency"]} />
+          <TextField label="Name of this design" path={["name"]} />
+          <AsBuiltLine />
+          <div className="sm:col-span-2">
+            <TextField label="Notes" path={["brief", "note"]} lines={3} />
+          </div>
+        </div>
+      </Part>
+    </>
+  );
+}

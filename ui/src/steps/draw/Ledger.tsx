@@ -1,0 +1,191 @@
+import { Trash2 } from "lucide-react";
+import { type ClipboardEvent, type RefObject, useRef, useState } from "react";
+import type { Choice, Load } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import { useUnits } from "../../app/settings";
+import { useKey } from "../../app/useKeys";
+import { useDesk, useFigure } from "../../kit/context";
+import { Figure } from "../../kit/Figure";
+import { ChoiceField, NumberField, TextField } from "../../kit/fields";
+import { useGridKeys } from "../../kit/useGridKeys";
+import { COLUMNS, type Column, cellsOf, freeId, MOST_LOADS, newLoad, pasteInto } from "./columns";
+
+function CellField({ load, column, tiers }: { load: Load; column: Column; tiers: Choice[] | undefined }) {
+  const path = ["draw", "loads", { id: load.id }, column.field] as const;
+  const label = `${load.name}: ${column.label}`;
+  switch (column.kind) {
+    case "text":
+      return <TextField label={label} path={path} bare />;
+    case "tier":
+      return <ChoiceField label={label} path={path} choices={tiers} bare />;
+    case "number":
+      return <NumberField label={label} path={path} dimension={column.dimension} bare />;
+    case "known":
+      return (
+        <NumberField
+          label={label}
+          path={path}
+          dimension={column.dimension}
+          optional={column.optional}
+          blankZero={column.field === "transmit_share" && load.transmit_a === null}
+          known
+          bare
+        />
+      );
+  }
+}
+
+function Row({ load, row, onRemove }: { load: Load; row: number; onRemove: () => void }) {
+  const { view } = useDesk();
+  const figure = useFigure();
+  const { data: catalogue } = useCatalogue();
+  const figures = view.report.draw.loads.find((item) => item.id === load.id);
+  return (
+    <tr
+      data-row={row}
+      id={load.id}
+      className="border-b border-hair2 max-md:mb-3 max-md:grid max-md:grid-cols-2 max-md:gap-x-3 max-md:border-hair max-md:pb-3"
+    >
+      {COLUMNS.map((column, index) => (
+        <td
+          key={column.field}
+          data-column={index}
+          className={index === 0 ? "max-md:col-span-2 max-md:font-[640]" : ""}
+        >
+          <span className="label md:hidden" aria-hidden="true">
+            {column.label}
+          </span>
+          <CellField load={load} column={column} tiers={catalogue?.tiers} />
+        </td>
+      ))}
+      <td className="px-1.5 text-right whitespace-nowrap">
+        <span className="label mr-2 md:hidden" aria-hidden="true">
+          Ah a day
+        </span>
+        <Figure of={figure(figures?.daily_ah)} unit={false} />
+      </td>
+      <td className="w-7 text-center max-md:text-right">
+        <button
+          type="button"
+          className="p-1 text-ink2 hover:text-stop"
+          aria-label={`Remove ${load.name}`}
+          title="Remove (Ctrl+Delete)"
+          onClick={onRemove}
+          onKeyDown={(event) => event.key === "Delete" && onRemove()}
+        >
+          <Trash2 size={14} />
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function useLedger(table: RefObject<HTMLTableElement | null>) {
+  const { view, editor } = useDesk();
+  const units = useUnits();
+  const [trouble, setTrouble] = useState<string>();
+  const loads = view.document.draw.loads;
+  const at = (load: Load) => ["draw", "loads", { id: load.id }] as const;
+  const focus = (row: number, column: number) =>
+    requestAnimationFrame(() =>
+      table.current
+        ?.querySelector<HTMLInputElement>(`[data-row="${row}"] [data-column="${column}"] :is(input, select)`)
+        ?.focus(),
+    );
+  const add = (column = 0) => {
+    if (loads.length >= MOST_LOADS) {
+      setTrouble(`A design holds at most ${MOST_LOADS} loads.`);
+      return;
+    }
+    editor.edit({
+      kind: "insert",
+      path: ["draw", "loads"],
+      value: newLoad(freeId(loads.map((load) => load.id))),
+    });
+    focus(loads.length, column);
+  };
+  const remove = (row: number) => {
+    const load = loads[row];
+    if (!load) return;
+    editor.edit({ kind: "remove", path: at(load) });
+    focus(Math.min(row, loads.length - 2), 0);
+  };
+  const fillDown = (row: number, column: number) => {
+    const [above, load, target] = [loads[row - 1], loads[row], COLUMNS[column]];
+    if (above && load && target)
+      editor.edit({ kind: "set", path: [...at(load), target.field], value: above[target.field] });
+  };
+  const paste = (event: ClipboardEvent<HTMLElement>) => {
+    const cells = cellsOf(event.clipboardData.getData("text"));
+    const target = event.target as HTMLElement;
+    const row = Number(target.closest<HTMLElement>("[data-row]")?.dataset.row);
+    const column = Number(target.closest<HTMLElement>("[data-column]")?.dataset.column);
+    if ((cells.length === 1 && cells[0]?.length === 1) || Number.isNaN(row) || Number.isNaN(column)) return;
+    event.preventDefault();
+    const pasted = pasteInto(loads, cells, row, column, units);
+    setTrouble("error" in pasted ? pasted.error : undefined);
+    if ("loads" in pasted) editor.edit({ kind: "set", path: ["draw", "loads"], value: pasted.loads });
+  };
+  return { loads, add, remove, fillDown, paste, trouble };
+}
+
+/** The load ledger: a table to work in. */
+export function Ledger() {
+  const table = useRef<HTMLTableElement>(null);
+  const { loads, add, remove, fillDown, paste, trouble } = useLedger(table);
+  useKey("n", () => add(), [loads]);
+  const onKeyDown = useGridKeys({
+    rows: loads.length,
+    columns: COLUMNS.length,
+    onPastEnd: add,
+    onFillDown: fillDown,
+    onRemove: remove,
+  });
+  return (
+    <>
+      {trouble && (
+        <p role="alert" className="mb-2 text-stop">
+          {trouble}
+        </p>
+      )}
+      {loads.length === 0 ? (
+        <p className="py-3 text-[14px]">
+          No loads yet. Press <kbd className="kbd kbd-sm">n</kbd> and start with the radio: a VHF repeater
+          that takes 0.45 A on receive and 7.5 A transmitting 6 % of the time draws 21 Ah a day.
+        </p>
+      ) : (
+        <table ref={table} aria-label="Load ledger" className="w-full" onKeyDown={onKeyDown} onPaste={paste}>
+          <thead className="max-md:sr-only">
+            <tr className="border-b border-hair text-[12px] text-ink2">
+              {COLUMNS.map((column, index) => (
+                <th
+                  key={column.field}
+                  scope="col"
+                  className={`px-1.5 py-1 font-normal ${column.width} ${index === 0 || column.kind === "text" || column.kind === "tier" ? "text-left" : "text-right"}`}
+                >
+                  <abbr title={column.label} className="no-underline">
+                    {column.short}
+                  </abbr>
+                </th>
+              ))}
+              <th scope="col" className="w-16 px-1.5 text-right font-normal">
+                Ah/day
+              </th>
+              <th scope="col">
+                <span className="sr-only">Remove</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {loads.map((load, row) => (
+              <Row key={load.id} load={load} row={row} onRemove={() => remove(row)} />
+            ))}
+          </tbody>
+        </table>
+      )}
+      <button type="button" className="btn btn-sm btn-ghost mt-2 text-act" onClick={() => add()}>
+        New load <kbd className="opacity-70">n</kbd>
+      </button>
+    </>
+  );
+}

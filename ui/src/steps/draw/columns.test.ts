@@ -1,0 +1,38 @@
+import { describe, expect, it } from "vitest";
+import { cellsOf, freeId, newLoad, pasteInto } from "./columns";
+
+const metric = { length: "metric", temperature: "C" } as const;
+const two = [newLoad("load-1"), newLoad("load-2")];
+
+describe("pasteInto", () => {
+  it("lays cells over rows and adds the rows it needs", () => {
+    const cells = cellsOf("HF set\t1\t1.6 A\t22\t6 %\t8\tVital\r\nRouter\t2\t900 mA\t\t0\t24\tuseful\r\n");
+    const pasted = pasteInto(two, cells, 1, 0, metric);
+    expect(pasted).toMatchObject({
+      loads: [
+        { id: "load-1" },
+        { id: "load-2", name: "HF set", receive_a: { value: 1.6 }, transmit_a: { value: 22 }, tier: "vital" },
+        { id: "load-3", name: "Router", quantity: 2, receive_a: { value: 0.9 }, transmit_a: null },
+      ],
+    });
+  });
+
+  it.each([
+    ["12 parsecs", /Line 1, Receiving or on, amps: “parsecs” is not a unit/],
+    ["-3", /negative/],
+    ["1\t2\t3\t4\t5\t6\t7", /Line 1/],
+  ])("refuses %j whole, naming the line", (text, message) => {
+    const pasted = pasteInto(two, cellsOf(text), 0, 2, metric);
+    expect(pasted).toEqual({ error: expect.stringMatching(message) });
+    expect(two[0]).toEqual(newLoad("load-1"));
+  });
+
+  it("refuses ten thousand rows in words", () => {
+    const cells = cellsOf("a load\n".repeat(10_000));
+    expect(pasteInto(two, cells, 0, 0, metric)).toEqual({ error: expect.stringContaining("at most 200") });
+  });
+});
+
+it("finds an id that is free", () => {
+  expect(freeId(["load-3", "load-2"])).toBe("load-4");
+});

@@ -1,0 +1,145 @@
+import type { Load } from "../../api/client";
+import { type Dimension, readQuantity, type UnitChoice } from "../../kit/units";
+
+/** The ledger's columns that a person fills, in order. */
+export type Column =
+  | { field: "name" | "interlock"; label: string; short: string; width: string; kind: "text" }
+  | { field: "tier"; label: string; short: string; width: string; kind: "tier" }
+  | { field: "quantity"; label: string; short: string; width: string; kind: "number"; dimension: Dimension }
+  | {
+      field: "receive_a" | "transmit_a" | "transmit_share" | "hours_per_day";
+      label: string;
+      short: string;
+      width: string;
+      kind: "known";
+      dimension: Dimension;
+      optional?: boolean;
+    };
+
+export const COLUMNS: Column[] = [
+  { field: "name", label: "Load", short: "Load", width: "", kind: "text" },
+  { field: "quantity", label: "How many", short: "×", width: "w-10", kind: "number", dimension: "count" },
+  {
+    field: "receive_a",
+    label: "Receiving or on, amps",
+    short: "On, A",
+    width: "w-16",
+    kind: "known",
+    dimension: "amps",
+  },
+  {
+    field: "transmit_a",
+    label: "Transmitting, amps",
+    short: "Tx, A",
+    width: "w-16",
+    kind: "known",
+    dimension: "amps",
+    optional: true,
+  },
+  {
+    field: "transmit_share",
+    label: "Share of its hours on the key, percent",
+    short: "Key, %",
+    width: "w-16",
+    kind: "known",
+    dimension: "share",
+  },
+  {
+    field: "hours_per_day",
+    label: "Hours a day",
+    short: "h/day",
+    width: "w-16",
+    kind: "known",
+    dimension: "hours",
+  },
+  { field: "tier", label: "Worth", short: "Worth", width: "w-24", kind: "tier" },
+  { field: "interlock", label: "Never keys together with", short: "Never with", width: "w-24", kind: "text" },
+];
+
+export const MOST_LOADS = 200;
+const TIERS = ["vital", "useful", "comfort"] as const;
+
+/** A load to start from: nothing but a name and a guess of its current. */
+export function newLoad(id: string): Load {
+  return {
+    id,
+    name: "New load",
+    quantity: 1,
+    receive_a: { value: 0.5, basis: "default" },
+    transmit_a: null,
+    transmit_share: { value: 0, basis: "default" },
+    hours_per_day: { value: 24, basis: "default" },
+    months: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12],
+    tier: "useful",
+    interlock: "",
+  };
+}
+
+/** An id no other load has. */
+export function freeId(taken: Iterable<string>): string {
+  const ids = new Set(taken);
+  for (let number = ids.size + 1; ; number++) if (!ids.has(`load-${number}`)) return `load-${number}`;
+}
+
+/** The load with one column set from text, or what is wrong with the text. */
+export function withText(
+  load: Load,
+  column: Column,
+  text: string,
+  units: UnitChoice,
+): Load | { error: string } {
+  if (column.kind === "text") return { ...load, [column.field]: text.trim() };
+  if (column.kind === "tier") {
+    const tier = TIERS.find((item) => item === text.trim().toLowerCase());
+    return tier ? { ...load, tier } : { error: `“${text.trim()}” is not Vital, Useful or Comfort` };
+  }
+  if (column.kind === "known" && column.optional && text.trim() === "")
+    return { ...load, [column.field]: null };
+  const read = readQuantity(text, column.dimension, units);
+  if ("error" in read) return read;
+  if (read.value < 0) return { error: `${text.trim()} is negative; a current or a time cannot be` };
+  return {
+    ...load,
+    [column.field]: column.kind === "known" ? { value: read.value, basis: "stated" } : read.value,
+  };
+}
+
+/** The cells of a pasted text: lines by line break, cells by tab. */
+export function cellsOf(text: string): string[][] {
+  const lines = text.replaceAll("\r\n", "\n").replaceAll("\r", "\n").replace(/\n+$/, "").split("\n");
+  return lines.map((line) => line.split("\t"));
+}
+
+export type Pasted = { loads: Load[] } | { error: string };
+
+/** The ledger with a block of cells laid over it from a row and column on, or the first thing wrong with the block. */
+export function pasteInto(
+  loads: Load[],
+  cells: string[][],
+  row: number,
+  column: number,
+  units: UnitChoice,
+): Pasted {
+  if (row + cells.length > MOST_LOADS) {
+    return {
+      error: `That would make ${row + cells.length} loads; a design holds at most ${MOST_LOADS}. Nothing was pasted.`,
+    };
+  }
+  const result = [...loads];
+  for (const [line, words] of cells.entries()) {
+    const at = row + line;
+    let load = result[at] ?? newLoad(freeId(result.map((item) => item.id)));
+    for (const [offset, word] of words.entries()) {
+      const target = COLUMNS[column + offset];
+      if (!target)
+        return { error: `Line ${line + 1} has more cells than there are columns. Nothing was pasted.` };
+      const next = withText(load, target, word, units);
+      if ("error" in next) {
+        return { error: `Line ${line + 1}, ${target.label}: ${next.error}. Nothing was pasted.` };
+      }
+      load = next;
+    }
+    result[at] = load;
+  }
+  return { loads: result };
+}

@@ -1,0 +1,135 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { useForm } from "react-hook-form";
+import { useNavigate } from "react-router";
+import { answer, client, type NewSite, Refusal } from "../../api/client";
+import { sitesKey, useCatalogue } from "../../api/queries";
+
+type Form = { name: string; kind: NewSite["kind"]; purpose: NewSite["purpose"]; place: string };
+
+async function readPlace(text: string): Promise<NewSite["place"]> {
+  if (text.trim() === "") return null;
+  const place = await answer(client.GET("/api/place", { params: { query: { text } } }));
+  return { latitude_deg: place.latitude_deg, longitude_deg: place.longitude_deg };
+}
+
+/** A new site in one line: it starts with a design that already runs. */
+export function NewSiteForm({ onClose }: { onClose: () => void }) {
+  const { data: catalogue } = useCatalogue();
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  // One key for this form: pressing twice makes one site.
+  const key = useRef(crypto.randomUUID());
+  const [refusal, setRefusal] = useState<string>();
+  const { register, handleSubmit, setError, formState } = useForm<Form>({
+    defaultValues: { name: "", kind: "home", purpose: "standby", place: "" },
+  });
+  const { errors, isSubmitting } = formState;
+
+  const create = handleSubmit(async (form) => {
+    setRefusal(undefined);
+    let place: NewSite["place"];
+    try {
+      place = await readPlace(form.place);
+    } catch (error) {
+      setError("place", { message: (error as Error).message }, { shouldFocus: true });
+      return;
+    }
+    try {
+      const body = { name: form.name, kind: form.kind, purpose: form.purpose, place, document: null };
+      const params = { header: { "Idempotency-Key": key.current } };
+      const site = await answer(client.POST("/api/sites", { body, params }));
+      await cache.invalidateQueries({ queryKey: sitesKey });
+      navigate(`/designs/${site.designs[0]?.id}/draw`);
+    } catch (error) {
+      const fault =
+        error instanceof Refusal ? error.problem.faults.find((item) => item.pointer === "/name") : undefined;
+      if (fault) setError("name", { message: `The name ${fault.message}` }, { shouldFocus: true });
+      else setRefusal((error as Error).message);
+    }
+  });
+
+  return (
+    <form
+      aria-label="New site"
+      className="grid gap-3 border-b border-hair py-4 md:grid-cols-[2fr_1fr_1fr_1.5fr_auto]"
+      onSubmit={create}
+      noValidate
+    >
+      <div>
+        <label htmlFor="site-name" className="label block">
+          Name
+        </label>
+        <input
+          id="site-name"
+          className="field"
+          // biome-ignore lint/a11y/noAutofocus: the form opens because someone asked for it
+          autoFocus
+          autoComplete="off"
+          aria-invalid={errors.name ? true : undefined}
+          aria-describedby="site-name-error"
+          {...register("name", {
+            validate: (text) => text.trim() !== "" || "Give it a name, such as Quay Street shack",
+          })}
+        />
+        <p id="site-name-error" role="alert" className="text-[12px] text-stop">
+          {errors.name?.message}
+        </p>
+      </div>
+      <div>
+        <label htmlFor="site-kind" className="label block">
+          Kind
+        </label>
+        <select id="site-kind" className="field" {...register("kind")}>
+          {catalogue?.kinds.map((choice) => (
+            <option key={choice.value} value={choice.value}>
+              {choice.label}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div>
+        <label htmlFor="site-purpose" className="label block">
+          Purpose
+        </label>
+        <select id="site-purpose" className="field" {...register("purpose")}>
+          {catalogue?.purposes.map((choice) => (
+            <option key={choice.value} value={choice.value}>
+              {choice.label}
+            </option>
+          ))}
+        </select>
+      </div>
+      <div>
+        <label htmlFor="site-place" className="label block">
+          Place (locator or coordinates)
+        </label>
+        <input
+          id="site-place"
+          className="field"
+          placeholder="RE66tv, or -43.10 171.60"
+          autoComplete="off"
+          aria-invalid={errors.place ? true : undefined}
+          aria-describedby="site-place-error"
+          {...register("place")}
+        />
+        <p id="site-place-error" role="alert" className="text-[12px] text-stop">
+          {errors.place?.message}
+        </p>
+      </div>
+      <div className="flex items-end gap-2 self-start md:pt-[19px]">
+        <button type="submit" className="btn btn-primary btn-sm" disabled={isSubmitting}>
+          Create
+        </button>
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      {refusal && (
+        <p role="alert" className="text-stop md:col-span-5">
+          {refusal}
+        </p>
+      )}
+    </form>
+  );
+}

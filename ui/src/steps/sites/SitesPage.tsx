@@ -1,0 +1,156 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { answer, client, type SiteLine } from "../../api/client";
+import { sitesKey, useCatalogue, useSites } from "../../api/queries";
+import { type Command, Overlays } from "../../app/Overlays";
+import { TopBar } from "../../app/TopBar";
+import { useCommonKeys, useKey } from "../../app/useKeys";
+import { useShown } from "../../kit/fields";
+import { Mark } from "../../kit/Mark";
+import { MonthStrip } from "../../kit/MonthStrip";
+import { NewSiteForm } from "./NewSiteForm";
+
+function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void }) {
+  const { data: catalogue } = useCatalogue();
+  const show = useShown();
+  const name = (choices: { value: string; label: string }[] | undefined, value: string) =>
+    choices?.find((choice) => choice.value === value)?.label ?? value;
+  const days = site.days_without_sun ? site.figures[site.days_without_sun] : undefined;
+  return (
+    <li className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-4 md:grid-cols-[13rem_1fr_16rem_5.5rem_2rem]">
+      <div className="min-w-0">
+        <h2 className="truncate text-[15px]">
+          <Link to={`/designs/${site.design_id}/draw`} className="hover:underline" title={site.name}>
+            {site.name}
+          </Link>
+        </h2>
+        <p className="text-[12px] text-ink2">
+          {[
+            name(catalogue?.kinds, site.kind),
+            name(catalogue?.purposes, site.purpose),
+            site.locator ?? "no location",
+          ].join(" · ")}
+        </p>
+      </div>
+      <div className="min-w-0">
+        <p className="text-[14px]">
+          <b className="font-[700]">{site.verdict.headline}</b> {site.verdict.rest}
+        </p>
+        {site.worst && (
+          <p className="mt-1 flex items-center gap-2 text-[12px] text-ink2">
+            <Mark of={site.worst.severity} /> {site.worst.sentence}
+          </p>
+        )}
+      </div>
+      <MonthStrip verdict={site.verdict} figures={site.figures} />
+      <p className="md:text-right">
+        <span className="text-[20px] font-[640] whitespace-nowrap">
+          {days ? (days.value === null ? "∞" : show(days.value, "d")) : "–"}
+        </span>
+        <span className="block text-[12px] text-ink2 max-md:ml-2 max-md:inline">without sun</span>
+      </p>
+      <button
+        type="button"
+        className="text-[12px] text-ink2 hover:underline"
+        aria-label={`Put away ${site.name}`}
+        title="Put away"
+        onClick={onPutAway}
+      >
+        ✕
+      </button>
+    </li>
+  );
+}
+
+type PutAway = { id: string; name: string };
+
+function usePutAway() {
+  const cache = useQueryClient();
+  const [last, setLast] = useState<PutAway>();
+  const refresh = () => cache.invalidateQueries({ queryKey: sitesKey });
+  return {
+    last,
+    putAway: async (site: PutAway) => {
+      await answer(
+        client.DELETE("/api/sites/{site_id}", { params: { path: { site_id: site.id } }, headers: json }),
+      );
+      setLast(site);
+      await refresh();
+    },
+    bringBack: async () => {
+      if (!last) return;
+      const params = { path: { site_id: last.id } };
+      await answer(client.POST("/api/sites/{site_id}/restore", { params, headers: json }));
+      setLast(undefined);
+      await refresh();
+    },
+  };
+}
+
+const json = { "Content-Type": "application/json" };
+
+/** Home: one strip a site. */
+export function SitesPage() {
+  const { data: sites, error } = useSites();
+  const [making, setMaking] = useState(false);
+  const { last, putAway, bringBack } = usePutAway();
+  const navigate = useNavigate();
+  useCommonKeys();
+  useKey("n", () => setMaking(true));
+  const commands: Command[] = [
+    { name: "New site", hint: "n", run: () => setMaking(true) },
+    ...(sites ?? []).map((site) => ({
+      name: site.name,
+      hint: "site",
+      run: () => void navigate(`/designs/${site.design_id}/draw`),
+    })),
+  ];
+  return (
+    <div className="flex min-h-full flex-col bg-sheet">
+      <TopBar>
+        <span className="font-[640]">Sites</span>
+      </TopBar>
+      <main className="mx-auto w-full max-w-[1180px] px-4 py-5 sm:px-6">
+        <div className="flex items-center gap-4 border-b border-hair pb-3">
+          <h1 className="flex-1 text-[24px]">Sites</h1>
+          {last && (
+            <p role="status" className="text-ink2">
+              {last.name} is put away.{" "}
+              <button type="button" className="text-act underline" onClick={() => void bringBack()}>
+                Bring it back
+              </button>
+            </p>
+          )}
+          <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
+            New site <kbd className="font-normal opacity-80">n</kbd>
+          </button>
+        </div>
+        {making && <NewSiteForm onClose={() => setMaking(false)} />}
+        {error && (
+          <p role="alert" className="py-6 text-stop">
+            The sites cannot be read: {error.message}
+          </p>
+        )}
+        {!sites && !error && <p className="py-6 text-ink2">Reading the sites…</p>}
+        {sites?.length === 0 && !making && (
+          <p className="py-8 text-[15px]">
+            No sites yet. Press <kbd className="kbd kbd-sm">n</kbd> and name one: a home shack on stand-by at
+            RE55ov, say. It comes with usual loads, a bank and an array sized to run them, all marked as
+            guesses.
+          </p>
+        )}
+        <ul>
+          {sites?.map((site) => (
+            <SiteRow key={site.id} site={site} onPutAway={() => void putAway(site)} />
+          ))}
+        </ul>
+        <p className="mt-6 text-[12px] text-ink2">
+          Sunshine: NASA MERRA-2 reanalysis 2011–2015 (Gelaro et al. 2017), as packaged by Pfenninger &amp;
+          Staffell (2016).
+        </p>
+      </main>
+      <Overlays commands={commands} />
+    </div>
+  );
+}
