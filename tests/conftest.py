@@ -29,7 +29,7 @@ def cluster() -> Iterator[Cluster]:
         server.stop()
 
 
-def _create(cluster: Cluster, name: str, template: str = "template1") -> str:
+def create_database(cluster: Cluster, name: str, template: str = "template1") -> str:
     engine = create_engine(cluster.url.replace("postgresql:", "postgresql+psycopg:"), isolation_level="AUTOCOMMIT")
     with engine.connect() as connection:
         connection.execute(text(f'create database "{name}" template "{template}"'))
@@ -40,20 +40,20 @@ def _create(cluster: Cluster, name: str, template: str = "template1") -> str:
 @pytest.fixture(scope="session")
 def template(cluster: Cluster) -> str:
     """A migrated database that others are copied from."""
-    migrate(_create(cluster, "migrated"))
+    migrate(create_database(cluster, "migrated"))
     return "migrated"
 
 
 @pytest.fixture
 def empty_url(cluster: Cluster) -> str:
     """The address of a database without tables."""
-    return _create(cluster, f"test-{uuid4()}")
+    return create_database(cluster, f"test-{uuid4()}")
 
 
 @pytest.fixture
 def url(cluster: Cluster, template: str) -> str:
     """The address of a fresh, migrated database."""
-    return _create(cluster, f"test-{uuid4()}", template)
+    return create_database(cluster, f"test-{uuid4()}", template)
 
 
 @pytest.fixture

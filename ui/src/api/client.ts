@@ -22,7 +22,8 @@ export type NewSite = Schemas["NewSite"];
 export type PlaceView = Schemas["PlaceView"];
 export type Problem = Schemas["ProblemDocument"];
 
-export const client = createClient<paths>({ baseUrl: "" });
+// The server takes writes only as JSON, also those without a body.
+export const client = createClient<paths>({ baseUrl: "", headers: { "Content-Type": "application/json" } });
 
 /** A refusal by the server, with its problem document. */
 export class Refusal extends Error {

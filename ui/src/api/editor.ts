@@ -74,7 +74,8 @@ export class DesignEditor {
   clearFault(pointer: string): void {
     this.state.setState((now) => {
       const { [pointer]: _gone, ...faults } = now.faults;
-      return { faults };
+      const settled = now.save.kind === "refused" && Object.keys(faults).length === 0;
+      return { faults, save: settled ? { kind: "saved" } : now.save };
     });
   }
 

@@ -19,5 +19,5 @@ export function useKey(keys: string, run: (event: KeyboardEvent) => void, on: un
 export function useCommonKeys(): void {
   const show = useOverlay((overlay) => overlay.show);
   useKey("/", () => show("palette"));
-  useKey("?", () => show("keys"));
+  useKey("shift+?", () => show("keys"));
 }

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type ReactNode, useId } from "react";
+import { type FocusEvent, type KeyboardEvent, type ReactNode, useId } from "react";
 import type { Basis, Choice } from "../api/client";
 import type { Path } from "../api/edits";
 import { useUnits } from "../app/settings";
@@ -176,6 +176,7 @@ export function TextField({ label, path, bare, lines }: Common & { lines?: numbe
     "aria-invalid": error ? true : undefined,
     title: bare ? draft.text : undefined,
     value: draft.text,
+    onFocus: (event: FocusEvent<HTMLInputElement | HTMLTextAreaElement>) => bare && event.target.select(),
     onBlur: draft.commit,
   };
   const change = (text: string) => {

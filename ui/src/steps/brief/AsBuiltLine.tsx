@@ -24,8 +24,7 @@ export function AsBuiltLine() {
   };
   const remove = async () => {
     if (!window.confirm(`Remove the design “${view.document.name}” for good? This cannot be undone.`)) return;
-    const headers = { "Content-Type": "application/json" };
-    await answer(client.DELETE("/api/designs/{design_id}", { params, headers }));
+    await answer(client.DELETE("/api/designs/{design_id}", { params }));
     await refresh();
     const next = site?.designs.find((design) => design.id !== view.id);
     navigate(next ? `/designs/${next.id}/brief` : "/");

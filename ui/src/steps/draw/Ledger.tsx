@@ -1,5 +1,5 @@
 import { Trash2 } from "lucide-react";
-import { type ClipboardEvent, type RefObject, useRef, useState } from "react";
+import { type ClipboardEvent, type RefObject, useEffect, useRef, useState } from "react";
 import type { Choice, Load } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { useUnits } from "../../app/settings";
@@ -86,12 +86,22 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
   const [trouble, setTrouble] = useState<string>();
   const loads = view.document.draw.loads;
   const at = (load: Load) => ["draw", "loads", { id: load.id }] as const;
-  const focus = (row: number, column: number) =>
-    requestAnimationFrame(() =>
-      table.current
-        ?.querySelector<HTMLInputElement>(`[data-row="${row}"] [data-column="${column}"] :is(input, select)`)
-        ?.focus(),
+  // The row to go to may not be on screen yet: it is gone to once it is.
+  const wanted = useRef<{ row: number; column: number }>(undefined);
+  const focus = (row: number, column: number) => {
+    wanted.current = { row, column };
+  };
+  useEffect(() => {
+    if (!wanted.current) return;
+    const { row, column } = wanted.current;
+    const cell = table.current?.querySelector<HTMLInputElement>(
+      `[data-row="${row}"] [data-column="${column}"] :is(input, select)`,
     );
+    if (cell && loads.length > row) {
+      wanted.current = undefined;
+      cell.focus();
+    }
+  }, [loads, table]);
   const add = (column = 0) => {
     if (loads.length >= MOST_LOADS) {
       setTrouble(`A design holds at most ${MOST_LOADS} loads.`);

@@ -81,20 +81,21 @@ export function freeId(taken: Iterable<string>): string {
   for (let number = ids.size + 1; ; number++) if (!ids.has(`load-${number}`)) return `load-${number}`;
 }
 
-/** The load with one column set from text, or what is wrong with the text. */
+/** The load with one column set from text, or what is wrong with the text. An empty cell leaves it as it is. */
 export function withText(
   load: Load,
   column: Column,
   text: string,
   units: UnitChoice,
 ): Load | { error: string } {
+  if (text.trim() === "") {
+    return column.kind === "known" && column.optional ? { ...load, [column.field]: null } : load;
+  }
   if (column.kind === "text") return { ...load, [column.field]: text.trim() };
   if (column.kind === "tier") {
     const tier = TIERS.find((item) => item === text.trim().toLowerCase());
     return tier ? { ...load, tier } : { error: `“${text.trim()}” is not Vital, Useful or Comfort` };
   }
-  if (column.kind === "known" && column.optional && text.trim() === "")
-    return { ...load, [column.field]: null };
   const read = readQuantity(text, column.dimension, units);
   if ("error" in read) return read;
   if (read.value < 0) return { error: `${text.trim()} is negative; a current or a time cannot be` };

@@ -72,23 +72,19 @@ function usePutAway() {
   return {
     last,
     putAway: async (site: PutAway) => {
-      await answer(
-        client.DELETE("/api/sites/{site_id}", { params: { path: { site_id: site.id } }, headers: json }),
-      );
+      await answer(client.DELETE("/api/sites/{site_id}", { params: { path: { site_id: site.id } } }));
       setLast(site);
       await refresh();
     },
     bringBack: async () => {
       if (!last) return;
       const params = { path: { site_id: last.id } };
-      await answer(client.POST("/api/sites/{site_id}/restore", { params, headers: json }));
+      await answer(client.POST("/api/sites/{site_id}/restore", { params }));
       setLast(undefined);
       await refresh();
     },
   };
 }
-
-const json = { "Content-Type": "application/json" };
 
 /** Home: one strip a site. */
 export function SitesPage() {

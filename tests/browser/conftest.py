@@ -1,0 +1,201 @@
+"""A real gunicorn on a fresh database, a real browser, and a person's hands: find by label and role, type, look."""
+
+import os
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from selenium.webdriver import ActionChains, Chrome, Keys
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+from sqlalchemy import text
+from tools.browser import chromium, resize
+from tools.cluster import Cluster, free_port
+from tools.start import GUNICORN
+
+from tests.conftest import create_database
+from yonderstat.demo import build_demo_sites
+from yonderstat.records import open_engine
+from yonderstat.web import create_app
+
+ROOT = Path(__file__).resolve().parents[2]
+AXE = ROOT / "ui" / "node_modules" / "axe-core" / "axe.min.js"
+WAIT_S = 10.0
+SERIOUS = {"serious", "critical"}
+NAMED = "button, a, input, select, textarea, [role=option], [role=tab]"
+FIND = """
+const [selector, name, exact] = arguments;
+const nameOf = (e) => (e.getAttribute('aria-label')
+  || (e.labels && [...e.labels].map((l) => l.textContent).join(' ')) || e.textContent || '').trim();
+const seen = (e) => e.checkVisibility();
+return [...document.querySelectorAll(selector)].find((e) => seen(e)
+  && (exact ? nameOf(e) === name : nameOf(e).includes(name)));
+"""
+
+
+@pytest.fixture(scope="session")
+def server(cluster: Cluster, template: str) -> Iterator[tuple[str, str]]:
+    """The app served as in life: its address, and that of its database."""
+    url = create_database(cluster, "browser", template)
+    port = free_port()
+    command = [
+        sys.executable,
+        "-m",
+        "gunicorn",
+        *GUNICORN.split(),
+        "-b",
+        f"127.0.0.1:{port}",
+        "yonderstat.web.wsgi:app",
+    ]
+    environment = os.environ | {"YONDERSTAT_DATABASE_URL": url, "YONDERSTAT_SECRET_KEY": "test"}
+    process = subprocess.Popen(command, cwd=ROOT, env=environment, stderr=subprocess.DEVNULL)
+    until = time.monotonic() + 60
+    while True:
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/alive", timeout=5).close()
+            break
+        except OSError:
+            assert process.poll() is None, "the server stopped"
+            assert time.monotonic() < until, "the server does not answer"
+            time.sleep(0.1)
+    yield f"http://127.0.0.1:{port}", url
+    process.terminate()
+    process.wait(20)
+
+
+@pytest.fixture
+def address(server: tuple[str, str]) -> str:
+    """The app with nothing in it but the demo sites."""
+    where, url = server
+    engine = open_engine(url)
+    with engine.begin() as connection:
+        connection.execute(text("truncate sites, created cascade"))
+    engine.dispose()
+    build_demo_sites(create_app(url))
+    return where
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Chrome]:
+    with chromium() as driver:
+        yield driver
+
+
+class Person:
+    """Somebody at the screen."""
+
+    def __init__(self, driver: Chrome, address: str) -> None:
+        self.driver = driver
+        self.address = address
+        self.expected_noise: tuple[str, ...] = ()
+
+    def go(self, path: str) -> None:
+        self.driver.get(self.address + path)
+
+    def open(self, site: str) -> None:
+        """From the sites to a site's design, once it is on screen."""
+        self.go("/")
+        self.press(site)
+        self.find("New load")
+
+    def size(self, width: int, height: int) -> None:
+        resize(self.driver, width, height)
+
+    def find(self, name: str, selector: str = NAMED, exact: bool = False) -> WebElement:
+        """The visible control by its accessible name."""
+        found = self.until(
+            lambda: self.driver.execute_script(FIND, selector, name, exact), f"nothing is called “{name}”"
+        )
+        assert isinstance(found, WebElement)
+        return found
+
+    def field(self, name: str) -> WebElement:
+        return self.find(name, "input, select, textarea")
+
+    def press(self, *names: str) -> None:
+        for name in names:
+            element = self.find(name)
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+            element.click()
+
+    def type(self, name: str, text: str, end: str = Keys.TAB) -> None:
+        element = self.field(name)
+        element.click()
+        element.send_keys(Keys.CONTROL, "a")
+        element.send_keys(text + end)
+
+    def choose(self, name: str, option: str) -> None:
+        self.until(lambda: option in self.field(name).text, f"“{name}” has no “{option}”")
+        for item in self.field(name).find_elements(By.TAG_NAME, "option"):
+            if item.text == option:
+                item.click()
+                return
+
+    def key(self, *keys: str) -> None:
+        """Keys to the page, as when no field has focus."""
+        self.driver.execute_script("document.activeElement?.blur()")
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def keys(self, *keys: str) -> None:
+        """Keys to whatever has focus."""
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def ctrl(self, key: str) -> None:
+        """A key with Ctrl held, to whatever has focus."""
+        ActionChains(self.driver).key_down(Keys.CONTROL).send_keys(key).key_up(Keys.CONTROL).perform()
+
+    def text(self, selector: str = "body") -> str:
+        return str(self.driver.execute_script("return document.querySelector(arguments[0])?.innerText ?? ''", selector))
+
+    @property
+    def verdict(self) -> str:
+        return self.text("[aria-label=Verdict] h1")
+
+    def sees(self, words: str, selector: str = "body") -> None:
+        self.until(lambda: words in self.text(selector), f"“{words}” is not there")
+
+    def saved(self) -> None:
+        """Wait until everything typed is stored."""
+        self.until(lambda: self.text("header [role=status]").startswith("Saved"), "it is not saved")
+
+    def until(self, condition: Any, otherwise: str) -> Any:
+        return WebDriverWait(self.driver, WAIT_S, 0.03).until(
+            lambda _: condition(), f"{otherwise}; page: {self.text()[:600]}"
+        )
+
+    def focused(self) -> str:
+        return str(self.driver.execute_script("return document.activeElement?.getAttribute('aria-label') ?? ''"))
+
+    def axe(self) -> None:
+        """Nothing serious by axe, what it could not decide looked at for contrast aside."""
+        self.driver.execute_script(AXE.read_text())
+        result = self.driver.execute_async_script("axe.run(document).then(arguments[0])")
+        serious = [item for item in result["violations"] if item["impact"] in SERIOUS]
+        told = [(item["id"], [node["html"][:160] for node in item["nodes"][:3]]) for item in serious]
+        assert not serious, told
+
+    def console(self) -> list[str]:
+        return [
+            entry["message"]
+            for entry in self.driver.get_log("browser")
+            if entry["level"] in {"SEVERE", "WARNING"}
+            and not any(word in entry["message"] for word in self.expected_noise)
+        ]
+
+
+@pytest.fixture
+def person(browser: Chrome, address: str) -> Iterator[Person]:
+    """At 1280×800 by daylight, nothing remembered; the console must stay clean."""
+    resize(browser, 1280, 800)
+    someone = Person(browser, address)
+    someone.go("/icon.svg")
+    browser.execute_script("localStorage.clear()")
+    browser.get_log("browser")
+    yield someone
+    assert someone.console() == []

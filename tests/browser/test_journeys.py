@@ -1,0 +1,252 @@
+"""Whole journeys, as a person does them."""
+
+import json
+import urllib.request
+
+import pytest
+from selenium.webdriver import Keys
+
+from tests.browser.conftest import Person
+
+
+def strip(person: Person) -> list[str]:
+    """What the month strip says, month by month."""
+    words = "return [...document.querySelectorAll('[aria-label=Verdict] li button')].map(b => b.ariaLabel)"
+    return list(person.driver.execute_script(words))
+
+
+def test_raise_a_load_and_watch_the_verdict(person: Person) -> None:
+    """Sites → Quay Street → raise a load → verdict and strip move → w → undo → reload → still there."""
+    person.open("Quay Street shack")
+    person.sees("Falls short of the 3 days", "[aria-label=Verdict] h1")
+    verdict, months = person.verdict, strip(person)
+    person.type("HF set, 100 W: Receiving or on, amps", "5 A")
+    person.until(lambda: person.verdict != verdict, "the verdict did not move")
+    assert strip(person) != months
+    person.key("w")
+    person.sees("Hours without sun", "[aria-label=Margin]")
+    person.press("Days without sun")
+    person.sees("amp-hours over the amp-hours drawn in a day", "[aria-label=Margin]")
+    person.saved()
+    person.key("u")
+    person.until(lambda: person.verdict == verdict, "undo did not bring the verdict back")
+    person.key("U")
+    person.until(lambda: person.verdict != verdict, "redo did not bring the change back")
+    raised = person.verdict
+    person.saved()
+    person.driver.refresh()
+    person.until(lambda: person.verdict == raised, "the change is gone after a reload")
+    assert person.field("HF set, 100 W: Receiving or on, amps").get_attribute("value") == "5"
+    person.key("u")
+    person.until(lambda: person.verdict == verdict, "undo does not reach across visits")
+
+
+def test_a_new_site_by_locator_already_runs(person: Person) -> None:
+    person.go("/")
+    person.sees("Harrier Ridge")
+    person.key("n")
+    person.type("Name", "Hill digipeater")
+    person.choose("Kind", "Unattended site")
+    person.choose("Purpose", "Continuous")
+    person.type("Place (locator or coordinates)", "ZZ99", Keys.ENTER)
+    person.sees("ZZ99 is not a grid locator")
+    person.expected_noise = ("422",)
+    person.type("Place (locator or coordinates)", "KP20", Keys.ENTER)
+    person.until(lambda: "/designs/" in person.driver.current_url, "no design was opened")
+    person.sees("days without sun", "[aria-label=Verdict] h1")
+    assert person.field("Repeater, 25 W: Load").get_attribute("value") == "Repeater, 25 W"
+    person.press("All steps")
+    person.sees("figures nobody has checked", "[aria-label=Margin]")
+
+
+def test_every_number_on_every_step_opens_its_working(person: Person) -> None:
+    person.open("Harrier Ridge repeater")
+    for key in "12345":
+        person.sees("Goes dark", "[aria-label=Verdict] h1")
+        person.key(key)
+        person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
+        figures = person.driver.execute_script("return [...document.querySelectorAll('[data-figure]')].length")
+        assert figures >= 4
+        unexplained = person.driver.execute_async_script(
+            """
+            const done = arguments[0];
+            const wait = () => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+            (async () => {
+              const missing = [];
+              for (const figure of [...document.querySelectorAll('[data-figure]')]) {
+                figure.click();
+                await wait();
+                const margin = document.querySelector('#margin-panel')?.innerText ?? '';
+                if (!margin.includes(figure.innerText.split('\\u2009')[0].trim())) missing.push(figure.ariaLabel);
+              }
+              done(missing);
+            })();
+            """
+        )
+        assert unexplained == []
+
+
+def test_the_ledger_by_keyboard_alone(person: Person) -> None:
+    person.open("Quay Street shack")
+    person.sees("Loads", "main")
+    person.key("n")
+    person.until(lambda: person.focused() == "New load: Load", "the new row has no focus")
+    person.keys("Scanner", Keys.ENTER)
+    person.until(lambda: person.focused() == "New load: Load", "Enter on the last row adds another")
+    person.keys(Keys.ARROW_UP)
+    assert person.focused() == "Scanner: Load"
+    person.keys(Keys.ARROW_RIGHT, Keys.ARROW_RIGHT, "450 mA", Keys.TAB)
+    person.saved()
+    assert person.field("Scanner: Receiving or on, amps").get_attribute("value") == "0.45"
+    person.field("Scanner: Hours a day").click()
+    person.ctrl("d")
+    person.until(lambda: person.field("Scanner: Hours a day").get_attribute("value") == "5", "Ctrl+D did not fill down")
+    person.field("New load: Load").click()
+    person.ctrl(Keys.DELETE)
+    person.until(lambda: "New load: Load" not in person.driver.page_source, "Ctrl+Delete did not remove the row")
+    person.saved()
+    person.key("u")
+    person.find("New load: Load")
+
+
+PASTE = """
+const data = new DataTransfer();
+data.setData('text', arguments[1]);
+arguments[0].dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+"""
+
+
+def test_paste_from_a_spreadsheet(person: Person) -> None:
+    person.open("Quay Street shack")
+    person.key("n")
+    person.until(lambda: person.focused() == "New load: Load", "the new row has no focus")
+    person.saved()
+    cell = person.field("New load: Load")
+    person.driver.execute_script(PASTE, cell, "Scanner\t1\t12 parsecs\n")
+    person.sees("Line 1, Receiving or on, amps: “parsecs” is not a unit")
+    person.driver.execute_script(PASTE, cell, "a\n" * 10_000)
+    person.sees("at most 200")
+    person.driver.execute_script(
+        PASTE, cell, "Scanner\t1\t450 mA\t\t\t12\tUseful\nBeacon\t2\t0,2 A\t1.5\t10 %\t24\tVital\n"
+    )
+    person.saved()
+    assert person.field("Scanner: Receiving or on, amps").get_attribute("value") == "0.45"
+    assert person.field("Beacon: Share of its hours on the key, percent").get_attribute("value") == "10"
+
+
+def test_what_is_wrong_is_said_beside_the_field_and_kept(person: Person) -> None:
+    person.expected_noise = ("422",)
+    person.open("Quay Street shack")
+    name = "HF set, 100 W: Receiving or on, amps"
+    person.type(name, "12 parsecs")
+    person.sees("“parsecs” is not a unit for this")
+    assert person.field(name).get_attribute("value") == "12 parsecs"
+    assert person.field(name).get_attribute("aria-invalid") == "true"
+    person.type(name, "-5")
+    person.sees("it must be at least 0")
+    assert person.field(name).get_attribute("value") == "-5"
+    person.type(name, "1.6")
+    person.saved()
+    assert person.field(name).get_attribute("aria-invalid") is None
+
+
+def other_window(address: str, design_id: str, operations: list[dict[str, object]]) -> None:
+    with urllib.request.urlopen(f"{address}/api/designs/{design_id}") as answer:
+        revision = json.load(answer)["revision"]
+    request = urllib.request.Request(
+        f"{address}/api/designs/{design_id}",
+        json.dumps(operations).encode(),
+        {"Content-Type": "application/json", "If-Match": str(revision)},
+        method="PATCH",
+    )
+    urllib.request.urlopen(request).close()
+
+
+def test_two_windows(person: Person) -> None:
+    """Another window's edit of another field is kept; of the same field, it is asked about."""
+    person.expected_noise = ("412",)
+    person.open("Quay Street shack")
+    router, lights = "Router: Receiving or on, amps", "Lights: Receiving or on, amps"
+    person.field(router)
+    design_id = person.driver.current_url.split("/designs/")[1].split("/")[0]
+    path = "/draw/loads/{}/receive_a/value"
+    other_window(person.address, design_id, [{"op": "replace", "path": path.format(3), "value": 0.5}])
+    person.type(lights, "2")
+    person.saved()
+    person.until(lambda: person.field(router).get_attribute("value") == "0.5", "their edit is lost")
+    assert person.field(lights).get_attribute("value") == "2"
+    other_window(person.address, design_id, [{"op": "replace", "path": path.format(3), "value": 0.7}])
+    person.type(router, "3")
+    person.sees("Another window set this to 0.7 while you typed 3.")
+    person.press("Keep mine")
+    person.saved()
+    person.until(lambda: person.field(router).get_attribute("value") == "3", "mine was not kept")
+
+
+def test_a_remedy_is_applied_with_one_press(person: Person) -> None:
+    person.open("Harrier Ridge repeater")
+    person.key("5")
+    person.press("Hut north wall: MPPT in place of PWM")
+    person.saved()
+    person.sees("MPPT", "nav[aria-label=Steps]")
+
+
+def test_what_a_keyboard_reaches(person: Person) -> None:
+    person.open("Harrier Ridge repeater")
+    person.sees("Goes dark", "[aria-label=Verdict] h1")
+    person.key("?")
+    person.sees("They rest while you type")
+    person.keys(Keys.ESCAPE)
+    person.until(lambda: "They rest while you type" not in person.text(), "the list does not close")
+    person.key("/")
+    person.field("Find a step, a site or a load")
+    person.keys("quay", Keys.ENTER)
+    person.sees("Quay Street shack", "header")
+    person.until(lambda: "Falls short" in person.verdict, "the palette did not go there")
+    person.key("m")
+    person.until(lambda: not person.text("[aria-label=Margin]"), "the margin does not close")
+    person.key("c")
+    person.sees("A battery drives thousands of amps", "[aria-label=Margin]")
+    person.open("Harrier Ridge repeater")
+    person.sees("B · heated lithium", "header")
+    person.key("]")
+    person.until(lambda: 'aria-current="page" title="B' in person.driver.page_source, "] does not go to design B")
+
+
+@pytest.mark.parametrize("width", [1280, 390])
+def test_axe_finds_nothing_serious_in_either_theme(person: Person, width: int) -> None:
+    person.size(width, 800)
+    person.go("/")
+    person.sees("Harrier Ridge")
+    person.axe()
+    person.press("Harrier Ridge repeater")
+    for theme in ("lamplight", "daylight"):
+        person.press(f"Switch to {theme}")
+        for step in ("Brief", "Draw", "Store", "Sun", "Array"):
+            person.find(step, "nav[aria-label=Steps] a").click()
+            person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
+            person.axe()
+            wide = person.driver.execute_script("return document.documentElement.scrollWidth")
+            assert wide <= width, f"{step} scrolls sideways at {width}"
+
+
+def test_empty_places_offer_the_next_step(person: Person) -> None:
+    """A site without a place, its loads, bank and panels taken away one by one."""
+    person.go("/")
+    person.key("n")
+    person.type("Name", "Bare", Keys.ENTER)
+    person.sees("Loads", "main")
+    for _ in range(4):
+        person.press("Remove ")
+        person.saved()
+    person.sees("No loads yet")
+    person.sees("Nothing to power yet.", "[aria-label=Verdict] h1")
+    person.key("4")
+    person.sees("Sun follows from the place")
+    person.key("5")
+    person.press("Remove Main panels")
+    person.sees("No panels yet")
+    person.axe()
+    person.go("/designs/00000000-0000-0000-0000-000000000000/draw")
+    person.expected_noise = ("404",)
+    person.sees("There is no such design.")

@@ -1,0 +1,42 @@
+"""Generate the interface's API types from the OpenAPI document, or check that they are current."""
+
+import json
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from yonderstat.records import Archive, open_engine
+from yonderstat.web import all_operations
+from yonderstat.web.api import openapi_document
+
+UI = Path(__file__).resolve().parents[1] / "ui"
+KEPT = UI / "src" / "api" / "schema.d.ts"
+
+
+def generated() -> str:
+    """The TypeScript declarations of the API as it is now."""
+    # The engine connects when first used, and nothing here uses it.
+    operations = all_operations(Archive(open_engine("postgresql://nobody@127.0.0.1/none")))
+    with tempfile.TemporaryDirectory() as folder:
+        source, target = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"
+        source.write_text(json.dumps(openapi_document(operations), sort_keys=True))
+        command = ["npx", "openapi-typescript", str(source), "-o", str(target), "--default-non-nullable=false"]
+        subprocess.run(command, cwd=UI, check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        return target.read_text()
+
+
+def main() -> int:
+    """Write the declarations, or with --check compare them with the ones kept."""
+    text = generated()
+    if "--check" not in sys.argv:
+        KEPT.write_text(text)
+        return 0
+    if KEPT.read_text() != text:
+        print("ui/src/api/schema.d.ts is stale; run: .venv/bin/python -m tools.api_types", file=sys.stderr)
+        return 1
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

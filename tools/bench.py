@@ -1,0 +1,125 @@
+"""The benchmarks: one line `bench NAME VALUE UNIT` a figure, and all of them in .work/bench.json."""
+
+import gzip
+import json
+import re
+import statistics
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+from selenium.webdriver import Chrome
+
+from tools.browser import chromium
+from yonderstat.core import evaluate
+from yonderstat.core.design import design_from_document
+from yonderstat.demo.club import HARRIER_AS_BUILT, QUAY_STREET
+
+ROOT = Path(__file__).resolve().parents[1]
+DIST = ROOT / "ui" / "dist"
+PORT = 8479
+EDITS, ROUNDS = 60, 200
+
+EDIT = """
+const [label, text, done] = arguments;
+const field = [...document.querySelectorAll('input')].find((e) => e.ariaLabel === label);
+const judged = () => document.querySelector('[aria-label=Verdict] h1').innerText
+  + document.querySelector('[aria-label^="Energy line"]').innerText;
+const before = judged();
+field.focus();
+Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(field, text);
+field.dispatchEvent(new Event('input', { bubbles: true }));
+requestAnimationFrame(() => {
+  const began = performance.now();
+  field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+  const look = () => (judged() === before ? requestAnimationFrame(look) : done(performance.now() - began));
+  requestAnimationFrame(look);
+});
+"""
+
+
+def evaluate_warm_ms() -> float:
+    """Median time of a warm evaluation of the two demo designs, the slower of the two."""
+    slowest = 0.0
+    for document in (HARRIER_AS_BUILT, QUAY_STREET):
+        design = design_from_document(document)
+        evaluate(design)
+        times = []
+        for _ in range(ROUNDS):
+            began = time.perf_counter()
+            evaluate(design)
+            times.append(time.perf_counter() - began)
+        slowest = max(slowest, statistics.median(times) * 1000)
+    return slowest
+
+
+def ui_initial_js_kb_gz() -> float:
+    """Scripts the first page loads, gzipped: what index.html names, and what those import at once."""
+    queue = re.findall(r'(?:src|href)="(/assets/[^"]+\.js)"', (DIST / "index.html").read_text())
+    seen: set[str] = set()
+    total = 0
+    while queue:
+        name = queue.pop()
+        if name in seen:
+            continue
+        seen.add(name)
+        code = (DIST / name.lstrip("/")).read_bytes()
+        total += len(gzip.compress(code))
+        queue += [f"/assets/{item}" for item in re.findall(r'from"\./([^"]+\.js)"', code.decode())]
+    if not seen:
+        raise RuntimeError("index.html names no script; the measure is wrong")
+    return total / 1000
+
+
+def edit_to_verdict_p95_ms(driver: Chrome, address: str) -> float:
+    """From Enter in a field to another verdict on screen, driven through the browser; 95th percentile."""
+    with urllib.request.urlopen(f"{address}/api/sites") as answer:
+        sites: list[Any] = json.load(answer)
+    quay = next(site for site in sites if site["name"] == "Quay Street shack")
+    driver.get(f"{address}/designs/{quay['design_id']}/draw")
+    driver.set_script_timeout(20)
+    until = time.monotonic() + 20
+    label = "HF set, 100 W: Receiving or on, amps"
+    while not driver.execute_script(
+        "return [...document.querySelectorAll('input')].some(e => e.ariaLabel === arguments[0])", label
+    ):
+        if time.monotonic() > until:
+            raise RuntimeError("the ledger does not open")
+        time.sleep(0.05)
+    times = [driver.execute_async_script(EDIT, label, f"{2 + number * 0.25:.2f}") for number in range(EDITS)]
+    driver.execute_async_script(EDIT, label, "1.6")
+    return float(statistics.quantiles(times, n=20)[-1])
+
+
+def start_again_s() -> float:
+    """A second ./start, with everything there."""
+    began = time.monotonic()
+    subprocess.run([ROOT / "start", "--port", str(PORT)], check=True, stdout=subprocess.DEVNULL)
+    return time.monotonic() - began
+
+
+def main() -> int:
+    """Measure everything and report it."""
+    subprocess.run([ROOT / "start", "--port", str(PORT)], check=True)
+    try:
+        figures = {
+            "evaluate_warm_ms": (evaluate_warm_ms(), "ms"),
+            "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
+            "start_again_s": (start_again_s(), "s"),
+        }
+        with chromium() as driver:
+            figures["edit_to_verdict_p95_ms"] = (edit_to_verdict_p95_ms(driver, f"http://127.0.0.1:{PORT}"), "ms")
+    finally:
+        subprocess.run([ROOT / "start", "--stop"], check=True)
+    for name, (value, unit) in figures.items():
+        print(f"bench {name} {value:.2f} {unit}")
+    record = {name: {"value": value, "unit": unit} for name, (value, unit) in figures.items()}
+    (ROOT / ".work" / "bench.json").write_text(json.dumps(record, indent=2) + "\n")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,114 @@
+"""Pictures of the main views from the demo data, into docs/screenshots."""
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from selenium.webdriver import Chrome
+
+from tools.browser import chromium, resize
+from tools.cluster import Cluster, data_folder, free_port
+from tools.start import GUNICORN
+from yonderstat.demo import build_demo_sites
+from yonderstat.records import migrate
+from yonderstat.web import create_app
+
+ROOT = Path(__file__).resolve().parents[1]
+FOLDER = ROOT / "docs" / "screenshots"
+WIDE, PHONE = (1280, 800), (390, 844)
+
+
+@dataclass(frozen=True, slots=True)
+class Shot:
+    """One picture: which page, in which theme and size, after pressing what."""
+
+    name: str
+    page: str
+    theme: str = "daylight"
+    size: tuple[int, int] = WIDE
+    press: str = ""
+
+
+SHOTS = (
+    Shot("sites", "/"),
+    Shot("brief", "/designs/{ridge}/brief"),
+    Shot("draw", "/designs/{quay}/draw"),
+    Shot("store", "/designs/{quay}/store", "lamplight"),
+    Shot("sun", "/designs/{ridge}/sun", press="[data-figure='sun.hut-north-wall.hours.06']"),
+    Shot("array", "/designs/{ridge}/array"),
+    Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
+)
+
+
+def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> None:
+    """One picture, once the page has settled."""
+    resize(driver, *shot.size)
+    driver.get(f"{address}/icon.svg")
+    settings = {"state": {"theme": shot.theme, "units": {"length": "metric", "temperature": "C"}}, "version": 1}
+    driver.execute_script("localStorage.setItem('yonderstat.settings', arguments[0])", json.dumps(settings))
+    driver.get(address + shot.page.format(**designs))
+    until = time.monotonic() + 20
+    while not driver.execute_script(
+        "return document.querySelector('h1') && !document.body.innerText.includes('Opening')"
+    ):
+        if time.monotonic() > until:
+            raise RuntimeError(f"{shot.page} does not settle")
+        time.sleep(0.1)
+    driver.execute_async_script("document.fonts.ready.then(() => setTimeout(arguments[0], 400))")
+    if shot.press:
+        driver.execute_script("document.querySelector(arguments[0]).click()", shot.press)
+        time.sleep(0.3)
+    driver.save_screenshot(str(FOLDER / f"{shot.name}.png"))
+
+
+def main() -> int:
+    """Serve the demo and take every picture."""
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(prefix="shots-postgres-", dir=ROOT / ".work") as folder:
+        Path(folder).chmod(0o755)
+        cluster = Cluster(data_folder(Path(folder) / "data"), free_port(), throwaway=True)
+        cluster.create()
+        cluster.start(Path(folder) / "log")
+        migrate(cluster.url)
+        build_demo_sites(create_app(cluster.url))
+        port = free_port()
+        command = [sys.executable, "-m", "gunicorn", *GUNICORN.split(), "-b", f"127.0.0.1:{port}"]
+        server = subprocess.Popen(
+            [*command, "yonderstat.web.wsgi:app"], cwd=ROOT, env=os.environ | {"YONDERSTAT_DATABASE_URL": cluster.url}
+        )
+        try:
+            address = f"http://127.0.0.1:{port}"
+            with chromium() as driver:
+                designs = dict(_designs(address))
+                for shot in SHOTS:
+                    take(driver, address, designs, shot)
+                    print(f"docs/screenshots/{shot.name}.png")
+        finally:
+            server.terminate()
+            server.wait(20)
+            cluster.stop()
+    return 0
+
+
+def _designs(address: str) -> list[tuple[str, str]]:
+    until = time.monotonic() + 60
+    while True:
+        try:
+            with urllib.request.urlopen(f"{address}/api/sites", timeout=10) as answer:
+                sites: list[Any] = json.load(answer)
+            return [("ridge", sites[0]["design_id"]), ("quay", sites[1]["design_id"])]
+        except OSError:
+            if time.monotonic() > until:
+                raise
+            time.sleep(0.2)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
