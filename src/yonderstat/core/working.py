@@ -98,11 +98,20 @@ class Workings:
         note: str = "",
     ) -> Quantity:
         """Record a quantity. A key can be used once: two numbers under one name would be a programming error."""
-        if key in self._by_key:
-            raise ValueError(f"quantity {key} is worked out twice")
         quantity = Quantity(key, value, unit, label, formula, words, tuple(inputs), source, note)
-        self._by_key[key] = quantity
+        self.take([quantity])
         return quantity
+
+    def take(self, quantities: Iterable[Quantity]) -> None:
+        """Take over quantities worked out before."""
+        for quantity in quantities:
+            if quantity.key in self._by_key:
+                raise ValueError(f"quantity {quantity.key} is worked out twice")
+            self._by_key[quantity.key] = quantity
+
+    def all(self) -> tuple[Quantity, ...]:
+        """All quantities, in the order they were worked out."""
+        return tuple(self._by_key.values())
 
     def __getitem__(self, key: Key) -> Quantity:
         return self._by_key[key]

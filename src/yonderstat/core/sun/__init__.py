@@ -10,11 +10,12 @@ from .geometry import (
 )
 from .report import REFERENCE_PLANE, PlaneFigures, SunReport, equator_azimuth_deg, relief_m, sun_report
 from .resource import Resource, resource_at
-from .tilted import daily_diffuse_share, diffuse_profile, hour_profile, plane_days, plane_kwh_m2
+from .tilted import PlaneSun, daily_diffuse_share, diffuse_profile, hour_profile, plane_kwh_m2, plane_sun
 
 __all__ = [
     "REFERENCE_PLANE",
     "PlaneFigures",
+    "PlaneSun",
     "Resource",
     "SkyGrid",
     "SunReport",
@@ -25,8 +26,8 @@ __all__ = [
     "extraterrestrial_kwh_m2",
     "hour_profile",
     "night_hours_by_month",
-    "plane_days",
     "plane_kwh_m2",
+    "plane_sun",
     "relief_m",
     "resource_at",
     "sky_grid",

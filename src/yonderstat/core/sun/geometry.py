@@ -1,6 +1,7 @@
 """Where the sun stands, in solar time, on sample days of every month. Position formulas are pvlib's."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import pvlib
@@ -77,6 +78,7 @@ def extraterrestrial_kwh_m2(latitude_rad: float, day_of_year: FloatArray) -> Flo
     return np.asarray(np.maximum(0.0, 24.0 / np.pi * normal * sky / 1000.0))
 
 
+@lru_cache(maxsize=256)
 def night_hours_by_month(latitude_deg: float) -> FloatArray:
     """The longest night of each month on a flat horizon [h], shape (12,).
 
@@ -86,7 +88,9 @@ def night_hours_by_month(latitude_deg: float) -> FloatArray:
     month = np.repeat(np.arange(12), DAYS_IN_MONTH)
     sunset = sunset_hour_angle_rad(np.radians(latitude_deg), declination_rad(days))
     night_h = 24.0 * (1.0 - sunset / np.pi)
-    return np.array([night_h[month == index].max() for index in range(12)])
+    longest = np.array([night_h[month == index].max() for index in range(12)])
+    longest.setflags(write=False)
+    return longest
 
 
 def sky_grid(latitude_deg: float) -> SkyGrid:

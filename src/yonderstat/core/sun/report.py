@@ -1,21 +1,20 @@
 """The Sun figures of a design: sun-hours on every plane by month, and where they come from."""
 
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 import pvlib
 
 from ..data import rows_by
-from ..design import Design, PanelString, Place
+from ..design import Design, PanelString, Place, Sun
 from ..draw import MONTH_NAMES, month_key
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .geometry import night_hours_by_month
 from .resource import Resource, resource_at
-from .tilted import plane_days
+from .tilted import BRIGHT_SHARE, DULL_SHARE, plane_sun
 
 REFERENCE_PLANE = "reference"
-DULL_SHARE, BRIGHT_SHARE = 0.1, 0.9
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,8 +73,8 @@ def _elevation(place: Place, workings: Workings) -> Quantity:
     )
 
 
-def _allowance(design: Design, workings: Workings) -> Quantity:
-    row = rows_by("allowances", "allowance")[design.sun.allowance]
+def _allowance(sun: Sun, workings: Workings) -> Quantity:
+    row = rows_by("allowances", "allowance")[sun.allowance]
     factor = float(row["factor"])
     item = Input(
         "a",
@@ -119,19 +118,19 @@ class _Plane:
     azimuth: Input
 
 
-def _planes(design: Design, place: Place) -> list[_Plane]:
+def _planes(design: Design, place: Place) -> tuple[_Plane, ...]:
     strings: list[PanelString] = design.array.strings
     if not strings:
         tilt = round(abs(place.latitude_deg))
-        return [
-            _Plane(
-                REFERENCE_PLANE,
-                "a panel tilted like the latitude, facing the equator",
-                Input("β", "tilt", tilt, "°", "default", source="practice"),
-                Input("γ", "faces", equator_azimuth_deg(place.latitude_deg), "°", "default", source="practice"),
-            )
-        ]
-    return [
+        faces = equator_azimuth_deg(place.latitude_deg)
+        reference = _Plane(
+            REFERENCE_PLANE,
+            "a panel tilted like the latitude, facing the equator",
+            Input("β", "tilt", tilt, "°", "default", source="practice"),
+            Input("γ", "faces", faces, "°", "default", source="practice"),
+        )
+        return (reference,)
+    return tuple(
         _Plane(
             string.id,
             string.name,
@@ -139,10 +138,10 @@ def _planes(design: Design, place: Place) -> list[_Plane]:
             stated("γ", "faces", string.azimuth_deg, "°", f"/array/strings/{index}/azimuth_deg"),
         )
         for index, string in enumerate(strings)
-    ]
+    )
 
 
-def _takeaway(means: np.ndarray, months: list[int], name: str) -> str:
+def _takeaway(means: np.ndarray, months: tuple[int, ...], name: str) -> str:
     used_months = np.array(months) - 1
     worst, best = used_months[np.argmin(means[used_months])], used_months[np.argmax(means[used_months])]
     if means[best] <= 0:
@@ -155,14 +154,30 @@ def _takeaway(means: np.ndarray, months: list[int], name: str) -> str:
     )
 
 
+def _bound(
+    plane: _Plane, month: int, word: str, share: float, value: float, mean: Quantity, workings: Workings
+) -> Quantity:
+    percent = round(share * 100)
+    return workings.add(
+        month_key(f"sun.{plane.id}.{word}", month),
+        value,
+        "h",
+        f"A {word} day on {plane.name}, {MONTH_NAMES[month - 1]} (P{percent})",
+        f"P{percent} of the days",
+        f"{percent} days in a hundred give less",
+        [used("H_β", mean)],
+        "tilted",
+    )
+
+
 def _plane_figures(
-    plane: _Plane, design: Design, place: Place, allowance: Quantity, elevation: Quantity, workings: Workings
+    plane: _Plane, months: tuple[int, ...], place: Place, allowance: Quantity, elevation: Quantity, workings: Workings
 ) -> PlaneFigures:
     tilt_deg, azimuth_deg = float(plane.tilt.value or 0.0), float(plane.azimuth.value or 0.0)
-    days = plane_days(
+    on_plane = plane_sun(
         place.latitude_deg, place.longitude_deg, elevation.number, allowance.number, tilt_deg, azimuth_deg
     )
-    if days is None:
+    if on_plane is None:
         raise ValueError("asked for a plane where there is no resource")
     base = [
         stated("φ", "latitude", place.latitude_deg, "°", "/place/latitude_deg"),
@@ -172,40 +187,27 @@ def _plane_figures(
         plane.tilt,
         plane.azimuth,
     ]
-    means = days.mean(axis=1)
     hours: list[Key] = []
     dull: list[Key] = []
     bright: list[Key] = []
     for month in range(1, 13):
-        name = MONTH_NAMES[month - 1]
-        flat = resource_at(place.latitude_deg, place.longitude_deg)
-        flat_h = float(flat.day_kwh_m2[month - 1].mean()) if flat else 0.0
-        inputs = [table("H", "mean day on the flat, before allowance", flat_h, "h", "merra2"), *base]
+        flat = table("H", "mean day on the flat, before allowance", float(on_plane.flat_mean[month - 1]), "h", "merra2")
         mean = workings.add(
             month_key(f"sun.{plane.id}.hours", month),
-            float(means[month - 1]),
+            float(on_plane.mean[month - 1]),
             "h",
-            f"Sun-hours on {plane.name}, {name}",
+            f"Sun-hours on {plane.name}, {MONTH_NAMES[month - 1]}",
             "H_β = mean over days of R(β, γ, φ) · min(a · H, 1.05 · clear)",
             "ten equally likely days of the month on the flat, times the allowance, split into beam and "
             "diffuse, spread over the hours and tilted onto the plane; one sun-hour is 1 kW·h/m²",
-            inputs,
+            [flat, *base],
             "tilted",
         )
         hours.append(mean.key)
-        for share, keys, word in ((DULL_SHARE, dull, "dull"), (BRIGHT_SHARE, bright, "bright")):
-            value = float(np.quantile(days[month - 1], share))
-            quantity = workings.add(
-                month_key(f"sun.{plane.id}.{word}", month),
-                value,
-                "h",
-                f"A {word} day on {plane.name}, {name} (P{share * 100:.0f})",
-                f"P{share * 100:.0f} of the days",
-                f"{share * 100:.0f} days in a hundred give less",
-                [used("H_β", mean)],
-                "tilted",
-            )
-            keys.append(quantity.key)
+        dull.append(_bound(plane, month, "dull", DULL_SHARE, float(on_plane.dull[month - 1]), mean, workings).key)
+        bright.append(
+            _bound(plane, month, "bright", BRIGHT_SHARE, float(on_plane.bright[month - 1]), mean, workings).key
+        )
     return PlaneFigures(
         plane.id,
         plane.name,
@@ -214,7 +216,7 @@ def _plane_figures(
         tuple(hours),
         tuple(dull),
         tuple(bright),
-        _takeaway(means, design.brief.months, "this plane" if plane.id != REFERENCE_PLANE else plane.name),
+        _takeaway(on_plane.mean, months, "this plane" if plane.id != REFERENCE_PLANE else plane.name),
     )
 
 
@@ -235,22 +237,29 @@ def _nights(place: Place, workings: Workings) -> tuple[Key, ...]:
     )
 
 
+@lru_cache(maxsize=256)
+def _sun_of(
+    place: Place, sun: Sun, planes: tuple[_Plane, ...], months: tuple[int, ...]
+) -> tuple[SunReport, tuple[Quantity, ...]]:
+    """The report and its figures; kept, as editing a load must not work out the sun again."""
+    workings = Workings()
+    nights = _nights(place, workings)
+    resource = resource_at(place.latitude_deg, place.longitude_deg)
+    elevation = _elevation(place, workings)
+    if resource is None:
+        return SunReport("no_cell", None, elevation.key, None, nights, ()), workings.all()
+    allowance = _allowance(sun, workings)
+    distance = _distance(resource, workings)
+    figures = tuple(_plane_figures(plane, months, place, allowance, elevation, workings) for plane in planes)
+    report = SunReport("known", allowance.key, elevation.key, distance.key, nights, figures)
+    return report, workings.all()
+
+
 def sun_report(design: Design, workings: Workings) -> SunReport:
     """Work out the sun-hours on every plane of the design, month by month."""
     place = design.place
     if place is None:
         return SunReport("no_place", None, None, None, (), ())
-    nights = _nights(place, workings)
-    resource = resource_at(place.latitude_deg, place.longitude_deg)
-    elevation = _elevation(place, workings)
-    if resource is None:
-        return SunReport("no_cell", None, elevation.key, None, nights, ())
-    allowance = _allowance(design, workings)
-    return SunReport(
-        "known",
-        allowance.key,
-        elevation.key,
-        _distance(resource, workings).key,
-        nights,
-        tuple(_plane_figures(plane, design, place, allowance, elevation, workings) for plane in _planes(design, place)),
-    )
+    report, quantities = _sun_of(place, design.sun, _planes(design, place), tuple(design.brief.months))
+    workings.take(quantities)
+    return report

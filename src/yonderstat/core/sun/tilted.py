@@ -1,5 +1,6 @@
 """From a day's sunshine on the flat to sun-hours on a tilted panel."""
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -116,19 +117,35 @@ def plane_kwh_m2(grid: SkyGrid, day_kwh_m2: FloatArray, tilt_deg: float, azimuth
     return np.asarray(plane.sum(axis=2) * STEP_H / 1000.0)
 
 
+@dataclass(frozen=True, slots=True)
+class PlaneSun:
+    """Sunshine on a plane by month [kW·h/m² a day]: ten equally likely days, their mean, and bounds of eight in ten."""
+
+    days: FloatArray
+    """Shape (12, 10)."""
+    mean: FloatArray
+    dull: FloatArray
+    bright: FloatArray
+    flat_mean: FloatArray
+    """The mean day on the flat before any allowance."""
+
+
+DULL_SHARE, BRIGHT_SHARE = 0.1, 0.9
+
+
 @lru_cache(maxsize=256)
-def plane_days(
+def plane_sun(
     latitude_deg: float,
     longitude_deg: float,
     elevation_m: float,
     allowance: float,
     tilt_deg: float,
     azimuth_deg: float,
-) -> FloatArray | None:
-    """Ten equally likely days of each month on a plane [kW·h/m²], shape (12, 10), or None without a resource.
+) -> PlaneSun | None:
+    """The sun on a plane at a place, or None where there is no resource.
 
     The allowance multiplies the sunshine on the flat; a day is scaled by its share of the month's extraterrestrial
-    energy and never exceeds 1.05 times a clear one.
+    energy and never exceeds 1.05 times a clear one. Kept, as editing a load must not work out the sun again.
     """
     resource = resource_at(latitude_deg, longitude_deg)
     if resource is None:
@@ -141,5 +158,8 @@ def plane_days(
     flat = np.minimum(resource.day_kwh_m2[index] * scale[:, None], ceiling) * allowance
     plane = plane_kwh_m2(grid, flat, tilt_deg, azimuth_deg)
     days = np.array([plane[index == month].mean(axis=0) for month in range(12)])
-    days.setflags(write=False)
-    return days
+    dull, bright = np.quantile(days, (DULL_SHARE, BRIGHT_SHARE), axis=1)
+    parts = (days, days.mean(axis=1), dull, bright, resource.day_kwh_m2.mean(axis=1))
+    for part in parts:
+        part.setflags(write=False)
+    return PlaneSun(*parts)
