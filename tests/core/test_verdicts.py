@@ -142,6 +142,7 @@ def test_months_out_of_use_are_not_judged() -> None:
         ([5, 6, 7, 8], "May to August"),
         ([1, 2, 11, 12], "November to February"),
         ([3, 6, 7, 8], "March and June to August"),
+        ([5, 6, 7, 8, 11, 12], "May to August, November and December"),
         (list(range(1, 13)), "every month"),
         ([month for month in range(1, 13) if month != 3], "every month but March"),
     ],

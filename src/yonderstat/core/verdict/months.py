@@ -96,15 +96,13 @@ def months_in_words(months: Sequence[int]) -> str:
             runs.append([month])
     if len(runs) > 1 and runs[0][0] == 1 and runs[-1][-1] == 12:
         runs[0] = runs.pop() + runs[0]
-    parts = [_run_in_words(run) for run in runs]
+    parts = [part for run in runs for part in _run_in_words(run)]
     return parts[0] if len(parts) == 1 else ", ".join(parts[:-1]) + " and " + parts[-1]
 
 
-def _run_in_words(run: list[int]) -> str:
-    first, last = MONTH_NAMES[run[0] - 1], MONTH_NAMES[run[-1] - 1]
-    if len(run) == 1:
-        return first
-    return f"{first} and {last}" if len(run) == 2 else f"{first} to {last}"
+def _run_in_words(run: list[int]) -> list[str]:
+    names = [MONTH_NAMES[month - 1] for month in run]
+    return names if len(run) <= 2 else [f"{names[0]} to {names[-1]}"]
 
 
 def short_months(shares: dict[int, float], least: float = 1.0) -> list[int]:

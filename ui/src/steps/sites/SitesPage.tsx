@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, client, type SiteLine } from "../../api/client";
 import { sitesKey, useCatalogue, useSites } from "../../api/queries";
+import { useAttention } from "../../app/attention";
 import { type Command, Overlays } from "../../app/Overlays";
 import { TopBar } from "../../app/TopBar";
 import { useCommonKeys, useKey } from "../../app/useKeys";
@@ -11,12 +12,33 @@ import { Mark } from "../../kit/Mark";
 import { MonthStrip } from "../../kit/MonthStrip";
 import { NewSiteForm } from "./NewSiteForm";
 
+/** Days without sun; pressing it opens the design with the figure's working. */
+function DaysFigure({ site }: { site: SiteLine }) {
+  const show = useShown();
+  const navigate = useNavigate();
+  const ask = useAttention((attention) => attention.ask);
+  const days = site.days_without_sun ? site.figures[site.days_without_sun] : undefined;
+  if (!days) return <span className="text-[20px]">–</span>;
+  const text = days.value === null ? "∞" : show(days.value, "d");
+  return (
+    <button
+      type="button"
+      className="figure text-[20px] font-[640] whitespace-nowrap"
+      aria-label={`${site.name}: ${text} without sun. Show working`}
+      onClick={() => {
+        ask(days.key);
+        navigate(`/designs/${site.design_id}/store`);
+      }}
+    >
+      {text}
+    </button>
+  );
+}
+
 function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void }) {
   const { data: catalogue } = useCatalogue();
-  const show = useShown();
   const name = (choices: { value: string; label: string }[] | undefined, value: string) =>
     choices?.find((choice) => choice.value === value)?.label ?? value;
-  const days = site.days_without_sun ? site.figures[site.days_without_sun] : undefined;
   return (
     <li className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-4 md:grid-cols-[13rem_1fr_16rem_5.5rem_2rem]">
       <div className="min-w-0">
@@ -45,9 +67,7 @@ function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void })
       </div>
       <MonthStrip verdict={site.verdict} figures={site.figures} />
       <p className="md:text-right">
-        <span className="text-[20px] font-[640] whitespace-nowrap">
-          {days ? (days.value === null ? "∞" : show(days.value, "d")) : "–"}
-        </span>
+        <DaysFigure site={site} />
         <span className="block text-[12px] text-ink2 max-md:ml-2 max-md:inline">without sun</span>
       </p>
       <button
