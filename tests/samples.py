@@ -9,9 +9,11 @@ from yonderstat.core.design import (
     KnownAmps,
     KnownHours,
     KnownShare,
+    KnownWatts,
     Load,
     design_from_document,
 )
+from yonderstat.core.draw import LoadDraw, StationDraw, station_draw
 from yonderstat.demo.club import HARRIER_AS_BUILT, QUAY_STREET
 
 
@@ -25,7 +27,15 @@ def quay_street() -> Design:
 
 def load(key: str = "set", receive_a: float = 1.0, **more: Any) -> Load:
     """A load by plain numbers."""
-    known: dict[str, Any] = {"transmit_a": KnownAmps, "transmit_share": KnownShare, "hours_per_day": KnownHours}
+    known: dict[str, Any] = {
+        "transmit_a": KnownAmps,
+        "standby_a": KnownAmps,
+        "transmit_share": KnownShare,
+        "hours_per_day": KnownHours,
+        "rated_w": KnownWatts,
+        "power_w": KnownWatts,
+        "power_cap_w": KnownWatts,
+    }
     fields = {name: known[name](value=value) if name in known else value for name, value in more.items()}
     return Load(id=key, name=key, receive_a=KnownAmps(value=receive_a), **fields)
 
@@ -46,3 +56,15 @@ def with_string(design: Design, **changes: Any) -> Design:
 
 def ah(value: float) -> KnownAmpHours:
     return KnownAmpHours(value=value)
+
+
+def station(*loads: Load, bus_v: float = 12.0, **draw: Any) -> StationDraw:
+    """A station of these loads at the bus volts."""
+    design = with_loads(Design(), *loads)
+    design = design.model_copy(update={"draw": design.draw.model_copy(update=draw)})
+    return station_draw(design, bus_v)
+
+
+def drawn(one: Load, bus_v: float = 12.0, **draw: Any) -> LoadDraw:
+    """What one load takes."""
+    return station(one, bus_v=bus_v, **draw).loads[0]

@@ -2,10 +2,19 @@
 
 import pytest
 
-from tests.samples import ah, load, with_bank, with_loads
+from tests.samples import ah, drawn, load, station, with_bank, with_loads
 from yonderstat.core import evaluate
-from yonderstat.core.design import Bank, Design, KnownUsableShare, Store
-from yonderstat.core.draw import load_daily_ah, mean_on_current_a, peak_a
+from yonderstat.core.data import rows
+from yonderstat.core.design import Bank, Design, KnownUsableShare, Mode, Store
+from yonderstat.core.draw import (
+    inverter_input_a,
+    key_down,
+    mean_on_current_a,
+    mode_share,
+    peak_a,
+    stage_current_a,
+    supply_size_a,
+)
 from yonderstat.core.store import (
     charge_range_from_rest,
     lead_temperature_factor,
@@ -35,14 +44,44 @@ def test_receive_all_day_beats_a_few_minutes_of_transmit() -> None:
     """[C] 2 A all day is more than 20 A for a few minutes."""
     listening = load("a", 2.0)
     keyed = load("b", 0.0, transmit_a=20.0, transmit_share=5 / 60, hours_per_day=1.0)
-    assert load_daily_ah(listening) > 20 * load_daily_ah(keyed)
+    assert drawn(listening).daily_ah[0] > 20 * drawn(keyed).daily_ah[0]
 
 
 def test_shared_supply_is_sized_on_the_larger_set() -> None:
     """[C] two sets that never transmit together: the peak is the larger step, not the sum."""
     hf = load("hf", 2.0, transmit_a=22.0, interlock="operator")
     vhf = load("vhf", 1.0, transmit_a=11.0, interlock="operator")
-    assert peak_a([hf, vhf]) == pytest.approx(2 + 1 + 20)
+    assert peak_a(station(hf, vhf).loads) == pytest.approx(2 + 1 + 20)
+    assert supply_size_a(23.0) == 30.0
+
+
+@pytest.mark.parametrize(("power_w", "amps"), [(10, 8.3), (25, 12.0), (50, 16.1), (100, 22.0)])
+def test_stage_current(power_w: float, amps: float) -> None:
+    """[M] a 100 W set, 22 A at most and 2 A quiescent, by the square root of power."""
+    assert stage_current_a(power_w, 100.0, 22.0, 2.0) == pytest.approx(amps, abs=0.05)
+    hf = load("hf", 2.0, transmit_a=22.0, rated_w=100.0, power_w=float(power_w))
+    pressed = key_down(hf)
+    assert pressed is not None
+    assert pressed.amps == pytest.approx(amps, abs=0.05)
+
+
+@pytest.mark.parametrize(("mode", "share"), [("ssb", 0.4), ("cw", 0.5), ("fm", 1.0), ("data", 1.0), (None, 1.0)])
+def test_mode_shares_are_of_current(mode: Mode | None, share: float) -> None:
+    """[M] share of the key-down current while transmitting, by mode, from memory."""
+    assert mode_share(mode) == share
+
+
+def test_current_shares_are_not_rf_duty_factors() -> None:
+    """[P] FCC OET Bulletin 65 Supplement B, from memory: SSB 20 %, CW 40 %; kept in a table of its own."""
+    factors = {row["mode"]: float(row["rf_power_share"]) for row in rows("rf_duty_factors")}
+    assert factors == {"ssb": 0.2, "cw": 0.4, "fm": 1.0, "data": 1.0}
+    assert mode_share("ssb") != factors["ssb"]
+    assert mode_share("cw") != factors["cw"]
+
+
+def test_inverter_input() -> None:
+    """[C] 375 W at 0.90 from 12.0 V is 34.7 A: a 30 A breaker is too small."""
+    assert inverter_input_a(375.0, 0.90, 12.0) == pytest.approx(34.7, abs=0.05)
 
 
 @pytest.mark.parametrize(

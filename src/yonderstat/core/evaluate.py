@@ -11,6 +11,7 @@ from .store import StoreReport
 from .sun import SunReport
 from .verdict import EnergyLine, Verdict, figures_of
 from .verdict.night import NightFigures
+from .verdict.paces import Paces, paces_of
 from .working import Key, Quantity
 
 
@@ -26,6 +27,7 @@ class Report:
     array: ArrayReport
     sizing: SizingReport
     night: NightFigures | None
+    paces: Paces
     asked_days: Key
     findings: tuple[Finding, ...]
     cautions: tuple[Caution, ...]
@@ -39,6 +41,7 @@ def evaluate(design: Design) -> Report:
     Deterministic, pure and total: any valid design gives a report; trouble appears as findings.
     """
     figures = figures_of(design)
+    paces, working = paces_of(design, figures)
     return Report(
         figures.verdict,
         figures.energy_line,
@@ -48,9 +51,10 @@ def evaluate(design: Design) -> Report:
         figures.array,
         figures.sizing,
         figures.night,
+        paces,
         figures.asked_days,
         findings_of(design, figures),
         cautions_of(design),
-        figures.working,
+        working,
         sources(),
     )

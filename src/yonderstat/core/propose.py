@@ -39,14 +39,21 @@ def _slug(name: str, number: int) -> str:
 
 
 def _load(entry: dict[str, Any], number: int) -> Load:
+    """A load of a kind, with what the entry says otherwise."""
+    usual = rows_by("load_kinds", "kind")[entry["kind"]]
+    transmits = bool(usual["transmit_a"])
     return Load(
         id=_slug(entry["name"], number),
         name=entry["name"],
-        receive_a=KnownAmps(value=entry["receive_a"]),
-        transmit_a=KnownAmps(value=entry["transmit_a"]) if "transmit_a" in entry else None,
-        transmit_share=KnownShare(value=entry.get("transmit_share", 0.0)),
-        hours_per_day=KnownHours(value=entry["hours_per_day"]),
-        tier=entry["tier"],
+        kind=entry["kind"],
+        receive_a=KnownAmps(value=float(entry.get("receive_a", usual["receive_a"]))),
+        transmit_a=KnownAmps(value=float(entry.get("transmit_a", usual["transmit_a"]))) if transmits else None,
+        transmit_share=KnownShare(value=float(entry.get("transmit_share", usual["transmit_share"]))),
+        rated_w=KnownWatts(value=float(entry.get("rated_w", usual["rated_w"]))) if transmits else None,
+        mode=entry.get("mode", usual["mode"]) or None,
+        behaviour=usual["behaviour"],  # type: ignore[arg-type]
+        hours_per_day=KnownHours(value=float(entry.get("hours_per_day", usual["hours_per_day"]))),
+        tier=entry.get("tier", usual["tier"]),
         interlock=entry.get("interlock", ""),
     )
 

@@ -15,9 +15,10 @@ Origin = Literal["measured", "label", "stated", "default", "table", "computed"]
 Key = str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True, unsafe_hash=True)
 class Input:
-    """One figure that went into a quantity.
+    """One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds are made for every
+    evaluation and freezing triples what making one costs.
 
     `ref` names the quantity it is, if it was computed; `pointer` the field of the design it is, if it was given.
     """

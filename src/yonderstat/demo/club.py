@@ -29,12 +29,15 @@ HARRIER_LOADS = [
         0.45,
         24,
         "vital",
+        kind="repeater",
+        rated_w=_known(25),
+        mode="fm",
         transmit_a=_known(7.5, "measured"),
         transmit_share=_known(0.06, "measured"),
     ),
     _load("telemetry", "Telemetry controller", 0.12, 24, "vital"),
-    _load("gateway", "Digital gateway", 0.35, 24, "useful"),
-    _load("fan", "Box fan", 0.2, 10, "comfort", months=[1, 2, 11, 12]),
+    _load("gateway", "Digital gateway", 0.35, 24, "useful", kind="network"),
+    _load("fan", "Box fan", 0.2, 10, "comfort", kind="fan", months=[1, 2, 11, 12]),
 ]
 
 HARRIER_AS_BUILT: Json = {
@@ -104,6 +107,9 @@ QUAY_LOADS = [
         1.6,
         8,
         "vital",
+        kind="hf_set",
+        rated_w=_known(100),
+        mode="ssb",
         transmit_a=_known(22.0),
         transmit_share=_known(0.06, "stated"),
         interlock="operator",
@@ -114,14 +120,17 @@ QUAY_LOADS = [
         0.7,
         16,
         "vital",
+        kind="vhf_mobile",
+        rated_w=_known(50),
+        mode="fm",
         transmit_a=_known(11.0),
         transmit_share=_known(0.03, "stated"),
         interlock="operator",
     ),
-    _load("computer", "Small computer", 1.1, 8, "useful"),
-    _load("router", "Router", 0.9, 24, "useful"),
-    _load("monitors", "Monitors", 1.4, 5, "comfort", quantity=2),
-    _load("lights", "Lights", 0.8, 5, "useful"),
+    _load("computer", "Small computer", 1.1, 8, "useful", kind="computer", standby_a=_known(0.1, "measured")),
+    _load("router", "Router", 0.9, 24, "useful", kind="network", needs=["internet"]),
+    _load("monitors", "Monitors", 0.08, 5, "comfort", kind="monitor", quantity=2, rail="inverter"),
+    _load("lights", "Lights", 0.8, 5, "useful", kind="light"),
 ]
 
 QUAY_STREET: Json = {
@@ -138,7 +147,21 @@ QUAY_STREET: Json = {
         "note": "Three days without mains in July?",
     },
     "place": {"latitude_deg": -44.09, "longitude_deg": 171.24, "elevation_m": _known(120, "stated")},
-    "draw": {"loads": QUAY_LOADS},
+    "draw": {
+        "loads": QUAY_LOADS,
+        "rails": [
+            {
+                "id": "inverter",
+                "name": "Inverter 230 V",
+                "kind": "inverter",
+                "volts": _known(230),
+                "efficiency": _known(0.9),
+                "idle_w": _known(8, "measured"),
+                "on_hours": _known(5, "stated"),
+                "rated_w": _known(300),
+            }
+        ],
+    },
     "store": {"bank": {"chemistry": "lifepo4", "unit_v": 12.8, "unit_ah": _known(100), "housing": "indoors"}},
     "array": {
         "strings": [

@@ -169,10 +169,20 @@ def _alternator(design: Design, workings: Workings) -> Quantity | None:
     )
 
 
-def _coulombic(design: Design) -> Input:
+def _chemistry_row(design: Design) -> dict[str, str]:
+    """The bank's chemistry; AGM's where there is no bank yet."""
     bank = design.store.bank
-    row = rows_by("chemistries", "chemistry")[bank.chemistry if bank else "agm"]
-    return table("η_c", f"charge kept, {row['label']}", float(row["coulombic_efficiency"]), "share", "practice")
+    return rows_by("chemistries", "chemistry")[bank.chemistry if bank else "agm"]
+
+
+def coulombic_share(design: Design) -> float:
+    """Share of the charge put in that the bank gives back."""
+    return float(_chemistry_row(design)["coulombic_efficiency"])
+
+
+def _coulombic(design: Design) -> Input:
+    label = f"charge kept, {_chemistry_row(design)['label']}"
+    return table("η_c", label, coulombic_share(design), "share", "practice")
 
 
 def _month_totals(

@@ -36,6 +36,10 @@ class KnownWatts(Known):
     value: Annotated[float, Field(gt=0, le=100_000, description="W")]
 
 
+class KnownIdleWatts(Known):
+    value: Annotated[float, Field(ge=0, le=10_000, description="W")]
+
+
 class KnownShare(Known):
     value: Annotated[float, Field(ge=0, le=1, description="fraction")]
 
@@ -69,6 +73,7 @@ AnyKnown = (
     | KnownAmpHours
     | KnownVolts
     | KnownWatts
+    | KnownIdleWatts
     | KnownShare
     | KnownUsableShare
     | KnownHours

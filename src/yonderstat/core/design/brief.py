@@ -20,6 +20,7 @@ class Brief(Section):
     asked_days: KnownDays | None = None
     """Days to last without sun; None takes the usual figure for what is being prepared for."""
     coldest_c: KnownCelsius = KnownCelsius(value=-10.0)
+    hottest_c: KnownCelsius = KnownCelsius(value=32.0)
     months: Months = Field(default_factory=all_year)
     price_per_kwh: KnownPrice | None = None
     currency: Annotated[Words, Field(max_length=8)] = ""

@@ -1,39 +1,182 @@
-"""Step 2, Draw: the loads."""
+"""Step 2, Draw: the loads, the rails they hang on, and how hard the station is worked."""
 
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from .base import KnownAmps, KnownHours, KnownShare, Months, Name, Section, Slug, Words, all_year
+from .base import (
+    KnownAmps,
+    KnownCelsius,
+    KnownHours,
+    KnownIdleWatts,
+    KnownShare,
+    KnownUsableShare,
+    KnownVolts,
+    KnownWatts,
+    Months,
+    Name,
+    Section,
+    Slug,
+    Words,
+    all_year,
+)
 
 Tier = Literal["vital", "useful", "comfort"]
+Mode = Literal["ssb", "cw", "fm", "data"]
+Behaviour = Literal["constant_current", "constant_power"]
+Need = Literal["mains", "internet", "neighbour"]
+Window = Literal["10", "15", "none"]
+LoadKind = Literal[
+    "hf_set",
+    "vhf_mobile",
+    "handheld",
+    "repeater",
+    "amplifier",
+    "computer",
+    "monitor",
+    "network",
+    "light",
+    "fan",
+    "fridge",
+    "heater",
+    "tool",
+    "other",
+]
+BUS = "bus"
+"""The rail of loads that hang on the battery bus itself."""
+
+
+class PowerPoint(Section):
+    """A measured or quoted pair: at this transmit power the set takes this current."""
+
+    watts: Annotated[float, Field(gt=0, le=100_000)]
+    amps: Annotated[float, Field(ge=0, le=2000)]
+
+
+class Events(Section):
+    """So many times a day, for so many minutes each."""
+
+    per_day: Annotated[float, Field(ge=0, le=1440)]
+    minutes: Annotated[float, Field(ge=0, le=1440)]
+
+
+class Thermostat(Section):
+    """On while it is warmer, or colder, than a temperature."""
+
+    when: Literal["above", "below"]
+    at_c: KnownCelsius
 
 
 class Load(Section):
-    """A thing that draws current from the battery bus.
+    """A thing that draws current. Its amps are those at its rail: the battery bus unless it names another.
 
     `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply running.
+    `transmit_a` is the key-down current at `rated_w`.
     """
 
     id: Slug
     name: Name
+    kind: LoadKind = "other"
     quantity: Annotated[int, Field(ge=1, le=100)] = 1
+    standby_a: KnownAmps | None = None
+    """Current while it is not on; None where it is unplugged or nobody has looked."""
     receive_a: KnownAmps
     transmit_a: KnownAmps | None = None
     transmit_share: KnownShare = KnownShare(value=0.0)
+    rated_w: KnownWatts | None = None
+    power_w: KnownWatts | None = None
+    """Transmit power setting in use; None is full power."""
+    power_table: Annotated[list[PowerPoint], Field(max_length=40)] = Field(default_factory=list)
+    power_cap_w: KnownWatts | None = None
+    power_cap_reason: Annotated[Words, Field(max_length=200)] = ""
+    mode: Mode | None = None
+    """None counts the key-down current in full."""
+    behaviour: Behaviour = "constant_current"
+    rail: Slug = BUS
+    window: Window = "none"
     hours_per_day: KnownHours = KnownHours(value=24.0)
+    pattern: Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=24, max_length=24)] | None = None
+    """Share of each clock hour it is on; takes the place of the hours a day."""
+    events: Events | None = None
+    thermostat: Thermostat | None = None
     months: Months = Field(default_factory=all_year)
-    tier: Tier = "vital"
+    tier: Tier | None = "vital"
     interlock: Annotated[Words, Field(max_length=40)] = ""
     """Loads that name the same group never transmit together."""
+    deferrable: bool = False
+    """May wait for the sun: recharging tools, a laptop, a pack."""
+    needs: Annotated[list[Need], Field(max_length=3)] = Field(default_factory=list)
+
+    @model_validator(mode="after")
+    def _one_when(self) -> "Load":
+        given = [item for item in (self.pattern, self.events, self.thermostat) if item is not None]
+        if len(given) > 1:
+            raise ValueError("says twice when it runs; keep one of pattern, events and thermostat")
+        return self
+
+
+class Rail(Section):
+    """A supply fed from the battery bus: a converter's output, an outlet, an inverter."""
+
+    id: Slug
+    name: Name
+    kind: Literal["dc", "inverter"] = "dc"
+    volts: KnownVolts
+    efficiency: KnownUsableShare
+    idle_w: KnownIdleWatts = KnownIdleWatts(value=0.0)
+    on_hours: KnownHours = KnownHours(value=24.0)
+    limit_a: KnownAmps | None = None
+    """What the outlet may carry."""
+    rated_w: KnownWatts | None = None
+
+
+class Override(Section):
+    """What a tempo changes on one load."""
+
+    load: Slug
+    transmit_share: KnownShare | None = None
+    hours_per_day: KnownHours | None = None
+
+
+class Tempo(Section):
+    """How hard the station is worked. `transmit_share` goes for every set an operator keys; None keeps each its own."""
+
+    id: Slug
+    name: Name
+    transmit_share: KnownShare | None = None
+    overrides: Annotated[list[Override], Field(max_length=200)] = Field(default_factory=list)
+
+
+def usual_tempos() -> list[Tempo]:
+    """Listening, Net and Full tilt. [C] shares are common practice; Net is what the loads themselves say."""
+    return [
+        Tempo(id="listening", name="Listening", transmit_share=KnownShare(value=0.01)),
+        Tempo(id="net", name="Net"),
+        Tempo(id="full-tilt", name="Full tilt", transmit_share=KnownShare(value=0.3)),
+    ]
 
 
 class Draw(Section):
     loads: Annotated[list[Load], Field(max_length=200)] = Field(default_factory=list)
+    rails: Annotated[list[Rail], Field(max_length=20)] = Field(default_factory=list)
+    tempos: Annotated[list[Tempo], Field(min_length=1, max_length=12)] = Field(default_factory=usual_tempos)
+    sized_on: Slug = "net"
+    supply_a: KnownAmps | None = None
+    """What the bench supply at hand can give."""
 
     @model_validator(mode="after")
-    def _ids_once(self) -> "Draw":
-        ids = [load.id for load in self.loads]
-        if len(set(ids)) != len(ids):
-            raise ValueError("two loads carry the same id; every load needs its own")
+    def _names_fit(self) -> "Draw":
+        for word, ids in (
+            ("loads", [load.id for load in self.loads]),
+            ("rails", [rail.id for rail in self.rails]),
+            ("tempos", [tempo.id for tempo in self.tempos]),
+        ):
+            if len(set(ids)) != len(ids):
+                raise ValueError(f"two {word} carry the same id; each needs its own")
+        rails = {rail.id for rail in self.rails}
+        for load in self.loads:
+            if load.rail != BUS and load.rail not in rails:
+                raise ValueError(f"“{load.name}” hangs on the rail “{load.rail}”, which is not there")
+        if self.sized_on not in {tempo.id for tempo in self.tempos}:
+            raise ValueError(f"is sized on the tempo “{self.sized_on}”, which is not there")
         return self

@@ -1,22 +1,68 @@
-"""Step 2, Draw: what every load takes, on average and at its worst moment."""
+"""Step 2, Draw: what every load takes, on average and at its worst moment, at each tempo."""
 
-from .average import daily_ah_by_month, load_daily_ah, load_night_ah, load_on_current_a, mean_on_current_a
-from .peak import peak_a, transmit_step_a
-from .report import MONTH_NAMES, DrawReport, LoadFigures, bus_volts, draw_report, heaviest_month, month_key
+from .load_report import LoadFigures, load_figures, month_shown
+from .months import MONTH_NAMES, month_key
+from .peak import everything_keys_a, peak_a, supply_size_a
+from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
+from .report import DirectFigures, DrawReport, RailFigures, TierFigures, bus_volts, draw_report, heaviest_month
+from .station import (
+    LoadDraw,
+    StationDraw,
+    at_tempo,
+    is_operated,
+    load_draw,
+    mean_on_current_a,
+    station_draw,
+    tempo_of,
+)
+from .transmit import (
+    KeyDown,
+    key_down,
+    mode_share,
+    power_in_use_w,
+    stage_current_a,
+    table_current_a,
+    transmitting_a,
+)
+from .when import on_share, temperatures_c
 
 __all__ = [
     "MONTH_NAMES",
+    "DirectFigures",
     "DrawReport",
+    "KeyDown",
+    "LoadDraw",
     "LoadFigures",
+    "RailFigures",
+    "StationDraw",
+    "TierFigures",
+    "at_tempo",
+    "bus_current_a",
     "bus_volts",
-    "daily_ah_by_month",
     "draw_report",
+    "everything_keys_a",
     "heaviest_month",
-    "load_daily_ah",
-    "load_night_ah",
-    "load_on_current_a",
+    "idle_daily_ah",
+    "inverter_efficiency",
+    "inverter_input_a",
+    "is_operated",
+    "key_down",
+    "load_draw",
+    "load_figures",
     "mean_on_current_a",
+    "mode_share",
     "month_key",
+    "month_shown",
+    "on_share",
     "peak_a",
-    "transmit_step_a",
+    "power_in_use_w",
+    "rail_efficiency",
+    "rail_of",
+    "stage_current_a",
+    "station_draw",
+    "supply_size_a",
+    "table_current_a",
+    "temperatures_c",
+    "tempo_of",
+    "transmitting_a",
 ]

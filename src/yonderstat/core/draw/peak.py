@@ -1,30 +1,38 @@
-"""The largest current at one moment, given what never transmits together."""
+"""The largest current at one moment, given what never transmits together; and the supply that would carry it."""
 
 from collections import defaultdict
+from collections.abc import Sequence
 
-from ..design import Load
+from ..data import column
+from .station import LoadDraw
 
-
-def transmit_step_a(load: Load) -> float:
-    """What keying all units of a load adds to its receive current; one unit at a time if interlocked. [A]"""
-    if load.transmit_a is None:
-        return 0.0
-    units = 1 if load.interlock.strip() else load.quantity
-    return max(0.0, load.transmit_a.value - load.receive_a.value) * units
+SUPPLY_MARGIN = 1.1
+"""A supply is chosen a tenth above the peak. [C] common practice."""
 
 
-def peak_a(loads: list[Load]) -> float:
+def peak_a(loads: Sequence[LoadDraw]) -> float:
     """Receive currents of everything, plus for each interlock group its largest transmit step. [A]
 
     A load without a group can key at any moment, so its step always counts.
     """
-    standing_a = sum(load.receive_a.value * load.quantity for load in loads)
     free_a = 0.0
     grouped: dict[str, float] = defaultdict(float)
-    for load in loads:
-        group = load.interlock.strip().casefold()
+    for item in loads:
+        group = item.load.interlock.strip().casefold()
         if group:
-            grouped[group] = max(grouped[group], transmit_step_a(load))
+            grouped[group] = max(grouped[group], item.key_step_a)
         else:
-            free_a += transmit_step_a(load)
-    return standing_a + free_a + sum(grouped.values())
+            free_a += item.key_step_a
+    return sum(item.receive_a for item in loads) + free_a + sum(grouped.values())
+
+
+def everything_keys_a(loads: Sequence[LoadDraw]) -> float:
+    """What if everything keys at once, interlocks or not. [A]"""
+    return sum(
+        item.receive_a + item.key_step_a * (item.load.quantity if item.load.interlock.strip() else 1) for item in loads
+    )
+
+
+def supply_size_a(peak: float) -> float | None:
+    """The smallest usual bench supply that carries a peak with a tenth to spare; None above the largest. [A]"""
+    return next((float(size) for size in column("supply_sizes", "amps") if size >= SUPPLY_MARGIN * peak), None)

@@ -4,213 +4,285 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..design import Design, Load
-from ..working import Input, Key, Quantity, Workings, given, stated, used
-from .average import FloatArray, daily_ah_by_month, load_daily_ah, load_on_current_a
-from .peak import peak_a, transmit_step_a
+from ..data import rows
+from ..design import Design, Rail
+from ..working import Input, Key, Quantity, Workings, given, stated, table, used
+from .load_report import LoadFigures, load_figures, month_shown
+from .months import MONTH_NAMES, month_key
+from .peak import everything_keys_a, peak_a, supply_size_a
+from .rails import inverter_input_a, rail_efficiency
+from .station import LoadDraw, StationDraw
+from .when import FloatArray
 
 NO_BANK_V = 12.0
-MONTH_NAMES = (
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-)
+LOW_END_V_12V = 11.0
+"""Bus volts at the end of discharge per 12 V block. [C] common practice; the bank's own curve comes with Store."""
 
 
 @dataclass(frozen=True, slots=True)
-class LoadFigures:
-    """What one load draws. `share` is its part of the station's amp-hours over the year's mean day, 0 to 1."""
+class TierFigures:
+    """What the loads of one tier draw in the design's month."""
+
+    tier: str
+    daily_ah: Key
+
+
+@dataclass(frozen=True, slots=True)
+class RailFigures:
+    """A rail: what it idles away, and for an inverter its busiest watts and the amps they take at the low end."""
 
     id: str
-    mean_a: Key
-    daily_ah: Key
-    daily_wh: Key
-    share: float
+    idle_ah: Key
+    peak_w: Key
+    low_end_a: Key
+    efficiency: tuple[tuple[float, float], ...]
+    """Pairs of load in W and efficiency with the idle draw counted in, 0 to 1."""
+
+
+@dataclass(frozen=True, slots=True)
+class DirectFigures:
+    """What a load on an inverter would save on the bus itself."""
+
+    load_id: str
+    saved_ah: Key
 
 
 @dataclass(frozen=True, slots=True)
 class DrawReport:
     """What the station draws. `daily_*` and `average_a` are of `month`, the month the design is judged by."""
 
+    tempo: str
     daily_ah: Key
     daily_wh: Key
     average_a: Key
     peak_a: Key
+    everything_keys_a: Key
+    supply_a: Key
     bus_v: Key
     month: int
     months_ah: tuple[Key, ...]
+    tiers: tuple[TierFigures, ...]
+    rails: tuple[RailFigures, ...]
+    direct: tuple[DirectFigures, ...]
     loads: tuple[LoadFigures, ...]
-
-
-def month_key(stem: Key, month: int) -> Key:
-    """The key of a figure of one month, 1 to 12."""
-    return f"{stem}.{month:02d}"
 
 
 def bus_volts(design: Design, workings: Workings) -> Quantity:
     """Nominal volts of the battery bus: the bank's, or 12 V where there is no bank yet."""
     bank = design.store.bank
     words = "units in series times the volts of one"
+    key, label = "draw.bus_v", "Bus volts, nominal"
     if bank is None:
-        return workings.add(
-            "draw.bus_v",
-            NO_BANK_V,
-            "V",
-            "Bus volts, nominal",
-            "V = 12",
-            words,
-            source="practice",
-            note="no bank yet",
-        )
-    return workings.add(
-        "draw.bus_v",
-        bank.series * bank.unit_v,
-        "V",
-        "Bus volts, nominal",
-        "V = s · V₁",
-        words,
-        [
-            stated("s", "units in series", bank.series, "", "/store/bank/series"),
-            stated("V₁", "volts of one unit", bank.unit_v, "V", "/store/bank/unit_v"),
-        ],
-        "arithmetic",
-    )
-
-
-def _mean_current(index: int, load: Load, workings: Workings) -> Quantity:
-    at = f"/draw/loads/{index}"
+        return workings.add(key, NO_BANK_V, "V", label, "V = 12", words, source="practice", note="no bank yet")
     inputs = [
-        given("I_rx", "current receiving, or on", load.receive_a, "A", f"{at}/receive_a"),
-        stated("n", "how many", load.quantity, "", f"{at}/quantity"),
+        stated("s", "units in series", bank.series, "", "/store/bank/series"),
+        stated("V₁", "volts of one unit", bank.unit_v, "V", "/store/bank/unit_v"),
     ]
-    formula, words = "I = n · I_rx", "current when on, times how many"
-    if load.transmit_a is not None:
-        inputs[1:1] = [
-            given("I_tx", "current transmitting", load.transmit_a, "A", f"{at}/transmit_a"),
-            given("s", "share of its hours transmitting", load.transmit_share, "share", f"{at}/transmit_share"),
-        ]
-        formula = "I = n · (I_rx · (1 − s) + I_tx · s)"
-        words = "each state's current times its share of the time, summed, times how many"
-    return workings.add(
-        f"draw.load.{load.id}.mean_a",
-        load_on_current_a(load),
-        "A",
-        f"{load.name}: mean current while on",
-        formula,
-        words,
-        inputs,
-        "practice",
-    )
+    return workings.add(key, bank.series * bank.unit_v, "V", label, "V = s · V₁", words, inputs, "arithmetic")
 
 
-def _load_figures(index: int, load: Load, bus_v: Quantity, year_ah: float, workings: Workings) -> LoadFigures:
-    mean = _mean_current(index, load, workings)
-    hours = given("h", "hours a day", load.hours_per_day, "h", f"/draw/loads/{index}/hours_per_day")
-    daily = workings.add(
-        f"draw.load.{load.id}.daily_ah",
-        load_daily_ah(load),
-        "A·h",
-        f"{load.name}: amp-hours a day",
-        "Q = I · h",
-        "mean current while on times the hours it is on",
-        [used("I", mean), hours],
-        "arithmetic",
-    )
-    energy = workings.add(
-        f"draw.load.{load.id}.daily_wh",
-        daily.number * bus_v.number,
-        "W·h",
-        f"{load.name}: watt-hours a day",
-        "E = Q · V",
-        "amp-hours times the nominal bus volts",
-        [used("Q", daily), used("V", bus_v)],
-        "arithmetic",
-    )
-    share = load_daily_ah(load) * len(load.months) / year_ah if year_ah else 0.0
-    return LoadFigures(load.id, mean.key, daily.key, energy.key, share)
+def _part(item: LoadDraw, month: int, design_month: int, workings: Workings) -> Input:
+    """A load's amp-hours of one month, as an input; a reference where its own figure is of the same amount."""
+    figure = workings[f"draw.load.{item.load.id}.daily_ah"]
+    value = float(item.daily_ah[month - 1])
+    if month_shown(item, design_month) == month or value == figure.value:
+        return used("Qᵢ", figure)
+    return Input("Qᵢ", f"{item.load.name} in this month", value, "A·h", "computed")
 
 
-def _month_total(month: int, by_month: FloatArray, loads: list[Load], workings: Workings) -> Quantity:
-    figures = workings
-    inputs = [
-        used(f"Q{number + 1}", figures[f"draw.load.{load.id}.daily_ah"])
-        for number, load in enumerate(loads)
-        if month in load.months
-    ]
+def _month_total(
+    month: int, station: StationDraw, by_month: FloatArray, design_month: int, workings: Workings
+) -> Quantity:
+    inputs = [_part(item, month, design_month, workings) for item in station.loads if item.daily_ah[month - 1] > 0]
+    inputs += [used("Q_idle", workings[f"draw.rail.{rail_id}.idle_ah"]) for rail_id in station.idle_ah]
     return workings.add(
         month_key("draw.month_ah", month),
         float(by_month[month - 1]),
         "A·h",
         f"Drawn a day in {MONTH_NAMES[month - 1]}",
         "Q = Σ Qᵢ",
-        "the amp-hours of every load that runs in the month",
+        "the amp-hours of every load in the month, and what the rails idle away",
         inputs,
         "arithmetic",
     )
 
 
-def _peak(loads: list[Load], workings: Workings) -> Quantity:
-    inputs: list[Input] = []
-    for index, load in enumerate(loads):
-        at = f"/draw/loads/{index}"
-        inputs.append(given("I_rx", f"{load.name}: receiving, or on", load.receive_a, "A", f"{at}/receive_a"))
-        if load.transmit_a is not None:
-            step = transmit_step_a(load)
-            group = f", in “{load.interlock}”" if load.interlock else ""
-            inputs.append(
-                Input("ΔI", f"{load.name}: keying adds{group}", step, "A", "stated", pointer=f"{at}/transmit_a")
-            )
+def _idle(rail: Rail, index: int, value: float, bus_v: Quantity, workings: Workings) -> Quantity:
+    at = f"/draw/rails/{index}"
     return workings.add(
-        "draw.peak_a",
-        peak_a(loads),
-        "A",
-        "Largest current at one moment",
-        "I = Σ n · I_rx + Σ_groups max ΔI",
-        "everything receiving or on, plus the largest transmit step of each group that never keys together",
-        inputs,
+        f"draw.rail.{rail.id}.idle_ah",
+        value,
+        "A·h",
+        f"{rail.name}: idles away a day",
+        "Q = P_idle · h / V",
+        "its own watts for every hour it is on, over the bus volts",
+        [
+            given("P_idle", "idle watts", rail.idle_w, "W", f"{at}/idle_w"),
+            given("h", "hours on", rail.on_hours, "h", f"{at}/on_hours"),
+            used("V", bus_v),
+        ],
         "practice",
     )
 
 
-def draw_report(design: Design, bus_v: Quantity, month: int, workings: Workings) -> DrawReport:
-    """Work out what the station draws.
+def _rail_figures(rail: Rail, index: int, station: StationDraw, bus_v: Quantity, workings: Workings) -> RailFigures:
+    idle = workings[f"draw.rail.{rail.id}.idle_ah"]
+    hanging = [item for item in station.loads if item.rail is not None and item.rail.id == rail.id]
+    watts = [item.load.quantity * item.load.receive_a.value * rail.volts.value for item in hanging]
+    peak = workings.add(
+        f"draw.rail.{rail.id}.peak_w",
+        sum(watts),
+        "W",
+        f"{rail.name}: busiest",
+        "P = Σ n · I · V_r",
+        "every load on the rail at once",
+        [Input("P", item.load.name, power, "W", "computed") for item, power in zip(hanging, watts, strict=True)],
+        "arithmetic",
+    )
+    low_v = (
+        LOW_END_V_12V * bus_v.number / 12.0 if bus_v.number < 12 else LOW_END_V_12V * max(1, round(bus_v.number / 12.4))
+    )
+    efficiency = rail_efficiency(rail, peak.number)
+    low = workings.add(
+        f"draw.rail.{rail.id}.low_end_a",
+        inverter_input_a(peak.number + rail.idle_w.value * efficiency, efficiency, low_v),
+        "A",
+        f"{rail.name}: amps from the bus at its low end",
+        "I = (P / η + P_idle) / V_low",
+        "the busiest watts over the efficiency, and the idle watts, at the volts of an empty bank",
+        [
+            used("P", peak),
+            table("η", "efficiency at that load", efficiency, "share", "practice"),
+            given("P_idle", "idle watts", rail.idle_w, "W", f"/draw/rails/{index}/idle_w"),
+            table("V_low", "bus volts when nearly empty", low_v, "V", "practice"),
+        ],
+        "practice",
+    )
+    return RailFigures(rail.id, idle.key, peak.key, low.key, _efficiency_curve(rail))
 
-    Parameters
-    ----------
-    bus_v : Quantity
-        Nominal volts of the battery bus. [V]
-    month : int
-        The month, 1 to 12, that the daily figures are for.
-    """
-    loads = design.draw.loads
-    by_month = daily_ah_by_month(loads)
-    year_ah = sum(load_daily_ah(load) * len(load.months) for load in loads)
-    figures = tuple(_load_figures(index, load, bus_v, year_ah, workings) for index, load in enumerate(loads))
-    months = [_month_total(month, by_month, loads, workings) for month in range(1, 13)]
+
+def _efficiency_curve(rail: Rail) -> tuple[tuple[float, float], ...]:
+    if rail.rated_w is None:
+        return ()
+    curve = []
+    for row in rows("inverter_curve"):
+        power_w = float(row["load_share"]) * rail.rated_w.value
+        taken_w = power_w / rail_efficiency(rail, power_w) + rail.idle_w.value
+        curve.append((power_w, power_w / taken_w))
+    return tuple(curve)
+
+
+def _direct(item: LoadDraw, alone: bool, month: int, bus_v: Quantity, workings: Workings) -> DirectFigures:
+    """What the load would save on the bus: the inverter's loss, and its idle draw if nothing else needs it."""
+    rail, load = item.rail, item.load
+    assert rail is not None
+    daily = workings[f"draw.load.{load.id}.daily_ah"]
+    idle = workings[f"draw.rail.{rail.id}.idle_ah"]
+    power_w = load.receive_a.value * load.quantity * rail.volts.value
+    hours = float(item.hours[month - 1])
+    direct_ah = power_w * hours / bus_v.number
+    saved = max(0.0, daily.number - direct_ah) + (idle.number if alone else 0.0)
+    inputs = [
+        used("Q", daily),
+        Input("Q_direct", "the same watts straight from the bus", direct_ah, "A·h", "computed"),
+    ]
+    if alone:
+        inputs.append(used("Q_idle", idle))
+    figure = workings.add(
+        f"draw.load.{load.id}.direct_ah",
+        saved,
+        "A·h",
+        f"{load.name}: saved a day by going direct",
+        "ΔQ = Q − Q_direct" + (" + Q_idle" if alone else ""),
+        "the inverter's loss" + (", and its idle draw, as nothing else hangs on it" if alone else ""),
+        inputs,
+        "practice",
+    )
+    return DirectFigures(load.id, figure.key)
+
+
+def _peaks(design: Design, station: StationDraw, workings: Workings) -> tuple[Quantity, Quantity, Quantity]:
+    inputs: list[Input] = []
+    for index, item in enumerate(station.loads):
+        at = f"/draw/loads/{index}"
+        inputs.append(Input("I_rx", f"{item.load.name}: receiving, or on", item.receive_a, "A", "computed", pointer=at))
+        if item.key_step_a > 0:
+            group = f", in “{item.load.interlock}”" if item.load.interlock else ""
+            label = f"{item.load.name}: keying adds{group}"
+            inputs.append(Input("ΔI", label, item.key_step_a, "A", "computed", pointer=f"{at}/transmit_a"))
+    peak = workings.add(
+        "draw.peak_a",
+        peak_a(station.loads),
+        "A",
+        "Largest current at one moment",
+        "I = Σ I_rx + Σ_groups max ΔI",
+        "everything receiving or on, plus the largest transmit step of each group that never keys together",
+        inputs,
+        "practice",
+    )
+    everything = workings.add(
+        "draw.everything_keys_a",
+        everything_keys_a(station.loads),
+        "A",
+        "If everything keyed at once",
+        "I = Σ I_rx + Σ ΔI",
+        "the same with no regard for what never keys together",
+        inputs,
+        "practice",
+    )
+    size = supply_size_a(peak.number)
+    supply = workings.add(
+        "draw.supply_a",
+        size,
+        "A",
+        "Bench supply that would carry it",
+        "next size ≥ 1.1 · I",
+        "the smallest usual supply a tenth above the largest current; sets that never key together share it",
+        [used("I", peak)],
+        "practice",
+        "" if size else "more than any usual bench supply gives",
+    )
+    return peak, everything, supply
+
+
+def _tiers(station: StationDraw, month: int, workings: Workings) -> tuple[TierFigures, ...]:
+    found = []
+    for tier in ("vital", "useful", "comfort", "none"):
+        mine = [item for item in station.loads if (item.load.tier or "none") == tier]
+        if not mine:
+            continue
+        total = workings.add(
+            f"draw.tier.{tier}.daily_ah",
+            sum(float(item.daily_ah[month - 1]) for item in mine),
+            "A·h",
+            f"{'Without a tier' if tier == 'none' else tier.capitalize()}, a day in {MONTH_NAMES[month - 1]}",
+            "Q = Σ Qᵢ",
+            "the amp-hours of the loads of this worth",
+            [_part(item, month, month, workings) for item in mine],
+            "arithmetic",
+        )
+        found.append(TierFigures(tier, total.key))
+    return tuple(found)
+
+
+def _totals(month: int, total: Quantity, bus_v: Quantity, workings: Workings) -> tuple[Key, Key, Key]:
+    name = MONTH_NAMES[month - 1]
+    words = "the day's amp-hours in the month the design is judged by"
     daily = workings.add(
         "draw.daily_ah",
-        months[month - 1].value,
+        total.value,
         "A·h",
-        f"Drawn a day, {MONTH_NAMES[month - 1]}",
+        f"Drawn a day, {name}",
         "Q = Q_month",
-        "the day's amp-hours in the month the design is judged by",
-        [used("Q_month", months[month - 1])],
+        words,
+        [used("Q_month", total)],
         "arithmetic",
     )
     energy = workings.add(
         "draw.daily_wh",
         daily.number * bus_v.number,
         "W·h",
-        f"Watt-hours a day, {MONTH_NAMES[month - 1]}",
+        f"Watt-hours a day, {name}",
         "E = Q · V",
         "amp-hours times the nominal bus volts",
         [used("Q", daily), used("V", bus_v)],
@@ -226,15 +298,57 @@ def draw_report(design: Design, bus_v: Quantity, month: int, workings: Workings)
         [used("Q", daily)],
         "arithmetic",
     )
+    return daily.key, energy.key, average.key
+
+
+def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: int, workings: Workings) -> DrawReport:
+    """Work out what the station draws.
+
+    Parameters
+    ----------
+    station : StationDraw
+        The station at the tempo the design is sized on.
+    bus_v : Quantity
+        Nominal volts of the battery bus. [V]
+    month : int
+        The month, 1 to 12, that the daily figures are for.
+    """
+    by_month = station.by_month
+    year_ah = float(by_month.sum())
+    for index, rail in enumerate(design.draw.rails):
+        _idle(rail, index, station.idle_ah[rail.id], bus_v, workings)
+    loads = tuple(
+        load_figures(index, item, month, bus_v, year_ah, workings) for index, item in enumerate(station.loads)
+    )
+    months = [_month_total(number, station, by_month, month, workings) for number in range(1, 13)]
+    daily, energy, average = _totals(month, months[month - 1], bus_v, workings)
+    peak, everything, supply = _peaks(design, station, workings)
+    inverters = {rail.id for rail in design.draw.rails if rail.kind == "inverter"}
+    on_inverter = [item for item in station.loads if item.load.rail in inverters]
     return DrawReport(
-        daily.key,
-        energy.key,
-        average.key,
-        _peak(loads, workings).key,
+        design.draw.sized_on,
+        daily,
+        energy,
+        average,
+        peak.key,
+        everything.key,
+        supply.key,
         bus_v.key,
         month,
         tuple(item.key for item in months),
-        figures,
+        _tiers(station, month, workings),
+        tuple(_rail_figures(rail, index, station, bus_v, workings) for index, rail in enumerate(design.draw.rails)),
+        tuple(
+            _direct(
+                item,
+                sum(o.load.rail == item.load.rail for o in on_inverter) == 1,
+                month_shown(item, month),
+                bus_v,
+                workings,
+            )
+            for item in on_inverter
+        ),
+        loads,
     )
 
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ..design import Design
 from ..draw import MONTH_NAMES
 from ..verdict import Figures, months_in_words
-from .model import Finding, Judge, Remedy, Severity, rule
+from .model import Finding, Remedy, Severity, rule
 from .remedies import cover_effect, replace, try_change, with_string
 
 FAR_SHORT, EDGE = 0.9, 1.1
@@ -22,7 +22,7 @@ def _covers(design: Design, figures: Figures) -> dict[int, float]:
     return covers
 
 
-def _remedies(design: Design, figures: Figures, judge: Judge) -> list[Remedy]:
+def _remedies(design: Design, figures: Figures) -> list[Remedy]:
     month = figures.verdict.hard_month
     effect = cover_effect(month, MONTH_NAMES[month - 1])
     string = design.array.strings[0]
@@ -31,16 +31,16 @@ def _remedies(design: Design, figures: Figures, judge: Judge) -> list[Remedy]:
     if string.controller == "pwm":
         changed = with_string(design, 0, controller="mppt")
         label = f"{string.name}: MPPT in place of PWM"
-        found.append(try_change(label, changed, [replace(f"{at}/controller", "mppt")], judge, effect))
+        found.append(try_change(label, changed, [replace(f"{at}/controller", "mppt")], effect))
     if string.parallel < 64:
         changed = with_string(design, 0, parallel=string.parallel + 1)
         more = string.series
         label = f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
-        found.append(try_change(label, changed, [replace(f"{at}/parallel", string.parallel + 1)], judge, effect))
+        found.append(try_change(label, changed, [replace(f"{at}/parallel", string.parallel + 1)], effect))
     if abs(string.tilt_deg - STEEPER_DEG) > 10:
         changed = with_string(design, 0, tilt_deg=STEEPER_DEG)
         label = f"{string.name}: tilt {STEEPER_DEG:.0f}°"
-        found.append(try_change(label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], judge, effect))
+        found.append(try_change(label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect))
     return found
 
 
@@ -55,7 +55,7 @@ def _worthwhile(remedies: list[Remedy], covered: float) -> tuple[Remedy, ...]:
 
 
 @rule
-def array_short(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def array_short(design: Design, figures: Figures) -> Iterator[Finding]:
     """The harvest against the draw, month by month, on mean sun."""
     if not design.array.strings or not figures.array.stored_ah:
         return
@@ -94,12 +94,12 @@ def array_short(design: Design, figures: Figures, judge: Judge) -> Iterator[Find
         sentence,
         why,
         "/array/strings/0",
-        _worthwhile(_remedies(design, figures, judge), covered),
+        _worthwhile(_remedies(design, figures), covered),
     )
 
 
 @rule
-def no_controller(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def no_controller(design: Design, figures: Figures) -> Iterator[Finding]:
     """A panel straight on a battery: recorded as built, and judged."""
     for index, string in enumerate(design.array.strings):
         if string.controller == "none":
@@ -123,7 +123,7 @@ def no_controller(design: Design, figures: Figures, judge: Judge) -> Iterator[Fi
 
 
 @rule
-def works_below_charge(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def works_below_charge(design: Design, figures: Figures) -> Iterator[Finding]:
     """A string whose working volts never reach the bank's charging volts."""
     charge_v = figures.working[figures.array.charge_v].number
     for index, string in enumerate(design.array.strings):
@@ -140,7 +140,7 @@ def works_below_charge(design: Design, figures: Figures, judge: Judge) -> Iterat
 
 
 @rule
-def no_panels(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def no_panels(design: Design, figures: Figures) -> Iterator[Finding]:
     """Nothing that charges the bank by day."""
     if not design.array.strings and design.array.alternator is None:
         yield Finding(

@@ -5,11 +5,11 @@ from collections.abc import Iterator
 from ..design import Design
 from ..verdict import Figures
 from ..working import Key, resting_on_defaults
-from .model import Finding, Judge, rule
+from .model import Finding, rule
 
 
 @rule
-def no_location(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def no_location(design: Design, figures: Figures) -> Iterator[Finding]:
     """No place: no sun can be worked out."""
     if design.place is None:
         yield Finding(
@@ -23,7 +23,7 @@ def no_location(design: Design, figures: Figures, judge: Judge) -> Iterator[Find
 
 
 @rule
-def no_near_cell(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def no_near_cell(design: Design, figures: Figures) -> Iterator[Finding]:
     """A place the packaged resource does not reach."""
     if figures.sun.state == "no_cell":
         yield Finding(
@@ -38,7 +38,7 @@ def no_near_cell(design: Design, figures: Figures, judge: Judge) -> Iterator[Fin
 
 
 @rule
-def no_loads(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def no_loads(design: Design, figures: Figures) -> Iterator[Finding]:
     """Nothing to power."""
     if not design.draw.loads:
         yield Finding(
@@ -60,7 +60,7 @@ def _verdict_keys(figures: Figures) -> list[Key]:
 
 
 @rule
-def rests_on_defaults(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def rests_on_defaults(design: Design, figures: Figures) -> Iterator[Finding]:
     """Which of our own guesses the verdict hangs on."""
     guesses = resting_on_defaults(figures.working, _verdict_keys(figures))
     if not guesses:

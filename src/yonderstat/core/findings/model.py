@@ -33,8 +33,7 @@ class Finding:
     remedies: tuple[Remedy, ...] = ()
 
 
-Judge = Callable[[Design], Figures]
-Rule = Callable[[Design, Figures, Judge], Iterator[Finding]]
+Rule = Callable[[Design, Figures], Iterator[Finding]]
 RULES: list[Rule] = []
 
 SEVERITY_ORDER: tuple[Severity, ...] = ("stop", "fix", "mind", "good")

@@ -5,11 +5,11 @@ from collections.abc import Callable, Iterable
 from typing import Any
 
 from ..design import Design
-from ..verdict import Figures
-from .model import Judge, Remedy
+from ..verdict import Figures, days_without_sun, draw_covered
+from .model import Remedy
 
 MAX_PARALLEL = 64
-Effect = Callable[[Figures], str]
+Effect = Callable[[Design], str]
 
 
 def replace(pointer: str, value: Any) -> dict[str, Any]:
@@ -17,9 +17,9 @@ def replace(pointer: str, value: Any) -> dict[str, Any]:
     return {"op": "replace", "path": pointer, "value": value}
 
 
-def try_change(label: str, changed: Design, patch: Iterable[dict[str, Any]], judge: Judge, effect: Effect) -> Remedy:
-    """A remedy whose effect is read off the figures of the changed design."""
-    return Remedy(label, effect(judge(changed)), tuple(patch))
+def try_change(label: str, changed: Design, patch: Iterable[dict[str, Any]], effect: Effect) -> Remedy:
+    """A remedy with the effect of the changed design."""
+    return Remedy(label, effect(changed), tuple(patch))
 
 
 def with_bank(design: Design, **changes: Any) -> Design:
@@ -30,6 +30,13 @@ def with_bank(design: Design, **changes: Any) -> Design:
     return design.model_copy(update={"store": design.store.model_copy(update={"bank": bank})})
 
 
+def with_load(design: Design, index: int, **changes: Any) -> Design:
+    """The design with some fields of one load changed."""
+    loads = list(design.draw.loads)
+    loads[index] = loads[index].model_copy(update=changes)
+    return design.model_copy(update={"draw": design.draw.model_copy(update={"loads": loads})})
+
+
 def with_string(design: Design, index: int, **changes: Any) -> Design:
     """The design with some fields of one string changed."""
     strings = list(design.array.strings)
@@ -37,21 +44,22 @@ def with_string(design: Design, index: int, **changes: Any) -> Design:
     return design.model_copy(update={"array": design.array.model_copy(update={"strings": strings})})
 
 
-def lasting_effect(figures: Figures) -> str:
-    """What a change does to the days without sun."""
-    days = figures.number(figures.store.days_without_sun) if figures.store else None
-    return "no end" if days is None else f"{days:.1f} days without sun"
+def lasting_effect(figures: Figures) -> Effect:
+    """What a change does to the days without sun in the month the design is judged by."""
+
+    def effect(changed: Design) -> str:
+        days = days_without_sun(changed, figures.verdict.hard_month)
+        return "no end" if days is None else f"{days:.1f} days without sun"
+
+    return effect
 
 
 def cover_effect(month: int, name: str) -> Effect:
     """What a change does to the share of the draw covered in a month."""
 
-    def effect(figures: Figures) -> str:
-        stored = figures.number(figures.array.stored_ah[month - 1]) if figures.array.stored_ah else None
-        drawn = figures.number(figures.draw.months_ah[month - 1])
-        if stored is None or not drawn:
-            return "not known"
-        return f"{100 * stored / drawn:.0f} % of {name}"
+    def effect(changed: Design) -> str:
+        covered = draw_covered(changed, month)
+        return "not known" if covered is None else f"{100 * covered:.0f} % of {name}"
 
     return effect
 

@@ -5,13 +5,13 @@ from collections.abc import Iterator
 from ..design import Design
 from ..store import below_temperature_table
 from ..verdict import Figures
-from .model import Finding, Judge, Remedy, rule
+from .model import Finding, Remedy, rule
 from .remedies import lasting_effect, parallel_that_lasts, replace, try_change, with_bank
 
 FAR_SHORT = 0.5
 
 
-def _more_in_parallel(design: Design, figures: Figures, judge: Judge) -> list[Remedy]:
+def _more_in_parallel(design: Design, figures: Figures) -> list[Remedy]:
     bank, need = design.store.bank, parallel_that_lasts(design, figures)
     if bank is None or need is None:
         return []
@@ -21,14 +21,13 @@ def _more_in_parallel(design: Design, figures: Figures, judge: Judge) -> list[Re
             label,
             with_bank(design, parallel=need),
             [replace("/store/bank/parallel", need)],
-            judge,
-            lasting_effect,
+            lasting_effect(figures),
         )
     ]
 
 
 @rule
-def bank_too_small(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def bank_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
     """The bank against the days asked without sun."""
     if figures.store is None:
         return
@@ -51,12 +50,12 @@ def bank_too_small(design: Design, figures: Figures, judge: Judge) -> Iterator[F
         f"Lasts {days:.1f} of the {asked:g} days asked without sun",
         "Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
         "/store/bank/parallel",
-        tuple(_more_in_parallel(design, figures, judge)),
+        tuple(_more_in_parallel(design, figures)),
     )
 
 
 @rule
-def depth_beyond_default(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def depth_beyond_default(design: Design, figures: Figures) -> Iterator[Finding]:
     """A depth set deeper than what the chemistry usually takes in this use."""
     bank, store = design.store.bank, figures.store
     if bank is None or store is None or bank.depth is None:
@@ -76,15 +75,14 @@ def depth_beyond_default(design: Design, figures: Figures, judge: Judge) -> Iter
                 f"Back to {usual * 100:.0f} %",
                 with_bank(design, depth=None),
                 [replace("/store/bank/depth", None)],
-                judge,
-                lasting_effect,
+                lasting_effect(figures),
             ),
         ),
     )
 
 
 @rule
-def night_too_long(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def night_too_long(design: Design, figures: Figures) -> Iterator[Finding]:
     """The longest night against the store."""
     night = figures.night
     share = figures.number(night.share) if night and night.share else None
@@ -103,7 +101,7 @@ def night_too_long(design: Design, figures: Figures, judge: Judge) -> Iterator[F
 
 
 @rule
-def below_the_table(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def below_the_table(design: Design, figures: Figures) -> Iterator[Finding]:
     """A bank colder than the published figures reach."""
     bank, store = design.store.bank, figures.store
     if bank is None or store is None:
@@ -122,7 +120,7 @@ def below_the_table(design: Design, figures: Figures, judge: Judge) -> Iterator[
 
 
 @rule
-def no_bank(design: Design, figures: Figures, judge: Judge) -> Iterator[Finding]:
+def no_bank(design: Design, figures: Figures) -> Iterator[Finding]:
     """Nothing to store energy in."""
     if design.store.bank is None:
         yield Finding(

@@ -1,5 +1,6 @@
 """What a design comes to: figures in the order energy flows, and the verdict in a sentence."""
 
+from .effects import days_without_sun, draw_covered
 from .figures import Figures, figures_of
 from .months import carried_days, covered_share, hardest_month, months_in_words
 from .report import EnergyLine, MonthCell, Verdict
@@ -11,6 +12,8 @@ __all__ = [
     "Verdict",
     "carried_days",
     "covered_share",
+    "days_without_sun",
+    "draw_covered",
     "figures_of",
     "hardest_month",
     "months_in_words",

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from ..array import ArrayReport, SizingReport, array_report, sizing_report
 from ..array.sizing import Basis
 from ..design import Design, Purpose
-from ..draw import DrawReport, bus_volts, daily_ah_by_month, draw_report, heaviest_month
+from ..draw import DrawReport, StationDraw, bus_volts, draw_report, heaviest_month, station_draw
 from ..store import StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
 from ..working import Key, Quantity, Workings, used
@@ -28,6 +28,7 @@ class Figures:
     array: ArrayReport
     sizing: SizingReport
     night: NightFigures | None
+    station: StationDraw
     asked_days: Key
     working: dict[Key, Quantity]
 
@@ -36,8 +37,8 @@ class Figures:
         return self.working[key].value if key else None
 
 
-def _hard_month(design: Design, array: ArrayReport, workings: Workings) -> int:
-    drawn = daily_ah_by_month(design.draw.loads)
+def _hard_month(design: Design, station: StationDraw, array: ArrayReport, workings: Workings) -> int:
+    drawn = station.by_month
     if not array.stored_ah or not drawn.any():
         return heaviest_month(drawn, design.brief.months)
     known = workings
@@ -153,8 +154,9 @@ def figures_of(design: Design) -> Figures:
     bus_v = bus_volts(design, workings)
     sun = sun_report(design, workings)
     array = array_report(design, bus_v, sun.planes, workings)
-    month = _hard_month(design, array, workings)
-    draw = draw_report(design, bus_v, month, workings)
+    station = station_draw(design, bus_v.number)
+    month = _hard_month(design, station, array, workings)
+    draw = draw_report(design, station, bus_v, month, workings)
     asked = asked_days(design.brief, workings)
     known = workings
     daily, average = known[draw.daily_ah], known[draw.average_a]
@@ -163,7 +165,7 @@ def figures_of(design: Design) -> Figures:
     night = None
     if sun.longest_night_h:
         nights = [known[key] for key in sun.longest_night_h]
-        night = night_figures(design, nights, known[store.usable_ah] if store else None, workings)
+        night = night_figures(design, station, nights, known[store.usable_ah] if store else None, workings)
     plane = _main_plane(sun, array, workings)
     has_panels = bool(array.strings) or array.alternator_ah is not None
     harvest = known[array.harvest_ah[month - 1]] if array.harvest_ah and has_panels else None
@@ -195,4 +197,4 @@ def figures_of(design: Design) -> Figures:
         figure,
         cells,
     )
-    return Figures(verdict, line, draw, store, sun, array, sizing, night, asked.key, workings.as_dict())
+    return Figures(verdict, line, draw, store, sun, array, sizing, night, station, asked.key, workings.as_dict())

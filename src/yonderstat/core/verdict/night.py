@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from ..design import Design
-from ..draw import MONTH_NAMES, load_night_ah
+from ..draw import MONTH_NAMES, StationDraw
 from ..working import Input, Key, Quantity, Workings, used
 
 
@@ -17,11 +17,15 @@ class NightFigures:
     """Of the usable amp-hours; None without a bank."""
 
 
-def night_figures(design: Design, nights: list[Quantity], usable: Quantity | None, workings: Workings) -> NightFigures:
+def night_figures(
+    design: Design, station: StationDraw, nights: list[Quantity], usable: Quantity | None, workings: Workings
+) -> NightFigures:
     """Find the hardest night and what it takes.
 
     Parameters
     ----------
+    station : StationDraw
+        The station at the tempo it is sized on.
     nights : list of Quantity
         The longest night of each month. [h]
     usable : Quantity or None
@@ -29,12 +33,17 @@ def night_figures(design: Design, nights: list[Quantity], usable: Quantity | Non
     """
 
     def drawn_ah(month: int) -> float:
-        return sum(load_night_ah(load, nights[month - 1].number) for load in design.draw.loads if month in load.months)
+        night_h = nights[month - 1].number
+        idle_ah = sum(station.idle_ah.values()) * night_h / 24.0
+        return sum(item.night_ah(month, night_h) for item in station.loads) + idle_ah
 
     month = max(design.brief.months, key=drawn_ah)
-    known = workings
     inputs: list[Input] = [used("N", nights[month - 1])]
-    inputs += [used("Iᵢ", known[f"draw.load.{load.id}.mean_a"]) for load in design.draw.loads if month in load.months]
+    inputs += [
+        used("Iᵢ", workings[f"draw.load.{item.load.id}.mean_a"])
+        for item in station.loads
+        if item.daily_ah[month - 1] > 0
+    ]
     drawn = workings.add(
         "store.night_ah",
         drawn_ah(month),

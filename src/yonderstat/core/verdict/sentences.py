@@ -114,8 +114,9 @@ def _continuous(case: Case) -> tuple[Sentence, Key | None]:
 
 def _spell(case: Case) -> tuple[Sentence, Key | None]:
     assert case.store is not None
-    short = short_months(case.shares)
-    worst = min(case.shares, key=lambda month: (case.shares[month], month != case.month))
+    shares = case.shares
+    short = short_months(shares)
+    worst = min(shares, key=lambda month: (shares[month], month != case.month))
     name = MONTH_NAMES[worst - 1]
     drawn, usable = case.number(case.draw.months_ah[worst - 1]), case.number(case.store.usable_ah)
     stored = case.number(case.array.stored_ah[worst - 1]) if case.array.stored_ah else 0.0

@@ -1,0 +1,149 @@
+"""The whole station at a tempo: currents at the bus, hours, amp-hours by load, hour and month."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from ..data import rows_by
+from ..design import Design, Draw, Load, Rail, Tempo
+from .rails import bus_current_a, idle_daily_ah, rail_of
+from .transmit import key_down, transmitting_a
+from .when import FloatArray, on_share
+
+
+def mean_on_current_a(receive_a: float, transmit_a: float, transmit_share: float) -> float:
+    """Mean current while a load is on: state current times share of time, summed over the states.
+
+    Parameters
+    ----------
+    receive_a, transmit_a : float
+        Current when receiving (or simply on) and when transmitting. [A]
+    transmit_share : float
+        Share of the time on spent transmitting, 0 to 1.
+    """
+    return receive_a * (1.0 - transmit_share) + transmit_a * transmit_share
+
+
+@dataclass(frozen=True)
+class LoadDraw:
+    """One load at a tempo; currents are of all its units at the battery bus. [A]
+
+    `key_step_a` is what keying adds at the moment of key-down, one unit at a time if it is interlocked.
+    """
+
+    load: Load
+    rail: Rail | None
+    bus_v: float
+    standby_a: float
+    receive_a: float
+    transmit_a: float
+    key_step_a: float
+    mean_on_a: float
+    on_share: FloatArray
+
+    @cached_property
+    def hours(self) -> FloatArray:
+        """Hours a day on, by month. [h]"""
+        return np.asarray(self.on_share.sum(axis=1))
+
+    @cached_property
+    def hourly_a(self) -> FloatArray:
+        """Mean current by month and clock hour, standby included, shape (12, 24). [A]"""
+        resting = np.zeros((12, 1))
+        resting[np.array(self.load.months) - 1] = self.standby_a
+        return np.asarray(self.on_share * self.mean_on_a + (1 - self.on_share) * resting)
+
+    @cached_property
+    def daily_ah(self) -> FloatArray:
+        """Amp-hours a day, by month. [A·h]"""
+        return np.asarray(self.hourly_a.sum(axis=1))
+
+    @property
+    def receive_daily_ah(self) -> float:
+        """Amp-hours a day spent receiving, in the month it draws most. [A·h]"""
+        return float(self.receive_a * (1 - self.load.transmit_share.value) * self.hours.max())
+
+    def night_ah(self, month: int, night_h: float) -> float:
+        """Amp-hours in one night, its hours all taken to fall in the dark as far as they fit. [A·h]"""
+        on_h = min(float(self.hours[month - 1]), night_h)
+        resting_a = self.standby_a if month in self.load.months else 0.0
+        return self.mean_on_a * on_h + resting_a * (night_h - on_h)
+
+
+@dataclass(frozen=True)
+class StationDraw:
+    """Everything that draws, at one tempo. `idle_ah` is what each rail takes for itself in a day. [A·h]"""
+
+    loads: tuple[LoadDraw, ...]
+    idle_ah: dict[str, float]
+
+    @property
+    def by_month(self) -> FloatArray:
+        """Amp-hours a day, by month. [A·h]"""
+        total = np.full(12, sum(self.idle_ah.values()))
+        for item in self.loads:
+            total = total + item.daily_ah
+        return total
+
+    def of(self, load_id: str) -> LoadDraw:
+        """One load by id."""
+        return next(item for item in self.loads if item.load.id == load_id)
+
+
+def is_operated(load: Load) -> bool:
+    """Whether an operator keys it, so that a tempo's transmit share goes for it."""
+    return load.transmit_a is not None and rows_by("load_kinds", "kind")[load.kind]["operated"] == "yes"
+
+
+def at_tempo(load: Load, tempo: Tempo) -> Load:
+    """The load as a tempo works it: its own override first, then the tempo's share for what an operator keys."""
+    changes: dict[str, object] = {}
+    if tempo.transmit_share is not None and is_operated(load):
+        changes["transmit_share"] = tempo.transmit_share
+    override = next((item for item in tempo.overrides if item.load == load.id), None)
+    if override is not None:
+        if override.transmit_share is not None and load.transmit_a is not None:
+            changes["transmit_share"] = override.transmit_share
+        if override.hours_per_day is not None:
+            changes |= {"hours_per_day": override.hours_per_day, "pattern": None, "events": None, "thermostat": None}
+    return load.model_copy(update=changes) if changes else load
+
+
+def tempo_of(draw: Draw, tempo_id: str | None = None) -> Tempo:
+    """A tempo by id, the one the design is sized on unless told otherwise."""
+    return next(tempo for tempo in draw.tempos if tempo.id == (tempo_id or draw.sized_on))
+
+
+def load_draw(design: Design, load: Load, bus_v: float) -> LoadDraw:
+    """What a load takes, as it stands. [V]"""
+    rail, many = rail_of(design.draw, load), load.quantity
+    receive_a = bus_current_a(load.receive_a.value, rail, bus_v)
+    transmit_a = bus_current_a(transmitting_a(load), rail, bus_v)
+    standby_a = bus_current_a(load.standby_a.value, rail, bus_v) if load.standby_a else 0.0
+    pressed = key_down(load)
+    step_a = max(0.0, bus_current_a(pressed.amps, rail, bus_v) - receive_a) if pressed else 0.0
+    return LoadDraw(
+        load,
+        rail,
+        bus_v,
+        standby_a * many,
+        receive_a * many,
+        transmit_a * many,
+        step_a * (1 if load.interlock.strip() else many),
+        mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
+        on_share(load, design.brief, design.place),
+    )
+
+
+def station_draw(design: Design, bus_v: float, tempo_id: str | None = None) -> StationDraw:
+    """The station at a tempo, the one it is sized on unless told otherwise.
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts of the battery bus. [V]
+    """
+    tempo = tempo_of(design.draw, tempo_id)
+    loads = tuple(load_draw(design, at_tempo(load, tempo), bus_v) for load in design.draw.loads)
+    return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in design.draw.rails})

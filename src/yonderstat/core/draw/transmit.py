@@ -1,0 +1,72 @@
+"""What a transmitter takes on the key, at the power in use and in the mode in use."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..data import rows_by
+from ..design import Load, Mode, PowerPoint
+
+
+@dataclass(frozen=True, slots=True)
+class KeyDown:
+    """Key-down current and how it was found; `clamped` says the table had to be held at its end."""
+
+    amps: float
+    watts: float | None
+    by: str
+    """full, curve or table"""
+    clamped: bool = False
+
+
+def stage_current_a(power_w: float, rated_w: float, full_a: float, quiescent_a: float) -> float:
+    """Current of a class-AB stage below full power. [A]
+
+    Notes
+    -----
+    I = I_q + (I_max − I_q) · √(P / P_max); from memory.
+    """
+    return quiescent_a + (full_a - quiescent_a) * float(np.sqrt(min(1.0, power_w / rated_w)))
+
+
+def table_current_a(table: list[PowerPoint], power_w: float) -> tuple[float, bool]:
+    """Current from a set's own power table: straight between points, held at the ends and said so. [A]"""
+    points = sorted(table, key=lambda point: point.watts)
+    watts, amps = [point.watts for point in points], [point.amps for point in points]
+    return float(np.interp(power_w, watts, amps)), not watts[0] <= power_w <= watts[-1]
+
+
+def power_in_use_w(load: Load) -> float | None:
+    """The power setting in use, its cap minded; None where the set names no power. [W]"""
+    setting = load.power_w or load.rated_w
+    if setting is None:
+        return None
+    cap_w = load.power_cap_w.value if load.power_cap_w else setting.value
+    return min(setting.value, cap_w)
+
+
+def key_down(load: Load) -> KeyDown | None:
+    """Key-down current at the power in use; None for what does not transmit."""
+    if load.transmit_a is None:
+        return None
+    power_w, full_a = power_in_use_w(load), load.transmit_a.value
+    if power_w is not None and load.power_table:
+        amps, clamped = table_current_a(load.power_table, power_w)
+        return KeyDown(amps, power_w, "table", clamped)
+    if power_w is not None and load.rated_w and power_w < load.rated_w.value:
+        quiescent_a = min(load.receive_a.value, full_a)
+        return KeyDown(stage_current_a(power_w, load.rated_w.value, full_a, quiescent_a), power_w, "curve")
+    return KeyDown(full_a, power_w, "full")
+
+
+def mode_share(mode: Mode | None) -> float:
+    """Share of the key-down current while transmitting; 1 where no mode is named."""
+    return 1.0 if mode is None else float(rows_by("modes", "mode")[mode]["current_share"])
+
+
+def transmitting_a(load: Load) -> float:
+    """Mean current of one unit while transmitting: key-down times the mode's share, never below receive. [A]"""
+    pressed = key_down(load)
+    if pressed is None:
+        return load.receive_a.value
+    return max(load.receive_a.value, pressed.amps * mode_share(load.mode))

@@ -1,0 +1,353 @@
+"""Findings about the loads."""
+
+from collections.abc import Iterator
+
+from ..data import rows_by
+from ..design import BUS, Design, KnownAmps, KnownWatts, Load
+from ..draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w, station_draw
+from ..verdict import Figures
+from .model import Finding, Remedy, rule
+from .remedies import lasting_effect, replace, try_change, with_load
+
+RECEIVE_RULES_SHARE = 0.6
+COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1
+LONG_CARRIER_SHARE, SAFE_CARRIER_POWER = 0.25, 0.5
+AMP_HOURS_LIKE_A, AMPS_LIKE_AH = 10.0, 3.0
+LEAD_PEAK_C, LITHIUM_PEAK_C = 0.5, 1.0
+
+
+def _pointer(index: int, field: str) -> str:
+    return f"/draw/loads/{index}/{field}"
+
+
+def _kind(load: Load) -> dict[str, str]:
+    return rows_by("load_kinds", "kind")[load.kind]
+
+
+@rule
+def receive_dominates(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Receive current is what is forgotten."""
+    for index, item in enumerate(figures.station.loads):
+        shown = figures.draw.loads[index]
+        if item.load.transmit_a is None or shown.receive_share < RECEIVE_RULES_SHARE or shown.share < COMFORT_SHARE:
+            continue
+        yield Finding(
+            f"draw.receive.{item.load.id}",
+            "mind",
+            "draw",
+            f"{item.load.name} draws {shown.receive_share * 100:.0f} % of its amp-hours on receive",
+            "Two amps all day beat twenty for a few minutes: a set with a lower receive current, or one switched off "
+            "when nobody listens, saves more than less power.",
+            _pointer(index, "receive_a"),
+        )
+
+
+@rule
+def comfort_in_an_outage(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Comfort loads on the battery while the mains are out."""
+    if design.brief.purpose not in {"standby", "deployment"}:
+        return
+    month = figures.verdict.hard_month - 1
+    comfort = [item for item in figures.station.loads if item.load.tier == "comfort"]
+    total = float(figures.station.by_month[month])
+    taken = sum(float(item.daily_ah[month]) for item in comfort)
+    if not total or taken / total < COMFORT_SHARE:
+        return
+    usable = figures.number(figures.store.usable_ah) if figures.store else None
+    kept_ah = total - taken
+    gain = (
+        f" Switched off in an outage, the bank lasts {24 * usable / kept_ah:.0f} h." if usable and kept_ah > 0 else ""
+    )
+    yield Finding(
+        "draw.comfort",
+        "mind",
+        "draw",
+        f"Comfort takes {100 * taken / total:.0f} % of the day: {', '.join(item.load.name for item in comfort)}",
+        f"What is pleasant to have goes dark first.{gain}",
+    )
+
+
+def _direct_load(item: LoadDraw, bus_v: float) -> Load:
+    assert item.rail is not None
+    factor = item.rail.volts.value / bus_v
+    amps = KnownAmps(value=round(item.load.receive_a.value * factor, 4), basis=item.load.receive_a.basis)
+    return item.load.model_copy(update={"rail": BUS, "receive_a": amps})
+
+
+@rule
+def could_run_direct(design: Design, figures: Figures) -> Iterator[Finding]:
+    """An inverter between a battery and something that wants low voltage."""
+    bus_v = figures.working[figures.draw.bus_v].number
+    for index, item in enumerate(figures.station.loads):
+        if item.rail is None or item.rail.kind != "inverter" or _kind(item.load)["direct"] != "yes":
+            continue
+        direct = _direct_load(item, bus_v)
+        patch = [
+            replace(_pointer(index, "rail"), BUS),
+            replace(_pointer(index, "receive_a"), direct.receive_a.model_dump()),
+        ]
+        yield Finding(
+            f"draw.direct.{item.load.id}",
+            "fix",
+            "draw",
+            f"{item.load.name} goes up to mains voltage and back down",
+            "A DC adapter at the same watts spares the inverter's loss, and perhaps the inverter.",
+            _pointer(index, "rail"),
+            (
+                try_change(
+                    f"{item.load.name} straight from the bus",
+                    with_load(design, index, rail=BUS, receive_a=direct.receive_a),
+                    patch,
+                    lasting_effect(figures),
+                ),
+            ),
+        )
+
+
+@rule
+def inverter_idles(design: Design, figures: Figures) -> Iterator[Finding]:
+    """An inverter left on for hours nothing uses."""
+    month = figures.verdict.hard_month - 1
+    for index, rail in enumerate(design.draw.rails):
+        if rail.kind != "inverter":
+            continue
+        idle_ah = figures.station.idle_ah[rail.id]
+        hanging = [item for item in figures.station.loads if item.load.rail == rail.id]
+        used_ah = sum(float(item.daily_ah[month]) for item in hanging)
+        busiest_h = max((float(item.hours[month]) for item in hanging), default=0.0)
+        if idle_ah <= IDLE_SHARE * (used_ah + idle_ah) or busiest_h >= rail.on_hours.value:
+            continue
+        hours = {"value": round(busiest_h, 2), "basis": "stated"}
+        yield Finding(
+            f"draw.idle.{rail.id}",
+            "fix",
+            "draw",
+            f"{rail.name} idles away {idle_ah:.1f} A·h a day; what hangs on it takes {used_ah:.1f}",
+            f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",
+            f"/draw/rails/{index}/on_hours",
+            (
+                Remedy(
+                    f"On for {busiest_h:.1f} h a day",
+                    f"saves {idle_ah * (1 - busiest_h / rail.on_hours.value):.1f} A·h a day",
+                    (replace(f"/draw/rails/{index}/on_hours", hours),),
+                ),
+            ),
+        )
+
+
+@rule
+def long_carrier(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A mode that holds the carrier, at full power, for much of the time."""
+    for index, item in enumerate(figures.station.loads):
+        load = item.load
+        power_w = power_in_use_w(load)
+        if load.rated_w is None or power_w is None or not is_operated(load) or load.mode is None:
+            continue
+        carrier = mode_share(load.mode) >= 1.0
+        if not carrier or load.transmit_share.value <= LONG_CARRIER_SHARE:
+            continue
+        if power_w <= SAFE_CARRIER_POWER * load.rated_w.value:
+            continue
+        half = KnownWatts(value=load.rated_w.value * SAFE_CARRIER_POWER)
+        yield Finding(
+            f"draw.carrier.{load.id}",
+            "fix",
+            "draw",
+            f"{load.name} holds a full carrier {load.transmit_share.value * 100:.0f} % of its hours at {power_w:g} W",
+            "Few sets are rated for that at full power; half of it is common practice for FM and data.",
+            _pointer(index, "power_w"),
+            (
+                try_change(
+                    f"{load.name} at {half.value:g} W",
+                    with_load(design, index, power_w=half),
+                    [replace(_pointer(index, "power_w"), {"value": half.value, "basis": "stated"})],
+                    lasting_effect(figures),
+                ),
+            ),
+        )
+
+
+@rule
+def peak_too_high(design: Design, figures: Figures) -> Iterator[Finding]:
+    """The largest current against the supply at hand and the bank."""
+    peak = figures.working[figures.draw.peak_a].number
+    supply = design.draw.supply_a
+    if supply is not None and peak > supply.value:
+        yield Finding(
+            "draw.supply",
+            "fix",
+            "draw",
+            f"The peak of {peak:.0f} A is more than the supply's {supply.value:g} A",
+            "It folds back or trips when someone keys. Less power, an interlock, or a battery beside it.",
+            "/draw/supply_a",
+        )
+    bank = design.store.bank
+    if bank is None:
+        return
+    label_ah = bank.parallel * bank.unit_ah.value
+    limit_c = LITHIUM_PEAK_C if bank.chemistry == "lifepo4" else LEAD_PEAK_C
+    if peak > limit_c * label_ah:
+        yield Finding(
+            "draw.peak_bank",
+            "mind",
+            "draw",
+            f"The peak of {peak:.0f} A is {peak / label_ah:.1f} C of a {label_ah:.0f} A·h bank",
+            f"Past {limit_c:g} C lead sags below what a radio wants, and a lithium unit's electronics may open.",
+            "/store/bank/parallel",
+        )
+
+
+@rule
+def no_tier(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A load nobody has said the worth of."""
+    for index, load in enumerate(design.draw.loads):
+        if load.tier is None:
+            yield Finding(
+                f"draw.tier.{load.id}",
+                "mind",
+                "draw",
+                f"{load.name} has no worth: vital, useful or comfort?",
+                "What goes dark first follows from it.",
+                _pointer(index, "tier"),
+            )
+
+
+@rule
+def no_standby(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A device that is seldom truly off, without a standby draw."""
+    for index, item in enumerate(figures.station.loads):
+        load = item.load
+        often_on = _kind(load)["always_on"] == "yes" and load.kind != "repeater"
+        if not often_on or load.standby_a is not None or float(item.hours.max()) >= 24:
+            continue
+        yield Finding(
+            f"draw.standby.{load.id}",
+            "mind",
+            "draw",
+            f"{load.name} has no standby draw for the hours it is off",
+            "Adapters and sleeping electronics draw on. Measure it, or say nought if it is unplugged.",
+            _pointer(index, "standby_a"),
+        )
+
+
+@rule
+def gentle_tempo(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Sized on a tempo that is not the hardest, with something vital in it."""
+    if not any(load.tier == "vital" and is_operated(load) for load in design.draw.loads):
+        return
+    bus_v = figures.working[figures.draw.bus_v].number
+    month = figures.verdict.hard_month - 1
+    now = float(figures.station.by_month[month])
+    days = {tempo.id: float(station_draw(design, bus_v, tempo.id).by_month[month]) for tempo in design.draw.tempos}
+    hardest = max(design.draw.tempos, key=lambda tempo: days[tempo.id])
+    if days[hardest.id] <= HARDER * now:
+        return
+    changed = design.model_copy(update={"draw": design.draw.model_copy(update={"sized_on": hardest.id})})
+    yield Finding(
+        "draw.tempo",
+        "mind",
+        "draw",
+        f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
+        "An emergency is worked hard. Size on it, or plan to work less.",
+        "/draw/sized_on",
+        (
+            try_change(
+                f"Size on {hardest.name}", changed, [replace("/draw/sized_on", hardest.id)], lasting_effect(figures)
+            ),
+        ),
+    )
+
+
+@rule
+def interlock_of_automatics(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Two automatic transmitters said never to key together, with nobody there to see to it."""
+    groups: dict[str, list[Load]] = {}
+    for load in design.draw.loads:
+        if load.interlock.strip() and load.transmit_a is not None and not is_operated(load):
+            groups.setdefault(load.interlock.strip().casefold(), []).append(load)
+    for group, loads in groups.items():
+        if len(loads) > 1:
+            names = " and ".join(load.name for load in loads)
+            yield Finding(
+                f"draw.interlock.{'-'.join(load.id for load in loads)}"[:120],
+                "fix",
+                "draw",
+                f"{names} are said never to key together, but nothing stops them",
+                f"Nobody keys them. Wire an inhibit, or take “{group}” out so that the peak counts both.",
+                _pointer(design.draw.loads.index(loads[0]), "interlock"),
+            )
+
+
+@rule
+def vital_needs_what_fails(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A vital load that depends on what the outage takes away."""
+    words = {"mains": "the house mains", "internet": "the internet", "neighbour": "a neighbour's network"}
+    if design.brief.purpose not in {"standby", "deployment"}:
+        return
+    for index, load in enumerate(design.draw.loads):
+        if load.tier == "vital" and load.needs:
+            yield Finding(
+                f"draw.needs.{load.id}",
+                "fix",
+                "draw",
+                f"{load.name} is vital but needs {' and '.join(words[need] for need in load.needs)}",
+                "In the outage it is powered and not in service. Find another path, or let it shed itself.",
+                _pointer(index, "needs"),
+            )
+
+
+@rule
+def amps_or_amp_hours(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A figure that looks like the other unit."""
+    for index, item in enumerate(figures.station.loads):
+        load = item.load
+        all_day = float(item.hours.max()) >= 20
+        if load.receive_a.value >= AMP_HOURS_LIKE_A and all_day and load.kind not in {"heater", "amplifier"}:
+            yield Finding(
+                f"draw.unit.{load.id}",
+                "mind",
+                "draw",
+                f"{load.name} at {load.receive_a.value:g} A all day is {load.receive_a.value * 24:.0f} A·h",
+                "Did you mean amp-hours a day? Amps are the current while it is on.",
+                _pointer(index, "receive_a"),
+            )
+    bank = design.store.bank
+    if bank is not None and bank.unit_ah.value < AMPS_LIKE_AH and figures.working[figures.draw.peak_a].number > 5:
+        yield Finding(
+            "store.unit",
+            "mind",
+            "store",
+            f"A unit of {bank.unit_ah.value:g} A·h stands against a peak of over 5 A",
+            "Did you type amps where the label's amp-hours belong?",
+            "/store/bank/unit_ah",
+        )
+
+
+@rule
+def outlet_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
+    """An outlet, or an inverter, that cannot carry what hangs on it."""
+    for index, rail in enumerate(design.draw.rails):
+        amps = 0.0
+        for item in figures.station.loads:
+            if item.load.rail == rail.id:
+                pressed = key_down(item.load)
+                amps += max(item.load.receive_a.value, pressed.amps if pressed else 0.0) * item.load.quantity
+        if rail.limit_a is not None and amps > rail.limit_a.value:
+            yield Finding(
+                f"draw.outlet.{rail.id}",
+                "stop",
+                "draw",
+                f"{rail.name} may carry {rail.limit_a.value:g} A; on the key its loads take {amps:.1f} A",
+                "It trips, or its connector heats. Hang the transmitter on the bus behind its own fuse.",
+                f"/draw/rails/{index}/limit_a",
+            )
+        watts = amps * rail.volts.value
+        if rail.rated_w is not None and watts > rail.rated_w.value:
+            yield Finding(
+                f"draw.overload.{rail.id}",
+                "stop",
+                "draw",
+                f"{rail.name} is rated {rail.rated_w.value:g} W; its loads take {watts:.0f} W",
+                "It shuts down, and with it everything that hangs on it.",
+                f"/draw/rails/{index}/rated_w",
+            )

@@ -1,0 +1,50 @@
+"""What a change to a design does, worked out without the whole report: the same formulas, only what is asked."""
+
+from ..array import charge_volts, class_working_volts, coulombic_share, string_daily_ah
+from ..design import Design
+from ..draw import bus_volts, station_draw
+from ..store import blocks_of_12v, store_report
+from ..sun import sun_report
+from ..working import Workings
+
+
+def days_without_sun(design: Design, month: int) -> float | None:
+    """Days the bank lasts in a month with no sun; None where nothing draws or there is no bank. [d]"""
+    workings = Workings()
+    bus_v = bus_volts(design, workings)
+    daily_ah = float(station_draw(design, bus_v.number).by_month[month - 1])
+    if design.store.bank is None:
+        return None
+    daily = workings.add("daily_ah", daily_ah, "A·h", "a day", "Q", "a day's draw")
+    average = workings.add("average_a", daily_ah / 24.0, "A", "average", "Q / 24", "around the clock")
+    store = store_report(design, design.store.bank, bus_v, daily, average, workings)
+    return workings[store.days_without_sun].value
+
+
+def draw_covered(design: Design, month: int) -> float | None:
+    """What the bank keeps of a day's harvest over what is drawn, in a month; None where either is not known."""
+    workings = Workings()
+    bus_v = bus_volts(design, workings).number
+    sun = sun_report(design, workings)
+    drawn_ah = float(station_draw(design, bus_v).by_month[month - 1])
+    if drawn_ah <= 0 or (design.array.strings and sun.state != "known"):
+        return None
+    hours = {plane.string_id: workings[plane.hours[month - 1]].number for plane in sun.planes}
+    charge_v = charge_volts(blocks_of_12v(bus_v))
+    harvest_ah = 0.0
+    for string in design.array.strings:
+        label = string.module.working_v
+        working_v = label.value if label else class_working_volts(string.module.cells)
+        harvest_ah += string_daily_ah(
+            string.controller,
+            string.module.watts.value,
+            working_v,
+            string.series,
+            string.parallel,
+            hours[string.id],
+            charge_v,
+        )
+    engine = design.array.alternator
+    if engine is not None:
+        harvest_ah += engine.charge_a.value * engine.driving_h_per_day.value
+    return harvest_ah * coulombic_share(design) / drawn_ah
