@@ -128,6 +128,7 @@ def test_openapi_names_every_operation(client: FlaskClient) -> None:
         if rule.rule.startswith("/api/")
     }
     plain = {"/api/openapi.json", "/api/schema.json", "/api/alive", "/api/designs/{design_id}/file"}
+    plain |= {"/api/designs/{design_id}/loads.csv"}
     assert declared == served - plain
     assert client.get("/api/alive").get_json() == {"alive": True}
     assert client.get("/api/schema.json").get_json()["title"] == "Design"

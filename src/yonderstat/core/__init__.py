@@ -4,6 +4,6 @@
 """
 
 from .evaluate import Report, evaluate
-from .propose import propose
+from .propose import propose, usual_load, usual_rails
 
-__all__ = ["Report", "evaluate", "propose"]
+__all__ = ["Report", "evaluate", "propose", "usual_load", "usual_rails"]

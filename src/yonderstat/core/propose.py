@@ -3,7 +3,7 @@
 import math
 from typing import Any
 
-from .data import rows_by, toml_table
+from .data import rows, rows_by, toml_table
 from .design import (
     Alternator,
     Array,
@@ -15,13 +15,17 @@ from .design import (
     KnownAmpHours,
     KnownAmps,
     KnownHours,
+    KnownIdleWatts,
     KnownShare,
+    KnownUsableShare,
+    KnownVolts,
     KnownWatts,
     Load,
     Module,
     PanelString,
     Place,
     Purpose,
+    Rail,
     Store,
 )
 from .sun import equator_azimuth_deg
@@ -36,6 +40,28 @@ STEEPER_THAN_LATITUDE_DEG = 15.0
 def _slug(name: str, number: int) -> str:
     letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in name.lower())
     return f"{'-'.join(part for part in letters.split('-') if part)[:40]}-{number}"
+
+
+def usual_load(kind: str) -> Load:
+    """A load of a kind with the figures usual for it, all marked as guesses."""
+    return _load({"kind": kind, "name": rows_by("load_kinds", "kind")[kind]["label"]}, 1)
+
+
+def usual_rails() -> list[Rail]:
+    """The rails to choose from, with usual figures, all marked as guesses."""
+    return [
+        Rail(
+            id=row["rail"],
+            name=row["label"],
+            kind=row["kind"],  # type: ignore[arg-type]
+            volts=KnownVolts(value=float(row["volts"])),
+            efficiency=KnownUsableShare(value=float(row["efficiency"])),
+            idle_w=KnownIdleWatts(value=float(row["idle_w"])),
+            limit_a=KnownAmps(value=float(row["limit_a"])) if row["limit_a"] else None,
+            rated_w=KnownWatts(value=float(row["rated_w"])) if row["rated_w"] else None,
+        )
+        for row in rows("rail_kinds")
+    ]
 
 
 def _load(entry: dict[str, Any], number: int) -> Load:

@@ -11,6 +11,7 @@ from yonderstat.records import Archive, database_url, open_engine
 from .api import Api, openapi_document
 from .catalogue import api as catalogue_api
 from .designs import design_file, designs_api
+from .draw_tools import draw_tools_api, loads_file
 from .guard import register_guard
 from .pages import register_pages
 from .problems import register_problems
@@ -22,7 +23,7 @@ SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
 def all_operations(archive: Archive) -> Api:
     """Every operation of the API."""
     whole = Api()
-    for part in (sites_api(archive), designs_api(archive), catalogue_api):
+    for part in (sites_api(archive), designs_api(archive), draw_tools_api(archive), catalogue_api):
         whole.endpoints += part.endpoints
     return whole
 
@@ -50,6 +51,10 @@ def create_app(url: str | None = None) -> Flask:
     @app.get("/api/designs/<uuid:design_id>/file")
     def take_away(design_id: UUID) -> Response:
         return design_file(archive, design_id)
+
+    @app.get("/api/designs/<uuid:design_id>/loads.csv")
+    def take_loads_away(design_id: UUID) -> Response:
+        return loads_file(archive, design_id)
 
     @app.get("/api/alive")
     def alive() -> dict[str, bool]:

@@ -8,7 +8,7 @@ from uuid import UUID
 from pydantic import ConfigDict, Field
 
 from yonderstat.core import Report
-from yonderstat.core.design import Design, Kind, Place, Purpose
+from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
 from yonderstat.core.findings import Finding
 from yonderstat.core.verdict import Verdict
@@ -132,6 +132,15 @@ class Choice:
 
 
 @dataclass(frozen=True, slots=True)
+class UsualLoad:
+    """A kind of load with the figures usual for it, ready to be put in a ledger."""
+
+    kind: str
+    label: str
+    load: Load
+
+
+@dataclass(frozen=True, slots=True)
 class Catalogue:
     """The choices of the document's fields, and the figures that stand behind them."""
 
@@ -140,6 +149,9 @@ class Catalogue:
     preparing: list[Choice]
     attended: list[Choice]
     tiers: list[Choice]
+    load_kinds: list[UsualLoad]
+    modes: list[Choice]
+    usual_rails: list[Rail]
     chemistries: list[Choice]
     housings: list[Choice]
     allowances: list[Choice]

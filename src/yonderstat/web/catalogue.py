@@ -3,14 +3,14 @@
 from functools import cache
 from typing import Any
 
-from yonderstat.core import Report, evaluate
+from yonderstat.core import Report, evaluate, usual_load, usual_rails
 from yonderstat.core.data import rows, toml_table
 from yonderstat.core.design import design_from_document
 from yonderstat.core.sun import relief_m, resource_at
 from yonderstat.formats import PlaceTextError, read_place
 
 from .api import Api, model_fault
-from .bodies import Catalogue, Choice, PlaceView
+from .bodies import Catalogue, Choice, PlaceView, UsualLoad
 
 api = Api()
 
@@ -55,6 +55,9 @@ def _catalogue() -> Catalogue:
         [Choice(row["preparing_for"], row["label"], f"{row['days']} days") for row in rows("asked_days")],
         _listed(ATTENDED),
         _listed(TIERS),
+        [UsualLoad(row["kind"], row["label"], usual_load(row["kind"])) for row in rows("load_kinds")],
+        [Choice(row["mode"], row["label"], f"{float(row['current_share']):.0%} of key-down") for row in rows("modes")],
+        usual_rails(),
         [Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
         _listed(HOUSINGS),
         [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],

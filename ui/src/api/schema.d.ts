@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/contact-logs/digest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a part of a contact log says. */
+        post: operations["digest_contact_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}": {
         parameters: {
             query?: never;
@@ -51,6 +68,40 @@ export interface paths {
         put?: never;
         /** Make this the design that stands there. */
         post: operations["mark_as_built"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/loads/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table of loads read, with the columns guessed and every fault; nothing is stored. */
+        post: operations["read_load_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/logged-tempo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A tempo proposed from a contact log; nothing is stored. */
+        post: operations["propose_logged_tempo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -201,6 +252,44 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Activity
+         * @description Contacts of one band group and mode, in one clock hour of one day (UTC).
+         */
+        "Activity-Input": {
+            /** Contacts */
+            contacts: number;
+            /** Day */
+            day: string;
+            /** Hf */
+            hf: boolean;
+            /** Hour */
+            hour: number;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "ssb" | "cw" | "fm" | "data";
+        };
+        /**
+         * Activity
+         * @description Contacts of one band group and mode, in one clock hour of one day (UTC).
+         */
+        "Activity-Output": {
+            /** Contacts */
+            contacts: number;
+            /** Day */
+            day: string;
+            /** Hf */
+            hf: boolean;
+            /** Hour */
+            hour: number;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "ssb" | "cw" | "fm" | "data";
+        };
+        /**
          * Alternator
          * @description Charging from the engine, through a DC-DC charger.
          */
@@ -334,6 +423,13 @@ export interface components {
              */
             currency: string;
             /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 32
+             *     }
+             */
+            hottest_c: components["schemas"]["KnownCelsius"];
+            /**
              * Kind
              * @default home
              * @enum {string}
@@ -380,12 +476,18 @@ export interface components {
             housings: components["schemas"]["Choice"][];
             /** Kinds */
             kinds: components["schemas"]["Choice"][];
+            /** Load Kinds */
+            load_kinds: components["schemas"]["UsualLoad"][];
+            /** Modes */
+            modes: components["schemas"]["Choice"][];
             /** Preparing */
             preparing: components["schemas"]["Choice"][];
             /** Purposes */
             purposes: components["schemas"]["Choice"][];
             /** Tiers */
             tiers: components["schemas"]["Choice"][];
+            /** Usual Rails */
+            usual_rails: components["schemas"]["Rail"][];
         };
         /**
          * Caution
@@ -494,10 +596,31 @@ export interface components {
             /** Site Name */
             site_name: string;
         };
+        /**
+         * DirectFigures
+         * @description What a load on an inverter would save on the bus itself.
+         */
+        DirectFigures: {
+            /** Load Id */
+            load_id: string;
+            /** Saved Ah */
+            saved_ah: string;
+        };
         /** Draw */
         Draw: {
             /** Loads */
             loads: components["schemas"]["Load"][];
+            /** Rails */
+            rails: components["schemas"]["Rail"][];
+            /**
+             * Sized On
+             * @default net
+             */
+            sized_on: string;
+            /** @default null */
+            supply_a: components["schemas"]["KnownAmps"] | null;
+            /** Tempos */
+            tempos: components["schemas"]["Tempo"][];
         };
         /**
          * DrawReport
@@ -512,14 +635,28 @@ export interface components {
             daily_ah: string;
             /** Daily Wh */
             daily_wh: string;
+            /** Direct */
+            direct: components["schemas"]["DirectFigures"][];
+            /** Everything Keys A */
+            everything_keys_a: string;
             /** Loads */
             loads: components["schemas"]["LoadFigures"][];
+            /** Low End Peak A */
+            low_end_peak_a: string;
             /** Month */
             month: number;
             /** Months Ah */
             months_ah: string[];
             /** Peak A */
             peak_a: string;
+            /** Rails */
+            rails: components["schemas"]["RailFigures"][];
+            /** Supply A */
+            supply_a: string;
+            /** Tempo */
+            tempo: string;
+            /** Tiers */
+            tiers: components["schemas"]["TierFigures"][];
         };
         /**
          * EnergyLine
@@ -540,6 +677,16 @@ export interface components {
             sun_hours: string | null;
             /** Sun Wh */
             sun_wh: string | null;
+        };
+        /**
+         * Events
+         * @description So many times a day, for so many minutes each.
+         */
+        Events: {
+            /** Minutes */
+            minutes: number;
+            /** Per Day */
+            per_day: number;
         };
         /**
          * Fault
@@ -585,7 +732,8 @@ export interface components {
         };
         /**
          * Input
-         * @description One figure that went into a quantity.
+         * @description One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds are made for every
+         *     evaluation and freezing triples what making one costs.
          *
          *     `ref` names the quantity it is, if it was computed; `pointer` the field of the design it is, if it was given.
          */
@@ -689,6 +837,20 @@ export interface components {
              */
             value: number;
         };
+        /** KnownIdleWatts */
+        KnownIdleWatts: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description W
+             */
+            value: number;
+        };
         /** KnownMetres */
         KnownMetres: {
             /**
@@ -775,11 +937,25 @@ export interface components {
         };
         /**
          * Load
-         * @description A thing that draws current from the battery bus.
+         * @description A thing that draws current. Its amps are those at its rail: the battery bus unless it names another.
          *
          *     `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply running.
+         *     `transmit_a` is the key-down current at `rated_w`.
          */
         Load: {
+            /**
+             * Behaviour
+             * @default constant_current
+             * @enum {string}
+             */
+            behaviour: "constant_current" | "constant_power";
+            /**
+             * Deferrable
+             * @default false
+             */
+            deferrable: boolean;
+            /** @default null */
+            events: components["schemas"]["Events"] | null;
             /**
              * @default {
              *       "basis": "default",
@@ -794,22 +970,61 @@ export interface components {
              * @default
              */
             interlock: string;
+            /**
+             * Kind
+             * @default other
+             * @enum {string}
+             */
+            kind: "hf_set" | "vhf_mobile" | "handheld" | "repeater" | "amplifier" | "computer" | "monitor" | "network" | "light" | "fan" | "fridge" | "heater" | "tool" | "other";
+            /**
+             * Mode
+             * @default null
+             */
+            mode: ("ssb" | "cw" | "fm" | "data") | null;
             /** Months */
             months: number[];
             /** Name */
             name: string;
+            /** Needs */
+            needs: ("mains" | "internet" | "neighbour")[];
+            /**
+             * Pattern
+             * @default null
+             */
+            pattern: number[] | null;
+            /**
+             * Power Cap Reason
+             * @default
+             */
+            power_cap_reason: string;
+            /** @default null */
+            power_cap_w: components["schemas"]["KnownWatts"] | null;
+            /** Power Table */
+            power_table: components["schemas"]["PowerPoint"][];
+            /** @default null */
+            power_w: components["schemas"]["KnownWatts"] | null;
             /**
              * Quantity
              * @default 1
              */
             quantity: number;
+            /**
+             * Rail
+             * @default bus
+             */
+            rail: string;
+            /** @default null */
+            rated_w: components["schemas"]["KnownWatts"] | null;
             receive_a: components["schemas"]["KnownAmps"];
+            /** @default null */
+            standby_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            thermostat: components["schemas"]["Thermostat"] | null;
             /**
              * Tier
              * @default vital
-             * @enum {string}
              */
-            tier: "vital" | "useful" | "comfort";
+            tier: ("vital" | "useful" | "comfort") | null;
             /** @default null */
             transmit_a: components["schemas"]["KnownAmps"] | null;
             /**
@@ -819,22 +1034,132 @@ export interface components {
              *     }
              */
             transmit_share: components["schemas"]["KnownShare"];
+            /**
+             * Window
+             * @default none
+             * @enum {string}
+             */
+            window: "10" | "15" | "none";
         };
         /**
          * LoadFigures
-         * @description What one load draws. `share` is its part of the station's amp-hours over the year's mean day, 0 to 1.
+         * @description What one load draws.
+         *
+         *     `share` is its part of the station's amp-hours over the year, `receive_share` the part of its own that it spends
+         *     receiving or idle, both 0 to 1. `hourly_a` is its mean current by clock hour in `month`, or in its own hardest
+         *     month where it rests in that one.
          */
         LoadFigures: {
             /** Daily Ah */
             daily_ah: string;
             /** Daily Wh */
             daily_wh: string;
+            /** Hourly A */
+            hourly_a: number[];
             /** Id */
             id: string;
+            /** Key Down A */
+            key_down_a: string | null;
             /** Mean A */
             mean_a: string;
+            /** Month */
+            month: number;
+            /** Receive Share */
+            receive_share: number;
             /** Share */
             share: number;
+        };
+        /**
+         * LogDigest
+         * @description What a part of a log says. Only the first malformed records are listed; `malformed_count` counts all.
+         */
+        LogDigest: {
+            /** Activity */
+            activity: components["schemas"]["Activity-Output"][];
+            /** Contacts */
+            contacts: number;
+            /** Malformed */
+            malformed: components["schemas"]["Malformed"][];
+            /** Malformed Count */
+            malformed_count: number;
+        };
+        /**
+         * LogPart
+         * @description A part of a contact log, cut between records.
+         */
+        LogPart: {
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "adi" | "adx";
+            /** Text */
+            text: string;
+        };
+        /**
+         * LoggedAnswer
+         * @description The tempo proposed, and the assumption it rests on.
+         */
+        LoggedAnswer: {
+            /** Overs */
+            overs: components["schemas"]["OverLength"][];
+            proposal: components["schemas"]["LoggedTempo"];
+        };
+        /**
+         * LoggedLoad
+         * @description What the log says of one load: hours on the air a day, and the share of them on the key.
+         */
+        LoggedLoad: {
+            /** By Hour */
+            by_hour: number[];
+            /** Contacts */
+            contacts: number;
+            /** Hours Per Day */
+            hours_per_day: number;
+            /** Load Id */
+            load_id: string;
+            /** Name */
+            name: string;
+            /** Transmit Share */
+            transmit_share: number;
+        };
+        /**
+         * LoggedRequest
+         * @description What a whole log said, part by part, and the assumption on overs; none takes the usual.
+         */
+        LoggedRequest: {
+            /** Activity */
+            activity: components["schemas"]["Activity-Input"][];
+            /**
+             * Overs
+             * @default null
+             */
+            overs?: components["schemas"]["OverLength"][] | null;
+        };
+        /**
+         * LoggedTempo
+         * @description A tempo proposed from a log, and how it came about.
+         */
+        LoggedTempo: {
+            /** Contacts */
+            contacts: number;
+            /** Days */
+            days: number;
+            /** Loads */
+            loads: components["schemas"]["LoggedLoad"][];
+            tempo: components["schemas"]["Tempo"];
+            /** Unplaced */
+            unplaced: number;
+        };
+        /**
+         * Malformed
+         * @description A record that could not be read: its number in this part of the log, from 1, and why.
+         */
+        Malformed: {
+            /** Record */
+            record: number;
+            /** Why */
+            why: string;
         };
         /**
          * Module
@@ -927,6 +1252,45 @@ export interface components {
             month: number;
             /** Share */
             share: string | null;
+        };
+        /**
+         * OverLength
+         * @description The assumption of one mode: seconds of one's own over, and how many to a contact.
+         */
+        OverLength: {
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "ssb" | "cw" | "fm" | "data";
+            /** Over S */
+            over_s: number;
+            /** Overs */
+            overs: number;
+        };
+        /**
+         * Override
+         * @description What a tempo changes on one load.
+         */
+        Override: {
+            /** @default null */
+            hours_per_day: components["schemas"]["KnownHours"] | null;
+            /** Load */
+            load: string;
+            /** @default null */
+            transmit_share: components["schemas"]["KnownShare"] | null;
+        };
+        /**
+         * Paces
+         * @description The same station worked harder or more gently.
+         */
+        Paces: {
+            /** Power Steps */
+            power_steps: components["schemas"]["PowerStep"][];
+            /** Shed */
+            shed: components["schemas"]["ShedFigures"][];
+            /** Tempos */
+            tempos: components["schemas"]["TempoFigures"][];
         };
         /**
          * PanelString
@@ -1046,6 +1410,32 @@ export interface components {
             tilt_deg: number;
         };
         /**
+         * PowerPoint
+         * @description A measured or quoted pair: at this transmit power the set takes this current.
+         */
+        PowerPoint: {
+            /** Amps */
+            amps: number;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * PowerStep
+         * @description A transmit power of one load: what the station then draws, and how long it lasts.
+         */
+        PowerStep: {
+            /** Daily Ah */
+            daily_ah: string;
+            /** Hours */
+            hours: string | null;
+            /** In Use */
+            in_use: boolean;
+            /** Load Id */
+            load_id: string;
+            /** Watts */
+            watts: number;
+        };
+        /**
          * ProblemDocument
          * @description What the API answers when it refuses. `faults` point into the request body or the changed design.
          */
@@ -1097,6 +1487,75 @@ export interface components {
             words: string;
         };
         /**
+         * Rail
+         * @description A supply fed from the battery bus: a converter's output, an outlet, an inverter.
+         */
+        Rail: {
+            efficiency: components["schemas"]["KnownUsableShare"];
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0
+             *     }
+             */
+            idle_w: components["schemas"]["KnownIdleWatts"];
+            /**
+             * Kind
+             * @default dc
+             * @enum {string}
+             */
+            kind: "dc" | "inverter";
+            /** @default null */
+            limit_a: components["schemas"]["KnownAmps"] | null;
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 24
+             *     }
+             */
+            on_hours: components["schemas"]["KnownHours"];
+            /** @default null */
+            rated_w: components["schemas"]["KnownWatts"] | null;
+            volts: components["schemas"]["KnownVolts"];
+        };
+        /**
+         * RailFigures
+         * @description A rail: what it idles away, and for an inverter its busiest watts and the amps they take at the low end.
+         */
+        RailFigures: {
+            /** Efficiency */
+            efficiency: [
+                number,
+                number
+            ][];
+            /** Id */
+            id: string;
+            /** Idle Ah */
+            idle_ah: string;
+            /** Low End A */
+            low_end_a: string;
+            /** Peak W */
+            peak_w: string;
+        };
+        /**
+         * ReadTable
+         * @description A table read: which column was taken for what, the loads, and every fault. Use the loads only without faults.
+         */
+        ReadTable: {
+            /** Columns */
+            columns: (string | null)[];
+            /** Faults */
+            faults: components["schemas"]["TableFault"][];
+            /** Had Heading */
+            had_heading: boolean;
+            /** Loads */
+            loads: components["schemas"]["Load"][];
+        };
+        /**
          * Remedy
          * @description A concrete change: a JSON Patch on the design, and what it does, already worked out.
          */
@@ -1125,6 +1584,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             night: components["schemas"]["NightFigures"] | null;
+            paces: components["schemas"]["Paces"];
             sizing: components["schemas"]["SizingReport"];
             /** Sources */
             sources: {
@@ -1161,6 +1621,18 @@ export interface components {
             bank_ah: string;
             /** Bank Units */
             bank_units: string | null;
+        };
+        /**
+         * ShedFigures
+         * @description Hours to dark with the lower tiers shed: Comfort first, then Useful too.
+         */
+        ShedFigures: {
+            /** Daily Ah */
+            daily_ah: string;
+            /** Hours */
+            hours: string | null;
+            /** Tiers */
+            tiers: string[];
         };
         /**
          * SiteLine
@@ -1322,6 +1794,87 @@ export interface components {
             state: string;
         };
         /**
+         * TableFault
+         * @description What is wrong in a table: the line, from 1 with the heading counted, the column, and why.
+         */
+        TableFault: {
+            /** Column */
+            column: string;
+            /** Line */
+            line: number;
+            /** Message */
+            message: string;
+        };
+        /**
+         * TableText
+         * @description A table of loads as text: CSV, or a spreadsheet's clipboard.
+         */
+        TableText: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * Tempo
+         * @description How hard the station is worked. `transmit_share` goes for every set an operator keys; None keeps each its own.
+         */
+        Tempo: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Overrides */
+            overrides: components["schemas"]["Override"][];
+            /** @default null */
+            transmit_share: components["schemas"]["KnownShare"] | null;
+        };
+        /**
+         * TempoFigures
+         * @description A tempo: amp-hours a day in the design's month, and hours to dark; None without a bank.
+         */
+        TempoFigures: {
+            /** Daily Ah */
+            daily_ah: string;
+            /** Hours */
+            hours: string | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Thermostat
+         * @description On while it is warmer, or colder, than a temperature.
+         */
+        Thermostat: {
+            at_c: components["schemas"]["KnownCelsius"];
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "above" | "below";
+        };
+        /**
+         * TierFigures
+         * @description What the loads of one tier draw in the design's month.
+         */
+        TierFigures: {
+            /** Daily Ah */
+            daily_ah: string;
+            /** Tier */
+            tier: string;
+        };
+        /**
+         * UsualLoad
+         * @description A kind of load with the figures usual for it, ready to be put in a ledger.
+         */
+        UsualLoad: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            load: components["schemas"]["Load"];
+        };
+        /**
          * Verdict
          * @description What the design comes to. `figure` is the number its purpose asks for.
          */
@@ -1376,6 +1929,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    digest_contact_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogPart"];
+            };
+        };
+        responses: {
+            /** @description What a part of a contact log says. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogDigest"];
                 };
             };
             /** @description A problem document */
@@ -1508,6 +2094,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_load_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableText"];
+            };
+        };
+        responses: {
+            /** @description A table of loads read, with the columns guessed and every fault; nothing is stored. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadTable"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    propose_logged_tempo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoggedRequest"];
+            };
+        };
+        responses: {
+            /** @description A tempo proposed from a contact log; nothing is stored. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoggedAnswer"];
                 };
             };
             /** @description A problem document */

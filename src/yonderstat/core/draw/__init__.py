@@ -1,6 +1,7 @@
 """Step 2, Draw: what every load takes, on average and at its worst moment, at each tempo."""
 
 from .load_report import LoadFigures, load_figures, month_shown
+from .logged import Activity, LoggedLoad, LoggedTempo, OverLength, logged_tempo, usual_overs
 from .months import MONTH_NAMES, month_key
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
@@ -28,11 +29,15 @@ from .when import on_share, temperatures_c
 
 __all__ = [
     "MONTH_NAMES",
+    "Activity",
     "DirectFigures",
     "DrawReport",
     "KeyDown",
     "LoadDraw",
     "LoadFigures",
+    "LoggedLoad",
+    "LoggedTempo",
+    "OverLength",
     "RailFigures",
     "StationDraw",
     "TierFigures",
@@ -49,6 +54,7 @@ __all__ = [
     "key_down",
     "load_draw",
     "load_figures",
+    "logged_tempo",
     "mean_on_current_a",
     "mode_share",
     "month_key",
@@ -65,4 +71,5 @@ __all__ = [
     "temperatures_c",
     "tempo_of",
     "transmitting_a",
+    "usual_overs",
 ]

@@ -1,6 +1,6 @@
 """The Draw figures of a design, each with its working."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -57,6 +57,7 @@ class DrawReport:
     average_a: Key
     peak_a: Key
     everything_keys_a: Key
+    low_end_peak_a: Key
     supply_a: Key
     bus_v: Key
     month: int
@@ -79,6 +80,39 @@ def bus_volts(design: Design, workings: Workings) -> Quantity:
         stated("V₁", "volts of one unit", bank.unit_v, "V", "/store/bank/unit_v"),
     ]
     return workings.add(key, bank.series * bank.unit_v, "V", label, "V = s · V₁", words, inputs, "arithmetic")
+
+
+def low_end_volts(bus_v: float) -> float:
+    """Bus volts at the end of discharge: 11 V for every 12 V block. [V]"""
+    return LOW_END_V_12V * max(1, round(bus_v / 12.4))
+
+
+def _at_low_end(item: LoadDraw, low_v: float) -> LoadDraw:
+    """The load on a nearly empty bank: a constant-power one, or one behind a converter, takes more amps."""
+    if item.rail is None and item.load.behaviour == "constant_current":
+        return item
+    factor = max(1.0, item.bus_v / low_v)
+    return replace(item, receive_a=item.receive_a * factor, key_step_a=item.key_step_a * factor)
+
+
+def _low_end_peak(station: StationDraw, bus_v: Quantity, peak: Quantity, workings: Workings) -> Quantity:
+    low_v = low_end_volts(bus_v.number)
+    changed = [item.load.name for item in station.loads if _at_low_end(item, low_v) is not item]
+    return workings.add(
+        "draw.low_end_peak_a",
+        peak_a([_at_low_end(item, low_v) for item in station.loads]),
+        "A",
+        "Largest current on a nearly empty bank",
+        "I = Σ I · V / V_low for what takes constant power",
+        "computers and converters take the same watts, so more amps, as the bus falls; radios do not"
+        + (f" ({', '.join(changed)})" if changed else ""),
+        [
+            used("I", peak),
+            used("V", bus_v),
+            table("V_low", "bus volts when nearly empty", low_v, "V", "practice"),
+        ],
+        "practice",
+    )
 
 
 def _part(item: LoadDraw, month: int, design_month: int, workings: Workings) -> Input:
@@ -139,9 +173,7 @@ def _rail_figures(rail: Rail, index: int, station: StationDraw, bus_v: Quantity,
         [Input("P", item.load.name, power, "W", "computed") for item, power in zip(hanging, watts, strict=True)],
         "arithmetic",
     )
-    low_v = (
-        LOW_END_V_12V * bus_v.number / 12.0 if bus_v.number < 12 else LOW_END_V_12V * max(1, round(bus_v.number / 12.4))
-    )
+    low_v = low_end_volts(bus_v.number)
     efficiency = rail_efficiency(rail, peak.number)
     low = workings.add(
         f"draw.rail.{rail.id}.low_end_a",
@@ -332,6 +364,7 @@ def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: in
         average,
         peak.key,
         everything.key,
+        _low_end_peak(station, bus_v, peak, workings).key,
         supply.key,
         bus_v.key,
         month,

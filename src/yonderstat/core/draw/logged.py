@@ -1,0 +1,112 @@
+"""From a contact log to a tempo: what the station really does, with the assumption shown."""
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..data import rows_by
+from ..design import Design, KnownHours, KnownShare, Load, Mode, Override, Tempo
+from .station import is_operated
+
+LOGGED_ID, LOGGED_NAME = "as-logged", "As logged"
+
+
+@dataclass(frozen=True, slots=True)
+class Activity:
+    """Contacts of one band group and mode, in one clock hour of one day (UTC)."""
+
+    day: str
+    hour: int
+    hf: bool
+    mode: Mode
+    contacts: int
+
+
+@dataclass(frozen=True, slots=True)
+class OverLength:
+    """The assumption of one mode: seconds of one's own over, and how many to a contact."""
+
+    mode: Mode
+    over_s: float
+    overs: float
+
+
+@dataclass(frozen=True, slots=True)
+class LoggedLoad:
+    """What the log says of one load: hours on the air a day, and the share of them on the key."""
+
+    load_id: str
+    name: str
+    contacts: int
+    hours_per_day: float
+    transmit_share: float
+    by_hour: tuple[float, ...]
+    """Contacts a day by clock hour (UTC)."""
+
+
+@dataclass(frozen=True, slots=True)
+class LoggedTempo:
+    """A tempo proposed from a log, and how it came about."""
+
+    tempo: Tempo
+    days: int
+    contacts: int
+    loads: tuple[LoggedLoad, ...]
+    unplaced: int
+    """Contacts on bands no load of the design covers."""
+
+
+def usual_overs() -> list[OverLength]:
+    """The usual length of an over and overs to a contact, by mode. [C] common practice, to be edited."""
+    table = rows_by("modes", "mode")
+    modes: tuple[Mode, ...] = ("ssb", "cw", "fm", "data")
+    return [OverLength(mode, float(table[mode]["over_s"]), float(table[mode]["overs_per_contact"])) for mode in modes]
+
+
+def _set_for(design: Design, hf: bool) -> Load | None:
+    """The first set an operator keys that covers the band group."""
+    kinds = {"hf_set"} if hf else {"vhf_mobile", "handheld"}
+    return next((load for load in design.draw.loads if load.kind in kinds and is_operated(load)), None)
+
+
+def logged_tempo(design: Design, activity: Sequence[Activity], overs: Sequence[OverLength]) -> LoggedTempo:
+    """Propose a tempo from a log.
+
+    Hours on the air a day are the clock hours with a contact in them, over the days with any; the share on the key is
+    contacts times overs times their length, over those hours. An hour with a contact in it counts as an hour on the
+    air, and none without: listening leaves no log. [C] an assumption.
+    """
+    seconds = {item.mode: item.over_s * item.overs for item in overs}
+    days = len({item.day for item in activity})
+    unplaced = 0
+    on_hours: dict[str, set[tuple[str, int]]] = {}
+    keyed_s: Counter[str] = Counter()
+    contacts: Counter[str] = Counter()
+    by_hour: Counter[tuple[str, int]] = Counter()
+    for item in activity:
+        load = _set_for(design, item.hf)
+        if load is None:
+            unplaced += item.contacts
+            continue
+        on_hours.setdefault(load.id, set()).add((item.day, item.hour))
+        keyed_s[load.id] += round(item.contacts * seconds[item.mode])
+        contacts[load.id] += item.contacts
+        by_hour[load.id, item.hour] += item.contacts
+    loads = []
+    for load in design.draw.loads:
+        if load.id not in on_hours:
+            continue
+        hours = len(on_hours[load.id])
+        share = min(1.0, keyed_s[load.id] / (hours * 3600.0))
+        a_day = tuple(by_hour[load.id, hour] / days for hour in range(24))
+        loads.append(LoggedLoad(load.id, load.name, contacts[load.id], hours / days, share, a_day))
+    overrides = [
+        Override(
+            load=item.load_id,
+            transmit_share=KnownShare(value=round(item.transmit_share, 4), basis="measured"),
+            hours_per_day=KnownHours(value=round(min(24.0, item.hours_per_day), 3), basis="measured"),
+        )
+        for item in loads
+    ]
+    tempo = Tempo(id=LOGGED_ID, name=LOGGED_NAME, overrides=overrides)
+    return LoggedTempo(tempo, days, sum(item.contacts for item in activity), tuple(loads), unplaced)

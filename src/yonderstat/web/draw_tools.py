@@ -1,0 +1,92 @@
+"""What the Draw step brings in from outside: contact logs, tables of loads; and usual loads and rails to start from."""
+
+from typing import Annotated
+from uuid import UUID
+
+from flask import Response
+from pydantic import ConfigDict, Field
+
+from yonderstat.core.draw import Activity, LoggedTempo, OverLength, logged_tempo, usual_overs
+from yonderstat.formats import (
+    ContactLogError,
+    LogDigest,
+    LogForm,
+    ReadTable,
+    digest_log,
+    read_loads,
+    write_loads,
+)
+from yonderstat.records import Archive
+
+from .api import Api, Body, model_fault
+
+MOST_ACTIVITY = 60_000
+
+
+class LogPart(Body):
+    """A part of a contact log, cut between records."""
+
+    form: LogForm
+    text: Annotated[str, Field(max_length=2_500_000)]
+
+
+class LoggedRequest(Body):
+    """What a whole log said, part by part, and the assumption on overs; none takes the usual."""
+
+    # Strict reading takes dataclasses only as such, and these come as plain objects.
+    model_config = ConfigDict(strict=False)
+
+    activity: Annotated[list[Activity], Field(max_length=MOST_ACTIVITY)]
+    overs: Annotated[list[OverLength], Field(max_length=4)] | None = None
+
+
+class LoggedAnswer(Body):
+    """The tempo proposed, and the assumption it rests on."""
+
+    proposal: LoggedTempo
+    overs: list[OverLength]
+
+
+class TableText(Body):
+    """A table of loads as text: CSV, or a spreadsheet's clipboard."""
+
+    text: Annotated[str, Field(max_length=2_000_000)]
+
+
+def draw_tools_api(archive: Archive) -> Api:
+    """The operations behind the Draw step."""
+    api = Api()
+
+    @api.operation("POST", "/api/contact-logs/digest", body=LogPart, answer=LogDigest)
+    def digest_contact_log(body: LogPart) -> LogDigest:
+        """What a part of a contact log says."""
+        try:
+            return digest_log(body.text, body.form)
+        except ContactLogError as error:
+            raise model_fault("/text", str(error)) from None
+
+    @api.operation("POST", "/api/designs/{design_id}/logged-tempo", body=LoggedRequest, answer=LoggedAnswer)
+    def propose_logged_tempo(design_id: UUID, body: LoggedRequest) -> LoggedAnswer:
+        """A tempo proposed from a contact log; nothing is stored."""
+        if not body.activity:
+            raise model_fault("/activity", "holds no contacts")
+        overs = body.overs if body.overs is not None else usual_overs()
+        if len({item.mode for item in overs}) != 4:
+            raise model_fault("/overs", "must name each of the four modes once")
+        design = archive.design(design_id).design
+        return LoggedAnswer(proposal=logged_tempo(design, body.activity, overs), overs=overs)
+
+    @api.operation("POST", "/api/designs/{design_id}/loads/read", body=TableText, answer=ReadTable)
+    def read_load_table(design_id: UUID, body: TableText) -> ReadTable:
+        """A table of loads read, with the columns guessed and every fault; nothing is stored."""
+        draw = archive.design(design_id).design.draw
+        return read_loads(body.text, [rail.id for rail in draw.rails], [load.id for load in draw.loads])
+
+    return api
+
+
+def loads_file(archive: Archive, design_id: UUID) -> Response:
+    """The load ledger as a CSV file."""
+    text = write_loads(archive.design(design_id).design)
+    headers = {"Content-Disposition": 'attachment; filename="loads.csv"'}
+    return Response(text, mimetype="text/csv", headers=headers)
