@@ -22,6 +22,8 @@ def _load(key: str, name: str, receive_a: float, hours: float, tier: str, **more
     return {**load, "tier": tier, **more}
 
 
+EVENING = [1.0 if 18 <= hour < 23 else 0.0 for hour in range(24)]
+
 HARRIER_LOADS = [
     _load(
         "repeater",
@@ -129,8 +131,8 @@ QUAY_LOADS = [
     ),
     _load("computer", "Small computer", 1.1, 8, "useful", kind="computer", standby_a=_known(0.1, "measured")),
     _load("router", "Router", 0.9, 24, "useful", kind="network", needs=["internet"]),
-    _load("monitors", "Monitors", 0.08, 5, "comfort", kind="monitor", quantity=2, rail="inverter"),
-    _load("lights", "Lights", 0.8, 5, "useful", kind="light"),
+    _load("monitors", "Monitors", 0.08, 5, "comfort", kind="monitor", quantity=2, rail="inverter", pattern=EVENING),
+    _load("lights", "Lights", 0.8, 5, "useful", kind="light", pattern=EVENING),
 ]
 
 QUAY_STREET: Json = {

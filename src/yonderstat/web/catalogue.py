@@ -56,7 +56,10 @@ def _catalogue() -> Catalogue:
         _listed(ATTENDED),
         _listed(TIERS),
         [UsualLoad(row["kind"], row["label"], usual_load(row["kind"])) for row in rows("load_kinds")],
-        [Choice(row["mode"], row["label"], f"{float(row['current_share']):.0%} of key-down") for row in rows("modes")],
+        [
+            Choice(row["mode"], row["label"], f"{float(row['current_share']) * 100:.0f} % of key-down")
+            for row in rows("modes")
+        ],
         usual_rails(),
         [Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
         _listed(HOUSINGS),

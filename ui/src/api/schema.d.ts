@@ -517,6 +517,16 @@ export interface components {
             value: string;
         };
         /**
+         * CurvePoint
+         * @description Efficiency of an inverter at a load, its idle draw counted in, 0 to 1.
+         */
+        CurvePoint: {
+            /** Efficiency */
+            efficiency: number;
+            /** Load W */
+            load_w: number;
+        };
+        /**
          * Design
          * @description One design of one station. This is the stored record, the API body and the open file, all at once.
          */
@@ -1528,10 +1538,7 @@ export interface components {
          */
         RailFigures: {
             /** Efficiency */
-            efficiency: [
-                number,
-                number
-            ][];
+            efficiency: components["schemas"]["CurvePoint"][];
             /** Id */
             id: string;
             /** Idle Ah */

@@ -199,28 +199,53 @@ export function TextField({ label, path, bare, lines }: Common & { lines?: numbe
   );
 }
 
-type ChoiceProps = Common & { choices: Choice[] | undefined; numeric?: boolean };
+type ChoiceProps = Common & {
+  choices: Choice[] | undefined;
+  numeric?: boolean;
+  /** The empty choice stands for “not given”. */
+  emptyIsNull?: boolean;
+};
 
-export function ChoiceField({ label, path, choices, bare, hint, numeric = false }: ChoiceProps) {
+export function ChoiceField({
+  label,
+  path,
+  choices,
+  bare,
+  hint,
+  numeric = false,
+  emptyIsNull = false,
+}: ChoiceProps) {
   const id = useId();
-  const field = useField<string | number>(path);
-  const chosen = choices?.find((choice) => choice.value === String(field.value));
+  const field = useField<string | number | null>(path);
+  const value = field.value === null ? "" : String(field.value);
+  const chosen = choices?.find((choice) => choice.value === value);
+  const set = (text: string) => field.set(emptyIsNull && text === "" ? null : numeric ? Number(text) : text);
   return (
     <Framed id={id} label={label} bare={bare} error={field.fault} hint={hint ?? chosen?.hint}>
       <select
         id={id}
         className={bare ? "cell" : "field"}
         aria-label={bare ? label : undefined}
-        value={String(field.value)}
-        onChange={(event) => field.set(numeric ? Number(event.target.value) : event.target.value)}
+        value={value}
+        onChange={(event) => set(event.target.value)}
       >
-        {(choices ?? [{ value: String(field.value), label: "…" }]).map((choice) => (
+        {(choices ?? [{ value, label: "…" }]).map((choice) => (
           <option key={choice.value} value={choice.value}>
             {choice.label}
           </option>
         ))}
       </select>
     </Framed>
+  );
+}
+
+export function ToggleField({ label, path }: Common) {
+  const field = useField<boolean>(path);
+  return (
+    <label className="flex items-center gap-2 self-start pt-5">
+      <input type="checkbox" checked={field.value} onChange={(event) => field.set(event.target.checked)} />
+      {label}
+    </label>
   );
 }
 

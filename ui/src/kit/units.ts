@@ -14,6 +14,7 @@ export type Dimension =
   | "height"
   | "angle"
   | "count"
+  | "number"
   | "price";
 
 type Scale = { factor: number; offset?: number };
@@ -86,6 +87,7 @@ const RULES: Record<Dimension, Rule> = {
   },
   angle: { si: "°", scales: { "°": one, deg: one }, example: "65°", bare: "°" },
   count: { si: "", scales: { "×": one, x: one }, example: "2", bare: "×" },
+  number: { si: "", scales: {}, example: "10", bare: "" },
   price: { si: "money", scales: {}, example: "0.32", bare: "" },
 };
 

@@ -5,7 +5,16 @@ from .logged import Activity, LoggedLoad, LoggedTempo, OverLength, logged_tempo,
 from .months import MONTH_NAMES, month_key
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
-from .report import DirectFigures, DrawReport, RailFigures, TierFigures, bus_volts, draw_report, heaviest_month
+from .report import (
+    CurvePoint,
+    DirectFigures,
+    DrawReport,
+    RailFigures,
+    TierFigures,
+    bus_volts,
+    draw_report,
+    heaviest_month,
+)
 from .station import (
     LoadDraw,
     StationDraw,
@@ -30,6 +39,7 @@ from .when import on_share, temperatures_c
 __all__ = [
     "MONTH_NAMES",
     "Activity",
+    "CurvePoint",
     "DirectFigures",
     "DrawReport",
     "KeyDown",

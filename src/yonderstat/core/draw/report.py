@@ -28,6 +28,14 @@ class TierFigures:
 
 
 @dataclass(frozen=True, slots=True)
+class CurvePoint:
+    """Efficiency of an inverter at a load, its idle draw counted in, 0 to 1."""
+
+    load_w: float
+    efficiency: float
+
+
+@dataclass(frozen=True, slots=True)
 class RailFigures:
     """A rail: what it idles away, and for an inverter its busiest watts and the amps they take at the low end."""
 
@@ -35,8 +43,7 @@ class RailFigures:
     idle_ah: Key
     peak_w: Key
     low_end_a: Key
-    efficiency: tuple[tuple[float, float], ...]
-    """Pairs of load in W and efficiency with the idle draw counted in, 0 to 1."""
+    efficiency: tuple[CurvePoint, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,14 +200,14 @@ def _rail_figures(rail: Rail, index: int, station: StationDraw, bus_v: Quantity,
     return RailFigures(rail.id, idle.key, peak.key, low.key, _efficiency_curve(rail))
 
 
-def _efficiency_curve(rail: Rail) -> tuple[tuple[float, float], ...]:
+def _efficiency_curve(rail: Rail) -> tuple[CurvePoint, ...]:
     if rail.rated_w is None:
         return ()
     curve = []
     for row in rows("inverter_curve"):
         power_w = float(row["load_share"]) * rail.rated_w.value
         taken_w = power_w / rail_efficiency(rail, power_w) + rail.idle_w.value
-        curve.append((power_w, power_w / taken_w))
+        curve.append(CurvePoint(power_w, power_w / taken_w))
     return tuple(curve)
 
 

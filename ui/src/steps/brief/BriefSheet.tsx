@@ -47,6 +47,7 @@ export default function BriefSheet() {
             />
           )}
           <NumberField label="Coldest night" path={["brief", "coldest_c"]} dimension="temperature" known />
+          <NumberField label="Hottest day" path={["brief", "hottest_c"]} dimension="temperature" known />
         </div>
       </Part>
       <Part title="Money and notes">

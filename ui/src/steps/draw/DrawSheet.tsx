@@ -2,8 +2,15 @@ import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { BigFigure, Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
+import { DayProfile } from "./DayProfile";
 import { Ledger } from "./Ledger";
+import { LogImport } from "./LogImport";
+import { Paces } from "./Paces";
+import { PeakStack } from "./PeakStack";
+import { Rails } from "./Rails";
 import { ShareBars } from "./ShareBars";
+import { TableImport } from "./TableImport";
+import { TurnDown } from "./TurnDown";
 
 export default function DrawSheet() {
   const { view } = useDesk();
@@ -18,10 +25,21 @@ export default function DrawSheet() {
         <BigFigure of={figure(draw.average_a)} label="on average" />
         <BigFigure of={figure(draw.peak_a)} label="at most at once" />
       </div>
-      <Part title="Loads" note="amps at the battery bus; a figure in italics is our guess">
+      <Part title="Loads" note="amps at the rail a load hangs on; a figure in italics is our guess">
         <Ledger />
       </Part>
-      {view.document.draw.loads.length > 0 && <ShareBars />}
+      {view.document.draw.loads.length > 0 && (
+        <>
+          <Paces />
+          <DayProfile />
+          <TurnDown />
+          <PeakStack />
+          <ShareBars />
+        </>
+      )}
+      <Rails />
+      <LogImport />
+      <TableImport />
       {night && (
         <p className="mb-4">
           The longest night of {MONTHS[night.month - 1]} takes <Figure of={figure(night.draw_ah)} />

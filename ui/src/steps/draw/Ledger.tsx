@@ -1,4 +1,4 @@
-import { Trash2 } from "lucide-react";
+import { ChevronDown, Trash2 } from "lucide-react";
 import { type ClipboardEvent, type RefObject, useEffect, useRef, useState } from "react";
 import type { Choice, Load } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
@@ -9,6 +9,8 @@ import { Figure } from "../../kit/Figure";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import { useGridKeys } from "../../kit/useGridKeys";
 import { COLUMNS, type Column, cellsOf, freeId, MOST_LOADS, newLoad, pasteInto } from "./columns";
+import { LoadDetail } from "./LoadDetail";
+import { NewLoad } from "./NewLoad";
 
 function CellField({ load, column, tiers }: { load: Load; column: Column; tiers: Choice[] | undefined }) {
   const path = ["draw", "loads", { id: load.id }, column.field] as const;
@@ -17,10 +19,13 @@ function CellField({ load, column, tiers }: { load: Load; column: Column; tiers:
     case "text":
       return <TextField label={label} path={path} bare />;
     case "tier":
-      return <ChoiceField label={label} path={path} choices={tiers} bare />;
+      return <ChoiceField label={label} path={path} choices={tiers} emptyIsNull bare />;
     case "number":
       return <NumberField label={label} path={path} dimension={column.dimension} bare />;
     case "known":
+      if (column.field === "hours_per_day" && (load.pattern || load.events || load.thermostat)) {
+        return <OtherwiseWhen load={load} />;
+      }
       return (
         <NumberField
           label={label}
@@ -35,48 +40,79 @@ function CellField({ load, column, tiers }: { load: Load; column: Column; tiers:
   }
 }
 
+/** In place of the hours, how else it is said when the load runs. */
+function OtherwiseWhen({ load }: { load: Load }) {
+  const words = load.pattern ? "by clock" : load.events ? "by events" : "by °C";
+  return (
+    <span className="block px-1.5 text-right text-[12px] text-ink2" title="See “More about” this load">
+      {words}
+    </span>
+  );
+}
+
 function Row({ load, row, onRemove }: { load: Load; row: number; onRemove: () => void }) {
   const { view } = useDesk();
   const figure = useFigure();
   const { data: catalogue } = useCatalogue();
   const figures = view.report.draw.loads.find((item) => item.id === load.id);
+  const [open, setOpen] = useState(false);
+  const tiers = catalogue && [...catalogue.tiers, { value: "", label: "not said", hint: "" }];
   return (
-    <tr
-      data-row={row}
-      id={load.id}
-      className="border-b border-hair2 max-md:mb-3 max-md:grid max-md:grid-cols-2 max-md:gap-x-3 max-md:border-hair max-md:pb-3"
-    >
-      {COLUMNS.map((column, index) => (
-        <td
-          key={column.field}
-          data-column={index}
-          className={index === 0 ? "max-md:col-span-2 max-md:font-[640]" : ""}
-        >
-          <span className="label md:hidden" aria-hidden="true">
-            {column.label}
+    <>
+      <tr
+        data-row={row}
+        id={load.id}
+        className="border-b border-hair2 max-md:mb-3 max-md:grid max-md:grid-cols-2 max-md:gap-x-3 max-md:border-hair max-md:pb-3"
+      >
+        {COLUMNS.map((column, index) => (
+          <td
+            key={column.field}
+            data-column={index}
+            className={index === 0 ? "max-md:col-span-2 max-md:font-[640]" : ""}
+          >
+            <span className="label md:hidden" aria-hidden="true">
+              {column.label}
+            </span>
+            <CellField load={load} column={column} tiers={tiers} />
+          </td>
+        ))}
+        <td className="px-1.5 text-right whitespace-nowrap">
+          <span className="label mr-2 md:hidden" aria-hidden="true">
+            Ah a day
           </span>
-          <CellField load={load} column={column} tiers={catalogue?.tiers} />
+          <Figure of={figure(figures?.daily_ah)} unit={false} />
         </td>
-      ))}
-      <td className="px-1.5 text-right whitespace-nowrap">
-        <span className="label mr-2 md:hidden" aria-hidden="true">
-          Ah a day
-        </span>
-        <Figure of={figure(figures?.daily_ah)} unit={false} />
-      </td>
-      <td className="w-7 text-center max-md:text-right">
-        <button
-          type="button"
-          className="p-1 text-ink2 hover:text-stop"
-          aria-label={`Remove ${load.name}`}
-          title="Remove (Ctrl+Delete)"
-          onClick={onRemove}
-          onKeyDown={(event) => event.key === "Delete" && onRemove()}
-        >
-          <Trash2 size={14} />
-        </button>
-      </td>
-    </tr>
+        <td className="w-14 text-right whitespace-nowrap">
+          <button
+            type="button"
+            className="p-1 text-ink2 hover:text-ink"
+            aria-label={`More about ${load.name}`}
+            aria-expanded={open}
+            title="Kind, power, mode, rail, when it runs"
+            onClick={() => setOpen(!open)}
+          >
+            <ChevronDown size={14} className={open ? "rotate-180" : ""} />
+          </button>
+          <button
+            type="button"
+            className="p-1 text-ink2 hover:text-stop"
+            aria-label={`Remove ${load.name}`}
+            title="Remove (Ctrl+Delete)"
+            onClick={onRemove}
+            onKeyDown={(event) => event.key === "Delete" && onRemove()}
+          >
+            <Trash2 size={14} />
+          </button>
+        </td>
+      </tr>
+      {open && (
+        <tr className="max-md:block">
+          <td colSpan={COLUMNS.length + 2} className="p-0 max-md:block">
+            <LoadDetail load={load} />
+          </td>
+        </tr>
+      )}
+    </>
   );
 }
 
@@ -102,7 +138,7 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
       cell.focus();
     }
   }, [loads, table]);
-  const add = (column = 0) => {
+  const add = (usual?: Load, column = 0) => {
     if (loads.length >= MOST_LOADS) {
       setTrouble(`A design holds at most ${MOST_LOADS} loads.`);
       return;
@@ -110,7 +146,7 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
     editor.edit({
       kind: "insert",
       path: ["draw", "loads"],
-      value: newLoad(freeId(loads.map((load) => load.id))),
+      value: newLoad(freeId(loads.map((load) => load.id)), usual),
     });
     focus(loads.length, column);
   };
@@ -147,7 +183,7 @@ export function Ledger() {
   const onKeyDown = useGridKeys({
     rows: loads.length,
     columns: COLUMNS.length,
-    onPastEnd: add,
+    onPastEnd: (column) => add(undefined, column),
     onFillDown: fillDown,
     onRemove: remove,
   });
@@ -193,9 +229,7 @@ export function Ledger() {
           </tbody>
         </table>
       )}
-      <button type="button" className="btn btn-sm btn-ghost mt-2 text-act" onClick={() => add()}>
-        New load <kbd className="opacity-70">n</kbd>
-      </button>
+      <NewLoad onAdd={add} />
     </>
   );
 }

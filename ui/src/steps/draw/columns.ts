@@ -59,19 +59,36 @@ export const COLUMNS: Column[] = [
 export const MOST_LOADS = 200;
 const TIERS = ["vital", "useful", "comfort"] as const;
 
-/** A load to start from: nothing but a name and a guess of its current. */
-export function newLoad(id: string): Load {
+/** A load to start from: the usual one of its kind, or one with nothing but a name and a guess of its current. */
+export function newLoad(id: string, usual?: Load): Load {
+  if (usual) return { ...usual, id };
   return {
     id,
     name: "New load",
+    kind: "other",
     quantity: 1,
+    standby_a: null,
     receive_a: { value: 0.5, basis: "default" },
     transmit_a: null,
     transmit_share: { value: 0, basis: "default" },
+    rated_w: null,
+    power_w: null,
+    power_table: [],
+    power_cap_w: null,
+    power_cap_reason: "",
+    mode: null,
+    behaviour: "constant_current",
+    rail: "bus",
+    window: "none",
     hours_per_day: { value: 24, basis: "default" },
+    pattern: null,
+    events: null,
+    thermostat: null,
     months: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12],
     tier: "useful",
     interlock: "",
+    deferrable: false,
+    needs: [],
   };
 }
 

@@ -1,0 +1,73 @@
+import type { Load } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import { useDesk } from "../../kit/context";
+import { ChoiceField, NumberField, TextField, ToggleField } from "../../kit/fields";
+import { MonthsField } from "../../kit/Months";
+import { NeedsField } from "./NeedsField";
+import { PowerTable } from "./PowerTable";
+import { WhenFields } from "./WhenFields";
+
+const BEHAVIOURS = [
+  { value: "constant_current", label: "same amps at any volts", hint: "most radios" },
+  { value: "constant_power", label: "same watts at any volts", hint: "computers, adapters" },
+];
+const WINDOWS = [
+  { value: "none", label: "not given", hint: "" },
+  { value: "10", label: "13.8 V ± 10 %", hint: "12.42 to 15.18 V" },
+  { value: "15", label: "13.8 V ± 15 %", hint: "11.73 to 15.87 V" },
+];
+
+/** Everything about a load that the ledger's columns do not hold. */
+export function LoadDetail({ load }: { load: Load }) {
+  const { view } = useDesk();
+  const { data: choices } = useCatalogue();
+  const path = ["draw", "loads", { id: load.id }] as const;
+  const kinds = choices?.load_kinds.map((item) => ({ value: item.kind, label: item.label, hint: "" }));
+  const rails = [
+    { value: "bus", label: "battery bus", hint: "" },
+    ...view.document.draw.rails.map((rail) => ({ value: rail.id, label: rail.name, hint: "" })),
+  ];
+  const modes = [{ value: "", label: "key-down in full", hint: "" }, ...(choices?.modes ?? [])];
+  return (
+    <div className="grid gap-3 bg-ground p-3 sm:grid-cols-3" id={`detail-${load.id}`}>
+      <ChoiceField label="Kind" path={[...path, "kind"]} choices={kinds} />
+      <ChoiceField label="Hangs on" path={[...path, "rail"]} choices={rails} />
+      <ChoiceField label="Behaves as" path={[...path, "behaviour"]} choices={BEHAVIOURS} />
+      <NumberField
+        label="Standby, while it is off"
+        path={[...path, "standby_a"]}
+        dimension="amps"
+        known
+        optional
+      />
+      <ChoiceField label="Volts it wants" path={[...path, "window"]} choices={WINDOWS} />
+      <MonthsField label="Months it runs" path={[...path, "months"]} />
+      {load.transmit_a && (
+        <>
+          <NumberField label="Rated power" path={[...path, "rated_w"]} dimension="watts" known optional />
+          <NumberField
+            label="Power in use"
+            path={[...path, "power_w"]}
+            dimension="watts"
+            known
+            optional
+            fallback={load.rated_w?.value}
+          />
+          <ChoiceField label="Mode" path={[...path, "mode"]} choices={modes} emptyIsNull />
+          <NumberField
+            label="Never more than"
+            path={[...path, "power_cap_w"]}
+            dimension="watts"
+            known
+            optional
+          />
+          <TextField label="because (tuner, hand-held duty…)" path={[...path, "power_cap_reason"]} />
+          <PowerTable load={load} />
+        </>
+      )}
+      <WhenFields load={load} />
+      <ToggleField label="May wait for the sun" path={[...path, "deferrable"]} />
+      <NeedsField path={[...path, "needs"]} />
+    </div>
+  );
+}

@@ -1,0 +1,157 @@
+import { useDesk } from "../../kit/context";
+import { Part } from "../../kit/layout";
+import { shortNumber } from "../../kit/units";
+import { type LogState, type OverLength, type Proposal, useContactLog } from "./useContactLog";
+
+const MODE: Record<string, string> = { ssb: "SSB speech", cw: "CW", fm: "FM", data: "Data" };
+
+function Overs({ overs, onChange }: { overs: OverLength[]; onChange: (overs: OverLength[]) => void }) {
+  const set = (mode: string, field: "over_s" | "overs", text: string) => {
+    const value = Number(text.replace(",", "."));
+    if (Number.isFinite(value) && value >= 0) {
+      onChange(overs.map((item) => (item.mode === mode ? { ...item, [field]: value } : item)));
+    }
+  };
+  return (
+    <table className="mt-2">
+      <caption className="text-left text-[12px] text-ink2">
+        Assumed: your own overs, by mode. Change what does not fit you.
+      </caption>
+      <thead className="text-[12px] text-ink2">
+        <tr>
+          <th scope="col" className="w-28 text-left font-normal">
+            Mode
+          </th>
+          <th scope="col" className="w-28 text-right font-normal">
+            An over, s
+          </th>
+          <th scope="col" className="w-28 text-right font-normal">
+            a contact
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {overs.map((item) => (
+          <tr key={item.mode}>
+            <th scope="row" className="text-left font-normal">
+              {MODE[item.mode]}
+            </th>
+            {(["over_s", "overs"] as const).map((field) => (
+              <td key={field}>
+                <input
+                  className="cell text-right"
+                  aria-label={`${MODE[item.mode]}: ${field === "over_s" ? "seconds of an over" : "overs a contact"}`}
+                  defaultValue={item[field]}
+                  onBlur={(event) => set(item.mode, field, event.target.value)}
+                />
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Proposed({ proposal }: { proposal: Proposal }) {
+  return (
+    <>
+      <p>
+        {proposal.contacts} contacts on {proposal.days} {proposal.days === 1 ? "day" : "days"}.
+        {proposal.unplaced > 0 && ` ${proposal.unplaced} on bands no set of this design covers.`}
+      </p>
+      <ul className="mt-1">
+        {proposal.loads.map((load) => (
+          <li key={load.load_id}>
+            <b className="font-[640]">{load.name}</b>: {shortNumber(load.hours_per_day)} h a day on the air,{" "}
+            {shortNumber(load.transmit_share * 100)} % of it on the key; busiest at{" "}
+            {load.by_hour.indexOf(Math.max(...load.by_hour))} h UTC
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function MalformedList({ state }: { state: Extract<LogState, { kind: "read" }> }) {
+  if (state.malformedCount === 0) return null;
+  return (
+    <details className="mt-2 text-[12px]">
+      <summary className="cursor-pointer text-fix">
+        {state.malformedCount === 1 ? "1 record" : `${state.malformedCount} records`} left out: not readable
+      </summary>
+      <ul>
+        {state.malformed.map((item) => (
+          <li key={item.record}>
+            record {item.record} {item.why}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+/** From the operator's own contact log to a tempo, applied only when accepted. */
+export function LogImport() {
+  const { view, editor } = useDesk();
+  const { state, read, stop, propose } = useContactLog(view.id);
+  const accept = (proposal: Proposal) => {
+    const others = view.document.draw.tempos.filter((tempo) => tempo.id !== proposal.tempo.id);
+    editor.edit(
+      { kind: "set", path: ["draw", "tempos"], value: [...others, proposal.tempo] },
+      { kind: "set", path: ["draw", "sized_on"], value: proposal.tempo.id },
+    );
+    stop();
+  };
+  return (
+    <Part
+      title="What your contact log says"
+      note="an ADIF file (.adi or .adx) becomes a tempo; nothing leaves this machine"
+    >
+      <input
+        type="file"
+        accept=".adi,.adif,.adx"
+        aria-label="Contact log file"
+        className="text-[12px]"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) void read(file);
+          event.target.value = "";
+        }}
+      />
+      {state.kind === "reading" && (
+        <p role="status" className="mt-2 flex items-center gap-3">
+          <progress value={state.share} aria-label="Reading the log" /> {Math.round(state.share * 100)} %
+          <button type="button" className="btn btn-xs" onClick={stop}>
+            Stop
+          </button>
+        </p>
+      )}
+      {state.kind === "failed" && (
+        <p role="alert" className="mt-2 text-stop">
+          {state.message}
+        </p>
+      )}
+      {state.kind === "read" && (
+        <div className="mt-2">
+          <Proposed proposal={state.proposal} />
+          <Overs overs={state.overs} onChange={(overs) => void propose(overs)} />
+          <MalformedList state={state} />
+          <p className="mt-2 flex gap-2">
+            <button
+              type="button"
+              className="btn btn-sm btn-primary"
+              disabled={state.proposal.loads.length === 0}
+              onClick={() => accept(state.proposal)}
+            >
+              Size on “{state.proposal.tempo.name}”
+            </button>
+            <button type="button" className="btn btn-sm btn-ghost" onClick={stop}>
+              Leave it
+            </button>
+          </p>
+        </div>
+      )}
+    </Part>
+  );
+}

@@ -1,0 +1,109 @@
+import { Trash2 } from "lucide-react";
+import { useCatalogue } from "../../api/queries";
+import { useDesk, useFigure } from "../../kit/context";
+import { Figure } from "../../kit/Figure";
+import { NumberField, TextField } from "../../kit/fields";
+import { Part } from "../../kit/layout";
+
+function RailRow({ index }: { index: number }) {
+  const { view, editor } = useDesk();
+  const figure = useFigure();
+  const rail = view.document.draw.rails[index];
+  const figures = view.report.draw.rails[index];
+  if (!rail) return null;
+  const path = ["draw", "rails", { id: rail.id }] as const;
+  const hanging = view.document.draw.loads.filter((load) => load.rail === rail.id);
+  const curve = figures?.efficiency.map(
+    (point) => `${Math.round(point.efficiency * 100)} % at ${Math.round(point.load_w)} W`,
+  );
+  return (
+    <li className="border-b border-hair py-3">
+      <div className="mb-2 flex items-center gap-3">
+        <div className="w-56">
+          <TextField label={`Rail ${index + 1}: name`} path={[...path, "name"]} bare />
+        </div>
+        <p className="flex-1 text-[12px] text-ink2">
+          {hanging.length ? hanging.map((load) => load.name).join(", ") : "nothing hangs on it"}
+        </p>
+        <button
+          type="button"
+          className="p-1 text-ink2 hover:text-stop disabled:opacity-40"
+          aria-label={`Remove ${rail.name}`}
+          title={hanging.length ? "Loads hang on it; move them first" : "Remove"}
+          disabled={hanging.length > 0}
+          onClick={() => editor.edit({ kind: "remove", path })}
+        >
+          <Trash2 size={14} />
+        </button>
+      </div>
+      <div className="grid gap-3 sm:grid-cols-3">
+        <NumberField label="Volts" path={[...path, "volts"]} dimension="volts" known />
+        <NumberField label="Efficiency at its best" path={[...path, "efficiency"]} dimension="share" known />
+        <NumberField label="Idle draw" path={[...path, "idle_w"]} dimension="watts" known />
+        <NumberField label="Hours it is on" path={[...path, "on_hours"]} dimension="hours" known />
+        <NumberField label="Outlet may carry" path={[...path, "limit_a"]} dimension="amps" known optional />
+        {rail.kind === "inverter" && (
+          <NumberField label="Rated" path={[...path, "rated_w"]} dimension="watts" known optional />
+        )}
+      </div>
+      {figures && (
+        <p className="mt-2">
+          Idles away <Figure of={figure(figures.idle_ah)} /> a day; at its busiest{" "}
+          <Figure of={figure(figures.peak_w)} />, <Figure of={figure(figures.low_end_a)} /> from a nearly
+          empty bank.
+          {curve && curve.length > 0 && (
+            <span className="text-ink2"> With its idle draw counted: {curve.join(", ")}.</span>
+          )}
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** Converters, outlets and inverters; and what going direct would save. */
+export function Rails() {
+  const { view, editor } = useDesk();
+  const figure = useFigure();
+  const { data: catalogue } = useCatalogue();
+  const rails = view.document.draw.rails;
+  const names = new Map(view.document.draw.loads.map((load) => [load.id, load.name]));
+  const add = (id: string) => {
+    const usual = catalogue?.usual_rails.find((rail) => rail.id === id);
+    if (!usual) return;
+    const taken = new Set(rails.map((rail) => rail.id));
+    let free = id;
+    for (let number = 2; taken.has(free); number++) free = `${id}-${number}`;
+    editor.edit({ kind: "insert", path: ["draw", "rails"], value: { ...usual, id: free } });
+  };
+  return (
+    <Part
+      title="Rails"
+      note="what hangs on a converter, an outlet or an inverter; all else hangs on the battery bus"
+    >
+      <ul>
+        {rails.map((rail, index) => (
+          <RailRow key={rail.id} index={index} />
+        ))}
+      </ul>
+      {view.report.draw.direct.map((item) => (
+        <p key={item.load_id} className="mt-2">
+          {names.get(item.load_id)} straight from the bus would save <Figure of={figure(item.saved_ah)} /> a
+          day.
+        </p>
+      ))}
+      <select
+        aria-label="Add a rail"
+        className="field mt-2 w-56"
+        value=""
+        onChange={(event) => add(event.target.value)}
+      >
+        <option value="">Add a rail…</option>
+        {catalogue?.usual_rails.map((rail) => (
+          <option key={rail.id} value={rail.id}>
+            {rail.name}
+          </option>
+        ))}
+      </select>
+    </Part>
+  );
+}

@@ -1,0 +1,117 @@
+import { useState } from "react";
+import { answer, client, type Load } from "../../api/client";
+import type { components } from "../../api/schema";
+import { useDesk } from "../../kit/context";
+import { Part } from "../../kit/layout";
+
+type ReadTable = components["schemas"]["ReadTable"];
+const MOST_PREVIEWED = 12;
+
+function Preview({ table }: { table: ReadTable }) {
+  if (table.faults.length > 0) {
+    return (
+      <ul role="alert" className="mt-2 text-stop">
+        {table.faults.slice(0, MOST_PREVIEWED).map((fault, index) => (
+          <li key={index}>
+            line {fault.line}
+            {fault.column && `, ${fault.column}`}: {fault.message}
+          </li>
+        ))}
+      </ul>
+    );
+  }
+  const taken = table.columns.filter((column) => column !== null).join(", ");
+  return (
+    <div className="mt-2">
+      <p className="text-ink2">
+        {table.had_heading
+          ? "Columns by their heading"
+          : "No heading found; columns guessed from their contents"}
+        : {taken}.
+      </p>
+      <ul>
+        {table.loads.slice(0, MOST_PREVIEWED).map((load) => (
+          <li key={load.id}>
+            <b className="font-[640]">{load.name}</b> · {load.quantity} × {load.receive_a.value} A
+            {load.transmit_a &&
+              ` · transmits ${load.transmit_a.value} A, ${Math.round((load.transmit_share?.value ?? 0) * 1000) / 10} %`}
+            {` · ${load.hours_per_day?.value ?? 24} h a day`}
+          </li>
+        ))}
+      </ul>
+      {table.loads.length > MOST_PREVIEWED && <p>and {table.loads.length - MOST_PREVIEWED} more</p>}
+    </div>
+  );
+}
+
+/** The ledger out as CSV; CSV or a spreadsheet's clipboard in, with a preview before anything changes. */
+export function TableImport() {
+  const { view, editor } = useDesk();
+  const [text, setText] = useState("");
+  const [table, setTable] = useState<ReadTable>();
+  const [trouble, setTrouble] = useState<string>();
+  const look = async (next: string) => {
+    setText(next);
+    setTable(undefined);
+    setTrouble(undefined);
+    if (next.trim() === "") return;
+    try {
+      const params = { path: { design_id: view.id } };
+      setTable(
+        await answer(client.POST("/api/designs/{design_id}/loads/read", { params, body: { text: next } })),
+      );
+    } catch (error) {
+      setTrouble((error as Error).message);
+    }
+  };
+  const take = (loads: Load[], keep: boolean) => {
+    const value = keep ? [...view.document.draw.loads, ...loads] : loads;
+    editor.edit({ kind: "set", path: ["draw", "loads"], value });
+    void look("");
+  };
+  const good = table && table.faults.length === 0 && table.loads.length > 0;
+  return (
+    <Part title="In and out as a table" note="CSV, or cells copied from a spreadsheet">
+      <p className="mb-2 flex flex-wrap items-center gap-3">
+        <a className="btn btn-sm btn-ghost text-act" href={`/api/designs/${view.id}/loads.csv`} download>
+          Download the ledger as CSV
+        </a>
+        <input
+          type="file"
+          accept=".csv,.tsv,.txt"
+          aria-label="Table file"
+          className="text-[12px]"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) void file.text().then(look);
+            event.target.value = "";
+          }}
+        />
+      </p>
+      <textarea
+        className="field font-mono text-[12px]"
+        aria-label="Table of loads to paste"
+        rows={3}
+        placeholder={"name\treceive\ttransmit\tduty %\thours\nHF set\t1.6 A\t22 A\t6 %\t8"}
+        value={text}
+        onChange={(event) => void look(event.target.value)}
+      />
+      {trouble && (
+        <p role="alert" className="text-stop">
+          {trouble}
+        </p>
+      )}
+      {table && <Preview table={table} />}
+      {good && (
+        <p className="mt-2 flex gap-2">
+          <button type="button" className="btn btn-sm btn-primary" onClick={() => take(table.loads, true)}>
+            Add {table.loads.length === 1 ? "this load" : `these ${table.loads.length} loads`}
+          </button>
+          <button type="button" className="btn btn-sm" onClick={() => take(table.loads, false)}>
+            Replace the ledger
+          </button>
+        </p>
+      )}
+    </Part>
+  );
+}

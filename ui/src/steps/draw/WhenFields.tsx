@@ -1,0 +1,114 @@
+import type { Load } from "../../api/client";
+import type { Edit } from "../../api/edits";
+import { useDesk } from "../../kit/context";
+import { ChoiceField, NumberField } from "../../kit/fields";
+
+type When = "hours" | "pattern" | "events" | "thermostat";
+const NAMES: [When, string][] = [
+  ["hours", "hours a day"],
+  ["pattern", "by the clock"],
+  ["events", "so many times a day"],
+  ["thermostat", "by temperature"],
+];
+const FIRST: Record<When, unknown> = {
+  hours: null,
+  pattern: Array.from({ length: 24 }, (_, hour) => (hour >= 18 && hour < 23 ? 1 : 0)),
+  events: { per_day: 6, minutes: 10 },
+  thermostat: { when: "above", at_c: { value: 25, basis: "default" } },
+};
+const SIDES = [
+  { value: "above", label: "while warmer than", hint: "" },
+  { value: "below", label: "while colder than", hint: "" },
+];
+
+function whenOf(load: Load): When {
+  if (load.pattern) return "pattern";
+  if (load.events) return "events";
+  return load.thermostat ? "thermostat" : "hours";
+}
+
+/** Twenty-four switches, midnight first; part of an hour counts as given. */
+function PatternField({ load }: { load: Load }) {
+  const { editor } = useDesk();
+  const pattern = load.pattern ?? [];
+  const flip = (hour: number) => {
+    const next = pattern.map((share, index) => (index === hour ? (share > 0 ? 0 : 1) : share));
+    editor.edit({ kind: "set", path: ["draw", "loads", { id: load.id }, "pattern"], value: next });
+  };
+  return (
+    <fieldset className="sm:col-span-2">
+      <legend className="label mb-0.5">Clock hours it is on</legend>
+      <div className="grid grid-cols-12 gap-0.5">
+        {pattern.map((share, hour) => (
+          <button
+            key={hour}
+            type="button"
+            aria-pressed={share > 0}
+            aria-label={`${hour} to ${hour + 1} o’clock`}
+            className={`h-6 rounded border text-[11px] ${share > 0 ? "border-act bg-actsoft font-[640] text-act" : "border-hair text-ink2"}`}
+            onClick={() => flip(hour)}
+          >
+            {hour}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+/** When a load runs. */
+export function WhenFields({ load }: { load: Load }) {
+  const { editor } = useDesk();
+  const path = ["draw", "loads", { id: load.id }] as const;
+  const when = whenOf(load);
+  const choose = (next: When) => {
+    const edits: Edit[] = (["pattern", "events", "thermostat"] as const).map((name) => ({
+      kind: "set",
+      path: [...path, name],
+      value: name === next ? FIRST[name] : null,
+    }));
+    editor.edit(...edits);
+  };
+  return (
+    <>
+      <div>
+        <label htmlFor={`when-${load.id}`} className="label mb-0.5 block">
+          When it runs
+        </label>
+        <select
+          id={`when-${load.id}`}
+          className="field"
+          value={when}
+          onChange={(event) => choose(event.target.value as When)}
+        >
+          {NAMES.map(([value, name]) => (
+            <option key={value} value={value}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </div>
+      {when === "hours" && (
+        <NumberField label="Hours a day" path={[...path, "hours_per_day"]} dimension="hours" known />
+      )}
+      {when === "pattern" && <PatternField load={load} />}
+      {when === "events" && (
+        <>
+          <NumberField label="Times a day" path={[...path, "events", "per_day"]} dimension="number" />
+          <NumberField label="Minutes each" path={[...path, "events", "minutes"]} dimension="number" />
+        </>
+      )}
+      {when === "thermostat" && (
+        <>
+          <ChoiceField label="On" path={[...path, "thermostat", "when"]} choices={SIDES} />
+          <NumberField
+            label="Temperature"
+            path={[...path, "thermostat", "at_c"]}
+            dimension="temperature"
+            known
+          />
+        </>
+      )}
+    </>
+  );
+}
