@@ -40,6 +40,7 @@ SHOTS = (
     Shot("sites", "/"),
     Shot("brief", "/designs/{ridge}/brief"),
     Shot("draw", "/designs/{quay}/draw"),
+    Shot("draw-tempos", "/designs/{quay}/draw", press="[aria-label='The worst moment'] [data-figure]"),
     Shot("store", "/designs/{quay}/store", "lamplight"),
     Shot("sun", "/designs/{ridge}/sun", press="[data-figure='sun.hut-north-wall.hours.06']"),
     Shot("array", "/designs/{ridge}/array"),
@@ -63,7 +64,8 @@ def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> N
         time.sleep(0.1)
     driver.execute_async_script("document.fonts.ready.then(() => setTimeout(arguments[0], 400))")
     if shot.press:
-        driver.execute_script("document.querySelector(arguments[0]).click()", shot.press)
+        reveal = "const e = document.querySelector(arguments[0]); e.click(); e.scrollIntoView({block: 'nearest'})"
+        driver.execute_script(reveal, shot.press)
         time.sleep(0.3)
     driver.save_screenshot(str(FOLDER / f"{shot.name}.png"))
 

@@ -23,7 +23,10 @@ export type PlaceView = Schemas["PlaceView"];
 export type Problem = Schemas["ProblemDocument"];
 
 // The server takes writes only as JSON, also those without a body.
-export const client = createClient<paths>({ baseUrl: "", headers: { "Content-Type": "application/json" } });
+export const client = createClient<paths>({
+  baseUrl: window.location.origin,
+  headers: { "Content-Type": "application/json" },
+});
 
 /** A refusal by the server, with its problem document. */
 export class Refusal extends Error {

@@ -82,7 +82,7 @@ function Frame({ desk, step }: { desk: Desk; step: StepId }) {
   const Screen = STEPS.find((item) => item.id === step)?.screen;
   return (
     <DeskContext.Provider value={desk}>
-      <div className="flex h-full flex-col">
+      <div className="flex h-full flex-col overflow-hidden">
         <TopBar
           undo={{ can: view.can_undo, run: () => void editor.undo() }}
           redo={{ can: view.can_redo, run: () => void editor.redo() }}
@@ -95,7 +95,7 @@ function Frame({ desk, step }: { desk: Desk; step: StepId }) {
         <EnergyLine />
         <div className="flex min-h-0 flex-1">
           <Rundown />
-          <main className="min-w-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 max-md:pb-24 sm:px-5">
+          <main className="relative min-w-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 max-md:pb-24 sm:px-5">
             <VerdictLine />
             <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
           </main>

@@ -112,7 +112,7 @@ export function LogImport() {
         type="file"
         accept=".adi,.adif,.adx"
         aria-label="Contact log file"
-        className="text-[12px]"
+        className="file-picker text-[12px]"
         onChange={(event) => {
           const file = event.target.files?.[0];
           if (file) void read(file);

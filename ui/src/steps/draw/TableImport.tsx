@@ -80,7 +80,7 @@ export function TableImport() {
           type="file"
           accept=".csv,.tsv,.txt"
           aria-label="Table file"
-          className="text-[12px]"
+          className="file-picker text-[12px]"
           onChange={(event) => {
             const file = event.target.files?.[0];
             if (file) void file.text().then(look);
