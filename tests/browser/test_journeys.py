@@ -324,6 +324,13 @@ def test_turn_it_down_and_choose_a_tempo(person: Person) -> None:
     person.press("Full tilt")
     person.until(lambda: person.text(daily) != before, "another tempo draws as much")
     person.saved()
+    full = person.text("[aria-label='Tempos side by side']")
+    person.driver.find_element(By.XPATH, "//summary[.='Load by load']").click()
+    person.type("Full tilt, Router: hours a day", "2")
+    person.until(lambda: person.text("[aria-label='Tempos side by side']") != full, "the override changes nothing")
+    person.type("Lights: Receiving or on, amps", "25.6 W")
+    person.saved()
+    assert person.field("Lights: Receiving or on, amps").get_attribute("value") == "2"
     person.press("Monitors straight from the bus")
     person.saved()
     person.sees("nothing hangs on it", "[aria-label=Rails]")

@@ -21,7 +21,7 @@ def test_what_the_library_writes_reads_back() -> None:
     header = adif_io.headers_to_adif(adif_io.headers_from_dict({"PROGRAMID": "test"}))
     text = str(header) + str(adif_io.qso_to_adif(adif_io.qso_from_dict(fields))) * 3
     digest = digest_log(text, "adi")
-    assert digest.activity == [Activity("2025-06-14", 18, False, "fm", 3)]
+    assert digest.activity == [Activity("2025-06-14", 18, "2m", "fm", 3)]
     assert digest.malformed_count == 0
 
 
@@ -35,6 +35,7 @@ def test_what_the_library_writes_reads_back() -> None:
         (record(MODE=""), "has no MODE"),
         (record(BAND=""), "neither BAND nor FREQ"),
         (record(BAND="", FREQ="many"), "is not a number"),
+        (record(BAND="", FREQ="100.0"), "lies in no band"),
         ("<CALL:6>QY3ABL<CALL:6>QY3ABL" + record(), "cannot be read"),
     ],
 )
@@ -54,8 +55,8 @@ def test_awkward_but_right() -> None:
     )
     digest = digest_log(text, "adi")
     assert digest.activity == [
-        Activity("2025-01-01", 0, True, "data", 1),
-        Activity("2025-01-01", 23, False, "fm", 1),
+        Activity("2025-01-01", 0, "20m", "data", 1),
+        Activity("2025-01-01", 23, "2m", "fm", 1),
     ]
 
 
@@ -63,7 +64,7 @@ def test_adx() -> None:
     fields = "<QSO_DATE>20250614</QSO_DATE><TIME_ON>1830</TIME_ON><BAND>20M</BAND><MODE>CW</MODE>"
     text = f"<ADX><HEADER/><RECORDS><RECORD>{fields}</RECORD><RECORD><CALL>QY3ABL</CALL></RECORD></RECORDS></ADX>"
     digest = digest_log(text, "adx")
-    assert digest.activity == [Activity("2025-06-14", 18, True, "cw", 1)]
+    assert digest.activity == [Activity("2025-06-14", 18, "20m", "cw", 1)]
     assert digest.malformed_count == 1
 
 
@@ -107,9 +108,9 @@ def test_modes(name: str, mode: str) -> None:
 def test_a_tempo_by_hand() -> None:
     """Two days; HF in three hours, 12 SSB contacts of 4 × 25 s: 1200 s over 3 h is 11.1 %, 1.5 h a day."""
     activity = [
-        Activity("2025-06-14", 18, True, "ssb", 6),
-        Activity("2025-06-14", 19, True, "ssb", 4),
-        Activity("2025-06-15", 19, True, "ssb", 2),
+        Activity("2025-06-14", 18, "40m", "ssb", 6),
+        Activity("2025-06-14", 19, "40m", "ssb", 4),
+        Activity("2025-06-15", 19, "40m", "ssb", 2),
     ]
     logged = logged_tempo(quay_street(), activity, usual_overs())
     assert (logged.days, logged.contacts, logged.unplaced) == (2, 12, 0)
@@ -118,6 +119,7 @@ def test_a_tempo_by_hand() -> None:
     assert hf.hours_per_day == pytest.approx(1.5)
     assert hf.transmit_share == pytest.approx(1200 / (3 * 3600))
     assert hf.by_hour[19] == pytest.approx(3.0)
+    assert [(item.band, item.mode, item.contacts) for item in logged.by_band] == [("40m", "ssb", 12)]
     assert logged.tempo.overrides[0].load == "hf-set"
 
 
@@ -126,6 +128,6 @@ def test_contacts_no_set_covers_are_counted_apart() -> None:
     no_vhf = design.model_copy(
         update={"draw": design.draw.model_copy(update={"loads": [x for x in design.draw.loads if x.id == "hf-set"]})}
     )
-    logged = logged_tempo(no_vhf, [Activity("2025-06-14", 18, False, "fm", 5)], usual_overs())
+    logged = logged_tempo(no_vhf, [Activity("2025-06-14", 18, "2m", "fm", 5)], usual_overs())
     assert logged.unplaced == 5
     assert logged.loads == ()

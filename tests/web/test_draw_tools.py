@@ -51,7 +51,7 @@ def test_the_assumption_can_be_edited(client: FlaskClient, design: Json) -> None
         ("/api/contact-logs/digest", {"form": "adi", "text": 7}),
         ("{design}/logged-tempo", {"activity": []}),
         ("{design}/logged-tempo", {"activity": [{"day": "x"}]}),
-        ("{design}/logged-tempo", {"activity": [["2025-01-01", 1, True, "ssb", 1]], "overs": []}),
+        ("{design}/logged-tempo", {"activity": [["2025-01-01", 1, "40m", "ssb", 1]], "overs": []}),
         ("{design}/loads/read", {"text": None}),
     ],
 )

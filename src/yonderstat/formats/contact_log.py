@@ -12,13 +12,12 @@ import adif_io
 import defusedxml.ElementTree
 from defusedxml import DefusedXmlException
 
+from yonderstat.core.data import rows
 from yonderstat.core.design import Mode
 from yonderstat.core.draw import Activity
 
 LogForm = Literal["adi", "adx"]
 MOST_LISTED = 50
-HF_BANDS = {"2190m", "630m", "560m", "160m", "80m", "60m", "40m", "30m", "20m", "17m", "15m", "12m", "10m", "8m", "6m"}
-HF_LIMIT_MHZ = 54.0
 SPEECH, VOICE_FM = (
     {"SSB", "USB", "LSB", "AM"},
     {"FM", "DIGITALVOICE", "C4FM", "DSTAR", "DMR", "FUSION", "M17", "FREEDV"},
@@ -58,15 +57,29 @@ def mode_of(name: str) -> Mode:
     return "fm" if upper in VOICE_FM else "data"
 
 
-def _is_hf(fields: dict[str, str]) -> bool:
-    band = fields.get("BAND", "").lower()
+def _band_of(fields: dict[str, str]) -> str:
+    """The band named, or the one the frequency lies in.
+
+    Raises
+    ------
+    ValueError
+        If the frequency is not a number, or lies in no amateur band.
+    """
+    band = fields.get("BAND", "").strip().lower()
     if band:
-        return band in HF_BANDS
-    return float(fields["FREQ"]) < HF_LIMIT_MHZ
+        return band[:12]
+    try:
+        mhz = float(fields["FREQ"])
+    except ValueError:
+        raise ValueError(f"its frequency {fields['FREQ'][:20]} is not a number") from None
+    for row in rows("bands"):
+        if float(row["lower_mhz"]) <= mhz <= float(row["upper_mhz"]):
+            return row["band"]
+    raise ValueError(f"its frequency {mhz:g} MHz lies in no band")
 
 
-def _read(fields: dict[str, str]) -> tuple[str, int, bool, Mode]:
-    """Day, hour, whether HF, and mode of a record.
+def _read(fields: dict[str, str]) -> tuple[str, int, str, Mode]:
+    """Day, hour, band and mode of a record.
 
     Raises
     ------
@@ -83,11 +96,7 @@ def _read(fields: dict[str, str]) -> tuple[str, int, bool, Mode]:
         when = datetime.strptime(stamp, "%Y%m%d%H%M")
     except ValueError:
         raise ValueError(f"its date and time {stamp[:20]} do not exist") from None
-    try:
-        hf = _is_hf(fields)
-    except ValueError:
-        raise ValueError(f"its frequency {fields['FREQ'][:20]} is not a number") from None
-    return when.strftime("%Y-%m-%d"), when.hour, hf, mode_of(fields["MODE"])
+    return when.strftime("%Y-%m-%d"), when.hour, _band_of(fields), mode_of(fields["MODE"])
 
 
 def _adi_records(text: str) -> Iterator[dict[str, str] | str]:
@@ -123,7 +132,7 @@ def digest_log(text: str, form: LogForm) -> LogDigest:
     ContactLogError
         If there is not one record in it.
     """
-    counts: Counter[tuple[str, int, bool, Mode]] = Counter()
+    counts: Counter[tuple[str, int, str, Mode]] = Counter()
     malformed: list[Malformed] = []
     bad = number = 0
     for number, fields in enumerate(_adi_records(text) if form == "adi" else _adx_records(text), start=1):

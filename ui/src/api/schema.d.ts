@@ -253,15 +253,15 @@ export interface components {
     schemas: {
         /**
          * Activity
-         * @description Contacts of one band group and mode, in one clock hour of one day (UTC).
+         * @description Contacts on one band in one mode, in one clock hour of one day (UTC).
          */
         "Activity-Input": {
+            /** Band */
+            band: string;
             /** Contacts */
             contacts: number;
             /** Day */
             day: string;
-            /** Hf */
-            hf: boolean;
             /** Hour */
             hour: number;
             /**
@@ -272,15 +272,15 @@ export interface components {
         };
         /**
          * Activity
-         * @description Contacts of one band group and mode, in one clock hour of one day (UTC).
+         * @description Contacts on one band in one mode, in one clock hour of one day (UTC).
          */
         "Activity-Output": {
+            /** Band */
+            band: string;
             /** Contacts */
             contacts: number;
             /** Day */
             day: string;
-            /** Hf */
-            hf: boolean;
             /** Hour */
             hour: number;
             /**
@@ -343,6 +343,21 @@ export interface components {
              * @constant
              */
             as_built: true;
+        };
+        /**
+         * BandMode
+         * @description Contacts on a band in a mode, over the whole log.
+         */
+        BandMode: {
+            /** Band */
+            band: string;
+            /** Contacts */
+            contacts: number;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "ssb" | "cw" | "fm" | "data";
         };
         /**
          * Bank
@@ -986,6 +1001,8 @@ export interface components {
              * @enum {string}
              */
             kind: "hf_set" | "vhf_mobile" | "handheld" | "repeater" | "amplifier" | "computer" | "monitor" | "network" | "light" | "fan" | "fridge" | "heater" | "tool" | "other";
+            /** @default null */
+            least_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Mode
              * @default null
@@ -993,6 +1010,8 @@ export interface components {
             mode: ("ssb" | "cw" | "fm" | "data") | null;
             /** Months */
             months: number[];
+            /** @default null */
+            most_v: components["schemas"]["KnownVolts"] | null;
             /** Name */
             name: string;
             /** Needs */
@@ -1049,7 +1068,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            window: "10" | "15" | "none";
+            window: "10" | "15" | "own" | "none";
         };
         /**
          * LoadFigures
@@ -1151,6 +1170,8 @@ export interface components {
          * @description A tempo proposed from a log, and how it came about.
          */
         LoggedTempo: {
+            /** By Band */
+            by_band: components["schemas"]["BandMode"][];
             /** Contacts */
             contacts: number;
             /** Days */

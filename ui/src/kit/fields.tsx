@@ -14,6 +14,8 @@ type NumberProps = Common & {
   /** Takes an empty field as “not given”; `fallback` is then what counts, shown in its place. */
   optional?: boolean;
   fallback?: number | null;
+  /** Volts the amps are at, so that watts can be typed too. */
+  atVolts?: number;
   /** Shows nothing for nought, where nought means “does not apply”. */
   blankZero?: boolean;
 };
@@ -75,6 +77,7 @@ export function NumberField({
   optional = false,
   fallback,
   blankZero = false,
+  atVolts,
   bare,
   hint,
 }: NumberProps) {
@@ -88,7 +91,7 @@ export function NumberField({
       field.set(null);
       return undefined;
     }
-    const read = readQuantity(text, dimension, units);
+    const read = readQuantity(text, dimension, units, atVolts);
     if ("error" in read) return read.error;
     field.set(known ? { value: read.value, basis: "stated" } : read.value);
     return undefined;

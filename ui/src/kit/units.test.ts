@@ -42,6 +42,13 @@ describe("readQuantity", () => {
     expect(readQuantity(text, dimension, metric)).toHaveProperty("error");
   });
 
+  it("takes watts for amps where the volts are known", () => {
+    expect(readQuantity("60 W", "amps", metric, 12)).toEqual({ value: 5 });
+    expect(readQuantity("1.15 kW", "amps", metric, 230)).toEqual({ value: 5 });
+    expect(readQuantity("5", "amps", metric, 12)).toEqual({ value: 5 });
+    expect(readQuantity("60 W", "amps", metric)).toHaveProperty("error");
+  });
+
   it("names the wrong unit and an example", () => {
     expect(readQuantity("12 parsecs", "amps", metric)).toEqual({
       error: "“parsecs” is not a unit for this; type something like 0.45 A",

@@ -106,8 +106,11 @@ function plainNumber(text: string): number | undefined {
   return Number(text.replace(",", "."));
 }
 
-/** Read a typed figure into SI: “22A”, “1/2”, “4h30”, “5 °F”, “41 ft”. A bare number is in the shown unit. */
-export function readQuantity(text: string, dimension: Dimension, choice: UnitChoice): Read {
+/**
+ * Read a typed figure into SI: “22A”, “1/2”, “4h30”, “5 °F”, “41 ft”. A bare number is in the shown unit. Watts go for
+ * amps where the volts they are at are known.
+ */
+export function readQuantity(text: string, dimension: Dimension, choice: UnitChoice, atVolts?: number): Read {
   const rule = RULES[dimension];
   const tidy = text
     .trim()
@@ -122,7 +125,8 @@ export function readQuantity(text: string, dimension: Dimension, choice: UnitCho
     return { error: `“${text.trim()}” is not a number; type something like ${rule.example}` };
   }
   const unit = split?.[2] || bareUnit(dimension, choice);
-  const scale = unit === "" ? one : rule.scales[unit];
+  const watts = dimension === "amps" && atVolts ? RULES.watts.scales[unit] : undefined;
+  const scale = watts && atVolts ? { factor: watts.factor / atVolts } : unit === "" ? one : rule.scales[unit];
   if (!scale) {
     return { error: `“${split?.[2]}” is not a unit for this; type something like ${rule.example}` };
   }

@@ -25,7 +25,7 @@ Tier = Literal["vital", "useful", "comfort"]
 Mode = Literal["ssb", "cw", "fm", "data"]
 Behaviour = Literal["constant_current", "constant_power"]
 Need = Literal["mains", "internet", "neighbour"]
-Window = Literal["10", "15", "none"]
+Window = Literal["10", "15", "own", "none"]
 LoadKind = Literal[
     "hf_set",
     "vhf_mobile",
@@ -94,6 +94,9 @@ class Load(Section):
     behaviour: Behaviour = "constant_current"
     rail: Slug = BUS
     window: Window = "none"
+    least_v: KnownVolts | None = None
+    most_v: KnownVolts | None = None
+    """The window a load of its own kind wants, with `window` "own"."""
     hours_per_day: KnownHours = KnownHours(value=24.0)
     pattern: Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=24, max_length=24)] | None = None
     """Share of each clock hour it is on; takes the place of the hours a day."""
@@ -112,6 +115,8 @@ class Load(Section):
         given = [item for item in (self.pattern, self.events, self.thermostat) if item is not None]
         if len(given) > 1:
             raise ValueError("says twice when it runs; keep one of pattern, events and thermostat")
+        if self.least_v and self.most_v and self.least_v.value > self.most_v.value:
+            raise ValueError("wants at least more volts than it stands; swap the two")
         return self
 
 

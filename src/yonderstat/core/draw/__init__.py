@@ -1,7 +1,7 @@
 """Step 2, Draw: what every load takes, on average and at its worst moment, at each tempo."""
 
 from .load_report import LoadFigures, load_figures, month_shown
-from .logged import Activity, LoggedLoad, LoggedTempo, OverLength, logged_tempo, usual_overs
+from .logged import Activity, BandMode, LoggedLoad, LoggedTempo, OverLength, is_hf, logged_tempo, usual_overs
 from .months import MONTH_NAMES, month_key
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
@@ -39,6 +39,7 @@ from .when import on_share, temperatures_c
 __all__ = [
     "MONTH_NAMES",
     "Activity",
+    "BandMode",
     "CurvePoint",
     "DirectFigures",
     "DrawReport",
@@ -60,6 +61,7 @@ __all__ = [
     "idle_daily_ah",
     "inverter_efficiency",
     "inverter_input_a",
+    "is_hf",
     "is_operated",
     "key_down",
     "load_draw",

@@ -13,11 +13,11 @@ LOGGED_ID, LOGGED_NAME = "as-logged", "As logged"
 
 @dataclass(frozen=True, slots=True)
 class Activity:
-    """Contacts of one band group and mode, in one clock hour of one day (UTC)."""
+    """Contacts on one band in one mode, in one clock hour of one day (UTC)."""
 
     day: str
     hour: int
-    hf: bool
+    band: str
     mode: Mode
     contacts: int
 
@@ -45,6 +45,15 @@ class LoggedLoad:
 
 
 @dataclass(frozen=True, slots=True)
+class BandMode:
+    """Contacts on a band in a mode, over the whole log."""
+
+    band: str
+    mode: Mode
+    contacts: int
+
+
+@dataclass(frozen=True, slots=True)
 class LoggedTempo:
     """A tempo proposed from a log, and how it came about."""
 
@@ -52,6 +61,8 @@ class LoggedTempo:
     days: int
     contacts: int
     loads: tuple[LoggedLoad, ...]
+    by_band: tuple[BandMode, ...]
+    """The busiest first."""
     unplaced: int
     """Contacts on bands no load of the design covers."""
 
@@ -63,9 +74,15 @@ def usual_overs() -> list[OverLength]:
     return [OverLength(mode, float(table[mode]["over_s"]), float(table[mode]["overs_per_contact"])) for mode in modes]
 
 
-def _set_for(design: Design, hf: bool) -> Load | None:
-    """The first set an operator keys that covers the band group."""
-    kinds = {"hf_set"} if hf else {"vhf_mobile", "handheld"}
+def is_hf(band: str) -> bool:
+    """Whether an HF set usually covers the band; one we do not know is taken as not."""
+    row = rows_by("bands", "band").get(band)
+    return row is not None and row["hf"] == "yes"
+
+
+def _set_for(design: Design, band: str) -> Load | None:
+    """The first set an operator keys that covers the band."""
+    kinds = {"hf_set"} if is_hf(band) else {"vhf_mobile", "handheld"}
     return next((load for load in design.draw.loads if load.kind in kinds and is_operated(load)), None)
 
 
@@ -83,8 +100,10 @@ def logged_tempo(design: Design, activity: Sequence[Activity], overs: Sequence[O
     keyed_s: Counter[str] = Counter()
     contacts: Counter[str] = Counter()
     by_hour: Counter[tuple[str, int]] = Counter()
+    by_band: Counter[tuple[str, Mode]] = Counter()
     for item in activity:
-        load = _set_for(design, item.hf)
+        by_band[item.band, item.mode] += item.contacts
+        load = _set_for(design, item.band)
         if load is None:
             unplaced += item.contacts
             continue
@@ -109,4 +128,5 @@ def logged_tempo(design: Design, activity: Sequence[Activity], overs: Sequence[O
         for item in loads
     ]
     tempo = Tempo(id=LOGGED_ID, name=LOGGED_NAME, overrides=overrides)
-    return LoggedTempo(tempo, days, sum(item.contacts for item in activity), tuple(loads), unplaced)
+    bands = tuple(BandMode(band, mode, count) for (band, mode), count in by_band.most_common())
+    return LoggedTempo(tempo, days, sum(item.contacts for item in activity), tuple(loads), bands, unplaced)

@@ -12,9 +12,17 @@ import { COLUMNS, type Column, cellsOf, freeId, MOST_LOADS, newLoad, pasteInto }
 import { LoadDetail } from "./LoadDetail";
 import { NewLoad } from "./NewLoad";
 
+/** Volts at what a load hangs on. */
+function useRailVolts(load: Load): number {
+  const { view } = useDesk();
+  const rail = view.document.draw.rails.find((item) => item.id === load.rail);
+  return rail?.volts.value ?? view.report.working[view.report.draw.bus_v]?.value ?? 12;
+}
+
 function CellField({ load, column, tiers }: { load: Load; column: Column; tiers: Choice[] | undefined }) {
   const path = ["draw", "loads", { id: load.id }, column.field] as const;
   const label = `${load.name}: ${column.label}`;
+  const atVolts = useRailVolts(load);
   switch (column.kind) {
     case "text":
       return <TextField label={label} path={path} bare />;
@@ -32,6 +40,7 @@ function CellField({ load, column, tiers }: { load: Load; column: Column; tiers:
           path={path}
           dimension={column.dimension}
           optional={column.optional}
+          atVolts={atVolts}
           blankZero={column.field === "transmit_share" && load.transmit_a === null}
           known
           bare

@@ -15,6 +15,7 @@ const WINDOWS = [
   { value: "none", label: "not given", hint: "" },
   { value: "10", label: "13.8 V ± 10 %", hint: "12.42 to 15.18 V" },
   { value: "15", label: "13.8 V ± 15 %", hint: "11.73 to 15.87 V" },
+  { value: "own", label: "its own", hint: "" },
 ];
 
 /** Everything about a load that the ledger's columns do not hold. */
@@ -41,6 +42,12 @@ export function LoadDetail({ load }: { load: Load }) {
         optional
       />
       <ChoiceField label="Volts it wants" path={[...path, "window"]} choices={WINDOWS} />
+      {load.window === "own" && (
+        <>
+          <NumberField label="At least" path={[...path, "least_v"]} dimension="volts" known optional />
+          <NumberField label="At most" path={[...path, "most_v"]} dimension="volts" known optional />
+        </>
+      )}
       <MonthsField label="Months it runs" path={[...path, "months"]} />
       {load.transmit_a && (
         <>

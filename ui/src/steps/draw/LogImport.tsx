@@ -58,6 +58,10 @@ function Proposed({ proposal }: { proposal: Proposal }) {
     <>
       <p>
         {proposal.contacts} contacts on {proposal.days} {proposal.days === 1 ? "day" : "days"}.
+        {` ${proposal.by_band
+          .slice(0, 6)
+          .map((item) => `${item.band} ${MODE[item.mode]} ${item.contacts}`)
+          .join(", ")}${proposal.by_band.length > 6 ? " and others" : ""}.`}
         {proposal.unplaced > 0 && ` ${proposal.unplaced} on bands no set of this design covers.`}
       </p>
       <ul className="mt-1">

@@ -2,6 +2,7 @@ import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { NumberField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
+import { TempoOverrides } from "./TempoOverrides";
 
 const TIER_NAME: Record<string, string> = {
   comfort: "Comfort",
@@ -15,7 +16,7 @@ export function Paces() {
   const { view, editor } = useDesk();
   const figure = useFigure();
   const { paces, draw } = view.report;
-  const { tempos, sized_on } = view.document.draw;
+  const { sized_on } = view.document.draw;
   return (
     <Part title="Tempos side by side" note="how hard the station is worked, with no sun at all">
       <table className="w-full">
@@ -53,18 +54,14 @@ export function Paces() {
                 </label>
               </th>
               <td className="text-right font-normal">
-                {tempos.find((item) => item.id === tempo.id)?.overrides.length ? (
-                  "load by load"
-                ) : (
-                  <NumberField
-                    label={`${tempo.name}: share on the key, percent; empty keeps each load’s own`}
-                    path={["draw", "tempos", { id: tempo.id }, "transmit_share"]}
-                    dimension="share"
-                    known
-                    optional
-                    bare
-                  />
-                )}
+                <NumberField
+                  label={`${tempo.name}: share on the key, percent; empty keeps each load’s own`}
+                  path={["draw", "tempos", { id: tempo.id }, "transmit_share"]}
+                  dimension="share"
+                  known
+                  optional
+                  bare
+                />
               </td>
               <td className="text-right">
                 <Figure of={figure(tempo.daily_ah)} />
@@ -91,6 +88,10 @@ export function Paces() {
           ))}
         </tbody>
       </table>
+      <details className="mt-2">
+        <summary className="cursor-pointer text-act">Load by load</summary>
+        <TempoOverrides />
+      </details>
       <p className="mt-2">
         {draw.tiers.map((tier, index) => (
           <span key={tier.tier}>

@@ -80,6 +80,8 @@ export function newLoad(id: string, usual?: Load): Load {
     behaviour: "constant_current",
     rail: "bus",
     window: "none",
+    least_v: null,
+    most_v: null,
     hours_per_day: { value: 24, basis: "default" },
     pattern: null,
     events: null,

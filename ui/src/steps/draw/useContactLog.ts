@@ -33,7 +33,7 @@ export function partsOf(text: string, size = PART_CHARACTERS): string[] {
 }
 
 function keyOf(item: Activity): string {
-  return `${item.day} ${item.hour} ${item.hf} ${item.mode}`;
+  return `${item.day} ${item.hour} ${item.band} ${item.mode}`;
 }
 
 /** Reads a contact log part by part, with progress, and asks for a tempo. */
