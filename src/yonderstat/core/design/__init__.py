@@ -50,7 +50,7 @@ from .draw import (
 )
 from .place import Place
 from .store import Bank, Chemistry, Housing, Store
-from .sun import Allowance, Sun
+from .sun import Allowance, HorizonPoint, Sun, SunSource
 
 __all__ = [
     "BUS",
@@ -69,6 +69,7 @@ __all__ = [
     "Draw",
     "Events",
     "Fault",
+    "HorizonPoint",
     "Housing",
     "InvalidDesignError",
     "Kind",
@@ -100,6 +101,7 @@ __all__ = [
     "Section",
     "Store",
     "Sun",
+    "SunSource",
     "Tempo",
     "Thermostat",
     "Tier",

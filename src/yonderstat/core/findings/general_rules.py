@@ -32,8 +32,8 @@ def no_near_cell(design: Design, figures: Figures) -> Iterator[Finding]:
             "sun",
             "The packaged sun data does not reach this place",
             "It covers land and near coasts; the nearest cell is more than 200 km away, too far to stand for it. "
-            "Check the coordinates; figures of your own are not taken yet.",
-            "/place",
+            "Give twelve monthly sun-hours of your own in Sun.",
+            "/sun/own_hours",
         )
 
 

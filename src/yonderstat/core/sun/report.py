@@ -7,9 +7,10 @@ import numpy as np
 import pvlib
 
 from ..data import rows_by
-from ..design import Design, PanelString, Place, Sun
+from ..design import Allowance, Design, PanelString, Place
 from ..draw import MONTH_NAMES, month_key
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
+from .conditions import Conditions, conditions_of
 from .geometry import night_hours_by_month
 from .resource import Resource, resource_at
 from .tilted import BRIGHT_SHARE, DULL_SHARE, plane_sun
@@ -37,6 +38,8 @@ class SunReport:
 
     state: str
     """known, no_place or no_cell"""
+    provenance: str
+    """Where the figures come from, in words."""
     allowance: Key | None
     elevation_m: Key | None
     distance_km: Key | None
@@ -73,28 +76,19 @@ def _elevation(place: Place, workings: Workings) -> Quantity:
     )
 
 
-def _allowance(sun: Sun, workings: Workings) -> Quantity:
-    row = rows_by("allowances", "allowance")[sun.allowance]
+def _allowance(name: Allowance, conditions: Conditions, workings: Workings) -> Quantity:
+    key, label = "sun.allowance", "Allowance on the figures"
+    if conditions.own_hours is not None:
+        own = Input("a", "your own figures, as they are", 1.0, "share", "stated", pointer="/sun/own_hours")
+        return workings.add(
+            key, 1.0, "share", label, "a", "nothing is taken off figures of your own", [own], "arithmetic"
+        )
+    row = rows_by("allowances", "allowance")[name]
     factor = float(row["factor"])
-    item = Input(
-        "a",
-        f"{row['label']} allowance",
-        factor,
-        "share",
-        "stated",
-        pointer="/sun/allowance",
-        source="allowance",
-    )
-    return workings.add(
-        "sun.allowance",
-        factor,
-        "share",
-        "Allowance on the reanalysis",
-        "a",
-        "the reanalysis reads high; this much of it is planned on",
-        [item],
-        "allowance",
-    )
+    at, source = "/sun/allowance", "allowance"
+    item = Input("a", f"{row['label']} allowance", factor, "share", "stated", pointer=at, source=source)
+    words = "the reanalysis reads high; this much of it is planned on"
+    return workings.add(key, factor, "share", label, "a", words, [item], source)
 
 
 def _distance(resource: Resource, workings: Workings) -> Quantity:
@@ -154,6 +148,23 @@ def _takeaway(means: np.ndarray, months: tuple[int, ...], name: str) -> str:
     )
 
 
+def _flat_input(month: int, hours: float, conditions: Conditions) -> Input:
+    if conditions.own_hours is not None:
+        return Input("H", "your mean day on the flat", hours, "h", "stated", pointer=f"/sun/own_hours/{month - 1}")
+    return table("H", "mean day on the flat, before allowance", hours, "h", "merra2")
+
+
+def _month_inputs(month: int, conditions: Conditions) -> list[Input]:
+    albedo, snow = conditions.albedo[month - 1], conditions.snow_days[month - 1]
+    inputs = [stated("ρ", "ground reflection", albedo, "share", f"/sun/albedo/{month - 1}")]
+    if snow:
+        inputs.append(stated("s", "days under snow", snow, "d", f"/sun/snow_days/{month - 1}"))
+    if conditions.horizon:
+        highest = max(elevation for _, elevation in conditions.horizon)
+        inputs.append(stated("θ", "skyline, its highest", highest, "°", "/sun/horizon"))
+    return inputs
+
+
 def _bound(
     plane: _Plane, month: int, word: str, share: float, value: float, mean: Quantity, workings: Workings
 ) -> Quantity:
@@ -171,11 +182,23 @@ def _bound(
 
 
 def _plane_figures(
-    plane: _Plane, months: tuple[int, ...], place: Place, allowance: Quantity, elevation: Quantity, workings: Workings
+    plane: _Plane,
+    months: tuple[int, ...],
+    place: Place,
+    conditions: Conditions,
+    allowance: Quantity,
+    elevation: Quantity,
+    workings: Workings,
 ) -> PlaneFigures:
     tilt_deg, azimuth_deg = float(plane.tilt.value or 0.0), float(plane.azimuth.value or 0.0)
     on_plane = plane_sun(
-        place.latitude_deg, place.longitude_deg, elevation.number, allowance.number, tilt_deg, azimuth_deg
+        place.latitude_deg,
+        place.longitude_deg,
+        elevation.number,
+        allowance.number,
+        conditions,
+        tilt_deg,
+        azimuth_deg,
     )
     if on_plane is None:
         raise ValueError("asked for a plane where there is no resource")
@@ -191,16 +214,17 @@ def _plane_figures(
     dull: list[Key] = []
     bright: list[Key] = []
     for month in range(1, 13):
-        flat = table("H", "mean day on the flat, before allowance", float(on_plane.flat_mean[month - 1]), "h", "merra2")
+        flat = _flat_input(month, float(on_plane.flat_mean[month - 1]), conditions)
         mean = workings.add(
             month_key(f"sun.{plane.id}.hours", month),
             float(on_plane.mean[month - 1]),
             "h",
             f"Sun-hours on {plane.name}, {MONTH_NAMES[month - 1]}",
-            "H_β = mean over days of R(β, γ, φ) · min(a · H, 1.05 · clear)",
+            "H_β = mean over days of R(β, γ, φ, ρ, skyline) · min(a · H, 1.05 · clear) · (1 − snow)",
             "ten equally likely days of the month on the flat, times the allowance, split into beam and "
-            "diffuse, spread over the hours and tilted onto the plane; one sun-hour is 1 kW·h/m²",
-            [flat, *base],
+            "diffuse, spread over the hours, cut off at the skyline and tilted onto the plane, less the days under "
+            "snow; one sun-hour is 1 kW·h/m²",
+            [flat, *base, *_month_inputs(month, conditions)],
             "tilted",
         )
         hours.append(mean.key)
@@ -239,27 +263,43 @@ def _nights(place: Place, workings: Workings) -> tuple[Key, ...]:
 
 @lru_cache(maxsize=256)
 def _sun_of(
-    place: Place, sun: Sun, planes: tuple[_Plane, ...], months: tuple[int, ...]
+    place: Place, allowance_name: Allowance, conditions: Conditions, planes: tuple[_Plane, ...], months: tuple[int, ...]
 ) -> tuple[SunReport, tuple[Quantity, ...]]:
     """The report and its figures; kept, as editing a load must not work out the sun again."""
     workings = Workings()
     nights = _nights(place, workings)
     resource = resource_at(place.latitude_deg, place.longitude_deg)
     elevation = _elevation(place, workings)
+    if resource is None and conditions.own_hours is None:
+        return SunReport("no_cell", "", None, elevation.key, None, nights, ()), workings.all()
+    allowance = _allowance(allowance_name, conditions, workings)
+    distance = _distance(resource, workings) if resource else None
+    figures = tuple(
+        _plane_figures(plane, months, place, conditions, allowance, elevation, workings) for plane in planes
+    )
+    provenance = _provenance(resource, conditions)
+    distance_key = distance.key if distance else None
+    return SunReport("known", provenance, allowance.key, elevation.key, distance_key, nights, figures), workings.all()
+
+
+def _provenance(resource: Resource | None, conditions: Conditions) -> str:
+    if conditions.own_hours is None:
+        return (
+            "NASA MERRA-2 reanalysis, 2011–2015, as a spread of days for each month. "
+            "Five years show how days differ, not how years do."
+        )
     if resource is None:
-        return SunReport("no_cell", None, elevation.key, None, nights, ()), workings.all()
-    allowance = _allowance(sun, workings)
-    distance = _distance(resource, workings)
-    figures = tuple(_plane_figures(plane, months, place, allowance, elevation, workings) for plane in planes)
-    report = SunReport("known", allowance.key, elevation.key, distance.key, nights, figures)
-    return report, workings.all()
+        return "Your own monthly figures; how days differ is a standard guess, as no cell of the reanalysis is near."
+    return "Your own monthly figures; how days differ is taken from the nearest cell of the reanalysis."
 
 
 def sun_report(design: Design, workings: Workings) -> SunReport:
     """Work out the sun-hours on every plane of the design, month by month."""
     place = design.place
     if place is None:
-        return SunReport("no_place", None, None, None, (), ())
-    report, quantities = _sun_of(place, design.sun, _planes(design, place), tuple(design.brief.months))
+        return SunReport("no_place", "", None, None, None, (), ())
+    conditions = conditions_of(design.sun)
+    months = tuple(design.brief.months)
+    report, quantities = _sun_of(place, design.sun.allowance, conditions, _planes(design, place), months)
     workings.take(quantities)
     return report

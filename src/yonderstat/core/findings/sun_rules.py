@@ -1,0 +1,153 @@
+"""Findings about the sun on the panels."""
+
+from collections.abc import Iterator
+
+from ..design import Design
+from ..draw import MONTH_NAMES
+from ..sun import equator_azimuth_deg, tilt_map
+from ..verdict import Figures
+from .model import Finding, Severity, rule
+from .remedies import cover_effect, replace, try_change, with_string
+
+FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
+TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0
+WORTH_SAYING, DARK_MONTH_H = 0.15, 0.5
+
+
+def _turned_deg(one: float, other: float) -> float:
+    return abs((one - other + 180.0) % 360.0 - 180.0)
+
+
+@rule
+def facing_away(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A panel that faces away from the noon sun: north and south mixed up."""
+    place = design.place
+    if place is None or abs(place.latitude_deg) < TROPICS_DEG:
+        return
+    towards = equator_azimuth_deg(place.latitude_deg)
+    name = "north" if place.latitude_deg < 0 else "south"
+    month = figures.verdict.hard_month
+    for index, string in enumerate(design.array.strings):
+        if string.tilt_deg <= FLAT_DEG or _turned_deg(string.azimuth_deg, towards) <= AWAY_DEG:
+            continue
+        at = f"/array/strings/{index}/azimuth_deg"
+        effect = cover_effect(month, MONTH_NAMES[month - 1])
+        changed = with_string(design, index, azimuth_deg=towards)
+        label = f"{string.name}: face {name}"
+        yield Finding(
+            f"sun.away.{string.id}",
+            "fix",
+            "sun",
+            f"{string.name} faces {string.azimuth_deg:g}°, away from the noon sun",
+            f"At this latitude the sun stands in the {name}. Is the compass reading right, or was it turned round?",
+            at,
+            (try_change(label, changed, [replace(at, towards)], effect),),
+        )
+
+
+@rule
+def flat_in_winter(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A flat panel where the sun stands low in the hard month."""
+    month = figures.verdict.hard_month
+    found = tilt_map(design, month)
+    if found is None or found.best_hours <= 0:
+        return
+    name = MONTH_NAMES[month - 1]
+    planes = {plane.string_id: plane for plane in figures.sun.planes}
+    for index, string in enumerate(design.array.strings):
+        if string.tilt_deg > FLAT_DEG:
+            continue
+        hours = figures.working[planes[string.id].hours[month - 1]].number
+        lost = 1.0 - hours / found.best_hours
+        if lost < WORTH_SAYING:
+            continue
+        at = f"/array/strings/{index}/tilt_deg"
+        changed = with_string(design, index, tilt_deg=found.best_tilt_deg, azimuth_deg=found.best_azimuth_deg)
+        patch = [
+            replace(at, found.best_tilt_deg),
+            replace(f"/array/strings/{index}/azimuth_deg", found.best_azimuth_deg),
+        ]
+        label = f"{string.name}: tilt {found.best_tilt_deg:.0f}°, facing {found.best_azimuth_deg:.0f}°"
+        yield Finding(
+            f"sun.flat.{string.id}",
+            "mind",
+            "sun",
+            f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
+            "A flat panel takes least when the sun is low, and snow and dust stay on it.",
+            at,
+            (try_change(label, changed, patch, cover_effect(month, name)),),
+        )
+
+
+@rule
+def dark_months(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Months in use in which no panel size is sensible."""
+    month = figures.verdict.hard_month
+    found = tilt_map(design, month)
+    if found is None or found.best_hours >= DARK_MONTH_H:
+        return
+    severity: Severity = "fix" if design.brief.purpose == "continuous" else "mind"
+    yield Finding(
+        "sun.dark_month",
+        severity,
+        "sun",
+        f"{MONTH_NAMES[month - 1]} has {found.best_hours:.1f} sun-hours at best, however the panels stand",
+        "At this latitude the sun all but stops in winter. Plan another source for it, or take the month out of use.",
+        "/brief/months",
+    )
+
+
+@rule
+def skyline(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A skyline that takes a good part of the hard month."""
+    if not design.sun.horizon:
+        return
+    month = figures.verdict.hard_month
+    here = tilt_map(design, month)
+    open_sky = tilt_map(design.model_copy(update={"sun": design.sun.model_copy(update={"horizon": []})}), month)
+    if here is None or open_sky is None or open_sky.best_hours <= 0:
+        return
+    lost = 1.0 - here.best_hours / open_sky.best_hours
+    if lost >= WORTH_SAYING:
+        yield Finding(
+            "sun.skyline",
+            "mind",
+            "sun",
+            f"The skyline takes {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from the best plane",
+            "Higher, or further from what stands in the way, is worth more than a larger panel.",
+            "/sun/horizon",
+        )
+
+
+@rule
+def snow_on_the_panels(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A shallow panel in frost, with no day under snow counted."""
+    place = design.place
+    if place is None or abs(place.latitude_deg) < FROST_LATITUDE_DEG or design.brief.coldest_c.value >= -5:
+        return
+    if any(design.sun.snow_days):
+        return
+    for index, string in enumerate(design.array.strings):
+        if string.tilt_deg < SHALLOW_DEG:
+            yield Finding(
+                f"sun.snow.{string.id}",
+                "mind",
+                "sun",
+                f"{string.name} lies at {string.tilt_deg:g}° where it freezes, and no day under snow is counted",
+                "Snow slides off steep panels and stays on shallow ones. Say how many days a month they are buried.",
+                f"/array/strings/{index}/tilt_deg",
+            )
+
+
+@rule
+def thin_allowance(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Planned on the middle of the figures, with nothing in hand."""
+    if design.sun.source == "reanalysis" and design.sun.allowance == "central" and figures.sun.state == "known":
+        yield Finding(
+            "sun.central",
+            "mind",
+            "sun",
+            "The sun is taken at its middle value: in half the places there is less",
+            "The spread of the reanalysis against measurements is 13.5 %. The planning allowance covers most of it.",
+            "/sun/allowance",
+        )
