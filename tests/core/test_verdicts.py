@@ -70,11 +70,11 @@ def test_deployment_says_what_comes_home() -> None:
 
 
 def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
-    """Harrier Ridge with MPPT and steeper panels: June falls short by more than a tenth, summer does not."""
+    """Harrier Ridge with MPPT and steeper panels: winter falls short by more than a tenth, summer does not."""
     design = with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0)
     report = evaluate(design)
     assert report.verdict.hard_month == 6
-    assert report.verdict.headline == "Goes dark in June."
+    assert report.verdict.headline == "Goes dark in May to August."
     assert report.verdict.weakest == "array"
 
 

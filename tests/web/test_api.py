@@ -96,6 +96,14 @@ def test_the_file_taken_away_evaluates_to_the_same_report(client: FlaskClient, d
     assert again.status_code == 201
 
 
+def test_the_map_of_tilts(client: FlaskClient, design: Json) -> None:
+    found = client.get(f"/api/designs/{design['id']}/tilt-map").get_json()
+    assert found["map"]["month"] == design["report"]["verdict"]["hard_month"]
+    assert len(found["map"]["hours"]) == len(found["map"]["tilts_deg"])
+    patch(client, design, replace("/place", None))
+    assert client.get(f"/api/designs/{design['id']}/tilt-map").get_json()["map"] is None
+
+
 def test_places(client: FlaskClient) -> None:
     found = client.get("/api/place?text=RE66tv").get_json()
     assert found["has_sun_data"]

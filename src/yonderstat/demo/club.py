@@ -42,6 +42,11 @@ HARRIER_LOADS = [
     _load("fan", "Box fan", 0.2, 10, "comfort", kind="fan", months=[1, 2, 11, 12]),
 ]
 
+HILL_TO_THE_NORTH_WEST = [
+    {"azimuth_deg": azimuth, "elevation_deg": elevation}
+    for azimuth, elevation in ((280.0, 0.0), (295.0, 30.0), (330.0, 30.0), (345.0, 0.0))
+]
+
 HARRIER_AS_BUILT: Json = {
     "format": "yonderstat-design",
     "version": 1,
@@ -55,6 +60,7 @@ HARRIER_AS_BUILT: Json = {
         "note": "Snow in winter; a hill of 30° to the north-west. It goes dark some Junes.",
     },
     "place": {"latitude_deg": -43.10, "longitude_deg": 171.60, "elevation_m": _known(1480, "stated")},
+    "sun": {"horizon": HILL_TO_THE_NORTH_WEST},
     "draw": {"loads": HARRIER_LOADS},
     "store": {
         "bank": {

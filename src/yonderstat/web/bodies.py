@@ -11,6 +11,7 @@ from yonderstat.core import Report
 from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
 from yonderstat.core.findings import Finding
+from yonderstat.core.sun import TiltMap
 from yonderstat.core.verdict import Verdict
 from yonderstat.core.working import Quantity
 
@@ -112,6 +113,14 @@ class DesignView:
 
 
 @dataclass(frozen=True, slots=True)
+class TiltMapView:
+    """The map of a revision's hard month."""
+
+    revision: int
+    map: TiltMap | None
+
+
+@dataclass(frozen=True, slots=True)
 class PlaceView:
     """A place read from what was typed."""
 
@@ -155,5 +164,6 @@ class Catalogue:
     chemistries: list[Choice]
     housings: list[Choice]
     allowances: list[Choice]
+    sun_sources: list[Choice]
     controllers: list[Choice]
     cells: list[Choice]

@@ -36,6 +36,10 @@ HOUSINGS = (
     ("heated", "Heated box", "5 °C in the hard month"),
     ("outdoors", "Outdoors", "as cold as the site"),
 )
+SUN_SOURCES = (
+    ("reanalysis", "Packaged reanalysis", "satellite-age weather model, most land on Earth"),
+    ("own", "Own monthly sun-hours", "twelve figures you trust"),
+)
 CONTROLLERS = (
     ("pwm", "PWM", "passes the panel's current"),
     ("mppt", "MPPT", "passes the panel's power"),
@@ -64,6 +68,7 @@ def _catalogue() -> Catalogue:
         [Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
         _listed(HOUSINGS),
         [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
+        _listed(SUN_SOURCES),
         _listed(CONTROLLERS),
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
     )

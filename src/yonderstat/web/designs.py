@@ -9,10 +9,12 @@ import jsonpointer
 from flask import Response
 
 from yonderstat.core.design import Design, Fault, design_from_document, document_of
+from yonderstat.core.sun import tilt_map
 from yonderstat.records import Archive, StoredDesign
 
 from .api import Api
-from .bodies import AsBuilt, DesignView, Patch, PatchOperation
+from .bodies import AsBuilt, DesignView, Patch, PatchOperation, TiltMapView
+from .judged import report_on
 from .problems import Problem
 from .views import design_view
 
@@ -74,6 +76,12 @@ def designs_api(archive: Archive) -> Api:
     def mark_as_built(design_id: UUID, body: AsBuilt) -> DesignView:
         """Make this the design that stands there."""
         return view(archive.mark_as_built(design_id))
+
+    @api.operation("GET", "/api/designs/{design_id}/tilt-map", answer=TiltMapView)
+    def read_tilt_map(design_id: UUID) -> TiltMapView:
+        """Sun-hours of the hard month by tilt and direction; no map where the sun is not known."""
+        stored = archive.design(design_id)
+        return TiltMapView(stored.revision, tilt_map(stored.design, report_on(stored).verdict.hard_month))
 
     @api.operation("DELETE", "/api/designs/{design_id}", status=204)
     def delete_design(design_id: UUID) -> None:

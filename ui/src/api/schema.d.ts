@@ -125,6 +125,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/tilt-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sun-hours of the hard month by tilt and direction; no map where the sun is not known. */
+        get: operations["read_tilt_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/undo": {
         parameters: {
             query?: never;
@@ -499,6 +516,8 @@ export interface components {
             preparing: components["schemas"]["Choice"][];
             /** Purposes */
             purposes: components["schemas"]["Choice"][];
+            /** Sun Sources */
+            sun_sources: components["schemas"]["Choice"][];
             /** Tiers */
             tiers: components["schemas"]["Choice"][];
             /** Usual Rails */
@@ -754,6 +773,16 @@ export interface components {
             step: "brief" | "draw" | "store" | "sun" | "array";
             /** Why */
             why: string;
+        };
+        /**
+         * HorizonPoint
+         * @description How high the skyline stands in a direction. Between points it runs straight; round the compass it closes.
+         */
+        HorizonPoint: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
         };
         /**
          * Input
@@ -1796,12 +1825,29 @@ export interface components {
         };
         /** Sun */
         Sun: {
+            /** Albedo */
+            albedo: number[];
             /**
              * Allowance
              * @default planning
              * @enum {string}
              */
             allowance: "central" | "planning" | "cautious";
+            /** Horizon */
+            horizon: components["schemas"]["HorizonPoint"][];
+            /**
+             * Own Hours
+             * @default null
+             */
+            own_hours: number[] | null;
+            /** Snow Days */
+            snow_days: number[];
+            /**
+             * Source
+             * @default reanalysis
+             * @enum {string}
+             */
+            source: "reanalysis" | "own";
         };
         /**
          * SunReport
@@ -1818,6 +1864,8 @@ export interface components {
             longest_night_h: string[];
             /** Planes */
             planes: components["schemas"]["PlaneFigures"][];
+            /** Provenance */
+            provenance: string;
             /** State */
             state: string;
         };
@@ -1890,6 +1938,35 @@ export interface components {
             daily_ah: string;
             /** Tier */
             tier: string;
+        };
+        /**
+         * TiltMap
+         * @description Sun-hours of a month by tilt (rows) and direction (columns), and the best of them.
+         */
+        TiltMap: {
+            /** Azimuths Deg */
+            azimuths_deg: number[];
+            /** Best Azimuth Deg */
+            best_azimuth_deg: number;
+            /** Best Hours */
+            best_hours: number;
+            /** Best Tilt Deg */
+            best_tilt_deg: number;
+            /** Hours */
+            hours: number[][];
+            /** Month */
+            month: number;
+            /** Tilts Deg */
+            tilts_deg: number[];
+        };
+        /**
+         * TiltMapView
+         * @description The map of a revision's hard month.
+         */
+        TiltMapView: {
+            map: components["schemas"]["TiltMap"] | null;
+            /** Revision */
+            revision: number;
         };
         /**
          * UsualLoad
@@ -2225,6 +2302,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_tilt_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sun-hours of the hard month by tilt and direction; no map where the sun is not known. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TiltMapView"];
                 };
             };
             /** @description A problem document */

@@ -6,27 +6,91 @@ import { Figure } from "../../kit/Figure";
 import { ChoiceField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
+import { HorizonField } from "./HorizonField";
+import { TiltMap } from "./TiltMap";
+import { TwelveFields } from "./TwelveFields";
 
-function Source() {
-  const { view } = useDesk();
-  const figure = useFigure();
+const OWN = ["sun", "own_hours"] as const;
+
+function SourceFields() {
+  const { view, editor } = useDesk();
   const { data: choices } = useCatalogue();
-  const sun = view.report.sun;
+  const { source, own_hours } = view.document.sun;
+  const choose = (next: string) => {
+    // Own figures start from nothing better than four hours a day; the person then types their own.
+    if (next === "own" && !own_hours) editor.edit({ kind: "set", path: OWN, value: Array(12).fill(4) });
+    editor.edit({ kind: "set", path: ["sun", "source"], value: next });
+  };
   return (
-    <Part title="Where the figures come from">
-      <div className="grid gap-4 sm:grid-cols-2">
-        <p>
-          NASA MERRA-2 reanalysis, 2011–2015, as a spread of days for each month. The nearest cell is{" "}
-          <Figure of={figure(sun.distance_km)} /> away; the ground lies at{" "}
-          <Figure of={figure(sun.elevation_m)} />. Five years show how days differ, not how years do.
-        </p>
+    <div className="grid gap-4 sm:grid-cols-2">
+      <div>
+        <label htmlFor="sun-source" className="label mb-0.5 block">
+          Source
+        </label>
+        <select
+          id="sun-source"
+          className="field"
+          value={source}
+          onChange={(event) => choose(event.target.value)}
+        >
+          {choices?.sun_sources.map((choice) => (
+            <option key={choice.value} value={choice.value}>
+              {choice.label}
+            </option>
+          ))}
+        </select>
+      </div>
+      {source === "reanalysis" && (
         <ChoiceField
           label="Allowance"
           path={["sun", "allowance"]}
           choices={choices?.allowances}
           hint="The reanalysis reads high by about 8 %; cloudy places and high latitudes vary. Planning takes 88 % of it."
         />
+      )}
+      {source === "own" && own_hours && (
+        <div className="sm:col-span-2">
+          <TwelveFields title="Sun-hours a day on the flat" path={OWN} dimension="number" />
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Source() {
+  const { view } = useDesk();
+  const figure = useFigure();
+  const sun = view.report.sun;
+  return (
+    <Part title="Where the figures come from">
+      <p className="mb-3">
+        {sun.provenance}{" "}
+        {sun.distance_km && (
+          <>
+            The nearest cell is <Figure of={figure(sun.distance_km)} /> away.{" "}
+          </>
+        )}
+        The ground lies at <Figure of={figure(sun.elevation_m)} />; <Figure of={figure(sun.allowance)} /> of
+        the figures is planned on.
+      </p>
+      <SourceFields />
+    </Part>
+  );
+}
+
+function InTheWay() {
+  return (
+    <Part title="What stands in its way" note="skyline, ground and snow">
+      <div className="mb-4">
+        <HorizonField />
       </div>
+      <TwelveFields
+        title="Ground reflection, percent"
+        hint="20 bare, 60 and more under snow"
+        path={["sun", "albedo"]}
+        dimension="share"
+      />
+      <TwelveFields title="Days the panels lie under snow" path={["sun", "snow_days"]} dimension="number" />
     </Part>
   );
 }
@@ -50,7 +114,7 @@ function Missing({ state }: { state: string }) {
       <Link className="text-act underline" to="../brief" relative="path">
         Brief
       </Link>
-      .
+      , or give twelve figures of your own.
     </p>
   );
 }
@@ -77,10 +141,15 @@ export default function SunSheet() {
               months={view.document.brief.months}
             />
           ))}
+          <TiltMap />
+          <InTheWay />
           <Source />
         </>
       ) : (
-        <Missing state={sun.state} />
+        <>
+          <Missing state={sun.state} />
+          {sun.state === "no_cell" && <SourceFields />}
+        </>
       )}
       {hard && (
         <p>
