@@ -43,6 +43,7 @@ SHOTS = (
     Shot("draw-tempos", "/designs/{quay}/draw", press="[aria-label='The worst moment'] [data-figure]"),
     Shot("store", "/designs/{quay}/store", "lamplight"),
     Shot("sun", "/designs/{ridge}/sun", press="[data-figure='sun.hut-north-wall.hours.06']"),
+    Shot("sun-map", "/designs/{ridge}/sun", "lamplight", press="[aria-label='Ground reflection, percent, January']"),
     Shot("array", "/designs/{ridge}/array"),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
 )
