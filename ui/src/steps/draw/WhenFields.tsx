@@ -2,13 +2,14 @@ import type { Load } from "../../api/client";
 import type { Edit } from "../../api/edits";
 import { useDesk } from "../../kit/context";
 import { ChoiceField, NumberField } from "../../kit/fields";
+import { PlainSelect } from "../../kit/PlainSelect";
 
 type When = "hours" | "pattern" | "events" | "thermostat";
-const NAMES: [When, string][] = [
-  ["hours", "hours a day"],
-  ["pattern", "by the clock"],
-  ["events", "so many times a day"],
-  ["thermostat", "by temperature"],
+const CHOICES: { value: When; label: string }[] = [
+  { value: "hours", label: "hours a day" },
+  { value: "pattern", label: "by the clock" },
+  { value: "events", label: "so many times a day" },
+  { value: "thermostat", label: "by temperature" },
 ];
 const FIRST: Record<When, unknown> = {
   hours: null,
@@ -71,23 +72,13 @@ export function WhenFields({ load }: { load: Load }) {
   };
   return (
     <>
-      <div>
-        <label htmlFor={`when-${load.id}`} className="label mb-0.5 block">
-          When it runs
-        </label>
-        <select
-          id={`when-${load.id}`}
-          className="field"
-          value={when}
-          onChange={(event) => choose(event.target.value as When)}
-        >
-          {NAMES.map(([value, name]) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </div>
+      <PlainSelect
+        id={`when-${load.id}`}
+        label="When it runs"
+        choices={CHOICES}
+        value={when}
+        onChange={(event) => choose(event.target.value as When)}
+      />
       {when === "hours" && (
         <NumberField label="Hours a day" path={[...path, "hours_per_day"]} dimension="hours" known />
       )}

@@ -4,6 +4,7 @@ import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { answer, client, type NewSite, Refusal } from "../../api/client";
 import { sitesKey, useCatalogue } from "../../api/queries";
+import { PlainSelect } from "../../kit/PlainSelect";
 
 type Form = { name: string; kind: NewSite["kind"]; purpose: NewSite["purpose"]; place: string };
 
@@ -57,7 +58,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
       noValidate
     >
       <div>
-        <label htmlFor="site-name" className="label block">
+        <label htmlFor="site-name" className="label mb-0.5 block">
           Name
         </label>
         <input
@@ -76,32 +77,10 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
           {errors.name?.message}
         </p>
       </div>
+      <PlainSelect id="site-kind" label="Kind" choices={catalogue?.kinds} {...register("kind")} />
+      <PlainSelect id="site-purpose" label="Purpose" choices={catalogue?.purposes} {...register("purpose")} />
       <div>
-        <label htmlFor="site-kind" className="label block">
-          Kind
-        </label>
-        <select id="site-kind" className="field" {...register("kind")}>
-          {catalogue?.kinds.map((choice) => (
-            <option key={choice.value} value={choice.value}>
-              {choice.label}
-            </option>
-          ))}
-        </select>
-      </div>
-      <div>
-        <label htmlFor="site-purpose" className="label block">
-          Purpose
-        </label>
-        <select id="site-purpose" className="field" {...register("purpose")}>
-          {catalogue?.purposes.map((choice) => (
-            <option key={choice.value} value={choice.value}>
-              {choice.label}
-            </option>
-          ))}
-        </select>
-      </div>
-      <div>
-        <label htmlFor="site-place" className="label block">
+        <label htmlFor="site-place" className="label mb-0.5 block">
           Place (locator or coordinates)
         </label>
         <input

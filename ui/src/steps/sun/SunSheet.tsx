@@ -6,6 +6,7 @@ import { Figure } from "../../kit/Figure";
 import { ChoiceField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
+import { PlainSelect } from "../../kit/PlainSelect";
 import { HorizonField } from "./HorizonField";
 import { TiltMap } from "./TiltMap";
 import { TwelveFields } from "./TwelveFields";
@@ -23,23 +24,13 @@ function SourceFields() {
   };
   return (
     <div className="grid gap-4 sm:grid-cols-2">
-      <div>
-        <label htmlFor="sun-source" className="label mb-0.5 block">
-          Source
-        </label>
-        <select
-          id="sun-source"
-          className="field"
-          value={source}
-          onChange={(event) => choose(event.target.value)}
-        >
-          {choices?.sun_sources.map((choice) => (
-            <option key={choice.value} value={choice.value}>
-              {choice.label}
-            </option>
-          ))}
-        </select>
-      </div>
+      <PlainSelect
+        id="sun-source"
+        label="Source"
+        choices={choices?.sun_sources}
+        value={source}
+        onChange={(event) => choose(event.target.value)}
+      />
       {source === "reanalysis" && (
         <ChoiceField
           label="Allowance"
