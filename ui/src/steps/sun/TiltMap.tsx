@@ -61,9 +61,8 @@ function Grid({ map, marks }: { map: Map; marks: Set<string> }) {
   return (
     <>
       <div className="overflow-x-auto">
-        <div
+        <fieldset
           className="grid min-w-[30rem] grid-cols-[2.5rem_repeat(24,1fr)] gap-px"
-          role="group"
           aria-label="Tilt and direction"
           onKeyDown={(event) => walk(event, map.tilts_deg.length, map.azimuths_deg.length)}
         >
@@ -104,7 +103,7 @@ function Grid({ map, marks }: { map: Map; marks: Set<string> }) {
               {COMPASS[map.azimuths_deg[column] ?? -1] ?? ""}
             </span>
           ))}
-        </div>
+        </fieldset>
       </div>
       <p className="mt-1 text-[12px]" aria-live="polite">
         {told}
