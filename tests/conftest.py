@@ -6,7 +6,9 @@ from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
+import psycopg
 import pytest
+from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import create_engine, text
 from tools.cluster import Cluster, data_folder, free_port
@@ -71,8 +73,17 @@ class LocalClient(FlaskClient):
         return super().open(*args, **kwargs)
 
 
-@pytest.fixture
-def client(url: str) -> FlaskClient:
-    app = create_app(url)
+@pytest.fixture(scope="session")
+def shared_app(cluster: Cluster, template: str) -> Flask:
+    """One application for all tests of the API: making it costs more than most of them."""
+    app = create_app(create_database(cluster, "web", template))
     app.test_client_class = LocalClient
-    return app.test_client()
+    return app
+
+
+@pytest.fixture
+def client(cluster: Cluster, shared_app: Flask) -> FlaskClient:
+    """A page of ours on an empty database."""
+    with psycopg.connect(cluster.url.rsplit("/", 1)[0] + "/web", autocommit=True) as connection:
+        connection.execute("truncate sites, created cascade")
+    return shared_app.test_client()
