@@ -11,15 +11,12 @@ export type Finding = Schemas["Finding"];
 export type Remedy = Schemas["Remedy"];
 export type Load = Schemas["Load"];
 export type PanelString = Schemas["PanelString"];
-export type PlaneFigures = Schemas["PlaneFigures"];
 export type SiteLine = Schemas["SiteLine"];
 export type Verdict = Schemas["Verdict"];
-export type Catalogue = Schemas["Catalogue"];
 export type Choice = Schemas["Choice"];
 export type Basis = NonNullable<Schemas["KnownAmps"]["basis"]>;
 export type PatchOperation = Schemas["PatchOperation"];
 export type NewSite = Schemas["NewSite"];
-export type PlaceView = Schemas["PlaceView"];
 export type Problem = Schemas["ProblemDocument"];
 
 // The server takes writes only as JSON, also those without a body.

@@ -21,7 +21,6 @@ from .tilted import (
     diffuse_profile,
     hour_profile,
     on_plane_kwh_m2,
-    plane_kwh_m2,
     plane_sun,
     site_sun,
 )
@@ -50,7 +49,6 @@ __all__ = [
     "on_plane_kwh_m2",
     "own_days",
     "plane_hours",
-    "plane_kwh_m2",
     "plane_sun",
     "relief_m",
     "resource_at",

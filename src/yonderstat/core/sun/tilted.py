@@ -156,11 +156,6 @@ def on_plane_kwh_m2(light: DayLight, tilt_deg: float, azimuth_deg: float) -> Flo
     return np.asarray((direct + light.sky * open_sky + ground).sum(axis=2) * STEP_H / 1000.0)
 
 
-def plane_kwh_m2(grid: SkyGrid, day_kwh_m2: FloatArray, tilt_deg: float, azimuth_deg: float) -> FloatArray:
-    """Sunshine of days on a plane over bare ground and under an open sky, shape (day, k) [kW·h/m²]."""
-    return on_plane_kwh_m2(day_light(grid, day_kwh_m2), tilt_deg, azimuth_deg)
-
-
 @dataclass(frozen=True, slots=True)
 class PlaneSun:
     """Sunshine on a plane by month [kW·h/m² a day]: ten equally likely days, their mean, and bounds of eight in ten."""
