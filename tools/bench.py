@@ -60,12 +60,12 @@ def evaluate_warm_ms() -> float:
 def tilt_map_s() -> float:
     """The map of tilts of a place nobody has asked about yet, median of a few."""
     design = design_from_document(HARRIER_AS_BUILT)
-    tilt_map(design, 6)
+    tilt_map(design, (6,))
     times = []
     for number in range(10):
         there = design.model_copy(update={"place": Place(latitude_deg=-40.0 - number / 10, longitude_deg=172.0)})
         began = time.perf_counter()
-        tilt_map(there, 6)
+        tilt_map(there, (6,))
         times.append(time.perf_counter() - began)
     return statistics.median(times)
 

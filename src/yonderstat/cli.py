@@ -11,7 +11,7 @@ from pydantic import TypeAdapter
 from yonderstat.core import Report, evaluate
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_json
 from yonderstat.demo import build_demo_sites
-from yonderstat.records import Archive, database_url, migrate, open_engine
+from yonderstat.records import Archive, database_url, load_towns, migrate, open_engine
 from yonderstat.web import create_app
 
 MAX_FILE_BYTES = 2_000_000
@@ -46,10 +46,17 @@ def print_schema() -> int:
     return 0
 
 
+def bring_up_to_date() -> int:
+    """Bring the database to the newest schema and fill its gazetteer."""
+    migrate(database_url())
+    load_towns(open_engine(database_url()))
+    return 0
+
+
 def build_demo(first_migrate: bool) -> int:
     """Build the demo sites if there are none, through the same doors as a user."""
     if first_migrate:
-        migrate(database_url())
+        bring_up_to_date()
     if Archive(open_engine(database_url())).sites():
         print("Demo: sites are there already, nothing done.")
     else:
@@ -74,8 +81,7 @@ def main(argv: list[str] | None = None) -> int:
         return print_schema()
     if chosen.command == "demo":
         return build_demo(chosen.migrate)
-    migrate(database_url())
-    return 0
+    return bring_up_to_date()
 
 
 if __name__ == "__main__":

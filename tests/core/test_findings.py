@@ -89,6 +89,7 @@ def test_a_checked_design_rests_on_no_defaults_of_its_own() -> None:
     design = with_bank(harrier_ridge(), depth=KnownUsableShare(value=0.5, basis="stated"))
     document = document_of(design)
     document["brief"]["asked_days"] = {"value": 7, "basis": "stated"}
+    document["sun"]["soiling"] = {"value": 0.03, "basis": "measured"}
     for item in document["draw"]["loads"]:
         item["transmit_share"]["basis"] = "measured"
     assert find(evaluate(design_from_document(document)), "brief.defaults") is None

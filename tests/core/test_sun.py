@@ -18,6 +18,8 @@ from yonderstat.core.design import (
     document_of,
 )
 from yonderstat.core.sun import (
+    Here,
+    Mounting,
     conditions_of,
     day_light,
     horizon_elevation_deg,
@@ -31,6 +33,7 @@ from yonderstat.core.sun import (
 
 QUICK = settings(max_examples=25, deadline=None)
 FULL = [HorizonPoint(azimuth_deg=0.0, elevation_deg=85.0)]
+RIDGE = Here(-43.1, 171.6, 1480.0, 0.88)
 ISLAND = Place(latitude_deg=21.3, longitude_deg=-157.8)
 
 
@@ -66,7 +69,7 @@ def test_the_plane_is_pvlibs_hay_davies(latitude: float, tilt: float, azimuth: f
     ground = pvlib.irradiance.get_ground_diffuse(tilt, light.total, 0.2)
     incidence = np.maximum(pvlib.irradiance.aoi_projection(tilt, azimuth, zenith, sun_azimuth), 0.0)
     theirs = (beam * incidence + np.asarray(sky) + ground).sum(axis=2) * 0.5 / 1000.0
-    assert on_plane_kwh_m2(light, tilt, azimuth) == pytest.approx(theirs, rel=2e-3, abs=2e-3)
+    assert on_plane_kwh_m2(light, Mounting(tilt, azimuth), latitude) == pytest.approx(theirs, rel=2e-3, abs=2e-3)
 
 
 @pytest.mark.parametrize("place", [(-43.1, 171.6), (60.2, 24.9), (35.0, 139.0)])
@@ -74,7 +77,7 @@ def test_the_map_is_the_plane(place: tuple[float, float]) -> None:
     """Each cell of the map equals the plane worked out by itself, and the best is the largest."""
     design = under(harrier_ridge(), horizon=[HorizonPoint(azimuth_deg=310.0, elevation_deg=30.0)], snow_days=[3.0] * 12)
     design = design.model_copy(update={"place": Place(latitude_deg=place[0], longitude_deg=place[1])})
-    found = tilt_map(design, 6)
+    found = tilt_map(design, (6,))
     assert found is not None
     for row, column in ((0, 0), (9, 4), (13, 0), (18, 12)):
         string = {"tilt_deg": found.tilts_deg[row], "azimuth_deg": found.azimuths_deg[column]}
@@ -88,7 +91,7 @@ def test_the_best_winter_plane_faces_the_equator_and_stands_steep() -> None:
         design = under(harrier_ridge(), horizon=[]).model_copy(
             update={"place": Place(latitude_deg=latitude, longitude_deg=longitude)}
         )
-        found = tilt_map(design, month)
+        found = tilt_map(design, (month,))
         assert found is not None
         assert found.best_azimuth_deg == towards
         assert found.best_tilt_deg >= 55
@@ -100,7 +103,7 @@ def test_a_skyline_only_removes(points: list[tuple[float, float]], tilt: float, 
     rising = sorted({round(a, 1): e for a, e in points if round(a, 1) < 360}.items())
     skyline = [HorizonPoint(azimuth_deg=a, elevation_deg=e) for a, e in rising]
     free, hidden = Sun(), Sun(horizon=skyline)
-    suns = [plane_sun(-43.1, 171.6, 1480.0, 0.88, conditions_of(sun), tilt, azimuth) for sun in (free, hidden)]
+    suns = [plane_sun(RIDGE, conditions_of(sun), Mounting(tilt, azimuth)) for sun in (free, hidden)]
     assert suns[0] is not None
     assert suns[1] is not None
     assert np.all(suns[1].mean <= suns[0].mean + 1e-9)
@@ -172,7 +175,7 @@ def test_nonsense_is_refused_in_words(changes: dict[str, object], words: str) ->
 def test_polar_night_and_equator(latitude: float) -> None:
     """Own figures carry any latitude: no sun in polar night, never a negative or endless hour."""
     own = Sun(source="own", own_hours=[4.0] * 12)
-    site = site_sun(latitude, 25.0, 0.0, 1.0, conditions_of(own))
+    site = site_sun(Here(latitude, 25.0, 0.0), conditions_of(own))
     assert site is not None
     for month in range(1, 13):
         planes = plane_hours(site, month, np.array([0.0, 45.0, 90.0]), np.array([0.0, 90.0, 180.0, 270.0]))

@@ -35,7 +35,7 @@ def test_reads(text: str, latitude: float, longitude: float) -> None:
         ("", "is empty"),
         ("ZZ99", "not a grid locator"),
         ("RE6", "neither"),
-        ("RE66tz9", "not a grid locator"),
+        ("RE56tz9", "not a grid locator"),
         ("95 171", "latitude 95"),
         ("-43 181", "longitude 181"),
         ("43 S 171 S", "neither"),

@@ -135,6 +135,6 @@ def test_migrations_build_what_the_models_say(empty_url: str) -> None:
     engine = create_engine(empty_url.replace("postgresql:", "postgresql+psycopg:"))
     with engine.connect() as connection:
         assert compare_metadata(MigrationContext.configure(connection), Base.metadata) == []
-        assert connection.scalar(text("select version_num from alembic_version")) == "0001"
+        assert connection.scalar(text("select version_num from alembic_version")) == "0002"
         assert "revisions" in inspect(connection).get_table_names()
     engine.dispose()

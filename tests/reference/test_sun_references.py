@@ -10,6 +10,7 @@ import pytest
 
 from yonderstat.core.data import rows_by
 from yonderstat.core.sun import (
+    Mounting,
     daily_diffuse_share,
     day_light,
     declination_rad,
@@ -120,7 +121,7 @@ def test_a_flat_plane_gets_what_falls_on_the_flat(latitude: float) -> None:
     """Closed form: at tilt 0 the plane's sum is the horizontal sum (beam capped near the horizon costs under 2 %)."""
     grid = sky_grid(latitude)
     day = grid.h0_kwh_m2[:, None] * np.array([[0.2, 0.5, 0.7]])
-    assert on_plane_kwh_m2(day_light(grid, day), 0.0, 180.0) == pytest.approx(day, rel=0.02)
+    assert on_plane_kwh_m2(day_light(grid, day), Mounting(0.0, 180.0), latitude) == pytest.approx(day, rel=0.02)
 
 
 def test_nights_at_the_equator_and_beyond_the_circle() -> None:

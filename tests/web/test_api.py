@@ -97,16 +97,32 @@ def test_the_file_taken_away_evaluates_to_the_same_report(client: FlaskClient, d
 
 
 def test_the_map_of_tilts(client: FlaskClient, design: Json) -> None:
-    found = client.get(f"/api/designs/{design['id']}/tilt-map").get_json()
-    assert found["map"]["month"] == design["report"]["verdict"]["hard_month"]
+    at = f"/api/designs/{design['id']}/tilt-map"
+    found = client.get(f"{at}?over=hard").get_json()
+    assert found["map"]["months"] == [design["report"]["verdict"]["hard_month"]]
     assert len(found["map"]["hours"]) == len(found["map"]["tilts_deg"])
+    year = client.get(f"{at}?over=year").get_json()["map"]
+    assert year["months"] == list(range(1, 13))
+    assert year["best_hours"] > found["map"]["best_hours"]
+    assert client.get(f"{at}?over=week").status_code == 400
     patch(client, design, replace("/place", None))
-    assert client.get(f"/api/designs/{design['id']}/tilt-map").get_json()["map"] is None
+    assert client.get(f"{at}?over=hard").get_json()["map"] is None
+
+
+def test_the_suns_way(client: FlaskClient, design: Json) -> None:
+    at = f"/api/designs/{design['id']}/sun-path"
+    tracks = client.get(at).get_json()["tracks"]
+    assert {3, 6, 12} <= {track["month"] for track in tracks}
+    assert all(len(track["azimuth_deg"]) == len(track["elevation_deg"]) for track in tracks)
+    patch(client, design, replace("/place", None))
+    assert client.get(at).get_json()["tracks"] == []
 
 
 def test_places(client: FlaskClient) -> None:
-    found = client.get("/api/place?text=RE66tv").get_json()
+    found = client.get("/api/place?text=RE56tv").get_json()
     assert found["has_sun_data"]
+    assert found["time_zone"] == "Pacific/Auckland"
+    assert client.get("/api/place?text=0.0 -140.0").get_json()["time_zone"] is None
     refused = client.get("/api/place?text=ZZ99")
     assert refused.status_code == 422
     assert "not a grid locator" in refused.get_json()["faults"][0]["message"]

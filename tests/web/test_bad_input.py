@@ -124,6 +124,6 @@ def test_a_bad_create_key(client: FlaskClient) -> None:
 
 def test_an_unforeseen_error_tells_nothing(client: FlaskClient, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("yonderstat.web.catalogue.read_place", lambda text: 1 / 0)
-    answer = client.get("/api/place?text=RE66")
+    answer = client.get("/api/place?text=RE56")
     assert answer.status_code == 500
     assert "division" not in answer.get_data(as_text=True)

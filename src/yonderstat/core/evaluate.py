@@ -12,6 +12,7 @@ from .sun import SunReport
 from .verdict import EnergyLine, Verdict, figures_of
 from .verdict.night import NightFigures
 from .verdict.paces import Paces, paces_of
+from .weather import WeatherReport
 from .working import Key, Quantity
 
 
@@ -24,6 +25,7 @@ class Report:
     draw: DrawReport
     store: StoreReport | None
     sun: SunReport
+    weather: WeatherReport | None
     array: ArrayReport
     sizing: SizingReport
     night: NightFigures | None
@@ -48,6 +50,7 @@ def evaluate(design: Design) -> Report:
         figures.draw,
         figures.store,
         figures.sun,
+        figures.weather,
         figures.array,
         figures.sizing,
         figures.night,

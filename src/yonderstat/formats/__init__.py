@@ -1,10 +1,14 @@
-"""Open formats in and out: places as people write them, contact logs, and the load ledger as a table."""
+"""Open formats in and out: places as people write them, contact logs, weather files, the load ledger as a table."""
 
 from .contact_log import ContactLogError, LogDigest, LogForm, Malformed, digest_log, mode_of
 from .load_table import ReadTable, TableFault, read_loads, write_loads
 from .places import PlaceText, PlaceTextError, locator_of, read_place
+from .weather_files import MOST_CHARACTERS, read_weather_file
+from .weather_rows import WeatherFileError
+from .zones import time_zone_at
 
 __all__ = [
+    "MOST_CHARACTERS",
     "ContactLogError",
     "LogDigest",
     "LogForm",
@@ -13,10 +17,13 @@ __all__ = [
     "PlaceTextError",
     "ReadTable",
     "TableFault",
+    "WeatherFileError",
     "digest_log",
     "locator_of",
     "mode_of",
     "read_loads",
     "read_place",
+    "read_weather_file",
+    "time_zone_at",
     "write_loads",
 ]

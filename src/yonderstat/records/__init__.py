@@ -2,6 +2,7 @@
 
 from .archive import Archive, NotFoundError, NothingToDoError, StaleRevisionError, StoredDesign, StoredSite
 from .database import URL_VARIABLE, database_url, migrate, open_engine
+from .gazetteer import Town, find_towns, load_towns
 
 __all__ = [
     "URL_VARIABLE",
@@ -11,7 +12,10 @@ __all__ = [
     "StaleRevisionError",
     "StoredDesign",
     "StoredSite",
+    "Town",
     "database_url",
+    "find_towns",
+    "load_towns",
     "migrate",
     "open_engine",
 ]

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from yonderstat.core.design import Design, design_from_document, document_of
 
+from .gazetteer import Town, find_towns
 from .schema import CreatedRow, DesignRow, RevisionRow, SiteRow
 
 
@@ -68,6 +69,10 @@ class Archive:
     def _session(self) -> Iterator[Session]:
         with Session(self._engine, expire_on_commit=False) as session, session.begin():
             yield session
+
+    def towns(self, text: str) -> list[Town]:
+        """Towns of a name or one much like it; see `find_towns`."""
+        return find_towns(self._engine, text)
 
     def sites(self) -> list[StoredSite]:
         """All sites, oldest first."""

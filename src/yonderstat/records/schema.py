@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import CheckConstraint, DateTime, ForeignKey, Index, Text, func, text
+from sqlalchemy import CheckConstraint, DateTime, Double, ForeignKey, Index, Text, func, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -67,3 +67,20 @@ class CreatedRow(Base):
     key: Mapped[str] = mapped_column(Text, primary_key=True)
     resource_id: Mapped[UUID]
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class TownRow(Base):
+    """A town of the packaged gazetteer. `plain` is its name in small letters without accents."""
+
+    __tablename__ = "towns"
+    __table_args__ = (
+        Index("towns_by_plain", "plain", postgresql_using="gin", postgresql_ops={"plain": "gin_trgm_ops"}),
+    )
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+    plain: Mapped[str] = mapped_column(Text)
+    country: Mapped[str] = mapped_column(Text)
+    latitude_deg: Mapped[float] = mapped_column(Double)
+    longitude_deg: Mapped[float] = mapped_column(Double)
+    population: Mapped[int]

@@ -11,7 +11,7 @@ from yonderstat.core import Report
 from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
 from yonderstat.core.findings import Finding
-from yonderstat.core.sun import TiltMap
+from yonderstat.core.sun import SunTrack, TiltMap
 from yonderstat.core.verdict import Verdict
 from yonderstat.core.working import Quantity
 
@@ -113,8 +113,16 @@ class DesignView:
 
 
 @dataclass(frozen=True, slots=True)
+class SunPathView:
+    """The sun's way through a revision's sky, to lay a skyline against; empty without a place."""
+
+    revision: int
+    tracks: tuple[SunTrack, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class TiltMapView:
-    """The map of a revision's hard month."""
+    """The map of a revision's hard month, or of its months in use."""
 
     revision: int
     map: TiltMap | None
@@ -129,6 +137,7 @@ class PlaceView:
     locator: str
     elevation_m: float
     has_sun_data: bool
+    time_zone: str | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -166,4 +175,6 @@ class Catalogue:
     allowances: list[Choice]
     sun_sources: list[Choice]
     controllers: list[Choice]
+    mounts: list[Choice]
+    fitted: list[Choice]
     cells: list[Choice]

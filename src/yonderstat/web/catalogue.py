@@ -7,7 +7,7 @@ from yonderstat.core import Report, evaluate, usual_load, usual_rails
 from yonderstat.core.data import rows, toml_table
 from yonderstat.core.design import design_from_document
 from yonderstat.core.sun import relief_m, resource_at
-from yonderstat.formats import PlaceTextError, read_place
+from yonderstat.formats import PlaceTextError, read_place, time_zone_at
 
 from .api import Api, model_fault
 from .bodies import Catalogue, Choice, PlaceView, UsualLoad
@@ -39,6 +39,14 @@ HOUSINGS = (
 SUN_SOURCES = (
     ("reanalysis", "Packaged reanalysis", "satellite-age weather model, most land on Earth"),
     ("own", "Own monthly sun-hours", "twelve figures you trust"),
+    ("record", "Weather file", "a typical year or a measured record, brought in below"),
+)
+MOUNTS = (
+    ("fixed", "Fixed", "stands as it is"),
+    ("flat", "Flat", "lies on a roof"),
+    ("reaimed", "Turned by hand", "somebody faces it to the sun a few times a day"),
+    ("rotator", "On a rotator", "turns after the sun, tilt as set"),
+    ("two_axis", "Two axes", "turns and tilts after the sun"),
 )
 CONTROLLERS = (
     ("pwm", "PWM", "passes the panel's current"),
@@ -70,6 +78,11 @@ def _catalogue() -> Catalogue:
         [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
         _listed(SUN_SOURCES),
         _listed(CONTROLLERS),
+        _listed(MOUNTS),
+        [
+            Choice(row["fitted"], row["label"], f"{float(row['rise_k']):.0f} K over the air in full sun")
+            for row in rows("fitted")
+        ],
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
     )
 
@@ -93,6 +106,7 @@ def find_place(text: str) -> PlaceView:
         place.locator,
         relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3)),
         resource_at(place.latitude_deg, place.longitude_deg) is not None,
+        time_zone_at(place.latitude_deg, place.longitude_deg),
     )
 
 

@@ -9,11 +9,11 @@ import jsonpointer
 from flask import Response
 
 from yonderstat.core.design import Design, Fault, design_from_document, document_of
-from yonderstat.core.sun import tilt_map
+from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.records import Archive, StoredDesign
 
 from .api import Api
-from .bodies import AsBuilt, DesignView, Patch, PatchOperation, TiltMapView
+from .bodies import AsBuilt, DesignView, Patch, PatchOperation, SunPathView, TiltMapView
 from .judged import report_on
 from .problems import Problem
 from .views import design_view
@@ -77,11 +77,22 @@ def designs_api(archive: Archive) -> Api:
         """Make this the design that stands there."""
         return view(archive.mark_as_built(design_id))
 
-    @api.operation("GET", "/api/designs/{design_id}/tilt-map", answer=TiltMapView)
-    def read_tilt_map(design_id: UUID) -> TiltMapView:
-        """Sun-hours of the hard month by tilt and direction; no map where the sun is not known."""
+    @api.operation("GET", "/api/designs/{design_id}/tilt-map", answer=TiltMapView, query=("over",))
+    def read_tilt_map(design_id: UUID, over: str) -> TiltMapView:
+        """Sun-hours by tilt and direction over the hard month or the months in use; none where the sun is not known."""
         stored = archive.design(design_id)
-        return TiltMapView(stored.revision, tilt_map(stored.design, report_on(stored).verdict.hard_month))
+        if over not in {"hard", "year"}:
+            raise Problem(400, "bad-query", "“over” must be “hard” (the hard month) or “year” (the months in use)")
+        months = (report_on(stored).verdict.hard_month,) if over == "hard" else tuple(stored.design.brief.months)
+        return TiltMapView(stored.revision, tilt_map(stored.design, months))
+
+    @api.operation("GET", "/api/designs/{design_id}/sun-path", answer=SunPathView)
+    def read_sun_path(design_id: UUID) -> SunPathView:
+        """The sun's way over the sky at both solstices, an equinox and in the hard month."""
+        stored = archive.design(design_id)
+        place = stored.design.place
+        months = tuple(sorted({3, 6, 12, report_on(stored).verdict.hard_month}))
+        return SunPathView(stored.revision, sun_tracks(place.latitude_deg, months) if place else ())
 
     @api.operation("DELETE", "/api/designs/{design_id}", status=204)
     def delete_design(design_id: UUID) -> None:

@@ -125,6 +125,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/sun-path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sun's way over the sky at both solstices, an equinox and in the hard month. */
+        get: operations["read_sun_path"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/tilt-map": {
         parameters: {
             query?: never;
@@ -132,7 +149,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Sun-hours of the hard month by tilt and direction; no map where the sun is not known. */
+        /** Sun-hours by tilt and direction over the hard month or the months in use; none where the sun is not known. */
         get: operations["read_tilt_map"];
         put?: never;
         post?: never;
@@ -258,6 +275,40 @@ export interface paths {
         put?: never;
         /** Bring back a site that was put away. */
         post: operations["restore_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/towns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Towns of a name or one much like it, the likeliest first; none is an empty list. */
+        get: operations["search_towns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather-files/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a weather file; nothing is kept until its record is put into a design. */
+        post: operations["read_weather"];
         delete?: never;
         options?: never;
         head?: never;
@@ -504,6 +555,8 @@ export interface components {
             chemistries: components["schemas"]["Choice"][];
             /** Controllers */
             controllers: components["schemas"]["Choice"][];
+            /** Fitted */
+            fitted: components["schemas"]["Choice"][];
             /** Housings */
             housings: components["schemas"]["Choice"][];
             /** Kinds */
@@ -512,6 +565,8 @@ export interface components {
             load_kinds: components["schemas"]["UsualLoad"][];
             /** Modes */
             modes: components["schemas"]["Choice"][];
+            /** Mounts */
+            mounts: components["schemas"]["Choice"][];
             /** Preparing */
             preparing: components["schemas"]["Choice"][];
             /** Purposes */
@@ -1255,6 +1310,20 @@ export interface components {
             share: string | null;
         };
         /**
+         * MonthWarmth
+         * @description The air of a month at a place. [°C], [K]
+         */
+        MonthWarmth: {
+            /** Lowest C */
+            lowest_c: number;
+            /** Mean C */
+            mean_c: number;
+            /** Spread K */
+            spread_k: number;
+            /** Swing K */
+            swing_k: number;
+        };
+        /**
          * NewDesign
          * @description Another design for a site: a copy of one it has, or a design file.
          */
@@ -1358,6 +1427,11 @@ export interface components {
          */
         PanelString: {
             /**
+             * Aims Per Day
+             * @default 3
+             */
+            aims_per_day: number;
+            /**
              * Azimuth Deg
              * @default 180
              */
@@ -1368,6 +1442,12 @@ export interface components {
              * @enum {string}
              */
             controller: "pwm" | "mppt" | "none";
+            /**
+             * Fitted
+             * @default rack
+             * @enum {string}
+             */
+            fitted: "rack" | "ground" | "wall" | "roof" | "glued";
             /** Id */
             id: string;
             /**
@@ -1381,6 +1461,12 @@ export interface components {
              *     }
              */
             module: components["schemas"]["Module"];
+            /**
+             * Mount
+             * @default fixed
+             * @enum {string}
+             */
+            mount: "fixed" | "flat" | "reaimed" | "rotator" | "two_axis";
             /** Name */
             name: string;
             /**
@@ -1430,6 +1516,11 @@ export interface components {
             latitude_deg: number;
             /** Longitude Deg */
             longitude_deg: number;
+            /**
+             * Time Zone
+             * @default null
+             */
+            time_zone?: string | null;
         };
         /**
          * PlaceView
@@ -1446,6 +1537,8 @@ export interface components {
             locator: string;
             /** Longitude Deg */
             longitude_deg: number;
+            /** Time Zone */
+            time_zone: string | null;
         };
         /**
          * PlaneFigures
@@ -1460,6 +1553,11 @@ export interface components {
             dull: string[];
             /** Hours */
             hours: string[];
+            /**
+             * Mount
+             * @enum {string}
+             */
+            mount: "fixed" | "flat" | "reaimed" | "rotator" | "two_axis";
             /** Name */
             name: string;
             /** String Id */
@@ -1468,6 +1566,16 @@ export interface components {
             takeaway: string;
             /** Tilt Deg */
             tilt_deg: number;
+        };
+        /**
+         * PoorRun
+         * @description The worst run of so many days in all synthetic years.
+         */
+        PoorRun: {
+            /** Days */
+            days: number;
+            /** Hours */
+            hours: string;
         };
         /**
          * PowerPoint
@@ -1613,6 +1721,25 @@ export interface components {
             loads: components["schemas"]["Load"][];
         };
         /**
+         * ReadWeather
+         * @description A weather file read, to look at before it is taken.
+         */
+        ReadWeather: {
+            /** Months */
+            months: components["schemas"]["RecordMonth"][];
+            record: components["schemas"]["WeatherRecord"];
+        };
+        /**
+         * RecordMonth
+         * @description What a file says of a month: whole days it holds, and their mean on the flat [kW·h/m²].
+         */
+        RecordMonth: {
+            /** Days */
+            days: number;
+            /** Mean Kwh M2 */
+            mean_kwh_m2: number | null;
+        };
+        /**
          * Remedy
          * @description A concrete change: a JSON Patch on the design, and what it does, already worked out.
          */
@@ -1650,6 +1777,7 @@ export interface components {
             store: components["schemas"]["StoreReport"] | null;
             sun: components["schemas"]["SunReport"];
             verdict: components["schemas"]["Verdict"];
+            weather: components["schemas"]["WeatherReport"] | null;
             /** Working */
             working: {
                 [key: string]: components["schemas"]["Quantity"];
@@ -1840,14 +1968,37 @@ export interface components {
              * @default null
              */
             own_hours: number[] | null;
+            /** @default null */
+            record: components["schemas"]["WeatherRecord"] | null;
+            /** Shade Afternoon */
+            shade_afternoon: number[];
+            /** Shade Morning */
+            shade_morning: number[];
             /** Snow Days */
             snow_days: number[];
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.03
+             *     }
+             */
+            soiling: components["schemas"]["KnownShare"];
             /**
              * Source
              * @default reanalysis
              * @enum {string}
              */
-            source: "reanalysis" | "own";
+            source: "reanalysis" | "own" | "record";
+        };
+        /**
+         * SunPathView
+         * @description The sun's way through a revision's sky, to lay a skyline against; empty without a place.
+         */
+        SunPathView: {
+            /** Revision */
+            revision: number;
+            /** Tracks */
+            tracks: components["schemas"]["SunTrack"][];
         };
         /**
          * SunReport
@@ -1856,6 +2007,8 @@ export interface components {
         SunReport: {
             /** Allowance */
             allowance: string | null;
+            /** Confidence */
+            confidence: string;
             /** Distance Km */
             distance_km: string | null;
             /** Elevation M */
@@ -1866,8 +2019,26 @@ export interface components {
             planes: components["schemas"]["PlaneFigures"][];
             /** Provenance */
             provenance: string;
+            /** Record Km */
+            record_km: string | null;
             /** State */
             state: string;
+        };
+        /**
+         * SunTrack
+         * @description Where the sun stands above a flat horizon on a month's mean day, half-hour by half-hour.
+         */
+        SunTrack: {
+            /** Azimuth Deg */
+            azimuth_deg: number[];
+            /** Elevation Deg */
+            elevation_deg: number[];
+            /** Month */
+            month: number;
+            /** Name */
+            name: string;
+            /** Solar Hour */
+            solar_hour: number[];
         };
         /**
          * TableFault
@@ -1941,7 +2112,7 @@ export interface components {
         };
         /**
          * TiltMap
-         * @description Sun-hours of a month by tilt (rows) and direction (columns), and the best of them.
+         * @description Mean sun-hours a day by tilt (rows) and direction (columns), and the best of them.
          */
         TiltMap: {
             /** Azimuths Deg */
@@ -1954,19 +2125,40 @@ export interface components {
             best_tilt_deg: number;
             /** Hours */
             hours: number[][];
-            /** Month */
-            month: number;
+            /** Months */
+            months: number[];
+            /**
+             * Takeaway
+             * @default
+             */
+            takeaway: string;
             /** Tilts Deg */
             tilts_deg: number[];
         };
         /**
          * TiltMapView
-         * @description The map of a revision's hard month.
+         * @description The map of a revision's hard month, or of its months in use.
          */
         TiltMapView: {
             map: components["schemas"]["TiltMap"] | null;
             /** Revision */
             revision: number;
+        };
+        /**
+         * TownView
+         * @description A town found by name.
+         */
+        TownView: {
+            /** Country */
+            country: string;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Locator */
+            locator: string;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Name */
+            name: string;
         };
         /**
          * UsualLoad
@@ -2008,6 +2200,87 @@ export interface components {
              * @enum {string}
              */
             weakest: "sun" | "array" | "store" | "draw" | "";
+        };
+        /**
+         * WeatherFile
+         * @description A weather file as text.
+         */
+        WeatherFile: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * WeatherRecord
+         * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat.
+         */
+        WeatherRecord: {
+            /** Day Wh M2 */
+            day_wh_m2: (number | null)[];
+            /** First Day */
+            first_day: string;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "epw" | "tmy3" | "tmy2" | "csv";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "typical" | "measured";
+            /**
+             * Latitude Deg
+             * @default null
+             */
+            latitude_deg: number | null;
+            /**
+             * Longitude Deg
+             * @default null
+             */
+            longitude_deg: number | null;
+            /** Name */
+            name: string;
+            /** Repairs */
+            repairs: string[];
+            /**
+             * Warmth
+             * @default null
+             */
+            warmth: components["schemas"]["MonthWarmth"][] | null;
+        };
+        /**
+         * WeatherReport
+         * @description The air by month, and the hard month's bad weather on the main plane (none where the sun is not known).
+         */
+        WeatherReport: {
+            /** Air Basis */
+            air_basis: string;
+            /** Air C */
+            air_c: string[];
+            /** Cold C */
+            cold_c: string;
+            /** Longest Poor D */
+            longest_poor_d: string | null;
+            /** Month */
+            month: number;
+            /** Plane Name */
+            plane_name: string;
+            /** Poor H */
+            poor_h: string | null;
+            /** Runs */
+            runs: components["schemas"]["PoorRun"][];
+            /** Swing K */
+            swing_k: string[];
+            /** Takeaway */
+            takeaway: string;
+            /** Typical H */
+            typical_h: string | null;
+            /** Worst H */
+            worst_h: string | null;
+            /** Years */
+            years: number;
         };
     };
     responses: never;
@@ -2315,7 +2588,7 @@ export interface operations {
             };
         };
     };
-    read_tilt_map: {
+    read_sun_path: {
         parameters: {
             query?: never;
             header?: never;
@@ -2326,7 +2599,40 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Sun-hours of the hard month by tilt and direction; no map where the sun is not known. */
+            /** @description The sun's way over the sky at both solstices, an equinox and in the hard month. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SunPathView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_tilt_map: {
+        parameters: {
+            query: {
+                over: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sun-hours by tilt and direction over the hard month or the months in use; none where the sun is not known. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -2659,6 +2965,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    search_towns: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Towns of a name or one much like it, the likeliest first; none is an empty list. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TownView"][];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_weather: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeatherFile"];
+            };
+        };
+        responses: {
+            /** @description Read a weather file; nothing is kept until its record is put into a design. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadWeather"];
                 };
             };
             /** @description A problem document */

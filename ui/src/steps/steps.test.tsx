@@ -67,7 +67,7 @@ describe("NewSiteForm", () => {
     await userEvent.click(screen.getByRole("button", { name: "Create" }));
     expect(await screen.findByText(/Give it a name/)).toBeVisible();
     await userEvent.type(screen.getByLabelText("Name"), "Hill");
-    await userEvent.type(screen.getByLabelText(/Place/), "RE66tv{Enter}");
+    await userEvent.type(screen.getByLabelText(/Place/), "RE56tv{Enter}");
     expect(await screen.findByText("the design is open")).toBeVisible();
     const made = asked.filter((one) => one.method === "POST");
     expect(made).toHaveLength(1);

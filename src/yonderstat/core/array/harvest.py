@@ -49,5 +49,5 @@ def string_daily_ah(
         return 0.0
     if kind == "mppt":
         array_wh = module_w * series * parallel * sun_hours
-        return array_wh * derate("dirt_and_wire") * derate("panel_heat") * derate("mppt_conversion") / charge_v
-    return module_w / working_v * parallel * sun_hours * derate("dirt_and_wire")
+        return array_wh * derate("wire") * derate("panel_heat") * derate("mppt_conversion") / charge_v
+    return module_w / working_v * parallel * sun_hours * derate("wire")

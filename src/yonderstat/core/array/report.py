@@ -113,7 +113,7 @@ def _string_month(
         hours.number,
         charge_v.number,
     )
-    dirt = table("k_d", "dust and cable", derate("dirt_and_wire"), "share", "derates")
+    wire = table("k_w", "cable to the controller", derate("wire"), "share", "derates")
     label = f"{string.name}: into the bank a day, {MONTH_NAMES[month - 1]}"
     key = month_key(f"array.string.{string.id}.ah", month)
     note = "" if value or not hours.number else "the string works below the bank's charging volts: nothing flows"
@@ -121,16 +121,16 @@ def _string_month(
         inputs = [
             used("P", watts),
             used("H", hours),
-            dirt,
+            wire,
             table("k_t", "heat in the cells", derate("panel_heat"), "share", "derates"),
             table("η", "MPPT conversion", derate("mppt_conversion"), "share", "derates"),
             used("V_c", charge_v),
         ]
         words = "label watts times sun-hours times simple derates, over the volts while charging"
-        return workings.add(key, value, "A·h", label, "Q = P · H · k_d · k_t · η / V_c", words, inputs, "derates", note)
-    inputs = [used("P", watts), used("V", working_v), used("H", hours), dirt]
+        return workings.add(key, value, "A·h", label, "Q = P · H · k_w · k_t · η / V_c", words, inputs, "derates", note)
+    inputs = [used("P", watts), used("V", working_v), used("H", hours), wire]
     words = "the panel's own working current times sun-hours: its volts above the bank's are lost"
-    return workings.add(key, value, "A·h", label, "Q = P / V · H · k_d", words, inputs, "derates", note)
+    return workings.add(key, value, "A·h", label, "Q = P / V · H · k_w", words, inputs, "derates", note)
 
 
 def _string_figures(

@@ -119,17 +119,17 @@ def _array_by_ratio(design: Design, basis: Basis, ratio: Quantity, workings: Wor
     if hours is None or hours.number <= 0:
         return None
     string = design.array.strings[0] if design.array.strings else None
-    dirt = table("k_d", "dust and cable", derate("dirt_and_wire"), "share", "derates")
-    common = [used("Q", basis.daily_ah), used("r", ratio), used("H", hours), dirt]
+    wire = table("k_w", "cable to the controller", derate("wire"), "share", "derates")
+    common = [used("Q", basis.daily_ah), used("r", ratio), used("H", hours), wire]
     if string is not None and string.controller != "mppt":
         working = workings[f"array.string.{string.id}.working_v"]
-        value = basis.daily_ah.number * ratio.number / (hours.number * derate("dirt_and_wire")) * working.number
-        formula, inputs = "P = Q · r / (H · k_d) · V", [*common, used("V", working)]
+        value = basis.daily_ah.number * ratio.number / (hours.number * derate("wire")) * working.number
+        formula, inputs = "P = Q · r / (H · k_w) · V", [*common, used("V", working)]
         words = "the current that fills the day's draw times the ratio, at the working volts of the string"
     else:
-        losses = derate("dirt_and_wire") * derate("panel_heat") * derate("mppt_conversion")
+        losses = derate("wire") * derate("panel_heat") * derate("mppt_conversion")
         value = basis.daily_ah.number * ratio.number * basis.charge_v.number / (hours.number * losses)
-        formula = "P = Q · r · V_c / (H · k_d · k_t · η)"
+        formula = "P = Q · r · V_c / (H · k_w · k_t · η)"
         inputs = [
             *common,
             table("k_t", "heat in the cells", derate("panel_heat"), "share", "derates"),

@@ -1,6 +1,6 @@
 """The design document: one model a step, read strictly, written whole."""
 
-from .array import Alternator, Array, ControllerKind, Module, PanelString
+from .array import Alternator, Array, ControllerKind, Fitted, Module, Mount, PanelString
 from .base import (
     AnyKnown,
     Basis,
@@ -50,10 +50,21 @@ from .draw import (
 )
 from .place import Place
 from .store import Bank, Chemistry, Housing, Store
-from .sun import Allowance, HorizonPoint, Sun, SunSource
+from .sun import (
+    MAX_RECORD_DAYS,
+    Allowance,
+    HorizonPoint,
+    MonthWarmth,
+    RecordForm,
+    RecordKind,
+    Sun,
+    SunSource,
+    WeatherRecord,
+)
 
 __all__ = [
     "BUS",
+    "MAX_RECORD_DAYS",
     "Allowance",
     "Alternator",
     "AnyKnown",
@@ -69,6 +80,7 @@ __all__ = [
     "Draw",
     "Events",
     "Fault",
+    "Fitted",
     "HorizonPoint",
     "Housing",
     "InvalidDesignError",
@@ -90,6 +102,8 @@ __all__ = [
     "LoadKind",
     "Mode",
     "Module",
+    "MonthWarmth",
+    "Mount",
     "Need",
     "Override",
     "PanelString",
@@ -98,6 +112,8 @@ __all__ = [
     "Preparing",
     "Purpose",
     "Rail",
+    "RecordForm",
+    "RecordKind",
     "Section",
     "Store",
     "Sun",
@@ -105,6 +121,7 @@ __all__ = [
     "Tempo",
     "Thermostat",
     "Tier",
+    "WeatherRecord",
     "all_year",
     "design_from_document",
     "design_from_json",

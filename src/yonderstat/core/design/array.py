@@ -7,6 +7,8 @@ from pydantic import Field, model_validator
 from .base import KnownAmps, KnownHours, KnownVolts, KnownWatts, Name, Section, Slug
 
 ControllerKind = Literal["pwm", "mppt", "none"]
+Mount = Literal["fixed", "flat", "reaimed", "rotator", "two_axis"]
+Fitted = Literal["rack", "ground", "wall", "roof", "glued"]
 
 
 class Module(Section):
@@ -27,6 +29,12 @@ class PanelString(Section):
     module: Module = Module()
     series: Annotated[int, Field(ge=1, le=24)] = 1
     parallel: Annotated[int, Field(ge=1, le=64)] = 1
+    mount: Mount = "fixed"
+    """How it stands: flat ignores the tilt, a rotator or a hand turns it after the sun, two axes tilt it as well."""
+    aims_per_day: Annotated[int, Field(ge=2, le=12)] = 3
+    """With `mount` "reaimed": how often somebody turns it in a day."""
+    fitted: Fitted = "rack"
+    """What is behind it: it sets how hot the cells run."""
     tilt_deg: Annotated[float, Field(ge=0, le=90)] = 30.0
     azimuth_deg: Annotated[float, Field(ge=0, lt=360)] = 180.0
     """The way the panel faces, from true north clockwise."""

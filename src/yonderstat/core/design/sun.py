@@ -1,14 +1,18 @@
 """Step 4, Sun: where the figures come from, and what stands in its way."""
 
+from datetime import date
 from itertools import pairwise
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field, model_validator
 
-from .base import Section
+from .base import KnownShare, Name, Section, Words
 
 Allowance = Literal["central", "planning", "cautious"]
-SunSource = Literal["reanalysis", "own"]
+SunSource = Literal["reanalysis", "own", "record"]
+RecordKind = Literal["typical", "measured"]
+RecordForm = Literal["epw", "tmy3", "tmy2", "csv"]
+MAX_RECORD_DAYS = 20 * 366
 
 
 class HorizonPoint(Section):
@@ -27,8 +31,51 @@ def _rising(points: list[HorizonPoint]) -> list[HorizonPoint]:
     return points
 
 
+class MonthWarmth(Section):
+    """The air of a month at a place. [°C], [K]"""
+
+    mean_c: Annotated[float, Field(ge=-80, le=50)]
+    swing_k: Annotated[float, Field(ge=0, le=40)]
+    """From the coldest to the warmest hour of a usual day."""
+    spread_k: Annotated[float, Field(ge=0, le=20)]
+    """Standard deviation of the days' means."""
+    lowest_c: Annotated[float, Field(ge=-90, le=50)]
+
+
+def _real_date(text: str) -> str:
+    try:
+        return date.fromisoformat(text).isoformat()
+    except ValueError:
+        raise ValueError(f"is {text[:20]!r}; it must be a date, such as 2025-01-01") from None
+
+
+class WeatherRecord(Section):
+    """Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat."""
+
+    kind: RecordKind
+    form: RecordForm
+    name: Name
+    """The station or file, as it calls itself."""
+    latitude_deg: Annotated[float, Field(ge=-90, le=90)] | None = None
+    longitude_deg: Annotated[float, Field(ge=-180, le=180)] | None = None
+    first_day: Annotated[str, AfterValidator(_real_date)]
+    """Date of the first day; a typical year counts from 1 January of a common year."""
+    day_wh_m2: Annotated[
+        list[Annotated[int, Field(ge=0, le=16_000)] | None], Field(min_length=28, max_length=MAX_RECORD_DAYS)
+    ]
+    """Energy on the flat a day; null where the record has a gap. [W·h/m²]"""
+    warmth: Annotated[list[MonthWarmth], Field(min_length=12, max_length=12)] | None = None
+    repairs: Annotated[list[Annotated[Words, Field(max_length=200)]], Field(max_length=30)] = Field(
+        default_factory=list
+    )
+    """What was mended on reading the file, and where."""
+
+
 def _twelve(value: float) -> list[float]:
     return [value] * 12
+
+
+TwelveShares = Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=12, max_length=12)]
 
 
 class Sun(Section):
@@ -36,7 +83,12 @@ class Sun(Section):
     allowance: Allowance = "planning"
     own_hours: Annotated[list[Annotated[float, Field(ge=0, le=14)]], Field(min_length=12, max_length=12)] | None = None
     """Own mean sun-hours a day on the flat, January to December, with `source` "own"."""
+    record: WeatherRecord | None = None
+    """A weather file, with `source` "record"."""
     horizon: Annotated[list[HorizonPoint], Field(max_length=72), AfterValidator(_rising)] = Field(default_factory=list)
+    shade_morning: TwelveShares = Field(default_factory=lambda: _twelve(0.0))
+    """Share of the light lost to trees and the like before solar noon, by month."""
+    shade_afternoon: TwelveShares = Field(default_factory=lambda: _twelve(0.0))
     albedo: Annotated[list[Annotated[float, Field(ge=0, le=0.95)]], Field(min_length=12, max_length=12)] = Field(
         default_factory=lambda: _twelve(0.2)
     )
@@ -45,9 +97,13 @@ class Sun(Section):
         default_factory=lambda: _twelve(0.0)
     )
     """Days a month the panels lie under snow and give nothing."""
+    soiling: KnownShare = KnownShare(value=0.03)
+    """Share of the light that dust, droppings and leaves keep off the glass. [C] common practice."""
 
     @model_validator(mode="after")
     def _own_given(self) -> "Sun":
         if self.source == "own" and self.own_hours is None:
             raise ValueError("rests on own figures, but none are given; fill in twelve months")
+        if self.source == "record" and self.record is None:
+            raise ValueError("rests on a weather file, but none is read; bring one in first")
         return self

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from ..design import Design
 from ..draw import MONTH_NAMES
-from ..sun import equator_azimuth_deg, tilt_map
+from ..sun import equator_azimuth_deg, mounting_of, tilt_map
 from ..verdict import Figures
 from .model import Finding, Severity, rule
 from .remedies import cover_effect, replace, try_change, with_string
@@ -28,7 +28,11 @@ def facing_away(design: Design, figures: Figures) -> Iterator[Finding]:
     name = "north" if place.latitude_deg < 0 else "south"
     month = figures.verdict.hard_month
     for index, string in enumerate(design.array.strings):
-        if string.tilt_deg <= FLAT_DEG or _turned_deg(string.azimuth_deg, towards) <= AWAY_DEG:
+        if (
+            string.mount != "fixed"
+            or string.tilt_deg <= FLAT_DEG
+            or _turned_deg(string.azimuth_deg, towards) <= AWAY_DEG
+        ):
             continue
         at = f"/array/strings/{index}/azimuth_deg"
         effect = cover_effect(month, MONTH_NAMES[month - 1])
@@ -49,21 +53,23 @@ def facing_away(design: Design, figures: Figures) -> Iterator[Finding]:
 def flat_in_winter(design: Design, figures: Figures) -> Iterator[Finding]:
     """A flat panel where the sun stands low in the hard month."""
     month = figures.verdict.hard_month
-    found = tilt_map(design, month)
+    found = tilt_map(design, (month,))
     if found is None or found.best_hours <= 0:
         return
     name = MONTH_NAMES[month - 1]
     planes = {plane.string_id: plane for plane in figures.sun.planes}
     for index, string in enumerate(design.array.strings):
-        if string.tilt_deg > FLAT_DEG:
+        if string.mount not in {"fixed", "flat"} or mounting_of(string).tilt_deg > FLAT_DEG:
             continue
         hours = figures.working[planes[string.id].hours[month - 1]].number
         lost = 1.0 - hours / found.best_hours
         if lost < WORTH_SAYING:
             continue
         at = f"/array/strings/{index}/tilt_deg"
-        changed = with_string(design, index, tilt_deg=found.best_tilt_deg, azimuth_deg=found.best_azimuth_deg)
+        aimed = {"mount": "fixed", "tilt_deg": found.best_tilt_deg, "azimuth_deg": found.best_azimuth_deg}
+        changed = with_string(design, index, **aimed)
         patch = [
+            replace(f"/array/strings/{index}/mount", "fixed"),
             replace(at, found.best_tilt_deg),
             replace(f"/array/strings/{index}/azimuth_deg", found.best_azimuth_deg),
         ]
@@ -83,7 +89,7 @@ def flat_in_winter(design: Design, figures: Figures) -> Iterator[Finding]:
 def dark_months(design: Design, figures: Figures) -> Iterator[Finding]:
     """Months in use in which no panel size is sensible."""
     month = figures.verdict.hard_month
-    found = tilt_map(design, month)
+    found = tilt_map(design, (month,))
     if found is None or found.best_hours >= DARK_MONTH_H:
         return
     severity: Severity = "fix" if design.brief.purpose == "continuous" else "mind"
@@ -103,8 +109,8 @@ def skyline(design: Design, figures: Figures) -> Iterator[Finding]:
     if not design.sun.horizon:
         return
     month = figures.verdict.hard_month
-    here = tilt_map(design, month)
-    open_sky = tilt_map(design.model_copy(update={"sun": design.sun.model_copy(update={"horizon": []})}), month)
+    here = tilt_map(design, (month,))
+    open_sky = tilt_map(design.model_copy(update={"sun": design.sun.model_copy(update={"horizon": []})}), (month,))
     if here is None or open_sky is None or open_sky.best_hours <= 0:
         return
     lost = 1.0 - here.best_hours / open_sky.best_hours
@@ -128,12 +134,13 @@ def snow_on_the_panels(design: Design, figures: Figures) -> Iterator[Finding]:
     if any(design.sun.snow_days):
         return
     for index, string in enumerate(design.array.strings):
-        if string.tilt_deg < SHALLOW_DEG:
+        if string.mount != "two_axis" and mounting_of(string).tilt_deg < SHALLOW_DEG:
             yield Finding(
                 f"sun.snow.{string.id}",
                 "mind",
                 "sun",
-                f"{string.name} lies at {string.tilt_deg:g}° where it freezes, and no day under snow is counted",
+                f"{string.name} lies at {mounting_of(string).tilt_deg:g}° where it freezes, "
+                "and no day under snow is counted",
                 "Snow slides off steep panels and stays on shallow ones. Say how many days a month they are buried.",
                 f"/array/strings/{index}/tilt_deg",
             )

@@ -1,60 +1,75 @@
 """Step 4, Sun: an honest resource for the place, on the plane."""
 
-from .conditions import Conditions, conditions_of, horizon_elevation_deg, own_days
+from .conditions import Conditions, RecordedDays, conditions_of, horizon_elevation_deg
 from .explore import TiltMap, plane_hours, tilt_map
 from .geometry import (
+    STEP_H,
     SkyGrid,
     declination_rad,
     extraterrestrial_kwh_m2,
     night_hours_by_month,
     sky_grid,
     sunset_hour_angle_rad,
+    year_days,
 )
-from .report import REFERENCE_PLANE, PlaneFigures, SunReport, equator_azimuth_deg, relief_m, sun_report
-from .resource import Resource, resource_at
-from .tilted import (
-    DayLight,
-    PlaneSun,
-    SiteSun,
-    daily_diffuse_share,
-    day_light,
-    diffuse_profile,
-    hour_profile,
-    on_plane_kwh_m2,
-    plane_sun,
-    site_sun,
-)
+from .here import Here, equator_azimuth_deg, here_of, relief_m
+from .light import DayLight, daily_diffuse_share, day_light, diffuse_profile, hour_profile
+from .mounting import Mounting, mounting_of, on_plane_kwh_m2, on_plane_w_m2
+from .path import SunTrack, sun_tracks
+from .planes import MOUNT_WORDS, REFERENCE_PLANE, PlaneFigures, planes_of
+from .report import SunReport, sun_report
+from .resource import Resource, equal_parts, great_circle_km, resource_at
+from .site import PlaneSun, SiteSun, light_under, plane_sun, planned_days, site_sun
+from .spread import DaySpread, day_spread, recorded_days
 
 __all__ = [
+    "MOUNT_WORDS",
     "REFERENCE_PLANE",
+    "STEP_H",
     "Conditions",
     "DayLight",
+    "DaySpread",
+    "Here",
+    "Mounting",
     "PlaneFigures",
     "PlaneSun",
+    "RecordedDays",
     "Resource",
     "SiteSun",
     "SkyGrid",
     "SunReport",
+    "SunTrack",
     "TiltMap",
     "conditions_of",
     "daily_diffuse_share",
     "day_light",
+    "day_spread",
     "declination_rad",
     "diffuse_profile",
+    "equal_parts",
     "equator_azimuth_deg",
     "extraterrestrial_kwh_m2",
+    "great_circle_km",
+    "here_of",
     "horizon_elevation_deg",
     "hour_profile",
+    "light_under",
+    "mounting_of",
     "night_hours_by_month",
     "on_plane_kwh_m2",
-    "own_days",
+    "on_plane_w_m2",
     "plane_hours",
     "plane_sun",
+    "planes_of",
+    "planned_days",
+    "recorded_days",
     "relief_m",
     "resource_at",
     "site_sun",
     "sky_grid",
     "sun_report",
+    "sun_tracks",
     "sunset_hour_angle_rad",
     "tilt_map",
+    "year_days",
 ]

@@ -1,4 +1,4 @@
-"""What is done to the sky before it reaches a panel: whose figures, skyline, ground and snow."""
+"""What is done to the sky before it reaches a panel: whose figures, skyline, trees, ground, snow and dust."""
 
 from dataclasses import dataclass
 
@@ -9,8 +9,13 @@ from ..design import Sun
 
 FloatArray = NDArray[np.float64]
 
-STANDARD_SPREAD = np.array([0.30, 0.55, 0.75, 0.90, 1.02, 1.12, 1.21, 1.30, 1.38, 1.47])
-"""Ten equally likely days over their mean, where no cell tells how days differ. [C] an assumption; sums to ten."""
+
+@dataclass(frozen=True, slots=True)
+class RecordedDays:
+    """Days of a weather file: date of the first, and energy on the flat [W·h/m²], None in a gap."""
+
+    first_day: str
+    day_wh_m2: tuple[int | None, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,18 +23,27 @@ class Conditions:
     """The sun section of a design as plain, comparable values."""
 
     own_hours: tuple[float, ...] | None
+    record: RecordedDays | None
     horizon: tuple[tuple[float, float], ...]
+    shade_morning: tuple[float, ...]
+    shade_afternoon: tuple[float, ...]
     albedo: tuple[float, ...]
     snow_days: tuple[float, ...]
+    soiling: float
 
 
 def conditions_of(sun: Sun) -> Conditions:
     """The conditions a design names."""
+    record = sun.record if sun.source == "record" else None
     return Conditions(
         tuple(sun.own_hours) if sun.source == "own" and sun.own_hours else None,
+        RecordedDays(record.first_day, tuple(record.day_wh_m2)) if record else None,
         tuple((point.azimuth_deg, point.elevation_deg) for point in sun.horizon),
+        tuple(sun.shade_morning),
+        tuple(sun.shade_afternoon),
         tuple(sun.albedo),
         tuple(sun.snow_days),
+        sun.soiling.value,
     )
 
 
@@ -39,15 +53,3 @@ def horizon_elevation_deg(horizon: tuple[tuple[float, float], ...], azimuth_deg:
         return np.zeros_like(azimuth_deg)
     azimuths, elevations = zip(*horizon, strict=True)
     return np.asarray(np.interp(azimuth_deg, azimuths, elevations, period=360.0))
-
-
-def own_days(own_hours: tuple[float, ...], spread: FloatArray | None) -> FloatArray:
-    """Ten equally likely days a month around a person's own means, shape (12, 10) [kW·h/m²].
-
-    Parameters
-    ----------
-    spread : ndarray of shape (12, 10) or None
-        The cell's days over their mean, where there is a cell; the standard spread otherwise.
-    """
-    shape = np.tile(STANDARD_SPREAD, (12, 1)) if spread is None else spread
-    return np.asarray(np.array(own_hours)[:, None] * shape)

@@ -1,17 +1,18 @@
 """Every tilt and direction at once: which would serve the hard month, and what the chosen one loses."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..data import rows_by
 from ..design import Design
+from ..draw import MONTH_NAMES
 from .conditions import Conditions, conditions_of
-from .geometry import STEP_H
-from .report import relief_m
-from .tilted import SiteSun, site_sun
+from .geometry import DAYS_IN_MONTH, STEP_H
+from .here import Here, here_of
+from .planes import MOUNT_WORDS, Plane, planes_of
+from .site import SiteSun, plane_sun, site_sun
 
 FloatArray = NDArray[np.float64]
 TILTS_DEG = np.arange(0.0, 91.0, 5.0)
@@ -20,15 +21,16 @@ AZIMUTHS_DEG = np.arange(0.0, 360.0, 15.0)
 
 @dataclass(frozen=True, slots=True)
 class TiltMap:
-    """Sun-hours of a month by tilt (rows) and direction (columns), and the best of them."""
+    """Mean sun-hours a day by tilt (rows) and direction (columns), and the best of them."""
 
-    month: int
+    months: tuple[int, ...]
     tilts_deg: tuple[float, ...]
     azimuths_deg: tuple[float, ...]
     hours: tuple[tuple[float, ...], ...]
     best_tilt_deg: float
     best_azimuth_deg: float
     best_hours: float
+    takeaway: str = ""
 
 
 def plane_hours(site: SiteSun, month: int, tilts_deg: FloatArray, azimuths_deg: FloatArray) -> FloatArray:
@@ -52,16 +54,16 @@ def plane_hours(site: SiteSun, month: int, tilts_deg: FloatArray, azimuths_deg: 
 
 
 @lru_cache(maxsize=128)
-def _map(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, allowance: float, conditions: Conditions, month: int
-) -> TiltMap | None:
-    site = site_sun(latitude_deg, longitude_deg, elevation_m, allowance, conditions)
+def _map(here: Here, conditions: Conditions, months: tuple[int, ...]) -> TiltMap | None:
+    site = site_sun(here, conditions)
     if site is None:
         return None
-    hours = plane_hours(site, month, TILTS_DEG, AZIMUTHS_DEG)
+    days = DAYS_IN_MONTH[np.array(months) - 1]
+    by_month = [plane_hours(site, month, TILTS_DEG, AZIMUTHS_DEG) for month in months]
+    hours = np.average(by_month, axis=0, weights=days)
     tilt, azimuth = np.unravel_index(int(np.argmax(hours)), hours.shape)
     return TiltMap(
-        month,
+        months,
         tuple(float(value) for value in TILTS_DEG),
         tuple(float(value) for value in AZIMUTHS_DEG),
         tuple(tuple(float(value) for value in row) for row in hours),
@@ -71,14 +73,29 @@ def _map(
     )
 
 
-def tilt_map(design: Design, month: int) -> TiltMap | None:
-    """The map of a month at the design's place, or None where the sun is not known."""
-    place = design.place
-    if place is None:
+def _takeaway(found: TiltMap, chosen: Plane | None, here: Here, conditions: Conditions) -> str:
+    when = f"in {MONTH_NAMES[found.months[0] - 1]}" if len(found.months) == 1 else "over the months in use"
+    if found.best_hours <= 0:
+        return f"No plane gets sun {when}."
+    best = f"{found.best_tilt_deg:.0f}° facing {found.best_azimuth_deg:.0f}° would give {found.best_hours:.1f} h {when}"
+    mine = plane_sun(here, conditions, chosen.mounting) if chosen else None
+    if chosen is None or mine is None:
+        return f"{best}."
+    index = np.array(found.months) - 1
+    change = float(np.average(mine.mean[index], weights=DAYS_IN_MONTH[index])) / found.best_hours - 1.0
+    if change > 0.005:
+        return f"{best}; {chosen.name}, {MOUNT_WORDS[chosen.mounting.mount]}, has {change * 100:.0f} % more."
+    return f"{best}; {chosen.name} loses {-change * 100:.0f} % against it."
+
+
+def tilt_map(design: Design, months: tuple[int, ...]) -> TiltMap | None:
+    """The map of some months' mean at the design's place, or None where the sun is not known."""
+    here = here_of(design)
+    if here is None:
         return None
-    elevation = place.elevation_m
-    height_m = elevation.value if elevation else relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3))
     conditions = conditions_of(design.sun)
-    own = conditions.own_hours is not None
-    allowance = 1.0 if own else float(rows_by("allowances", "allowance")[design.sun.allowance]["factor"])
-    return _map(place.latitude_deg, place.longitude_deg, height_m, allowance, conditions, month)
+    found = _map(here, conditions, months)
+    if found is None:
+        return None
+    chosen = planes_of(design, here.latitude_deg)[0] if design.array.strings else None
+    return replace(found, takeaway=_takeaway(found, chosen, here, conditions))

@@ -26,7 +26,6 @@ class SkyGrid:
     """Month 1–12 of each day, shape (day,)."""
     day_of_year: FloatArray
     hour_angle_rad: FloatArray
-    """Shape (half-hour,)."""
     zenith_rad: FloatArray
     azimuth_deg: FloatArray
     extra_w_m2: FloatArray
@@ -43,6 +42,11 @@ def sample_days() -> tuple[NDArray[np.int64], FloatArray]:
     months = np.repeat(np.arange(1, 13), len(SAMPLE_SHARES))
     days = (first[:, None] + DAYS_IN_MONTH[:, None] * np.array(SAMPLE_SHARES)).ravel() + 0.5
     return months, days
+
+
+def year_days() -> tuple[NDArray[np.int64], FloatArray]:
+    """The month and the number of every day of a common year."""
+    return np.repeat(np.arange(1, 13), DAYS_IN_MONTH), np.arange(1.0, 366.0)
 
 
 def declination_rad(day_of_year: FloatArray) -> FloatArray:
@@ -93,23 +97,38 @@ def night_hours_by_month(latitude_deg: float) -> FloatArray:
     return longest
 
 
-def sky_grid(latitude_deg: float) -> SkyGrid:
-    """Sun positions at every half-hour of the sample days at a latitude."""
-    months, days = sample_days()
+def sky_grid(
+    latitude_deg: float,
+    days: tuple[NDArray[np.int64], FloatArray] | None = None,
+    clock_ahead_h: FloatArray | None = None,
+) -> SkyGrid:
+    """Sun positions at every half-hour of some days at a latitude.
+
+    Parameters
+    ----------
+    days : pair of ndarray, optional
+        Month and day of the year of each day; the sample days unless given.
+    clock_ahead_h : ndarray of shape (day,), optional
+        How far the clock is ahead of the sun. The half-hours are then the clock's; without it the sun's. [h]
+    """
+    months, day_of_year = sample_days() if days is None else days
     # At a pole tan φ has no end and azimuth no meaning; a hair off it both are fine.
     latitude = np.radians(np.clip(latitude_deg, -89.99, 89.99))
-    declination = declination_rad(days)
-    hour_angle = np.radians(15.0 * (np.arange(0.0, 24.0, STEP_H) + STEP_H / 2.0 - 12.0))
-    zenith = pvlib.solarposition.solar_zenith_analytical(latitude, hour_angle[None, :], declination[:, None])
-    azimuth = pvlib.solarposition.solar_azimuth_analytical(latitude, hour_angle[None, :], declination[:, None], zenith)
-    normal = pvlib.irradiance.get_extra_radiation(days, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer")
+    declination = declination_rad(day_of_year)
+    clock_h = np.arange(0.0, 24.0, STEP_H) + STEP_H / 2.0
+    ahead = np.zeros(day_of_year.size) if clock_ahead_h is None else clock_ahead_h
+    solar_h = (clock_h[None, :] - ahead[:, None]) % 24.0
+    hour_angle = np.radians(15.0 * (solar_h - 12.0))
+    zenith = pvlib.solarposition.solar_zenith_analytical(latitude, hour_angle, declination[:, None])
+    azimuth = pvlib.solarposition.solar_azimuth_analytical(latitude, hour_angle, declination[:, None], zenith)
+    normal = pvlib.irradiance.get_extra_radiation(day_of_year, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer")
     return SkyGrid(
         months,
-        days,
+        day_of_year,
         hour_angle,
         np.asarray(zenith),
         np.degrees(np.asarray(azimuth)) % 360.0,
         np.asarray(normal),
         sunset_hour_angle_rad(float(latitude), declination),
-        extraterrestrial_kwh_m2(float(latitude), days),
+        extraterrestrial_kwh_m2(float(latitude), day_of_year),
     )

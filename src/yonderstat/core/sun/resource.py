@@ -13,15 +13,15 @@ CELL_DEG = 3.0
 MIN_VALID_WEIGHT = 0.2
 MAX_REACH_KM = 200.0
 EARTH_KM = 6371.0
-TENTHS = 10
-"""Each month's spread is carried as ten equally likely days, each the mean of its tenth."""
+PARTS = 50
+"""Each month's spread is carried as fifty equally likely days, each the mean of its fiftieth."""
 
 
 @dataclass(frozen=True, slots=True)
 class Resource:
     """Sunshine on the horizontal at a place, before any allowance.
 
-    `day_kwh_m2[month, k]` is the k-th of ten equally likely days of a month, dullest first.
+    `day_kwh_m2[month, k]` is the k-th of fifty equally likely days of a month, dullest first.
     """
 
     day_kwh_m2: FloatArray
@@ -73,8 +73,24 @@ def _cells(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, fl
     return [(int(rows[best]), int(columns[best]), 1.0)] if distance[best] <= MAX_REACH_KM else []
 
 
-def _month_quantiles(cells: list[tuple[int, int, float]], month_index: int) -> FloatArray:
-    """Ten equally likely days of a month from the blended spread of the cells, means kept within each tenth."""
+def equal_parts(value: FloatArray, chance: FloatArray, parts: int = PARTS) -> FloatArray:
+    """A spread of values as equally likely parts, each the mean of its share, smallest first; the mean is kept.
+
+    Parameters
+    ----------
+    value, chance : ndarray of shape (n,)
+        Values and how often they come, in any order; the chances need not sum to one.
+    """
+    order = np.argsort(value)
+    value, chance = value[order], chance[order] / chance.sum()
+    share = np.append(0.0, np.cumsum(chance))
+    total = np.append(0.0, np.cumsum(value * chance))
+    edges = np.interp(np.linspace(0.0, 1.0, parts + 1), share, total)
+    return np.asarray(np.diff(edges) * parts)
+
+
+def _month_spread(cells: list[tuple[int, int, float]], month_index: int) -> FloatArray:
+    """Fifty equally likely days of a month from the blended spread of the cells."""
     _, _, days, chances, _ = _packaged()
     values: list[FloatArray] = []
     weights: list[FloatArray] = []
@@ -86,14 +102,8 @@ def _month_quantiles(cells: list[tuple[int, int, float]], month_index: int) -> F
             values.append(np.maximum(days[row, column, month_index], 0.0))
             weights.append(weight * chance / total)
     if not values:
-        return np.zeros(TENTHS)
-    value, chance = np.concatenate(values), np.concatenate(weights)
-    order = np.argsort(value)
-    value, chance = value[order], chance[order] / chance.sum()
-    share = np.append(0.0, np.cumsum(chance))
-    energy = np.append(0.0, np.cumsum(value * chance))
-    edges = np.interp(np.linspace(0.0, 1.0, TENTHS + 1), share, energy)
-    return np.asarray(np.diff(edges) * TENTHS)
+        return np.zeros(PARTS)
+    return equal_parts(np.concatenate(values), np.concatenate(weights))
 
 
 @cache
@@ -112,6 +122,6 @@ def resource_at(latitude_deg: float, longitude_deg: float) -> Resource | None:
     distance = min(
         float(great_circle_km(latitude_deg, longitude_deg, lat[[row]], lon[[column]])[0]) for row, column, _ in cells
     )
-    day_kwh_m2 = np.array([_month_quantiles(cells, index) for index in range(12)])
+    day_kwh_m2 = np.array([_month_spread(cells, index) for index in range(12)])
     day_kwh_m2.setflags(write=False)
     return Resource(day_kwh_m2, distance, len(cells))

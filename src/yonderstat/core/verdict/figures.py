@@ -9,6 +9,7 @@ from ..design import Design, Purpose
 from ..draw import DrawReport, StationDraw, bus_volts, draw_report, heaviest_month, station_draw
 from ..store import StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
+from ..weather import WeatherReport, weather_report
 from ..working import Key, Quantity, Workings, used
 from .months import carry_quantity, cover_quantity, hardest_month
 from .night import NightFigures, night_figures
@@ -25,6 +26,7 @@ class Figures:
     draw: DrawReport
     store: StoreReport | None
     sun: SunReport
+    weather: WeatherReport | None
     array: ArrayReport
     sizing: SizingReport
     night: NightFigures | None
@@ -167,6 +169,7 @@ def figures_of(design: Design) -> Figures:
         nights = [known[key] for key in sun.longest_night_h]
         night = night_figures(design, station, nights, known[store.usable_ah] if store else None, workings)
     plane = _main_plane(sun, array, workings)
+    weather = weather_report(design, plane, month, workings)
     has_panels = bool(array.strings) or array.alternator_ah is not None
     harvest = known[array.harvest_ah[month - 1]] if array.harvest_ah and has_panels else None
     stored = known[array.stored_ah[month - 1]] if array.stored_ah and has_panels else None
@@ -197,4 +200,6 @@ def figures_of(design: Design) -> Figures:
         figure,
         cells,
     )
-    return Figures(verdict, line, draw, store, sun, array, sizing, night, station, asked.key, workings.as_dict())
+    return Figures(
+        verdict, line, draw, store, sun, weather, array, sizing, night, station, asked.key, workings.as_dict()
+    )

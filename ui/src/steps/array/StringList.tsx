@@ -13,10 +13,32 @@ function newString(id: string, latitude: number): PanelString {
     module: { watts: { value: 100, basis: "default" }, cells: 36, working_v: null },
     series: 1,
     parallel: 1,
+    mount: "fixed",
+    aims_per_day: 3,
+    fitted: "rack",
     tilt_deg: 30,
     azimuth_deg: latitude < 0 ? 0 : 180,
     controller: "pwm",
   };
+}
+
+/** What there is to say of a plane depends on how it stands: what follows the sun has no direction of its own. */
+function PlaneFields({ string }: { string: PanelString }) {
+  const path = ["array", "strings", { id: string.id }] as const;
+  const { mount = "fixed" } = string;
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      {mount !== "flat" && mount !== "two_axis" && (
+        <NumberField label="Tilt from flat" path={[...path, "tilt_deg"]} dimension="angle" />
+      )}
+      {mount === "fixed" && (
+        <NumberField label="Faces (0 north, 90 east)" path={[...path, "azimuth_deg"]} dimension="angle" />
+      )}
+      {mount === "reaimed" && (
+        <NumberField label="Turned, times a day" path={[...path, "aims_per_day"]} dimension="count" />
+      )}
+    </div>
+  );
 }
 
 function StringFields({ string, index }: { string: PanelString; index: number }) {
@@ -67,10 +89,9 @@ function StringFields({ string, index }: { string: PanelString; index: number })
           <NumberField label="In series" path={[...path, "series"]} dimension="count" />
           <NumberField label="In parallel" path={[...path, "parallel"]} dimension="count" />
         </div>
-        <div className="grid grid-cols-2 gap-3">
-          <NumberField label="Tilt from flat" path={[...path, "tilt_deg"]} dimension="angle" />
-          <NumberField label="Faces (0 north, 90 east)" path={[...path, "azimuth_deg"]} dimension="angle" />
-        </div>
+        <ChoiceField label="How it stands" path={[...path, "mount"]} choices={choices?.mounts} />
+        <PlaneFields string={string} />
+        <ChoiceField label="What is behind it" path={[...path, "fitted"]} choices={choices?.fitted} />
         <ChoiceField label="Controller" path={[...path, "controller"]} choices={choices?.controllers} />
       </div>
     </li>

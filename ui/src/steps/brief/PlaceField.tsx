@@ -1,11 +1,12 @@
 import { useId, useState } from "react";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../kit/context";
+import { PlaceBox } from "../../kit/PlaceBox";
 import { useDraft } from "../../kit/useDraft";
 
 const degrees = (value: number) => value.toFixed(3).replace(/\.?0+$/, "");
 
-/** Where it is: a locator or coordinates, read by the server. */
+/** Where it is: a locator, coordinates or a town, read by the server. */
 export function PlaceField() {
   const id = useId();
   const { view, editor } = useDesk();
@@ -20,40 +21,39 @@ export function PlaceField() {
         latitude_deg: found.latitude_deg,
         longitude_deg: found.longitude_deg,
         elevation_m: null,
+        time_zone: found.time_zone,
       };
       editor.edit({ kind: "set", path: ["place"], value });
     } catch (error) {
       setRefusal({ text, message: (error as Error).message });
     }
   };
-  const draft = useDraft(refusal?.text ?? settled, (text) => {
+  const settle = (text: string) => {
     if (text.trim() === "") {
       setRefusal(undefined);
       if (place) editor.edit({ kind: "set", path: ["place"], value: null });
-    } else void read(text);
+    } else if (text !== settled) void read(text);
     return undefined;
-  });
+  };
+  const draft = useDraft(refusal?.text ?? settled, settle);
   return (
     <div>
       <label htmlFor={id} className="label mb-0.5 block">
-        Place (locator or coordinates)
+        Place (locator, coordinates or town)
       </label>
-      <input
+      <PlaceBox
         id={id}
-        className="field"
-        placeholder="RE66tv, or -43.10 171.60"
-        autoComplete="off"
-        aria-invalid={refusal ? true : undefined}
-        aria-describedby={`${id}-error`}
-        value={draft.text}
-        onChange={(event) => draft.change(event.target.value)}
-        onBlur={draft.commit}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") draft.commit();
-          if (event.key === "Escape") {
-            setRefusal(undefined);
-            draft.revert();
-          }
+        text={draft.text}
+        invalid={refusal !== undefined}
+        onText={draft.change}
+        onSettle={(text) => {
+          if (text === draft.text) return draft.commit();
+          draft.revert();
+          settle(text);
+        }}
+        onEscape={() => {
+          setRefusal(undefined);
+          draft.revert();
         }}
       />
       <p id={`${id}-error`} role="alert" className="text-[12px] text-stop">

@@ -4,6 +4,7 @@ import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { answer, client, type NewSite, Refusal } from "../../api/client";
 import { sitesKey, useCatalogue } from "../../api/queries";
+import { PlaceBox } from "../../kit/PlaceBox";
 import { PlainSelect } from "../../kit/PlainSelect";
 
 type Form = { name: string; kind: NewSite["kind"]; purpose: NewSite["purpose"]; place: string };
@@ -11,7 +12,8 @@ type Form = { name: string; kind: NewSite["kind"]; purpose: NewSite["purpose"]; 
 async function readPlace(text: string): Promise<NewSite["place"]> {
   if (text.trim() === "") return null;
   const place = await answer(client.GET("/api/place", { params: { query: { text } } }));
-  return { latitude_deg: place.latitude_deg, longitude_deg: place.longitude_deg };
+  const { latitude_deg, longitude_deg, time_zone } = place;
+  return { latitude_deg, longitude_deg, time_zone };
 }
 
 /** A new site in one line: it starts with a design that already runs. */
@@ -22,7 +24,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
   // One key for this form: pressing twice makes one site.
   const key = useRef(crypto.randomUUID());
   const [refusal, setRefusal] = useState<string>();
-  const { register, handleSubmit, setError, formState } = useForm<Form>({
+  const { register, handleSubmit, setError, setValue, watch, formState } = useForm<Form>({
     defaultValues: { name: "", kind: "home", purpose: "standby", place: "" },
   });
   const { errors, isSubmitting } = formState;
@@ -81,16 +83,14 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
       <PlainSelect id="site-purpose" label="Purpose" choices={catalogue?.purposes} {...register("purpose")} />
       <div>
         <label htmlFor="site-place" className="label mb-0.5 block">
-          Place (locator or coordinates)
+          Place (locator, coordinates or town)
         </label>
-        <input
+        <PlaceBox
           id="site-place"
-          className="field"
-          placeholder="RE66tv, or -43.10 171.60"
-          autoComplete="off"
-          aria-invalid={errors.place ? true : undefined}
-          aria-describedby="site-place-error"
-          {...register("place")}
+          text={watch("place")}
+          invalid={errors.place !== undefined}
+          onText={(text) => setValue("place", text)}
+          onSettle={(text) => setValue("place", text)}
         />
         <p id="site-place-error" role="alert" className="text-[12px] text-stop">
           {errors.place?.message}

@@ -94,7 +94,7 @@ function Missing({ state }: { state: string }) {
         <Link className="text-act underline" to="../brief" relative="path">
           Give a locator in Brief
         </Link>
-        , such as RE66tv.
+        , such as RE56tv.
       </p>
     );
   }

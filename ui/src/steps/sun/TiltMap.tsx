@@ -10,13 +10,19 @@ import { shortNumber } from "../../kit/units";
 type Map = components["schemas"]["TiltMap"];
 const COMPASS: Record<number, string> = { 0: "N", 90: "E", 180: "S", 270: "W" };
 
-function useTiltMap() {
+type Over = "hard" | "year";
+
+function useTiltMap(over: Over) {
   const { view } = useDesk();
   return useQuery({
-    queryKey: ["tilt-map", view.id, view.revision],
+    queryKey: ["tilt-map", view.id, view.revision, over],
     placeholderData: (before) => before,
     queryFn: () =>
-      answer(client.GET("/api/designs/{design_id}/tilt-map", { params: { path: { design_id: view.id } } })),
+      answer(
+        client.GET("/api/designs/{design_id}/tilt-map", {
+          params: { path: { design_id: view.id }, query: { over } },
+        }),
+      ),
   });
 }
 
@@ -112,27 +118,41 @@ function Grid({ map, marks }: { map: Map; marks: Set<string> }) {
   );
 }
 
-/** Sun-hours of the hard month on every plane; the strings outlined. */
+function OverChoice({ over, setOver }: { over: Over; setOver: (over: Over) => void }) {
+  const { view } = useDesk();
+  const choices = [
+    ["hard", MONTHS[view.report.verdict.hard_month - 1]],
+    ["year", "all months in use"],
+  ] as const;
+  return (
+    <fieldset className="mb-2 flex gap-4 text-[13px]">
+      <legend className="sr-only">Months the map is for</legend>
+      {choices.map(([value, name]) => (
+        <label key={value} className="flex items-center gap-1.5">
+          <input type="radio" name="over" checked={over === value} onChange={() => setOver(value)} />
+          {name}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** Sun-hours on every plane, in the hard month or over all in use; the strings outlined. */
 export function TiltMap() {
   const { view } = useDesk();
-  const { data } = useTiltMap();
+  const [over, setOver] = useState<Over>("hard");
+  const { data } = useTiltMap(over);
   const map = data?.map;
   if (!map) return null;
-  const name = MONTHS[map.month - 1];
   const strings = view.document.array.strings;
   const cells = strings.map((string) => ({
     string,
     row: nearest(map.tilts_deg, string.tilt_deg ?? 0),
     column: nearest(map.azimuths_deg, string.azimuth_deg ?? 0, 360),
   }));
-  const first = cells[0];
-  const plane = view.report.sun.planes.find((item) => item.string_id === first?.string.id);
-  const mine = plane ? (view.report.working[plane.hours[map.month - 1] ?? ""]?.value ?? 0) : 0;
-  const lost = map.best_hours > 0 ? Math.max(0, Math.round(100 * (1 - mine / map.best_hours))) : 0;
-  const best = `${map.best_tilt_deg}° facing ${map.best_azimuth_deg}° would give ${shortNumber(map.best_hours)} h in ${name}`;
-  const note = first ? `${best}; ${first.string.name} loses ${lost} % against it` : best;
   return (
-    <Part title="Tilt and direction" note={note}>
+    <Part title="Tilt and direction" note={map.takeaway}>
+      <OverChoice over={over} setOver={setOver} />
       <Grid map={map} marks={new Set(cells.map((cell) => `${cell.row} ${cell.column}`))} />
     </Part>
   );

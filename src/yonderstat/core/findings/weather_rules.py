@@ -1,0 +1,153 @@
+"""Findings about where the sun's figures come from: shade, weather files, far cells, a guessed cold."""
+
+from collections.abc import Iterator
+from dataclasses import replace as changed_copy
+
+from ..design import Design
+from ..draw import MONTH_NAMES
+from ..sun import conditions_of, here_of, plane_sun, planes_of, resource_at
+from ..verdict import Figures
+from .model import Finding, Severity, rule
+from .remedies import replace, try_change
+
+FEW_CELLS = 2
+"""Of the four around a place: the others are sea."""
+FAR_FILE_KM, STRANGE_FILE_KM = 50.0, 200.0
+SHADE_WORTH_SAYING, UNLIKE_CELL, WHOLE_YEAR_DAYS = 0.15, 0.30, 330
+
+
+@rule
+def trees_in_the_way(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Trees that take a good part of the hard month."""
+    here, month = here_of(design), figures.verdict.hard_month
+    conditions = conditions_of(design.sun)
+    if here is None or figures.sun.state != "known" or not any(conditions.shade_morning + conditions.shade_afternoon):
+        return
+    open_air = changed_copy(conditions, shade_morning=(0.0,) * 12, shade_afternoon=(0.0,) * 12)
+    for plane in planes_of(design, here.latitude_deg):
+        shaded, free = (plane_sun(here, item, plane.mounting) for item in (conditions, open_air))
+        if shaded is None or free is None or free.mean[month - 1] <= 0:
+            continue
+        lost = 1.0 - shaded.mean[month - 1] / free.mean[month - 1]
+        if lost >= SHADE_WORTH_SAYING:
+            yield Finding(
+                f"sun.shade.{plane.id}",
+                "mind",
+                "sun",
+                f"Trees take {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from {plane.name}",
+                "A shaded cell holds back its whole string, so the loss can be larger than the shaded share. "
+                "Move the panel, raise it, or cut the tree; more panel in the same shade helps little.",
+                "/sun/shade_morning",
+            )
+
+
+@rule
+def far_cell(design: Design, figures: Figures) -> Iterator[Finding]:
+    """An island or a coast where the reanalysis speaks from far off or from one cell alone."""
+    place = design.place
+    if place is None or design.sun.source != "reanalysis":
+        return
+    resource = resource_at(place.latitude_deg, place.longitude_deg)
+    if resource is None or resource.cells > FEW_CELLS:
+        return
+    yield Finding(
+        "sun.far_cell",
+        "mind",
+        "sun",
+        f"The sun here rests on {'one' if resource.cells == 1 else 'two'} of the four cells around, "
+        f"the nearest {resource.distance_km:.0f} km away; the others are sea",
+        "Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a weather file of a station "
+        "near by, or plan on the cautious allowance.",
+        "/sun/source",
+    )
+
+
+@rule
+def file_from_elsewhere(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A weather file taken at another place."""
+    km, record = figures.number(figures.sun.record_km), design.sun.record
+    if km is None or record is None or design.place is None or km < FAR_FILE_KM:
+        return
+    south, file_south = design.place.latitude_deg < 0, (record.latitude_deg or 0.0) < 0
+    severity: Severity = "stop" if south != file_south else "fix" if km >= STRANGE_FILE_KM else "mind"
+    why = (
+        "It lies on the other side of the equator: its summer is your winter, and every month is wrong."
+        if south != file_south
+        else "Cloud changes over tens of kilometres, at coasts and mountains over a few. Is it the right file?"
+    )
+    calm = design.model_copy(update={"sun": design.sun.model_copy(update={"source": "reanalysis"})})
+    remedy = try_change(
+        "Rest on the packaged reanalysis",
+        calm,
+        [replace("/sun/source", "reanalysis")],
+        lambda _: "figures of this place, with its allowance",
+    )
+    yield Finding(
+        "sun.file_elsewhere",
+        severity,
+        "sun",
+        f"The weather file “{record.name}” was taken {km:.0f} km from here",
+        why,
+        "/sun/record",
+        (remedy,),
+    )
+
+
+@rule
+def file_mended(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A weather file with gaps, short of a year, or unlike the packaged figures."""
+    record, place = design.sun.record, design.place
+    if record is None or place is None or design.sun.source != "record":
+        return
+    held = [value for value in record.day_wh_m2 if value is not None]
+    if record.repairs:
+        yield Finding(
+            "sun.file_mended",
+            "mind",
+            "sun",
+            f"“{record.name}” was mended on reading: {record.repairs[0]}"
+            + (f", and {len(record.repairs) - 1} more" if len(record.repairs) > 1 else ""),
+            "Filled hours and left-out days are listed under the file. Look again at a month with many.",
+            "/sun/record",
+        )
+    if len(held) < WHOLE_YEAR_DAYS:
+        yield Finding(
+            "sun.file_short",
+            "mind",
+            "sun",
+            f"“{record.name}” holds {len(held)} days, less than a year",
+            "One summer or winter is not like another. The months it lacks follow the reanalysis.",
+            "/sun/record",
+        )
+    resource = resource_at(place.latitude_deg, place.longitude_deg)
+    if resource is None or len(held) < WHOLE_YEAR_DAYS:
+        return
+    ratio = sum(held) / len(held) / 1000.0 / float(resource.day_kwh_m2.mean())
+    if abs(ratio - 1.0) >= UNLIKE_CELL:
+        yield Finding(
+            "sun.file_unlike",
+            "mind",
+            "sun",
+            f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % {'more' if ratio > 1 else 'less'} sun over the year "
+            "than the packaged reanalysis",
+            "The two usually agree within 15 %. Look for a wrong unit, a shaded or tilted sensor, or another "
+            "place's file.",
+            "/sun/record",
+        )
+
+
+@rule
+def cold_not_given(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A cold nobody has given, under panels whose volts rise in it."""
+    weather = figures.weather
+    if weather is None or not design.array.strings or design.brief.coldest_c.basis != "default":
+        return
+    cold = figures.working[weather.cold_c].number
+    yield Finding(
+        "sun.cold_guess",
+        "mind",
+        "brief",
+        f"The coldest at the site is not given, so string volts are checked at {cold:.0f} °C",
+        "Cold panels give more volts, and a guess that is too warm can burn a controller. Give the lowest you know of.",
+        "/brief/coldest_c",
+    )

@@ -1,0 +1,92 @@
+"""What a plane takes of the light: fixed, flat, turned by hand, by a rotator, or on two axes."""
+
+from dataclasses import dataclass
+
+import numpy as np
+import pvlib
+from numpy.typing import NDArray
+
+from ..design import Mount, PanelString
+from .geometry import STEP_H, SkyGrid, declination_rad
+from .light import DayLight
+
+FloatArray = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class Mounting:
+    """How a plane stands. [°]"""
+
+    tilt_deg: float
+    azimuth_deg: float
+    """The way it faces from true north clockwise; without meaning where it follows the sun."""
+    mount: Mount = "fixed"
+    aims_per_day: int = 3
+
+
+def mounting_of(string: PanelString) -> Mounting:
+    """How a string of a design stands."""
+    tilt_deg = 0.0 if string.mount == "flat" else string.tilt_deg
+    return Mounting(tilt_deg, string.azimuth_deg, string.mount, string.aims_per_day)
+
+
+def _hand_azimuth_deg(grid: SkyGrid, latitude_deg: float, aims: int) -> FloatArray:
+    """The way a panel faces that somebody turns so many times a day, each time to the middle of its share of the day.
+
+    Shape (day, half-hour). [°]
+    """
+    sunset = np.maximum(grid.sunset_rad, 1e-6)[:, None]
+    share = (grid.hour_angle_rad + sunset) / (2.0 * sunset)
+    turn = np.clip(np.floor(share * aims), 0, aims - 1)
+    middle = -sunset + (turn + 0.5) * 2.0 * sunset / aims
+    latitude = np.radians(np.clip(latitude_deg, -89.99, 89.99))
+    declination = declination_rad(grid.day_of_year)[:, None]
+    zenith = pvlib.solarposition.solar_zenith_analytical(latitude, middle, declination)
+    azimuth = pvlib.solarposition.solar_azimuth_analytical(latitude, middle, declination, zenith)
+    return np.asarray(np.degrees(np.asarray(azimuth)) % 360.0)
+
+
+def _faces_deg(grid: SkyGrid, mounting: Mounting, latitude_deg: float) -> FloatArray:
+    if mounting.mount == "rotator":
+        return grid.azimuth_deg
+    if mounting.mount == "reaimed":
+        return _hand_azimuth_deg(grid, latitude_deg, mounting.aims_per_day)
+    return np.full((1, 1), mounting.azimuth_deg)
+
+
+def on_plane_w_m2(light: DayLight, mounting: Mounting, latitude_deg: float) -> FloatArray:
+    """Light on a plane at every half-hour, shape (day, k, half-hour) [W/m²].
+
+    Parameters
+    ----------
+    latitude_deg : float
+        Of the place the light belongs to. [°]
+
+    Notes
+    -----
+    What comes from the sun's place counts by the cosine of its incidence, the dome by (1 + cos β)/2 and the ground by
+    (1 − cos β)/2. A two-axis mount is taken to find the brightest tilt itself: under overcast it lies flat, in the sun
+    it looks into it. With D, S, G from sun, dome and ground that tilt is the maximum of
+    D cos(β − z) + S (1 + cos β)/2 + G (1 − cos β)/2, which is a sine of β.
+    """
+    grid = light.grid
+    ground = light.total * light.albedo[:, None, None]
+    zenith = grid.zenith_rad
+    if mounting.mount == "two_axis":
+        along = light.direct * np.cos(zenith)[:, None, :] + (light.sky - ground) / 2.0
+        across = light.direct * np.sin(zenith)[:, None, :]
+        best = np.where(along >= 0.0, np.hypot(along, across), across)
+        return np.asarray(best + (light.sky + ground) / 2.0)
+    faces = _faces_deg(grid, mounting, latitude_deg)
+    tilt = np.radians(mounting.tilt_deg)
+    incidence = np.cos(zenith) * np.cos(tilt) + np.sin(zenith) * np.sin(tilt) * np.cos(
+        np.radians(grid.azimuth_deg - faces)
+    )
+    open_sky = (1.0 + np.cos(tilt)) / 2.0
+    direct = light.direct * np.maximum(incidence, 0.0)[:, None, :]
+    return np.asarray(direct + light.sky * open_sky + ground * (1.0 - open_sky))
+
+
+def on_plane_kwh_m2(light: DayLight, mounting: Mounting, latitude_deg: float) -> FloatArray:
+    """Sunshine of days on a plane, shape (day, k) [kW·h/m²]; see `on_plane_w_m2`."""
+    return np.asarray(on_plane_w_m2(light, mounting, latitude_deg).sum(axis=2) * STEP_H / 1000.0)

@@ -1,0 +1,198 @@
+"""Sun-hours on every plane of a design, month by month, with their working."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from ..design import Design, KnownShare, Mount
+from ..draw import MONTH_NAMES, month_key
+from ..working import Input, Key, Quantity, Workings, given, stated, table, used
+from .conditions import Conditions
+from .here import Here, equator_azimuth_deg
+from .mounting import Mounting, mounting_of
+from .site import BRIGHT_SHARE, DULL_SHARE, plane_sun
+from .spread import DaySpread, day_spread
+
+REFERENCE_PLANE = "reference"
+MOUNT_WORDS: dict[Mount, str] = {
+    "fixed": "fixed",
+    "flat": "lying flat",
+    "reaimed": "turned by hand",
+    "rotator": "turned after the sun",
+    "two_axis": "on two axes",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class PlaneFigures:
+    """Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days in ten."""
+
+    string_id: str
+    name: str
+    tilt_deg: float
+    azimuth_deg: float
+    mount: Mount
+    hours: tuple[Key, ...]
+    dull: tuple[Key, ...]
+    bright: tuple[Key, ...]
+    takeaway: str
+
+
+@dataclass(frozen=True, slots=True)
+class Plane:
+    """A plane to work out, with where its figures come from."""
+
+    id: str
+    name: str
+    mounting: Mounting
+    inputs: tuple[Input, ...]
+
+
+def reference_plane(latitude_deg: float) -> Plane:
+    """What a design without panels is told of: a panel tilted like the latitude, facing the equator."""
+    tilt, faces = float(round(abs(latitude_deg))), equator_azimuth_deg(latitude_deg)
+    return Plane(
+        REFERENCE_PLANE,
+        "a panel tilted like the latitude, facing the equator",
+        Mounting(tilt, faces),
+        (
+            Input("β", "tilt", tilt, "°", "default", source="practice"),
+            Input("γ", "faces", faces, "°", "default", source="practice"),
+        ),
+    )
+
+
+def planes_of(design: Design, latitude_deg: float) -> tuple[Plane, ...]:
+    """The planes of a design: one a string, or the reference plane without any."""
+    planes = []
+    for index, string in enumerate(design.array.strings):
+        mounting, at = mounting_of(string), f"/array/strings/{index}"
+        inputs = []
+        if mounting.mount != "two_axis":
+            inputs.append(stated("β", "tilt", mounting.tilt_deg, "°", f"{at}/tilt_deg"))
+        if mounting.mount == "fixed":
+            inputs.append(stated("γ", "faces", mounting.azimuth_deg, "°", f"{at}/azimuth_deg"))
+        if mounting.mount == "reaimed":
+            inputs.append(stated("n", "turned, times a day", mounting.aims_per_day, "", f"{at}/aims_per_day"))
+        planes.append(Plane(string.id, string.name, mounting, tuple(inputs)))
+    return tuple(planes) or (reference_plane(latitude_deg),)
+
+
+def _takeaway(means: np.ndarray, months: tuple[int, ...], plane: Plane) -> str:
+    name = "this plane" if plane.id != REFERENCE_PLANE else plane.name
+    how = "" if plane.mounting.mount == "fixed" else f", {MOUNT_WORDS[plane.mounting.mount]}"
+    used_months = np.array(months) - 1
+    worst, best = used_months[np.argmin(means[used_months])], used_months[np.argmax(means[used_months])]
+    if means[best] <= 0:
+        return f"No sun reaches {name} in the months in use."
+    if worst == best:
+        return f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}{how}."
+    return (
+        f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}{how}, "
+        f"{means[worst] / means[best]:.0%} of {MONTH_NAMES[best]}'s {means[best]:.1f} h.".replace("%", " %")
+    )
+
+
+def _flat_input(month: int, hours: float, conditions: Conditions, spread: DaySpread) -> Input:
+    if conditions.own_hours is not None:
+        return Input("H", "your mean day on the flat", hours, "h", "stated", pointer=f"/sun/own_hours/{month - 1}")
+    if spread.recorded[month - 1]:
+        return Input("H", "mean day on the flat, from the file", hours, "h", "measured", pointer="/sun/record")
+    return table("H", "mean day on the flat, before allowance", hours, "h", "merra2")
+
+
+def _month_inputs(month: int, conditions: Conditions, soiling: KnownShare) -> list[Input]:
+    index = month - 1
+    inputs = [
+        stated("ρ", "ground reflection", conditions.albedo[index], "share", f"/sun/albedo/{index}"),
+        given("d", "kept off by dust", soiling, "share", "/sun/soiling"),
+    ]
+    if conditions.snow_days[index]:
+        inputs.append(stated("s", "days under snow", conditions.snow_days[index], "d", f"/sun/snow_days/{index}"))
+    for word, shares in (("morning", conditions.shade_morning), ("afternoon", conditions.shade_afternoon)):
+        if shares[index]:
+            at = f"/sun/shade_{word}/{index}"
+            inputs.append(stated("t", f"{word} shade", shares[index], "share", at))
+    if conditions.horizon:
+        highest = max(elevation for _, elevation in conditions.horizon)
+        inputs.append(stated("θ", "skyline, its highest", highest, "°", "/sun/horizon"))
+    return inputs
+
+
+def _bound(
+    plane: Plane, month: int, word: str, share: float, value: float, mean: Quantity, workings: Workings
+) -> Quantity:
+    percent = round(share * 100)
+    return workings.add(
+        month_key(f"sun.{plane.id}.{word}", month),
+        value,
+        "h",
+        f"A {word} day on {plane.name}, {MONTH_NAMES[month - 1]} (P{percent})",
+        f"P{percent} of the days",
+        f"{percent} days in a hundred give less",
+        [used("H_β", mean)],
+        "tilted",
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class PlaneBasis:
+    """What all planes of a site rest on, comparable so that their figures can be kept."""
+
+    here: Here
+    conditions: Conditions
+    soiling: KnownShare
+    months: tuple[int, ...]
+    elevation: Quantity
+    allowance: Quantity
+
+
+@lru_cache(maxsize=256)
+def plane_figures(plane: Plane, basis: PlaneBasis) -> tuple[PlaneFigures, tuple[Quantity, ...]]:
+    """The figures of one plane where the sun is known. Kept: editing a load must not work out the sun again."""
+    workings = Workings()
+    here, conditions = basis.here, basis.conditions
+    on_plane, spread = plane_sun(here, conditions, plane.mounting), day_spread(here, conditions)
+    if on_plane is None or spread is None:
+        raise ValueError("asked for a plane where there is no resource")
+    base = [
+        stated("φ", "latitude", here.latitude_deg, "°", "/place/latitude_deg"),
+        stated("λ", "longitude", here.longitude_deg, "°", "/place/longitude_deg"),
+        used("z", basis.elevation),
+        used("a", basis.allowance),
+        *plane.inputs,
+    ]
+    hours: list[Key] = []
+    dull: list[Key] = []
+    bright: list[Key] = []
+    for month in range(1, 13):
+        flat = _flat_input(month, float(on_plane.flat_mean[month - 1]), conditions, spread)
+        mean = workings.add(
+            month_key(f"sun.{plane.id}.hours", month),
+            float(on_plane.mean[month - 1]),
+            "h",
+            f"Sun-hours on {plane.name}, {MONTH_NAMES[month - 1]}",
+            "H_β = mean over days of R(β, γ, φ, ρ, skyline) · min(a · H, 1.05 · clear) · (1 − d) · (1 − snow)",
+            "ten equally likely days of the month on the flat, times the allowance, split into beam and "
+            "diffuse, spread over the hours, cut off at the skyline and tilted onto the plane, less what trees and "
+            "dust keep off and the days under snow; one sun-hour is 1 kW·h/m²",
+            [flat, *base, *_month_inputs(month, conditions, basis.soiling)],
+            "tilted",
+        )
+        hours.append(mean.key)
+        low, high = float(on_plane.dull[month - 1]), float(on_plane.bright[month - 1])
+        dull.append(_bound(plane, month, "dull", DULL_SHARE, low, mean, workings).key)
+        bright.append(_bound(plane, month, "bright", BRIGHT_SHARE, high, mean, workings).key)
+    figures = PlaneFigures(
+        plane.id,
+        plane.name,
+        plane.mounting.tilt_deg,
+        plane.mounting.azimuth_deg,
+        plane.mounting.mount,
+        tuple(hours),
+        tuple(dull),
+        tuple(bright),
+        _takeaway(on_plane.mean, basis.months, plane),
+    )
+    return figures, workings.all()

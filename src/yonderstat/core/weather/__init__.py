@@ -1,0 +1,39 @@
+"""Weather: the air of a place, days in a row, and every hour of synthetic years."""
+
+from .days import buried_days, day_ranks, days_of_ranks, model_figure, persistent_normal, synthetic_days
+from .hours import YearsOfLight, clock_ahead_h, hourly_air_c, hourly_on_plane_w_m2, years_of_light
+from .report import WeatherReport, weather_report
+from .warmth import (
+    Warmth,
+    estimated_year_c,
+    leave_one_out_errors_k,
+    recorded_warmth,
+    severe_minimum_c,
+    usual_warmth,
+    within_zone,
+)
+from .zone import climate_zone
+
+__all__ = [
+    "Warmth",
+    "WeatherReport",
+    "YearsOfLight",
+    "buried_days",
+    "climate_zone",
+    "clock_ahead_h",
+    "day_ranks",
+    "days_of_ranks",
+    "estimated_year_c",
+    "hourly_air_c",
+    "hourly_on_plane_w_m2",
+    "leave_one_out_errors_k",
+    "model_figure",
+    "persistent_normal",
+    "recorded_warmth",
+    "severe_minimum_c",
+    "synthetic_days",
+    "usual_warmth",
+    "weather_report",
+    "within_zone",
+    "years_of_light",
+]

@@ -1,0 +1,82 @@
+"""Days in a row: synthetic years that keep each month's spread of days and how a day follows the one before."""
+
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.signal import lfilter
+from scipy.special import ndtr
+
+from ..data import toml_table
+from ..sun import Conditions, Here, day_spread, planned_days, sky_grid, year_days
+
+FloatArray = NDArray[np.float64]
+DAYS = 365
+
+
+def model_figure(name: str) -> float:
+    """An assumption of the weather model."""
+    return float(toml_table("weather_model")[name])
+
+
+def persistent_normal(count: int, persistence: float, random: np.random.Generator) -> FloatArray:
+    """Standard normal values of which each remembers the one before: z₁ = φ·z₀ + √(1 − φ²)·ε, shape (count,)."""
+    shocks = random.standard_normal(count)
+    shocks[1:] *= np.sqrt(1.0 - persistence**2)
+    return np.asarray(lfilter([1.0], [1.0, -persistence], shocks))
+
+
+def day_ranks(years: int, seed: int, persistence: float) -> FloatArray:
+    """Where each day stands in its month's spread, 0 dullest to 1 brightest, shape (365, years).
+
+    Years follow one another without a seam.
+    """
+    random = np.random.default_rng(seed)
+    ranks = ndtr(persistent_normal(years * DAYS, persistence, random))
+    return np.asarray(ranks.reshape(years, DAYS).T)
+
+
+def days_of_ranks(ranks: FloatArray, day_kwh_m2: FloatArray) -> FloatArray:
+    """The days that stand so in their months' spreads, shape (365, years) [kW·h/m²].
+
+    Parameters
+    ----------
+    day_kwh_m2 : ndarray of shape (12, parts)
+        Equally likely days of each month, dullest first.
+    """
+    parts = day_kwh_m2.shape[1]
+    place = np.minimum((ranks * parts).astype(np.int64), parts - 1)
+    return np.asarray(day_kwh_m2[(year_days()[0] - 1)[:, None], place])
+
+
+@lru_cache(maxsize=64)
+def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) -> FloatArray | None:
+    """Daily energy on the flat as planned on, shape (365, years) [kW·h/m²]; None where the sun is not known."""
+    spread = day_spread(here, conditions)
+    if spread is None:
+        return None
+    ranks = day_ranks(years, seed, model_figure("persistence"))
+    grid = sky_grid(here.latitude_deg, year_days())
+    days = planned_days(grid, days_of_ranks(ranks, spread.day_kwh_m2), spread, here.elevation_m)
+    days.setflags(write=False)
+    return days
+
+
+@lru_cache(maxsize=64)
+def buried_days(snow_days: tuple[float, ...], years: int, seed: int) -> NDArray[np.bool_]:
+    """Which days the panels lie under snow, shape (365, years): one run in each month, at a day drawn by lot."""
+    random = np.random.default_rng(seed + 1)
+    months, _ = year_days()
+    buried = np.zeros((DAYS, years), dtype=np.bool_)
+    for month in range(1, 13):
+        asked = snow_days[month - 1]
+        if asked <= 0:
+            continue
+        first = int(np.argmax(months == month))
+        length = int((months == month).sum())
+        for year in range(years):
+            run = min(length, int(asked + random.random()))
+            start = first + int(random.integers(0, length - run + 1))
+            buried[start : start + run, year] = True
+    buried.setflags(write=False)
+    return buried

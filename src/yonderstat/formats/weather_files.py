@@ -1,0 +1,220 @@
+"""A weather file as a record of days: gaps mended or told, negative nights set to nothing, anything worse refused."""
+
+from collections import Counter, defaultdict
+from dataclasses import dataclass, field
+from datetime import date, timedelta
+from itertools import pairwise
+from statistics import mean, pstdev
+
+from yonderstat.core.design import MAX_RECORD_DAYS, MonthWarmth, RecordForm, WeatherRecord
+
+from .weather_rows import READERS, Reading, WeatherFileError, form_of
+
+MOST_CHARACTERS = 3_500_000
+MOST_REPAIRS = 30
+FILLED_HOURS = 3.0
+"""A day with more of its hours missing than this is a gap."""
+TYPICAL_DAYS = 365
+MOST_TYPICAL_GAPS = 15
+FEWEST_MONTH_DAYS = 20
+
+
+@dataclass
+class _Day:
+    """Readings of one day while they are gathered."""
+
+    watts: list[tuple[float, float | None]] = field(default_factory=list)
+    air_c: list[float] = field(default_factory=list)
+    energy_wh_m2: float | None = None
+
+
+class _Repairs:
+    """What was mended, in words, the first of it line by line and the rest counted."""
+
+    def __init__(self) -> None:
+        self.words: list[str] = []
+        self.more = 0
+
+    def add(self, words: str) -> None:
+        if len(self.words) < MOST_REPAIRS - 1:
+            self.words.append(words)
+        else:
+            self.more += 1
+
+    def all(self) -> list[str]:
+        return [*self.words, f"and {self.more} more like these"] if self.more else self.words
+
+
+def _gather(readings: list[Reading], repairs: _Repairs) -> dict[date, _Day]:
+    days: dict[date, _Day] = defaultdict(_Day)
+    for reading in readings:
+        day = days[reading.day]
+        if reading.whole_day:
+            if day.energy_wh_m2 is not None:
+                raise WeatherFileError(f"has {reading.day} a second time", reading.line)
+            day.energy_wh_m2 = reading.w_m2
+        else:
+            watts = reading.w_m2
+            if watts is not None and watts < 0:
+                if watts < -5:
+                    repairs.add(f"line {reading.line}: {watts:g} W/m² set to 0")
+                watts = 0.0
+            day.watts.append((reading.hour, watts))
+        if reading.air_c is not None:
+            day.air_c.append(reading.air_c)
+    return days
+
+
+def _in_order(readings: list[Reading], typical: bool) -> None:
+    for before, after in pairwise(readings):
+        if typical:
+            # The months of a typical year come from different years; within one the calendar runs on.
+            first, second = ((item.day.month, item.day.day, item.hour) for item in (before, after))
+            ordered = second > first
+        else:
+            ordered = (after.day, after.hour) > (before.day, before.hour)
+        if not ordered:
+            raise WeatherFileError(
+                f"does not come after the line before it ({after.day} after {before.day})", after.line
+            )
+
+
+def _step_h(readings: list[Reading]) -> float:
+    """The usual time between two readings of one day [h]."""
+    gaps = Counter(
+        round(after.hour - before.hour, 4) for before, after in pairwise(readings) if after.day == before.day
+    )
+    if not gaps:
+        raise WeatherFileError("holds one reading a day in W/m²; give a day's energy as “kwh_m2” instead")
+    step = gaps.most_common(1)[0][0]
+    if not 1 / 60 - 0.001 <= step <= 3:
+        raise WeatherFileError(f"has a reading every {step:g} h; between a minute and three hours can be used")
+    return step
+
+
+def _energy(day: _Day, when: date, step_h: float, repairs: _Repairs) -> int | None:
+    """A day's energy [W·h/m²]: missing readings filled in a straight line when few, else the day is a gap."""
+    slots = round(24 / step_h)
+    values: list[float | None] = [None] * slots
+    for hour, watts in day.watts:
+        values[min(slots - 1, int(hour / step_h + 1e-6))] = watts
+    missing = [index for index, value in enumerate(values) if value is None]
+    if len(missing) * step_h > FILLED_HOURS:
+        return None
+    known = [(index, value) for index, value in enumerate(values) if value is not None]
+    for index in missing:
+        before = max((item for item in known if item[0] < index), default=(index, 0.0))
+        after = min((item for item in known if item[0] > index), default=(index, 0.0))
+        span = after[0] - before[0]
+        share = (index - before[0]) / span if span else 0.0
+        values[index] = before[1] + (after[1] - before[1]) * share
+    if missing:
+        repairs.add(f"{when}: {len(missing) * step_h:g} h filled between their neighbours")
+    return round(sum(value or 0.0 for value in values) * step_h)
+
+
+def _warmth(days: dict[date, _Day]) -> list[MonthWarmth] | None:
+    by_month: dict[int, list[list[float]]] = defaultdict(list)
+    for when, day in days.items():
+        if len(day.air_c) >= 8:
+            by_month[when.month].append(day.air_c)
+    if any(len(by_month[month]) < FEWEST_MONTH_DAYS for month in range(1, 13)):
+        return None
+    months = []
+    for month in range(1, 13):
+        means = [mean(day) for day in by_month[month]]
+        swings = [max(day) - min(day) for day in by_month[month]]
+        lowest = min(min(day) for day in by_month[month])
+        months.append(
+            MonthWarmth(
+                mean_c=round(mean(means), 2),
+                swing_k=min(40.0, round(mean(swings), 2)),
+                spread_k=min(20.0, round(pstdev(means), 2)),
+                lowest_c=round(lowest, 1),
+            )
+        )
+    return months
+
+
+def _typical(days: dict[date, int | None], repairs: _Repairs) -> list[int | None]:
+    common: dict[tuple[int, int], int | None] = {}
+    for when, energy in days.items():
+        if (when.month, when.day) == (2, 29):
+            repairs.add("29 February left out: a typical year has 365 days")
+            continue
+        common[(when.month, when.day)] = energy
+    calendar = [date(2001, 1, 1) + timedelta(days=number) for number in range(TYPICAL_DAYS)]
+    values = [common.get((day.month, day.day)) for day in calendar]
+    gaps = [day for day, value in zip(calendar, values, strict=True) if value is None]
+    if len(gaps) > MOST_TYPICAL_GAPS:
+        raise WeatherFileError(
+            f"has {len(gaps)} days missing or with gaps of more than {FILLED_HOURS:g} hours, the first "
+            f"{gaps[0]:%d %B}; a typical year may lack {MOST_TYPICAL_GAPS}. Is the file cut short?"
+        )
+    for day in gaps:
+        repairs.add(f"{day:%d %B}: a gap, left out")
+    return values
+
+
+def _measured(days: dict[date, int | None]) -> tuple[date, list[int | None]]:
+    first, last = min(days), max(days)
+    length = (last - first).days + 1
+    if length > MAX_RECORD_DAYS:
+        raise WeatherFileError(f"runs over {length} days; at most {MAX_RECORD_DAYS} (twenty years) can be used")
+    values = [days.get(first + timedelta(days=number)) for number in range(length)]
+    held: Counter[int] = Counter(when.month for when, value in days.items() if value is not None)
+    if not any(count >= FEWEST_MONTH_DAYS for count in held.values()):
+        raise WeatherFileError(
+            f"holds no month with {FEWEST_MONTH_DAYS} whole days; a shorter record says too little of the sun"
+        )
+    return first, values
+
+
+def read_weather_file(name: str, text: str) -> WeatherRecord:
+    """A weather file as a record of days.
+
+    Parameters
+    ----------
+    name : str
+        The file's name: its ending tells the form where the content does not.
+
+    Raises
+    ------
+    WeatherFileError
+        With the line and the reason; then nothing of the file is used.
+    """
+    if len(text) > MOST_CHARACTERS:
+        raise WeatherFileError(
+            f"is over {MOST_CHARACTERS / 1e6:g} MB; bring in hourly or daily figures rather than every minute"
+        )
+    lines = text.splitlines()
+    if len(lines) < 3:
+        raise WeatherFileError("holds no rows; a weather file has a heading and a row for every hour or day")
+    form: RecordForm = form_of(name, text)
+    header, rows = READERS[form](lines)
+    readings = list(rows)
+    if not readings:
+        raise WeatherFileError("holds a heading but no rows")
+    typical = form != "csv"
+    _in_order(readings, typical)
+    repairs = _Repairs()
+    gathered = _gather(readings, repairs)
+    if readings[0].whole_day:
+        energy = {when: None if day.energy_wh_m2 is None else round(day.energy_wh_m2) for when, day in gathered.items()}
+    else:
+        step_h = _step_h(readings)
+        energy = {when: _energy(day, when, step_h, repairs) for when, day in gathered.items()}
+    first, values = (date(2001, 1, 1), _typical(energy, repairs)) if typical else _measured(energy)
+    if not any(values):
+        raise WeatherFileError("holds no sunshine at all; is it the right column?")
+    return WeatherRecord(
+        kind="typical" if typical else "measured",
+        form=form,
+        name=(name if form == "csv" else header.name)[:120].strip() or "weather file",
+        latitude_deg=None if header.latitude_deg is None else round(header.latitude_deg, 4),
+        longitude_deg=None if header.longitude_deg is None else round(header.longitude_deg, 4),
+        first_day=first.isoformat(),
+        day_wh_m2=values,
+        warmth=_warmth(gathered),
+        repairs=repairs.all(),
+    )

@@ -1,0 +1,84 @@
+"""What the Sun step brings in from outside: weather files, and towns by name."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+from pydantic import Field
+
+from yonderstat.core.design import WeatherRecord
+from yonderstat.core.sun import RecordedDays, recorded_days
+from yonderstat.formats import MOST_CHARACTERS, WeatherFileError, locator_of, read_weather_file
+from yonderstat.records import Archive
+
+from .api import Api, Body, model_fault
+
+
+class WeatherFile(Body):
+    """A weather file as text."""
+
+    name: Annotated[str, Field(max_length=200)]
+    text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
+
+
+@dataclass(frozen=True, slots=True)
+class RecordMonth:
+    """What a file says of a month: whole days it holds, and their mean on the flat [kW·h/m²]."""
+
+    days: int
+    mean_kwh_m2: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class ReadWeather:
+    """A weather file read, to look at before it is taken."""
+
+    record: WeatherRecord
+    months: tuple[RecordMonth, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class TownView:
+    """A town found by name."""
+
+    name: str
+    country: str
+    latitude_deg: float
+    longitude_deg: float
+    locator: str
+
+
+def _months(record: WeatherRecord) -> tuple[RecordMonth, ...]:
+    months, _, values = recorded_days(RecordedDays(record.first_day, tuple(record.day_wh_m2)))
+    chosen = [values[months == month] for month in range(1, 13)]
+    return tuple(RecordMonth(int(part.size), float(np.mean(part)) if part.size else None) for part in chosen)
+
+
+def weather_tools_api(archive: Archive) -> Api:
+    """The operations on weather files and towns."""
+    api = Api()
+
+    @api.operation("POST", "/api/weather-files/read", body=WeatherFile, answer=ReadWeather)
+    def read_weather(body: WeatherFile) -> ReadWeather:
+        """Read a weather file; nothing is kept until its record is put into a design."""
+        try:
+            record = read_weather_file(body.name, body.text)
+        except WeatherFileError as error:
+            raise model_fault("/text", f"{body.name}: {error}") from None
+        return ReadWeather(record, _months(record))
+
+    @api.operation("GET", "/api/towns", answer=list[TownView], query=("text",))
+    def search_towns(text: str) -> list[TownView]:
+        """Towns of a name or one much like it, the likeliest first; none is an empty list."""
+        return [
+            TownView(
+                town.name,
+                town.country,
+                town.latitude_deg,
+                town.longitude_deg,
+                locator_of(town.latitude_deg, town.longitude_deg),
+            )
+            for town in archive.towns(text[:80])
+        ]
+
+    return api
