@@ -14,7 +14,8 @@ from yonderstat.core.design import (
     design_from_document,
 )
 from yonderstat.core.draw import LoadDraw, StationDraw, station_draw
-from yonderstat.demo.club import HARRIER_AS_BUILT, QUAY_STREET
+from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
+from yonderstat.demo.quay_street import QUAY_STREET
 
 
 def harrier_ridge() -> Design:

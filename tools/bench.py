@@ -17,7 +17,8 @@ from tools.browser import chromium
 from yonderstat.core import evaluate
 from yonderstat.core.design import Place, design_from_document
 from yonderstat.core.sun import tilt_map
-from yonderstat.demo.club import HARRIER_AS_BUILT, QUAY_STREET
+from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
+from yonderstat.demo.quay_street import QUAY_STREET
 
 ROOT = Path(__file__).resolve().parents[1]
 DIST = ROOT / "ui" / "dist"

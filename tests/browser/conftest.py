@@ -21,7 +21,7 @@ from tools.start import GUNICORN
 
 from tests.conftest import create_database
 from yonderstat.demo import build_demo_sites
-from yonderstat.records import open_engine
+from yonderstat.records import load_towns, open_engine
 from yonderstat.web import create_app
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -43,6 +43,9 @@ return [...document.querySelectorAll(selector)].find((e) => seen(e)
 def server(cluster: Cluster, template: str) -> Iterator[tuple[str, str]]:
     """The app served as in life: its address, and that of its database."""
     url = create_database(cluster, "browser", template)
+    engine = open_engine(url)
+    load_towns(engine)
+    engine.dispose()
     port = free_port()
     command = [
         sys.executable,

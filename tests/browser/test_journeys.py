@@ -5,10 +5,11 @@ import urllib.request
 from pathlib import Path
 
 import pytest
-from selenium.webdriver import Keys
+from selenium.webdriver import ActionChains, Keys
 from selenium.webdriver.common.by import By
 
 from tests.browser.conftest import Person
+from tests.formats.test_weather_files import changed, epw_year
 
 
 def strip(person: Person) -> list[str]:
@@ -50,10 +51,10 @@ def test_a_new_site_by_locator_already_runs(person: Person) -> None:
     person.type("Name", "Hill digipeater")
     person.choose("Kind", "Unattended site")
     person.choose("Purpose", "Continuous")
-    person.type("Place (locator or coordinates)", "ZZ99", Keys.ENTER)
+    person.type("Place (locator, coordinates or town)", "ZZ99", Keys.ENTER)
     person.sees("ZZ99 is not a grid locator")
     person.expected_noise = ("422",)
-    person.type("Place (locator or coordinates)", "KP20", Keys.ENTER)
+    person.type("Place (locator, coordinates or town)", "KP20", Keys.ENTER)
     person.until(lambda: "/designs/" in person.driver.current_url, "no design was opened")
     person.sees("days without sun", "[aria-label=Verdict] h1")
     assert person.field("Repeater, 25 W: Load").get_attribute("value") == "Repeater, 25 W"
@@ -272,7 +273,7 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(perso
     person.find("Quay Street shack")
     person.key("n")
     person.type("Name", "Quay Street again")
-    person.type("Place (locator or coordinates)", "RE55ov", Keys.ENTER)
+    person.type("Place (locator, coordinates or town)", "RE55ov", Keys.ENTER)
     person.find("New load")
     for _ in range(4):
         person.field(": Load").click()
@@ -372,7 +373,7 @@ def test_the_sun_on_another_plane_and_from_own_figures(person: Person) -> None:
     person.until(lambda: person.text(line) != before, "a wall all round takes nothing")
     person.saved()
     person.key("1")
-    person.type("Place (locator or coordinates)", "21.3 -157.8", Keys.ENTER)
+    person.type("Place (locator, coordinates or town)", "21.3 -157.8", Keys.ENTER)
     person.saved()
     person.key("4")
     person.sees("too far to stand for")
@@ -381,4 +382,64 @@ def test_the_sun_on_another_plane_and_from_own_figures(person: Person) -> None:
     person.type("Sun-hours a day on the flat, June", "5.5")
     person.saved()
     person.sees("Your own monthly figures")
+    person.axe()
+
+
+def test_a_weather_file_and_a_skyline_by_hand(person: Person, tmp_path: Path) -> None:
+    """A broken file is refused with its line, a good one looked at and taken; the skyline moves by key and pointer."""
+    person.expected_noise = ("422",)
+    person.open("Harrier Ridge repeater")
+    person.key("4")
+    person.sees("poor days can follow one another")
+    file = tmp_path / "valley.epw"
+    file.write_text(changed(20, ",500.0,", ",-900,"))
+    chooser = person.field("Weather file of a station near by")
+    chooser.send_keys(str(file))
+    person.sees("valley.epw: line 20 has -900 W/m²")
+    file.write_text(epw_year())
+    chooser.send_keys(str(file))
+    person.sees("Nothing had to be mended", "[aria-label='The file read']")
+    person.sees("4.0", "[aria-label='The file read']")
+    person.axe()
+    person.press("Rest the figures on it")
+    person.saved()
+    person.sees("“Tarn Valley”, a typical year (EPW file)")
+    person.sees("The air is the weather file's", "[aria-label='The air']")
+
+    corner = person.find("Skyline at 295°", "[role=slider]")
+    person.driver.execute_script("arguments[0].focus()", corner)
+    person.keys(Keys.ARROW_UP, Keys.ARROW_UP)
+    person.until(
+        lambda: "295 32" in str(person.field("Skyline: direction").get_attribute("value")), "the arrows move nothing"
+    )
+    sky = person.driver.find_element(By.CSS_SELECTOR, "svg.touch-none")
+    person.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", sky)
+    ActionChains(person.driver).move_to_element_with_offset(sky, 200, 30).click_and_hold().move_by_offset(
+        0, 20
+    ).release().perform()
+    person.until(
+        lambda: str(person.field("Skyline: direction").get_attribute("value")).count(",") == 4, "the pointer adds none"
+    )
+    person.saved()
+    person.press("all months in use")
+    person.sees("over the months in use", "[aria-label='Tilt and direction']")
+
+
+def test_a_town_is_found_by_name(person: Person) -> None:
+    person.open("Quay Street shack")
+    person.key("1")
+    field = person.field("Place (locator, coordinates or town)")
+    field.click()
+    field.send_keys(Keys.CONTROL, "a")
+    field.send_keys("Reykjav")
+    person.find("Reykjavík, Iceland", "[role=option]")
+    person.axe()
+    field.send_keys(Keys.ENTER)
+    person.sees("64.1")
+    person.saved()
+    person.until(
+        lambda: person.field("Time zone").get_attribute("value") == "Atlantic/Reykjavik", "the zone did not follow"
+    )
+    person.go("/about")
+    person.sees("CC-BY 4.0")
     person.axe()

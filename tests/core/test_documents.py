@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 
 from yonderstat.core.design import InvalidDesignError, design_from_document, design_from_json
-from yonderstat.demo.club import QUAY_STREET
+from yonderstat.demo.quay_street import QUAY_STREET
 
 
 def changed(pointer: str, value: Any) -> dict[str, Any]:

@@ -129,9 +129,15 @@ def test_places(client: FlaskClient) -> None:
 
 
 def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:
-    assert build_demo_sites(client.application) == 2
+    assert build_demo_sites(client.application) == 5
     lines = client.get("/api/sites").get_json()
-    assert [line["name"] for line in lines] == ["Harrier Ridge repeater", "Quay Street shack"]
+    assert [line["name"] for line in lines] == [
+        "Harrier Ridge repeater",
+        "Quay Street shack",
+        "The Packhorse",
+        "Patrol 2",
+        "Beech Hut digipeater",
+    ]
     assert [item["name"] for item in lines[0]["designs"]] == ["A · as built", "B · heated lithium"]
     assert lines[0]["verdict"]["state"] == "short"
 

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from yonderstat.cli import main
-from yonderstat.demo.club import QUAY_STREET
+from yonderstat.demo.quay_street import QUAY_STREET
 
 
 def test_evaluate_prints_the_whole_report(tmp_path: Path, capfdbinary: pytest.CaptureFixture[bytes]) -> None:

@@ -7,7 +7,7 @@ from flask.testing import FlaskClient
 
 from tests.formats.test_weather_files import changed, epw_year
 from tests.typical_years import GREENSBORO, text_of
-from yonderstat.demo.club import QUAY_STREET
+from yonderstat.demo.quay_street import QUAY_STREET
 
 
 def read(client: FlaskClient, name: str, text: str) -> Any:

@@ -6,6 +6,7 @@ import { Refusal } from "./api/client";
 import { App } from "./app/App";
 import { DesignPage } from "./app/DesignPage";
 import { NotThere } from "./app/NotThere";
+import { AboutPage } from "./steps/about/AboutPage";
 import { SitesPage } from "./steps/sites/SitesPage";
 import "./styles.css";
 
@@ -25,6 +26,7 @@ const router = createBrowserRouter([
     errorElement: <NotThere />,
     children: [
       { path: "/", element: <SitesPage /> },
+      { path: "/about", element: <AboutPage /> },
       { path: "/designs/:designId", element: <Navigate to="draw" replace relative="path" /> },
       { path: "/designs/:designId/:step", element: <DesignPage /> },
       { path: "*", element: <NotThere /> },

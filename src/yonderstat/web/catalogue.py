@@ -4,7 +4,7 @@ from functools import cache
 from typing import Any
 
 from yonderstat.core import Report, evaluate, usual_load, usual_rails
-from yonderstat.core.data import rows, toml_table
+from yonderstat.core.data import Source, rows, sources, toml_table
 from yonderstat.core.design import design_from_document
 from yonderstat.core.sun import relief_m, resource_at
 from yonderstat.formats import PlaceTextError, read_place, time_zone_at
@@ -91,6 +91,12 @@ def _catalogue() -> Catalogue:
 def read_catalogue() -> Catalogue:
     """The choices of the document's fields."""
     return _catalogue()
+
+
+@api.operation("GET", "/api/sources", answer=dict[str, Source])
+def list_sources() -> dict[str, Source]:
+    """Everything the figures rest on; what has a licence is data shipped with the app."""
+    return sources()
 
 
 @api.operation("GET", "/api/place", answer=PlaceView, query=("text",))

@@ -281,6 +281,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything the figures rest on; what has a licence is data shipped with the app. */
+        get: operations["list_sources"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/towns": {
         parameters: {
             query?: never;
@@ -1899,6 +1916,11 @@ export interface components {
          * @description A source of rules or figures. `mark` is P published, C common practice, M from memory, or empty.
          */
         Source: {
+            /**
+             * Licence
+             * @default
+             */
+            licence: string;
             /** Mark */
             mark: string;
             /** Title */
@@ -2965,6 +2987,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    list_sources: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Everything the figures rest on; what has a licence is data shipped with the app. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["Source"];
+                    };
                 };
             };
             /** @description A problem document */

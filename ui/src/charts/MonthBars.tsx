@@ -1,6 +1,7 @@
 import type { Quantity } from "../api/client";
 import { Figure } from "../kit/Figure";
-import { MONTH_LETTERS, MONTHS } from "../kit/MonthStrip";
+import { MONTH_LETTERS } from "../kit/MonthStrip";
+import { MonthTable } from "../kit/MonthTable";
 
 type Series = (Quantity | undefined)[];
 type Props = {
@@ -68,40 +69,13 @@ export function MonthBars(props: Props) {
               <Bar key={index} props={props} index={index} scale={scale} />
             ))}
           </div>
-          <table className="w-full table-fixed text-[12px]">
-            <thead>
-              <tr>
-                <th className="w-12" scope="col">
-                  <span className="sr-only">Row</span>
-                </th>
-                {MONTHS.map((month, index) => (
-                  <th
-                    key={month}
-                    scope="col"
-                    className={`font-normal ${index + 1 === props.hardMonth ? "font-[700]! text-ink" : "text-ink2"}`}
-                  >
-                    <abbr title={month} className="no-underline">
-                      {MONTH_LETTERS[index]}
-                    </abbr>
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map(([name, series]) => (
-                <tr key={name}>
-                  <th scope="row" className="text-left font-normal text-ink2">
-                    {name}
-                  </th>
-                  {series.map((quantity, index) => (
-                    <td key={index} className="text-center">
-                      <Figure of={quantity} unit={false} />
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <MonthTable
+            hardMonth={props.hardMonth}
+            rows={rows.map(([name, series]) => [
+              name,
+              series.map((quantity, index) => <Figure key={index} of={quantity} unit={false} />),
+            ])}
+          />
         </div>
       </div>
     </figure>

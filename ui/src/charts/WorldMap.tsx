@@ -14,6 +14,17 @@ type Props = {
 const TOP_DEG = 84;
 const BOTTOM_DEG = -60;
 
+/** Corners of a ring that goes on over the date line instead of jumping back across the map. */
+function unbroken(ring: number[][]): string[] {
+  let turn = 0;
+  let before: number | undefined;
+  return ring.map(([x = 0, y = 0]) => {
+    if (before !== undefined && Math.abs(x - before) > 180) turn += x < before ? 360 : -360;
+    before = x;
+    return `${(x + turn).toFixed(1)} ${(-y).toFixed(1)}`;
+  });
+}
+
 /** The land as one SVG path in degrees, east to the right and south down. */
 function landPath(): string {
   const topology = land as unknown as Topology<{ land: GeometryCollection }>;
@@ -22,8 +33,7 @@ function landPath(): string {
     if (geometry.type === "Polygon") return geometry.coordinates;
     return geometry.type === "MultiPolygon" ? geometry.coordinates.flat() : [];
   });
-  const corner = ([x = 0, y = 0]: number[]) => `${x.toFixed(1)} ${(-y).toFixed(1)}`;
-  return rings.map((ring) => `M${ring.map(corner).join("L")}Z`).join("");
+  return rings.map((ring) => `M${unbroken(ring).join("L")}Z`).join("");
 }
 
 function frame(spots: Spot[], around_deg: number | undefined): [number, number, number, number] {

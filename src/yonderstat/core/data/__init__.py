@@ -19,6 +19,8 @@ class Source:
 
     title: str
     mark: str
+    licence: str = ""
+    """Of data shipped with the app; empty for rules and tables written here."""
 
 
 @cache
@@ -51,4 +53,7 @@ def toml_table(name: str) -> dict[str, Any]:
 @cache
 def sources() -> dict[str, Source]:
     """Every source by its id."""
-    return {key: Source(entry["title"], entry["mark"]) for key, entry in toml_table("sources").items()}
+    return {
+        key: Source(entry["title"], entry["mark"], entry.get("licence", ""))
+        for key, entry in toml_table("sources").items()
+    }

@@ -127,7 +127,7 @@ def _basis_words(warmth: Warmth, record: WeatherRecord | None) -> str:
     error_k = warmth.error_k or 0.0
     return (
         f"The air is a guess from latitude, height and climate zone ({warmth.zone}): no packaged city is near. "
-        f"A month may be off by {error_k:.0f} K"
+        f"A month is usually within {error_k:.0f} K"
         + (
             ", as no packaged city lies in such a zone."
             if error_k > known_error_k()

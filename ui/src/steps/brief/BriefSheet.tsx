@@ -5,6 +5,8 @@ import { Part } from "../../kit/layout";
 import { MonthsField } from "../../kit/Months";
 import { AsBuiltLine } from "./AsBuiltLine";
 import { PlaceField } from "./PlaceField";
+import { PlacePicture } from "./PlacePicture";
+import { ZoneField } from "./ZoneField";
 
 export default function BriefSheet() {
   const { view } = useDesk();
@@ -46,9 +48,11 @@ export default function BriefSheet() {
               hint="Empty takes it from the packaged relief."
             />
           )}
+          {view.document.place && <ZoneField />}
           <NumberField label="Coldest night" path={["brief", "coldest_c"]} dimension="temperature" known />
           <NumberField label="Hottest day" path={["brief", "hottest_c"]} dimension="temperature" known />
         </div>
+        <PlacePicture />
       </Part>
       <Part title="Money and notes">
         <div className="grid gap-4 sm:grid-cols-2">

@@ -24,7 +24,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
   // One key for this form: pressing twice makes one site.
   const key = useRef(crypto.randomUUID());
   const [refusal, setRefusal] = useState<string>();
-  const { register, handleSubmit, setError, setValue, watch, formState } = useForm<Form>({
+  const { register, handleSubmit, setError, clearErrors, setValue, watch, formState } = useForm<Form>({
     defaultValues: { name: "", kind: "home", purpose: "standby", place: "" },
   });
   const { errors, isSubmitting } = formState;
@@ -89,7 +89,10 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
           id="site-place"
           text={watch("place")}
           invalid={errors.place !== undefined}
-          onText={(text) => setValue("place", text)}
+          onText={(text) => {
+            clearErrors("place");
+            setValue("place", text);
+          }}
           onSettle={(text) => setValue("place", text)}
         />
         <p id="site-place-error" role="alert" className="text-[12px] text-stop">

@@ -7,6 +7,7 @@ import { useAttention } from "../../app/attention";
 import { type Command, Overlays } from "../../app/Overlays";
 import { TopBar } from "../../app/TopBar";
 import { useCommonKeys, useKey } from "../../app/useKeys";
+import { LazyMap } from "../../charts/LazyMap";
 import { useShown } from "../../kit/fields";
 import { Mark } from "../../kit/Mark";
 import { MonthStrip } from "../../kit/MonthStrip";
@@ -80,6 +81,20 @@ function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void })
         ✕
       </button>
     </li>
+  );
+}
+
+/** Where the sites are, once there are any with a place. */
+function SitesMap({ sites }: { sites: SiteLine[] }) {
+  const spots = sites.flatMap((site) =>
+    site.place ? [{ ...site.place, id: site.id, name: site.name }] : [],
+  );
+  if (spots.length === 0) return null;
+  const names = spots.map((spot) => spot.name).join(", ");
+  return (
+    <div className="mt-6 max-w-[30rem]">
+      <LazyMap spots={spots} label={`World map with ${names}`} />
+    </div>
   );
 }
 
@@ -161,9 +176,11 @@ export function SitesPage() {
             <SiteRow key={site.id} site={site} onPutAway={() => void putAway(site)} />
           ))}
         </ul>
+        <SitesMap sites={sites ?? []} />
         <p className="mt-6 text-[12px] text-ink2">
-          Sunshine: NASA MERRA-2 reanalysis 2011–2015 (Gelaro et al. 2017), as packaged by Pfenninger &amp;
-          Staffell (2016).
+          <Link to="/about" className="underline">
+            What the figures rest on, and whose data is shipped
+          </Link>
         </p>
       </main>
       <Overlays commands={commands} />

@@ -1,24 +1,8 @@
-import type { components } from "../../api/schema";
 import { useField } from "../../kit/context";
 import { useDraft } from "../../kit/useDraft";
+import type { Point } from "./skyline";
 
-type Point = components["schemas"]["HorizonPoint"];
-const WIDTH = 360;
-const TOP_DEG = 60;
-
-/** Height of the skyline at an azimuth, straight between the points and closed round the compass. */
-function outline(points: Point[]): string {
-  if (points.length === 0) return `M0 ${TOP_DEG} H${WIDTH}`;
-  const first = points[0] as Point;
-  const last = points.at(-1) as Point;
-  const gap = first.azimuth_deg + 360 - last.azimuth_deg;
-  const share = gap > 0 ? (360 - last.azimuth_deg) / gap : 0;
-  const seam = last.elevation_deg + share * (first.elevation_deg - last.elevation_deg);
-  const corners = [[0, seam], ...points.map((p) => [p.azimuth_deg, p.elevation_deg]), [360, seam]];
-  return `M${corners.map(([x, y]) => `${x} ${TOP_DEG - (y ?? 0)}`).join(" L")} V${TOP_DEG} H0 Z`;
-}
-
-/** The skyline as pairs of direction and height, with its picture all round the compass. */
+/** The skyline as pairs of direction and height. */
 export function HorizonField() {
   const field = useField<Point[]>(["sun", "horizon"]);
   const settled = field.value.map((p) => `${p.azimuth_deg} ${p.elevation_deg}`).join(", ");
@@ -69,24 +53,6 @@ export function HorizonField() {
           {error}
         </p>
       )}
-      <svg
-        viewBox={`0 0 ${WIDTH} ${TOP_DEG}`}
-        className="mt-2 h-16 w-full border-b border-hair"
-        preserveAspectRatio="none"
-        aria-hidden="true"
-      >
-        <path
-          d={outline(field.value)}
-          className="fill-ink2/35 stroke-ink2"
-          vectorEffect="non-scaling-stroke"
-        />
-      </svg>
-      <p className="grid grid-cols-4 text-[11px] text-ink2" aria-hidden="true">
-        <span>north</span>
-        <span>east</span>
-        <span>south</span>
-        <span>west</span>
-      </p>
     </div>
   );
 }

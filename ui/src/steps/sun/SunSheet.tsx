@@ -1,80 +1,29 @@
 import { Link } from "react-router";
-import { useCatalogue } from "../../api/queries";
 import { MonthBars } from "../../charts/MonthBars";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
-import { ChoiceField } from "../../kit/fields";
+import { NumberField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
-import { PlainSelect } from "../../kit/PlainSelect";
-import { HorizonField } from "./HorizonField";
+import { Air, BadWeather } from "./BadWeather";
+import { HorizonEditor } from "./HorizonEditor";
+import { Source, SourceFields } from "./Source";
 import { TiltMap } from "./TiltMap";
 import { TwelveFields } from "./TwelveFields";
 
-const OWN = ["sun", "own_hours"] as const;
-
-function SourceFields() {
-  const { view, editor } = useDesk();
-  const { data: choices } = useCatalogue();
-  const { source, own_hours } = view.document.sun;
-  const choose = (next: string) => {
-    // Own figures start from nothing better than four hours a day; the person then types their own.
-    if (next === "own" && !own_hours) editor.edit({ kind: "set", path: OWN, value: Array(12).fill(4) });
-    editor.edit({ kind: "set", path: ["sun", "source"], value: next });
-  };
-  return (
-    <div className="grid gap-4 sm:grid-cols-2">
-      <PlainSelect
-        id="sun-source"
-        label="Source"
-        choices={choices?.sun_sources}
-        value={source}
-        onChange={(event) => choose(event.target.value)}
-      />
-      {source === "reanalysis" && (
-        <ChoiceField
-          label="Allowance"
-          path={["sun", "allowance"]}
-          choices={choices?.allowances}
-          hint="The reanalysis reads high by about 8 %; cloudy places and high latitudes vary. Planning takes 88 % of it."
-        />
-      )}
-      {source === "own" && own_hours && (
-        <div className="sm:col-span-2">
-          <TwelveFields title="Sun-hours a day on the flat" path={OWN} dimension="number" />
-        </div>
-      )}
-    </div>
-  );
-}
-
-function Source() {
-  const { view } = useDesk();
-  const figure = useFigure();
-  const sun = view.report.sun;
-  return (
-    <Part title="Where the figures come from">
-      <p className="mb-3">
-        {sun.provenance}{" "}
-        {sun.distance_km && (
-          <>
-            The nearest cell is <Figure of={figure(sun.distance_km)} /> away.{" "}
-          </>
-        )}
-        The ground lies at <Figure of={figure(sun.elevation_m)} />; <Figure of={figure(sun.allowance)} /> of
-        the figures is planned on.
-      </p>
-      <SourceFields />
-    </Part>
-  );
-}
-
 function InTheWay() {
   return (
-    <Part title="What stands in its way" note="skyline, ground and snow">
+    <Part title="What stands in its way" note="skyline, trees, ground, snow and dust">
       <div className="mb-4">
-        <HorizonField />
+        <HorizonEditor />
       </div>
+      <TwelveFields
+        title="Shade before noon, percent"
+        hint="trees and the like; less when the leaves are down"
+        path={["sun", "shade_morning"]}
+        dimension="share"
+      />
+      <TwelveFields title="Shade after noon, percent" path={["sun", "shade_afternoon"]} dimension="share" />
       <TwelveFields
         title="Ground reflection, percent"
         hint="20 bare, 60 and more under snow"
@@ -82,6 +31,14 @@ function InTheWay() {
         dimension="share"
       />
       <TwelveFields title="Days the panels lie under snow" path={["sun", "snow_days"]} dimension="number" />
+      <div className="max-w-64">
+        <NumberField
+          label="Kept off by dust and droppings"
+          path={["sun", "soiling"]}
+          dimension="share"
+          known
+        />
+      </div>
     </Part>
   );
 }
@@ -132,6 +89,7 @@ export default function SunSheet() {
               months={view.document.brief.months}
             />
           ))}
+          <BadWeather />
           <TiltMap />
           <InTheWay />
           <Source />
@@ -147,6 +105,7 @@ export default function SunSheet() {
           The longest night of {MONTHS[verdict.hard_month - 1]} lasts <Figure of={hard} />.
         </p>
       )}
+      <Air />
     </>
   );
 }

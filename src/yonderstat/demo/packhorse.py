@@ -1,0 +1,87 @@
+"""The Packhorse: the club's emergency trailer, with one battery under the floor and room for a second."""
+
+from .words import NEW_ZEALAND, Json, known, load
+
+VHF = {
+    "kind": "vhf_mobile",
+    "rated_w": known(50),
+    "mode": "fm",
+    "transmit_a": known(10.5),
+    "interlock": "vhf-aerial",
+}
+
+LOADS = [
+    load(
+        "hf-set",
+        "HF set, 100 W",
+        1.4,
+        10,
+        "vital",
+        kind="hf_set",
+        rated_w=known(100),
+        mode="ssb",
+        transmit_a=known(21.0),
+        transmit_share=known(0.05, "stated"),
+    ),
+    load("vhf-search", "VHF set, search channel", 0.5, 16, "vital", transmit_share=known(0.05, "stated"), **VHF),
+    load("vhf-base", "VHF set, base channel", 0.5, 16, "useful", transmit_share=known(0.02, "stated"), **VHF),
+    load("laptop", "Laptop", 2.6, 6, "useful", kind="computer", deferrable=True),
+    load("printer", "Printer", 0.13, 1, "comfort", kind="computer", rail="inverter"),
+    load("floods", "LED flood lights", 3.0, 4, "useful", kind="light", quantity=2),
+]
+
+PACKHORSE: Json = {
+    "format": "yonderstat-design",
+    "version": 1,
+    "name": "A · as built",
+    "brief": {
+        "kind": "trailer",
+        "purpose": "deployment",
+        "preparing_for": "storm",
+        "attended": "present",
+        "asked_days": known(2, "stated"),
+        "coldest_c": known(-8, "stated"),
+        "note": "Fetched out for search-and-rescue weekends.",
+    },
+    "place": {"latitude_deg": -43.63, "longitude_deg": 171.64, "elevation_m": None, "time_zone": NEW_ZEALAND},
+    "draw": {
+        "loads": LOADS,
+        "rails": [
+            {
+                "id": "inverter",
+                "name": "Inverter 230 V",
+                "kind": "inverter",
+                "volts": known(230),
+                "efficiency": known(0.88),
+                "idle_w": known(9, "measured"),
+                "on_hours": known(1, "stated"),
+                "rated_w": known(600),
+            }
+        ],
+    },
+    "store": {
+        "bank": {
+            "chemistry": "agm",
+            "unit_v": 12.0,
+            "unit_ah": known(105),
+            "health": known(0.9, "stated"),
+            "housing": "outdoors",
+        }
+    },
+    "array": {
+        "strings": [
+            {
+                "id": "folding-stand",
+                "name": "Folding stand",
+                "module": {"watts": known(85), "cells": 36, "working_v": known(17.4)},
+                "parallel": 2,
+                "mount": "reaimed",
+                "aims_per_day": 3,
+                "fitted": "ground",
+                "tilt_deg": 45.0,
+                "azimuth_deg": 0.0,
+                "controller": "pwm",
+            }
+        ]
+    },
+}

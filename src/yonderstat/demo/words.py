@@ -1,0 +1,24 @@
+"""Short ways to say a load or a figure of a demo design."""
+
+from typing import Any
+
+Json = dict[str, Any]
+EVENING = [1.0 if 18 <= hour < 23 else 0.0 for hour in range(24)]
+NEW_ZEALAND = "Pacific/Auckland"
+
+
+def known(value: float, basis: str = "label") -> Json:
+    """A figure and how it is known."""
+    return {"value": value, "basis": basis}
+
+
+def load(key: str, name: str, receive_a: float, hours: float, tier: str, **more: Any) -> Json:
+    """A load whose current was measured and whose hours were stated."""
+    return {
+        "id": key,
+        "name": name,
+        "receive_a": known(receive_a, "measured"),
+        "hours_per_day": known(hours, "stated"),
+        "tier": tier,
+        **more,
+    }

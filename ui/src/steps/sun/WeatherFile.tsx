@@ -1,0 +1,136 @@
+import { useMutation } from "@tanstack/react-query";
+import { type ChangeEvent, useId } from "react";
+import { answer, client } from "../../api/client";
+import type { components } from "../../api/schema";
+import { useDesk } from "../../kit/context";
+import { MonthTable } from "../../kit/MonthTable";
+
+type Read = components["schemas"]["ReadWeather"];
+type Record = components["schemas"]["WeatherRecord"];
+/** As the server: more is refused before it is sent. */
+const MOST_BYTES = 3_500_000;
+
+async function readFile(file: File): Promise<Read> {
+  if (file.size > MOST_BYTES) {
+    throw new Error(
+      `“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; the most is 3.5 MB. Cut a long record into shorter ones.`,
+    );
+  }
+  const body = { name: file.name, text: await file.text() };
+  return answer(client.POST("/api/weather-files/read", { body }));
+}
+
+function Repairs({ record }: { record: Record }) {
+  const repairs = record.repairs ?? [];
+  if (repairs.length === 0) return <p className="text-ink2">Nothing had to be mended.</p>;
+  return (
+    <>
+      <p>Mended on reading:</p>
+      <ul className="ml-4 list-disc">
+        {repairs.map((repair) => (
+          <li key={repair}>{repair}</li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function where(record: Record): string {
+  const { latitude_deg, longitude_deg } = record;
+  if (typeof latitude_deg !== "number" || typeof longitude_deg !== "number")
+    return "no coordinates in the file";
+  const side = (value: number, plus: string, minus: string) =>
+    `${Math.abs(value).toFixed(2)}° ${value < 0 ? minus : plus}`;
+  return `${side(latitude_deg, "north", "south")}, ${side(longitude_deg, "east", "west")}`;
+}
+
+/** What a file says, month by month, before it is taken. */
+function Preview({ read, onTake, onLeave }: { read: Read; onTake: () => void; onLeave: () => void }) {
+  const { record, months } = read;
+  return (
+    <section className="my-3 border-l-2 border-act pl-4" aria-label="The file read">
+      <p className="mb-2">
+        <b className="font-[640]">{record.name}</b> ·{" "}
+        {record.kind === "typical" ? "a typical year" : "measured"}, {record.form.toUpperCase()} ·{" "}
+        {where(record)}
+      </p>
+      <div className="overflow-x-auto">
+        <div className="mb-2 min-w-[34rem]">
+          <MonthTable
+            firstColumn="w-20"
+            rows={[
+              ["days held", months.map((month) => month.days)],
+              ["hours, flat", months.map((month) => month.mean_kwh_m2?.toFixed(1) ?? "–")],
+            ]}
+          />
+        </div>
+      </div>
+      <Repairs record={record} />
+      <p className="mt-2 flex gap-2">
+        <button type="button" className="btn btn-primary btn-sm" onClick={onTake}>
+          Rest the figures on it
+        </button>
+        <button type="button" className="btn btn-ghost btn-sm" onClick={onLeave}>
+          Leave it
+        </button>
+      </p>
+    </section>
+  );
+}
+
+/** Brings in a weather file: it is read, looked at, and only then put into the design. */
+export function WeatherFile() {
+  const id = useId();
+  const { view, editor } = useDesk();
+  const reading = useMutation({ mutationFn: readFile });
+  const held = view.document.sun.source === "record" ? view.document.sun.record : null;
+  const choose = (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    // The same file may be chosen again after it was put right.
+    event.target.value = "";
+    if (file) reading.mutate(file);
+  };
+  const take = (read: Read) => {
+    editor.edit(
+      { kind: "set", path: ["sun", "record"], value: read.record },
+      { kind: "set", path: ["sun", "source"], value: "record" },
+    );
+    reading.reset();
+  };
+  return (
+    <div className="mt-4">
+      {held && (
+        <div className="mb-3 text-[13px]">
+          <p>
+            <b className="font-[640]">{held.name}</b> · {where(held)}
+          </p>
+          <Repairs record={held} />
+        </div>
+      )}
+      <label htmlFor={id} className="label mb-0.5 block">
+        {held ? "Another weather file" : "Weather file of a station near by"}{" "}
+        <span className="text-ink2">· EPW, TMY3, TMY2, or CSV of time and W/m²</span>
+      </label>
+      <input
+        id={id}
+        type="file"
+        accept=".epw,.csv,.tm2,.tmy,.txt"
+        className="max-w-full text-[13px] file:mr-3 file:rounded file:border file:border-hair file:bg-ground file:px-3 file:py-1 file:text-ink"
+        aria-invalid={reading.isError ? true : undefined}
+        aria-describedby={`${id}-error`}
+        onChange={choose}
+      />
+      <p id={`${id}-error`} role="alert" className="mt-1 text-[12px] text-stop">
+        {reading.error?.message}
+      </p>
+      {reading.isPending && (
+        <p role="status" className="text-ink2">
+          Reading the file…
+        </p>
+      )}
+      {reading.data && (
+        <Preview read={reading.data} onTake={() => take(reading.data)} onLeave={() => reading.reset()} />
+      )}
+    </div>
+  );
+}
