@@ -13,10 +13,10 @@ from typing import Any
 
 from selenium.webdriver import Chrome
 
+from tools.bench_sun import sun_figures
 from tools.browser import chromium
 from yonderstat.core import evaluate
-from yonderstat.core.design import Place, design_from_document
-from yonderstat.core.sun import tilt_map
+from yonderstat.core.design import design_from_document
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 from yonderstat.demo.quay_street import QUAY_STREET
 
@@ -56,19 +56,6 @@ def evaluate_warm_ms() -> float:
             times.append(time.perf_counter() - began)
         slowest = max(slowest, statistics.median(times) * 1000)
     return slowest
-
-
-def tilt_map_s() -> float:
-    """The map of tilts of a place nobody has asked about yet, median of a few."""
-    design = design_from_document(HARRIER_AS_BUILT)
-    tilt_map(design, (6,))
-    times = []
-    for number in range(10):
-        there = design.model_copy(update={"place": Place(latitude_deg=-40.0 - number / 10, longitude_deg=172.0)})
-        began = time.perf_counter()
-        tilt_map(there, (6,))
-        times.append(time.perf_counter() - began)
-    return statistics.median(times)
 
 
 def ui_initial_js_kb_gz() -> float:
@@ -122,7 +109,7 @@ def main() -> int:
     try:
         figures = {
             "evaluate_warm_ms": (evaluate_warm_ms(), "ms"),
-            "tilt_map_s": (tilt_map_s(), "s"),
+            **sun_figures(),
             "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
             "start_again_s": (start_again_s(), "s"),
         }

@@ -43,7 +43,9 @@ SHOTS = (
     Shot("draw-tempos", "/designs/{quay}/draw", press="[aria-label='The worst moment'] [data-figure]"),
     Shot("store", "/designs/{quay}/store", "lamplight"),
     Shot("sun", "/designs/{ridge}/sun", press="[data-figure='sun.hut-north-wall.hours.06']"),
-    Shot("sun-map", "/designs/{ridge}/sun", "lamplight", press="[aria-label='Ground reflection, percent, January']"),
+    Shot(
+        "sun-sky", "/designs/{beech}/sun", "lamplight", press="[aria-label='Days the panels lie under snow, January']"
+    ),
     Shot("array", "/designs/{ridge}/array"),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
 )
@@ -106,7 +108,8 @@ def _designs(address: str) -> list[tuple[str, str]]:
         try:
             with urllib.request.urlopen(f"{address}/api/sites", timeout=10) as answer:
                 sites: list[Any] = json.load(answer)
-            return [("ridge", sites[0]["design_id"]), ("quay", sites[1]["design_id"])]
+            keys = ("ridge", "quay", "packhorse", "patrol", "beech")
+            return [(key, site["design_id"]) for key, site in zip(keys, sites, strict=True)]
         except OSError:
             if time.monotonic() > until:
                 raise

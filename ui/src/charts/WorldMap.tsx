@@ -11,6 +11,8 @@ type Props = {
   around_deg?: number;
 };
 
+/** Beyond the date line the land goes on. */
+const TURNS_DEG = [-360, 0, 360];
 const TOP_DEG = 84;
 const BOTTOM_DEG = -60;
 
@@ -47,8 +49,6 @@ function frame(spots: Spot[], around_deg: number | undefined): [number, number, 
 export default function WorldMap({ spots, label, around_deg }: Props) {
   const path = useMemo(landPath, []);
   const [x, y, width, height] = frame(spots, around_deg);
-  // Beyond the date line the land goes on.
-  const turns = [-360, 0, 360].filter((turn) => turn + 180 > x && turn - 180 < x + width);
   const dot = width / 110;
   return (
     <svg
@@ -57,7 +57,7 @@ export default function WorldMap({ spots, label, around_deg }: Props) {
       role="img"
       aria-label={label}
     >
-      {turns.map((turn) => (
+      {TURNS_DEG.map((turn) => (
         <path key={turn} d={path} transform={`translate(${turn} 0)`} className="fill-ink2/25" />
       ))}
       <path

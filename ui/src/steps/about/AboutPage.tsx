@@ -34,7 +34,8 @@ function Citations() {
       <ul className="space-y-1">
         {rules.map(([id, item]) => (
           <li key={id}>
-            {item.title}. <span className="text-ink2">{MARKS[item.mark]}</span>
+            {item.title}.{" "}
+            {!item.title.includes("from memory") && <span className="text-ink2">{MARKS[item.mark]}</span>}
           </li>
         ))}
       </ul>
