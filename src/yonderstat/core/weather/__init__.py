@@ -6,7 +6,7 @@ from .report import WeatherReport, weather_report
 from .warmth import (
     Warmth,
     estimated_year_c,
-    leave_one_out_errors_k,
+    left_out_errors_k,
     recorded_warmth,
     severe_minimum_c,
     usual_warmth,
@@ -26,7 +26,7 @@ __all__ = [
     "estimated_year_c",
     "hourly_air_c",
     "hourly_on_plane_w_m2",
-    "leave_one_out_errors_k",
+    "left_out_errors_k",
     "model_figure",
     "persistent_normal",
     "recorded_warmth",

@@ -22,7 +22,7 @@ from ..sun import (
 )
 from ..working import Input, Key, Quantity, Workings, assumed, given, table, used
 from .days import buried_days, model_figure, synthetic_days
-from .warmth import Warmth, known_error_k, recorded_warmth, severe_minimum_c, usual_warmth
+from .warmth import UNKNOWN_ZONE_ERROR_K, Warmth, recorded_warmth, severe_minimum_c, usual_warmth
 from .zone import climate_zone
 
 RUNS_D = (3, 5, 10)
@@ -124,14 +124,13 @@ def _basis_words(warmth: Warmth, record: WeatherRecord | None) -> str:
             f"The air is that of a packaged city {warmth.distance_km:.0f} km away (1981–2010), brought to this height. "
             "The daily swing is usual for the climate zone."
         )
-    error_k = warmth.error_k or 0.0
     return (
         f"The air is a guess from latitude, height and climate zone ({warmth.zone}): no packaged city is near. "
-        f"A month is usually within {error_k:.0f} K"
+        f"A month is off by some {warmth.error_k or 0.0:.0f} K"
         + (
             ", as no packaged city lies in such a zone."
-            if error_k > known_error_k()
-            else " (each city left out in turn)."
+            if warmth.error_k == UNKNOWN_ZONE_ERROR_K
+            else " in such a zone, measured on the packaged cities with their neighbours left out."
         )
     )
 
@@ -241,8 +240,8 @@ def _takeaway(bad: BadWeather, month: int, years: int) -> str:
         return f"No sun in {name}, whatever the weather."
     return (
         f"One {name} in ten brings {np.quantile(means, POOR_YEAR):.1f} h a day or less; "
-        f"the poorest five days in {years} years bring {bad.run_means_h[1]:.1f} h, "
-        f"and {bad.longest_poor_d} poor days can follow one another."
+        f"the poorest five days in {years} years bring {bad.run_means_h[1]:.1f} h"
+        + (f", and {bad.longest_poor_d} poor days can follow one another." if bad.longest_poor_d > 1 else ".")
     )
 
 

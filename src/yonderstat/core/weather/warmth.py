@@ -51,9 +51,9 @@ class _Cities:
     """Shape (city, month), as measured."""
 
 
-def known_error_k() -> float:
-    """How far a month is off where cities of the zone are known: root mean square, each left out in turn. [K]"""
-    return float(toml_table("weather_model")["fit"]["leave_one_out_k"])
+def zone_error_k(zone: str) -> float:
+    """How far an estimated month is off in a climate zone, root mean square; a zone without a city is a guess. [K]"""
+    return float(toml_table("weather_model")["fit"]["zone_error_k"].get(zone, UNKNOWN_ZONE_ERROR_K))
 
 
 @cache
@@ -125,15 +125,15 @@ def estimated_year_c(latitude_deg: float, longitude_deg: float, elevation_m: flo
 
 
 def _estimate(
-    latitude_deg: float, longitude_deg: float, elevation_m: float, zone: str, left_out: int | None
+    latitude_deg: float, longitude_deg: float, elevation_m: float, zone: str, nearer_left_out_km: float | None
 ) -> FloatArray:
     features, level, left = _fit()
     cities, model = _cities(), toml_table("weather_model")["fit"]
     away_km = great_circle_km(latitude_deg, longitude_deg, cities.latitude_deg, cities.longitude_deg)
     weight = np.exp(-away_km / float(model["neighbour_km"]))
     coefficients = _coefficients(features, level)
-    if left_out is not None:
-        others = np.arange(len(cities.zones)) != left_out
+    if nearer_left_out_km is not None:
+        others = away_km > nearer_left_out_km
         coefficients = _coefficients(features[others], level[others])
         left = level - features @ coefficients
         weight = np.where(others, weight, 0.0)
@@ -144,21 +144,23 @@ def _estimate(
     return _winter_first(at_ground - _lapse_k_per_m() * (elevation_m - ground_m), latitude_deg)
 
 
-def leave_one_out_errors_k() -> FloatArray:
-    """What the estimate misses at every city when it is left out, shape (city, month) [K]."""
+def left_out_errors_k() -> FloatArray:
+    """What the estimate misses at every city without it and all cities around it, shape (city, month) [K].
+
+    The neighbours are left out too, as an estimate is only asked for where there are none.
+    """
+    apart_km = float(toml_table("weather_model")["fit"]["left_out_km"])
     cities = _cities()
     return np.array(
         [
-            _estimate(lat, lon, height, zone, number) - mean
-            for number, (lat, lon, height, zone, mean) in enumerate(
-                zip(
-                    cities.latitude_deg,
-                    cities.longitude_deg,
-                    cities.elevation_m,
-                    cities.zones,
-                    cities.mean_c,
-                    strict=True,
-                )
+            _estimate(lat, lon, height, zone, apart_km) - mean
+            for lat, lon, height, zone, mean in zip(
+                cities.latitude_deg,
+                cities.longitude_deg,
+                cities.elevation_m,
+                cities.zones,
+                cities.mean_c,
+                strict=True,
             )
         ]
     )
@@ -189,7 +191,7 @@ def usual_warmth(latitude_deg: float, longitude_deg: float, elevation_m: float) 
     zone = climate_zone(latitude_deg, longitude_deg)
     city = _near_city(latitude_deg, longitude_deg, elevation_m)
     mean_c, distance_km = city or (estimated_year_c(latitude_deg, longitude_deg, elevation_m, zone), None)
-    error_k = CITY_ERROR_K if city else known_error_k() if zone in _cities().zones else UNKNOWN_ZONE_ERROR_K
+    error_k = CITY_ERROR_K if city else zone_error_k(zone)
     swing_k = np.full(12, zone_figure(zone, "swing_k"))
     spread_k = _usual_spread_k(zone, mean_c)
     for part in (mean_c, swing_k, spread_k):
