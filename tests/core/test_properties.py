@@ -25,7 +25,7 @@ from yonderstat.core.verdict import figures_of
 QUICK = settings(max_examples=40, deadline=None)
 amps = st.floats(0.0, 50.0)
 shares = st.floats(0.0, 1.0)
-chemistries = st.sampled_from(["flooded", "agm", "gel", "lifepo4"])
+chemistries = st.sampled_from(["flooded", "agm", "gel", "lifepo4", "nmc", "starting"])
 
 
 def days(design: Design) -> float:

@@ -18,10 +18,10 @@ from yonderstat.core.draw import (
 from yonderstat.core.store import (
     charge_range_from_rest,
     lead_temperature_factor,
-    lifepo4_temperature_factor,
     peukert_hours,
     rate_factor,
     resting_table,
+    temperature_factor,
 )
 
 
@@ -102,7 +102,7 @@ def test_lead_below_the_table_keeps_falling_to_nothing() -> None:
 @pytest.mark.parametrize(("temperature_c", "share"), [(25, 1.0), (0, 0.88), (-10, 0.75), (-20, 0.6)])
 def test_lithium_in_the_cold(temperature_c: float, share: float) -> None:
     """[M] LiFePO4 discharge capacity, from memory."""
-    assert lifepo4_temperature_factor(temperature_c) == pytest.approx(share)
+    assert temperature_factor("lifepo4", temperature_c) == pytest.approx(share)
 
 
 @pytest.mark.parametrize("exponent", [1.0, 1.02, 1.12, 1.25])

@@ -9,7 +9,7 @@ from .draw import DrawReport
 from .findings import Caution, Finding, cautions_of, findings_of
 from .store import StoreReport
 from .sun import SunReport
-from .verdict import EnergyLine, Verdict, figures_of
+from .verdict import EnergyLine, LifeReport, Verdict, figures_of
 from .verdict.night import NightFigures
 from .verdict.paces import Paces, paces_of
 from .weather import WeatherReport
@@ -24,6 +24,7 @@ class Report:
     energy_line: EnergyLine
     draw: DrawReport
     store: StoreReport | None
+    life: LifeReport | None
     sun: SunReport
     weather: WeatherReport | None
     array: ArrayReport
@@ -49,6 +50,7 @@ def evaluate(design: Design) -> Report:
         figures.energy_line,
         figures.draw,
         figures.store,
+        figures.life,
         figures.sun,
         figures.weather,
         figures.array,

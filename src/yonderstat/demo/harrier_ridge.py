@@ -53,6 +53,8 @@ HARRIER_AS_BUILT: Json = {
             "series": 2,
             "parallel": 2,
             "health": known(0.75, "stated"),
+            "age_years": known(8, "stated"),
+            "unit_kg": known(31),
             "housing": "outdoors",
             "cold_c": known(-4, "measured"),
         }

@@ -41,6 +41,7 @@ PACKHORSE: Json = {
         "attended": "present",
         "asked_days": known(2, "stated"),
         "coldest_c": known(-8, "stated"),
+        "payload_kg": known(60, "stated"),
         "note": "Fetched out for search-and-rescue weekends.",
     },
     "place": {"latitude_deg": -43.63, "longitude_deg": 171.64, "elevation_m": None, "time_zone": NEW_ZEALAND},
@@ -65,7 +66,8 @@ PACKHORSE: Json = {
             "unit_v": 12.0,
             "unit_ah": known(105),
             "health": known(0.9, "stated"),
-            "housing": "outdoors",
+            "housing": "vented_box",
+            "unit_kg": known(31),
         }
     },
     "array": {

@@ -69,7 +69,15 @@ QUAY_STREET: Json = {
             }
         ],
     },
-    "store": {"bank": {"chemistry": "lifepo4", "unit_v": 12.8, "unit_ah": known(100), "housing": "indoors"}},
+    "store": {
+        "bank": {
+            "chemistry": "lifepo4",
+            "unit_v": 12.8,
+            "unit_ah": known(100),
+            "housing": "indoors",
+            "unit_kg": known(11.5),
+        }
+    },
     "array": {
         "strings": [
             {

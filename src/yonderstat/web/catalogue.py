@@ -31,11 +31,21 @@ TIERS = (
     ("useful", "Useful", "goes before the vital"),
     ("comfort", "Comfort", "goes first"),
 )
-HOUSINGS = (
-    ("indoors", "Indoors", "15 °C in the hard month"),
-    ("heated", "Heated box", "5 °C in the hard month"),
-    ("outdoors", "Outdoors", "as cold as the site"),
+ROLES = (
+    ("secondary", "Second layer", "takes over when the main bank is down"),
+    ("standby", "Stand-by", "kept full for the outage"),
+    ("relay", "Relay battery", "by the radio, for the moments of transmit"),
+    ("carry_out", "Carry-out box", "runs the station while the main bank is away"),
 )
+JOININGS = (
+    ("switch", "Switch 1 / 2 / both", "a hand; both lays them in parallel"),
+    ("automatic", "Automatic", "first the main bank, then this one"),
+    ("changeover", "Changeover unit", "with the mains"),
+    ("converter", "Converter", "charges through it, never in parallel"),
+    ("lead", "Levelling lead", "in parallel while it is plugged"),
+    ("apart", "Apart", "nothing joins them"),
+)
+ANSWERS = (("unknown", "not known", ""), ("yes", "yes", ""), ("no", "no", ""))
 SUN_SOURCES = (
     ("reanalysis", "Packaged reanalysis", "satellite-age weather model, most land on Earth"),
     ("own", "Own monthly sun-hours", "twelve figures you trust"),
@@ -74,7 +84,10 @@ def _catalogue() -> Catalogue:
         ],
         usual_rails(),
         [Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
-        _listed(HOUSINGS),
+        [Choice(row["housing"], row["label"], row["hint"]) for row in rows("housings")],
+        _listed(ROLES),
+        _listed(JOININGS),
+        _listed(ANSWERS),
         [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
         _listed(SUN_SOURCES),
         _listed(CONTROLLERS),

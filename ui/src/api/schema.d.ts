@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/charge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long a charger of so many amps fills the main bank, in the hard month. */
+        get: operations["read_charge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/loads/read": {
         parameters: {
             query?: never;
@@ -119,6 +136,23 @@ export interface paths {
         put?: never;
         /** Go forward again. */
         post: operations["redo_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The charge of the main bank from its resting volts. */
+        get: operations["read_rest"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -449,14 +483,32 @@ export interface components {
          * @description Like units in series and parallel.
          */
         Bank: {
+            /** @default null */
+            age_years: components["schemas"]["KnownYears"] | null;
+            /**
+             * Bought
+             * @default
+             */
+            bought: string;
+            /**
+             * Box In Sun
+             * @default false
+             */
+            box_in_sun: boolean;
+            /** @default null */
+            box_w: components["schemas"]["KnownIdleWatts"] | null;
+            /** @default null */
+            calendar_years: components["schemas"]["KnownYears"] | null;
             /**
              * Chemistry
              * @default agm
              * @enum {string}
              */
-            chemistry: "flooded" | "agm" | "gel" | "lifepo4";
+            chemistry: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting";
             /** @default null */
             cold_c: components["schemas"]["KnownCelsius"] | null;
+            /** Cycle Life */
+            cycle_life: components["schemas"]["CyclePoint"][];
             /** @default null */
             depth: components["schemas"]["KnownUsableShare"] | null;
             /**
@@ -476,7 +528,22 @@ export interface components {
              * @default indoors
              * @enum {string}
              */
-            housing: "indoors" | "heated" | "outdoors";
+            housing: "indoors" | "heated" | "vented_box" | "insulated_box" | "outdoors";
+            /**
+             * @default {
+             *       "charge_high_c": null,
+             *       "charge_low_c": null,
+             *       "cold_cutoff": "unknown",
+             *       "discharge_low_c": null,
+             *       "heater_w": null,
+             *       "max_charge_a": null,
+             *       "max_discharge_a": null,
+             *       "max_parallel": null,
+             *       "max_series": null,
+             *       "peak_discharge_a": null
+             *     }
+             */
+            limits: components["schemas"]["Limits"];
             /**
              * Parallel
              * @default 1
@@ -487,6 +554,8 @@ export interface components {
              * @default 1
              */
             series: number;
+            /** @default null */
+            tested_ah: components["schemas"]["KnownAmpHours"] | null;
             /**
              * @default {
              *       "basis": "default",
@@ -494,11 +563,17 @@ export interface components {
              *     }
              */
             unit_ah: components["schemas"]["KnownAmpHours"];
+            /** @default null */
+            unit_kg: components["schemas"]["KnownKilos"] | null;
+            /** @default null */
+            unit_price: components["schemas"]["KnownMoney"] | null;
             /**
              * Unit V
              * @default 12
              */
             unit_v: number;
+            /** @default null */
+            vent_cm2: components["schemas"]["KnownArea"] | null;
         };
         /** Brief */
         Brief: {
@@ -542,6 +617,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** @default null */
+            payload_kg: components["schemas"]["KnownKilos"] | null;
             /**
              * Preparing For
              * @default storm
@@ -558,12 +635,28 @@ export interface components {
             purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
         };
         /**
+         * CareReport
+         * @description Weight, and for lead the air flow and the opening.
+         */
+        CareReport: {
+            /** Air M3 H */
+            air_m3_h: string | null;
+            /** Unit Kg */
+            unit_kg: string;
+            /** Vent Cm2 */
+            vent_cm2: string | null;
+            /** Weight Kg */
+            weight_kg: string;
+        };
+        /**
          * Catalogue
          * @description The choices of the document's fields, and the figures that stand behind them.
          */
         Catalogue: {
             /** Allowances */
             allowances: components["schemas"]["Choice"][];
+            /** Answers */
+            answers: components["schemas"]["Choice"][];
             /** Attended */
             attended: components["schemas"]["Choice"][];
             /** Cells */
@@ -576,6 +669,8 @@ export interface components {
             fitted: components["schemas"]["Choice"][];
             /** Housings */
             housings: components["schemas"]["Choice"][];
+            /** Joinings */
+            joinings: components["schemas"]["Choice"][];
             /** Kinds */
             kinds: components["schemas"]["Choice"][];
             /** Load Kinds */
@@ -588,6 +683,8 @@ export interface components {
             preparing: components["schemas"]["Choice"][];
             /** Purposes */
             purposes: components["schemas"]["Choice"][];
+            /** Roles */
+            roles: components["schemas"]["Choice"][];
             /** Sun Sources */
             sun_sources: components["schemas"]["Choice"][];
             /** Tiers */
@@ -608,6 +705,89 @@ export interface components {
             why: string;
         };
         /**
+         * ChargeFigures
+         * @description Filling the bank from the end of what may be used, with a charger of so many amps.
+         */
+        ChargeFigures: {
+            /** Amps */
+            amps: string;
+            /** Hours */
+            hours: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ChargePath
+         * @description This source charges that bank, in this switch position; no position is always.
+         */
+        ChargePath: {
+            /** Bank */
+            bank: string;
+            /**
+             * Position
+             * @default
+             */
+            position: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * ChargeSetting
+         * @description What to key into a charger for this bank, one school of thought. Volts at the bank's temperature.
+         */
+        ChargeSetting: {
+            /** Absorb Cold V */
+            absorb_cold_v: number;
+            /** Absorb H */
+            absorb_h: number;
+            /** Absorb V */
+            absorb_v: number;
+            /** Back V */
+            back_v: number;
+            /** Equalise V */
+            equalise_v: number | null;
+            /** Float V */
+            float_v: number | null;
+            /** Is Default */
+            is_default: boolean;
+            /** Low V */
+            low_v: number;
+            /** Mv Per K */
+            mv_per_k: number;
+            /** School */
+            school: string;
+            /** Tail A */
+            tail_a: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ChargeView
+         * @description How a charge goes, or why it does not.
+         */
+        ChargeView: {
+            /** Bulk H */
+            bulk_h: number | null;
+            /** Knee Share */
+            knee_share: number | null;
+            /** Tail H */
+            tail_h: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ChargedBank
+         * @description A bank or pack, and what charges it: names of sources with the switch position each needs.
+         */
+        ChargedBank: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Sources */
+            sources: string[];
+        };
+        /**
          * Choice
          * @description One of the values a field may take, with its name for people.
          */
@@ -623,6 +803,33 @@ export interface components {
             value: string;
         };
         /**
+         * ComparedChemistry
+         * @description One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money where known.
+         */
+        ComparedChemistry: {
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting";
+            /** Cold */
+            cold: string;
+            /** In Use */
+            in_use: boolean;
+            /** Label Ah */
+            label_ah: string;
+            /** Name */
+            name: string;
+            /** Price */
+            price: string;
+            /** Vent Cm2 */
+            vent_cm2: string | null;
+            /** Weight Kg */
+            weight_kg: string;
+            /** Years */
+            years: string;
+        };
+        /**
          * CurvePoint
          * @description Efficiency of an inverter at a load, its idle draw counted in, 0 to 1.
          */
@@ -631,6 +838,16 @@ export interface components {
             efficiency: number;
             /** Load W */
             load_w: number;
+        };
+        /**
+         * CyclePoint
+         * @description From a label or data sheet: at this depth, so many cycles.
+         */
+        CyclePoint: {
+            /** Cycles */
+            cycles: number;
+            /** Depth */
+            depth: number;
         };
         /**
          * Design
@@ -721,6 +938,20 @@ export interface components {
             load_id: string;
             /** Saved Ah */
             saved_ah: string;
+        };
+        /**
+         * DischargePoint
+         * @description Volts of the bank at a share of charge: at rest, at the mean draw, at the highest draw.
+         */
+        DischargePoint: {
+            /** Charge Share */
+            charge_share: number;
+            /** Mean V */
+            mean_v: number;
+            /** Peak V */
+            peak_v: number;
+            /** Rest V */
+            rest_v: number;
         };
         /** Draw */
         Draw: {
@@ -921,6 +1152,20 @@ export interface components {
              */
             value: number;
         };
+        /** KnownArea */
+        KnownArea: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description cm²
+             */
+            value: number;
+        };
         /** KnownCelsius */
         KnownCelsius: {
             /**
@@ -977,6 +1222,20 @@ export interface components {
              */
             value: number;
         };
+        /** KnownKilos */
+        KnownKilos: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description kg
+             */
+            value: number;
+        };
         /** KnownMetres */
         KnownMetres: {
             /**
@@ -988,6 +1247,20 @@ export interface components {
             /**
              * Value
              * @description m
+             */
+            value: number;
+        };
+        /** KnownMoney */
+        KnownMoney: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description money
              */
             value: number;
         };
@@ -1047,6 +1320,20 @@ export interface components {
              */
             value: number;
         };
+        /** KnownWattHours */
+        KnownWattHours: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description W·h
+             */
+            value: number;
+        };
         /** KnownWatts */
         KnownWatts: {
             /**
@@ -1060,6 +1347,157 @@ export interface components {
              * @description W
              */
             value: number;
+        };
+        /** KnownYears */
+        KnownYears: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description years
+             */
+            value: number;
+        };
+        /**
+         * Layer
+         * @description Another bank beside the main one.
+         */
+        Layer: {
+            /**
+             * @default {
+             *       "age_years": null,
+             *       "bought": "",
+             *       "box_in_sun": false,
+             *       "box_w": null,
+             *       "calendar_years": null,
+             *       "chemistry": "agm",
+             *       "cold_c": null,
+             *       "cycle_life": [],
+             *       "depth": null,
+             *       "health": {
+             *         "basis": "default",
+             *         "value": 1
+             *       },
+             *       "hour_rate_h": 20,
+             *       "housing": "indoors",
+             *       "limits": {
+             *         "charge_high_c": null,
+             *         "charge_low_c": null,
+             *         "cold_cutoff": "unknown",
+             *         "discharge_low_c": null,
+             *         "heater_w": null,
+             *         "max_charge_a": null,
+             *         "max_discharge_a": null,
+             *         "max_parallel": null,
+             *         "max_series": null,
+             *         "peak_discharge_a": null
+             *       },
+             *       "parallel": 1,
+             *       "series": 1,
+             *       "tested_ah": null,
+             *       "unit_ah": {
+             *         "basis": "default",
+             *         "value": 100
+             *       },
+             *       "unit_kg": null,
+             *       "unit_price": null,
+             *       "unit_v": 12,
+             *       "vent_cm2": null
+             *     }
+             */
+            bank: components["schemas"]["Bank"];
+            /** @default null */
+            converter_a: components["schemas"]["KnownAmps"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Joining
+             * @default switch
+             * @enum {string}
+             */
+            joining: "switch" | "automatic" | "changeover" | "converter" | "lead" | "apart";
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @default secondary
+             * @enum {string}
+             */
+            role: "secondary" | "standby" | "relay" | "carry_out";
+        };
+        /**
+         * LayerFigures
+         * @description A layer or a power pack: energy that can be used, hours at the mean draw, weight (a pack's where given).
+         */
+        LayerFigures: {
+            /** Hours */
+            hours: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Usable Wh */
+            usable_wh: string;
+            /** Weight Kg */
+            weight_kg: string | null;
+        };
+        /**
+         * LifeReport
+         * @description The bank's life. `longest_not_full_d` and `full_days` only where it cycles with the sun.
+         */
+        LifeReport: {
+            /** Cost Per Kwh */
+            cost_per_kwh: string | null;
+            /** Cycles A Year */
+            cycles_a_year: string;
+            /** Full Days */
+            full_days: string | null;
+            /** Limited By */
+            limited_by: string;
+            /** Longest Not Full D */
+            longest_not_full_d: string | null;
+            /** Years */
+            years: string;
+        };
+        /**
+         * Limits
+         * @description What the maker of a unit allows. None takes the usual figure of the chemistry where there is one.
+         */
+        Limits: {
+            /** @default null */
+            charge_high_c: components["schemas"]["KnownCelsius"] | null;
+            /** @default null */
+            charge_low_c: components["schemas"]["KnownCelsius"] | null;
+            /**
+             * Cold Cutoff
+             * @default unknown
+             * @enum {string}
+             */
+            cold_cutoff: "yes" | "no" | "unknown";
+            /** @default null */
+            discharge_low_c: components["schemas"]["KnownCelsius"] | null;
+            /** @default null */
+            heater_w: components["schemas"]["KnownIdleWatts"] | null;
+            /** @default null */
+            max_charge_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            max_discharge_a: components["schemas"]["KnownAmps"] | null;
+            /**
+             * Max Parallel
+             * @default null
+             */
+            max_parallel: number | null;
+            /**
+             * Max Series
+             * @default null
+             */
+            max_series: number | null;
+            /** @default null */
+            peak_discharge_a: components["schemas"]["KnownAmps"] | null;
         };
         /**
          * Load
@@ -1595,6 +2033,48 @@ export interface components {
             hours: string;
         };
         /**
+         * PowerPack
+         * @description A closed box with battery, charger and outlets of its own: a layer, not a bank.
+         */
+        PowerPack: {
+            /** @default null */
+            ac_out_w: components["schemas"]["KnownIdleWatts"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.1
+             *     }
+             */
+            cutoff_share: components["schemas"]["KnownShare"];
+            /** @default null */
+            dc_out_a: components["schemas"]["KnownAmps"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.85
+             *     }
+             */
+            efficiency: components["schemas"]["KnownUsableShare"];
+            energy_wh: components["schemas"]["KnownWattHours"];
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 3
+             *     }
+             */
+            idle_w: components["schemas"]["KnownIdleWatts"];
+            /** @default null */
+            input_w: components["schemas"]["KnownIdleWatts"] | null;
+            /** Name */
+            name: string;
+            /** @default null */
+            unit_kg: components["schemas"]["KnownKilos"] | null;
+            /** @default null */
+            usb_out_w: components["schemas"]["KnownIdleWatts"] | null;
+        };
+        /**
          * PowerPoint
          * @description A measured or quoted pair: at this transmit power the set takes this current.
          */
@@ -1784,6 +2264,7 @@ export interface components {
             energy_line: components["schemas"]["EnergyLine"];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            life: components["schemas"]["LifeReport"] | null;
             night: components["schemas"]["NightFigures"] | null;
             paces: components["schemas"]["Paces"];
             sizing: components["schemas"]["SizingReport"];
@@ -1799,6 +2280,20 @@ export interface components {
             working: {
                 [key: string]: components["schemas"]["Quantity"];
             };
+        };
+        /**
+         * RestView
+         * @description The charge a resting reading can mean, from least to most, and how long the bank must have rested.
+         */
+        RestView: {
+            /** High Share */
+            high_share: number;
+            /** Low Share */
+            low_share: number;
+            /** Rest H */
+            rest_h: number;
+            /** Words */
+            words: string;
         };
         /**
          * RestingRow
@@ -1930,26 +2425,58 @@ export interface components {
         Store: {
             /** @default null */
             bank: components["schemas"]["Bank"] | null;
+            /** Layers */
+            layers: components["schemas"]["Layer"][];
+            /** Packs */
+            packs: components["schemas"]["PowerPack"][];
+            /** Paths */
+            paths: components["schemas"]["ChargePath"][];
         };
         /**
          * StoreReport
-         * @description The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step.
+         * @description The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step; months run January to
+         *     December.
          */
         StoreReport: {
+            care: components["schemas"]["CareReport"];
+            /** Charged */
+            charged: components["schemas"]["ChargedBank"][];
+            /** Charging */
+            charging: components["schemas"]["ChargeFigures"][];
+            /** Compared */
+            compared: components["schemas"]["ComparedChemistry"][];
             /** Days Without Sun */
             days_without_sun: string;
             /** Default Depth */
             default_depth: string;
             /** Depth */
             depth: string;
+            /** Discharge */
+            discharge: components["schemas"]["DischargePoint"][];
+            /** End Mean V */
+            end_mean_v: string;
+            /** End Peak V */
+            end_peak_v: string;
             /** Held Share */
             held_share: string;
             /** Hours Without Sun */
             hours_without_sun: string;
             /** Label Ah */
             label_ah: string;
+            /** Layers */
+            layers: components["schemas"]["LayerFigures"][];
+            /** Months Ah */
+            months_ah: string[];
+            /** Months C */
+            months_c: string[];
+            /** Resistance Ohm */
+            resistance_ohm: string;
             /** Resting */
             resting: components["schemas"]["RestingRow"][];
+            /** Settings */
+            settings: components["schemas"]["ChargeSetting"][];
+            /** Takeaway */
+            takeaway: string;
             /** Temperature C */
             temperature_c: string;
             /** Usable Ah */
@@ -2507,6 +3034,40 @@ export interface operations {
             };
         };
     };
+    read_charge: {
+        parameters: {
+            query: {
+                amps: string;
+                from_share: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How long a charger of so many amps fills the main bank, in the hard month. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChargeView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     read_load_table: {
         parameters: {
             query?: never;
@@ -2597,6 +3158,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_rest: {
+        parameters: {
+            query: {
+                volts: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The charge of the main bank from its resting volts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestView"];
                 };
             };
             /** @description A problem document */

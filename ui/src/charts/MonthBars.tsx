@@ -15,6 +15,10 @@ type Props = {
   against?: { label: string; values: Series };
   hardMonth: number;
   months: number[];
+  /** Background of the bars; the sun's without. */
+  colour?: string;
+  /** Rows under the chart that are not drawn. */
+  more?: [string, Series][];
 };
 
 const PLOT_PX = 150;
@@ -30,7 +34,7 @@ function Bar({ props, index, scale }: { props: Props; index: number; scale: (val
   return (
     <div className="relative border-b border-hair" style={{ height: PLOT_PX }} aria-hidden="true">
       <div
-        className={`absolute inset-x-[16%] bottom-0 ${short ? "bg-stop/55" : "bg-sun/60"} ${inUse ? "" : "opacity-30"}`}
+        className={`absolute inset-x-[16%] bottom-0 ${short ? "bg-stop/55" : (props.colour ?? "bg-sun/60")} ${inUse ? "" : "opacity-30"}`}
         style={{ height: scale(value) }}
       />
       {low !== undefined && high !== undefined && (
@@ -56,6 +60,7 @@ export function MonthBars(props: Props) {
   const rows: [string, Series][] = [[props.unit, props.values]];
   if (props.against) rows.push([props.against.label, props.against.values]);
   if (props.whiskers) rows.push(["P10", props.whiskers.low], ["P90", props.whiskers.high]);
+  if (props.more) rows.push(...props.more);
   return (
     <figure className="mb-5">
       <figcaption className="mb-1">

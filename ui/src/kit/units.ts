@@ -15,7 +15,11 @@ export type Dimension =
   | "angle"
   | "count"
   | "number"
-  | "price";
+  | "price"
+  | "watt_hours"
+  | "weight"
+  | "years"
+  | "area";
 
 type Scale = { factor: number; offset?: number };
 type Rule = { si: string; scales: Record<string, Scale>; example: string; bare: string };
@@ -89,6 +93,43 @@ const RULES: Record<Dimension, Rule> = {
   count: { si: "", scales: { "×": one, x: one }, example: "2", bare: "×" },
   number: { si: "", scales: {}, example: "10", bare: "" },
   price: { si: "money", scales: {}, example: "0.32", bare: "" },
+  watt_hours: {
+    si: "W·h",
+    scales: { wh: one, w·h: one, kwh: { factor: 1e3 }, kw·h: { factor: 1e3 } },
+    example: "500 Wh",
+    bare: "wh",
+  },
+  weight: {
+    si: "kg",
+    scales: {
+      kg: one,
+      g: { factor: 1e-3 },
+      lb: { factor: 0.45359237 },
+      lbs: { factor: 0.45359237 },
+      oz: { factor: 0.028349523 },
+    },
+    example: "31 kg",
+    bare: "kg",
+  },
+  years: {
+    si: "years",
+    scales: { years: one, year: one, y: one, months: { factor: 1 / 12 } },
+    example: "8 years",
+    bare: "years",
+  },
+  area: {
+    si: "cm²",
+    scales: {
+      "cm²": one,
+      cm2: one,
+      "mm²": { factor: 0.01 },
+      mm2: { factor: 0.01 },
+      "in²": { factor: 6.4516 },
+      in2: { factor: 6.4516 },
+    },
+    example: "40 cm²",
+    bare: "cm²",
+  },
 };
 
 export type Read = { value: number } | { error: string };
@@ -96,6 +137,8 @@ export type Read = { value: number } | { error: string };
 function bareUnit(dimension: Dimension, choice: UnitChoice): string {
   if (dimension === "temperature" && choice.temperature === "F") return "°f";
   if (dimension === "height" && choice.length === "feet") return "ft";
+  if (dimension === "weight" && choice.length === "feet") return "lb";
+  if (dimension === "area" && choice.length === "feet") return "in²";
   return RULES[dimension].bare;
 }
 
@@ -144,7 +187,18 @@ export function shortNumber(value: number): string {
   return trimmed.replace("-", "−");
 }
 
-const SHOWN: Record<string, string> = { A·h: "Ah", W·h: "Wh", kW·h: "kWh", "×": "×", money: "" };
+const KG_PER_LB = 0.45359237;
+const CM2_PER_IN2 = 6.4516;
+const FEET_UNITS: Record<string, number> = { m: 0.3048, kg: KG_PER_LB, "cm²": CM2_PER_IN2 };
+
+const SHOWN: Record<string, string> = {
+  A·h: "Ah",
+  W·h: "Wh",
+  kW·h: "kWh",
+  "×": "×",
+  money: "",
+  "money/kW·h": "/kWh",
+};
 
 /** A figure as the person reads it: the number and its unit apart. */
 export function shown(value: number, unit: string, choice: UnitChoice): { number: string; unit: string } {
@@ -159,6 +213,14 @@ export function shown(value: number, unit: string, choice: UnitChoice): { number
       return choice.length === "feet"
         ? { number: (value / 0.3048).toFixed(0), unit: "ft" }
         : { number: value.toFixed(0), unit };
+    case "kg":
+      return choice.length === "feet"
+        ? { number: shortNumber(value / KG_PER_LB), unit: "lb" }
+        : { number: shortNumber(value), unit };
+    case "cm²":
+      return choice.length === "feet"
+        ? { number: shortNumber(value / CM2_PER_IN2), unit: "in²" }
+        : { number: shortNumber(value), unit };
     case "km":
       return choice.length === "feet"
         ? { number: (value / 1.609344).toFixed(0), unit: "mi" }
@@ -183,8 +245,8 @@ export function fieldText(value: number, dimension: Dimension, choice: UnitChoic
       ? value * 100
       : si === "°C" && choice.temperature === "F"
         ? value * 1.8 + 32
-        : si === "m" && choice.length === "feet"
-          ? value / 0.3048
+        : choice.length === "feet"
+          ? value / (FEET_UNITS[si] ?? 1)
           : value;
   return String(Number(scaled.toPrecision(6)));
 }

@@ -68,6 +68,26 @@ class KnownPrice(Known):
     value: Annotated[float, Field(ge=0, le=100, description="money per kW·h")]
 
 
+class KnownWattHours(Known):
+    value: Annotated[float, Field(gt=0, le=1_000_000, description="W·h")]
+
+
+class KnownYears(Known):
+    value: Annotated[float, Field(ge=0, le=60, description="years")]
+
+
+class KnownKilos(Known):
+    value: Annotated[float, Field(gt=0, le=20_000, description="kg")]
+
+
+class KnownMoney(Known):
+    value: Annotated[float, Field(ge=0, le=1_000_000, description="money")]
+
+
+class KnownArea(Known):
+    value: Annotated[float, Field(ge=0, le=100_000, description="cm²")]
+
+
 AnyKnown = (
     KnownAmps
     | KnownAmpHours
@@ -81,6 +101,11 @@ AnyKnown = (
     | KnownCelsius
     | KnownMetres
     | KnownPrice
+    | KnownWattHours
+    | KnownYears
+    | KnownKilos
+    | KnownMoney
+    | KnownArea
 )
 
 

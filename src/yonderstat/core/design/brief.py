@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .base import KnownCelsius, KnownDays, KnownPrice, Months, Section, Words, all_year
+from .base import KnownCelsius, KnownDays, KnownKilos, KnownPrice, Months, Section, Words, all_year
 
 Kind = Literal["home", "trailer", "go_box", "vehicle", "unattended"]
 Purpose = Literal["continuous", "standby", "deployment", "everyday", "mobile"]
@@ -24,4 +24,6 @@ class Brief(Section):
     months: Months = Field(default_factory=all_year)
     price_per_kwh: KnownPrice | None = None
     currency: Annotated[Words, Field(max_length=8)] = ""
+    payload_kg: KnownKilos | None = None
+    """What hitch, roof, back or tower will carry of batteries."""
     note: Annotated[Words, Field(max_length=4000)] = ""

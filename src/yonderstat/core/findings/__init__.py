@@ -2,13 +2,31 @@
 
 from ..design import Design
 from ..verdict import Figures
-from . import array_rules, draw_rules, general_rules, store_rules, sun_rules, weather_rules
+from . import (
+    array_rules,
+    battery_rules,
+    draw_rules,
+    general_rules,
+    layer_rules,
+    store_rules,
+    sun_rules,
+    weather_rules,
+)
 from .cautions import Caution, cautions_of
 from .model import RULES, SEVERITY_ORDER, Finding, Remedy, Severity, Step
 
 __all__ = ["Caution", "Finding", "Remedy", "Severity", "Step", "cautions_of", "findings_of"]
 
-_REGISTERED = (array_rules, draw_rules, general_rules, store_rules, sun_rules, weather_rules)
+_REGISTERED = (
+    array_rules,
+    battery_rules,
+    draw_rules,
+    general_rules,
+    layer_rules,
+    store_rules,
+    sun_rules,
+    weather_rules,
+)
 """Importing a rule module registers its rules."""
 
 

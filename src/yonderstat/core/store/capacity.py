@@ -54,25 +54,27 @@ def lead_temperature_factor(temperature_c: float) -> float:
     return float(np.interp(temperature_c, np.append(FREEZING_FULL_C, temperatures), np.append(0.0, 1.0 / sizes)))
 
 
-def lifepo4_temperature_factor(temperature_c: float) -> float:
-    """Discharge capacity of LiFePO4 at a temperature over that at 25 °C; the table's ends hold beyond it."""
-    return float(
-        np.interp(
-            temperature_c,
-            column("lifepo4_temperature", "temperature_c"),
-            column("lifepo4_temperature", "capacity_share"),
-        )
-    )
+TABLE_SOURCES = {"lead": "ieee485", "lifepo4": "lfp-cold", "nmc": "nmc-cold"}
+
+
+def _table_of(chemistry: Chemistry) -> str:
+    return rows_by("chemistries", "chemistry")[chemistry]["temperature_table"]
+
+
+def temperature_source(chemistry: Chemistry) -> str:
+    """Where the chemistry's temperature factors come from."""
+    return TABLE_SOURCES[_table_of(chemistry)]
 
 
 def temperature_factor(chemistry: Chemistry, temperature_c: float) -> float:
-    """Capacity at a temperature over that at 25 °C, by chemistry."""
-    if rows_by("chemistries", "chemistry")[chemistry]["temperature_table"] == "lead":
+    """Capacity at a temperature over that at 25 °C, by chemistry. Of lithium the table's ends hold beyond it."""
+    name = _table_of(chemistry)
+    if name == "lead":
         return lead_temperature_factor(temperature_c)
-    return lifepo4_temperature_factor(temperature_c)
+    table = f"{name}_temperature"
+    return float(np.interp(temperature_c, column(table, "temperature_c"), column(table, "capacity_share")))
 
 
 def below_temperature_table(chemistry: Chemistry, temperature_c: float) -> bool:
     """Whether the temperature lies below the published table, so that the factor is an extrapolation."""
-    name = f"{rows_by('chemistries', 'chemistry')[chemistry]['temperature_table']}_temperature"
-    return temperature_c < float(column(name, "temperature_c")[0])
+    return temperature_c < float(column(f"{_table_of(chemistry)}_temperature", "temperature_c")[0])

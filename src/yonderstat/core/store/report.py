@@ -1,20 +1,37 @@
-"""The Store figures of a design: the waterfall from the label to what can be used, and how long it lasts."""
+"""The Store figures of a design: what the bank holds, how long it lasts, how it charges, what it weighs."""
 
 from dataclasses import dataclass
 
 from ..data import rows_by
 from ..design import Bank, Brief, Design
+from ..draw import MONTH_NAMES
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
-from .capacity import below_temperature_table, rate_factor, temperature_factor
+from .care import CareReport, care_report
+from .charge import ChargeSetting, charge_settings, charge_times
+from .compare import CompareBasis, ComparedChemistry, compare_chemistries
+from .kind import kind_of
+from .layers import LayerFigures, layer_figures, pack_figures
+from .life import cycles_a_year
+from .paths import ChargedBank, charged_banks
 from .resting import RestingRow, resting_table
+from .temperature import Surroundings, bank_temperature
+from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v
+from .waterfall import Waterfall, usable_by_month, waterfall
 
-INDOORS_C, HEATED_C = 15.0, 5.0
-"""Bank temperature taken indoors and in a heated box in the hard month. [C] common practice."""
+
+@dataclass(frozen=True, slots=True)
+class ChargeFigures:
+    """Filling the bank from the end of what may be used, with a charger of so many amps."""
+
+    name: str
+    amps: Key
+    hours: Key
 
 
 @dataclass(frozen=True, slots=True)
 class StoreReport:
-    """The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step."""
+    """The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step; months run January to
+    December."""
 
     label_ah: Key
     usable_ah: Key
@@ -26,7 +43,21 @@ class StoreReport:
     waterfall: tuple[Key, ...]
     days_without_sun: Key
     hours_without_sun: Key
+    months_ah: tuple[Key, ...]
+    months_c: tuple[Key, ...]
+    takeaway: str
+    """Of the months, in a sentence."""
     resting: tuple[RestingRow, ...]
+    resistance_ohm: Key
+    discharge: tuple[DischargePoint, ...]
+    end_mean_v: Key
+    end_peak_v: Key
+    charging: tuple[ChargeFigures, ...]
+    settings: tuple[ChargeSetting, ...]
+    compared: tuple[ComparedChemistry, ...]
+    care: CareReport
+    layers: tuple[LayerFigures, ...]
+    charged: tuple[ChargedBank, ...]
 
 
 def asked_days(brief: Brief, workings: Workings) -> Quantity:
@@ -48,163 +79,6 @@ def asked_days(brief: Brief, workings: Workings) -> Quantity:
         "as asked in the brief",
         [item],
         source,
-    )
-
-
-def default_depth(bank: Bank, brief: Brief) -> float:
-    """The usual depth limit: shallow where the bank cycles all year, deep where outages are rare."""
-    row = rows_by("chemistries", "chemistry")[bank.chemistry]
-    return float(row["depth_standby" if brief.purpose == "standby" else "depth_continuous"])
-
-
-def _temperature(bank: Bank, brief: Brief, workings: Workings) -> Quantity:
-    if bank.cold_c is not None:
-        item, words = (
-            given("T", "bank in the hard month", bank.cold_c, "°C", "/store/bank/cold_c"),
-            "as given",
-        )
-    elif bank.housing == "outdoors":
-        item = given("T", "coldest at the site", brief.coldest_c, "°C", "/brief/coldest_c")
-        words = "outdoors the bank is taken to get as cold as the site"
-    else:
-        warm = HEATED_C if bank.housing == "heated" else INDOORS_C
-        item = assumed("T", f"bank {bank.housing}", warm, "°C", "practice", "/store/bank/cold_c")
-        words = "usual for where the bank lives"
-    return workings.add(
-        "store.temperature_c",
-        item.value,
-        "°C",
-        "Bank temperature, hard month",
-        "T",
-        words,
-        [item],
-        "practice",
-    )
-
-
-def _usual_depth(bank: Bank, brief: Brief, workings: Workings) -> Quantity:
-    row = rows_by("chemistries", "chemistry")[bank.chemistry]
-    usual = default_depth(bank, brief)
-    use = "rare stand-by" if brief.purpose == "standby" else "regular"
-    item = assumed("d", "usual depth", usual, "share", "depth", pointer="/store/bank/depth")
-    return workings.add(
-        "store.default_depth",
-        usual,
-        "share",
-        "Usual depth limit",
-        "d",
-        f"{row['label']} in {use} use",
-        [item],
-        "depth",
-    )
-
-
-def _label(bank: Bank, workings: Workings) -> Quantity:
-    return workings.add(
-        "store.label_ah",
-        bank.parallel * bank.unit_ah.value,
-        "A·h",
-        f"Label capacity at {bank.hour_rate_h:g} h",
-        "C = p · C₁",
-        "units in parallel times the label of one; series adds volts, not amp-hours",
-        [
-            stated("p", "strings in parallel", bank.parallel, "", "/store/bank/parallel"),
-            given("C₁", "label of one unit", bank.unit_ah, "A·h", "/store/bank/unit_ah"),
-        ],
-        "arithmetic",
-    )
-
-
-def _aged(bank: Bank, label: Quantity, workings: Workings) -> Quantity:
-    return workings.add(
-        "store.after_health_ah",
-        label.number * bank.health.value,
-        "A·h",
-        "after age",
-        "C · h",
-        "times what age has left",
-        [used("C", label), given("h", "health", bank.health, "share", "/store/bank/health")],
-        "practice",
-    )
-
-
-def _at_rate(bank: Bank, label: Quantity, aged: Quantity, average_a: Quantity, workings: Workings) -> Quantity:
-    row = rows_by("chemistries", "chemistry")[bank.chemistry]
-    exponent = float(row["peukert_k"])
-    factor = rate_factor(label.number, bank.hour_rate_h, average_a.number, exponent)
-    return workings.add(
-        "store.after_rate_ah",
-        aged.number * factor,
-        "A·h",
-        "at this draw",
-        "C · r,  r = (C_label / (I · H))^(k−1), at most 1",
-        "times what the rate of discharge leaves (Peukert); never more than the label",
-        [
-            used("C", aged),
-            table("r", "rate factor", factor, "share", "peukert"),
-            used("I", average_a),
-            stated("H", "hour rate of the label", bank.hour_rate_h, "h", "/store/bank/hour_rate_h"),
-            table("k", f"Peukert exponent, {row['label']}", exponent, "", "practice"),
-            used("C_label", label),
-        ],
-        "peukert",
-    )
-
-
-def _in_the_cold(bank: Bank, rated: Quantity, temperature: Quantity, workings: Workings) -> Quantity:
-    factor = temperature_factor(bank.chemistry, temperature.number)
-    source = "lfp-cold" if bank.chemistry == "lifepo4" else "ieee485"
-    beyond = below_temperature_table(bank.chemistry, temperature.number)
-    return workings.add(
-        "store.after_cold_ah",
-        rated.number * factor,
-        "A·h",
-        f"at {temperature.number:g} °C",
-        "C · f(T)",
-        "times what the temperature leaves, 25 °C being 1",
-        [used("C", rated), used("T", temperature), table("f", "temperature factor", factor, "share", source)],
-        source,
-        "colder than the published table: extrapolated, take it as a guess" if beyond else "",
-    )
-
-
-def _depth(bank: Bank, usual: Quantity, workings: Workings) -> Quantity:
-    allowed = given("d", "depth allowed", bank.depth, "share", "/store/bank/depth") if bank.depth else used("d", usual)
-    return workings.add(
-        "store.depth",
-        allowed.value,
-        "share",
-        "Depth allowed",
-        "d",
-        "as set, or the usual limit",
-        [allowed],
-        "depth",
-    )
-
-
-def _held_share(label: Quantity, cooled: Quantity, workings: Workings) -> Quantity:
-    return workings.add(
-        "store.held_share",
-        cooled.number / label.number,
-        "share",
-        "Left of the label",
-        "k = C / C_label",
-        "what age, rate and cold leave of the label",
-        [used("C", cooled), used("C_label", label)],
-        "arithmetic",
-    )
-
-
-def _usable(held: Quantity, depth: Quantity, workings: Workings) -> Quantity:
-    return workings.add(
-        "store.usable_ah",
-        held.number * depth.number,
-        "A·h",
-        "Usable",
-        "Q = C · d",
-        "times the depth allowed",
-        [used("C", held), used("d", depth)],
-        "depth",
     )
 
 
@@ -236,46 +110,238 @@ def _lasting(usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[
     return lasts, hours
 
 
+def _end_volts(
+    bank: Bank,
+    bus_v: Quantity,
+    depth: Quantity,
+    temperature: Quantity,
+    drawn: tuple[Quantity, Quantity],
+    workings: Workings,
+) -> tuple[Quantity, Quantity, Quantity]:
+    """Internal resistance, and the volts at the end of what may be used at the mean and at the highest draw."""
+    kind = kind_of(bank.chemistry)
+    resistance = workings.add(
+        "store.resistance_ohm",
+        bank_resistance_ohm(bank, bus_v.number, temperature.number) * 1000.0,
+        "mΩ",
+        "Internal resistance",
+        "R = (r · 100 / C + r_e / p) · blocks / f(T)",
+        "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
+        [
+            table("r", "cells, 100 A·h at 12 V", kind.cell_milliohm, "mΩ", "resistance"),
+            table("r_e", "electronics", kind.electronics_milliohm, "mΩ", "resistance"),
+            used("T", temperature),
+        ],
+        "resistance",
+    )
+    found = []
+    for word, current in zip(("mean", "peak"), drawn, strict=True):
+        found.append(
+            workings.add(
+                f"store.end_{word}_v",
+                loaded_v(bank, bus_v.number, 1.0 - depth.number, current.number, temperature.number),
+                "V",
+                f"At the posts at the end, {'mean' if word == 'mean' else 'highest'} draw",
+                "V = V_rest(1 − d) − I · R",
+                "rested volts where the depth allowed ends, less what the current loses inside the bank",
+                [used("d", depth), used("I", current), used("R", resistance)],
+                "resistance",
+            )
+        )
+    return resistance, found[0], found[1]
+
+
+def _chargers(design: Design, bank: Bank, label: Quantity) -> list[tuple[str, str, float, str]]:
+    kind = kind_of(bank.chemistry)
+    limit = bank.limits.max_charge_a
+    most = limit.value * bank.parallel if limit else kind.charge_share_max * label.number
+    rows = [
+        ("slow", "Slow, 0.1 C", 0.1 * label.number, ""),
+        ("planned", f"Planned, {kind.charge_share_plan:g} C", kind.charge_share_plan * label.number, ""),
+        ("most", "The most it takes", most, "/store/bank/limits/max_charge_a"),
+    ]
+    if design.array.alternator:
+        amps = design.array.alternator.charge_a.value
+        rows.append(("engine", "From the engine", amps, "/array/alternator/charge_a"))
+    return rows
+
+
+def _charging(
+    design: Design, bank: Bank, fall: Waterfall, temperature: Quantity, workings: Workings
+) -> tuple[ChargeFigures, ...]:
+    kind = kind_of(bank.chemistry)
+    low = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind.charge_low_c
+    locked = not kind.is_lead and temperature.number < low
+    source = "lead-charge" if kind.is_lead else "lfp-charge"
+    found = []
+    for key, name, amps, pointer in _chargers(design, bank, fall.label):
+        current = workings.add(
+            f"store.charge.{key}.amps",
+            amps,
+            "A",
+            f"{name}: current",
+            "I",
+            "the charger's current into the bank",
+            [stated("I", name, amps, "A", pointer) if pointer else assumed("I", name, amps, "A", "practice")],
+            "practice",
+        )
+        times = None if locked else charge_times(bank, fall.cooled.number, 1.0 - fall.depth.number, amps)
+        note = "colder than it may be charged: none goes in" if locked else "" if times else "nothing to fill it with"
+        inputs = [
+            used("I", current),
+            used("C", fall.cooled),
+            used("d", fall.depth),
+            table("η", f"charge kept, {kind.label}", kind.coulombic_efficiency, "share", "practice"),
+        ]
+        if times:
+            inputs.append(table("t_b", "hours of bulk", times.bulk_h, "h", source))
+            inputs.append(table("t_a", "hours of tail", times.tail_h, "h", source))
+            inputs.append(table("k", "charge at the knee", times.knee_share, "share", source))
+        hours = workings.add(
+            f"store.charge.{key}.hours",
+            times.whole_h if times else None,
+            "h",
+            f"{name}: to full",
+            "t = t_bulk + t_tail",
+            "constant current until the set volts are reached, then a current that dies away",
+            inputs,
+            source,
+            note,
+        )
+        found.append(ChargeFigures(name, current.key, hours.key))
+    return tuple(found)
+
+
+@dataclass(frozen=True, slots=True)
+class StationLoad:
+    """What the station asks of the bank in the month it is judged by."""
+
+    bus_v: Quantity
+    daily_ah: Quantity
+    average_a: Quantity
+    peak_a: Quantity
+
+
+def _layers(design: Design, load: StationLoad, temperature: Quantity, workings: Workings) -> tuple[LayerFigures, ...]:
+    if not design.store.layers and not design.store.packs:
+        return ()
+    mean_w = workings.add(
+        "store.mean_w",
+        load.average_a.number * load.bus_v.number,
+        "W",
+        "Mean draw",
+        "P = I · V",
+        "mean current at the nominal bus volts",
+        [used("I", load.average_a), used("V", load.bus_v)],
+        "arithmetic",
+    )
+    banks = [
+        layer_figures(layer, index, design.brief, temperature, mean_w, workings)
+        for index, layer in enumerate(design.store.layers)
+    ]
+    packs = [pack_figures(pack, index, mean_w, workings) for index, pack in enumerate(design.store.packs)]
+    return (*banks, *packs)
+
+
+def days_held(
+    design: Design,
+    bank: Bank,
+    daily_ah: Quantity,
+    average_a: Quantity,
+    month: int,
+    around: Surroundings | None,
+    workings: Workings,
+) -> float | None:
+    """Days the bank lasts in a month without sun; None where nothing draws. The report's own steps, and only those."""
+    temperature = bank_temperature(bank, design.brief, month, month, around, workings)
+    fall = waterfall(bank, design.brief, average_a, temperature, workings)
+    return _lasting(fall.usable, daily_ah, workings)[0].value
+
+
+def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief, workings: Workings) -> str:
+    ah = {month: workings[held[month - 1]].number for month in brief.months}
+    worst, best = min(ah, key=lambda month: ah[month]), max(ah, key=lambda month: ah[month])
+    if ah[best] <= 0 or ah[best] - ah[worst] < 0.01 * ah[best]:
+        return f"The same all year, at {months[worst - 1].number:.0f} °C."
+    share = f"{100.0 * ah[worst] / ah[best]:.0f} %"
+    return (
+        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} A·h at {months[worst - 1].number:.0f} °C, "
+        f"{share} of {MONTH_NAMES[best - 1]}'s {ah[best]:.0f}."
+    )
+
+
 def store_report(
-    design: Design, bank: Bank, bus_v: Quantity, daily_ah: Quantity, average_a: Quantity, workings: Workings
+    design: Design, bank: Bank, load: StationLoad, hard_month: int, around: Surroundings | None, workings: Workings
 ) -> StoreReport:
-    """Work out what the bank holds for this draw, and how long that lasts without any sun.
+    """Work out what the bank holds for this draw, how long that lasts without any sun, and how it fills again.
 
     Parameters
     ----------
-    bus_v, daily_ah, average_a : Quantity
-        The station's bus volts and its draw. [V], [A·h] a day, [A]
+    hard_month : int
+        The month the design is judged by.
+    around : Surroundings or None
+        Air and sun round the bank; None without a place.
     """
-    label = _label(bank, workings)
-    aged = _aged(bank, label, workings)
-    rated = _at_rate(bank, label, aged, average_a, workings)
-    temperature = _temperature(bank, design.brief, workings)
-    cooled = _in_the_cold(bank, rated, temperature, workings)
-    usual = _usual_depth(bank, design.brief, workings)
-    depth = _depth(bank, usual, workings)
-    held_share = _held_share(label, cooled, workings)
-    usable = _usable(cooled, depth, workings)
+    months = tuple(bank_temperature(bank, design.brief, month, hard_month, around, workings) for month in range(1, 13))
+    hard = months[hard_month - 1]
+    temperature = workings.add(
+        "store.temperature_c",
+        hard.number,
+        "°C",
+        "Bank temperature, hard month",
+        "T",
+        "the bank on a cold day of the hard month",
+        [used("T", hard)],
+        "practice",
+    )
+    fall = waterfall(bank, design.brief, load.average_a, temperature, workings)
     usable_wh = workings.add(
         "store.usable_wh",
-        usable.number * bus_v.number,
+        fall.usable.number * load.bus_v.number,
         "W·h",
         "Usable energy",
         "E = Q · V",
         "usable amp-hours times the nominal bus volts",
-        [used("Q", usable), used("V", bus_v)],
+        [used("Q", fall.usable), used("V", load.bus_v)],
         "arithmetic",
     )
-    lasts, hours = _lasting(usable, daily_ah, workings)
+    lasts, hours = _lasting(fall.usable, load.daily_ah, workings)
+    drawn = (load.average_a, load.peak_a)
+    resistance, end_mean, end_peak = _end_volts(bank, load.bus_v, fall.depth, temperature, drawn, workings)
+    bus_v, cold = load.bus_v.number, temperature.number
+    held = usable_by_month(bank, fall, months, workings)
+    basis = CompareBasis(
+        usable_wh,
+        load.bus_v,
+        load.average_a,
+        load.daily_ah,
+        temperature,
+        min(item.number for item in months),
+        cycles_a_year(design.brief),
+    )
     return StoreReport(
-        label.key,
-        usable.key,
+        fall.label.key,
+        fall.usable.key,
         usable_wh.key,
         temperature.key,
-        usual.key,
-        depth.key,
-        held_share.key,
-        (label.key, aged.key, rated.key, cooled.key, usable.key),
+        fall.usual_depth.key,
+        fall.depth.key,
+        fall.held_share.key,
+        fall.steps,
         lasts.key,
         hours.key,
-        resting_table(bank.chemistry, bus_v.number),
+        held,
+        tuple(item.key for item in months),
+        _takeaway(held, months, design.brief, workings),
+        resting_table(bank.chemistry, bus_v),
+        resistance.key,
+        discharge_curve(bank, bus_v, load.average_a.number, load.peak_a.number, cold),
+        end_mean.key,
+        end_peak.key,
+        _charging(design, bank, fall, temperature, workings),
+        charge_settings(bank, bus_v, fall.cooled.number, cold),
+        compare_chemistries(bank, design.brief, basis, workings),
+        care_report(bank, bus_v, fall.label, workings),
+        _layers(design, load, temperature, workings),
+        charged_banks(design),
     )

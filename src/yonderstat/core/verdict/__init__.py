@@ -2,12 +2,14 @@
 
 from .effects import days_without_sun, draw_covered
 from .figures import Figures, figures_of
+from .life import LifeReport, year_of_charge
 from .months import carried_days, covered_share, hardest_month, months_in_words
 from .report import EnergyLine, MonthCell, Verdict
 
 __all__ = [
     "EnergyLine",
     "Figures",
+    "LifeReport",
     "MonthCell",
     "Verdict",
     "carried_days",
@@ -17,4 +19,5 @@ __all__ = [
     "figures_of",
     "hardest_month",
     "months_in_words",
+    "year_of_charge",
 ]

@@ -3,9 +3,11 @@
 from ..array import charge_volts, class_working_volts, coulombic_share, string_daily_ah
 from ..design import Design
 from ..draw import bus_volts, station_draw
-from ..store import blocks_of_12v, store_report
-from ..sun import sun_report
+from ..store import blocks_of_12v, days_held
+from ..sun import here_of, sun_report
+from ..weather import air_by_month, warmth_of
 from ..working import Workings
+from .around import main_plane, surroundings
 
 
 def days_without_sun(design: Design, month: int) -> float | None:
@@ -17,8 +19,11 @@ def days_without_sun(design: Design, month: int) -> float | None:
         return None
     daily = workings.add("daily_ah", daily_ah, "A·h", "a day", "Q", "a day's draw")
     average = workings.add("average_a", daily_ah / 24.0, "A", "average", "Q / 24", "around the clock")
-    store = store_report(design, design.store.bank, bus_v, daily, average, workings)
-    return workings[store.days_without_sun].value
+    here = here_of(design)
+    air_c = air_by_month(warmth_of(design, here), workings)[0] if here else ()
+    plane = main_plane(design, sun_report(design, workings))
+    around = surroundings(design, air_c, plane, workings)
+    return days_held(design, design.store.bank, daily, average, month, around, workings)
 
 
 def draw_covered(design: Design, month: int) -> float | None:

@@ -7,10 +7,12 @@ from ..array import ArrayReport, SizingReport, array_report, sizing_report
 from ..array.sizing import Basis
 from ..design import Design, Purpose
 from ..draw import DrawReport, StationDraw, bus_volts, draw_report, heaviest_month, station_draw
-from ..store import StoreReport, asked_days, store_report
+from ..store import StationLoad, StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
 from ..weather import WeatherReport, weather_report
 from ..working import Key, Quantity, Workings, used
+from .around import main_plane, surroundings
+from .life import LifeReport, life_report
 from .months import carry_quantity, cover_quantity, hardest_month
 from .night import NightFigures, night_figures
 from .report import EnergyLine, Link, MonthCell, Verdict
@@ -25,6 +27,7 @@ class Figures:
     energy_line: EnergyLine
     draw: DrawReport
     store: StoreReport | None
+    life: LifeReport | None
     sun: SunReport
     weather: WeatherReport | None
     array: ArrayReport
@@ -45,15 +48,6 @@ def _hard_month(design: Design, station: StationDraw, array: ArrayReport, workin
         return heaviest_month(drawn, design.brief.months)
     known = workings
     return hardest_month(design.brief.months, [known[key].number for key in array.stored_ah], list(drawn))
-
-
-def _main_plane(sun: SunReport, array: ArrayReport, workings: Workings) -> PlaneFigures | None:
-    """The plane with the most label watts on it; the reference plane where there are no strings."""
-    if not sun.planes:
-        return None
-    known = workings
-    watts = {string.id: known[string.watts].number for string in array.strings}
-    return max(sun.planes, key=lambda plane: watts.get(plane.string_id, 0.0))
 
 
 def _cells(
@@ -163,13 +157,17 @@ def figures_of(design: Design) -> Figures:
     known = workings
     daily, average = known[draw.daily_ah], known[draw.average_a]
     bank = design.store.bank
-    store = store_report(design, bank, bus_v, daily, average, workings) if bank else None
+    plane = main_plane(design, sun)
+    weather = weather_report(design, plane, month, workings)
+    load = StationLoad(bus_v, daily, average, known[draw.peak_a])
+    around = surroundings(design, weather.air_c if weather else (), plane, workings)
+    store = store_report(design, bank, load, month, around, workings) if bank else None
+    plane_id = plane.string_id if plane else None
+    life = life_report(design, station, store, array.stored_ah, plane_id, bus_v.number, workings) if store else None
     night = None
     if sun.longest_night_h:
         nights = [known[key] for key in sun.longest_night_h]
         night = night_figures(design, station, nights, known[store.usable_ah] if store else None, workings)
-    plane = _main_plane(sun, array, workings)
-    weather = weather_report(design, plane, month, workings)
     has_panels = bool(array.strings) or array.alternator_ah is not None
     harvest = known[array.harvest_ah[month - 1]] if array.harvest_ah and has_panels else None
     stored = known[array.stored_ah[month - 1]] if array.stored_ah and has_panels else None
@@ -201,5 +199,5 @@ def figures_of(design: Design) -> Figures:
         cells,
     )
     return Figures(
-        verdict, line, draw, store, sun, weather, array, sizing, night, station, asked.key, workings.as_dict()
+        verdict, line, draw, store, life, sun, weather, array, sizing, night, station, asked.key, workings.as_dict()
     )

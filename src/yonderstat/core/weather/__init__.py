@@ -2,7 +2,7 @@
 
 from .days import buried_days, day_ranks, days_of_ranks, model_figure, persistent_normal, synthetic_days
 from .hours import YearsOfLight, clock_ahead_h, hourly_air_c, hourly_on_plane_w_m2, years_of_light
-from .report import WeatherReport, weather_report
+from .report import WeatherReport, air_by_month, plane_days_kwh_m2, warmth_of, weather_report
 from .warmth import (
     Warmth,
     estimated_year_c,
@@ -18,6 +18,7 @@ __all__ = [
     "Warmth",
     "WeatherReport",
     "YearsOfLight",
+    "air_by_month",
     "buried_days",
     "climate_zone",
     "clock_ahead_h",
@@ -29,10 +30,12 @@ __all__ = [
     "left_out_errors_k",
     "model_figure",
     "persistent_normal",
+    "plane_days_kwh_m2",
     "recorded_warmth",
     "severe_minimum_c",
     "synthetic_days",
     "usual_warmth",
+    "warmth_of",
     "weather_report",
     "within_zone",
     "years_of_light",

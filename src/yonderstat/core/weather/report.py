@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..design import Brief, Design, WeatherRecord
 from ..draw import MONTH_NAMES, month_key
@@ -24,6 +25,8 @@ from ..working import Input, Key, Quantity, Workings, assumed, given, table, use
 from .days import buried_days, model_figure, synthetic_days
 from .warmth import UNKNOWN_ZONE_ERROR_K, Warmth, recorded_warmth, severe_minimum_c, usual_warmth
 from .zone import climate_zone
+
+FloatArray = NDArray[np.float64]
 
 RUNS_D = (3, 5, 10)
 """Lengths of poor runs that are told. [d]"""
@@ -88,18 +91,30 @@ def longest_run(poor: np.ndarray) -> int:
     return int(longest.max())
 
 
-@lru_cache(maxsize=128)
-def bad_weather(here: Here, conditions: Conditions, mounting: Mounting, month: int, years: int) -> BadWeather | None:
-    """A month's poor days on a plane, from synthetic years; None where the sun is not known."""
+@lru_cache(maxsize=32)
+def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, years: int) -> FloatArray | None:
+    """Every day of synthetic years on a plane, snow counted, shape (365, years) [kW·h/m²]; read-only, as it is kept.
+
+    None where the sun is not known.
+    """
     seed = int(model_figure("seed"))
     flat = synthetic_days(here, conditions, years, seed)
     if flat is None:
         return None
-    months, days = year_days()
-    chosen = months == month
-    grid = sky_grid(here.latitude_deg, (months[chosen], days[chosen]))
-    plane = on_plane_kwh_m2(light_under(grid, flat[chosen], conditions), mounting, here.latitude_deg)
-    plane = np.where(buried_days(conditions.snow_days, years, seed)[chosen], 0.0, plane)
+    grid = sky_grid(here.latitude_deg, year_days())
+    plane = on_plane_kwh_m2(light_under(grid, flat, conditions), mounting, here.latitude_deg)
+    plane = np.where(buried_days(conditions.snow_days, years, seed), 0.0, plane)
+    plane.setflags(write=False)
+    return plane
+
+
+@lru_cache(maxsize=128)
+def bad_weather(here: Here, conditions: Conditions, mounting: Mounting, month: int, years: int) -> BadWeather | None:
+    """A month's poor days on a plane, from synthetic years; None where the sun is not known."""
+    days = plane_days_kwh_m2(here, conditions, mounting, years)
+    if days is None:
+        return None
+    plane = days[year_days()[0] == month]
     means = np.sort(plane.mean(axis=0))
     return BadWeather(
         tuple(float(value) for value in means),
@@ -135,7 +150,8 @@ def _basis_words(warmth: Warmth, record: WeatherRecord | None) -> str:
     )
 
 
-def _air(warmth: Warmth, workings: Workings) -> tuple[tuple[Key, ...], tuple[Key, ...]]:
+def air_by_month(warmth: Warmth, workings: Workings) -> tuple[tuple[Key, ...], tuple[Key, ...]]:
+    """Mean air and its daily swing by month, with how they are known. [°C], [K]"""
     source = {"record": "record", "city": "chelsa", "guess": "air-guess"}[warmth.basis]
     words = {
         "record": "mean of the file's hours",
@@ -259,7 +275,7 @@ def weather_report(design: Design, plane: PlaneFigures | None, month: int, worki
     if here is None:
         return None
     warmth = warmth_of(design, here)
-    means, swings = _air(warmth, workings)
+    means, swings = air_by_month(warmth, workings)
     cold = _cold(design.brief, here, workings)
     words, years = _basis_words(warmth, design.sun.record), int(model_figure("years"))
     bad = None

@@ -54,7 +54,7 @@ export default function BriefSheet() {
         </div>
         <PlacePicture />
       </Part>
-      <Part title="Money and notes">
+      <Part title="Money, weight and notes">
         <div className="grid gap-4 sm:grid-cols-2">
           <NumberField
             label="Price of a kWh from the mains"
@@ -64,6 +64,14 @@ export default function BriefSheet() {
             optional
           />
           <TextField label="Currency" path={["brief", "currency"]} />
+          <NumberField
+            label="Batteries may weigh"
+            path={["brief", "payload_kg"]}
+            dimension="weight"
+            known
+            optional
+            hint="What hitch, roof, back or tower will carry of them."
+          />
           <TextField label="Name of this design" path={["name"]} />
           <AsBuiltLine />
           <div className="sm:col-span-2">

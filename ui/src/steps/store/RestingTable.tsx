@@ -1,5 +1,6 @@
 import { useDesk } from "../../kit/context";
 import { Part } from "../../kit/layout";
+import { RestReading } from "./RestReading";
 
 /** Resting volts against charge, for a card on the wall. */
 export function RestingTable() {
@@ -15,6 +16,7 @@ export function RestingTable() {
           : "after 6 to 24 h at rest"
       }
     >
+      <RestReading />
       <table className="w-full max-w-sm">
         <thead>
           <tr className="text-[12px] text-ink2">

@@ -1,67 +1,38 @@
-import { useCatalogue } from "../../api/queries";
+import { MonthBars } from "../../charts/MonthBars";
 import { useDesk, useFigure } from "../../kit/context";
-import { ChoiceField, NumberField } from "../../kit/fields";
 import { BigFigure, Part } from "../../kit/layout";
 import { RulesTable } from "../../kit/RulesTable";
+import { BankFields } from "./BankFields";
 import { BankPicture } from "./BankPicture";
+import { Charging } from "./Charging";
+import { Compared } from "./Compared";
+import { Discharge } from "./Discharge";
+import { FIRST_BANK } from "./firstBank";
+import { Layers } from "./Layers";
+import { LifeAndCare } from "./LifeAndCare";
 import { RestingTable } from "./RestingTable";
+import { Runtime } from "./Runtime";
 import { Waterfall } from "./Waterfall";
 
 const BANK = ["store", "bank"] as const;
-const FIRST_BANK = {
-  chemistry: "agm",
-  unit_v: 12,
-  unit_ah: { value: 100, basis: "default" },
-  hour_rate_h: 20,
-  series: 1,
-  parallel: 1,
-  health: { value: 1, basis: "default" },
-  depth: null,
-  housing: "indoors",
-  cold_c: null,
-};
 
-function BankFields() {
+/** What can be used as the bank warms and cools through the year. */
+function ByMonth() {
   const { view } = useDesk();
-  const { data: choices } = useCatalogue();
-  const working = view.report.working;
+  const figure = useFigure();
   const store = view.report.store;
+  if (!store) return null;
   return (
-    <div className="grid gap-3 sm:grid-cols-2">
-      <ChoiceField label="Chemistry" path={[...BANK, "chemistry"]} choices={choices?.chemistries} />
-      <ChoiceField label="Where it lives" path={[...BANK, "housing"]} choices={choices?.housings} />
-      <NumberField label="Label of one unit" path={[...BANK, "unit_ah"]} dimension="amp_hours" known />
-      <NumberField
-        label="at its hour rate"
-        path={[...BANK, "hour_rate_h"]}
-        dimension="count"
-        hint="Usually the 20-hour rate."
-      />
-      <NumberField label="Volts of one unit" path={[...BANK, "unit_v"]} dimension="volts" />
-      <div className="grid grid-cols-2 gap-3">
-        <NumberField label="In series" path={[...BANK, "series"]} dimension="count" />
-        <NumberField label="In parallel" path={[...BANK, "parallel"]} dimension="count" />
-      </div>
-      <NumberField label="What age has left" path={[...BANK, "health"]} dimension="share" known />
-      <NumberField
-        label="Depth allowed"
-        path={[...BANK, "depth"]}
-        dimension="share"
-        known
-        optional
-        fallback={store ? working[store.default_depth]?.value : null}
-        hint="Empty takes the usual limit for chemistry and use."
-      />
-      <NumberField
-        label="Bank temperature, hard month"
-        path={[...BANK, "cold_c"]}
-        dimension="temperature"
-        known
-        optional
-        fallback={store ? working[store.temperature_c]?.value : null}
-        hint="Empty follows where it lives."
-      />
-    </div>
+    <MonthBars
+      title="Usable by month"
+      takeaway={store.takeaway}
+      values={store.months_ah.map(figure)}
+      unit="Ah"
+      colour="bg-store/60"
+      hardMonth={view.report.verdict.hard_month}
+      months={view.document.brief.months}
+      more={[["bank °C", store.months_c.map(figure)]]}
+    />
   );
 }
 
@@ -97,14 +68,27 @@ export default function StoreSheet() {
       <div className="grid gap-x-8 lg:grid-cols-2">
         <Part title="Bank">
           <BankPicture />
-          <BankFields />
+          <BankFields
+            path={BANK}
+            usualDepth={figure(store.default_depth)?.value}
+            temperature={figure(store.temperature_c)?.value}
+          />
         </Part>
         <div>
           <Waterfall />
+          <Runtime />
+          <LifeAndCare />
           <RulesTable which="bank" />
-          <RestingTable />
         </div>
       </div>
+      <ByMonth />
+      <Compared />
+      <div className="grid gap-x-8 lg:grid-cols-2">
+        <Discharge />
+        <RestingTable />
+      </div>
+      <Charging />
+      <Layers />
     </>
   );
 }

@@ -1,0 +1,330 @@
+"""Findings about what the batteries are, and what they are asked to do."""
+
+from collections.abc import Iterator
+
+from ..design import Bank, Design
+from ..draw import mode_share
+from ..store import kind_of
+from ..verdict import Figures
+from .model import Finding, Remedy, Severity, rule
+from .remedies import lasting_effect, replace, try_change, with_bank
+
+WORN_SHARE = 0.8
+FULL_WITHIN_D = 14.0
+"""Lead that is not full for longer sulphates. [C] common practice."""
+LONG_CARRIER_SHARE = 0.95
+"""A mode that takes this share of the key-down current is a long carrier; speech and keying come in peaks."""
+
+
+def charge_sources_a(design: Design, figures: Figures) -> list[tuple[str, float]]:
+    """Every source that charges the bank, with the most amps it gives."""
+    found = []
+    for string, shown in zip(design.array.strings, figures.array.strings, strict=True):
+        working_v = figures.working[shown.working_v].number
+        watts = string.module.watts.value * string.series * string.parallel
+        volts = figures.working[figures.array.charge_v].number if string.controller == "mppt" else working_v
+        found.append((string.name, watts / volts))
+    if design.array.alternator:
+        found.append(("the engine", design.array.alternator.charge_a.value))
+    return found
+
+
+def _label_ah(bank: Bank) -> float:
+    return bank.unit_ah.value * bank.parallel
+
+
+@rule
+def starting_battery(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A battery made to turn an engine, used as a store."""
+    bank = design.store.bank
+    if bank is None or bank.chemistry != "starting":
+        return
+    changed = with_bank(design, chemistry="agm")
+    yield Finding(
+        "store.starting",
+        "fix",
+        "store",
+        "A starting battery stands in for a store",
+        "It gives many amps for seconds. A few tens of deep discharges wear it out; as a stop-gap it will do.",
+        "/store/bank/chemistry",
+        (
+            try_change(
+                "AGM of the same label",
+                changed,
+                [replace("/store/bank/chemistry", "agm")],
+                lasting_effect(figures),
+            ),
+        ),
+    )
+
+
+@rule
+def beyond_the_makers_counts(design: Design, figures: Figures) -> Iterator[Finding]:
+    """More in series or parallel than the maker allows."""
+    bank = design.store.bank
+    if bank is None:
+        return
+    for word, count, most in (
+        ("series", bank.series, bank.limits.max_series),
+        ("parallel", bank.parallel, bank.limits.max_parallel),
+    ):
+        if most is not None and count > most:
+            yield Finding(
+                f"store.too_many_{word}",
+                "stop",
+                "store",
+                f"{count} units in {word}, where the maker allows {most}",
+                "The electronics inside are built for so many volts, and share current only among so few.",
+                f"/store/bank/{word}",
+            )
+
+
+@rule
+def lithium_in_frost(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Lithium that gets colder than it may be charged."""
+    bank, store = design.store.bank, figures.store
+    if bank is None or store is None or kind_of(bank.chemistry).is_lead:
+        return
+    limit = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind_of(bank.chemistry).charge_low_c
+    coldest = min(figures.working[store.months_c[month - 1]].number for month in design.brief.months)
+    if coldest >= limit:
+        return
+    if bank.limits.heater_w and bank.limits.heater_w.value > 0:
+        return
+    protected = bank.limits.cold_cutoff == "yes"
+    severity: Severity = "fix" if protected else "stop"
+    what = (
+        "its cut-off will refuse the charge"
+        if protected
+        else "nothing is known to stop the charge"
+        if bank.limits.cold_cutoff == "unknown"
+        else "nothing stops the charge"
+    )
+    warm = with_bank(design, housing="heated", cold_c=None)
+    remedies: list[Remedy] = [
+        try_change(
+            "A heated, insulated box",
+            warm,
+            [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)],
+            lasting_effect(figures),
+        )
+    ]
+    yield Finding(
+        "store.lithium_frost",
+        severity,
+        "store",
+        f"Lithium at {coldest:.0f} °C must not be charged: {what}",
+        "Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
+        "The sun of a frosty morning is then lost, unless a box keeps it warm.",
+        "/store/bank/limits/cold_cutoff",
+        tuple(remedies),
+    )
+
+
+@rule
+def charge_current_against_the_bank(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Charge current above what the bank may take, or so low that it never gets full."""
+    bank = design.store.bank
+    sources = charge_sources_a(design, figures)
+    if bank is None or not sources:
+        return
+    kind, label_ah = kind_of(bank.chemistry), _label_ah(bank)
+    limit = bank.limits.max_charge_a
+    most = limit.value * bank.parallel if limit else kind.charge_share_max * label_ah
+    name, amps = max(sources, key=lambda item: item[1])
+    together = sum(amps for _, amps in sources)
+    if together > most:
+        over_one = amps > most
+        who = name if over_one else "all sources together"
+        told = amps if over_one else together
+        yield Finding(
+            "store.charge_fast",
+            "stop" if limit else "fix",
+            "store",
+            f"{told:.0f} A from {who} is above the {most:.0f} A "
+            f"{'the maker allows' if limit else 'usual for the kind'}",
+            "Faster charging heats the bank and costs it years. Turn the charger down, or add units in parallel.",
+            "/store/bank/limits/max_charge_a",
+        )
+    elif together < kind.charge_share_low * label_ah and kind.is_lead:
+        yield Finding(
+            "store.charge_slow",
+            "mind",
+            "store",
+            f"At best {together:.1f} A into {label_ah:.0f} A·h: lead charged under "
+            f"{kind.charge_share_low * 100:.0f} % of its label seldom gets full",
+            "It then sulphates and loses capacity. More panel, a mains charge now and then, or a smaller bank.",
+            "/store/bank",
+        )
+
+
+@rule
+def seldom_full(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Lead that goes without a full charge for weeks."""
+    bank, life = design.store.bank, figures.life
+    if bank is None or life is None or not kind_of(bank.chemistry).is_lead:
+        return
+    days = figures.number(life.longest_not_full_d)
+    if days is None or days <= FULL_WITHIN_D:
+        return
+    yield Finding(
+        "store.seldom_full",
+        "fix",
+        "store",
+        f"Lead goes {days:.0f} days without a full charge in a typical year",
+        "Left short of full for more than two weeks it sulphates: capacity goes, and age comes early. "
+        "Two layers, more panel, or a chemistry that does not mind.",
+        "/store/bank/chemistry",
+    )
+
+
+@rule
+def worn_out(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Capacity measured below what is worth keeping, or a bank past its years."""
+    bank, life = design.store.bank, figures.life
+    if bank is None or life is None:
+        return
+    left = bank.tested_ah.value / bank.unit_ah.value if bank.tested_ah else bank.health.value
+    known = bank.tested_ah is not None or bank.health.basis != "default"
+    if known and left < WORN_SHARE:
+        yield Finding(
+            "store.worn",
+            "fix",
+            "store",
+            f"The bank holds {left * 100:.0f} % of its label: below 80 % it counts as spent",
+            "It fades faster from here, and one bad cell takes the rest with it. Plan its replacement.",
+            "/store/bank/tested_ah" if bank.tested_ah else "/store/bank/health",
+        )
+    years = figures.number(life.years)
+    if bank.age_years and years is not None and bank.age_years.value > years:
+        yield Finding(
+            "store.old",
+            "mind",
+            "store",
+            f"{bank.age_years.value:g} years old, where {years:.0f} are to be expected",
+            "A discharge test says what is left: until then its capacity is a hope.",
+            "/store/bank/age_years",
+        )
+
+
+@rule
+def vent_missing(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Lead in a closed space with too little opening."""
+    bank, store = design.store.bank, figures.store
+    need = figures.number(store.care.vent_cm2) if store else None
+    if bank is None or need is None or bank.housing == "outdoors":
+        return
+    have = bank.vent_cm2
+    if have is not None and have.value < need:
+        yield Finding(
+            "store.vent_small",
+            "stop" if bank.housing == "insulated_box" else "fix",
+            "store",
+            f"{have.value:.0f} cm² of vent, where {need:.0f} cm² are needed at the inlet and again at the outlet",
+            "Charging lead gives off hydrogen, which burns from 4 % in air. "
+            "The formula is the standard's for boost charge.",
+            "/store/bank/vent_cm2",
+        )
+    elif have is None and bank.housing in {"insulated_box", "heated"}:
+        yield Finding(
+            "store.vent_unknown",
+            "fix",
+            "store",
+            f"Lead in a closed box without a vent given: it needs {need:.0f} cm² in and {need:.0f} cm² out",
+            "Charging lead gives off hydrogen; sealed types vent too when overcharged. One opening low, one high.",
+            "/store/bank/vent_cm2",
+        )
+
+
+@rule
+def too_heavy(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Batteries above what hitch, roof or back will carry."""
+    payload, store = design.brief.payload_kg, figures.store
+    if payload is None or store is None:
+        return
+    keys = [store.care.weight_kg, *(layer.weight_kg for layer in store.layers)]
+    weight = sum(figures.number(key) or 0.0 for key in keys)
+    if weight <= payload.value:
+        return
+    lighter = [
+        item
+        for item in store.compared
+        if not item.in_use and (figures.number(item.weight_kg) or weight) <= payload.value
+    ]
+    best = min(lighter, key=lambda item: figures.number(item.price) or 0.0, default=None)
+    hint = f" {best.name} of the same use weighs {figures.number(best.weight_kg):.0f} kg." if best else ""
+    yield Finding(
+        "store.too_heavy",
+        "stop",
+        "store",
+        f"Batteries weigh {weight:.0f} kg, and {payload.value:g} kg may be carried",
+        f"An overloaded hitch, roof or tower fails without warning.{hint}",
+        "/brief/payload_kg",
+    )
+
+
+def _steady_and_peak_a(figures: Figures) -> tuple[float, float]:
+    """What long carriers draw beside all receive currents, and what voice peaks reach. [A]"""
+    receive_a = sum(item.receive_a for item in figures.station.loads)
+    steps: dict[str, tuple[float, float]] = {}
+    for number, item in enumerate(figures.station.loads):
+        group = item.load.interlock.strip().casefold() or f"#{number}"
+        carrier = item.key_step_a if mode_share(item.load.mode) >= LONG_CARRIER_SHARE else 0.0
+        before = steps.get(group, (0.0, 0.0))
+        steps[group] = (max(before[0], carrier), max(before[1], item.key_step_a))
+    return receive_a + sum(item[0] for item in steps.values()), receive_a + sum(item[1] for item in steps.values())
+
+
+@rule
+def battery_trips(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A battery management that cuts off under the station's own transmit current."""
+    bank = design.store.bank
+    if bank is None:
+        return
+    kind = kind_of(bank.chemistry)
+    limit = bank.limits.max_discharge_a
+    if limit is None and kind.is_lead:
+        return
+    steady = limit.value * bank.parallel if limit else kind.discharge_share_max * _label_ah(bank)
+    burst = bank.limits.peak_discharge_a.value * bank.parallel if bank.limits.peak_discharge_a else steady
+    lasting_a, peak_a = _steady_and_peak_a(figures)
+    if lasting_a > steady:
+        yield Finding(
+            "store.trips",
+            "stop",
+            "store",
+            f"Long carriers draw {lasting_a:.0f} A, and the battery lets {steady:.0f} A out",
+            "Its electronics cut off in mid-transmission, and everything on the bus goes with it.",
+            "/store/bank/limits/max_discharge_a",
+        )
+    elif peak_a > burst:
+        yield Finding(
+            "store.trips",
+            "fix",
+            "store",
+            f"Voice peaks reach {peak_a:.0f} A, and the battery lets {burst:.0f} A out for moments",
+            "Speech averages far less than its peaks, but electronics act on peaks. "
+            "Look up the peak rating and its time.",
+            "/store/bank/limits/peak_discharge_a",
+        )
+
+
+@rule
+def warm_only_with_mains(design: Design, figures: Figures) -> Iterator[Finding]:
+    """'Indoors' trusted in a winter outage."""
+    bank, brief = design.store.bank, design.brief
+    if bank is None or bank.housing != "indoors" or brief.purpose != "standby" or bank.cold_c is not None:
+        return
+    weather = figures.weather
+    air = [figures.working[weather.air_c[month - 1]].number for month in brief.months] if weather else []
+    if not air or min(air) >= 8.0:
+        return
+    yield Finding(
+        "store.indoors",
+        "mind",
+        "store",
+        f"Indoors is warm only while something heats it, and the coldest month has {min(air):.0f} °C outside",
+        "In a winter outage the room cools within a day or two, and the bank with it. "
+        "Give the temperature it would come to.",
+        "/store/bank/cold_c",
+    )

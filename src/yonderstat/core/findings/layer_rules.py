@@ -1,0 +1,126 @@
+"""Findings about layers beside the main bank, and about who charges whom."""
+
+from collections.abc import Iterator
+
+from ..design import MAIN, Design, Layer
+from ..store import kind_of
+from ..verdict import Figures
+from .model import Finding, rule
+from .remedies import try_change
+
+COMMON = {"switch", "lead"}
+"""Ways of joining that can lay two banks in parallel."""
+UNLIKE_SHARE = 0.1
+LIKE_V = 0.6
+HOURS_A_DAY = 24.0
+
+
+def _unlike(design: Design, layer: Layer) -> str:
+    """How a layer differs from the main bank, in words; empty where they are alike."""
+    main = design.store.bank
+    if main is None:
+        return ""
+    other = layer.bank
+    if main.chemistry != other.chemistry:
+        return f"{kind_of(main.chemistry).label} and {kind_of(other.chemistry).label}"
+    one, two = main.unit_ah.value * main.parallel, other.unit_ah.value * other.parallel
+    if abs(one - two) > UNLIKE_SHARE * max(one, two):
+        return f"{one:.0f} A·h and {two:.0f} A·h"
+    if main.age_years and other.age_years and abs(main.age_years.value - other.age_years.value) > 1.0:
+        return f"{main.age_years.value:g} and {other.age_years.value:g} years old"
+    return ""
+
+
+@rule
+def unlike_in_parallel(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Unlike banks that a switch on both, or a lead, lays in parallel."""
+    for index, layer in enumerate(design.store.layers):
+        told = _unlike(design, layer)
+        if not told or layer.joining not in COMMON:
+            continue
+        at = f"/store/layers/{index}/joining"
+        layers = list(design.store.layers)
+        layers[index] = layer.model_copy(update={"joining": "automatic"})
+        changed = design.model_copy(update={"store": design.store.model_copy(update={"layers": layers})})
+        yield Finding(
+            f"store.unlike.{layer.id}",
+            "stop" if layer.joining == "lead" else "fix",
+            "store",
+            f"{layer.name} can end up in parallel with the main bank: {told}",
+            "Unlike banks push current into each other, as much as the leads let through, and the weaker is spoilt. "
+            "Switch from one to the other, or join them through a converter.",
+            at,
+            (
+                try_change(
+                    "Automatic: first the main bank, then this one",
+                    changed,
+                    [{"op": "replace", "path": at, "value": "automatic"}],
+                    lambda _: "never in parallel",
+                ),
+            ),
+        )
+
+
+@rule
+def volts_that_do_not_match(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A layer of another voltage than the bus it is switched to."""
+    main = design.store.bank
+    if main is None:
+        return
+    bus_v = main.unit_v * main.series
+    for index, layer in enumerate(design.store.layers):
+        volts = layer.bank.unit_v * layer.bank.series
+        if layer.joining in {"converter", "apart"} or abs(volts - bus_v) <= LIKE_V * max(1.0, bus_v / 12.0) + 0.3:
+            continue
+        yield Finding(
+            f"store.volts.{layer.id}",
+            "stop",
+            "store",
+            f"{layer.name} is {volts:g} V on a bus of {bus_v:g} V",
+            "The loads would see the wrong volts the moment it takes over. Match the series count, or use a converter.",
+            f"/store/layers/{index}/bank/series",
+        )
+
+
+@rule
+def nobody_charges(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A bank or pack that no source charges."""
+    if figures.store is None:
+        return
+    for item in figures.store.charged:
+        if item.sources or (item.id == MAIN and not design.array.strings and design.brief.purpose == "standby"):
+            continue
+        yield Finding(
+            f"store.uncharged.{item.id}",
+            "fix",
+            "store",
+            f"Nothing charges {item.name if item.id != MAIN else 'the main bank'}",
+            "A reserve that nobody charges is empty on the day: it loses some per cent a month by itself. "
+            "Give it a path from a source, and the switch position that needs.",
+            "/store/paths",
+        )
+
+
+@rule
+def cascade_that_drains(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A power pack fed from the main bank, awake all day."""
+    bank = design.store.bank
+    if bank is None or figures.store is None:
+        return
+    usable_wh = figures.working[figures.store.usable_wh].number
+    for index, pack in enumerate(design.store.packs):
+        fed = any(path.source == MAIN and path.bank == pack.id for path in design.store.paths)
+        if not fed:
+            continue
+        idle_wh = pack.idle_w.value * HOURS_A_DAY
+        share = (pack.energy_wh.value / pack.efficiency.value + idle_wh) / usable_wh if usable_wh > 0 else 1.0
+        yield Finding(
+            f"store.cascade.{pack.id}",
+            "fix" if share > 0.25 else "mind",
+            "store",
+            f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of what the bank can give, "
+            f"and {idle_wh:.0f} Wh a day to stay awake",
+            "A pack in cascade pays twice: once into its charger and once out of its outlet. "
+            "Charge it from the panels or by day only, and switch it off in between.",
+            f"/store/packs/{index}/idle_w",
+        )

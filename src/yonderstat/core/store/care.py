@@ -1,0 +1,116 @@
+"""What a bank asks of the place it lives in: air, and somebody to lift it."""
+
+from dataclasses import dataclass
+
+from ..design import Bank
+from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
+from .kind import cells_in_series, kind_of
+
+FLOW_FACTOR, OPENING_CM2_PER_M3_H = 0.05, 28.0
+
+
+@dataclass(frozen=True, slots=True)
+class CareReport:
+    """Weight, and for lead the air flow and the opening."""
+
+    unit_kg: Key
+    weight_kg: Key
+    air_m3_h: Key | None
+    vent_cm2: Key | None
+
+
+def ventilation_m3_h(cells: int, gas_ma_ah: float, capacity_10h_ah: float) -> float:
+    """Air a lead bank needs [m³/h].
+
+    Notes
+    -----
+    Q = 0.05 · n · I_gas · C_rt · 10⁻³  [1]_
+
+    References
+    ----------
+    .. [1] EN IEC 62485-2 (formerly EN 50272-2).
+    """
+    return FLOW_FACTOR * cells * gas_ma_ah * capacity_10h_ah * 1e-3
+
+
+def vent_opening_cm2(air_m3_h: float) -> float:
+    """Free opening for natural ventilation, at the inlet and again at the outlet [cm²]: A = 28 · Q."""
+    return OPENING_CM2_PER_M3_H * air_m3_h
+
+
+def ten_hour_ah(label_ah: float, hour_rate_h: float, exponent: float) -> float:
+    """Capacity at the 10-hour rate of a label at another [A·h], by Peukert: C₁₀ = C · (10 / H)^(1 − 1/k)."""
+    return float(label_ah * (10.0 / hour_rate_h) ** (1.0 - 1.0 / exponent))
+
+
+def class_unit_kg(bank: Bank) -> float:
+    """Weight usual for a unit of this size and chemistry [kg]."""
+    return bank.unit_ah.value * bank.unit_v / kind_of(bank.chemistry).wh_per_kg
+
+
+def _unit_kg(bank: Bank, workings: Workings, prefix: str, at: str) -> Quantity:
+    label = "usual for its size and chemistry"
+    item: Input = (
+        given("m₁", "one unit", bank.unit_kg, "kg", f"{at}/unit_kg")
+        if bank.unit_kg
+        else assumed("m₁", label, class_unit_kg(bank), "kg", "class-battery", f"{at}/unit_kg")
+    )
+    return workings.add(
+        f"{prefix}.unit_kg", item.value, "kg", "One unit", "m₁", "as given, or usual", [item], "class-battery"
+    )
+
+
+def bank_weight(bank: Bank, workings: Workings, prefix: str, at: str) -> tuple[Quantity, Quantity]:
+    """Weight of one unit and of the whole bank."""
+    unit = _unit_kg(bank, workings, prefix, at)
+    whole = workings.add(
+        f"{prefix}.weight_kg",
+        unit.number * bank.series * bank.parallel,
+        "kg",
+        "Weight of the bank",
+        "m = m₁ · s · p",
+        "every unit",
+        [
+            used("m₁", unit),
+            stated("s", "in series", bank.series, "", f"{at}/series"),
+            stated("p", "in parallel", bank.parallel, "", f"{at}/parallel"),
+        ],
+        "arithmetic",
+    )
+    return unit, whole
+
+
+def care_report(bank: Bank, bus_v: float, label: Quantity, workings: Workings) -> CareReport:
+    """What the main bank asks for."""
+    unit, whole = bank_weight(bank, workings, "store", "/store/bank")
+    kind = kind_of(bank.chemistry)
+    if not kind.is_lead:
+        return CareReport(unit.key, whole.key, None, None)
+    cells, gas = cells_in_series(bank.chemistry, bus_v), kind.gas_boost_ma_ah
+    rated = ten_hour_ah(label.number, bank.hour_rate_h, kind.peukert_k)
+    air = workings.add(
+        "store.air_m3_h",
+        ventilation_m3_h(cells, gas, rated),
+        "m³/h",
+        "Air while boost charging",
+        "Q = 0.05 · n · I_gas · C₁₀ · 10⁻³",
+        "keeps the hydrogen far below what burns; cells in series, gassing current of the kind, ten-hour capacity",
+        [
+            table("n", "cells in series", cells, "", "arithmetic"),
+            table("I_gas", "gassing while boosting", gas, "mA/A·h", "ventilation"),
+            table("C₁₀", "ten-hour capacity", rated, "A·h", "peukert"),
+            used("C", label),
+        ],
+        "ventilation",
+    )
+    opening = workings.add(
+        "store.vent_cm2",
+        vent_opening_cm2(air.number),
+        "cm²",
+        "Opening at inlet, and again at outlet",
+        "A = 28 · Q",
+        "free area for natural ventilation, low on one side and high on the other",
+        [used("Q", air)],
+        "ventilation",
+    )
+    return CareReport(unit.key, whole.key, air.key, opening.key)

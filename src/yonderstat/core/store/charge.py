@@ -1,0 +1,174 @@
+"""Filling the bank: constant current, the knee, the tail; and the settings to key in."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..data import column, rows
+from ..design import Bank, Chemistry
+from .kind import ChemistryKind, block_share, kind_of, rest_curve
+
+REFERENCE_C = 25.0
+SLICES = 400
+LEAD_KNEE_SLOPE, LEAD_KNEE_LOW, LEAD_KNEE_HIGH = 1.0, 0.5, 0.95
+"""Lead goes over to absorption at 1 − I/C: 80 % at 0.2 C, further at lower currents. [C] common practice."""
+
+
+@dataclass(frozen=True, slots=True)
+class ChargeTimes:
+    """How a charge goes. `knee_share` is the charge at which the set volts are reached."""
+
+    bulk_h: float
+    tail_h: float
+    knee_share: float
+
+    @property
+    def whole_h(self) -> float:
+        """Both together."""
+        return self.bulk_h + self.tail_h
+
+
+@dataclass(frozen=True, slots=True)
+class ChargeSetting:
+    """What to key into a charger for this bank, one school of thought. Volts at the bank's temperature."""
+
+    school: str
+    absorb_v: float
+    absorb_h: float
+    tail_a: float
+    float_v: float | None
+    equalise_v: float | None
+    mv_per_k: float
+    """Of the whole bank; 0 for lithium."""
+    absorb_cold_v: float
+    """Absorption at the hard month's bank temperature, where the charger has a sensor there."""
+    low_v: float
+    back_v: float
+    is_default: bool
+    why: str
+
+
+def charge_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Shares of charge and the volts a 12 V-class block takes at a trickle [V]."""
+    if chemistry == "lifepo4":
+        return column("charging_lifepo4", "charge_share"), column("charging_lifepo4", "charge_v_12v")
+    return rest_curve(chemistry)
+
+
+def lithium_charge(
+    chemistry: Chemistry,
+    held_ah: float,
+    from_share: float,
+    charger_a: float,
+    set_v_12v: float,
+    path_ohm: float,
+    tail_share: float,
+) -> ChargeTimes:
+    """Hours to fill a 12 V-class lithium block at constant current, then constant volts.
+
+    Parameters
+    ----------
+    held_ah : float
+        What it holds when full. [A·h]
+    from_share : float
+        Charge at the start.
+    path_ohm : float
+        Of cables, electronics and terminals between charger and cells. [Ω]
+    tail_share : float
+        The charge ends when the current falls to this share of the amp-hours.
+
+    Notes
+    -----
+    I(s) = min(I_c, (V_set − V(s)) / R), t = ∫ C ds / (η I(s)). The knee falls out of set volts, current and path
+    resistance, as in a cell model.
+    """
+    kind = kind_of(chemistry)
+    shares, volts = charge_curve(chemistry)
+    resistance = kind.cell_milliohm / 1000.0 * 100.0 / held_ah + path_ohm
+    grid = np.linspace(from_share, 1.0, SLICES + 1)
+    middle = (grid[1:] + grid[:-1]) / 2.0
+    free_a = (set_v_12v - np.interp(middle, shares, volts)) / resistance
+    current = np.minimum(charger_a, free_a)
+    running = current > tail_share * held_ah
+    if not running.all():
+        running[int(np.argmin(running)) :] = False
+    slice_ah = (1.0 - from_share) / SLICES * held_ah / kind.coulombic_efficiency
+    hours = np.divide(slice_ah, current, out=np.zeros_like(current), where=running)
+    held_back = free_a < charger_a
+    knee = int(np.argmax(held_back)) if held_back.any() else SLICES - 1
+    return ChargeTimes(float(hours[:knee].sum()), float(hours[knee:].sum()), float(middle[knee]))
+
+
+def lead_charge(
+    kind: ChemistryKind, held_ah: float, from_share: float, charger_a: float, tail_share: float
+) -> ChargeTimes:
+    """Hours to fill lead: bulk to the knee, then a current that dies away exponentially. [C] common practice.
+
+    Notes
+    -----
+    With q still to go at the knee and the current falling from I to I_t: τ = q / (I − I_t), t = τ ln(I / I_t).
+    """
+    rate = charger_a / held_ah
+    knee = float(np.clip(1.0 - LEAD_KNEE_SLOPE * rate, LEAD_KNEE_LOW, LEAD_KNEE_HIGH))
+    efficiency = kind.coulombic_efficiency
+    bulk_h = max(0.0, knee - from_share) * held_ah / (charger_a * efficiency)
+    to_go_ah = (1.0 - max(knee, from_share)) * held_ah / efficiency
+    tail_a = tail_share * held_ah
+    if charger_a <= tail_a:
+        return ChargeTimes(bulk_h, to_go_ah / charger_a, knee)
+    return ChargeTimes(bulk_h, to_go_ah / (charger_a - tail_a) * float(np.log(charger_a / tail_a)), knee)
+
+
+def charge_times(
+    bank: Bank, held_ah: float, from_share: float, charger_a: float, path_ohm: float = 0.0
+) -> ChargeTimes | None:
+    """Hours to full by the default school of the chemistry; None without current or anything to fill."""
+    if charger_a <= 0 or held_ah <= 0:
+        return None
+    kind, row = kind_of(bank.chemistry), _default_row(bank.chemistry)
+    tail = float(row["tail_share"])
+    if kind.is_lead:
+        return lead_charge(kind, held_ah, from_share, charger_a, tail)
+    electronics = kind.electronics_milliohm / 1000.0 / bank.parallel
+    return lithium_charge(
+        bank.chemistry, held_ah, from_share, charger_a, float(row["absorb_v_12v"]), path_ohm + electronics, tail
+    )
+
+
+def _default_row(chemistry: Chemistry) -> dict[str, str]:
+    return next(row for row in rows("charge_settings") if row["chemistry"] == chemistry and row["default"] == "1")
+
+
+def default_absorb_v(chemistry: Chemistry, bus_v: float) -> float:
+    """Absorption volts of the default school for the bank at 25 °C [V]."""
+    return float(_default_row(chemistry)["absorb_v_12v"]) * block_share(chemistry, bus_v)
+
+
+def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: float) -> tuple[ChargeSetting, ...]:
+    """The settings table, default school first."""
+    blocks = block_share(bank.chemistry, bus_v)
+    cells = 6.0 if kind_of(bank.chemistry).is_lead else 4.0
+    found = []
+    for row in rows("charge_settings"):
+        if row["chemistry"] != bank.chemistry:
+            continue
+        absorb_v = float(row["absorb_v_12v"]) * blocks
+        mv_per_k = float(row["mv_per_k_cell"]) * cells * blocks
+        found.append(
+            ChargeSetting(
+                row["school"],
+                absorb_v,
+                float(row["absorb_h"]),
+                float(row["tail_share"]) * held_ah,
+                float(row["float_v_12v"]) * blocks if row["float_v_12v"] else None,
+                float(row["equalise_v_12v"]) * blocks if row["equalise_v_12v"] else None,
+                mv_per_k,
+                absorb_v + mv_per_k / 1000.0 * (temperature_c - REFERENCE_C),
+                float(row["low_v_12v"]) * blocks,
+                float(row["back_v_12v"]) * blocks,
+                row["default"] == "1",
+                row["why"],
+            )
+        )
+    return tuple(sorted(found, key=lambda item: not item.is_default))

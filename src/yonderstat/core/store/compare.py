@@ -1,0 +1,201 @@
+"""The same usable energy in every chemistry: label, weight, price, years, cold, air."""
+
+from dataclasses import dataclass
+
+from ..design import Bank, Brief, Chemistry
+from ..working import Input, Key, Quantity, Workings, assumed, table, used
+from .capacity import rate_factor, temperature_factor
+from .care import ten_hour_ah, vent_opening_cm2, ventilation_m3_h
+from .kind import all_chemistries, cells_in_series, cycle_table, kind_of
+from .life import calendar_years, cycles_at_depth
+
+RATE_ROUNDS = 6
+"""The rate factor depends on the label sought: this many rounds settle it."""
+DAYS_A_YEAR = 365.0
+
+
+@dataclass(frozen=True, slots=True)
+class ComparedChemistry:
+    """One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money where known."""
+
+    chemistry: Chemistry
+    name: str
+    in_use: bool
+    label_ah: Key
+    weight_kg: Key
+    price: Key
+    years: Key
+    vent_cm2: Key | None
+    cold: str
+
+
+def _cold_words(chemistry: Chemistry, coldest_c: float) -> str:
+    kind = kind_of(chemistry)
+    keeps = f"holds {temperature_factor(chemistry, coldest_c) * 100:.0f} % at {coldest_c:.0f} °C"
+    if coldest_c < kind.charge_low_c:
+        return f"{keeps}; must not be charged there without a heater"
+    return f"{keeps}; charges"
+
+
+@dataclass(frozen=True, slots=True)
+class CompareBasis:
+    """What the comparison rests on."""
+
+    usable_wh: Quantity
+    bus_v: Quantity
+    average_a: Quantity
+    daily_ah: Quantity
+    temperature: Quantity
+    coldest_c: float
+    cycles_a_year: float
+    """Full days of cycling; few where the bank stands by."""
+
+
+def _needed_label(chemistry: Chemistry, depth: float, basis: CompareBasis, workings: Workings) -> Quantity:
+    kind = kind_of(chemistry)
+    factor = temperature_factor(chemistry, basis.temperature.number)
+    usable_ah = basis.usable_wh.number / basis.bus_v.number
+    rate, label_ah = 1.0, 0.0
+    for _ in range(RATE_ROUNDS):
+        label_ah = usable_ah / max(depth * factor * rate, 1e-9)
+        if label_ah <= 0:
+            break
+        rate = rate_factor(label_ah, 20.0, basis.average_a.number, kind.peukert_k)
+    return workings.add(
+        f"store.compare.{chemistry}.label_ah",
+        label_ah if factor > 0 else None,
+        "A·h",
+        f"{kind.label}: label needed",
+        "C = E / (V · d · f · r)",
+        "the usable energy you have now, over depth, cold and rate of this chemistry, new",
+        [
+            used("E", basis.usable_wh),
+            used("V", basis.bus_v),
+            table("d", "usual depth", depth, "share", "depth"),
+            used("T", basis.temperature),
+            table("f", "temperature factor", factor, "share", "class-battery"),
+            table("r", "rate factor", rate, "share", "peukert"),
+        ],
+        "arithmetic",
+        "" if factor > 0 else "in this cold it holds nothing",
+    )
+
+
+def _years(bank: Bank, label: Quantity, basis: CompareBasis, workings: Workings) -> Quantity:
+    kind = kind_of(bank.chemistry)
+    depths, cycles, _ = cycle_table(bank)
+    swing = min(1.0, basis.daily_ah.number / label.number) if label.value else 1.0
+    by_cycles = float(cycles_at_depth(swing, depths, cycles)) / basis.cycles_a_year if swing > 0 else float("inf")
+    by_age = calendar_years(bank, basis.temperature.number)
+    return workings.add(
+        f"store.compare.{bank.chemistry}.years",
+        min(by_cycles, by_age),
+        "years",
+        f"{kind.label}: years expected",
+        "min(N(d) / n, calendar)",
+        "cycles promised at a day's swing over cycles a year, or its age, whichever ends first",
+        [
+            table("d", "a day's swing", swing, "share", "arithmetic"),
+            used("Q_day", basis.daily_ah),
+            table("N", "cycles at that swing", by_cycles * basis.cycles_a_year, "", "cycle-life"),
+            assumed("n", "cycles a year", basis.cycles_a_year, "", "practice"),
+            table("t", "calendar life", by_age, "years", "class-battery"),
+        ],
+        "cycle-life",
+    )
+
+
+def _price(bank: Bank, chemistry: Chemistry, label: Quantity, reference_ah: float, workings: Workings) -> Quantity:
+    """In money where the bank's own price is known, else in prices of the flooded bank that does the same."""
+    kind, mine = kind_of(chemistry), kind_of(bank.chemistry)
+    energy_wh = (label.value or 0.0) * kind.unit_v
+    inputs: list[Input] = [table("p", "price of a W·h, flooded being 1", kind.price_ratio, "", "class-battery")]
+    if bank.unit_price:
+        own_wh = bank.unit_ah.value * bank.unit_v
+        value = bank.unit_price.value / own_wh * kind.price_ratio / mine.price_ratio * energy_wh
+        inputs.append(table("p₁", "your price of a W·h", bank.unit_price.value / own_wh, "", "practice"))
+        words, formula, unit = (
+            "your price of a W·h, scaled by what kinds usually cost",
+            "C · V · p₁ · p / p_own",
+            "money",
+        )
+    else:
+        value = kind.price_ratio * energy_wh / reference_ah if reference_ah else 0.0
+        words, formula, unit = (
+            "in prices of the flooded bank that does the same; give a price for money",
+            "p · C / C_f",
+            "×",
+        )
+    return workings.add(
+        f"store.compare.{chemistry}.price",
+        value,
+        unit,
+        f"{kind.label}: price",
+        formula,
+        words,
+        [*inputs, used("C", label)],
+        "class-battery",
+    )
+
+
+def _vent(chemistry: Chemistry, label: Quantity, basis: CompareBasis, workings: Workings) -> Key | None:
+    kind = kind_of(chemistry)
+    if not kind.is_lead or label.value is None:
+        return None
+    cells = cells_in_series(chemistry, basis.bus_v.number)
+    air = ventilation_m3_h(cells, kind.gas_boost_ma_ah, ten_hour_ah(label.value, 20.0, kind.peukert_k))
+    return workings.add(
+        f"store.compare.{chemistry}.vent_cm2",
+        vent_opening_cm2(air),
+        "cm²",
+        f"{kind.label}: opening at inlet and outlet",
+        "A = 28 · Q",
+        "for the air that keeps the hydrogen far below what burns",
+        [used("C", label), table("Q", "air", air, "m³/h", "ventilation")],
+        "ventilation",
+    ).key
+
+
+def compare_chemistries(
+    bank: Bank, brief: Brief, basis: CompareBasis, workings: Workings
+) -> tuple[ComparedChemistry, ...]:
+    """Every chemistry with the same usable energy as the bank has now."""
+    depths = {}
+    for chemistry in all_chemistries():
+        kind = kind_of(chemistry)
+        depths[chemistry] = kind.depth_standby if brief.purpose == "standby" else kind.depth_continuous
+    labels = {name: _needed_label(name, depths[name], basis, workings) for name in depths}
+    flooded_wh = (labels["flooded"].value or 0.0) * kind_of("flooded").unit_v
+    found = []
+    for chemistry, label in labels.items():
+        kind = kind_of(chemistry)
+        own = bank if chemistry == bank.chemistry else Bank(chemistry=chemistry)
+        weight = workings.add(
+            f"store.compare.{chemistry}.weight_kg",
+            None if label.value is None else label.value * basis.bus_v.number / kind.wh_per_kg,
+            "kg",
+            f"{kind.label}: weight",
+            "m = C · V / w",
+            "label energy over the energy a kilogram usually holds",
+            [
+                used("C", label),
+                used("V", basis.bus_v),
+                table("w", "W·h in a kilogram", kind.wh_per_kg, "W·h/kg", "class-battery"),
+            ],
+            "class-battery",
+            label.note,
+        )
+        found.append(
+            ComparedChemistry(
+                chemistry,
+                kind.label,
+                chemistry == bank.chemistry,
+                label.key,
+                weight.key,
+                _price(bank, chemistry, label, flooded_wh, workings).key,
+                _years(own, label, basis, workings).key,
+                _vent(chemistry, label, basis, workings),
+                _cold_words(chemistry, basis.coldest_c),
+            )
+        )
+    return tuple(found)

@@ -1,0 +1,100 @@
+"""What is usual for a chemistry, from the table."""
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..data import column, rows, rows_by
+from ..design import Bank, Chemistry
+
+LEAD_CELLS, LITHIUM_CELLS = 6, 4
+"""Cells of the 12 V-class block that the tables of volts are for."""
+
+
+@dataclass(frozen=True, slots=True)
+class ChemistryKind:
+    """A row of the table of chemistries. Currents are shares of the label's amp-hours."""
+
+    chemistry: Chemistry
+    label: str
+    family: str
+    """lead or lithium"""
+    peukert_k: float
+    coulombic_efficiency: float
+    energy_efficiency: float
+    depth_continuous: float
+    depth_standby: float
+    cells_v: float
+    unit_v: float
+    unit_ah: float
+    wh_per_kg: float
+    price_ratio: float
+    calendar_years: float
+    self_discharge_month: float
+    cell_milliohm: float
+    """Of a 12 V block of 100 A·h, bare."""
+    electronics_milliohm: float
+    """Of its management and terminals, whatever the size."""
+    charge_share_low: float
+    charge_share_plan: float
+    charge_share_max: float
+    discharge_share_max: float
+    charge_low_c: float
+    charge_high_c: float
+    discharge_low_c: float
+    gas_boost_ma_ah: float
+    gas_float_ma_ah: float
+
+    @property
+    def is_lead(self) -> bool:
+        """Whether it gasses, sulphates and wants to be full."""
+        return self.family == "lead"
+
+
+_WORDS = {"chemistry", "label", "family"}
+
+
+@cache
+def kind_of(chemistry: Chemistry) -> ChemistryKind:
+    """The chemistry's usual figures."""
+    row = rows_by("chemistries", "chemistry")[chemistry]
+    names = ChemistryKind.__dataclass_fields__
+    return ChemistryKind(**{name: row[name] if name in _WORDS else float(row[name]) for name in names})  # type: ignore[arg-type]
+
+
+def all_chemistries() -> tuple[Chemistry, ...]:
+    """Every chemistry, in the table's order."""
+    return tuple(row["chemistry"] for row in rows("chemistries"))  # type: ignore[misc]
+
+
+def cells_in_series(chemistry: Chemistry, bus_v: float) -> int:
+    """Cells that a nominal bus voltage stands for: 12 V lead is 6, 12.8 V LiFePO4 is 4."""
+    return max(1, round(bus_v / kind_of(chemistry).cells_v))
+
+
+def block_share(chemistry: Chemistry, bus_v: float) -> float:
+    """The bank's volts over those of the 12 V-class block that the tables are for."""
+    cells = LEAD_CELLS if kind_of(chemistry).is_lead else LITHIUM_CELLS
+    return cells_in_series(chemistry, bus_v) / cells
+
+
+def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Shares of charge, rising, and the resting volts of a 12 V-class block at them [V]."""
+    row = rows_by("chemistries", "chemistry")[chemistry]
+    return column(row["rest_table"], "charge_share"), column(row["rest_table"], "rest_v_12v") + float(
+        row["rest_raise_v"]
+    )
+
+
+def cycle_table(bank: Bank) -> tuple[NDArray[np.float64], NDArray[np.float64], bool]:
+    """Depths, rising, the cycles promised at them, and whether the table is the part's own."""
+    if bank.cycle_life:
+        return (
+            np.array([point.depth for point in bank.cycle_life]),
+            np.array([point.cycles for point in bank.cycle_life]),
+            True,
+        )
+    table = [row for row in rows("cycle_life") if row["chemistry"] == bank.chemistry]
+    return np.array([float(row["depth"]) for row in table]), np.array([float(row["cycles"]) for row in table]), False

@@ -1,0 +1,116 @@
+"""The layers beside the main bank: what each holds, and how long it carries the station."""
+
+from dataclasses import dataclass
+
+from ..design import Bank, Brief, Layer, PowerPack
+from ..working import Key, Quantity, Workings, given, stated, table, used
+from .capacity import temperature_factor
+from .care import bank_weight
+from .kind import kind_of
+
+
+@dataclass(frozen=True, slots=True)
+class LayerFigures:
+    """A layer or a power pack: energy that can be used, hours at the mean draw, weight (a pack's where given)."""
+
+    id: str
+    name: str
+    usable_wh: Key
+    hours: Key
+    weight_kg: Key | None
+
+
+def _depth(bank: Bank, brief: Brief) -> float:
+    if bank.depth:
+        return bank.depth.value
+    kind = kind_of(bank.chemistry)
+    return kind.depth_standby if brief.purpose == "standby" else kind.depth_continuous
+
+
+def _carries(name: str, key: str, usable: Quantity, mean_w: Quantity, workings: Workings) -> Quantity:
+    value = usable.number / mean_w.number if mean_w.number > 0 else None
+    return workings.add(
+        f"store.layer.{key}.hours",
+        value,
+        "h",
+        f"{name} carries the station",
+        "t = E / P",
+        "usable energy over the mean draw",
+        [used("E", usable), used("P", mean_w)],
+        "arithmetic",
+        "" if value is not None else "nothing draws current, so there is no end to it",
+    )
+
+
+def layer_figures(
+    layer: Layer, index: int, brief: Brief, temperature: Quantity, mean_w: Quantity, workings: Workings
+) -> LayerFigures:
+    """What a layer holds at the main bank's temperature, and for how long it carries the station."""
+    bank, at = layer.bank, f"/store/layers/{index}/bank"
+    factor = temperature_factor(bank.chemistry, temperature.number)
+    depth = _depth(bank, brief)
+    unit_ah = bank.tested_ah or bank.unit_ah
+    health = 1.0 if bank.tested_ah else bank.health.value
+    value = unit_ah.value * bank.parallel * bank.unit_v * bank.series * health * factor * depth
+    usable = workings.add(
+        f"store.layer.{layer.id}.usable_wh",
+        value,
+        "W·h",
+        f"{layer.name}: usable",
+        "E = C₁ · p · V₁ · s · h · f · d",
+        "label or test, less age, cold and the part that should stay in",
+        [
+            given("C₁", "one unit", unit_ah, "A·h", f"{at}/{'tested_ah' if bank.tested_ah else 'unit_ah'}"),
+            stated("p", "in parallel", bank.parallel, "", f"{at}/parallel"),
+            stated("V₁", "volts of one unit", bank.unit_v, "V", f"{at}/unit_v"),
+            stated("s", "in series", bank.series, "", f"{at}/series"),
+            stated("h", "health", health, "share", f"{at}/health"),
+            used("T", temperature),
+            table("f", "temperature factor", factor, "share", "class-battery"),
+            stated("d", "depth", depth, "share", f"{at}/depth"),
+        ],
+        "arithmetic",
+    )
+    _, weight = bank_weight(bank, workings, f"store.layer.{layer.id}", at)
+    hours = _carries(layer.name, layer.id, usable, mean_w, workings)
+    return LayerFigures(layer.id, layer.name, usable.key, hours.key, weight.key)
+
+
+def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workings) -> LayerFigures:
+    """What a power pack gives at its DC outlet, its own appetite counted."""
+    at = f"/store/packs/{index}"
+    drawn_w = mean_w.number / pack.efficiency.value + pack.idle_w.value
+    held_wh = pack.energy_wh.value * (1.0 - pack.cutoff_share.value)
+    share = mean_w.number / drawn_w if mean_w.number > 0 else pack.efficiency.value
+    usable = workings.add(
+        f"store.layer.{pack.id}.usable_wh",
+        held_wh * share,
+        "W·h",
+        f"{pack.name}: out of its DC outlet",
+        "E · (1 − c) · P / (P / η + P_idle)",
+        "its label less what it keeps back, and less what conversion and its own electronics take meanwhile",
+        [
+            given("E", "label", pack.energy_wh, "W·h", f"{at}/energy_wh"),
+            given("c", "keeps back", pack.cutoff_share, "share", f"{at}/cutoff_share"),
+            given("η", "DC outlet", pack.efficiency, "share", f"{at}/efficiency"),
+            given("P_idle", "takes for itself", pack.idle_w, "W", f"{at}/idle_w"),
+            used("P", mean_w),
+        ],
+        "arithmetic",
+    )
+    hours = _carries(pack.name, pack.id, usable, mean_w, workings)
+    weight = (
+        workings.add(
+            f"store.layer.{pack.id}.weight_kg",
+            pack.unit_kg.value,
+            "kg",
+            f"{pack.name}: weight",
+            "m",
+            "as given",
+            [given("m", "weight", pack.unit_kg, "kg", f"{at}/unit_kg")],
+            "arithmetic",
+        )
+        if pack.unit_kg
+        else None
+    )
+    return LayerFigures(pack.id, pack.name, usable.key, hours.key, weight.key if weight else None)

@@ -1,0 +1,60 @@
+"""How long the bank lives: cycles counted by rainflow, damage by Miner's sum, and the calendar."""
+
+import numpy as np
+import rainflow
+from numpy.typing import NDArray
+
+from ..design import Bank, Brief
+from .kind import cycle_table, kind_of
+
+FloatArray = NDArray[np.float64]
+
+LEAD_HALVES_PER_K = 10.0
+"""Lead's calendar life halves for every 10 K above 25 °C. [C] common practice."""
+OUTAGES_A_YEAR, OUTINGS_A_YEAR = 6.0, 12.0
+"""[C] assumed of a bank that stands by, and of one that goes out now and then."""
+SMALLEST_DEPTH = 0.01
+"""Shallower swings are not counted."""
+
+
+def cycles_a_year(brief: Brief) -> float:
+    """Days a year on which the bank is used: all in use, or the few outages and outings assumed."""
+    if brief.purpose == "standby":
+        return OUTAGES_A_YEAR
+    if brief.purpose == "deployment":
+        return OUTINGS_A_YEAR
+    return 365.0 * len(brief.months) / 12.0
+
+
+def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycles: NDArray[np.float64]) -> FloatArray:
+    """Cycles promised at depths, log-linear between points and beyond them.
+
+    One point alone is taken to mean as many amp-hours at any depth.
+    """
+    wanted = np.asarray(depth, dtype=float)
+    if depths.size == 1:
+        return np.asarray(cycles[0] * depths[0] / wanted)
+    at = np.minimum(np.maximum(np.searchsorted(depths, wanted) - 1, 0), depths.size - 2)
+    slope = np.diff(np.log(cycles)) / np.diff(depths)
+    return np.asarray(cycles[at] * np.exp(slope[at] * (wanted - depths[at])))
+
+
+def counted_cycles(charge_share: FloatArray) -> FloatArray:
+    """Depths and counts of the cycles in a course of charge, shape (n, 2), by ASTM E1049-85 rainflow."""
+    return np.array(rainflow.count_cycles(charge_share.tolist()), dtype=float).reshape(-1, 2)
+
+
+def year_damage(bank: Bank, counted: FloatArray) -> float:
+    """Miner's sum of a year's cycles, shape (n, 2) of depth and count: 1 is worn out."""
+    depths, cycles, _ = cycle_table(bank)
+    deep = counted[counted[:, 0] >= SMALLEST_DEPTH]
+    return float((deep[:, 1] / cycles_at_depth(np.minimum(deep[:, 0], 1.0), depths, cycles)).sum())
+
+
+def calendar_years(bank: Bank, mean_c: float) -> float:
+    """Years until the bank is spent by age alone, at its mean temperature."""
+    kind = kind_of(bank.chemistry)
+    years = bank.calendar_years.value if bank.calendar_years else kind.calendar_years
+    if kind.is_lead and mean_c > 25.0:
+        years /= 2.0 ** ((mean_c - 25.0) / LEAD_HALVES_PER_K)
+    return years

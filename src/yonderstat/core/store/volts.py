@@ -1,0 +1,59 @@
+"""Volts of the bank under load, along its discharge."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..design import Bank
+from .capacity import temperature_factor
+from .kind import block_share, kind_of, rest_curve
+
+SHOWN_SHARES = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1, 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class DischargePoint:
+    """Volts of the bank at a share of charge: at rest, at the mean draw, at the highest draw."""
+
+    charge_share: float
+    rest_v: float
+    mean_v: float
+    peak_v: float
+
+
+def rest_v(bank: Bank, bus_v: float, charge_share: float) -> float:
+    """Volts of the rested bank at a share of charge [V]."""
+    shares, volts = rest_curve(bank.chemistry)
+    return float(np.interp(charge_share, shares, volts)) * block_share(bank.chemistry, bus_v)
+
+
+def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float:
+    """Internal resistance of the whole bank [Ω].
+
+    Notes
+    -----
+    R = (r_cell · 100 A·h / C + r_electronics / p) · blocks / f(T): cells shrink with amp-hours and grow with volts,
+    and in the cold they resist as much more as they hold less.
+    """
+    kind = kind_of(bank.chemistry)
+    label_ah = bank.unit_ah.value * bank.parallel
+    cells = kind.cell_milliohm * 100.0 / label_ah / max(temperature_factor(bank.chemistry, temperature_c), 0.05)
+    electronics = kind.electronics_milliohm / bank.parallel
+    return (cells + electronics) * block_share(bank.chemistry, bus_v) / 1000.0
+
+
+def loaded_v(bank: Bank, bus_v: float, charge_share: float, current_a: float, temperature_c: float) -> float:
+    """Volts at the posts while a current flows out [V]: V = V_rest(s) − I · R."""
+    return rest_v(bank, bus_v, charge_share) - current_a * bank_resistance_ohm(bank, bus_v, temperature_c)
+
+
+def discharge_curve(
+    bank: Bank, bus_v: float, mean_a: float, peak_a: float, temperature_c: float
+) -> tuple[DischargePoint, ...]:
+    """Volts along the discharge, fullest first."""
+    resistance = bank_resistance_ohm(bank, bus_v, temperature_c)
+    points = []
+    for share in SHOWN_SHARES:
+        rest = rest_v(bank, bus_v, share)
+        points.append(DischargePoint(share, rest, rest - mean_a * resistance, rest - peak_a * resistance))
+    return tuple(points)

@@ -1,0 +1,211 @@
+"""From the label to what can be used, a step at a time."""
+
+from dataclasses import dataclass
+
+from ..design import Bank, Brief
+from ..draw import MONTH_NAMES, month_key
+from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
+from .capacity import below_temperature_table, rate_factor, temperature_factor, temperature_source
+from .kind import kind_of
+
+
+def default_depth(bank: Bank, brief: Brief) -> float:
+    """The usual depth limit: shallow where the bank cycles all year, deep where outages are rare."""
+    kind = kind_of(bank.chemistry)
+    return kind.depth_standby if brief.purpose == "standby" else kind.depth_continuous
+
+
+def _usual_depth(bank: Bank, brief: Brief, workings: Workings) -> Quantity:
+    kind = kind_of(bank.chemistry)
+    usual = default_depth(bank, brief)
+    use = "rare stand-by" if brief.purpose == "standby" else "regular"
+    item = assumed("d", "usual depth", usual, "share", "depth", pointer="/store/bank/depth")
+    return workings.add(
+        "store.default_depth",
+        usual,
+        "share",
+        "Usual depth limit",
+        "d",
+        f"{kind.label} in {use} use",
+        [item],
+        "depth",
+    )
+
+
+def _label(bank: Bank, workings: Workings) -> Quantity:
+    return workings.add(
+        "store.label_ah",
+        bank.parallel * bank.unit_ah.value,
+        "A·h",
+        f"Label capacity at {bank.hour_rate_h:g} h",
+        "C = p · C₁",
+        "units in parallel times the label of one; series adds volts, not amp-hours",
+        [
+            stated("p", "strings in parallel", bank.parallel, "", "/store/bank/parallel"),
+            given("C₁", "label of one unit", bank.unit_ah, "A·h", "/store/bank/unit_ah"),
+        ],
+        "arithmetic",
+    )
+
+
+def _aged(bank: Bank, label: Quantity, workings: Workings) -> Quantity:
+    if bank.tested_ah:
+        return workings.add(
+            "store.after_health_ah",
+            bank.tested_ah.value * bank.parallel,
+            "A·h",
+            "by test",
+            "p · C_test",
+            "what a discharge test found takes the place of label and age",
+            [
+                stated("p", "strings in parallel", bank.parallel, "", "/store/bank/parallel"),
+                given("C_test", "one unit, tested", bank.tested_ah, "A·h", "/store/bank/tested_ah"),
+            ],
+            "arithmetic",
+        )
+    return workings.add(
+        "store.after_health_ah",
+        label.number * bank.health.value,
+        "A·h",
+        "after age",
+        "C · h",
+        "times what age has left",
+        [used("C", label), given("h", "health", bank.health, "share", "/store/bank/health")],
+        "practice",
+    )
+
+
+def _at_rate(bank: Bank, label: Quantity, aged: Quantity, average_a: Quantity, workings: Workings) -> Quantity:
+    kind = kind_of(bank.chemistry)
+    exponent = kind.peukert_k
+    factor = rate_factor(label.number, bank.hour_rate_h, average_a.number, exponent)
+    return workings.add(
+        "store.after_rate_ah",
+        aged.number * factor,
+        "A·h",
+        "at this draw",
+        "C · r,  r = (C_label / (I · H))^(k−1), at most 1",
+        "times what the rate of discharge leaves (Peukert); never more than the label",
+        [
+            used("C", aged),
+            table("r", "rate factor", factor, "share", "peukert"),
+            used("I", average_a),
+            stated("H", "hour rate of the label", bank.hour_rate_h, "h", "/store/bank/hour_rate_h"),
+            table("k", f"Peukert exponent, {kind.label}", exponent, "", "practice"),
+            used("C_label", label),
+        ],
+        "peukert",
+    )
+
+
+def _in_the_cold(bank: Bank, rated: Quantity, temperature: Quantity, workings: Workings) -> Quantity:
+    factor = temperature_factor(bank.chemistry, temperature.number)
+    source = temperature_source(bank.chemistry)
+    beyond = below_temperature_table(bank.chemistry, temperature.number)
+    return workings.add(
+        "store.after_cold_ah",
+        rated.number * factor,
+        "A·h",
+        f"at {temperature.number:g} °C",
+        "C · f(T)",
+        "times what the temperature leaves, 25 °C being 1",
+        [used("C", rated), used("T", temperature), table("f", "temperature factor", factor, "share", source)],
+        source,
+        "colder than the published table: extrapolated, take it as a guess" if beyond else "",
+    )
+
+
+def _depth(bank: Bank, usual: Quantity, workings: Workings) -> Quantity:
+    allowed = given("d", "depth allowed", bank.depth, "share", "/store/bank/depth") if bank.depth else used("d", usual)
+    return workings.add(
+        "store.depth",
+        allowed.value,
+        "share",
+        "Depth allowed",
+        "d",
+        "as set, or the usual limit",
+        [allowed],
+        "depth",
+    )
+
+
+def _held_share(label: Quantity, cooled: Quantity, workings: Workings) -> Quantity:
+    return workings.add(
+        "store.held_share",
+        cooled.number / label.number,
+        "share",
+        "Left of the label",
+        "k = C / C_label",
+        "what age, rate and cold leave of the label",
+        [used("C", cooled), used("C_label", label)],
+        "arithmetic",
+    )
+
+
+def _usable(held: Quantity, depth: Quantity, workings: Workings) -> Quantity:
+    return workings.add(
+        "store.usable_ah",
+        held.number * depth.number,
+        "A·h",
+        "Usable",
+        "Q = C · d",
+        "times the depth allowed",
+        [used("C", held), used("d", depth)],
+        "depth",
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Waterfall:
+    """The steps, and what else they rest on."""
+
+    label: Quantity
+    rated: Quantity
+    cooled: Quantity
+    usual_depth: Quantity
+    depth: Quantity
+    held_share: Quantity
+    usable: Quantity
+    steps: tuple[Key, ...]
+
+
+def waterfall(bank: Bank, brief: Brief, average_a: Quantity, temperature: Quantity, workings: Workings) -> Waterfall:
+    """Label, age or test, rate, cold, depth."""
+    label = _label(bank, workings)
+    aged = _aged(bank, label, workings)
+    rated = _at_rate(bank, label, aged, average_a, workings)
+    cooled = _in_the_cold(bank, rated, temperature, workings)
+    usual = _usual_depth(bank, brief, workings)
+    depth = _depth(bank, usual, workings)
+    held_share = _held_share(label, cooled, workings)
+    usable = _usable(cooled, depth, workings)
+    steps = (label.key, aged.key, rated.key, cooled.key, usable.key)
+    return Waterfall(label, rated, cooled, usual, depth, held_share, usable, steps)
+
+
+def usable_by_month(
+    bank: Bank, fall: Waterfall, temperatures: tuple[Quantity, ...], workings: Workings
+) -> tuple[Key, ...]:
+    """What can be used in each month, as the bank warms and cools."""
+    keys = []
+    for month, temperature in enumerate(temperatures, start=1):
+        factor = temperature_factor(bank.chemistry, temperature.number)
+        source = temperature_source(bank.chemistry)
+        keys.append(
+            workings.add(
+                month_key("store.month_ah", month),
+                fall.rated.number * factor * fall.depth.number,
+                "A·h",
+                f"Usable, {MONTH_NAMES[month - 1]}",
+                "Q = C · f(T) · d",
+                "after age and rate, times what a cold day of the month leaves, times the depth allowed",
+                [
+                    used("C", fall.rated),
+                    used("T", temperature),
+                    table("f", "temperature factor", factor, "share", source),
+                    used("d", fall.depth),
+                ],
+                source,
+            ).key
+        )
+    return tuple(keys)
