@@ -42,6 +42,7 @@ SHOTS = (
     Shot("draw", "/designs/{quay}/draw"),
     Shot("draw-tempos", "/designs/{quay}/draw", press="[aria-label='The worst moment'] [data-figure]"),
     Shot("store", "/designs/{quay}/store", "lamplight"),
+    Shot("store-chemistries", "/designs/{packhorse}/store", press="[data-figure='store.end_mean_v']"),
     Shot("sun", "/designs/{ridge}/sun", press="[data-figure='sun.hut-north-wall.hours.06']"),
     Shot(
         "sun-sky", "/designs/{beech}/sun", "lamplight", press="[aria-label='Days the panels lie under snow, January']"

@@ -443,3 +443,53 @@ def test_a_town_is_found_by_name(person: Person) -> None:
     person.go("/about")
     person.sees("CC-BY 4.0")
     person.axe()
+
+
+def test_the_packhorse_chooses_its_chemistry_by_weight(person: Person) -> None:
+    """Enough AGM is too heavy for the hitch; the table says what LiFePO4 would weigh; chosen, the Stop goes."""
+    person.expected_noise = ("422",)
+    person.open("The Packhorse")
+    person.key("3")
+    person.type("In parallel", "3")
+    person.saved()
+    person.sees("Batteries weigh 93 kg, and 60 kg may be carried", "[aria-label=Margin]")
+    person.sees("LiFePO4", "[aria-label='The same use in every chemistry']")
+    person.axe()
+    person.choose("Chemistry", "LiFePO4")
+    person.saved()
+    person.type("Volts of one unit", "12.8")
+    person.saved()
+    person.driver.find_element(By.XPATH, "//summary[.='Limits, weight, price, life']").click()
+    person.type("Weight of one unit", "27 lb")
+    person.saved()
+    person.until(
+        lambda: "Batteries weigh" not in person.text("[aria-label=Margin]"), "the lighter bank is still too heavy"
+    )
+    person.type("Cycle life from the data sheet", "80 deep")
+    person.sees("is not a depth and a number of cycles")
+    person.type("Cycle life from the data sheet", "80 4000, 50 6000")
+    person.sees("go from shallow to deep")
+    person.type("Cycle life from the data sheet", "50 9000, 80 4000")
+    person.saved()
+
+
+def test_a_reading_a_charge_and_a_second_layer(person: Person) -> None:
+    """A reading on the flat part is a range; a charger's hours; a layer nobody charges until it is told who does."""
+    person.open("Quay Street shack")
+    person.key("3")
+    person.type("A reading at rest", "13.08")
+    person.sees("lithium hardly changes its volts here")
+    person.type("Charger of", "20 A")
+    person.sees("h at full current to")
+    person.press("Add a layer")
+    person.saved()
+    person.sees("Nothing charges Second bank", "[aria-label=Margin]")
+    person.press("Shed roof charges Second bank")
+    person.saved()
+    person.until(lambda: "Nothing charges" not in person.text("[aria-label=Margin]"), "the path charges nobody")
+    person.type("Shed roof to Second bank: switch position", "2")
+    person.saved()
+    person.press("Add a power pack")
+    person.saved()
+    person.sees("Takes for itself")
+    person.axe()

@@ -187,6 +187,8 @@ export function shortNumber(value: number): string {
   return trimmed.replace("-", "−");
 }
 
+const tenths = (value: number) => Math.round(value * 10) / 10;
+
 const KG_PER_LB = 0.45359237;
 const CM2_PER_IN2 = 6.4516;
 const FEET_UNITS: Record<string, number> = { m: 0.3048, kg: KG_PER_LB, "cm²": CM2_PER_IN2 };
@@ -207,8 +209,10 @@ export function shown(value: number, unit: string, choice: UnitChoice): { number
       return { number: shortNumber(Math.round(value * 1000) / 10), unit: "%" };
     case "°C":
       return choice.temperature === "F"
-        ? { number: shortNumber(value * 1.8 + 32), unit: "°F" }
-        : { number: shortNumber(value), unit };
+        ? { number: shortNumber(tenths(value * 1.8 + 32)), unit: "°F" }
+        : { number: shortNumber(tenths(value)), unit };
+    case "years":
+      return { number: shortNumber(tenths(value)), unit: Math.abs(value - 1) < 0.05 ? "year" : "years" };
     case "m":
       return choice.length === "feet"
         ? { number: (value / 0.3048).toFixed(0), unit: "ft" }
@@ -229,7 +233,7 @@ export function shown(value: number, unit: string, choice: UnitChoice): { number
       return { number: String(Number(value.toFixed(2))).replace("-", "−"), unit };
     case "d":
       return {
-        number: shortNumber(Math.round(value * 10) / 10),
+        number: shortNumber(tenths(value)),
         unit: Math.abs(value - 1) < 0.05 ? "day" : "days",
       };
     default:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from ..data import toml_table
 from ..design import Design
+from ..store import kind_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,10 +17,9 @@ class Caution:
 
 
 def _applies(when: str, design: Design) -> bool:
-    chemistry = design.store.bank.chemistry if design.store.bank else None
-    if when == "lead":
-        return chemistry in {"flooded", "agm", "gel"}
-    return when == "always" or when == chemistry
+    banks = [design.store.bank] if design.store.bank else []
+    banks += [layer.bank for layer in design.store.layers]
+    return when == "always" or any(kind_of(bank.chemistry).family == when for bank in banks)
 
 
 def cautions_of(design: Design) -> tuple[Caution, ...]:

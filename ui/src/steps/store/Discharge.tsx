@@ -19,6 +19,7 @@ export function Discharge() {
   const store = view.report.store;
   if (!store) return null;
   const points = store.discharge;
+  const tabled = points.filter((point) => Math.round(point.charge_share * 10) % 2 === 0);
   const volts = points.flatMap((point) => [point.rest_v, point.peak_v]);
   const low = Math.min(...volts);
   const span = Math.max(...volts) - low || 1;
@@ -48,13 +49,13 @@ export function Discharge() {
         ))}
       </svg>
       <div className="overflow-x-auto">
-        <table className="w-full min-w-[30rem] text-[12px]">
+        <table className="w-full text-[12px]">
           <thead>
             <tr className="text-ink2">
               <th scope="col" className="text-left font-normal">
                 Charge
               </th>
-              {points.map((point) => (
+              {tabled.map((point) => (
                 <th key={point.charge_share} scope="col" className="text-right font-normal">
                   {Math.round(point.charge_share * 100)} %
                 </th>
@@ -70,7 +71,7 @@ export function Discharge() {
                   </svg>
                   {name}
                 </th>
-                {points.map((point) => (
+                {tabled.map((point) => (
                   <td key={point.charge_share} className="text-right">
                     {point[key].toFixed(2)}
                   </td>

@@ -13,7 +13,7 @@ export function LifeAndCare() {
       title="Life and care"
       note={life.limited_by === "cycles" ? "cycles end it first" : "age ends it first"}
     >
-      <div className="mb-2 grid grid-cols-2 gap-4 sm:grid-cols-4">
+      <div className="mb-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
         <BigFigure of={figure(life.years)} label="to expect of a new one" />
         <BigFigure of={figure(life.cycles_a_year)} label="cycles a year" />
         <BigFigure of={figure(store.care.weight_kg)} label="to carry" />
