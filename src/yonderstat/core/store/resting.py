@@ -13,6 +13,7 @@ READING_TOLERANCE_V = 0.02
 
 LITHIUM_REST_H, LEAD_REST_H = 3.0, 6.0
 """Least hours without charge or load before volts mean anything; lead better 24. [C] common practice."""
+EMPTY_SHARE = 0.05
 SURE_SHARE = 0.15
 """A range narrower than this tells the charge well enough."""
 
@@ -49,8 +50,8 @@ def rest_hours(chemistry: Chemistry) -> float:
 
 def reading_in_words(chemistry: Chemistry, low_share: float, high_share: float) -> str:
     """What a resting reading says, without pretending to more than it does."""
-    if high_share <= 0.0:
-        return "Empty, or below: charge it before anything else."
+    if high_share <= EMPTY_SHARE:
+        return "Empty, or nearly: charge it before anything else."
     if low_share >= 1.0:
         return "Full."
     told = f"Between {low_share * 100:.0f} and {high_share * 100:.0f} %"
