@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from .array import ArrayReport, SizingReport
+from .array import ArrayReport, ChargingReport, SizingReport
 from .data import Source, sources
 from .design import Design
 from .draw import DrawReport
@@ -28,6 +28,7 @@ class Report:
     sun: SunReport
     weather: WeatherReport | None
     array: ArrayReport
+    charging: ChargingReport
     sizing: SizingReport
     night: NightFigures | None
     paces: Paces
@@ -54,6 +55,7 @@ def evaluate(design: Design) -> Report:
         figures.sun,
         figures.weather,
         figures.array,
+        figures.charging,
         figures.sizing,
         figures.night,
         paces,

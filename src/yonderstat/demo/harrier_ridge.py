@@ -64,12 +64,25 @@ HARRIER_AS_BUILT: Json = {
             {
                 "id": "hut-north-wall",
                 "name": "Hut north wall",
-                "module": {"watts": known(110), "cells": 36, "working_v": known(17.6)},
+                "module": {
+                    "watts": known(110),
+                    "cells": 36,
+                    "working_v": known(17.6),
+                    "open_v": known(21.8),
+                    "short_a": known(6.7),
+                },
                 "parallel": 2,
                 "tilt_deg": 90.0,
                 "azimuth_deg": 0.0,
                 "fitted": "wall",
                 "controller": "pwm",
+                "regulator": {
+                    "max_v": known(30),
+                    "max_charge_a": known(20),
+                    "set_for": "flooded",
+                    "sensor": "no",
+                    "over_volts_guard": "no",
+                },
             }
         ]
     },
@@ -90,6 +103,11 @@ HARRIER_HEATED_LITHIUM = [
         },
     },
     {"op": "replace", "path": "/array/strings/0/controller", "value": "mppt"},
+    {
+        "op": "replace",
+        "path": "/array/strings/0/regulator",
+        "value": {"max_v": known(75), "max_charge_a": known(15), "set_for": "lifepo4", "sensor": "yes"},
+    },
     {"op": "replace", "path": "/array/strings/0/tilt_deg", "value": 65.0},
     {"op": "replace", "path": "/array/strings/0/fitted", "value": "rack"},
     {"op": "replace", "path": "/array/strings/0/name", "value": "Frame clear of the wall"},

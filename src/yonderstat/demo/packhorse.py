@@ -83,7 +83,52 @@ PACKHORSE: Json = {
                 "tilt_deg": 45.0,
                 "azimuth_deg": 0.0,
                 "controller": "pwm",
+                "cable_m": known(8),
+                "cable_mm2": 4.0,
+                "regulator": {"max_v": known(30), "max_charge_a": known(20), "set_for": "agm"},
             }
-        ]
+        ],
+        "chargers": [
+            {
+                "id": "lead-charger",
+                "name": "Mains charger, 10 A",
+                "kind": "mains",
+                "amps": known(10),
+                "volts": known(14.4),
+            }
+        ],
+        "shelf_modules": [
+            {
+                "id": "spare-85",
+                "name": "Spare 85 W",
+                "count": 2,
+                "module": {
+                    "watts": known(85),
+                    "cells": 36,
+                    "working_v": known(17.4),
+                    "measured_open_v": known(21.2, "measured"),
+                },
+            },
+            {
+                "id": "crazed-85",
+                "name": "Crazed 85 W",
+                "count": 1,
+                "module": {"watts": known(85), "cells": 36, "working_v": known(17.4), "condition": "cracked"},
+            },
+        ],
+        "shelf_controllers": [
+            {
+                "id": "pwm-15",
+                "name": "Old PWM, 15 A",
+                "kind": "pwm",
+                "regulator": {"max_v": known(25), "max_charge_a": known(15), "shows": "three lamps"},
+            },
+            {
+                "id": "pwm-20",
+                "name": "Trailer PWM, 20 A",
+                "kind": "pwm",
+                "regulator": {"max_v": known(30), "max_charge_a": known(20), "shows": "volts and amps"},
+            },
+        ],
     },
 }

@@ -83,12 +83,31 @@ QUAY_STREET: Json = {
             {
                 "id": "shed-roof",
                 "name": "Shed roof",
-                "module": {"watts": known(200), "cells": 36, "working_v": known(20.4)},
+                "module": {"watts": known(200), "cells": 36, "working_v": known(20.4), "open_v": known(24.3)},
                 "tilt_deg": 25.0,
                 "azimuth_deg": 20.0,
                 "fitted": "roof",
                 "controller": "mppt",
+                "regulator": {"max_v": known(100), "max_charge_a": known(20), "set_for": "lifepo4"},
             }
-        ]
+        ],
+        "chargers": [
+            {
+                "id": "changeover",
+                "name": "Changeover unit, 20 A",
+                "kind": "changeover",
+                "amps": known(20),
+                "volts": known(14.5),
+                "hours_per_day": known(24, "stated"),
+                "blocks_back": "yes",
+            },
+            {
+                "id": "bench",
+                "name": "Bench supply at 13.5 V",
+                "kind": "bench_supply",
+                "amps": known(25),
+                "volts": known(13.5, "measured"),
+            },
+        ],
     },
 }

@@ -9,6 +9,7 @@ from yonderstat.core.design import Design
 from yonderstat.records import Archive, database_url, open_engine
 
 from .api import Api, openapi_document
+from .array_tools import array_tools_api
 from .catalogue import api as catalogue_api
 from .designs import design_file, designs_api
 from .draw_tools import draw_tools_api, loads_file
@@ -25,7 +26,7 @@ SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
 def all_operations(archive: Archive) -> Api:
     """Every operation of the API."""
     whole = Api()
-    for part in (sites_api, designs_api, draw_tools_api, store_tools_api, weather_tools_api):
+    for part in (sites_api, designs_api, array_tools_api, draw_tools_api, store_tools_api, weather_tools_api):
         whole.endpoints += part(archive).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole

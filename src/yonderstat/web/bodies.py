@@ -8,6 +8,7 @@ from uuid import UUID
 from pydantic import ConfigDict, Field
 
 from yonderstat.core import Report
+from yonderstat.core.array import Fit
 from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
 from yonderstat.core.findings import Finding
@@ -121,6 +122,15 @@ class SunPathView:
 
 
 @dataclass(frozen=True, slots=True)
+class FitsView:
+    """Every way to wire the shelf on a revision, the best first; empty without a place or a shelf."""
+
+    revision: int
+    month: int
+    fits: tuple[Fit, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class TiltMapView:
     """The map of a revision's hard month, or of its months in use."""
 
@@ -178,6 +188,9 @@ class Catalogue:
     allowances: list[Choice]
     sun_sources: list[Choice]
     controllers: list[Choice]
+    charger_kinds: list[Choice]
+    load_programs: list[Choice]
+    conditions: list[Choice]
     mounts: list[Choice]
     fitted: list[Choice]
     cells: list[Choice]

@@ -45,6 +45,20 @@ JOININGS = (
     ("lead", "Levelling lead", "in parallel while it is plugged"),
     ("apart", "Apart", "nothing joins them"),
 )
+CHARGER_KINDS = (
+    ("mains", "Mains charger", "fills it, then floats"),
+    ("changeover", "Changeover unit", "supplies the station, charges and holds"),
+    ("bench_supply", "Bench supply on the bus", "floated at its set volts"),
+    ("panel_supply", "Supply on panel terminals", "through a controller"),
+    ("maintainer", "Maintainer", "a small one that holds"),
+    ("generator", "Generator with a charger", "outdoors, away from windows"),
+)
+LOAD_PROGRAMS = (
+    ("none", "not used", ""),
+    ("always", "always on", ""),
+    ("dusk_to_dawn", "dusk to dawn", "made for lamps"),
+    ("timer", "timer", "made for lamps"),
+)
 ANSWERS = (("unknown", "not known", ""), ("yes", "yes", ""), ("no", "no", ""))
 SUN_SOURCES = (
     ("reanalysis", "Packaged reanalysis", "satellite-age weather model, most land on Earth"),
@@ -91,6 +105,9 @@ def _catalogue() -> Catalogue:
         [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
         _listed(SUN_SOURCES),
         _listed(CONTROLLERS),
+        _listed(CHARGER_KINDS),
+        _listed(LOAD_PROGRAMS),
+        [Choice(row["condition"], row["label"], row["hint"]) for row in rows("conditions")],
         _listed(MOUNTS),
         [
             Choice(row["fitted"], row["label"], f"{float(row['rise_k']):.0f} K over the air in full sun")

@@ -159,6 +159,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/strings-that-fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month. */
+        get: operations["read_fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/sun-path": {
         parameters: {
             query?: never;
@@ -432,6 +449,12 @@ export interface components {
         Array: {
             /** @default null */
             alternator: components["schemas"]["Alternator"] | null;
+            /** Chargers */
+            chargers: components["schemas"]["Charger"][];
+            /** Shelf Controllers */
+            shelf_controllers: components["schemas"]["ShelfController"][];
+            /** Shelf Modules */
+            shelf_modules: components["schemas"]["ShelfModule"][];
             /** Strings */
             strings: components["schemas"]["PanelString"][];
         };
@@ -575,6 +598,16 @@ export interface components {
             /** @default null */
             vent_cm2: components["schemas"]["KnownArea"] | null;
         };
+        /**
+         * BesideFigures
+         * @description The whole array on one kind of controller: amp-hours a day by month.
+         */
+        BesideFigures: {
+            /** Kind */
+            kind: string;
+            /** Months Ah */
+            months_ah: string[];
+        };
         /** Brief */
         Brief: {
             /** @default null */
@@ -661,8 +694,12 @@ export interface components {
             attended: components["schemas"]["Choice"][];
             /** Cells */
             cells: components["schemas"]["Choice"][];
+            /** Charger Kinds */
+            charger_kinds: components["schemas"]["Choice"][];
             /** Chemistries */
             chemistries: components["schemas"]["Choice"][];
+            /** Conditions */
+            conditions: components["schemas"]["Choice"][];
             /** Controllers */
             controllers: components["schemas"]["Choice"][];
             /** Fitted */
@@ -675,6 +712,8 @@ export interface components {
             kinds: components["schemas"]["Choice"][];
             /** Load Kinds */
             load_kinds: components["schemas"]["UsualLoad"][];
+            /** Load Programs */
+            load_programs: components["schemas"]["Choice"][];
             /** Modes */
             modes: components["schemas"]["Choice"][];
             /** Mounts */
@@ -786,6 +825,77 @@ export interface components {
             name: string;
             /** Sources */
             sources: string[];
+        };
+        /**
+         * Charger
+         * @description Another way to fill the bank.
+         */
+        Charger: {
+            /**
+             * Alone
+             * @default false
+             */
+            alone: boolean;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 10
+             *     }
+             */
+            amps: components["schemas"]["KnownAmps"];
+            /**
+             * Blocks Back
+             * @default unknown
+             * @enum {string}
+             */
+            blocks_back: "yes" | "no" | "unknown";
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.85
+             *     }
+             */
+            efficiency: components["schemas"]["KnownUsableShare"];
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 8
+             *     }
+             */
+            hours_per_day: components["schemas"]["KnownHours"];
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @default mains
+             * @enum {string}
+             */
+            kind: "mains" | "bench_supply" | "panel_supply" | "maintainer" | "changeover" | "generator";
+            /** @default null */
+            litres_per_h: components["schemas"]["KnownLitres"] | null;
+            /** Name */
+            name: string;
+            /**
+             * Through
+             * @default null
+             */
+            through: string | null;
+            /** @default null */
+            volts: components["schemas"]["KnownVolts"] | null;
+        };
+        /**
+         * ChargingReport
+         * @description How the bank is charged.
+         */
+        ChargingReport: {
+            /** Beside */
+            beside: components["schemas"]["BesideFigures"][];
+            /** Beside Takeaway */
+            beside_takeaway: string;
+            /** Sources */
+            sources: components["schemas"]["SourceFigures"][];
+            /** Strings */
+            strings: components["schemas"]["StringCheck"][];
         };
         /**
          * Choice
@@ -1078,6 +1188,48 @@ export interface components {
             why: string;
         };
         /**
+         * Fit
+         * @description A way to wire what is at hand. `trouble` says what is wrong with it; empty means it works.
+         */
+        Fit: {
+            /** Best A */
+            best_a: number;
+            /** Cold V */
+            cold_v: number;
+            /** Controller */
+            controller: string;
+            /** Hard Ah */
+            hard_ah: number;
+            /** Hot V */
+            hot_v: number;
+            /** Limit Used */
+            limit_used: number;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number | null;
+            /** Shows */
+            shows: string;
+            /** Strings */
+            strings: components["schemas"]["PanelString"][];
+            /** Trouble */
+            trouble: string;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * FitsView
+         * @description Every way to wire the shelf on a revision, the best first; empty without a place or a shelf.
+         */
+        FitsView: {
+            /** Fits */
+            fits: components["schemas"]["Fit"][];
+            /** Month */
+            month: number;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * HorizonPoint
          * @description How high the skyline stands in a direction. Between points it runs straight; round the compass it closes.
          */
@@ -1236,6 +1388,20 @@ export interface components {
              */
             value: number;
         };
+        /** KnownLitres */
+        KnownLitres: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description l/h
+             */
+            value: number;
+        };
         /** KnownMetres */
         KnownMetres: {
             /**
@@ -1261,6 +1427,20 @@ export interface components {
             /**
              * Value
              * @description money
+             */
+            value: number;
+        };
+        /** KnownPercentPerKelvin */
+        KnownPercentPerKelvin: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description %/K
              */
             value: number;
         };
@@ -1733,15 +1913,43 @@ export interface components {
         };
         /**
          * Module
-         * @description One panel, from its label.
+         * @description One panel, from its label. What the label does not say takes the figures of its class.
          */
         Module: {
+            /**
+             * Bypass Lost
+             * @default false
+             */
+            bypass_lost: boolean;
             /**
              * Cells
              * @default 36
              * @enum {integer}
              */
             cells: 36 | 60 | 72;
+            /**
+             * Condition
+             * @default good
+             * @enum {string}
+             */
+            condition: "good" | "aged" | "cracked";
+            /** @default null */
+            measured_open_v: components["schemas"]["KnownVolts"] | null;
+            /** @default null */
+            measured_short_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            open_pct_per_k: components["schemas"]["KnownPercentPerKelvin"] | null;
+            /** @default null */
+            open_v: components["schemas"]["KnownVolts"] | null;
+            /**
+             * Own Inverter
+             * @default false
+             */
+            own_inverter: boolean;
+            /** @default null */
+            power_pct_per_k: components["schemas"]["KnownPercentPerKelvin"] | null;
+            /** @default null */
+            short_a: components["schemas"]["KnownAmps"] | null;
             /**
              * @default {
              *       "basis": "default",
@@ -1892,6 +2100,18 @@ export interface components {
              */
             azimuth_deg: number;
             /**
+             * Blocking Diode
+             * @default false
+             */
+            blocking_diode: boolean;
+            /** @default null */
+            cable_m: components["schemas"]["KnownMetres"] | null;
+            /**
+             * Cable Mm2
+             * @default null
+             */
+            cable_mm2: number | null;
+            /**
              * Controller
              * @default pwm
              * @enum {string}
@@ -1906,8 +2126,22 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Joins
+             * @default null
+             */
+            joins: string | null;
+            /**
              * @default {
+             *       "bypass_lost": false,
              *       "cells": 36,
+             *       "condition": "good",
+             *       "measured_open_v": null,
+             *       "measured_short_a": null,
+             *       "open_pct_per_k": null,
+             *       "open_v": null,
+             *       "own_inverter": false,
+             *       "power_pct_per_k": null,
+             *       "short_a": null,
              *       "watts": {
              *         "basis": "default",
              *         "value": 100
@@ -1930,10 +2164,38 @@ export interface components {
              */
             parallel: number;
             /**
+             * @default {
+             *       "auto_volts": false,
+             *       "buck_boost": false,
+             *       "efficiency": null,
+             *       "load_draw_a": null,
+             *       "load_out_a": null,
+             *       "load_program": "none",
+             *       "max_array_w": null,
+             *       "max_charge_a": null,
+             *       "max_v": null,
+             *       "over_volts_guard": "unknown",
+             *       "price": null,
+             *       "self_draw_a": null,
+             *       "sensor": "unknown",
+             *       "set_for": null,
+             *       "shows": "",
+             *       "start_v": null
+             *     }
+             */
+            regulator: components["schemas"]["Regulator"];
+            /**
              * Series
              * @default 1
              */
             series: number;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0
+             *     }
+             */
+            shaded_share: components["schemas"]["KnownShare"];
             /**
              * Tilt Deg
              * @default 30
@@ -2237,6 +2499,68 @@ export interface components {
             mean_kwh_m2: number | null;
         };
         /**
+         * Regulator
+         * @description The charge controller between a string and the bank. None takes what is usual for its kind.
+         */
+        Regulator: {
+            /**
+             * Auto Volts
+             * @default false
+             */
+            auto_volts: boolean;
+            /**
+             * Buck Boost
+             * @default false
+             */
+            buck_boost: boolean;
+            /** @default null */
+            efficiency: components["schemas"]["KnownUsableShare"] | null;
+            /** @default null */
+            load_draw_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            load_out_a: components["schemas"]["KnownAmps"] | null;
+            /**
+             * Load Program
+             * @default none
+             * @enum {string}
+             */
+            load_program: "none" | "always" | "dusk_to_dawn" | "timer";
+            /** @default null */
+            max_array_w: components["schemas"]["KnownWatts"] | null;
+            /** @default null */
+            max_charge_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            max_v: components["schemas"]["KnownVolts"] | null;
+            /**
+             * Over Volts Guard
+             * @default unknown
+             * @enum {string}
+             */
+            over_volts_guard: "yes" | "no" | "unknown";
+            /** @default null */
+            price: components["schemas"]["KnownMoney"] | null;
+            /** @default null */
+            self_draw_a: components["schemas"]["KnownAmps"] | null;
+            /**
+             * Sensor
+             * @default unknown
+             * @enum {string}
+             */
+            sensor: "yes" | "no" | "unknown";
+            /**
+             * Set For
+             * @default null
+             */
+            set_for: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting") | null;
+            /**
+             * Shows
+             * @default
+             */
+            shows: string;
+            /** @default null */
+            start_v: components["schemas"]["KnownVolts"] | null;
+        };
+        /**
          * Remedy
          * @description A concrete change: a JSON Patch on the design, and what it does, already worked out.
          */
@@ -2260,6 +2584,7 @@ export interface components {
             asked_days: string;
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            charging: components["schemas"]["ChargingReport"];
             draw: components["schemas"]["DrawReport"];
             energy_line: components["schemas"]["EnergyLine"];
             /** Findings */
@@ -2320,6 +2645,22 @@ export interface components {
             bank_units: string | null;
         };
         /**
+         * Rung
+         * @description Something on the ladder of volts: a band from `low_v` to `high_v`, or a mark where both are the same.
+         */
+        Rung: {
+            /** High V */
+            high_v: number;
+            /** Label */
+            label: string;
+            /** Low V */
+            low_v: number;
+            /** Side */
+            side: string;
+            /** Trouble */
+            trouble: boolean;
+        };
+        /**
          * ShedFigures
          * @description Hours to dark with the lower tiers shed: Comfort first, then Useful too.
          */
@@ -2330,6 +2671,78 @@ export interface components {
             hours: string | null;
             /** Tiers */
             tiers: string[];
+        };
+        /**
+         * ShelfController
+         * @description A controller at hand.
+         */
+        ShelfController: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @default pwm
+             * @enum {string}
+             */
+            kind: "pwm" | "mppt";
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "auto_volts": false,
+             *       "buck_boost": false,
+             *       "efficiency": null,
+             *       "load_draw_a": null,
+             *       "load_out_a": null,
+             *       "load_program": "none",
+             *       "max_array_w": null,
+             *       "max_charge_a": null,
+             *       "max_v": null,
+             *       "over_volts_guard": "unknown",
+             *       "price": null,
+             *       "self_draw_a": null,
+             *       "sensor": "unknown",
+             *       "set_for": null,
+             *       "shows": "",
+             *       "start_v": null
+             *     }
+             */
+            regulator: components["schemas"]["Regulator"];
+        };
+        /**
+         * ShelfModule
+         * @description Panels at hand, for finding out which strings fit.
+         */
+        ShelfModule: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "bypass_lost": false,
+             *       "cells": 36,
+             *       "condition": "good",
+             *       "measured_open_v": null,
+             *       "measured_short_a": null,
+             *       "open_pct_per_k": null,
+             *       "open_v": null,
+             *       "own_inverter": false,
+             *       "power_pct_per_k": null,
+             *       "short_a": null,
+             *       "watts": {
+             *         "basis": "default",
+             *         "value": 100
+             *       },
+             *       "working_v": null
+             *     }
+             */
+            module: components["schemas"]["Module"];
+            /** Name */
+            name: string;
         };
         /**
          * SiteLine
@@ -2421,6 +2834,26 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * SourceFigures
+         * @description Another way to fill the bank: its amps, hours to full, fuel for that, and whether it works at all.
+         */
+        SourceFigures: {
+            /** Amps */
+            amps: string;
+            /** Fuel L */
+            fuel_l: string | null;
+            /** Hours */
+            hours: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Works */
+            works: boolean;
+        };
         /** Store */
         Store: {
             /** @default null */
@@ -2485,6 +2918,36 @@ export interface components {
             usable_wh: string;
             /** Waterfall */
             waterfall: string[];
+        };
+        /**
+         * StringCheck
+         * @description A string at its coldest and hottest. `limit_v` is what its controller stands.
+         */
+        StringCheck: {
+            /** Best A */
+            best_a: string;
+            /** Cold Rule */
+            cold_rule: string;
+            /** Cold V */
+            cold_v: string;
+            /** Conductor A */
+            conductor_a: string;
+            /** Hot V */
+            hot_v: string;
+            /** Id */
+            id: string;
+            /** Limit V */
+            limit_v: string;
+            /** Name */
+            name: string;
+            /** Need V */
+            need_v: string;
+            /** Rungs */
+            rungs: components["schemas"]["Rung"][];
+            /** Source A */
+            source_a: string;
+            /** Takeaway */
+            takeaway: string;
         };
         /**
          * StringFigures
@@ -3191,6 +3654,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RestView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_fits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitsView"];
                 };
             };
             /** @description A problem document */

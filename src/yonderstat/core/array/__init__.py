@@ -1,19 +1,62 @@
-"""Step 5, Array: what the panels, and the engine, put into the bank; and how much is enough by rule of thumb."""
+"""Step 5, Array: what panels, engine and chargers put into the bank; and how much is enough by rule of thumb."""
 
-from .harvest import charge_volts, class_working_volts, derate, string_daily_ah
-from .report import ArrayReport, StringFigures, array_report, coulombic_share
+from .beside import BesideFigures
+from .charging import ChargingReport, SourceFigures, absorb_quantity, charging_report
+from .checks import ColdVolts, cold_open_v, conductor_a, hot_working_v, nec_factor, source_circuit_a
+from .diode import current_at_v, curve_grid, fit_diode, interpolated, open_v_at, power_grid
+from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of
+from .fits import Bench, Fit, strings_that_fit
+from .harvest import charge_volts, class_working_volts, derate
+from .labels import ModuleLabel, label_of
+from .report import ArrayReport, SkyOver, StringFigures, array_report, coulombic_share, sky_over, string_months_ah
 from .sizing import SizingReport, is_critical, sizing_report
+from .string_checks import Rung, Station, StringCheck
+from .supplies import panel_terminal_v
 
 __all__ = [
     "ArrayReport",
+    "Bench",
+    "BesideFigures",
+    "ChargingReport",
+    "ColdVolts",
+    "Electric",
+    "Fit",
+    "ModuleLabel",
+    "Rung",
     "SizingReport",
+    "SkyOver",
+    "SourceFigures",
+    "Station",
+    "StringCheck",
     "StringFigures",
+    "absorb_quantity",
+    "amps_into_bank",
+    "amps_table",
     "array_report",
+    "cell_rise_k",
     "charge_volts",
+    "charging_report",
     "class_working_volts",
+    "cold_open_v",
+    "conductor_a",
+    "controller_figure",
     "coulombic_share",
+    "current_at_v",
+    "curve_grid",
     "derate",
+    "electric_of",
+    "fit_diode",
+    "hot_working_v",
+    "interpolated",
     "is_critical",
+    "label_of",
+    "nec_factor",
+    "open_v_at",
+    "panel_terminal_v",
+    "power_grid",
     "sizing_report",
-    "string_daily_ah",
+    "sky_over",
+    "source_circuit_a",
+    "string_months_ah",
+    "strings_that_fit",
 ]

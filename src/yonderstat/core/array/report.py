@@ -3,12 +3,15 @@
 from dataclasses import dataclass
 
 from ..data import rows_by
-from ..design import Design, PanelString
+from ..design import Array, Design, PanelString
 from ..draw import MONTH_NAMES, month_key
 from ..store import blocks_of_12v
-from ..sun import PlaneFigures
+from ..sun import Conditions, Here, PlaneFigures, conditions_of, here_of, mounting_of
+from ..weather import warmth_of
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
-from .harvest import charge_volts, class_working_volts, derate, string_daily_ah
+from .electric import Electric, cell_rise_k, electric_of
+from .harvest import charge_volts, class_working_volts, derate
+from .year import month_ah
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,60 +97,112 @@ def _working_v(string: PanelString, index: int, workings: Workings) -> Quantity:
     )
 
 
-def _string_month(
-    string: PanelString,
-    month: int,
-    hours: Quantity,
-    watts: Quantity,
-    working_v: Quantity,
-    charge_v: Quantity,
-    workings: Workings,
-) -> Quantity:
-    module_w = string.module.watts.value
-    value = string_daily_ah(
-        string.controller,
-        module_w,
-        working_v.number / string.series,
-        string.series,
-        string.parallel,
-        hours.number,
-        charge_v.number,
+@dataclass(frozen=True, slots=True)
+class SkyOver:
+    """The place and the air that strings are judged in."""
+
+    here: Here
+    conditions: Conditions
+    air_c: tuple[float, ...]
+    swing_k: tuple[float, ...]
+
+
+def sky_over(design: Design) -> SkyOver | None:
+    """The sky over a design; None without a place."""
+    here = here_of(design)
+    if here is None:
+        return None
+    warmth = warmth_of(design, here)
+    air, swing = (tuple(float(value) for value in part) for part in (warmth.mean_c, warmth.swing_k))
+    return SkyOver(here, conditions_of(design.sun), air, swing)
+
+
+def string_months_ah(
+    string: PanelString, array: Array, charge_v: float, sky: SkyOver, kind: str | None = None
+) -> tuple[float, ...] | None:
+    """Amp-hours a day a string puts into the bank, by month; None where the sun is not known."""
+    return month_ah(
+        sky.here,
+        sky.conditions,
+        mounting_of(string),
+        sky.air_c,
+        sky.swing_k,
+        cell_rise_k(string.fitted),
+        electric_of(string, array, charge_v, kind),
     )
-    wire = table("k_w", "cable to the controller", derate("wire"), "share", "derates")
-    label = f"{string.name}: into the bank a day, {MONTH_NAMES[month - 1]}"
-    key = month_key(f"array.string.{string.id}.ah", month)
+
+
+def _month_words(electric: Electric) -> tuple[str, str]:
+    if electric.kind == "mppt":
+        return (
+            "Q = Σ min(P_max(G, T_c) · η / V_c, limits) · Δt − I₀ · 24",
+            "the panel's best power at every half-hour's sun and cell heat, less cable and conversion, over the volts "
+            "while charging, clipped at the controller's limits, less what it takes for itself",
+        )
+    return (
+        "Q = Σ min(I(V_c + drops; G, T_c), limits) · Δt − I₀ · 24",
+        "the panel's current at the bank's charging volts at every half-hour's sun and cell heat: its volts above "
+        "those are lost; clipped at the controller's limits, less what it takes for itself",
+    )
+
+
+def _string_month(
+    string: PanelString, electric: Electric, month: int, value: float, hours: Quantity, sky: SkyOver, workings: Workings
+) -> Quantity:
+    label, at = electric.label, "/array/strings"
+    formula, words = _month_words(electric)
+    inputs = [
+        used("H", hours),
+        used("P", workings[f"array.string.{string.id}.watts"]),
+        used("V_mp", workings[f"array.string.{string.id}.working_v"]),
+        used("V_c", workings["array.charge_v"]),
+        table("V_oc", "open-circuit volts of one panel", label.open_v, "V", "module-class"),
+        table("I_sc", "short-circuit amps of one panel", label.short_a, "A", "module-class"),
+        table("k", "planned on of the label", label.plan_share, "share", "practice"),
+        table("T_a", "mean air", sky.air_c[month - 1], "°C", "chelsa"),
+        table("ΔT", "cells over air in full sun", cell_rise_k(string.fitted), "K", "cell-heat"),
+        table("η", "conversion", electric.efficiency, "share", "controller-class"),
+        table("I₀", "takes for itself", electric.self_draw_a, "A", "controller-class"),
+    ]
+    if electric.wire_ohm:
+        inputs.append(table("R", "cable both ways", electric.wire_ohm * 1000.0, "mΩ", "arithmetic"))
+    else:
+        inputs.append(table("k_w", "cable to the controller", electric.wire_share, "share", "derates"))
+    if electric.max_charge_a is not None:
+        inputs.append(stated("I_max", "controller's limit", electric.max_charge_a, "A", at))
     note = "" if value or not hours.number else "the string works below the bank's charging volts: nothing flows"
-    if string.controller == "mppt":
-        inputs = [
-            used("P", watts),
-            used("H", hours),
-            wire,
-            table("k_t", "heat in the cells", derate("panel_heat"), "share", "derates"),
-            table("η", "MPPT conversion", derate("mppt_conversion"), "share", "derates"),
-            used("V_c", charge_v),
-        ]
-        words = "label watts times sun-hours times simple derates, over the volts while charging"
-        return workings.add(key, value, "A·h", label, "Q = P · H · k_w · k_t · η / V_c", words, inputs, "derates", note)
-    inputs = [used("P", watts), used("V", working_v), used("H", hours), wire]
-    words = "the panel's own working current times sun-hours: its volts above the bank's are lost"
-    return workings.add(key, value, "A·h", label, "Q = P / V · H · k_w", words, inputs, "derates", note)
+    return workings.add(
+        month_key(f"array.string.{string.id}.ah", month),
+        value,
+        "A·h",
+        f"{string.name}: into the bank a day, {MONTH_NAMES[month - 1]}",
+        formula,
+        words,
+        inputs,
+        "single-diode",
+        note,
+    )
 
 
 def _string_figures(
-    string: PanelString, index: int, plane: PlaneFigures | None, charge_v: Quantity, workings: Workings
+    string: PanelString,
+    index: int,
+    array: Array,
+    plane: PlaneFigures | None,
+    sky: SkyOver | None,
+    charge_v: Quantity,
+    workings: Workings,
 ) -> StringFigures:
     watts, working_v = string_watts(string, index, workings), _working_v(string, index, workings)
-    known = workings
-    months = () if plane is None else plane.hours
-    return StringFigures(
-        string.id,
-        watts.key,
-        working_v.key,
-        tuple(
-            _string_month(string, month, known[key], watts, working_v, charge_v, workings).key
-            for month, key in enumerate(months, start=1)
-        ),
-    )
+    values = string_months_ah(string, array, charge_v.number, sky) if plane and sky else None
+    months: tuple[Key, ...] = ()
+    if plane and sky and values is not None:
+        electric = electric_of(string, array, charge_v.number)
+        months = tuple(
+            _string_month(string, electric, month, value, workings[key], sky, workings).key
+            for month, (key, value) in enumerate(zip(plane.hours, values, strict=True), start=1)
+        )
+    return StringFigures(string.id, watts.key, working_v.key, months)
 
 
 def _alternator(design: Design, workings: Workings) -> Quantity | None:
@@ -238,9 +293,10 @@ def array_report(design: Design, bus_v: Quantity, planes: tuple[PlaneFigures, ..
         Sun-hours by string; empty where the sun is not known, and then the months are empty too.
     """
     charge_v = _charge_v(bus_v, workings)
+    sky = sky_over(design)
     by_string = {plane.string_id: plane for plane in planes}
     strings = tuple(
-        _string_figures(string, index, by_string.get(string.id), charge_v, workings)
+        _string_figures(string, index, design.array, by_string.get(string.id), sky, charge_v, workings)
         for index, string in enumerate(design.array.strings)
     )
     alternator = _alternator(design, workings)

@@ -4,21 +4,84 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from .base import KnownAmps, KnownHours, KnownVolts, KnownWatts, Name, Section, Slug
+from .base import (
+    KnownAmps,
+    KnownHours,
+    KnownLitres,
+    KnownMetres,
+    KnownMoney,
+    KnownPercentPerKelvin,
+    KnownShare,
+    KnownUsableShare,
+    KnownVolts,
+    KnownWatts,
+    Name,
+    Section,
+    Slug,
+    Words,
+)
+from .store import Answer, Chemistry
 
 ControllerKind = Literal["pwm", "mppt", "none"]
 Mount = Literal["fixed", "flat", "reaimed", "rotator", "two_axis"]
 Fitted = Literal["rack", "ground", "wall", "roof", "glued"]
+Condition = Literal["good", "aged", "cracked"]
+LoadProgram = Literal["none", "always", "dusk_to_dawn", "timer"]
+ChargerKind = Literal["mains", "bench_supply", "panel_supply", "maintainer", "changeover", "generator"]
 
 
 class Module(Section):
-    """One panel, from its label."""
+    """One panel, from its label. What the label does not say takes the figures of its class."""
 
     watts: KnownWatts = KnownWatts(value=100.0)
     cells: Literal[36, 60, 72] = 36
     """Cell count, half-cut cells counted half: it tells the class."""
     working_v: KnownVolts | None = None
-    """Volts at maximum power; None takes the class figure for the cell count."""
+    """Volts at maximum power."""
+    open_v: KnownVolts | None = None
+    short_a: KnownAmps | None = None
+    open_pct_per_k: KnownPercentPerKelvin | None = None
+    """Temperature coefficient of the open-circuit volts."""
+    power_pct_per_k: KnownPercentPerKelvin | None = None
+    condition: Condition = "good"
+    measured_open_v: KnownVolts | None = None
+    """In full sun, nothing connected."""
+    measured_short_a: KnownAmps | None = None
+    own_inverter: bool = False
+    """A panel that gives out mains volts: it cannot charge a battery."""
+    bypass_lost: bool = False
+    """A bypass diode is gone: shade on a cell then stops the whole string."""
+
+
+class Regulator(Section):
+    """The charge controller between a string and the bank. None takes what is usual for its kind."""
+
+    max_v: KnownVolts | None = None
+    """What its panel terminals stand."""
+    max_charge_a: KnownAmps | None = None
+    max_array_w: KnownWatts | None = None
+    """At this bank's volts."""
+    start_v: KnownVolts | None = None
+    """How far an MPPT's panel volts must stand above the bank's."""
+    efficiency: KnownUsableShare | None = None
+    self_draw_a: KnownAmps | None = None
+    buck_boost: bool = False
+    set_for: Chemistry | None = None
+    """The battery kind its strap, jumper or menu is set for; None where nobody has looked."""
+    auto_volts: bool = False
+    """It senses 12 or 24 V by itself."""
+    sensor: Answer = "unknown"
+    """A temperature sensor at the bank."""
+    over_volts_guard: Answer = "unknown"
+    """An alarm or cut-off, should it lose its regulation."""
+    load_out_a: KnownAmps | None = None
+    load_program: LoadProgram = "none"
+    """What its load terminals do, where loads hang on them."""
+    load_draw_a: KnownAmps | None = None
+    """What hangs on them, at most."""
+    shows: Annotated[Words, Field(max_length=120)] = ""
+    """What it displays, and how it connects."""
+    price: KnownMoney | None = None
 
 
 class PanelString(Section):
@@ -39,6 +102,15 @@ class PanelString(Section):
     azimuth_deg: Annotated[float, Field(ge=0, lt=360)] = 180.0
     """The way the panel faces, from true north clockwise."""
     controller: ControllerKind = "pwm"
+    regulator: Regulator = Regulator()
+    joins: Slug | None = None
+    """Another string whose controller it shares, in parallel; its own `controller` then does not count."""
+    blocking_diode: bool = False
+    cable_m: KnownMetres | None = None
+    """One way, from panels to controller."""
+    cable_mm2: Annotated[float, Field(gt=0, le=300)] | None = None
+    shaded_share: KnownShare = KnownShare(value=0.0)
+    """Share of this string's light lost to things of its own: a mast, a rail."""
 
 
 class Alternator(Section):
@@ -48,13 +120,68 @@ class Alternator(Section):
     driving_h_per_day: KnownHours = KnownHours(value=1.0)
 
 
+class Charger(Section):
+    """Another way to fill the bank."""
+
+    id: Slug
+    name: Name
+    kind: ChargerKind = "mains"
+    amps: KnownAmps = KnownAmps(value=10.0)
+    volts: KnownVolts | None = None
+    """Set or stated output volts."""
+    hours_per_day: KnownHours = KnownHours(value=8.0)
+    efficiency: KnownUsableShare = KnownUsableShare(value=0.85)
+    blocks_back: Answer = "unknown"
+    """A diode or ideal diode keeps the bank from feeding back when it is off."""
+    litres_per_h: KnownLitres | None = None
+    """A generator's fuel."""
+    through: Slug | None = None
+    """With a supply on panel terminals: the string whose controller it feeds."""
+    alone: bool = False
+    """Must not run together with the others."""
+
+
+class ShelfModule(Section):
+    """Panels at hand, for finding out which strings fit."""
+
+    id: Slug
+    name: Name
+    count: Annotated[int, Field(ge=1, le=64)] = 1
+    module: Module = Module()
+
+
+class ShelfController(Section):
+    """A controller at hand."""
+
+    id: Slug
+    name: Name
+    kind: Literal["pwm", "mppt"] = "pwm"
+    regulator: Regulator = Regulator()
+
+
 class Array(Section):
     strings: Annotated[list[PanelString], Field(max_length=32)] = Field(default_factory=list)
     alternator: Alternator | None = None
+    chargers: Annotated[list[Charger], Field(max_length=16)] = Field(default_factory=list)
+    shelf_modules: Annotated[list[ShelfModule], Field(max_length=12)] = Field(default_factory=list)
+    shelf_controllers: Annotated[list[ShelfController], Field(max_length=12)] = Field(default_factory=list)
 
     @model_validator(mode="after")
     def _ids_once(self) -> "Array":
         ids = [string.id for string in self.strings]
         if len(set(ids)) != len(ids):
             raise ValueError("two strings carry the same id; every string needs its own")
+        for string in self.strings:
+            leader = next((item for item in self.strings if item.id == string.joins), None)
+            if string.joins is not None and (leader is None or leader.joins is not None or leader is string):
+                raise ValueError(
+                    f"“{string.name}” shares the controller of “{string.joins}”, which has none of its own"
+                )
+        for word, rows in (
+            ("chargers", [charger.id for charger in self.chargers]),
+            ("shelf panels", [item.id for item in self.shelf_modules]),
+            ("shelf controllers", [item.id for item in self.shelf_controllers]),
+        ):
+            if len(set(rows)) != len(rows):
+                raise ValueError(f"two {word} carry the same id; each needs its own")
         return self

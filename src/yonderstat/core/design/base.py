@@ -84,6 +84,14 @@ class KnownMoney(Known):
     value: Annotated[float, Field(ge=0, le=1_000_000, description="money")]
 
 
+class KnownPercentPerKelvin(Known):
+    value: Annotated[float, Field(ge=-2, le=2, description="%/K")]
+
+
+class KnownLitres(Known):
+    value: Annotated[float, Field(gt=0, le=1000, description="l/h")]
+
+
 class KnownArea(Known):
     value: Annotated[float, Field(ge=0, le=100_000, description="cm²")]
 
@@ -106,6 +114,8 @@ AnyKnown = (
     | KnownKilos
     | KnownMoney
     | KnownArea
+    | KnownPercentPerKelvin
+    | KnownLitres
 )
 
 

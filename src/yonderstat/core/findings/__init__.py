@@ -8,7 +8,9 @@ from . import (
     draw_rules,
     general_rules,
     layer_rules,
+    source_rules,
     store_rules,
+    string_rules,
     sun_rules,
     weather_rules,
 )
@@ -23,7 +25,9 @@ _REGISTERED = (
     draw_rules,
     general_rules,
     layer_rules,
+    source_rules,
     store_rules,
+    string_rules,
     sun_rules,
     weather_rules,
 )

@@ -124,11 +124,11 @@ def no_controller(design: Design, figures: Figures) -> Iterator[Finding]:
 
 @rule
 def works_below_charge(design: Design, figures: Figures) -> Iterator[Finding]:
-    """A string whose working volts never reach the bank's charging volts."""
+    """A string that brings nothing into this bank, its volts too low."""
     charge_v = figures.working[figures.array.charge_v].number
     for index, string in enumerate(design.array.strings):
         volts = figures.working[f"array.string.{string.id}.working_v"].number
-        if volts < charge_v:
+        if volts < charge_v and not string.regulator.buck_boost:
             yield Finding(
                 f"array.too_low.{string.id}",
                 "stop",

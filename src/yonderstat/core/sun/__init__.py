@@ -13,7 +13,7 @@ from .geometry import (
     year_days,
 )
 from .here import Here, equator_azimuth_deg, here_of, relief_m
-from .light import DayLight, daily_diffuse_share, day_light, diffuse_profile, hour_profile
+from .light import DayLight, chosen_days, daily_diffuse_share, day_light, diffuse_profile, hour_profile
 from .mounting import Mounting, mounting_of, on_plane_kwh_m2, on_plane_w_m2
 from .path import SunTrack, sun_tracks
 from .planes import MOUNT_WORDS, REFERENCE_PLANE, PlaneFigures, planes_of
@@ -40,6 +40,7 @@ __all__ = [
     "SunReport",
     "SunTrack",
     "TiltMap",
+    "chosen_days",
     "conditions_of",
     "daily_diffuse_share",
     "day_light",

@@ -141,3 +141,15 @@ def day_light(
     if kept is not None:
         direct, sky, total = (part * kept[:, None, :] for part in (direct, sky, total))
     return DayLight(grid, direct, sky, total, ground)
+
+
+def chosen_days(light: DayLight, chosen: NDArray[np.bool_]) -> DayLight:
+    """The light of some of the days.
+
+    Parameters
+    ----------
+    chosen : ndarray of bool, shape (day,)
+        Which days.
+    """
+    grid = SkyGrid(**{name: getattr(light.grid, name)[chosen] for name in SkyGrid.__dataclass_fields__})
+    return DayLight(grid, light.direct[chosen], light.sky[chosen], light.total[chosen], light.albedo[chosen])

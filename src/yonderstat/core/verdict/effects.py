@@ -1,6 +1,6 @@
 """What a change to a design does, worked out without the whole report: the same formulas, only what is asked."""
 
-from ..array import charge_volts, class_working_volts, coulombic_share, string_daily_ah
+from ..array import charge_volts, coulombic_share, sky_over, string_months_ah
 from ..design import Design
 from ..draw import bus_volts, station_draw
 from ..store import blocks_of_12v, days_held
@@ -34,21 +34,11 @@ def draw_covered(design: Design, month: int) -> float | None:
     drawn_ah = float(station_draw(design, bus_v).by_month[month - 1])
     if drawn_ah <= 0 or (design.array.strings and sun.state != "known"):
         return None
-    hours = {plane.string_id: workings[plane.hours[month - 1]].number for plane in sun.planes}
-    charge_v = charge_volts(blocks_of_12v(bus_v))
+    charge_v, sky = charge_volts(blocks_of_12v(bus_v)), sky_over(design)
     harvest_ah = 0.0
     for string in design.array.strings:
-        label = string.module.working_v
-        working_v = label.value if label else class_working_volts(string.module.cells)
-        harvest_ah += string_daily_ah(
-            string.controller,
-            string.module.watts.value,
-            working_v,
-            string.series,
-            string.parallel,
-            hours[string.id],
-            charge_v,
-        )
+        months = string_months_ah(string, design.array, charge_v, sky) if sky else None
+        harvest_ah += months[month - 1] if months else 0.0
     engine = design.array.alternator
     if engine is not None:
         harvest_ah += engine.charge_a.value * engine.driving_h_per_day.value

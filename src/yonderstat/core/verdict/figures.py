@@ -3,14 +3,24 @@
 import math
 from dataclasses import dataclass
 
-from ..array import ArrayReport, SizingReport, array_report, sizing_report
+from ..array import (
+    ArrayReport,
+    ChargingReport,
+    SizingReport,
+    Station,
+    absorb_quantity,
+    array_report,
+    charging_report,
+    sizing_report,
+    sky_over,
+)
 from ..array.sizing import Basis
 from ..design import Design, Purpose
 from ..draw import DrawReport, StationDraw, bus_volts, draw_report, heaviest_month, station_draw
 from ..store import StationLoad, StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
 from ..weather import WeatherReport, weather_report
-from ..working import Key, Quantity, Workings, used
+from ..working import Key, Quantity, Workings, given, used
 from .around import main_plane, surroundings
 from .life import LifeReport, life_report
 from .months import carry_quantity, cover_quantity, hardest_month
@@ -31,6 +41,7 @@ class Figures:
     sun: SunReport
     weather: WeatherReport | None
     array: ArrayReport
+    charging: ChargingReport
     sizing: SizingReport
     night: NightFigures | None
     station: StationDraw
@@ -48,6 +59,19 @@ def _hard_month(design: Design, station: StationDraw, array: ArrayReport, workin
         return heaviest_month(drawn, design.brief.months)
     known = workings
     return hardest_month(design.brief.months, [known[key].number for key in array.stored_ah], list(drawn))
+
+
+def _cold_given(design: Design, workings: Workings) -> Quantity:
+    item = given("T_min", "coldest at the site", design.brief.coldest_c, "°C", "/brief/coldest_c")
+    words = "without a place, what the brief says"
+    return workings.add(
+        "weather.cold_c", item.value, "°C", "Cold that strings are checked at", "T", words, [item], "severe"
+    )
+
+
+def _window(design: Design) -> str:
+    """The narrower of the usual windows of volts that a load wants."""
+    return "10" if any(load.window == "10" for load in design.draw.loads) else "15"
 
 
 def _cells(
@@ -162,6 +186,10 @@ def figures_of(design: Design) -> Figures:
     load = StationLoad(bus_v, daily, average, known[draw.peak_a])
     around = surroundings(design, weather.air_c if weather else (), plane, workings)
     store = store_report(design, bank, load, month, around, workings) if bank else None
+    cold = workings[weather.cold_c] if weather else _cold_given(design, workings)
+    absorb_v = absorb_quantity(bank, bus_v, workings)
+    beside = Station(bank, bus_v, absorb_v, cold, store, month, _window(design))
+    charging = charging_report(design, array, beside, sky_over(design), workings)
     plane_id = plane.string_id if plane else None
     life = life_report(design, station, store, array.stored_ah, plane_id, bus_v.number, workings) if store else None
     night = None
@@ -199,5 +227,18 @@ def figures_of(design: Design) -> Figures:
         cells,
     )
     return Figures(
-        verdict, line, draw, store, life, sun, weather, array, sizing, night, station, asked.key, workings.as_dict()
+        verdict,
+        line,
+        draw,
+        store,
+        life,
+        sun,
+        weather,
+        array,
+        charging,
+        sizing,
+        night,
+        station,
+        asked.key,
+        workings.as_dict(),
     )

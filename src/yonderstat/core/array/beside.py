@@ -1,0 +1,59 @@
+"""PWM beside MPPT for this very design."""
+
+from dataclasses import dataclass
+
+from ..design import Design
+from ..draw import MONTH_NAMES, month_key
+from ..working import Key, Quantity, Workings, used
+from .report import SkyOver, string_months_ah
+
+
+@dataclass(frozen=True, slots=True)
+class BesideFigures:
+    """The whole array on one kind of controller: amp-hours a day by month."""
+
+    kind: str
+    months_ah: tuple[Key, ...]
+
+
+def beside_kinds(
+    design: Design, sky: SkyOver | None, charge_v: Quantity, month: int, workings: Workings
+) -> tuple[tuple[BesideFigures, ...], str]:
+    """The whole array with PWM and with MPPT."""
+    if sky is None or not design.array.strings:
+        return (), ""
+    found, hard = [], {}
+    for kind in ("pwm", "mppt"):
+        parts = [string_months_ah(string, design.array, charge_v.number, sky, kind) for string in design.array.strings]
+        if any(part is None for part in parts):
+            return (), ""
+        totals = [sum(values) for values in zip(*(part for part in parts if part), strict=True)]
+        hard[kind] = totals[month - 1]
+        keys = tuple(
+            workings.add(
+                month_key(f"array.beside.{kind}", number),
+                value,
+                "A·h",
+                f"All strings on {kind.upper()}, {MONTH_NAMES[number - 1]}",
+                "Q = Σ Qᵢ",
+                f"the same panels, planes and weather with {kind.upper()} controllers, into the bank a day",
+                [used("V_c", charge_v)],
+                "single-diode",
+            ).key
+            for number, value in enumerate(totals, start=1)
+        )
+        found.append(BesideFigures(kind, keys))
+    return tuple(found), _beside_words(design, hard, MONTH_NAMES[month - 1])
+
+
+def _beside_words(design: Design, hard: dict[str, float], name: str) -> str:
+    if hard["mppt"] <= 0 and hard["pwm"] <= 0:
+        return f"Neither brings anything in {name}."
+    if hard["pwm"] <= 0:
+        return f"Only MPPT brings anything in {name}."
+    gain = hard["mppt"] / hard["pwm"] - 1.0
+    watts = sum(item.module.watts.value * item.series * item.parallel for item in design.array.strings)
+    if gain <= 0:
+        return f"In {name} PWM brings as much or more: the panels' volts are the bank's."
+    more = f"PWM would need {watts * (1.0 + gain):.0f} W of such panels in place of {watts:.0f} W for the same."
+    return f"MPPT brings {gain * 100:.0f} % more in {name}. {more}"

@@ -1,0 +1,122 @@
+"""Charging as a whole: strings against their controllers, PWM beside MPPT, and every other source."""
+
+from dataclasses import dataclass
+
+from ..design import Bank, Charger, Design
+from ..store import charge_settings, charge_times, kind_of
+from ..working import Key, Quantity, Workings, given, table, used
+from .beside import BesideFigures, beside_kinds
+from .report import ArrayReport, SkyOver
+from .string_checks import Station, StringCheck, string_check
+from .supplies import supply_verdict
+
+
+@dataclass(frozen=True, slots=True)
+class SourceFigures:
+    """Another way to fill the bank: its amps, hours to full, fuel for that, and whether it works at all."""
+
+    id: str
+    name: str
+    amps: Key
+    hours: Key
+    fuel_l: Key | None
+    works: bool
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class ChargingReport:
+    """How the bank is charged."""
+
+    strings: tuple[StringCheck, ...]
+    beside: tuple[BesideFigures, ...]
+    beside_takeaway: str
+    sources: tuple[SourceFigures, ...]
+
+
+def _source(charger: Charger, index: int, design: Design, station: Station, workings: Workings) -> SourceFigures:
+    at, works, words = f"/array/chargers/{index}", *supply_verdict(charger, design, station.absorb_v.number)
+    amps = workings.add(
+        f"array.charger.{charger.id}.amps",
+        charger.amps.value,
+        "A",
+        f"{charger.name}: current",
+        "I",
+        "into the bank, as labelled",
+        [given("I", "label", charger.amps, "A", f"{at}/amps")],
+        "practice",
+    )
+    hours = _hours_to_full(charger.id, charger.name, amps, works, words, station, workings)
+    fuel = None
+    if charger.litres_per_h and hours.value is not None:
+        fuel = workings.add(
+            f"array.charger.{charger.id}.fuel_l",
+            hours.number * charger.litres_per_h.value,
+            "l",
+            f"{charger.name}: fuel for a full charge",
+            "t · f",
+            "hours to full times what it burns in one",
+            [used("t", hours), given("f", "burns", charger.litres_per_h, "l/h", f"{at}/litres_per_h")],
+            "arithmetic",
+        )
+    return SourceFigures(charger.id, charger.name, amps.key, hours.key, fuel.key if fuel else None, works, words)
+
+
+def _hours_to_full(
+    key: str, name: str, amps: Quantity, works: bool, words: str, station: Station, workings: Workings
+) -> Quantity:
+    store, bank = station.store, station.bank
+    inputs, times, note = [used("I", amps)], None, words if not works else "there is no bank to fill"
+    if store is not None and bank is not None and works:
+        held = workings[store.held_share].number * workings[store.label_ah].number
+        kind, cold = kind_of(bank.chemistry), workings[store.temperature_c].number
+        low = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind.charge_low_c
+        frozen = not kind.is_lead and cold < low
+        times = None if frozen else charge_times(bank, held, 1.0 - workings[store.depth].number, amps.number)
+        note = "the bank is colder than it may be charged" if frozen else "" if times else "no current"
+        inputs += [
+            used("C", workings[store.label_ah]),
+            used("k", workings[store.held_share]),
+            used("d", workings[store.depth]),
+        ]
+    return workings.add(
+        f"array.charger.{key}.hours",
+        times.whole_h if times else None,
+        "h",
+        f"{name}: to full",
+        "t = t_bulk + t_tail",
+        "from the end of what may be used: full current to the knee, then the tail",
+        inputs,
+        "lead-charge",
+        note,
+    )
+
+
+def absorb_quantity(bank: Bank | None, bus_v: Quantity, workings: Workings) -> Quantity:
+    """Absorption volts of the bank's default school; AGM's where there is no bank yet."""
+    setting = charge_settings(bank or Bank(), bus_v.number, 100.0, 25.0)[0]
+    return workings.add(
+        "array.absorb_v",
+        setting.absorb_v,
+        "V",
+        "Absorption volts",
+        "V_absorb",
+        f"{setting.school}: {setting.why}",
+        [used("V", bus_v), table("V_a", "for the chemistry", setting.absorb_v, "V", "charge-settings")],
+        "charge-settings",
+    )
+
+
+def charging_report(
+    design: Design, array: ArrayReport, station: Station, sky: SkyOver | None, workings: Workings
+) -> ChargingReport:
+    """How the bank is charged: strings, ladder, both kinds of controller, and every source."""
+    beside, words = beside_kinds(design, sky, workings[array.charge_v], station.hard_month, workings)
+    return ChargingReport(
+        tuple(
+            string_check(string, index, design, station, workings) for index, string in enumerate(design.array.strings)
+        ),
+        beside,
+        words,
+        tuple(_source(item, index, design, station, workings) for index, item in enumerate(design.array.chargers)),
+    )

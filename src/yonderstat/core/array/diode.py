@@ -1,0 +1,187 @@
+"""The panel's curve: a single-diode model fitted to its label, kept as small tables."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import pvlib
+from numpy.typing import NDArray
+from pvlib.ivtools.sdm import fit_desoto, fit_desoto_batzelis
+from scipy.optimize import least_squares
+
+from .labels import STANDARD_C, ModuleLabel
+
+FloatArray = NDArray[np.float64]
+
+SUN_W_M2 = np.array([0.0, 25.0, 50.0, 100.0, 200.0, 300.0, 400.0, 500.0, 600.0, 800.0, 1000.0, 1200.0, 1400.0])
+CELL_C = np.arange(-40.0, 101.0, 10.0)
+FULL_SUN_W_M2 = 1000.0
+
+
+@dataclass(frozen=True, slots=True)
+class Diode:
+    """Parameters of De Soto's model at 1000 W/m² and 25 °C. `fitted_by` says which route held."""
+
+    alpha_a_per_k: float
+    a_ref: float
+    light_a: float
+    dark_a: float
+    series_ohm: float
+    shunt_ohm: float
+    fitted_by: str
+
+
+def _refined(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float] | None:
+    start = {
+        "IL_0": seed["I_L_ref"],
+        "Io_0": seed["I_o_ref"],
+        "Rs_0": seed["R_s"],
+        "Rsh_0": seed["R_sh_ref"],
+        "a_0": seed["a_ref"],
+    }
+    for method in ("hybr", "lm"):
+        try:
+            found, _ = fit_desoto(
+                label.working_v,
+                label.working_a,
+                label.open_v,
+                label.short_a,
+                label.short_per_k * label.short_a,
+                label.open_per_k * label.open_v,
+                label.cells,
+                init_guess=start,
+                root_kwargs={"method": method},
+            )
+        except RuntimeError:
+            # The library says by this that its root finder did not settle; the next route is tried.
+            continue
+        if found["R_s"] >= 0 and found["R_sh_ref"] > 0 and found["I_o_ref"] > 0:
+            return {key: float(value) for key, value in found.items()}
+    return None
+
+
+def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
+    """Least squares on a, R_s and log R_sh within what a panel can have; the two currents follow from the label."""
+
+    def currents(a: float, series: float, shunt: float) -> tuple[float, float]:
+        one, two = np.expm1(label.open_v / a), np.expm1(label.short_a * series / a)
+        dark = (label.short_a * (1.0 + series / shunt) - label.open_v / shunt) / (one - two)
+        return dark * one + label.open_v / shunt, dark
+
+    def miss(x: FloatArray) -> FloatArray:
+        a, series, shunt = x[0], x[1], float(np.exp(x[2]))
+        light, dark = currents(a, series, shunt)
+        inner = (label.working_v + label.working_a * series) / a
+        at_work = light - dark * np.expm1(inner) - (label.working_v + label.working_a * series) / shunt
+        slope = dark / a * np.exp(inner) + 1.0 / shunt
+        flat = label.working_a - label.working_v * slope / (1.0 + series * slope)
+        return np.array([(at_work - label.working_a) / label.short_a, flat / label.short_a])
+
+    most_series = 0.9 * (label.open_v - label.working_v) / label.working_a
+    low = np.array([label.open_v / 45.0, 0.0, np.log(5.0)])
+    high = np.array([label.open_v / 12.0, most_series, np.log(1e5)])
+    start = np.clip(
+        [seed["a_ref"], max(seed["R_s"], 0.01), np.log(max(seed["R_sh_ref"], 10.0))], low + 1e-6, high - 1e-6
+    )
+    found = least_squares(miss, start, bounds=(low, high)).x
+    light, dark = currents(found[0], found[1], float(np.exp(found[2])))
+    return {
+        "a_ref": float(found[0]),
+        "I_L_ref": float(light),
+        "I_o_ref": float(dark),
+        "R_s": float(found[1]),
+        "R_sh_ref": float(np.exp(found[2])),
+    }
+
+
+@lru_cache(maxsize=256)
+def fit_diode(label: ModuleLabel) -> Diode:
+    """Fit the model to a label. The route that held over many labels: a closed-form start, refined, else bounded."""
+    alpha = label.short_per_k * label.short_a
+    seed = fit_desoto_batzelis(
+        label.working_v, label.working_a, label.open_v, label.short_a, alpha, label.open_per_k * label.open_v
+    )
+    start = {key: float(value) for key, value in seed.items()}
+    found, how = _refined(label, start), "refined"
+    if found is None:
+        found, how = _bounded(label, start), "bounded"
+    return Diode(alpha, found["a_ref"], found["I_L_ref"], found["I_o_ref"], found["R_s"], found["R_sh_ref"], how)
+
+
+@dataclass(frozen=True, slots=True)
+class CurveGrid:
+    """The model's five numbers at every sun and cell temperature of the tables, each of shape (sun, cell)."""
+
+    light_a: FloatArray
+    dark_a: FloatArray
+    series_ohm: FloatArray
+    shunt_ohm: FloatArray
+    vth_v: FloatArray
+
+
+@lru_cache(maxsize=256)
+def curve_grid(label: ModuleLabel) -> CurveGrid:
+    """The model over the tables; read-only, as it is kept."""
+    diode = fit_diode(label)
+    sun, cell = np.meshgrid(np.maximum(SUN_W_M2, 1.0), CELL_C, indexing="ij")
+    parts = pvlib.pvsystem.calcparams_desoto(
+        sun, cell, diode.alpha_a_per_k, diode.a_ref, diode.light_a, diode.dark_a, diode.shunt_ohm, diode.series_ohm
+    )
+    light, dark, series, shunt, vth = (np.array(np.broadcast_to(part, sun.shape), dtype=float) for part in parts)
+    for part in (light, dark, series, shunt, vth):
+        part.setflags(write=False)
+    return CurveGrid(light, dark, series, shunt, vth)
+
+
+def current_at_v(label: ModuleLabel, volts: FloatArray | float) -> FloatArray:
+    """Amps of one panel held at a voltage, over the tables, never below nought, shape (sun, cell) [A]."""
+    grid = curve_grid(label)
+    amps = pvlib.pvsystem.i_from_v(
+        np.broadcast_to(np.asarray(volts, dtype=float), grid.light_a.shape),
+        grid.light_a,
+        grid.dark_a,
+        grid.series_ohm,
+        grid.shunt_ohm,
+        grid.vth_v,
+    )
+    amps = np.maximum(np.nan_to_num(np.asarray(amps), nan=0.0), 0.0)
+    amps[0, :] = 0.0
+    return np.asarray(amps)
+
+
+@lru_cache(maxsize=256)
+def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
+    """The most watts of one panel and the volts it gives them at, each of shape (sun, cell) [W], [V].
+
+    Scaled along the cell's temperature so that the label's own power coefficient holds in full sun.
+    """
+    grid = curve_grid(label)
+    most = pvlib.pvsystem.max_power_point(
+        grid.light_a, grid.dark_a, grid.series_ohm, grid.shunt_ohm, grid.vth_v, method="newton"
+    )
+    watts, volts = np.array(most["p_mp"], dtype=float), np.array(most["v_mp"], dtype=float)
+    full = int(np.flatnonzero(SUN_W_M2 == FULL_SUN_W_M2)[0])
+    wanted = label.watts * np.maximum(1.0 + label.power_per_k * (CELL_C - STANDARD_C), 0.1)
+    watts *= (wanted / watts[full])[None, :]
+    watts[0, :] = 0.0
+    for part in (watts, volts):
+        part.setflags(write=False)
+    return watts, volts
+
+
+def open_v_at(label: ModuleLabel, cell_c: float) -> float:
+    """Open-circuit volts of one panel by the label's coefficient [V]."""
+    return label.open_v * (1.0 + label.open_per_k * (cell_c - STANDARD_C))
+
+
+def interpolated(table: FloatArray, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
+    """A table of shape (sun, cell) read at hours, straight between its points; beyond its ends the last row holds."""
+    at = np.clip(np.searchsorted(SUN_W_M2, sun_w_m2, side="right") - 1, 0, SUN_W_M2.size - 2)
+    share = np.clip((sun_w_m2 - SUN_W_M2[at]) / (SUN_W_M2[at + 1] - SUN_W_M2[at]), 0.0, 1.0)
+    step = CELL_C[1] - CELL_C[0]
+    place = np.clip((cell_c - CELL_C[0]) / step, 0.0, CELL_C.size - 1.000001)
+    row = place.astype(np.int64)
+    part = place - row
+    low = table[at, row] * (1.0 - part) + table[at, row + 1] * part
+    high = table[at + 1, row] * (1.0 - part) + table[at + 1, row + 1] * part
+    return np.asarray(low * (1.0 - share) + high * share)

@@ -1,0 +1,156 @@
+"""What a string and its controller put into the bank under a given sun and air."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..data import rows_by
+from ..design import Array, Fitted, PanelString
+from .diode import current_at_v, interpolated, power_grid
+from .harvest import derate
+from .labels import ModuleLabel, label_of
+
+FloatArray = NDArray[np.float64]
+
+COPPER_OHM_MM2_M = 0.0195
+"""Copper at some 50 °C in the sun. [P] 0.01724 at 20 °C, 0.393 %/K."""
+DIODE_V = 0.5
+"""A blocking diode's drop. [C] 0.3–0.7."""
+ROUNDS = 4
+"""Cable drop and current depend on each other: this many rounds settle them."""
+
+
+@dataclass(frozen=True, slots=True)
+class Electric:
+    """Everything between the light on a string and the bank. Comparable, so that results can be kept.
+
+    `point_of` is the panel and the series count whose best volts an MPPT holds, where a string shares another's
+    controller.
+    """
+
+    kind: str
+    label: ModuleLabel
+    series: int
+    parallel: int
+    point_of: tuple[ModuleLabel, int] | None
+    light_share: float
+    diode_v: float
+    charge_v: float
+    wire_ohm: float
+    wire_share: float
+    drop_v: float
+    start_v: float
+    efficiency: float
+    self_draw_a: float
+    max_charge_a: float | None
+    max_array_w: float | None
+    buck_boost: bool
+
+
+def controller_figure(string: PanelString, name: str) -> float:
+    """A figure of the string's controller, or what is usual for its kind."""
+    known = getattr(string.regulator, name, None)
+    if known is not None:
+        return float(known.value)
+    return float(rows_by("controllers", "controller")[string.controller][name])
+
+
+def _leader(string: PanelString, array: Array) -> PanelString:
+    return next((item for item in array.strings if item.id == string.joins), string)
+
+
+def _watts(string: PanelString) -> float:
+    return string.module.watts.value * string.series * string.parallel
+
+
+def electric_of(string: PanelString, array: Array, charge_v: float, kind: str | None = None) -> Electric:
+    """The string with its controller, its own or the one it shares.
+
+    Limits of a shared controller are shared out by label watts.
+
+    Parameters
+    ----------
+    kind : str, optional
+        Another kind of controller in its place, with the usual figures of that kind.
+    """
+    leader = _leader(string, array)
+    if kind is not None and kind != leader.controller:
+        leader = _with_kind(leader, kind)
+    regulator, length = leader.regulator, string.cable_m
+    group_w = _watts(leader) + sum(_watts(item) for item in array.strings if item.joins == leader.id)
+    part = _watts(string) / group_w
+    cable = length is not None and string.cable_mm2 is not None
+    return Electric(
+        leader.controller,
+        label_of(string.module),
+        string.series,
+        string.parallel,
+        None if leader.id == string.id else (label_of(leader.module), leader.series),
+        0.0 if string.module.own_inverter else 1.0 - string.shaded_share.value,
+        DIODE_V if string.blocking_diode else 0.0,
+        charge_v,
+        2.0 * length.value * COPPER_OHM_MM2_M / string.cable_mm2 if length and string.cable_mm2 else 0.0,
+        1.0 if cable else derate("wire"),
+        controller_figure(leader, "drop_v"),
+        controller_figure(leader, "start_v"),
+        controller_figure(leader, "efficiency"),
+        controller_figure(leader, "self_draw_a") * part,
+        regulator.max_charge_a.value * part if regulator.max_charge_a else None,
+        regulator.max_array_w.value * part if regulator.max_array_w else None,
+        regulator.buck_boost,
+    )
+
+
+def _with_kind(string: PanelString, kind: str) -> PanelString:
+    regulator = string.regulator.model_copy(update={"efficiency": None, "start_v": None, "self_draw_a": None})
+    return string.model_copy(update={"controller": kind, "regulator": regulator})
+
+
+def cell_rise_k(fitted: Fitted) -> float:
+    """How much hotter than the air the cells run in full sun [K]."""
+    return float(rows_by("fitted", "fitted")[fitted]["rise_k"])
+
+
+def _pwm_table(electric: Electric) -> FloatArray:
+    """Amps into the bank over the tables: the string is held at the bank's volts plus all drops."""
+    share = electric.parallel * electric.label.plan_share * electric.light_share
+    amps = np.zeros(1)
+    for _ in range(ROUNDS if electric.wire_ohm > 0 else 1):
+        held_v = electric.charge_v + electric.drop_v + electric.diode_v + amps * electric.wire_ohm
+        amps = current_at_v(electric.label, held_v / electric.series) * share
+    return amps * electric.wire_share
+
+
+def _mppt_table(electric: Electric) -> FloatArray:
+    """Amps into the bank over the tables: the best power, less wire and conversion.
+
+    Where a string shares another's controller it is held at the other's best volts, and gives what it can there.
+    """
+    share = electric.parallel * electric.label.plan_share * electric.light_share
+    if electric.point_of is None:
+        watts, volts = power_grid(electric.label)
+        held_v, power = volts * electric.series, watts * electric.series * share
+    else:
+        held_v = power_grid(electric.point_of[0])[1] * electric.point_of[1]
+        power = current_at_v(electric.label, (held_v + electric.diode_v) / electric.series) * held_v * share
+    amps = np.divide(power, held_v, out=np.zeros_like(power), where=held_v > 0)
+    lost = amps**2 * electric.wire_ohm + amps * electric.diode_v
+    power = np.maximum(power - lost, 0.0) * electric.wire_share
+    if electric.max_array_w is not None:
+        power = np.minimum(power, electric.max_array_w)
+    runs = (held_v >= electric.charge_v + electric.start_v) | electric.buck_boost
+    return np.where(runs, power * electric.efficiency / electric.charge_v, 0.0)
+
+
+def amps_table(electric: Electric) -> FloatArray:
+    """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]."""
+    table = _mppt_table(electric) if electric.kind == "mppt" else _pwm_table(electric)
+    if electric.kind != "none" and electric.max_charge_a is not None:
+        table = np.minimum(table, electric.max_charge_a)
+    return np.asarray(table)
+
+
+def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
+    """Amps into the bank at hours of sun and cell temperature [A]; before the controller's own appetite."""
+    return interpolated(amps_table(electric), sun_w_m2, cell_c)

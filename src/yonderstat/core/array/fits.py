@@ -1,0 +1,149 @@
+"""Which strings fit: panels at hand on controllers at hand, ranked by what they bring in the hard month."""
+
+from dataclasses import dataclass
+
+from ..design import Array, Design, PanelString, ShelfController, ShelfModule
+from ..sun import mounting_of
+from .checks import FULL_SUN_RISE_K, cold_open_v, hot_working_v
+from .electric import amps_table, cell_rise_k, controller_figure, electric_of
+from .labels import label_of
+from .report import SkyOver
+from .year import one_month_ah
+
+MOST_SERIES = 6
+FULL_SUN_ROW = 10
+
+
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """A way to wire what is at hand. `trouble` says what is wrong with it; empty means it works."""
+
+    name: str
+    controller: str
+    watts: float
+    cold_v: float
+    hot_v: float
+    best_a: float
+    hard_ah: float
+    limit_used: float
+    """Share of the controller's current limit that full sun asks for; 0 where it has none."""
+    price: float | None
+    shows: str
+    trouble: str
+    strings: tuple[PanelString, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Bench:
+    """Where the strings would stand, and what they charge."""
+
+    sky: SkyOver
+    plane: PanelString
+    """Its mounting and surroundings are taken for every string."""
+    charge_v: float
+    absorb_v: float
+    cold_c: float
+    hottest_c: float
+    month: int
+
+
+def _string(
+    item: ShelfModule, series: int, parallel: int, controller: ShelfController, bench: Bench, joins: str | None
+) -> PanelString:
+    plane = bench.plane
+    return plane.model_copy(
+        update={
+            "id": f"shelf-{item.id}"[:48],
+            "name": item.name,
+            "module": item.module,
+            "series": series,
+            "parallel": parallel,
+            "controller": controller.kind,
+            "regulator": controller.regulator,
+            "joins": joins,
+        }
+    )
+
+
+def _month_ah(string: PanelString, array: Array, bench: Bench) -> tuple[float, float]:
+    """Amp-hours a day in the hard month, and amps at the best."""
+    electric = electric_of(string, array, bench.charge_v)
+    sky, index = bench.sky, bench.month - 1
+    air = (bench.month, sky.air_c[index], sky.swing_k[index])
+    rise = cell_rise_k(string.fitted)
+    ah = one_month_ah(sky.here, sky.conditions, mounting_of(string), air, rise, electric)
+    return ah or 0.0, float(amps_table(electric)[FULL_SUN_ROW].max())
+
+
+def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> str:
+    lead = strings[0]
+    limit_v = controller_figure(lead, "max_v")
+    need_v = bench.absorb_v + controller_figure(lead, "drop_v") + controller_figure(lead, "start_v")
+    for string in strings:
+        label = label_of(string.module)
+        if label.plan_share == 0.0:
+            return f"{string.name}: cracked or crazed glass is scrap for planning"
+        if string.module.own_inverter:
+            return f"{string.name} gives out mains volts: it cannot charge a battery"
+        cold = cold_open_v(label, string.series, None, bench.cold_c).deciding
+        if cold > limit_v:
+            return f"{cold:.0f} V on the coldest morning, and the controller stands {limit_v:.0f} V"
+        hot = hot_working_v(label, string.series, bench.hottest_c, max(cell_rise_k(string.fitted), FULL_SUN_RISE_K))
+        if lead.controller == "mppt" and hot < need_v:
+            return f"{hot:.1f} V when hot, below the {need_v:.1f} V that an MPPT needs to finish"
+    if hard_ah <= 0:
+        return "brings nothing into this bank"
+    return ""
+
+
+def _fit(name: str, strings: tuple[PanelString, ...], controller: ShelfController, bench: Bench) -> Fit:
+    array = Array(strings=list(strings))
+    parts = [_month_ah(string, array, bench) for string in strings]
+    hard_ah, best_a = sum(part[0] for part in parts), sum(part[1] for part in parts)
+    first = label_of(strings[0].module)
+    limit = controller.regulator.max_charge_a
+    return Fit(
+        name,
+        controller.name,
+        sum(item.module.watts.value * item.series * item.parallel for item in strings),
+        max(cold_open_v(label_of(item.module), item.series, None, bench.cold_c).deciding for item in strings),
+        hot_working_v(first, strings[0].series, bench.hottest_c, cell_rise_k(strings[0].fitted)),
+        best_a,
+        hard_ah,
+        best_a / limit.value if limit else 0.0,
+        controller.regulator.price.value if controller.regulator.price else None,
+        controller.regulator.shows,
+        _trouble(strings, bench, hard_ah),
+        strings,
+    )
+
+
+def _words(item: ShelfModule, series: int, parallel: int) -> str:
+    chain = f"{series} in series" if series > 1 else ""
+    beside = f"{parallel} in parallel" if parallel > 1 else ""
+    return f"{item.name}: {', '.join(part for part in (chain, beside) if part) or 'one'}"
+
+
+def _together(usable: list[ShelfModule], controller: ShelfController, bench: Bench) -> Fit | None:
+    """All sound panels in parallel, unlike ones sharing the controller."""
+    if len(usable) < 2:
+        return None
+    lead = _string(usable[0], 1, usable[0].count, controller, bench, None)
+    rest = [_string(item, 1, item.count, controller, bench, lead.id) for item in usable[1:]]
+    return _fit("All sound panels in parallel", (lead, *rest), controller, bench)
+
+
+def strings_that_fit(design: Design, bench: Bench) -> tuple[Fit, ...]:
+    """Every way to wire the shelf: what works first, the most amp-hours first, what does not after it."""
+    shelf, found = design.array.shelf_modules, []
+    sound = [item for item in shelf if item.module.condition != "cracked" and not item.module.own_inverter]
+    for controller in design.array.shelf_controllers:
+        for item in shelf:
+            for series in range(1, min(item.count, MOST_SERIES) + 1):
+                parallel = item.count // series
+                strings = (_string(item, series, parallel, controller, bench, None),)
+                found.append(_fit(_words(item, series, parallel), strings, controller, bench))
+        all_of_them = _together(sound, controller, bench)
+        if all_of_them:
+            found.append(all_of_them)
+    return tuple(sorted(found, key=lambda fit: (fit.trouble != "", -round(fit.hard_ah, 3), fit.price or 0.0)))

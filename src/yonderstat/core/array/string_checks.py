@@ -1,0 +1,254 @@
+"""Strings against their controllers, the bank and the wire; and the ladder of volts."""
+
+from dataclasses import dataclass
+
+from ..design import Bank, Design, PanelString
+from ..store import StoreReport
+from ..working import Input, Key, Quantity, Workings, given, stated, table, used
+from .checks import (
+    CONTINUOUS,
+    FULL_SUN_RISE_K,
+    ColdVolts,
+    cold_open_v,
+    conductor_a,
+    hot_working_v,
+    source_circuit_a,
+)
+from .electric import amps_table, cell_rise_k, controller_figure, electric_of
+from .labels import label_of
+
+RADIO_12V = {"10": (12.42, 15.18), "15": (11.73, 15.87)}
+"""13.8 V ±10 % and ±15 %. [C] common practice."""
+
+
+@dataclass(frozen=True, slots=True)
+class Rung:
+    """Something on the ladder of volts: a band from `low_v` to `high_v`, or a mark where both are the same."""
+
+    side: str
+    """panel, controller, bank or radio"""
+    label: str
+    low_v: float
+    high_v: float
+    trouble: bool
+
+
+@dataclass(frozen=True, slots=True)
+class StringCheck:
+    """A string at its coldest and hottest. `limit_v` is what its controller stands."""
+
+    id: str
+    name: str
+    cold_v: Key
+    cold_rule: str
+    limit_v: Key
+    hot_v: Key
+    need_v: Key
+    source_a: Key
+    conductor_a: Key
+    best_a: Key
+    takeaway: str
+    rungs: tuple[Rung, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Station:
+    """What charging is judged against."""
+
+    bank: Bank | None
+    bus_v: Quantity
+    absorb_v: Quantity
+    cold: Quantity
+    store: StoreReport | None
+    hard_month: int
+    window: str
+
+
+def _cold(string: PanelString, index: int, station: Station, workings: Workings) -> tuple[Quantity, ColdVolts]:
+    label, at = label_of(string.module), f"/array/strings/{index}"
+    measured = string.module.measured_open_v
+    volts = cold_open_v(label, string.series, measured.value if measured else None, station.cold.number)
+    inputs: list[Input] = [
+        table("V_oc", "open-circuit volts of one panel", label.open_v, "V", "module-class"),
+        stated("s", "in series", string.series, "", f"{at}/series"),
+        used("T", station.cold),
+        table("β", "change with temperature", label.open_per_k * 100.0, "%/K", "module-class"),
+    ]
+    if measured:
+        inputs.append(given("V_meas", "open-circuit volts, measured", measured, "V", f"{at}/module/measured_open_v"))
+    if volts.by_table is not None:
+        inputs.append(table("k", "by the code's table", volts.by_table, "V", "nec-cold"))
+    quantity = workings.add(
+        f"array.string.{string.id}.cold_v",
+        volts.deciding,
+        "V",
+        f"{string.name}: open-circuit volts on the coldest morning",
+        "max(V_oc · s · (1 + β (T − 25)), V_oc · s · k)",
+        f"by both rules; {volts.rule} decides",
+        inputs,
+        "nec-cold",
+    )
+    return quantity, volts
+
+
+def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) -> Quantity:
+    label, rise = label_of(string.module), max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+    return workings.add(
+        f"array.string.{string.id}.hot_v",
+        hot_working_v(label, string.series, float(hottest.value or 0.0), rise),
+        "V",
+        f"{string.name}: working volts on the hottest afternoon",
+        "V_mp · s · (1 − 0.43 % · (T + ΔT − 25))",
+        "cells hotter than the air by what is behind the panel, in full sun",
+        [
+            used("V_mp", workings[f"array.string.{string.id}.working_v"]),
+            hottest,
+            table("ΔT", "cells over air in full sun", rise, "K", "cell-heat"),
+        ],
+        "cell-heat",
+    )
+
+
+def _limits(string: PanelString, station: Station, workings: Workings) -> tuple[Quantity, Quantity]:
+    limit = string.regulator.max_v
+    most = controller_figure(string, "max_v")
+    at = "/array/strings"
+    item = (
+        given("V_max", "controller's limit", limit, "V", at)
+        if limit
+        else table("V_max", "usual for its kind", most, "V", "controller-class")
+    )
+    limit_v = workings.add(
+        f"array.string.{string.id}.limit_v",
+        most,
+        "V",
+        f"{string.name}: what the controller stands",
+        "V_max",
+        "from its label, or usual for its kind",
+        [item],
+        "controller-class",
+    )
+    drop, start = controller_figure(string, "drop_v"), controller_figure(string, "start_v")
+    need = workings.add(
+        f"array.string.{string.id}.need_v",
+        station.absorb_v.number + drop + (0.0 if string.regulator.buck_boost else start),
+        "V",
+        f"{string.name}: volts needed to finish the charge",
+        "V_absorb + drop + headroom",
+        "absorption, the controller's own drop, and what an MPPT must stand above the bank",
+        [
+            used("V_absorb", station.absorb_v),
+            table("drop", "controller's drop", drop, "V", "controller-class"),
+            table("headroom", "start-up headroom", start, "V", "controller-class"),
+        ],
+        "controller-class",
+    )
+    return limit_v, need
+
+
+def _amps(
+    string: PanelString, design: Design, charge_v: float, workings: Workings
+) -> tuple[Quantity, Quantity, Quantity]:
+    label = label_of(string.module)
+    base = [
+        table("I_sc", "short-circuit amps of one panel", label.short_a, "A", "module-class"),
+        stated("p", "in parallel", string.parallel, "", "/array/strings"),
+    ]
+    source = workings.add(
+        f"array.string.{string.id}.source_a",
+        source_circuit_a(label, string.parallel),
+        "A",
+        f"{string.name}: source circuit current",
+        "1.25 · I_sc · p",
+        "what the circuit is counted with",
+        base,
+        "nec-current",
+    )
+    wire = workings.add(
+        f"array.string.{string.id}.conductor_a",
+        conductor_a(label, string.parallel),
+        "A",
+        f"{string.name}: conductor and device for",
+        "1.25 · 1.25 · I_sc · p",
+        "continuous current on top",
+        [used("I", source), table("k", "continuous", CONTINUOUS, "", "nec-current")],
+        "nec-current",
+    )
+    electric = electric_of(string, design.array, charge_v)
+    best = workings.add(
+        f"array.string.{string.id}.best_a",
+        float(amps_table(electric)[10].max()),
+        "A",
+        f"{string.name}: into the bank at its best",
+        "max over T of I(1000 W/m²)",
+        "full sun on cold cells, within the limits",
+        [used("V_c", workings["array.charge_v"]), *base],
+        "single-diode",
+    )
+    return source, wire, best
+
+
+def _rungs(
+    string: PanelString,
+    cold: Quantity,
+    hot: Quantity,
+    limit: Quantity,
+    need: Quantity,
+    station: Station,
+    workings: Workings,
+) -> tuple[Rung, ...]:
+    working = workings[f"array.string.{string.id}.working_v"].number
+    over, short = cold.number > limit.number, hot.number < need.number
+    blocks = station.absorb_v.number / 14.4
+    rungs = [
+        Rung("panel", "open, coldest", cold.number, cold.number, over),
+        Rung("panel", "working, 25 °C", working, working, False),
+        Rung("panel", "working, hottest", hot.number, hot.number, short),
+        Rung("controller", "takes", need.number, limit.number, over),
+        Rung("bank", "absorbs at", station.absorb_v.number, station.absorb_v.number, False),
+    ]
+    if station.store is not None:
+        end = workings[station.store.end_peak_v].number
+        low, high = RADIO_12V[station.window]
+        scale = max(1.0, round(blocks))
+        rest = [row.rest_v for row in station.store.resting]
+        rungs += [
+            Rung("bank", "rests, empty to full", min(rest), max(rest), False),
+            Rung("radio", f"radio ±{station.window} %", low * scale, high * scale, False),
+            Rung("radio", "on transmit, at the end", end, end, end < low * scale),
+        ]
+    return tuple(rungs)
+
+
+def _takeaway(string: PanelString, cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity) -> str:
+    if cold.number > limit.number:
+        return (
+            f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V the controller stands."
+        )
+    if hot.number < need.number:
+        return f"{hot.number:.1f} V on the hottest afternoon is below the {need.number:.1f} V that finish the charge."
+    spare, warm = limit.number - cold.number, hot.number - need.number
+    return f"Fits: {spare:.0f} V below the controller's limit in the cold, {warm:.1f} V to spare in the heat."
+
+
+def string_check(string: PanelString, index: int, design: Design, station: Station, workings: Workings) -> StringCheck:
+    """One string against its controller, the bank and the wire."""
+    cold, both = _cold(string, index, station, workings)
+    hottest = given("T", "hottest at the site", design.brief.hottest_c, "°C", "/brief/hottest_c")
+    hot = _hot(string, index, hottest, workings)
+    limit, need = _limits(string, station, workings)
+    source, wire, best = _amps(string, design, workings["array.charge_v"].number, workings)
+    return StringCheck(
+        string.id,
+        string.name,
+        cold.key,
+        both.rule,
+        limit.key,
+        hot.key,
+        need.key,
+        source.key,
+        wire.key,
+        best.key,
+        _takeaway(string, cold, hot, limit, need),
+        _rungs(string, cold, hot, limit, need, station, workings),
+    )

@@ -1,0 +1,46 @@
+"""Whether a supply fills this bank: a matter of volts before amps."""
+
+from ..design import Charger, Design
+from ..store import charge_settings, kind_of
+from .electric import controller_figure
+
+MPPT_SUPPLY_DROP_V = 2.0
+"""A bench supply on an MPPT's panel terminals must stand this far above the bank. [C] a volt or two."""
+HOLDS_LEAD_12V = 13.3
+"""Lead held here holds; it does not charge in useful time. [C]"""
+NEAR_V = 0.05
+
+
+def panel_terminal_v(charger: Charger, design: Design) -> float | None:
+    """Volts a supply on a controller's panel terminals leaves for the bank; None where either is not known. [V]"""
+    string = next((item for item in design.array.strings if item.id == charger.through), None)
+    if charger.volts is None or string is None:
+        return None
+    drop = controller_figure(string, "drop_v") + (MPPT_SUPPLY_DROP_V if string.controller == "mppt" else 0.0)
+    return charger.volts.value - drop
+
+
+def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[bool, str]:
+    """Whether a source fills the bank, and why or why not."""
+    bank = design.store.bank
+    if charger.kind == "panel_supply":
+        left = panel_terminal_v(charger, design)
+        if left is None:
+            return True, "Give its volts and the string whose controller it feeds, to judge it."
+        if left < absorb_v:
+            return False, (
+                f"After the controller's drop {left:.1f} V are left, and the bank absorbs at {absorb_v:.1f} V: "
+                "it never fills."
+            )
+        return True, f"{left:.1f} V are left after the controller, enough for {absorb_v:.1f} V; it chops the load."
+    if charger.volts is None or bank is None:
+        return True, "Its volts are not given; taken to suit the bank."
+    setting = charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)[0]
+    blocks = setting.absorb_v / 14.3 if kind_of(bank.chemistry).is_lead else 1.0
+    if kind_of(bank.chemistry).is_lead and charger.volts.value <= HOLDS_LEAD_12V * round(max(blocks, 1.0)) + NEAR_V:
+        return False, f"{charger.volts.value:.1f} V holds lead; it does not charge it in useful time."
+    if charger.volts.value < (setting.float_v or setting.absorb_v) - 0.2:
+        return False, f"{charger.volts.value:.1f} V is below what the bank floats at."
+    if charger.volts.value < absorb_v - NEAR_V:
+        return True, f"{charger.volts.value:.1f} V fills it slowly: absorption is {absorb_v:.1f} V."
+    return True, f"{charger.volts.value:.1f} V fills it."

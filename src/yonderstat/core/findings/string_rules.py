@@ -1,0 +1,303 @@
+"""Findings about strings and their controllers: volts, amps, straps and terminals."""
+
+from collections.abc import Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..array import StringCheck, current_at_v, interpolated, label_of
+from ..design import Design, PanelString
+from ..draw import MONTH_NAMES
+from ..store import kind_of
+from ..verdict import Figures
+from .model import Finding, Remedy, rule
+from .remedies import cover_effect, replace, try_change, with_string
+
+TWICE_THE_BANK = 1.6
+FULL_SUN_W_M2 = 1000.0
+SHOCK_V = 60.0
+WEAK_SHARE = 0.9
+FUSE_FROM = 3
+
+
+def _strings(design: Design, figures: Figures) -> Iterator[tuple[int, PanelString, StringCheck]]:
+    for index, string in enumerate(design.array.strings):
+        yield index, string, figures.charging.strings[index]
+
+
+def _effect(design: Design, figures: Figures, index: int, label: str, **changes: object) -> Remedy:
+    month = figures.verdict.hard_month
+    patch = [replace(f"/array/strings/{index}/{key}", value) for key, value in changes.items()]
+    return try_change(label, with_string(design, index, **changes), patch, cover_effect(month, MONTH_NAMES[month - 1]))
+
+
+@rule
+def too_high_in_the_cold(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A string whose open-circuit volts pass the controller's limit on a cold morning."""
+    for index, string, check in _strings(design, figures):
+        cold, limit = figures.working[check.cold_v].number, figures.working[check.limit_v].number
+        if string.joins or cold <= limit:
+            continue
+        remedies = []
+        if string.series > 1:
+            fewer = string.series - 1
+            remedies = [_effect(design, figures, index, f"{fewer} in series", series=fewer)]
+        guess = "" if string.regulator.max_v else " The limit is only usual for its kind: read the label."
+        yield Finding(
+            f"array.cold.{string.id}",
+            "stop" if string.regulator.max_v else "fix",
+            "array",
+            f"{string.name} reaches {cold:.0f} V on the coldest morning, and its controller stands {limit:.0f} V",
+            f"Cold panels give more volts before any current flows; past its limit a controller dies at sunrise. "
+            f"By {check.cold_rule}.{guess}",
+            f"/array/strings/{index}/series",
+            tuple(remedies),
+        )
+
+
+@rule
+def too_low_in_the_heat(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A hot string whose working volts sink to the absorption volts."""
+    for index, string, check in _strings(design, figures):
+        hot, need = figures.working[check.hot_v].number, figures.working[check.need_v].number
+        if string.joins or hot >= need or string.controller == "none":
+            continue
+        label = label_of(string.module)
+        cell_c = design.brief.hottest_c.value + 31.0
+        amps = interpolated(current_at_v(label, need / string.series), *_at(FULL_SUN_W_M2, cell_c))
+        left = float(amps[0]) / label.working_a if string.controller == "pwm" else 0.0
+        yield Finding(
+            f"array.hot.{string.id}",
+            "mind" if left > 0.05 else "stop",
+            "array",
+            f"{string.name} works at {hot:.1f} V on the hottest afternoon, "
+            f"below the {need:.1f} V that finish the charge",
+            f"There {left * 100:.0f} % of its working current is left: the last part of the charge is slow."
+            if left > 0.05
+            else "Nothing flows there: on hot days the bank never gets full.",
+            f"/array/strings/{index}/series",
+        )
+
+
+def _at(sun_w_m2: float, cell_c: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    return np.array([sun_w_m2]), np.array([cell_c])
+
+
+@rule
+def half_the_watts_stay_outside(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Panels of twice the bank's volts on a PWM controller."""
+    charge_v = figures.working[figures.array.charge_v].number
+    for index, string, _ in _strings(design, figures):
+        working_v = figures.working[f"array.string.{string.id}.working_v"].number
+        if string.controller != "pwm" or string.joins or working_v < TWICE_THE_BANK * charge_v:
+            continue
+        lost = 1.0 - charge_v / working_v
+        yield Finding(
+            f"array.pwm_waste.{string.id}",
+            "fix",
+            "array",
+            f"{string.name} works at {working_v:.0f} V on PWM into {charge_v:.1f} V: "
+            f"{lost * 100:.0f} % of its watts stay on the roof",
+            "A PWM controller passes the panel's current; the volts above the bank's are lost.",
+            f"/array/strings/{index}/controller",
+            (_effect(design, figures, index, f"{string.name}: MPPT in place of PWM", controller="mppt"),),
+        )
+
+
+@rule
+def beyond_the_controller(design: Design, figures: Figures) -> Iterator[Finding]:
+    """More current or watts than the controller passes: allowed, it clips."""
+    for index, string, _ in _strings(design, figures):
+        limit = string.regulator.max_charge_a
+        if limit is None or string.joins or string.controller == "none":
+            continue
+        watts = figures.working[f"array.string.{string.id}.watts"].number
+        volts = figures.working[figures.array.charge_v].number
+        asked = watts / volts if string.controller == "mppt" else label_of(string.module).short_a * string.parallel
+        if asked <= limit.value:
+            continue
+        pwm = string.controller == "pwm"
+        yield Finding(
+            f"array.clips.{string.id}",
+            "fix" if pwm else "mind",
+            "array",
+            f"{string.name} could give {asked:.0f} A, and its controller passes {limit.value:g} A",
+            "A PWM controller carries the panel's whole current and may not be overloaded."
+            if pwm
+            else "An MPPT clips what is too much; on dull days the bigger array still helps. Volts must stay inside.",
+            f"/array/strings/{index}/regulator/max_charge_a",
+        )
+
+
+@rule
+def panels_to_doubt(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Cracked glass kept in the count, mains-volt panels, volts that prove nothing, weak current."""
+    for index, string, _ in _strings(design, figures):
+        module, at = string.module, f"/array/strings/{index}/module"
+        if module.own_inverter:
+            yield Finding(
+                f"array.own_inverter.{string.id}",
+                "stop",
+                "array",
+                f"{string.name} gives out mains volts: it cannot charge a battery",
+                "A panel with an inverter built in feeds a grid that is there; without one it stays off.",
+                f"{at}/own_inverter",
+            )
+        if module.condition == "cracked":
+            yield Finding(
+                f"array.cracked.{string.id}",
+                "fix",
+                "array",
+                f"{string.name} has cracked or crazed glass and is counted with nothing",
+                "Water gets in, cells corrode, and it can arc. It may still give volts in the sun.",
+                f"{at}/condition",
+            )
+        if module.measured_open_v and not module.measured_short_a:
+            yield Finding(
+                f"array.volts_only.{string.id}",
+                "mind",
+                "array",
+                f"{string.name}: open-circuit volts alone do not prove watts",
+                "A worn panel still shows its volts. Measure the short-circuit amps in full sun as well.",
+                f"{at}/measured_short_a",
+            )
+        share = label_of(module).plan_share
+        if module.measured_short_a and 0.0 < share < WEAK_SHARE:
+            yield Finding(
+                f"array.weak.{string.id}",
+                "mind",
+                "array",
+                f"{string.name} gives {share * 100:.0f} % of its label's current and is planned with that",
+                "Measured in less than full sun it reads low: repeat it at noon under a clear sky.",
+                f"{at}/measured_short_a",
+            )
+        if module.bypass_lost:
+            yield Finding(
+                f"array.bypass.{string.id}",
+                "mind",
+                "array",
+                f"{string.name} has lost a bypass diode",
+                "Shade on one cell then stops the whole string and heats that cell. Replace it, or keep off shade.",
+                f"{at}/bypass_lost",
+            )
+
+
+@rule
+def set_for_another_battery(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A strap, jumper or menu left on the wrong kind; controllers that disagree; volts sensed by themselves."""
+    bank = design.store.bank
+    kinds = {string.regulator.set_for for string in design.array.strings if string.regulator.set_for}
+    for index, string, _ in _strings(design, figures):
+        regulator, at = string.regulator, f"/array/strings/{index}/regulator"
+        if bank and regulator.set_for and regulator.set_for != bank.chemistry and string.controller != "none":
+            same = kind_of(regulator.set_for).family == kind_of(bank.chemistry).family
+            patch = (replace(f"{at}/set_for", bank.chemistry),)
+            told = kind_of(bank.chemistry).label
+            yield Finding(
+                f"array.set_for.{string.id}",
+                "fix" if same else "stop",
+                "array",
+                f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}",
+                "Float, absorption and equalising are then wrong: lead is starved or boiled, lithium is held or hit.",
+                f"{at}/set_for",
+                (Remedy(f"Set it for {told}", "the volts the bank wants", patch),),
+            )
+        if regulator.auto_volts:
+            yield Finding(
+                f"array.auto_volts.{string.id}",
+                "mind",
+                "array",
+                f"{string.name}'s controller finds out 12 or 24 V by itself",
+                "A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 V never. Set it by hand.",
+                f"{at}/auto_volts",
+            )
+        if regulator.over_volts_guard == "no":
+            yield Finding(
+                f"array.no_guard.{string.id}",
+                "fix",
+                "array",
+                f"Nothing warns or cuts off should {string.name}'s controller lose its regulation",
+                "A controller that loses track can push 15 V and more onto the radios. An alarm, or a cut-off, helps.",
+                f"{at}/over_volts_guard",
+            )
+    if len(kinds) > 1:
+        yield Finding(
+            "array.unlike_settings",
+            "fix",
+            "array",
+            "Controllers on one bank are set for different batteries",
+            "The one with the higher volts does all the work near full, and the other switches off early.",
+            "/array/strings",
+        )
+
+
+@rule
+def load_terminals(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Loads on a controller's load terminals, beyond the rating or on a programme."""
+    for index, string, _ in _strings(design, figures):
+        regulator, at = string.regulator, f"/array/strings/{index}/regulator"
+        drawn, most = regulator.load_draw_a, regulator.load_out_a
+        if drawn and most and drawn.value > most.value:
+            yield Finding(
+                f"array.load_out.{string.id}",
+                "stop",
+                "array",
+                f"{drawn.value:g} A hang on load terminals that carry {most.value:g} A",
+                "They trip on transmit, or burn. Put the radio on the battery bus behind its own fuse.",
+                f"{at}/load_draw_a",
+            )
+        if drawn and regulator.load_program in {"dusk_to_dawn", "timer"}:
+            yield Finding(
+                f"array.load_program.{string.id}",
+                "fix",
+                "array",
+                f"{string.name}'s load terminals run a programme: what hangs on them goes off by itself",
+                "Made for lamps. Set them to always on, or use the battery bus.",
+                f"{at}/load_program",
+                (Remedy("Always on", "stays on", (replace(f"{at}/load_program", "always"),)),),
+            )
+
+
+@rule
+def fuses_and_shock(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Strings in parallel without a fuse each, and volts that can kill."""
+    for index, string, check in _strings(design, figures):
+        if string.parallel >= FUSE_FROM and string.series * string.parallel > 1:
+            yield Finding(
+                f"array.string_fuse.{string.id}",
+                "mind",
+                "array",
+                f"{string.name}: {string.parallel} strings in parallel want a fuse each",
+                "A shorted panel is fed by all the others. The code asks for it from three on.",
+                f"/array/strings/{index}/parallel",
+            )
+        if figures.working[check.cold_v].number > SHOCK_V:
+            yield Finding(
+                f"array.shock.{string.id}",
+                "mind",
+                "array",
+                f"{string.name} reaches {figures.working[check.cold_v].number:.0f} V: above 60 V DC it can kill",
+                "It is live in any light, and its arc does not put itself out. Licensed work in many places.",
+                f"/array/strings/{index}/series",
+            )
+
+
+@rule
+def sensor_missing(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Lead away from 25 °C without a temperature sensor."""
+    bank, store = design.store.bank, figures.store
+    if bank is None or store is None or not kind_of(bank.chemistry).is_lead:
+        return
+    months = [figures.working[key].number for key in store.months_c]
+    if max(abs(value - 25.0) for value in months) < 15.0:
+        return
+    for index, string, _ in _strings(design, figures):
+        if string.regulator.sensor == "no":
+            yield Finding(
+                f"array.sensor.{string.id}",
+                "mind",
+                "array",
+                f"{string.name}'s controller has no sensor at a bank of {min(months):.0f} to {max(months):.0f} °C",
+                "Lead wants more volts in the cold and fewer in the heat: without a sensor it is starved in winter.",
+                f"/array/strings/{index}/regulator/sensor",
+            )

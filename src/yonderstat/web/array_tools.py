@@ -1,0 +1,45 @@
+"""What the Array step is asked on the spot: which strings fit."""
+
+from uuid import UUID
+
+from yonderstat.core.array import Bench, sky_over, strings_that_fit
+from yonderstat.core.design import PanelString
+from yonderstat.records import Archive
+
+from .api import Api
+from .bodies import FitsView
+from .judged import report_on
+
+
+def array_tools_api(archive: Archive) -> Api:
+    """The operations behind the Array step."""
+    api = Api()
+
+    @api.operation("GET", "/api/designs/{design_id}/strings-that-fit", answer=FitsView)
+    def read_fits(design_id: UUID) -> FitsView:
+        """Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month."""
+        stored = archive.design(design_id)
+        design, report = stored.design, report_on(stored)
+        sky, month = sky_over(design), report.verdict.hard_month
+        if sky is None or report.weather is None:
+            return FitsView(stored.revision, month, ())
+        latitude = sky.here.latitude_deg
+        plane = (
+            design.array.strings[0]
+            if design.array.strings
+            else PanelString(
+                id="plane", name="Plane", tilt_deg=abs(latitude), azimuth_deg=equator_azimuth_deg(latitude)
+            )
+        )
+        bench = Bench(
+            sky,
+            plane,
+            report.working[report.array.charge_v].number,
+            report.working["array.absorb_v"].number,
+            report.working[report.weather.cold_c].number,
+            design.brief.hottest_c.value,
+            month,
+        )
+        return FitsView(stored.revision, month, strings_that_fit(design, bench))
+
+    return api

@@ -1,0 +1,197 @@
+"""The Array step: checks, ladder, both kinds of controller, sources, the shelf; and the findings on them."""
+
+from typing import Any
+
+import pytest
+
+from tests.core.test_findings import find, patched
+from tests.samples import harrier_ridge
+from yonderstat.core import Report, evaluate
+from yonderstat.core.array import Bench, sky_over, strings_that_fit
+from yonderstat.core.design import Design, InvalidDesignError, design_from_document, document_of
+from yonderstat.demo.packhorse import PACKHORSE
+from yonderstat.demo.quay_street import QUAY_STREET
+
+
+def ridge(module: dict[str, Any] | None = None, regulator: dict[str, Any] | None = None, **string: Any) -> Design:
+    """Harrier Ridge with another first string."""
+    document = document_of(harrier_ridge())
+    first = document["array"]["strings"][0]
+    first.update(string)
+    first["module"].update(module or {})
+    first["regulator"].update(regulator or {})
+    return design_from_document(document)
+
+
+def charger(**fields: Any) -> Design:
+    one = {"id": "c", "name": "Charger", **fields}
+    return design_from_document({**QUAY_STREET, "array": {**QUAY_STREET["array"], "chargers": [one]}})
+
+
+def number(report: Report, key: str) -> float:
+    return report.working[key].number
+
+
+def bench(design: Design) -> Bench:
+    sky, report = sky_over(design), evaluate(design)
+    assert sky is not None
+    assert report.weather is not None
+    return Bench(
+        sky,
+        design.array.strings[0],
+        number(report, report.array.charge_v),
+        number(report, "array.absorb_v"),
+        number(report, report.weather.cold_c),
+        32.0,
+        report.verdict.hard_month,
+    )
+
+
+def test_two_in_series_are_too_much_for_the_old_controller() -> None:
+    """Two panels of 21.8 V at −15 °C by the code's table: 43.6 · 1.16 = 50.6 V on a 30 V controller."""
+    report = evaluate(ridge(series=2, parallel=1))
+    check = report.charging.strings[0]
+    assert number(report, check.cold_v) == pytest.approx(43.6 * 1.16)
+    assert "30 V the controller stands" in check.takeaway
+    cold = find(report, "array.cold.hut-north-wall")
+    assert cold is not None
+    assert cold.severity == "stop"
+    fixed = evaluate(patched(ridge(series=2, parallel=1), cold.remedies[0].patch))
+    assert find(fixed, "array.cold.hut-north-wall") is None
+
+
+def test_the_ladder_holds_panel_controller_bank_and_radio() -> None:
+    rungs = evaluate(harrier_ridge()).charging.strings[0].rungs
+    assert {rung.side for rung in rungs} == {"panel", "controller", "bank", "radio"}
+    assert all(rung.low_v <= rung.high_v for rung in rungs)
+
+
+def test_the_ladders_numbers_are_the_checks() -> None:
+    report = evaluate(harrier_ridge())
+    check = report.charging.strings[0]
+    by_label = {rung.label: rung for rung in check.rungs}
+    assert by_label["open, coldest"].low_v == number(report, check.cold_v)
+    assert by_label["takes"].high_v == number(report, check.limit_v) == 30.0
+
+
+def test_both_controllers_side_by_side() -> None:
+    """The kind in use is the harvest itself; MPPT is ahead in a cold June."""
+    report = evaluate(harrier_ridge())
+    pwm, mppt = report.charging.beside
+    month = report.verdict.hard_month - 1
+    assert number(report, pwm.months_ah[month]) == pytest.approx(number(report, report.array.harvest_ah[month]))
+    assert number(report, mppt.months_ah[month]) > number(report, pwm.months_ah[month])
+    assert "PWM would need" in report.charging.beside_takeaway
+
+
+def test_a_mains_charger_has_its_hours() -> None:
+    """[C] 20 A into 100 A·h of lithium: about five hours."""
+    report = evaluate(charger(kind="mains", amps={"value": 20.0}, volts={"value": 14.4}))
+    source = report.charging.sources[0]
+    assert source.works
+    assert 4.0 <= number(report, source.hours) <= 5.5
+
+
+def test_a_generator_burns_by_the_hour() -> None:
+    report = evaluate(charger(kind="generator", amps={"value": 20.0}, litres_per_h={"value": 0.6}))
+    source = report.charging.sources[0]
+    assert source.fuel_l is not None
+    assert number(report, source.fuel_l) == pytest.approx(0.6 * number(report, source.hours))
+
+
+@pytest.mark.parametrize(("volts", "works"), [(14.0, False), (15.0, False), (18.0, True)])
+def test_a_supply_on_panel_terminals(volts: float, works: bool) -> None:
+    """[C] a 14 V supply feeding a controller that drops a volt or two never fills a 14.2 V bank."""
+    report = evaluate(charger(kind="panel_supply", volts={"value": volts}, through="shed-roof"))
+    assert report.charging.sources[0].works is works
+    assert (find(report, "array.source_low.c") is None) is works
+
+
+def test_the_clubs_shelf_is_told_which_way_works() -> None:
+    """Two sound panels in parallel win; two in series pass the old controller's limit; the crazed one is scrap."""
+    design = design_from_document(PACKHORSE)
+    fits = strings_that_fit(design, bench(design))
+    best = fits[0]
+    assert best.trouble == ""
+    assert best.name == "Spare 85 W: 2 in parallel"
+    by_name = {(fit.name, fit.controller): fit for fit in fits}
+    assert "crazed" in by_name[("Crazed 85 W: one", "Old PWM, 15 A")].trouble
+    assert "the controller stands 25 V" in by_name[("Spare 85 W: 2 in series", "Old PWM, 15 A")].trouble
+    working = [fit.hard_ah for fit in fits if not fit.trouble]
+    assert working == sorted(working, reverse=True)
+
+
+def test_a_shared_controller_shares_out_its_limit() -> None:
+    """Two strings on one 6 A controller never bring more than 6 A together."""
+    document = document_of(harrier_ridge())
+    first = document["array"]["strings"][0]
+    first["regulator"]["max_charge_a"] = {"value": 6.0, "basis": "label"}
+    second = {**first, "id": "second", "name": "Second", "joins": "hut-north-wall"}
+    document["array"]["strings"].append(second)
+    report = evaluate(design_from_document(document))
+    assert sum(number(report, check.best_a) for check in report.charging.strings) <= 6.0 + 1e-6
+
+
+def test_a_string_cannot_share_with_one_that_shares() -> None:
+    document = document_of(harrier_ridge())
+    document["array"]["strings"][0]["joins"] = "hut-north-wall"
+    with pytest.raises(InvalidDesignError):
+        design_from_document(document)
+
+
+@pytest.mark.parametrize(
+    ("design", "key", "severity"),
+    [
+        (ridge({"watts": {"value": 250.0}, "cells": 60, "working_v": {"value": 30.5}}), "array.pwm_waste", "fix"),
+        (ridge({"own_inverter": True}), "array.own_inverter", "stop"),
+        (ridge({"condition": "cracked"}), "array.cracked", "fix"),
+        (ridge({"measured_open_v": {"value": 21.0}}), "array.volts_only", "mind"),
+        (ridge({"measured_short_a": {"value": 5.0}}), "array.weak", "mind"),
+        (ridge({"bypass_lost": True}), "array.bypass", "mind"),
+        (ridge({}, {"max_charge_a": {"value": 10.0}}), "array.clips", "fix"),
+        (ridge({}, {"set_for": "lifepo4"}), "array.set_for", "stop"),
+        (ridge({}, {"auto_volts": True}), "array.auto_volts", "mind"),
+        (ridge(), "array.no_guard", "fix"),
+        (ridge(), "array.sensor", "mind"),
+        (ridge({}, {"load_out_a": {"value": 5.0}, "load_draw_a": {"value": 8.0}}), "array.load_out", "stop"),
+        (
+            ridge({}, {"load_draw_a": {"value": 1.0}, "load_program": "dusk_to_dawn"}),
+            "array.load_program",
+            "fix",
+        ),
+        (ridge(parallel=3), "array.string_fuse", "mind"),
+        (ridge(series=3, parallel=1, controller="mppt"), "array.shock", "mind"),
+        (ridge({"working_v": {"value": 15.4}}), "array.hot", "mind"),
+    ],
+)
+def test_a_string_finding_and_its_weight(design: Design, key: str, severity: str) -> None:
+    finding = find(evaluate(design), f"{key}.hut-north-wall")
+    assert finding is not None
+    assert finding.severity == severity
+
+
+@pytest.mark.parametrize(
+    ("fields", "key", "severity"),
+    [
+        ({"kind": "bench_supply", "blocks_back": "no"}, "array.back_feed.c", "fix"),
+        ({"kind": "bench_supply"}, "array.back_feed.c", "mind"),
+        ({"kind": "changeover", "volts": {"value": 14.5}, "amps": {"value": 20.0}}, "array.held_high.c", "fix"),
+        ({"kind": "maintainer", "volts": {"value": 13.5}, "amps": {"value": 0.8}}, "array.supply_small.c", "fix"),
+        ({"kind": "mains", "volts": {"value": 12.6}}, "array.source_low.c", "stop"),
+    ],
+)
+def test_a_source_finding_and_its_weight(fields: dict[str, Any], key: str, severity: str) -> None:
+    finding = find(evaluate(charger(**fields)), key)
+    assert finding is not None
+    assert finding.severity == severity
+
+
+def test_a_mended_harrier_ridge() -> None:
+    """Design A with its controller changed by the remedy: June is better, and the ladder's trouble is gone."""
+    before = evaluate(harrier_ridge())
+    short = find(before, "array.short")
+    assert short is not None
+    remedy = next(item for item in short.remedies if "MPPT" in item.label)
+    after = evaluate(patched(harrier_ridge(), remedy.patch))
+    month = before.verdict.hard_month - 1
+    assert number(after, after.array.harvest_ah[month]) > number(before, before.array.harvest_ah[month])
