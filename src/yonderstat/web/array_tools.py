@@ -4,6 +4,7 @@ from uuid import UUID
 
 from yonderstat.core.array import Bench, sky_over, strings_that_fit
 from yonderstat.core.design import PanelString
+from yonderstat.core.sun import equator_azimuth_deg
 from yonderstat.records import Archive
 
 from .api import Api

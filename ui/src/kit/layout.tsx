@@ -24,3 +24,13 @@ export function BigFigure({ of, label }: { of: Quantity | undefined; label: stri
     </div>
   );
 }
+
+/** Something wider than a phone: it scrolls sideways, by keyboard too. */
+export function Wide({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: without it the keyboard cannot scroll it
+    <section className="overflow-x-auto" aria-label={label} tabIndex={0}>
+      {children}
+    </section>
+  );
+}

@@ -4,7 +4,12 @@ import { BigFigure, Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
 import { RulesTable } from "../../kit/RulesTable";
 import { AlternatorPart } from "./AlternatorPart";
+import { Beside } from "./Beside";
+import { Chargers } from "./Chargers";
+import { Shelf } from "./Shelf";
 import { StringList } from "./StringList";
+import { ToKeyIn } from "./ToKeyIn";
+import { VoltLadder } from "./VoltLadder";
 
 function Harvest() {
   const { view } = useDesk();
@@ -49,14 +54,21 @@ export default function ArraySheet() {
       <Part title="Strings" note="like panels on one plane behind one controller">
         <StringList />
       </Part>
+      <VoltLadder />
       {known && view.document.draw.loads.length > 0 && <Harvest />}
+      <Beside />
+      <Chargers />
       <div className="grid gap-x-8 lg:grid-cols-2">
-        <RulesTable which="array" />
+        <ToKeyIn />
         <AlternatorPart />
       </div>
+      <Shelf />
+      <div className="grid gap-x-8 lg:grid-cols-2">
+        <RulesTable which="array" />
+      </div>
       <p className="text-[12px] text-ink2">
-        Harvest uses simple derates: dust and cable, heat in the cells, conversion. A PWM controller passes
-        the panel’s current, an MPPT one its power.
+        Harvest follows the panel’s curve at every half-hour’s sun and cell heat: a PWM controller passes its
+        current, an MPPT its power. The rules of thumb keep their simple derates.
       </p>
     </>
   );

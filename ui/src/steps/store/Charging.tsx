@@ -5,7 +5,7 @@ import { useUnits } from "../../app/settings";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { useShown } from "../../kit/fields";
-import { Part } from "../../kit/layout";
+import { Part, Wide } from "../../kit/layout";
 import { readQuantity } from "../../kit/units";
 
 /** A charger and a state to start from, asked of the server. */
@@ -104,7 +104,7 @@ export function Charging() {
         <AskCharge />
       </Part>
       <Part title="Charge settings" note="what to key in; schools differ, ours first">
-        <div className="overflow-x-auto">
+        <Wide label="Charge settings">
           <table className="w-full min-w-[34rem]">
             <thead>
               <tr className="text-[12px] text-ink2">
@@ -143,7 +143,7 @@ export function Charging() {
               ))}
             </tbody>
           </table>
-        </div>
+        </Wide>
         {store.settings[0] && store.settings[0].mv_per_k !== 0 && (
           <p className="mt-1">
             With a sensor on the bank, absorption in the hard month's cold is{" "}

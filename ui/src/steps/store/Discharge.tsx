@@ -1,7 +1,7 @@
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { useShown } from "../../kit/fields";
-import { Part } from "../../kit/layout";
+import { Part, Wide } from "../../kit/layout";
 
 const WIDTH = 320;
 const HEIGHT = 120;
@@ -48,7 +48,7 @@ export function Discharge() {
           />
         ))}
       </svg>
-      <div className="overflow-x-auto">
+      <Wide label="Volts by charge">
         <table className="w-full text-[12px]">
           <thead>
             <tr className="text-ink2">
@@ -80,7 +80,7 @@ export function Discharge() {
             ))}
           </tbody>
         </table>
-      </div>
+      </Wide>
       <p className="mt-1">
         Inside the bank <Figure of={figure(store.resistance_ohm)} />; at the end{" "}
         <Figure of={figure(store.end_mean_v)} /> at the mean and <Figure of={figure(store.end_peak_v)} /> at

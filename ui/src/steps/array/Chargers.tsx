@@ -1,0 +1,125 @@
+import { Trash2 } from "lucide-react";
+import { useCatalogue } from "../../api/queries";
+import { useDesk, useFigure } from "../../kit/context";
+import { Figure } from "../../kit/Figure";
+import { ChoiceField, NumberField, TextField, ToggleField } from "../../kit/fields";
+import { Part } from "../../kit/layout";
+
+function ChargerItem({ index }: { index: number }) {
+  const { view, editor } = useDesk();
+  const figure = useFigure();
+  const { data: choices } = useCatalogue();
+  const charger = view.document.array.chargers[index];
+  const shown = view.report.charging.sources[index];
+  if (!charger) return null;
+  const path = ["array", "chargers", { id: charger.id }] as const;
+  const strings = [
+    { value: "", label: "none", hint: "" },
+    ...view.document.array.strings.map((string) => ({ value: string.id, label: string.name, hint: "" })),
+  ];
+  return (
+    <li className="border-b border-hair py-3">
+      <div className="mb-2 flex flex-wrap items-center gap-3">
+        <div className="w-56">
+          <TextField label={`Charger ${index + 1}: name`} path={[...path, "name"]} bare />
+        </div>
+        {shown && (
+          <p className={`flex-1 ${shown.works ? "text-ink2" : "text-stop"}`}>
+            {shown.works && figure(shown.hours)?.value !== null && (
+              <>
+                To full <Figure of={figure(shown.hours)} />
+                {shown.fuel_l && (
+                  <>
+                    , <Figure of={figure(shown.fuel_l)} /> of fuel
+                  </>
+                )}
+                .{" "}
+              </>
+            )}
+            {shown.words}
+          </p>
+        )}
+        <button
+          type="button"
+          className="p-1 text-ink2 hover:text-stop"
+          aria-label={`Remove ${charger.name}`}
+          onClick={() => editor.edit({ kind: "remove", path })}
+        >
+          <Trash2 size={14} />
+        </button>
+      </div>
+      <div className="grid gap-3 sm:grid-cols-3">
+        <ChoiceField label="Kind of source" path={[...path, "kind"]} choices={choices?.charger_kinds} />
+        <NumberField label="Amps" path={[...path, "amps"]} dimension="amps" known />
+        <NumberField
+          label="Volts, set or stated"
+          path={[...path, "volts"]}
+          dimension="volts"
+          known
+          optional
+        />
+        <NumberField label="Hours a day" path={[...path, "hours_per_day"]} dimension="hours" known />
+        {charger.kind === "bench_supply" && (
+          <ChoiceField label="Blocks back-feed" path={[...path, "blocks_back"]} choices={choices?.answers} />
+        )}
+        {charger.kind === "panel_supply" && (
+          <ChoiceField
+            label="Feeds the controller of"
+            path={[...path, "through"]}
+            choices={strings}
+            emptyIsNull
+          />
+        )}
+        {charger.kind === "generator" && (
+          <NumberField
+            label="Litres in an hour"
+            path={[...path, "litres_per_h"]}
+            dimension="number"
+            known
+            optional
+          />
+        )}
+        <ToggleField label="Must run alone" path={[...path, "alone"]} />
+      </div>
+    </li>
+  );
+}
+
+/** Mains, bench supply, changeover unit, generator: every other way to fill the bank. */
+export function Chargers() {
+  const { view, editor } = useDesk();
+  const { data: choices } = useCatalogue();
+  const chargers = view.document.array.chargers;
+  const add = (kind: string) => {
+    const name = choices?.charger_kinds.find((choice) => choice.value === kind)?.label ?? "Charger";
+    let number = 1;
+    while (chargers.some((charger) => charger.id === `charger-${number}`)) number++;
+    editor.edit({
+      kind: "insert",
+      path: ["array", "chargers"],
+      value: { id: `charger-${number}`, name, kind },
+    });
+  };
+  return (
+    <Part title="Other sources" note="hours from the end of what may be used to full, in the hard month">
+      <ul>
+        {chargers.map((charger, index) => (
+          <ChargerItem key={charger.id} index={index} />
+        ))}
+      </ul>
+      <select
+        aria-label="Add a source"
+        className="field mt-2 w-56"
+        value=""
+        onChange={(event) => add(event.target.value)}
+      >
+        <option value="">Add a source…</option>
+        {choices?.charger_kinds.map((choice) => (
+          <option key={choice.value} value={choice.value}>
+            {choice.label}
+          </option>
+        ))}
+      </select>
+    </Part>
+  );
+}

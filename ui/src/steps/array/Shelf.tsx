@@ -1,0 +1,194 @@
+import { useQuery } from "@tanstack/react-query";
+import { Trash2 } from "lucide-react";
+import { answer, client } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import type { components } from "../../api/schema";
+import { useDesk } from "../../kit/context";
+import { ChoiceField, NumberField, TextField, useShown } from "../../kit/fields";
+import { Part } from "../../kit/layout";
+import { MONTHS } from "../../kit/MonthStrip";
+
+type Fit = components["schemas"]["Fit"];
+type Row = "shelf_modules" | "shelf_controllers";
+const FIRST = {
+  shelf_modules: { name: "Panel", count: 1, module: { watts: { value: 100, basis: "default" }, cells: 36 } },
+  shelf_controllers: {
+    name: "Controller",
+    kind: "pwm",
+    regulator: { max_charge_a: { value: 20, basis: "default" } },
+  },
+};
+
+function useFits() {
+  const { view } = useDesk();
+  const { shelf_modules, shelf_controllers } = view.document.array;
+  return useQuery({
+    queryKey: ["fits", view.id, view.revision],
+    enabled: shelf_modules.length > 0 && shelf_controllers.length > 0,
+    placeholderData: (before) => before,
+    queryFn: () =>
+      answer(
+        client.GET("/api/designs/{design_id}/strings-that-fit", { params: { path: { design_id: view.id } } }),
+      ),
+  });
+}
+
+function Remove({ row, id, name }: { row: Row; id: string; name: string }) {
+  const { editor } = useDesk();
+  return (
+    <button
+      type="button"
+      className="p-1 text-ink2 hover:text-stop"
+      aria-label={`Take ${name} off the shelf`}
+      onClick={() => editor.edit({ kind: "remove", path: ["array", row, { id }] })}
+    >
+      <Trash2 size={14} />
+    </button>
+  );
+}
+
+function ModuleRow({ id, name, number }: { id: string; name: string; number: number }) {
+  const { data: choices } = useCatalogue();
+  const path = ["array", "shelf_modules", { id }] as const;
+  return (
+    <li className="grid items-end gap-3 border-b border-hair py-2 sm:grid-cols-[1.4fr_0.6fr_1fr_1fr_1fr_auto]">
+      <TextField label={`Panel ${number}`} path={[...path, "name"]} />
+      <NumberField label="How many" path={[...path, "count"]} dimension="count" />
+      <NumberField label="Watts" path={[...path, "module", "watts"]} dimension="watts" />
+      <NumberField label="Vmp" path={[...path, "module", "working_v"]} dimension="volts" known optional />
+      <ChoiceField
+        label="Condition"
+        path={[...path, "module", "condition"]}
+        choices={choices?.conditions}
+        hint=" "
+      />
+      <Remove row="shelf_modules" id={id} name={name} />
+    </li>
+  );
+}
+
+function ControllerRow({ id, name, number }: { id: string; name: string; number: number }) {
+  const { data: choices } = useCatalogue();
+  const path = ["array", "shelf_controllers", { id }] as const;
+  const kinds = choices?.controllers.filter((choice) => choice.value !== "none");
+  return (
+    <li className="grid items-end gap-3 border-b border-hair py-2 sm:grid-cols-[1.4fr_0.8fr_1fr_1fr_1fr_auto]">
+      <TextField label={`Controller ${number}`} path={[...path, "name"]} />
+      <ChoiceField label="Kind" path={[...path, "kind"]} choices={kinds} hint=" " />
+      <NumberField
+        label="Stands, volts"
+        path={[...path, "regulator", "max_v"]}
+        dimension="volts"
+        known
+        optional
+      />
+      <NumberField
+        label="Passes, amps"
+        path={[...path, "regulator", "max_charge_a"]}
+        dimension="amps"
+        known
+        optional
+      />
+      <TextField label="Shows" path={[...path, "regulator", "shows"]} />
+      <Remove row="shelf_controllers" id={id} name={name} />
+    </li>
+  );
+}
+
+function FitRow({ fit }: { fit: Fit }) {
+  const { view, editor } = useDesk();
+  const show = useShown();
+  const use = () => {
+    // A string from the shelf takes the first one's place, on its plane.
+    const others = view.document.array.strings.slice(1).filter((string) => string.joins == null);
+    editor.edit({ kind: "set", path: ["array", "strings"], value: [...fit.strings, ...others] });
+  };
+  return (
+    <tr className="border-t border-hair2">
+      <th scope="row" className="py-1 pr-2 text-left font-normal">
+        {fit.name}
+        <span className="block text-[12px] text-ink2">
+          {fit.controller}
+          {fit.shows && `, shows ${fit.shows}`}
+        </span>
+      </th>
+      <td className="px-2 text-right">{show(fit.watts, "W")}</td>
+      <td className="px-2 text-right">{show(fit.cold_v, "V")}</td>
+      <td className="px-2 text-right">{show(fit.best_a, "A")}</td>
+      <td className="px-2 text-right font-[640]">{show(fit.hard_ah, "A·h")}</td>
+      <td className="px-2 text-[12px]">
+        {fit.trouble ? (
+          <span className="text-stop">{fit.trouble}</span>
+        ) : (
+          <button type="button" className="btn btn-xs btn-ghost text-act" onClick={use}>
+            Use it
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** Panels and controllers at hand, and every way to wire them. */
+export function Shelf() {
+  const { view, editor } = useDesk();
+  const { data } = useFits();
+  const { shelf_modules, shelf_controllers } = view.document.array;
+  const add = (row: Row) => {
+    const taken = view.document.array[row].map((item) => item.id);
+    const stem = row === "shelf_modules" ? "panel" : "controller";
+    let number = 1;
+    while (taken.includes(`${stem}-${number}`)) number++;
+    editor.edit({ kind: "insert", path: ["array", row], value: { id: `${stem}-${number}`, ...FIRST[row] } });
+  };
+  return (
+    <Part title="The shelf" note="what lies about, and which strings it makes on the first string's plane">
+      <ul>
+        {shelf_modules.map((item, index) => (
+          <ModuleRow key={item.id} id={item.id} name={item.name} number={index + 1} />
+        ))}
+        {shelf_controllers.map((item, index) => (
+          <ControllerRow key={item.id} id={item.id} name={item.name} number={index + 1} />
+        ))}
+      </ul>
+      <p className="my-2 flex gap-2">
+        <button type="button" className="btn btn-sm btn-ghost text-act" onClick={() => add("shelf_modules")}>
+          Add panels at hand
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost text-act"
+          onClick={() => add("shelf_controllers")}
+        >
+          Add a controller at hand
+        </button>
+      </p>
+      {data && data.fits.length > 0 && (
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-[38rem]" aria-label="Strings that fit">
+            <thead>
+              <tr className="text-[12px] text-ink2">
+                {["Strings", "Label", "Coldest", "Best", `a day, ${MONTHS[data.month - 1]}`, ""].map(
+                  (name) => (
+                    <th
+                      key={name}
+                      scope="col"
+                      className="px-2 text-right font-normal first:pl-0 first:text-left"
+                    >
+                      {name}
+                    </th>
+                  ),
+                )}
+              </tr>
+            </thead>
+            <tbody>
+              {data.fits.map((fit) => (
+                <FitRow key={`${fit.name} ${fit.controller}`} fit={fit} />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </Part>
+  );
+}
