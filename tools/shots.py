@@ -48,6 +48,8 @@ SHOTS = (
         "sun-sky", "/designs/{beech}/sun", "lamplight", press="[aria-label='Days the panels lie under snow, January']"
     ),
     Shot("array", "/designs/{ridge}/array"),
+    Shot("array-ladder", "/designs/{ridge}/array", press="[data-figure='array.string.hut-north-wall.conductor_a']"),
+    Shot("array-shelf", "/designs/{packhorse}/array", "lamplight", press="[aria-label='Strings that fit'] th"),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
 )
 

@@ -493,3 +493,44 @@ def test_a_reading_a_charge_and_a_second_layer(person: Person) -> None:
     person.saved()
     person.sees("Takes for itself")
     person.axe()
+
+
+def test_mend_harrier_ridge_by_a_remedy(person: Person) -> None:
+    """The old controller is set wrong and clips nothing; MPPT by one press: the ladder and June change."""
+    person.open("Harrier Ridge repeater")
+    person.key("5")
+    person.sees("the controller's limit in the cold", "[aria-label='Voltage ladder']")
+    person.sees("PWM would need", "[aria-label='PWM beside MPPT']")
+    ladder, line = person.text("[aria-label='Voltage ladder']"), person.text("[aria-label^='Energy line']")
+    person.press("Hut north wall: MPPT in place of PWM")
+    person.saved()
+    person.until(lambda: person.text("[aria-label^='Energy line']") != line, "June is as poor as before")
+    person.until(lambda: person.text("[aria-label='Voltage ladder']") != ladder, "the ladder stands as before")
+    person.type("In series", "2")
+    person.saved()
+    person.sees("is more than the 30 V the controller stands", "[aria-label='Voltage ladder']")
+    person.axe()
+
+
+def test_the_clubs_shelf_becomes_strings(person: Person) -> None:
+    """Three odd panels and two old controllers: told what works, what does not and why; one press uses it."""
+    person.open("The Packhorse")
+    person.key("5")
+    person.sees("scrap for planning", "[aria-label='Strings that fit']")
+    person.sees("the controller stands 25 V", "[aria-label='Strings that fit']")
+    person.press("Use it")
+    person.saved()
+    person.until(
+        lambda: person.field("String 1: name").get_attribute("value") == "Spare 85 W", "the shelf was not used"
+    )
+    person.sees("open-circuit volts alone do not prove watts", "[aria-label=Margin]")
+    person.press("Remove Mains charger, 10 A")
+    person.saved()
+    person.choose("Add a source", "Supply on panel terminals")
+    person.saved()
+    person.choose("Feeds the controller of", "Spare 85 W")
+    person.saved()
+    person.type("Volts, set or stated", "14")
+    person.saved()
+    person.sees("never fills the bank", "[aria-label=Margin]")
+    person.axe()

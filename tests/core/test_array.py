@@ -145,6 +145,7 @@ def test_a_string_cannot_share_with_one_that_shares() -> None:
         (ridge({"watts": {"value": 250.0}, "cells": 60, "working_v": {"value": 30.5}}), "array.pwm_waste", "fix"),
         (ridge({"own_inverter": True}), "array.own_inverter", "stop"),
         (ridge({"condition": "cracked"}), "array.cracked", "fix"),
+        (ridge({"short_a": {"value": 5.0}}), "array.label", "mind"),
         (ridge({"measured_open_v": {"value": 21.0}}), "array.volts_only", "mind"),
         (ridge({"measured_short_a": {"value": 5.0}}), "array.weak", "mind"),
         (ridge({"bypass_lost": True}), "array.bypass", "mind"),
@@ -161,7 +162,11 @@ def test_a_string_cannot_share_with_one_that_shares() -> None:
         ),
         (ridge(parallel=3), "array.string_fuse", "mind"),
         (ridge(series=3, parallel=1, controller="mppt"), "array.shock", "mind"),
-        (ridge({"working_v": {"value": 15.4}}), "array.hot", "mind"),
+        (
+            ridge({"watts": {"value": 93.0}, "working_v": {"value": 15.0}, "open_v": {"value": 18.3}}),
+            "array.hot",
+            "mind",
+        ),
     ],
 )
 def test_a_string_finding_and_its_weight(design: Design, key: str, severity: str) -> None:

@@ -2932,6 +2932,8 @@ export interface components {
             cold_v: string;
             /** Conductor A */
             conductor_a: string;
+            /** Hot Share */
+            hot_share: string;
             /** Hot V */
             hot_v: string;
             /** Id */

@@ -10,10 +10,11 @@ from .harvest import charge_volts, class_working_volts, derate
 from .labels import ModuleLabel, label_of
 from .report import ArrayReport, SkyOver, StringFigures, array_report, coulombic_share, sky_over, string_months_ah
 from .sizing import SizingReport, is_critical, sizing_report
-from .string_checks import Rung, Station, StringCheck
+from .string_checks import ENOUGH_LEFT, Rung, Station, StringCheck
 from .supplies import panel_terminal_v
 
 __all__ = [
+    "ENOUGH_LEFT",
     "ArrayReport",
     "Bench",
     "BesideFigures",

@@ -135,9 +135,20 @@ def curve_grid(label: ModuleLabel) -> CurveGrid:
 
 def current_at_v(label: ModuleLabel, volts: FloatArray | float) -> FloatArray:
     """Amps of one panel held at a voltage, over the tables, never below nought, shape (sun, cell) [A]."""
+    return _at_steady_v(label, volts) if isinstance(volts, float) else _at_volts(label, volts)
+
+
+@lru_cache(maxsize=1024)
+def _at_steady_v(label: ModuleLabel, volts: float) -> FloatArray:
+    amps = _at_volts(label, np.array(volts))
+    amps.setflags(write=False)
+    return amps
+
+
+def _at_volts(label: ModuleLabel, volts: FloatArray) -> FloatArray:
     grid = curve_grid(label)
     amps = pvlib.pvsystem.i_from_v(
-        np.broadcast_to(np.asarray(volts, dtype=float), grid.light_a.shape),
+        np.broadcast_to(volts, grid.light_a.shape),
         grid.light_a,
         grid.dark_a,
         grid.series_ohm,

@@ -115,10 +115,10 @@ def cell_rise_k(fitted: Fitted) -> float:
 def _pwm_table(electric: Electric) -> FloatArray:
     """Amps into the bank over the tables: the string is held at the bank's volts plus all drops."""
     share = electric.parallel * electric.label.plan_share * electric.light_share
-    amps = np.zeros(1)
-    for _ in range(ROUNDS if electric.wire_ohm > 0 else 1):
-        held_v = electric.charge_v + electric.drop_v + electric.diode_v + amps * electric.wire_ohm
-        amps = current_at_v(electric.label, held_v / electric.series) * share
+    least_v = electric.charge_v + electric.drop_v + electric.diode_v
+    amps = current_at_v(electric.label, least_v / electric.series) * share
+    for _ in range(ROUNDS if electric.wire_ohm > 0 else 0):
+        amps = current_at_v(electric.label, (least_v + amps * electric.wire_ohm) / electric.series) * share
     return amps * electric.wire_share
 
 

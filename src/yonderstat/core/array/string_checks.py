@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from ..design import Bank, Design, PanelString
 from ..store import StoreReport
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
@@ -14,9 +16,13 @@ from .checks import (
     hot_working_v,
     source_circuit_a,
 )
+from .diode import current_at_v, interpolated
 from .electric import amps_table, cell_rise_k, controller_figure, electric_of
 from .labels import label_of
 
+FULL_SUN_W_M2 = 1000.0
+ENOUGH_LEFT = 0.85
+"""With this share of its current left in the heat a string still finishes the charge."""
 RADIO_12V = {"10": (12.42, 15.18), "15": (11.73, 15.87)}
 """13.8 V ±10 % and ±15 %. [C] common practice."""
 
@@ -44,6 +50,8 @@ class StringCheck:
     limit_v: Key
     hot_v: Key
     need_v: Key
+    hot_share: Key
+    """Of its working current, left there at the volts that finish the charge."""
     source_a: Key
     conductor_a: Key
     best_a: Key
@@ -106,6 +114,32 @@ def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) ->
             table("ΔT", "cells over air in full sun", rise, "K", "cell-heat"),
         ],
         "cell-heat",
+    )
+
+
+def _left_when_hot(
+    string: PanelString, need: Quantity, hot: Quantity, hottest_c: float, workings: Workings
+) -> Quantity:
+    """Share of the working current a hot string still gives at the volts that finish the charge."""
+    label = label_of(string.module)
+    cell_c = hottest_c + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+    at = (np.array([FULL_SUN_W_M2]), np.array([cell_c]))
+    amps = float(interpolated(current_at_v(label, need.number / string.series), *at)[0])
+    runs = string.controller != "mppt" or string.regulator.buck_boost or hot.number >= need.number
+    return workings.add(
+        f"array.string.{string.id}.hot_share",
+        min(1.0, amps / label.working_a) if runs else 0.0,
+        "share",
+        f"{string.name}: current left on the hottest afternoon",
+        "I(V_need; 1000 W/m², T_hot) / I_mp",
+        "a PWM string is held there and gives what its hot curve has; an MPPT needs its working volts above",
+        [
+            used("V_need", need),
+            used("V_hot", hot),
+            table("T_hot", "cells", cell_c, "°C", "cell-heat"),
+            table("I_mp", "working amps of one panel", label.working_a, "A", "module-class"),
+        ],
+        "single-diode",
     )
 
 
@@ -194,11 +228,12 @@ def _rungs(
     hot: Quantity,
     limit: Quantity,
     need: Quantity,
+    left: Quantity,
     station: Station,
     workings: Workings,
 ) -> tuple[Rung, ...]:
     working = workings[f"array.string.{string.id}.working_v"].number
-    over, short = cold.number > limit.number, hot.number < need.number
+    over, short = cold.number > limit.number, left.number < ENOUGH_LEFT
     blocks = station.absorb_v.number / 14.4
     rungs = [
         Rung("panel", "open, coldest", cold.number, cold.number, over),
@@ -213,22 +248,27 @@ def _rungs(
         scale = max(1.0, round(blocks))
         rest = [row.rest_v for row in station.store.resting]
         rungs += [
-            Rung("bank", "rests, empty to full", min(rest), max(rest), False),
+            Rung("bank", "rests", min(rest), max(rest), False),
             Rung("radio", f"radio ±{station.window} %", low * scale, high * scale, False),
-            Rung("radio", "on transmit, at the end", end, end, end < low * scale),
+            Rung("radio", "low, on transmit", end, end, end < low * scale),
         ]
     return tuple(rungs)
 
 
-def _takeaway(string: PanelString, cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity) -> str:
+def _takeaway(cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, left: Quantity) -> str:
     if cold.number > limit.number:
         return (
             f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V the controller stands."
         )
-    if hot.number < need.number:
-        return f"{hot.number:.1f} V on the hottest afternoon is below the {need.number:.1f} V that finish the charge."
-    spare, warm = limit.number - cold.number, hot.number - need.number
-    return f"Fits: {spare:.0f} V below the controller's limit in the cold, {warm:.1f} V to spare in the heat."
+    if left.number < ENOUGH_LEFT:
+        return (
+            f"On the hottest afternoon it works at {hot.number:.1f} V; the charge is finished at {need.number:.1f} V, "
+            f"and there {left.number * 100:.0f} % of its current is left."
+        )
+    return (
+        f"Fits: {limit.number - cold.number:.0f} V below the controller's limit in the cold, "
+        f"and {left.number * 100:.0f} % of its current left on the hottest afternoon."
+    )
 
 
 def string_check(string: PanelString, index: int, design: Design, station: Station, workings: Workings) -> StringCheck:
@@ -237,6 +277,7 @@ def string_check(string: PanelString, index: int, design: Design, station: Stati
     hottest = given("T", "hottest at the site", design.brief.hottest_c, "°C", "/brief/hottest_c")
     hot = _hot(string, index, hottest, workings)
     limit, need = _limits(string, station, workings)
+    left = _left_when_hot(string, need, hot, design.brief.hottest_c.value, workings)
     source, wire, best = _amps(string, design, workings["array.charge_v"].number, workings)
     return StringCheck(
         string.id,
@@ -246,9 +287,10 @@ def string_check(string: PanelString, index: int, design: Design, station: Stati
         limit.key,
         hot.key,
         need.key,
+        left.key,
         source.key,
         wire.key,
         best.key,
-        _takeaway(string, cold, hot, limit, need),
-        _rungs(string, cold, hot, limit, need, station, workings),
+        _takeaway(cold, hot, limit, need, left),
+        _rungs(string, cold, hot, limit, need, left, station, workings),
     )

@@ -2,10 +2,7 @@
 
 from collections.abc import Iterator
 
-import numpy as np
-from numpy.typing import NDArray
-
-from ..array import StringCheck, current_at_v, interpolated, label_of
+from ..array import ENOUGH_LEFT, StringCheck, label_of
 from ..design import Design, PanelString
 from ..draw import MONTH_NAMES
 from ..store import kind_of
@@ -14,7 +11,7 @@ from .model import Finding, Remedy, rule
 from .remedies import cover_effect, replace, try_change, with_string
 
 TWICE_THE_BANK = 1.6
-FULL_SUN_W_M2 = 1000.0
+NOTHING_LEFT = 0.05
 SHOCK_V = 60.0
 WEAK_SHARE = 0.9
 FUSE_FROM = 3
@@ -57,30 +54,23 @@ def too_high_in_the_cold(design: Design, figures: Figures) -> Iterator[Finding]:
 
 @rule
 def too_low_in_the_heat(design: Design, figures: Figures) -> Iterator[Finding]:
-    """A hot string whose working volts sink to the absorption volts."""
+    """A hot string whose current sinks before the charge is finished."""
     for index, string, check in _strings(design, figures):
-        hot, need = figures.working[check.hot_v].number, figures.working[check.need_v].number
-        if string.joins or hot >= need or string.controller == "none":
+        left = figures.working[check.hot_share].number
+        if string.joins or left >= ENOUGH_LEFT or string.controller == "none":
             continue
-        label = label_of(string.module)
-        cell_c = design.brief.hottest_c.value + 31.0
-        amps = interpolated(current_at_v(label, need / string.series), *_at(FULL_SUN_W_M2, cell_c))
-        left = float(amps[0]) / label.working_a if string.controller == "pwm" else 0.0
+        hot, need = figures.working[check.hot_v].number, figures.working[check.need_v].number
         yield Finding(
             f"array.hot.{string.id}",
-            "mind" if left > 0.05 else "stop",
+            "mind" if left > NOTHING_LEFT else "stop",
             "array",
             f"{string.name} works at {hot:.1f} V on the hottest afternoon, "
-            f"below the {need:.1f} V that finish the charge",
-            f"There {left * 100:.0f} % of its working current is left: the last part of the charge is slow."
-            if left > 0.05
+            f"and the charge is finished at {need:.1f} V: {left * 100:.0f} % of its current is left",
+            "The last part of the charge is slow on hot days."
+            if left > NOTHING_LEFT
             else "Nothing flows there: on hot days the bank never gets full.",
             f"/array/strings/{index}/series",
         )
-
-
-def _at(sun_w_m2: float, cell_c: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    return np.array([sun_w_m2]), np.array([cell_c])
 
 
 @rule
@@ -160,6 +150,17 @@ def panels_to_doubt(design: Design, figures: Figures) -> Iterator[Finding]:
                 f"{string.name}: open-circuit volts alone do not prove watts",
                 "A worn panel still shows its volts. Measure the short-circuit amps in full sun as well.",
                 f"{at}/measured_short_a",
+            )
+        if module.working_v and module.short_a and module.watts.value / module.working_v.value > module.short_a.value:
+            amps = module.watts.value / module.working_v.value
+            yield Finding(
+                f"array.label.{string.id}",
+                "mind",
+                "array",
+                f"{string.name}: the label's figures do not fit together",
+                f"{module.watts.value:g} W at {module.working_v.value:g} V are {amps:.1f} A, more than its "
+                f"short-circuit {module.short_a.value:g} A. One is misread; the curve drawn from them is a guess.",
+                f"{at}/short_a",
             )
         share = label_of(module).plan_share
         if module.measured_short_a and 0.0 < share < WEAK_SHARE:

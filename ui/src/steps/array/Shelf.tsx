@@ -5,7 +5,7 @@ import { useCatalogue } from "../../api/queries";
 import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
 import { ChoiceField, NumberField, TextField, useShown } from "../../kit/fields";
-import { Part } from "../../kit/layout";
+import { Part, Wide } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
 
 type Fit = components["schemas"]["Fit"];
@@ -54,7 +54,7 @@ function ModuleRow({ id, name, number }: { id: string; name: string; number: num
     <li className="grid items-end gap-3 border-b border-hair py-2 sm:grid-cols-[1.4fr_0.6fr_1fr_1fr_1fr_auto]">
       <TextField label={`Panel ${number}`} path={[...path, "name"]} />
       <NumberField label="How many" path={[...path, "count"]} dimension="count" />
-      <NumberField label="Watts" path={[...path, "module", "watts"]} dimension="watts" />
+      <NumberField label="Watts" path={[...path, "module", "watts"]} dimension="watts" known />
       <NumberField label="Vmp" path={[...path, "module", "working_v"]} dimension="volts" known optional />
       <ChoiceField
         label="Condition"
@@ -164,7 +164,7 @@ export function Shelf() {
         </button>
       </p>
       {data && data.fits.length > 0 && (
-        <div className="overflow-x-auto">
+        <Wide label="Strings from the shelf">
           <table className="w-full min-w-[38rem]" aria-label="Strings that fit">
             <thead>
               <tr className="text-[12px] text-ink2">
@@ -187,7 +187,7 @@ export function Shelf() {
               ))}
             </tbody>
           </table>
-        </div>
+        </Wide>
       )}
     </Part>
   );

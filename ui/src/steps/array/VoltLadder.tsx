@@ -1,13 +1,13 @@
 import type { components } from "../../api/schema";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
-import { Part } from "../../kit/layout";
+import { Part, Wide } from "../../kit/layout";
 
 type Check = components["schemas"]["StringCheck"];
 type Rung = components["schemas"]["Rung"];
 const SIDES = ["panel", "controller", "bank", "radio"] as const;
 const HEIGHT = 300;
-const COLUMN = 150;
+const COLUMN = 158;
 const LEFT = 34;
 const FILLS: Record<string, string> = {
   panel: "fill-sun/40",
@@ -87,9 +87,9 @@ function Ladder({ check }: { check: Check }) {
       <figcaption className="mb-2">
         <b className="font-[640]">{check.name}.</b> {check.takeaway}
       </figcaption>
-      <div className="overflow-x-auto">
+      <Wide label={`Ladder of ${check.name}`}>
         <svg
-          viewBox={`0 -14 ${LEFT + SIDES.length * COLUMN} ${HEIGHT + 22}`}
+          viewBox={`0 -14 ${LEFT + SIDES.length * COLUMN + 10} ${HEIGHT + 22}`}
           className="w-full min-w-[36rem]"
           role="img"
           aria-label={`${check.name}, ladder of volts. ${check.rungs
@@ -124,12 +124,13 @@ function Ladder({ check }: { check: Check }) {
             </g>
           ))}
         </svg>
-      </div>
+      </Wide>
       <p className="text-[12px]">
         Coldest <Figure of={figure(check.cold_v)} /> by {check.cold_rule}, limit{" "}
-        <Figure of={figure(check.limit_v)} />; hottest <Figure of={figure(check.hot_v)} />, needed{" "}
-        <Figure of={figure(check.need_v)} />. Into the bank at its best <Figure of={figure(check.best_a)} />.
-        Wire and devices for <Figure of={figure(check.conductor_a)} />.
+        <Figure of={figure(check.limit_v)} />; hottest <Figure of={figure(check.hot_v)} />, and{" "}
+        <Figure of={figure(check.hot_share)} /> of its current at <Figure of={figure(check.need_v)} />. Into
+        the bank at its best <Figure of={figure(check.best_a)} />. Wire and devices for{" "}
+        <Figure of={figure(check.conductor_a)} />.
       </p>
     </figure>
   );

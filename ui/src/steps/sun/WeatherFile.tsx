@@ -3,6 +3,7 @@ import { type ChangeEvent, useId } from "react";
 import { answer, client } from "../../api/client";
 import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
+import { Wide } from "../../kit/layout";
 import { MonthTable } from "../../kit/MonthTable";
 
 type Read = components["schemas"]["ReadWeather"];
@@ -54,7 +55,7 @@ function Preview({ read, onTake, onLeave }: { read: Read; onTake: () => void; on
         {record.kind === "typical" ? "a typical year" : "measured"}, {record.form.toUpperCase()} ·{" "}
         {where(record)}
       </p>
-      <div className="overflow-x-auto">
+      <Wide label="Days and hours by month">
         <div className="mb-2 min-w-[34rem]">
           <MonthTable
             firstColumn="w-20"
@@ -64,7 +65,7 @@ function Preview({ read, onTake, onLeave }: { read: Read; onTake: () => void; on
             ]}
           />
         </div>
-      </div>
+      </Wide>
       <Repairs record={record} />
       <p className="mt-2 flex gap-2">
         <button type="button" className="btn btn-primary btn-sm" onClick={onTake}>
