@@ -92,6 +92,27 @@ def test_a_mains_charger_has_its_hours() -> None:
     assert 4.0 <= number(report, source.hours) <= 5.5
 
 
+def test_what_runs_together_adds_up() -> None:
+    """Two mains chargers of 10 A are as good as one of 20; one that must run alone is left out."""
+    both = [
+        {"id": f"c{number}", "name": f"C{number}", "amps": {"value": 10.0}, "volts": {"value": 14.4}}
+        for number in (1, 2)
+    ]
+    array = {**QUAY_STREET["array"], "chargers": both}
+    report = evaluate(design_from_document({**QUAY_STREET, "array": array}))
+    assert number(report, "array.charger.together.amps") == 20.0
+    array = {**array, "chargers": [both[0], {**both[1], "alone": True}]}
+    alone = evaluate(design_from_document({**QUAY_STREET, "array": array}))
+    assert "array.charger.together.amps" not in alone.working
+
+
+def test_a_controller_is_proposed() -> None:
+    """[C] 1.25 · 6.7 A · 2 = 16.75 A on PWM: the next usual size is 20 A; on MPPT 220 W / 13.6 V = 16.2 A, 20 A too."""
+    for kind in ("pwm", "mppt"):
+        report = evaluate(ridge(controller=kind))
+        assert number(report, report.charging.strings[0].proposed_a) == 20.0
+
+
 def test_a_generator_burns_by_the_hour() -> None:
     report = evaluate(charger(kind="generator", amps={"value": 20.0}, litres_per_h={"value": 0.6}))
     source = report.charging.sources[0]

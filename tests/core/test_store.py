@@ -145,6 +145,11 @@ def test_unlike_banks_are_not_laid_in_parallel() -> None:
         (harrier_ridge(), "store.old", "mind"),
         (quay(layers=[{**LAYER, "bank": {"series": 2}}]), "store.volts.box", "stop"),
         (
+            quay(packs=[{"id": "p", "name": "P", "energy_wh": {"value": 500.0}, "dc_out_a": {"value": 10.0}}]),
+            "store.pack_outlet.p",
+            "fix",
+        ),
+        (
             quay(
                 packs=[{"id": "pack", "name": "Pack", "energy_wh": {"value": 900.0}}],
                 paths=[{"source": "main", "bank": "pack"}, {"source": "shed-roof", "bank": "main"}],

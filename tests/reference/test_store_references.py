@@ -17,6 +17,7 @@ from yonderstat.core.store import (
     lithium_charge,
     loaded_v,
     rest_v,
+    self_discharge,
     ten_hour_ah,
     vent_opening_cm2,
     ventilation_m3_h,
@@ -172,6 +173,14 @@ def test_a_box_warms_by_its_watts_and_the_sun() -> None:
     box = Bank.model_validate({"housing": "insulated_box", "box_w": {"value": 10.0}, "box_in_sun": True})
     assert box_rise_k(box, 200.0) == pytest.approx(16.8)
     assert box_rise_k(Bank(housing="outdoors"), 200.0) == 0.0
+
+
+@pytest.mark.parametrize(("chemistry", "share"), [("flooded", 0.05), ("agm", 0.02), ("gel", 0.02), ("lifepo4", 0.03)])
+def test_self_discharge(chemistry: str, share: float) -> None:
+    """[M] from memory: a month at 20 °C; it doubles every 10 K."""
+    kind = kind_of(chemistry)  # type: ignore[arg-type]
+    assert self_discharge(kind, 20.0) == pytest.approx(share)
+    assert self_discharge(kind, 30.0) == pytest.approx(2 * share)
 
 
 def test_nmc_volts_stand_on_its_cells() -> None:

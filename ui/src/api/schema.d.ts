@@ -674,6 +674,8 @@ export interface components {
         CareReport: {
             /** Air M3 H */
             air_m3_h: string | null;
+            /** Lost Month */
+            lost_month: string;
             /** Unit Kg */
             unit_kg: string;
             /** Vent Cm2 */
@@ -2944,6 +2946,8 @@ export interface components {
             name: string;
             /** Need V */
             need_v: string;
+            /** Proposed A */
+            proposed_a: string;
             /** Rungs */
             rungs: components["schemas"]["Rung"][];
             /** Source A */

@@ -62,6 +62,29 @@ def _source(charger: Charger, index: int, design: Design, station: Station, work
     return SourceFigures(charger.id, charger.name, amps.key, hours.key, fuel.key if fuel else None, works, words)
 
 
+def _together(
+    design: Design, sources: list[SourceFigures], station: Station, workings: Workings
+) -> list[SourceFigures]:
+    """All that may run together, where there are several."""
+    alone = {charger.id for charger in design.array.chargers if charger.alone}
+    joined = [source for source in sources if source.works and source.id not in alone]
+    if len(joined) < 2:
+        return []
+    amps = workings.add(
+        "array.charger.together.amps",
+        sum(workings[source.amps].number for source in joined),
+        "A",
+        "All that may run together: current",
+        "Σ Iᵢ",
+        "every source that fills the bank and need not run alone",
+        [used(f"I{number}", workings[source.amps]) for number, source in enumerate(joined, start=1)],
+        "arithmetic",
+    )
+    hours = _hours_to_full("together", "All that may run together", amps, True, "", station, workings)
+    words = f"{', '.join(source.name for source in joined)}: watch the most the bank takes."
+    return [SourceFigures("together", "All together", amps.key, hours.key, None, True, words)]
+
+
 def _hours_to_full(
     key: str, name: str, amps: Quantity, works: bool, words: str, station: Station, workings: Workings
 ) -> Quantity:
@@ -112,11 +135,12 @@ def charging_report(
 ) -> ChargingReport:
     """How the bank is charged: strings, ladder, both kinds of controller, and every source."""
     beside, words = beside_kinds(design, sky, workings[array.charge_v], station.hard_month, workings)
+    sources = [_source(item, index, design, station, workings) for index, item in enumerate(design.array.chargers)]
     return ChargingReport(
         tuple(
             string_check(string, index, design, station, workings) for index, string in enumerate(design.array.strings)
         ),
         beside,
         words,
-        tuple(_source(item, index, design, station, workings) for index, item in enumerate(design.array.chargers)),
+        (*sources, *_together(design, sources, station, workings)),
     )

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..data import rows
 from ..design import Bank, Design, PanelString
 from ..store import StoreReport
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
@@ -55,6 +56,8 @@ class StringCheck:
     source_a: Key
     conductor_a: Key
     best_a: Key
+    proposed_a: Key
+    """A controller of this many amps passes all the string can give."""
     takeaway: str
     rungs: tuple[Rung, ...]
 
@@ -222,6 +225,25 @@ def _amps(
     return source, wire, best
 
 
+def _proposed(string: PanelString, charge_v: Quantity, source: Quantity, workings: Workings) -> Quantity:
+    watts = workings[f"array.string.{string.id}.watts"]
+    asked = watts.number / charge_v.number if string.controller == "mppt" else source.number
+    sizes = [float(row["amps"]) for row in rows("controller_sizes")]
+    size = next((item for item in sizes if item >= asked), None)
+    inputs = [used("P", watts), used("V_c", charge_v)] if string.controller == "mppt" else [used("I", source)]
+    return workings.add(
+        f"array.string.{string.id}.proposed_a",
+        size,
+        "A",
+        f"{string.name}: controller proposed",
+        "next size over P / V_c" if string.controller == "mppt" else "next size over 1.25 · I_sc · p",
+        "the next usual size above what the string can give; a smaller MPPT clips, a smaller PWM is overloaded",
+        inputs,
+        "practice",
+        "" if size else "more than one controller can pass: split the string",
+    )
+
+
 def _rungs(
     string: PanelString,
     cold: Quantity,
@@ -279,6 +301,7 @@ def string_check(string: PanelString, index: int, design: Design, station: Stati
     limit, need = _limits(string, station, workings)
     left = _left_when_hot(string, need, hot, design.brief.hottest_c.value, workings)
     source, wire, best = _amps(string, design, workings["array.charge_v"].number, workings)
+    proposed = _proposed(string, workings["array.charge_v"], source, workings)
     return StringCheck(
         string.id,
         string.name,
@@ -291,6 +314,7 @@ def string_check(string: PanelString, index: int, design: Design, station: Stati
         source.key,
         wire.key,
         best.key,
+        proposed.key,
         _takeaway(cold, hot, limit, need, left),
         _rungs(string, cold, hot, limit, need, left, station, workings),
     )

@@ -124,3 +124,20 @@ def cascade_that_drains(design: Design, figures: Figures) -> Iterator[Finding]:
             "Charge it from the panels or by day only, and switch it off in between.",
             f"/store/packs/{index}/idle_w",
         )
+
+
+@rule
+def pack_outlet_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A power pack whose 12 V outlet trips under the station."""
+    peak = figures.working[figures.draw.peak_a].number
+    for index, pack in enumerate(design.store.packs):
+        if pack.dc_out_a is None or pack.dc_out_a.value >= peak:
+            continue
+        yield Finding(
+            f"store.pack_outlet.{pack.id}",
+            "fix",
+            "store",
+            f"{pack.name}'s 12 V outlet carries {pack.dc_out_a.value:g} A, and the station reaches {peak:.0f} A",
+            "It switches off on the first call. Turn the power down while it runs from the pack, or run less from it.",
+            f"/store/packs/{index}/dc_out_a",
+        )

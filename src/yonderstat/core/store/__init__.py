@@ -8,7 +8,15 @@ from .capacity import (
     temperature_factor,
     temperature_source,
 )
-from .care import CareReport, bank_weight, class_unit_kg, ten_hour_ah, vent_opening_cm2, ventilation_m3_h
+from .care import (
+    CareReport,
+    bank_weight,
+    class_unit_kg,
+    self_discharge,
+    ten_hour_ah,
+    vent_opening_cm2,
+    ventilation_m3_h,
+)
 from .charge import (
     ChargeSetting,
     ChargeTimes,
@@ -86,6 +94,7 @@ __all__ = [
     "rest_hours",
     "rest_v",
     "resting_table",
+    "self_discharge",
     "store_report",
     "temperature_factor",
     "temperature_source",

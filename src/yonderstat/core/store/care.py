@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ..design import Bank
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
-from .kind import cells_in_series, kind_of
+from .kind import ChemistryKind, cells_in_series, kind_of
 
 FLOW_FACTOR, OPENING_CM2_PER_M3_H = 0.05, 28.0
 
@@ -15,6 +15,8 @@ class CareReport:
 
     unit_kg: Key
     weight_kg: Key
+    lost_month: Key
+    """Share of its charge it loses in a month by itself."""
     air_m3_h: Key | None
     vent_cm2: Key | None
 
@@ -80,12 +82,35 @@ def bank_weight(bank: Bank, workings: Workings, prefix: str, at: str) -> tuple[Q
     return unit, whole
 
 
-def care_report(bank: Bank, bus_v: float, label: Quantity, workings: Workings) -> CareReport:
+def self_discharge(kind: ChemistryKind, temperature_c: float) -> float:
+    """Share of its charge a bank loses in a month by itself: a figure at 20 °C that doubles every 10 K."""
+    return float(min(1.0, kind.self_discharge_month * 2.0 ** ((temperature_c - 20.0) / 10.0)))
+
+
+def _lost(bank: Bank, mean_c: float, workings: Workings) -> Quantity:
+    kind = kind_of(bank.chemistry)
+    return workings.add(
+        "store.lost_month",
+        self_discharge(kind, mean_c),
+        "share",
+        "Lost in a month by itself",
+        "q · 2^((T − 20) / 10)",
+        "self-discharge, its electronics counted in; it doubles every 10 K",
+        [
+            table("q", f"at 20 °C, {kind.label}", kind.self_discharge_month, "share", "class-battery"),
+            table("T", "mean of the bank", mean_c, "°C", "box-heat"),
+        ],
+        "class-battery",
+    )
+
+
+def care_report(bank: Bank, bus_v: float, label: Quantity, mean_c: float, workings: Workings) -> CareReport:
     """What the main bank asks for."""
+    lost = _lost(bank, mean_c, workings)
     unit, whole = bank_weight(bank, workings, "store", "/store/bank")
     kind = kind_of(bank.chemistry)
     if not kind.is_lead:
-        return CareReport(unit.key, whole.key, None, None)
+        return CareReport(unit.key, whole.key, lost.key, None, None)
     cells, gas = cells_in_series(bank.chemistry, bus_v), kind.gas_boost_ma_ah
     rated = ten_hour_ah(label.number, bank.hour_rate_h, kind.peukert_k)
     air = workings.add(
@@ -113,4 +138,4 @@ def care_report(bank: Bank, bus_v: float, label: Quantity, workings: Workings) -
         [used("Q", air)],
         "ventilation",
     )
-    return CareReport(unit.key, whole.key, air.key, opening.key)
+    return CareReport(unit.key, whole.key, lost.key, air.key, opening.key)

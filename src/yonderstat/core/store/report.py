@@ -309,6 +309,7 @@ def store_report(
     drawn = (load.average_a, load.peak_a)
     resistance, end_mean, end_peak = _end_volts(bank, load.bus_v, fall.depth, temperature, drawn, workings)
     bus_v, cold = load.bus_v.number, temperature.number
+    mean_c = sum(item.number for item in months) / 12.0
     held = usable_by_month(bank, fall, months, workings)
     basis = CompareBasis(
         usable_wh,
@@ -341,7 +342,7 @@ def store_report(
         _charging(design, bank, fall, temperature, workings),
         charge_settings(bank, bus_v, fall.cooled.number, cold),
         compare_chemistries(bank, design.brief, basis, workings),
-        care_report(bank, bus_v, fall.label, workings),
+        care_report(bank, bus_v, fall.label, mean_c, workings),
         _layers(design, load, temperature, workings),
         charged_banks(design),
     )

@@ -89,7 +89,9 @@ function ChargerItem({ index }: { index: number }) {
 export function Chargers() {
   const { view, editor } = useDesk();
   const { data: choices } = useCatalogue();
+  const figure = useFigure();
   const chargers = view.document.array.chargers;
+  const together = view.report.charging.sources.find((source) => source.id === "together");
   const add = (kind: string) => {
     const name = choices?.charger_kinds.find((choice) => choice.value === kind)?.label ?? "Charger";
     let number = 1;
@@ -107,6 +109,12 @@ export function Chargers() {
           <ChargerItem key={charger.id} index={index} />
         ))}
       </ul>
+      {together && (
+        <p className="mt-2">
+          All together <Figure of={figure(together.amps)} />, to full <Figure of={figure(together.hours)} />.{" "}
+          {together.words}
+        </p>
+      )}
       <select
         aria-label="Add a source"
         className="field mt-2 w-56"

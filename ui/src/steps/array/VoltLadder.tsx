@@ -130,7 +130,7 @@ function Ladder({ check }: { check: Check }) {
         <Figure of={figure(check.limit_v)} />; hottest <Figure of={figure(check.hot_v)} />, and{" "}
         <Figure of={figure(check.hot_share)} /> of its current at <Figure of={figure(check.need_v)} />. Into
         the bank at its best <Figure of={figure(check.best_a)} />. Wire and devices for{" "}
-        <Figure of={figure(check.conductor_a)} />.
+        <Figure of={figure(check.conductor_a)} />, a controller of <Figure of={figure(check.proposed_a)} />.
       </p>
     </figure>
   );

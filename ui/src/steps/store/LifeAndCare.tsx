@@ -20,6 +20,9 @@ export function LifeAndCare() {
         {store.care.vent_cm2 && <BigFigure of={figure(store.care.vent_cm2)} label="vent, in and again out" />}
         {life.cost_per_kwh && <BigFigure of={figure(life.cost_per_kwh)} label="through the bank" />}
       </div>
+      <p>
+        By itself it loses <Figure of={figure(store.care.lost_month)} /> of its charge in a month.
+      </p>
       {life.full_days && (
         <p>
           Full on <Figure of={figure(life.full_days)} /> of a typical year; at most{" "}
