@@ -16,6 +16,7 @@ from .draw_tools import draw_tools_api, loads_file
 from .guard import register_guard
 from .pages import register_pages
 from .problems import register_problems
+from .rehearse_tools import rehearse_tools_api
 from .sites import sites_api
 from .store_tools import store_tools_api
 from .weather_tools import weather_tools_api
@@ -26,7 +27,15 @@ SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
 def all_operations(archive: Archive) -> Api:
     """Every operation of the API."""
     whole = Api()
-    for part in (sites_api, designs_api, array_tools_api, draw_tools_api, store_tools_api, weather_tools_api):
+    for part in (
+        sites_api,
+        designs_api,
+        array_tools_api,
+        draw_tools_api,
+        rehearse_tools_api,
+        store_tools_api,
+        weather_tools_api,
+    ):
         whole.endpoints += part(archive).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole

@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/rehearse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Play an outage hour by hour; nothing is kept. */
+        post: operations["play_scene"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/rest": {
         parameters: {
             query?: never;
@@ -221,6 +238,23 @@ export interface paths {
         put?: never;
         /** Go back one edit. */
         post: operations["undo_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/years": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Served share, dark spells and carry-through over all weather years. */
+        get: operations["read_years"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -960,6 +994,20 @@ export interface components {
             cycles: number;
             /** Depth */
             depth: number;
+        };
+        /**
+         * DarkSpell
+         * @description The longest time without vital service.
+         */
+        DarkSpell: {
+            /** Day */
+            day: number;
+            /** Hours */
+            hours: number;
+            /** Month */
+            month: number;
+            /** Year */
+            year: number;
         };
         /**
          * Design
@@ -2663,6 +2711,114 @@ export interface components {
             trouble: boolean;
         };
         /**
+         * Scene
+         * @description What is rehearsed.
+         */
+        Scene: {
+            /**
+             * Buried Days
+             * @default 0
+             */
+            buried_days?: number;
+            /**
+             * Day
+             * @default 15
+             */
+            day?: number;
+            /**
+             * Days
+             * @default 3
+             */
+            days?: number;
+            /**
+             * Month
+             * @default 6
+             */
+            month?: number;
+            /**
+             * Shed Comfort
+             * @default 0
+             */
+            shed_comfort?: number;
+            /**
+             * Shed Useful
+             * @default 0
+             */
+            shed_useful?: number;
+            /**
+             * Sky
+             * @default typical
+             * @enum {string}
+             */
+            sky?: "typical" | "poor" | "worst" | "none";
+            /**
+             * Start Share
+             * @default 1
+             */
+            start_share?: number;
+            /** Tempos */
+            tempos?: string[];
+        };
+        /**
+         * SceneEvent
+         * @description Something worth telling, at an hour from the start.
+         */
+        SceneEvent: {
+            /** Hour */
+            hour: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * SceneHour
+         * @description An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful, comfort.
+         */
+        SceneHour: {
+            /** Charge Share */
+            charge_share: number;
+            /** Served */
+            served: [
+                number,
+                number,
+                number
+            ];
+            /** Source A */
+            source_a: number;
+            /** Sun W M2 */
+            sun_w_m2: number;
+            /** Wanted A */
+            wanted_a: number;
+        };
+        /**
+         * SceneReport
+         * @description How it went.
+         */
+        SceneReport: {
+            /** Brought Ah */
+            brought_ah: number;
+            /** Dark Hours */
+            dark_hours: number;
+            /** Drawn Ah */
+            drawn_ah: number;
+            /** Events */
+            events: components["schemas"]["SceneEvent"][];
+            /** Hours */
+            hours: components["schemas"]["SceneHour"][];
+            /** Left Share */
+            left_share: number;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * SceneView
+         * @description A scene played on a revision; none where it cannot be rehearsed.
+         */
+        SceneView: {
+            report: components["schemas"]["SceneReport"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * ShedFigures
          * @description Hours to dark with the lower tiers shed: Comfort first, then Useful too.
          */
@@ -3300,6 +3456,46 @@ export interface components {
             /** Years */
             years: number;
         };
+        /**
+         * YearsReport
+         * @description What all weather years come to. Shares by month run January to December; a month not in use has None.
+         */
+        YearsReport: {
+            /** Carry */
+            carry: number[][];
+            /** Dark Hours A Year */
+            dark_hours_a_year: number;
+            /** Full Days A Year */
+            full_days_a_year: number;
+            /** Lengths D */
+            lengths_d: number[];
+            longest_dark: components["schemas"]["DarkSpell"] | null;
+            /** Lost Ah A Year */
+            lost_ah_a_year: number;
+            /** No Sun H */
+            no_sun_h: number;
+            /** Sentence */
+            sentence: string;
+            /** Served */
+            served: {
+                [key: string]: (number | null)[];
+            };
+            /** Served Vital */
+            served_vital: number;
+            /** Years */
+            years: number;
+            /** Years Without Dark */
+            years_without_dark: number;
+        };
+        /**
+         * YearsView
+         * @description All weather years of a revision; none where it cannot be rehearsed.
+         */
+        YearsView: {
+            report: components["schemas"]["YearsReport"] | null;
+            /** Revision */
+            revision: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -3640,6 +3836,41 @@ export interface operations {
             };
         };
     };
+    play_scene: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Scene"];
+            };
+        };
+        responses: {
+            /** @description Play an outage hour by hour; nothing is kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SceneView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     read_rest: {
         parameters: {
             query: {
@@ -3788,6 +4019,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_years: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Served share, dark spells and carry-through over all weather years. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearsView"];
                 };
             };
             /** @description A problem document */

@@ -1,0 +1,53 @@
+"""The Rehearse step: all weather years, and an outage played."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from uuid import UUID
+
+from yonderstat.core.rehearse import Scene, SceneReport, YearsReport, rehearse, years_report
+from yonderstat.records import Archive
+
+from .api import Api
+
+KEPT = 32
+
+
+@dataclass(frozen=True, slots=True)
+class YearsView:
+    """All weather years of a revision; none where it cannot be rehearsed."""
+
+    revision: int
+    report: YearsReport | None
+
+
+@dataclass(frozen=True, slots=True)
+class SceneView:
+    """A scene played on a revision; none where it cannot be rehearsed."""
+
+    revision: int
+    report: SceneReport | None
+
+
+def rehearse_tools_api(archive: Archive) -> Api:
+    """The operations behind the Rehearse step."""
+    api = Api()
+
+    @lru_cache(maxsize=KEPT)
+    def years_of(design_id: UUID, revision: int) -> YearsReport | None:
+        # The revision is part of the key: a design at a revision never changes.
+        del revision
+        return years_report(archive.design(design_id).design)
+
+    @api.operation("GET", "/api/designs/{design_id}/years", answer=YearsView)
+    def read_years(design_id: UUID) -> YearsView:
+        """Served share, dark spells and carry-through over all weather years."""
+        stored = archive.design(design_id)
+        return YearsView(stored.revision, years_of(design_id, stored.revision))
+
+    @api.operation("POST", "/api/designs/{design_id}/rehearse", body=Scene, answer=SceneView)
+    def play_scene(design_id: UUID, body: Scene) -> SceneView:
+        """Play an outage hour by hour; nothing is kept."""
+        stored = archive.design(design_id)
+        return SceneView(stored.revision, rehearse(stored.design, body))
+
+    return api
