@@ -14,6 +14,7 @@ from typing import Any
 from selenium.webdriver import Chrome
 
 from tools.bench_array import array_figures
+from tools.bench_rehearse import rehearse_figures
 from tools.bench_sun import sun_figures
 from tools.browser import chromium
 from yonderstat.core import evaluate
@@ -112,6 +113,7 @@ def main() -> int:
             "evaluate_warm_ms": (evaluate_warm_ms(), "ms"),
             **sun_figures(),
             **array_figures(),
+            **rehearse_figures(),
             "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
             "start_again_s": (start_again_s(), "s"),
         }

@@ -50,6 +50,7 @@ SHOTS = (
     Shot("array", "/designs/{ridge}/array"),
     Shot("array-ladder", "/designs/{ridge}/array", press="[data-figure='array.string.hut-north-wall.conductor_a']"),
     Shot("array-shelf", "/designs/{packhorse}/array", "lamplight", press="[aria-label='Strings that fit'] th"),
+    Shot("rehearse", "/designs/{quay}/rehearse", press="form[aria-label=Scene] button[type=submit]"),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
 )
 
@@ -72,7 +73,7 @@ def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> N
     if shot.press:
         reveal = "const e = document.querySelector(arguments[0]); e.click(); e.scrollIntoView({block: 'nearest'})"
         driver.execute_script(reveal, shot.press)
-        time.sleep(0.3)
+        time.sleep(1.2)
     driver.save_screenshot(str(FOLDER / f"{shot.name}.png"))
 
 

@@ -1,15 +1,17 @@
-"""The command line: `yonderstat evaluate FILE`, `schema`, `demo`, `migrate`."""
+"""The command line: `yonderstat evaluate FILE`, `rehearse FILE`, `schema`, `demo`, `migrate`."""
 
 import argparse
+import csv
 import json
 import sys
 from dataclasses import asdict
 from pathlib import Path
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from yonderstat.core import Report, evaluate
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_json
+from yonderstat.core.rehearse import Scene, rehearse
 from yonderstat.demo import build_demo_sites
 from yonderstat.records import Archive, database_url, load_towns, migrate, open_engine
 from yonderstat.web import create_app
@@ -23,20 +25,65 @@ def _fail(faults: list[Fault]) -> int:
     return EXIT_BAD_FILE
 
 
-def evaluate_file(path: str) -> int:
-    """Print the whole report on a design file as JSON; 2 and a list of faults if it cannot be read."""
+def _design_in(path: str) -> Design:
+    """The design in a file; what is wrong with it as `InvalidDesignError`."""
     try:
         with Path(path).open("rb") as file:
             text = file.read(MAX_FILE_BYTES + 1)
     except OSError as error:
-        return _fail([Fault("", f"cannot read {path}: {error.strerror}")])
+        raise InvalidDesignError([Fault("", f"cannot read {path}: {error.strerror}")]) from None
     if len(text) > MAX_FILE_BYTES:
-        return _fail([Fault("", f"is over {MAX_FILE_BYTES // 1_000_000} MB; a design is a few thousand bytes")])
+        too_big = Fault("", f"is over {MAX_FILE_BYTES // 1_000_000} MB; a design is a few thousand bytes")
+        raise InvalidDesignError([too_big])
+    return design_from_json(text)
+
+
+def evaluate_file(path: str) -> int:
+    """Print the whole report on a design file as JSON; 2 and a list of faults if it cannot be read."""
     try:
-        design = design_from_json(text)
+        design = _design_in(path)
     except InvalidDesignError as error:
         return _fail(error.faults)
     sys.stdout.buffer.write(TypeAdapter(Report).dump_json(evaluate(design), indent=2) + b"\n")
+    return 0
+
+
+def _scene(start: str, days: int, sky: str) -> Scene:
+    try:
+        month, day = (int(part) for part in start.split("-"))
+        return Scene.model_validate({"month": month, "day": day, "days": days, "sky": sky})
+    except ValidationError as error:
+        faults = [Fault("/" + "/".join(map(str, item["loc"])), item["msg"]) for item in error.errors()]
+        raise InvalidDesignError(faults) from None
+    except ValueError:
+        raise InvalidDesignError([Fault("/start", f"{start!r} is not a month and a day, such as 07-10")]) from None
+
+
+def rehearse_file(path: str, scene: tuple[str, int, str], hours_to: str | None) -> int:
+    """Play an outage on a design file: a summary as JSON, and the hours as CSV if a file for them is named."""
+    try:
+        design, played = _design_in(path), _scene(*scene)
+    except InvalidDesignError as error:
+        return _fail(error.faults)
+    report = rehearse(design, played)
+    if report is None:
+        return _fail([Fault("", "cannot be rehearsed: it needs a place with sun data, and a bank")])
+    if hours_to:
+        with Path(hours_to).open("w", newline="", encoding="utf-8") as file:
+            table = csv.writer(file)
+            table.writerow(["hour", "sun_w_m2", "source_a", "wanted_a", "vital", "useful", "comfort", "charge_share"])
+            for number, hour in enumerate(report.hours):
+                figures = [hour.sun_w_m2, hour.source_a, hour.wanted_a, *hour.served, hour.charge_share]
+                table.writerow([number, *(f"{value:.4f}" for value in figures)])
+    summary = {
+        "sentence": report.sentence,
+        "dark_hours": report.dark_hours,
+        "left_share": report.left_share,
+        "drawn_ah": report.drawn_ah,
+        "brought_ah": report.brought_ah,
+        "events": [asdict(event) for event in report.events],
+    }
+    print(json.dumps(summary, ensure_ascii=False, indent=2))
     return 0
 
 
@@ -70,6 +117,12 @@ def main(argv: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     one = commands.add_parser("evaluate", help="print the report on a design file as JSON")
     one.add_argument("file")
+    play = commands.add_parser("rehearse", help="play an outage on a design file: summary as JSON, hours as CSV")
+    play.add_argument("file")
+    play.add_argument("--start", default="06-15", help="month and day, such as 07-10")
+    play.add_argument("--days", type=int, default=3)
+    play.add_argument("--sky", choices=["typical", "poor", "worst", "none"], default="typical")
+    play.add_argument("--hours", help="write the hours to this CSV file")
     commands.add_parser("schema", help="print the JSON Schema of the design document")
     commands.add_parser("migrate", help="bring the database to the newest schema")
     demo = commands.add_parser("demo", help="build the demo sites in an empty database")
@@ -77,6 +130,8 @@ def main(argv: list[str] | None = None) -> int:
     chosen = parser.parse_args(argv)
     if chosen.command == "evaluate":
         return evaluate_file(chosen.file)
+    if chosen.command == "rehearse":
+        return rehearse_file(chosen.file, (chosen.start, chosen.days, chosen.sky), chosen.hours)
     if chosen.command == "schema":
         return print_schema()
     if chosen.command == "demo":

@@ -229,7 +229,7 @@ def test_axe_finds_nothing_serious_in_either_theme(person: Person, width: int) -
     person.press("Harrier Ridge repeater")
     for theme in ("lamplight", "daylight"):
         person.press(f"Switch to {theme}")
-        for step in ("Brief", "Draw", "Store", "Sun", "Array"):
+        for step in ("Brief", "Draw", "Store", "Sun", "Array", "Rehearse"):
             person.find(step, "nav[aria-label=Steps] a").click()
             person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
             person.axe()
@@ -534,3 +534,25 @@ def test_the_clubs_shelf_becomes_strings(person: Person) -> None:
     person.saved()
     person.sees("never fills the bank", "[aria-label=Margin]")
     person.axe()
+
+
+def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
+    """Played as sized and flat out, side by side; a length nobody can play is refused beside its field."""
+    person.expected_noise = ("422",)
+    person.open("Quay Street shack")
+    person.key("7")
+    person.sees("Carry-through")
+    person.choose("Month", "July")
+    person.press("Play it")
+    person.sees("Dark after", "[aria-label='Set the scene']")
+    person.sees("Vital service dark", "[aria-label='Set the scene']")
+    person.choose("Tempo", "Full tilt")
+    person.press("Play it")
+    person.until(
+        lambda: len(person.driver.find_elements(By.CSS_SELECTOR, "article[aria-label^=Rehearsal]")) == 2,
+        "the one before is gone",
+    )
+    person.axe()
+    person.type("How many days", "90")
+    person.press("Play it")
+    person.until(lambda: "30" in person.text("#scene-days-error"), "what is wrong is not said beside the field")

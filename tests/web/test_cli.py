@@ -54,3 +54,23 @@ def test_the_schema_is_that_of_a_design(capsys: pytest.CaptureFixture[str]) -> N
     schema = json.loads(capsys.readouterr().out)
     assert schema["properties"]["format"]["const"] == "yonderstat-design"
     assert schema["additionalProperties"] is False
+
+
+def test_rehearse_plays_an_outage(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """Quay Street's three July days: a summary on standard output, 72 hours in the table."""
+    file, hours = tmp_path / "quay.yonderstat.json", tmp_path / "hours.csv"
+    file.write_text(json.dumps(QUAY_STREET))
+    assert main(["rehearse", str(file), "--start", "07-10", "--days", "3", "--hours", str(hours)]) == 0
+    summary = json.loads(capsys.readouterr().out)
+    assert summary["sentence"].startswith("Dark after")
+    rows = hours.read_text().splitlines()
+    assert len(rows) == 73
+    assert rows[0].startswith("hour,sun_w_m2")
+
+
+@pytest.mark.parametrize("more", [["--start", "July"], ["--start", "13-01"], ["--days", "400"]])
+def test_a_scene_that_cannot_be_is_2(tmp_path: Path, capsys: pytest.CaptureFixture[str], more: list[str]) -> None:
+    file = tmp_path / "quay.yonderstat.json"
+    file.write_text(json.dumps(QUAY_STREET))
+    assert main(["rehearse", str(file), *more]) == 2
+    assert json.loads(capsys.readouterr().out)[0]["message"]

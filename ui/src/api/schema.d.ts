@@ -1233,7 +1233,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "brief" | "draw" | "store" | "sun" | "array";
+            step: "brief" | "draw" | "store" | "sun" | "array" | "rehearse";
             /** Why */
             why: string;
         };
@@ -2777,11 +2777,7 @@ export interface components {
             /** Charge Share */
             charge_share: number;
             /** Served */
-            served: [
-                number,
-                number,
-                number
-            ];
+            served: number[];
             /** Source A */
             source_a: number;
             /** Sun W M2 */

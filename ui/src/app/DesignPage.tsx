@@ -24,9 +24,9 @@ function useDesignKeys({ view, editor }: Desk) {
   const attention = useAttention();
   useCommonKeys();
   useKey(
-    "1,2,3,4,5",
+    STEPS.map((step) => step.key).join(","),
     (event) => {
-      const step = STEPS[Number(event.key) - 1];
+      const step = STEPS.find((item) => item.key === event.key);
       if (step) navigate(`/designs/${view.id}/${step.id}`);
     },
     [view.id],
@@ -49,9 +49,9 @@ function useCommands({ view, editor }: Desk): Command[] {
   const { theme, setTheme } = useSettings();
   const other = theme === "daylight" ? "lamplight" : "daylight";
   return [
-    ...STEPS.map((step, index) => ({
+    ...STEPS.map((step) => ({
       name: step.name,
-      hint: `step ${index + 1}`,
+      hint: `step ${step.key}`,
       run: () => void navigate(`/designs/${view.id}/${step.id}`),
     })),
     { name: "Undo", hint: "u", run: () => void editor.undo() },

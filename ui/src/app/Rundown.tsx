@@ -30,6 +30,7 @@ function useSummaries(): Record<StepId, string> {
     array: document.array.strings.length
       ? `${amount(report.array.watts)} · ${document.array.strings[0]?.controller.toUpperCase()}`
       : "no panels yet",
+    rehearse: report.store ? "weather years, an outage" : "needs a bank",
   };
 }
 
@@ -42,7 +43,7 @@ export function Rundown() {
       aria-label="Steps"
       className="no-print border-hair bg-ground md:w-[176px] md:shrink-0 md:overflow-y-auto md:border-r md:pt-2 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:flex max-md:border-t"
     >
-      {STEPS.map((step, index) => {
+      {STEPS.map((step) => {
         const worst = worstOf(view.report.findings.filter((finding) => finding.step === step.id));
         return (
           <NavLink
@@ -56,7 +57,7 @@ export function Rundown() {
             }
           >
             <span aria-hidden="true" className="w-5 text-[12px] font-normal text-ink2 max-md:hidden">
-              {index + 1}
+              {step.key}
             </span>
             <span className="min-w-0 flex-1">
               {step.name}

@@ -8,7 +8,7 @@ from ..design import Design
 from ..verdict import Figures
 
 Severity = Literal["stop", "fix", "mind", "good"]
-Step = Literal["brief", "draw", "store", "sun", "array"]
+Step = Literal["brief", "draw", "store", "sun", "array", "rehearse"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -48,7 +48,7 @@ class SceneHour:
     sun_w_m2: float
     source_a: float
     wanted_a: float
-    served: tuple[float, float, float]
+    served: tuple[float, ...]
     """Share of each tier's want that is served; 1 where it wants nothing."""
     charge_share: float
 

@@ -1,0 +1,11 @@
+import { SetTheScene } from "./SetTheScene";
+import { Years } from "./Years";
+
+export default function RehearseSheet() {
+  return (
+    <>
+      <SetTheScene />
+      <Years />
+    </>
+  );
+}
