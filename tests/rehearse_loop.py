@@ -38,7 +38,7 @@ def plain_hours(
     for source, wants, floor, lock in zip(source_a, load_a, floor_ah, locked, strict=True):
         share = (charge - floor) / max(bank.full_ah - floor, 1e-9)
         for tier, threshold in ((1, bank.shed_useful), (2, bank.shed_comfort)):
-            off[tier] = share < threshold + (bank.hysteresis if off[tier] else 0.0)
+            off[tier] = threshold > 0.0 and share < threshold + (bank.hysteresis if off[tier] else 0.0)
         if dark and (share >= bank.back_share or 0.0 < wants[0] <= source):
             dark = False
         now = [0.0 if dark or off.get(tier, False) else float(want) for tier, want in enumerate(wants)]

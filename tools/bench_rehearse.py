@@ -6,8 +6,8 @@ import time
 import numpy as np
 from tests.rehearse_loop import Bank, plain_hours
 
-from yonderstat.core.design import design_from_document
-from yonderstat.core.rehearse import HourlyStation, hourly_station, run_all, years_report
+from yonderstat.core.design import Design, design_from_document
+from yonderstat.core.rehearse import HourlyStation, hourly_station, run_all, sizing_map, years_report
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 
 ROUNDS, CORES, LOOP_HOURS = 6, 2, 8760
@@ -37,6 +37,13 @@ def _loop_seconds_per_hour(station: HourlyStation) -> float:
     return (time.perf_counter() - began) / LOOP_HOURS
 
 
+def _map_s(design: Design) -> float:
+    sizing_map(design)
+    began = time.perf_counter()
+    sizing_map(design)
+    return time.perf_counter() - began
+
+
 def rehearse_figures() -> dict[str, tuple[float, str]]:
     """Every figure of the rehearsal by name, with its unit."""
     design = design_from_document(HARRIER_AS_BUILT)
@@ -54,4 +61,5 @@ def rehearse_figures() -> dict[str, tuple[float, str]]:
         "kernel_mdh_per_s": (_millions_a_second(station), "Mh/s"),
         "kernel_vs_loop": (_loop_seconds_per_hour(station) / kernel_s, "x"),
         "years_warm_s": (time.perf_counter() - began, "s"),
+        "map_24x24x10_s": (_map_s(design), "s"),
     }

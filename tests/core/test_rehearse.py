@@ -19,6 +19,7 @@ from yonderstat.core.rehearse import (
     longest_true,
     rehearse,
     run_all,
+    sizing_map,
     years_report,
 )
 from yonderstat.core.rehearse.kernel import run_hours
@@ -243,3 +244,34 @@ def test_what_cannot_be_rehearsed_says_so() -> None:
 def test_longest_true() -> None:
     assert longest_true(np.array([True, False, True, True, True, False])) == (3, 2)
     assert longest_true(np.zeros(4, dtype=np.bool_)) == (0, 0)
+
+
+def test_the_map_grows_with_panels_and_bank() -> None:
+    """Never darker with more of either; the design's own size is on it, and what is enough meets the target.
+
+    But for a hair: a tripped bank comes back at a share of what may be used, which a bigger one reaches later.
+    """
+    found = sizing_map(harrier_ridge())
+    assert found is not None
+    served = np.array(found.served)
+    assert (np.diff(served, axis=0) >= -2e-3).all()
+    assert (np.diff(served, axis=1) >= -1e-9).all()
+    assert found.here_watts in found.watts
+    assert found.here_ah in found.amp_hours
+    assert found.enough_watts is not None
+    row, column = found.amp_hours.index(found.here_ah), found.watts.index(found.enough_watts)
+    assert served[row, column] >= found.target > served[row, column - 1]
+    assert "W with the 450 A·h you have" in found.sentence
+
+
+def test_the_map_is_the_years() -> None:
+    """The design's own cell is what ten years served, but for what a rounded trip decides."""
+    found, years = sizing_map(harrier_ridge()), years_report(harrier_ridge(), 10)
+    assert found is not None
+    assert years is not None
+    assert found.here_served == pytest.approx(years.served_vital, abs=1e-5)
+
+
+def test_nothing_to_grow_has_no_map() -> None:
+    base = harrier_ridge()
+    assert sizing_map(base.model_copy(update={"array": base.array.model_copy(update={"strings": []})})) is None

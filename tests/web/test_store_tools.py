@@ -3,18 +3,14 @@
 import pytest
 from flask.testing import FlaskClient
 
+from tests.web.sites import new_design
 from yonderstat.demo.patrol import PATROL_2
 from yonderstat.demo.quay_street import QUAY_STREET
 
 
-def design_id(client: FlaskClient, document: dict[str, object]) -> str:
-    site = client.post("/api/sites", json={"name": "Here", "document": document}).get_json()
-    return str(site["designs"][0]["id"])
-
-
 def test_a_reading_on_the_flat_part_is_a_range(client: FlaskClient) -> None:
     """[P] recorded cell model: 40–70 % of LiFePO4 spans 0.09 V."""
-    key = design_id(client, QUAY_STREET)
+    key = new_design(client, QUAY_STREET)
     flat = client.get(f"/api/designs/{key}/rest?volts=13.08").get_json()
     assert flat["high_share"] - flat["low_share"] > 0.15
     assert "hardly changes" in flat["words"]
@@ -25,7 +21,7 @@ def test_a_reading_on_the_flat_part_is_a_range(client: FlaskClient) -> None:
 
 def test_hours_to_full(client: FlaskClient) -> None:
     """[C] 0.2 C fills lithium in about five hours; half of it in half the time."""
-    key = design_id(client, QUAY_STREET)
+    key = new_design(client, QUAY_STREET)
     whole = client.get(f"/api/designs/{key}/charge?amps=20&from_share=0").get_json()
     half = client.get(f"/api/designs/{key}/charge?amps=20&from_share=0.5").get_json()
     assert whole["bulk_h"] + whole["tail_h"] == pytest.approx(5.0, abs=0.3)
@@ -33,7 +29,7 @@ def test_hours_to_full(client: FlaskClient) -> None:
 
 
 def test_frozen_lithium_takes_nothing(client: FlaskClient) -> None:
-    key = design_id(client, PATROL_2)
+    key = new_design(client, PATROL_2)
     told = client.get(f"/api/designs/{key}/charge?amps=25&from_share=0.2").get_json()
     assert told["bulk_h"] is None
     assert "must not be charged" in told["words"]
@@ -41,11 +37,11 @@ def test_frozen_lithium_takes_nothing(client: FlaskClient) -> None:
 
 @pytest.mark.parametrize("query", ["rest?volts=lots", "rest?volts=-1", "charge?amps=nan&from_share=0"])
 def test_nonsense_is_refused_beside_its_field(client: FlaskClient, query: str) -> None:
-    answer = client.get(f"/api/designs/{design_id(client, QUAY_STREET)}/{query}")
+    answer = client.get(f"/api/designs/{new_design(client, QUAY_STREET)}/{query}")
     assert answer.status_code == 422
     assert answer.get_json()["faults"][0]["pointer"] in {"/volts", "/amps"}
 
 
 def test_without_a_bank_there_is_nothing_to_ask(client: FlaskClient) -> None:
-    key = design_id(client, {**QUAY_STREET, "store": {}})
+    key = new_design(client, {**QUAY_STREET, "store": {}})
     assert client.get(f"/api/designs/{key}/rest?volts=12").status_code == 409

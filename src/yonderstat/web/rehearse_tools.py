@@ -4,7 +4,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 from uuid import UUID
 
-from yonderstat.core.rehearse import Scene, SceneReport, YearsReport, rehearse, years_report
+from yonderstat.core.rehearse import (
+    Scene,
+    SceneReport,
+    SizingMap,
+    YearsReport,
+    rehearse,
+    sizing_map,
+    years_report,
+)
 from yonderstat.records import Archive
 
 from .api import Api
@@ -18,6 +26,14 @@ class YearsView:
 
     revision: int
     report: YearsReport | None
+
+
+@dataclass(frozen=True, slots=True)
+class SizingMapView:
+    """The sizing map of a revision; none where it cannot be rehearsed or has no panels."""
+
+    revision: int
+    map: SizingMap | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +59,17 @@ def rehearse_tools_api(archive: Archive) -> Api:
         """Served share, dark spells and carry-through over all weather years."""
         stored = archive.design(design_id)
         return YearsView(stored.revision, years_of(design_id, stored.revision))
+
+    @lru_cache(maxsize=KEPT)
+    def map_of(design_id: UUID, revision: int) -> SizingMap | None:
+        del revision
+        return sizing_map(archive.design(design_id).design)
+
+    @api.operation("GET", "/api/designs/{design_id}/sizing-map", answer=SizingMapView)
+    def read_sizing_map(design_id: UUID) -> SizingMapView:
+        """Panels against bank: what every size serves over ten weather years."""
+        stored = archive.design(design_id)
+        return SizingMapView(stored.revision, map_of(design_id, stored.revision))
 
     @api.operation("POST", "/api/designs/{design_id}/rehearse", body=Scene, answer=SceneView)
     def play_scene(design_id: UUID, body: Scene) -> SceneView:

@@ -2,7 +2,7 @@
 
 from yonderstat.core import evaluate, propose
 from yonderstat.core.design import Place
-from yonderstat.core.rehearse import years_report
+from yonderstat.core.rehearse import sizing_map, years_report
 from yonderstat.formats import time_zone_at
 
 from .app import create_app
@@ -12,4 +12,5 @@ WARM_UP = Place(latitude_deg=-44.0, longitude_deg=171.0)
 app = create_app()
 evaluate(propose("home", "standby", WARM_UP))
 years_report(propose("home", "standby", WARM_UP), 1)
+sizing_map(propose("home", "standby", WARM_UP))
 time_zone_at(WARM_UP.latitude_deg, WARM_UP.longitude_deg)

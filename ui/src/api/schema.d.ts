@@ -176,6 +176,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/sizing-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Panels against bank: what every size serves over ten weather years. */
+        get: operations["read_sizing_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/strings-that-fit": {
         parameters: {
             query?: never;
@@ -2960,6 +2977,45 @@ export interface components {
             name: string;
         };
         /**
+         * SizingMap
+         * @description Share of vital amp-hours served by label watts (columns) and label amp-hours (rows), over `years` years.
+         */
+        SizingMap: {
+            /** Amp Hours */
+            amp_hours: number[];
+            /** Enough Ah */
+            enough_ah: number | null;
+            /** Enough Watts */
+            enough_watts: number | null;
+            /** Frontier */
+            frontier: number[][];
+            /** Here Ah */
+            here_ah: number;
+            /** Here Served */
+            here_served: number;
+            /** Here Watts */
+            here_watts: number;
+            /** Sentence */
+            sentence: string;
+            /** Served */
+            served: number[][];
+            /** Target */
+            target: number;
+            /** Watts */
+            watts: number[];
+            /** Years */
+            years: number;
+        };
+        /**
+         * SizingMapView
+         * @description The sizing map of a revision; none where it cannot be rehearsed or has no panels.
+         */
+        SizingMapView: {
+            map: components["schemas"]["SizingMap"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * SizingReport
          * @description Both rules, the array-to-load ratio the design has, and the published days of storage as a cross-check.
          */
@@ -3887,6 +3943,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RestView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_sizing_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Panels against bank: what every size serves over ten weather years. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizingMapView"];
                 };
             };
             /** @description A problem document */

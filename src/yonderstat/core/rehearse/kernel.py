@@ -14,6 +14,57 @@ HOURS_A_YEAR = 8760
 
 
 @njit(cache=True, nogil=True)
+def _hour(
+    charge: float,
+    tripped: bool,
+    useful_off: bool,
+    comfort_off: bool,
+    source: float,
+    vital: float,
+    useful: float,
+    comfort: float,
+    floor: float,
+    locked: bool,
+    full_ah: float,
+    efficiency: float,
+    accept_per_h: float,
+    most_charge_a: float,
+    shed_useful: float,
+    shed_comfort: float,
+    back_share: float,
+    hysteresis: float,
+) -> tuple[float, bool, bool, bool, float, float]:
+    """One hour: charge, tripped, both tiers' sheds, the part served of what is on, and what the sources gave."""
+    share = (charge - floor) / max(full_ah - floor, 1e-9)
+    useful_off = shed_useful > 0.0 and share < shed_useful + (hysteresis if useful_off else 0.0)
+    comfort_off = shed_comfort > 0.0 and share < shed_comfort + (hysteresis if comfort_off else 0.0)
+    if tripped and (share >= back_share or source >= vital > 0.0):
+        tripped = False
+    wanted = 0.0
+    if not tripped:
+        wanted = vital + (0.0 if useful_off else useful) + (0.0 if comfort_off else comfort)
+    direct = min(source, wanted)
+    lacking = wanted - direct
+    held = max(charge - floor, 0.0)
+    part = 1.0
+    if lacking > held + 1e-12:
+        # The bank runs out within the hour: every tier is served for the same part of it.
+        part = (direct + held) / wanted
+        lacking = held
+        tripped = True
+    elif wanted == 0.0 and tripped:
+        part = 0.0
+    charge -= lacking
+    spare = source - direct
+    take = 0.0
+    if spare > 0.0 and not locked:
+        missing = full_ah - charge
+        take = max(0.0, min(min(spare, most_charge_a), min(missing / efficiency, accept_per_h * missing)))
+        charge += take * efficiency
+    return charge, tripped, useful_off, comfort_off, part, direct + take
+
+
+@njit(cache=True, nogil=True)
 def run_hours(
     source_a: np.ndarray,
     load_a: np.ndarray,
@@ -45,47 +96,90 @@ def run_hours(
     shed below their shares of what may be used, with hysteresis.
     """
     charge = start_ah
-    tripped = False
-    shed = np.zeros(3, dtype=np.bool_)
-    limit = np.array([0.0, shed_useful, shed_comfort])
+    tripped = useful_off = comfort_off = False
     for hour in range(source_a.size):
-        floor = floor_ah[hour]
-        usable = max(full_ah - floor, 1e-9)
-        share = (charge - floor) / usable
-        for tier in range(1, 3):
-            if shed[tier]:
-                shed[tier] = share < limit[tier] + hysteresis
-            else:
-                shed[tier] = share < limit[tier]
-        source = source_a[hour]
-        if tripped and (share >= back_share or source >= load_a[hour, VITAL] > 0.0):
-            tripped = False
-        wanted = 0.0
-        for tier in range(3):
-            want = 0.0 if shed[tier] or tripped else load_a[hour, tier]
-            served_a[hour, tier] = want
-            wanted += want
-        direct = min(source, wanted)
-        lacking = wanted - direct
-        held = max(charge - floor, 0.0)
-        if lacking > held + 1e-12:
-            # The bank runs out within the hour: every tier is served for the same part of it.
-            part = (direct + held) / wanted if wanted > 0.0 else 0.0
-            for tier in range(3):
-                served_a[hour, tier] *= part
-            lacking = held
-            tripped = True
-        charge -= lacking
-        spare = source - direct
-        take = 0.0
-        if spare > 0.0 and not locked[hour]:
-            room = (full_ah - charge) / efficiency
-            take = min(min(spare, most_charge_a), min(room, accept_per_h * (full_ah - charge)))
-            take = max(take, 0.0)
-            charge += take * efficiency
-        taken_a[hour] = direct + take
+        vital, useful, comfort = load_a[hour, VITAL], load_a[hour, USEFUL], load_a[hour, COMFORT]
+        charge, now_tripped, useful_off, comfort_off, part, taken = _hour(
+            charge,
+            tripped,
+            useful_off,
+            comfort_off,
+            source_a[hour],
+            vital,
+            useful,
+            comfort,
+            floor_ah[hour],
+            locked[hour],
+            full_ah,
+            efficiency,
+            accept_per_h,
+            most_charge_a,
+            shed_useful,
+            shed_comfort,
+            back_share,
+            hysteresis,
+        )
+        tripped = now_tripped
+        served_a[hour, VITAL] = vital * part
+        served_a[hour, USEFUL] = 0.0 if useful_off else useful * part
+        served_a[hour, COMFORT] = 0.0 if comfort_off else comfort * part
+        taken_a[hour] = taken
         charge_ah[hour] = charge
     return charge
+
+
+@njit(cache=True, nogil=True)
+def vital_served(
+    fixed_a: np.ndarray,
+    panels_a: np.ndarray,
+    load_a: np.ndarray,
+    floor_ah: np.ndarray,
+    locked: np.ndarray,
+    full_ah: float,
+    efficiency: float,
+    accept_per_h: float,
+    most_charge_a: float,
+    back_share: float,
+    hysteresis: float,
+    panel_scales: np.ndarray,
+    bank_scales: np.ndarray,
+    served: np.ndarray,
+) -> None:
+    """Share of the vital amp-hours served with so many times the panels and so many times the bank.
+
+    fixed_a (8760,): sources that do not grow. panels_a (years, 8760). served (banks, panels) is filled.
+    """
+    wanted = load_a[:, VITAL].sum() * panels_a.shape[0]
+    for row in range(bank_scales.size):
+        bank = bank_scales[row]
+        for column in range(panel_scales.size):
+            charge = full_ah * bank
+            tripped = useful_off = comfort_off = False
+            got = 0.0
+            for year in range(panels_a.shape[0]):
+                for hour in range(load_a.shape[0]):
+                    charge, tripped, useful_off, comfort_off, part, _ = _hour(
+                        charge,
+                        tripped,
+                        useful_off,
+                        comfort_off,
+                        fixed_a[hour] + panels_a[year, hour] * panel_scales[column],
+                        load_a[hour, VITAL],
+                        load_a[hour, USEFUL],
+                        load_a[hour, COMFORT],
+                        floor_ah[hour] * bank,
+                        locked[hour],
+                        full_ah * bank,
+                        efficiency,
+                        accept_per_h,
+                        most_charge_a * bank,
+                        0.0,
+                        0.0,
+                        back_share,
+                        hysteresis,
+                    )
+                    got += load_a[hour, VITAL] * part
+            served[row, column] = got / wanted if wanted > 0.0 else 1.0
 
 
 @njit(cache=True, nogil=True)

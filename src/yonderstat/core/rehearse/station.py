@@ -96,7 +96,7 @@ def hourly_loads(design: Design, figures: Figures, tempo_id: str | None = None) 
     return np.asarray(loads * in_use[:, None])
 
 
-def _engine_a(design: Design) -> FloatArray:
+def engine_a(design: Design) -> FloatArray:
     """What the engine gives in an hour of the year, its driving spread from eight in the morning. [A]"""
     engine = design.array.alternator
     day = np.zeros(24)
@@ -123,7 +123,7 @@ def hourly_station(design: Design, years: int | None = None) -> HourlyStation | 
     warmth = warmth_of(design, sky.here)
     key = tuple(tuple(float(value) for value in part) for part in (warmth.mean_c, warmth.swing_k, warmth.spread_k))
     charge_v = figures.working[figures.array.charge_v].number
-    source = np.tile(_engine_a(design), (count, 1))
+    source = np.tile(engine_a(design), (count, 1))
     main: FloatArray | None = None
     for string in design.array.strings:
         electric = electric_of(string, design.array, charge_v)

@@ -1,4 +1,5 @@
 import { SetTheScene } from "./SetTheScene";
+import { SizingMap } from "./SizingMap";
 import { Years } from "./Years";
 
 export default function RehearseSheet() {
@@ -6,6 +7,7 @@ export default function RehearseSheet() {
     <>
       <SetTheScene />
       <Years />
+      <SizingMap />
     </>
   );
 }

@@ -4,7 +4,6 @@ import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
 import { useShown } from "../../kit/fields";
 import { Part, Wide } from "../../kit/layout";
-import { MONTH_LETTERS, MONTHS } from "../../kit/MonthStrip";
 import { MonthTable } from "../../kit/MonthTable";
 
 type Report = components["schemas"]["YearsReport"];
@@ -38,6 +37,15 @@ function Fact({ value, label }: { value: string; label: string }) {
   );
 }
 
+function Chance({ chance }: { chance: number }) {
+  return (
+    <span className="relative block h-6 leading-6">
+      <span className="absolute inset-px bg-good" style={{ opacity: 0.45 * chance }} aria-hidden="true" />
+      <span className="relative">{Math.round(chance * 100)}</span>
+    </span>
+  );
+}
+
 /** The chance of getting through, by start month and days, full at the start, vital loads alone. */
 function Carry({ report }: { report: Report }) {
   return (
@@ -46,44 +54,15 @@ function Carry({ report }: { report: Report }) {
       note={`chance of no dark vital hour from a full bank, vital loads alone, over ${report.years} years of starts`}
     >
       <Wide label="Carry-through by start month and days">
-        <table className="w-full min-w-[32rem] table-fixed text-[12px]">
-          <thead>
-            <tr className="text-ink2">
-              <th scope="col" className="w-16 text-left font-normal">
-                Days
-              </th>
-              {MONTHS.map((month, index) => (
-                <th key={month} scope="col" className="font-normal">
-                  <abbr title={month} className="no-underline">
-                    {MONTH_LETTERS[index]}
-                  </abbr>
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {report.lengths_d.map((days, row) => (
-              <tr key={days}>
-                <th scope="row" className="text-left font-normal">
-                  {days}
-                </th>
-                {report.carry.map((month, index) => {
-                  const chance = month[row] ?? 0;
-                  return (
-                    <td key={index} className="relative h-6 text-center">
-                      <span
-                        className="absolute inset-px bg-good"
-                        style={{ opacity: 0.45 * chance }}
-                        aria-hidden="true"
-                      />
-                      <span className="relative">{Math.round(chance * 100)}</span>
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <div className="min-w-[32rem]">
+          <MonthTable
+            firstColumn="w-16"
+            rows={report.lengths_d.map((days, row) => [
+              days === 1 ? "1 day" : `${days} days`,
+              report.carry.map((month, index) => <Chance key={index} chance={month[row] ?? 0} />),
+            ])}
+          />
+        </div>
       </Wide>
       <p className="mt-1 text-[12px] text-ink2">
         Per cent of starts. 100 means every start in {report.years} years.
