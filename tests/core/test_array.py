@@ -113,6 +113,20 @@ def test_a_controller_is_proposed() -> None:
         assert number(report, report.charging.strings[0].proposed_a) == 20.0
 
 
+def test_quiet_hours_make_days_of_it() -> None:
+    """A 5 A charger for 4 h a day, 22 of 24 hours quiet: two hours a day are left to it."""
+    fields = {"amps": {"value": 5.0}, "volts": {"value": 14.4}, "hours_per_day": {"value": 4.0}}
+    report = evaluate(charger(kind="mains", quiet_h={"value": 22.0}, **fields))
+    assert "At 2 h a day that is" in report.charging.sources[0].words
+
+
+def test_the_engine_gives_no_more_than_it_may() -> None:
+    alternator = {"charge_a": {"value": 25.0}, "engine_limit_a": {"value": 10.0}, "driving_h_per_day": {"value": 2.0}}
+    array = {**QUAY_STREET["array"], "alternator": alternator}
+    report = evaluate(design_from_document({**QUAY_STREET, "array": array}))
+    assert number(report, "array.alternator_ah") == 20.0
+
+
 def test_a_generator_burns_by_the_hour() -> None:
     report = evaluate(charger(kind="generator", amps={"value": 20.0}, litres_per_h={"value": 0.6}))
     source = report.charging.sources[0]

@@ -107,6 +107,18 @@ def test_a_layer_and_a_pack_carry_their_hours() -> None:
     assert number(report, figures.hours) == pytest.approx(450.0 / (mean_w / 0.85 + 10.0))
 
 
+def test_one_big_bank_or_layers() -> None:
+    """By hand: a layer as good as the main bank doubles it; lose either and half is left."""
+    twin = {"id": "twin", "name": "Twin", "bank": QUAY_STREET["store"]["bank"]}
+    report = evaluate(quay(layers=[twin]))
+    assert report.store is not None
+    summary = report.store.layered
+    assert summary is not None
+    assert number(report, summary.together_wh) == pytest.approx(2 * number(report, "store.usable_wh"), rel=1e-3)
+    assert number(report, summary.one_bank_kg) == pytest.approx(number(report, summary.layers_kg), rel=1e-3)
+    assert number(report, summary.left_h) == pytest.approx(number(report, "store.hours_without_sun"), rel=1e-3)
+
+
 def test_without_a_path_only_the_main_bank_is_charged() -> None:
     report = evaluate(quay(layers=[LAYER]))
     assert report.store is not None

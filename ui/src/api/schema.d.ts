@@ -495,6 +495,8 @@ export interface components {
              *     }
              */
             driving_h_per_day: components["schemas"]["KnownHours"];
+            /** @default null */
+            engine_limit_a: components["schemas"]["KnownAmps"] | null;
         };
         /** Array */
         Array: {
@@ -928,6 +930,13 @@ export interface components {
             litres_per_h: components["schemas"]["KnownLitres"] | null;
             /** Name */
             name: string;
+            /**
+             * Noise
+             * @default
+             */
+            noise: string;
+            /** @default null */
+            quiet_h: components["schemas"]["KnownHours"] | null;
             /**
              * Through
              * @default null
@@ -1693,6 +1702,22 @@ export interface components {
             weight_kg: string | null;
         };
         /**
+         * LayersSummary
+         * @description All layers beside one big bank of the main one's kind that holds as much.
+         */
+        LayersSummary: {
+            /** Layers Kg */
+            layers_kg: string;
+            /** Left H */
+            left_h: string;
+            /** One Bank Kg */
+            one_bank_kg: string;
+            /** Sentence */
+            sentence: string;
+            /** Together Wh */
+            together_wh: string;
+        };
+        /**
          * LifeReport
          * @description The bank's life. `longest_not_full_d` and `full_days` only where it cycles with the sun.
          */
@@ -2241,6 +2266,7 @@ export interface components {
              *       "max_array_w": null,
              *       "max_charge_a": null,
              *       "max_v": null,
+             *       "noise": "",
              *       "over_volts_guard": "unknown",
              *       "price": null,
              *       "self_draw_a": null,
@@ -2599,6 +2625,11 @@ export interface components {
             /** @default null */
             max_v: components["schemas"]["KnownVolts"] | null;
             /**
+             * Noise
+             * @default
+             */
+            noise: string;
+            /**
              * Over Volts Guard
              * @default unknown
              * @enum {string}
@@ -2869,6 +2900,7 @@ export interface components {
              *       "max_array_w": null,
              *       "max_charge_a": null,
              *       "max_v": null,
+             *       "noise": "",
              *       "over_volts_guard": "unknown",
              *       "price": null,
              *       "self_draw_a": null,
@@ -3106,6 +3138,7 @@ export interface components {
             hours_without_sun: string;
             /** Label Ah */
             label_ah: string;
+            layered: components["schemas"]["LayersSummary"] | null;
             /** Layers */
             layers: components["schemas"]["LayerFigures"][];
             /** Months Ah */

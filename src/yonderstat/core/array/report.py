@@ -211,13 +211,18 @@ def _alternator(design: Design, workings: Workings) -> Quantity | None:
         return None
     return workings.add(
         "array.alternator_ah",
-        alternator.charge_a.value * alternator.driving_h_per_day.value,
+        alternator.into_bank_a * alternator.driving_h_per_day.value,
         "A·h",
         "From the engine a day",
-        "Q = I · h",
-        "charger amps times hours driven a day",
+        "Q = min(I, I_e) · h",
+        "charger amps, held to what the engine may give, times hours driven a day",
         [
             given("I", "DC-DC charger", alternator.charge_a, "A", "/array/alternator/charge_a"),
+            *(
+                [given("I_e", "engine may give", alternator.engine_limit_a, "A", "/array/alternator/engine_limit_a")]
+                if alternator.engine_limit_a
+                else []
+            ),
             given("h", "driven a day", alternator.driving_h_per_day, "h", "/array/alternator/driving_h_per_day"),
         ],
         "arithmetic",

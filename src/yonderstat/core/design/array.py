@@ -81,6 +81,8 @@ class Regulator(Section):
     """What hangs on them, at most."""
     shows: Annotated[Words, Field(max_length=120)] = ""
     """What it displays, and how it connects."""
+    noise: Annotated[Words, Field(max_length=200)] = ""
+    """What it does on the bands in use."""
     price: KnownMoney | None = None
 
 
@@ -117,7 +119,14 @@ class Alternator(Section):
     """Charging from the engine, through a DC-DC charger."""
 
     charge_a: KnownAmps = KnownAmps(value=20.0)
+    engine_limit_a: KnownAmps | None = None
+    """What the engine may give to charging, at the bank's volts."""
     driving_h_per_day: KnownHours = KnownHours(value=1.0)
+
+    @property
+    def into_bank_a(self) -> float:
+        """The charger's amps, held to what the engine may give. [A]"""
+        return min(self.charge_a.value, self.engine_limit_a.value) if self.engine_limit_a else self.charge_a.value
 
 
 class Charger(Section):
@@ -135,6 +144,10 @@ class Charger(Section):
     """A diode or ideal diode keeps the bank from feeding back when it is off."""
     litres_per_h: KnownLitres | None = None
     """A generator's fuel."""
+    quiet_h: KnownHours | None = None
+    """Hours a day it may not run: neighbours, nets."""
+    noise: Annotated[Words, Field(max_length=200)] = ""
+    """What it does on the bands in use."""
     through: Slug | None = None
     """With a supply on panel terminals: the string whose controller it feeds."""
     alone: bool = False

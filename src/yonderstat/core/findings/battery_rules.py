@@ -25,7 +25,7 @@ def charge_sources_a(design: Design, figures: Figures) -> list[tuple[str, float]
         volts = figures.working[figures.array.charge_v].number if string.controller == "mppt" else working_v
         found.append((string.name, watts / volts))
     if design.array.alternator:
-        found.append(("the engine", design.array.alternator.charge_a.value))
+        found.append(("the engine", design.array.alternator.into_bank_a))
     return found
 
 

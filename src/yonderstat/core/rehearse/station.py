@@ -104,7 +104,7 @@ def engine_a(design: Design) -> FloatArray:
         left = engine.driving_h_per_day.value
         for hour in (8, 17, 9, 16, 10, 15, 11, 14, 12, 13, 7, 18):
             part = min(1.0, left)
-            day[hour] = engine.charge_a.value * part
+            day[hour] = engine.into_bank_a * part
             left -= part
     return np.tile(day, 365)
 

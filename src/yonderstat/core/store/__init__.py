@@ -28,7 +28,7 @@ from .charge import (
 )
 from .compare import ComparedChemistry
 from .kind import ChemistryKind, all_chemistries, block_share, cells_in_series, cycle_table, kind_of, rest_curve
-from .layers import LayerFigures
+from .layers import LayerFigures, LayersSummary
 from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage
 from .paths import ALTERNATOR, ChargedBank, charged_banks
 from .report import ChargeFigures, StationLoad, StoreReport, asked_days, days_held, store_report
@@ -55,6 +55,7 @@ __all__ = [
     "ComparedChemistry",
     "DischargePoint",
     "LayerFigures",
+    "LayersSummary",
     "RestingRow",
     "StationLoad",
     "StoreReport",

@@ -114,3 +114,76 @@ def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workin
         else None
     )
     return LayerFigures(pack.id, pack.name, usable.key, hours.key, weight.key if weight else None)
+
+
+@dataclass(frozen=True, slots=True)
+class LayersSummary:
+    """All layers beside one big bank of the main one's kind that holds as much."""
+
+    together_wh: Key
+    layers_kg: Key
+    one_bank_kg: Key
+    left_h: Key
+    """Hours carried when the biggest of them is lost."""
+    sentence: str
+
+
+def layers_summary(
+    main_wh: Quantity, main_kg: Quantity, others: list[LayerFigures], mean_w: Quantity, workings: Workings
+) -> LayersSummary | None:
+    """One big bank or layers: weight, and what a single loss leaves; None without layers or anything to use."""
+    if not others or main_wh.number <= 0 or mean_w.number <= 0:
+        return None
+    parts = [main_wh, *(workings[item.usable_wh] for item in others)]
+    total = workings.add(
+        "store.layers.together_wh",
+        sum(part.number for part in parts),
+        "W·h",
+        "All layers together",
+        "Σ Eᵢ",
+        "what may be used of the main bank and every layer",
+        [used(f"E{number}", part) for number, part in enumerate(parts, start=1)],
+        "arithmetic",
+    )
+    weights = [main_kg, *(workings[item.weight_kg] for item in others if item.weight_kg)]
+    layered = workings.add(
+        "store.layers.weight_kg",
+        sum(weight.number for weight in weights),
+        "kg",
+        "Layers weigh",
+        "Σ mᵢ",
+        "the main bank and every layer whose weight is known",
+        [used(f"m{number}", weight) for number, weight in enumerate(weights, start=1)],
+        "arithmetic",
+    )
+    one = workings.add(
+        "store.layers.one_bank_kg",
+        main_kg.number * total.number / main_wh.number,
+        "kg",
+        "One big bank would weigh",
+        "m · ΣE / E",
+        "the main bank's kind and age, as much bigger as all layers hold more than it",
+        [used("m", main_kg), used("ΣE", total), used("E", main_wh)],
+        "arithmetic",
+    )
+    biggest = max(parts, key=lambda part: part.number)
+    left = workings.add(
+        "store.layers.left_h",
+        (total.number - biggest.number) / mean_w.number,
+        "h",
+        "Left when the biggest is lost",
+        "(ΣE − E_max) / P",
+        "hours at the mean draw on what the other layers hold",
+        [used("ΣE", total), used("E_max", biggest), used("P", mean_w)],
+        "arithmetic",
+    )
+    lighter = "lighter" if layered.number < one.number else "heavier"
+    return LayersSummary(
+        total.key,
+        layered.key,
+        one.key,
+        left.key,
+        f"Layers are {lighter} than one big bank of the main one's kind "
+        f"({layered.number:.0f} against {one.number:.0f} kg). "
+        f"Lose the biggest layer and {left.number:.0f} hours are left; lose the one bank and none are.",
+    )

@@ -10,7 +10,7 @@ from .care import CareReport, care_report
 from .charge import ChargeSetting, charge_settings, charge_times
 from .compare import CompareBasis, ComparedChemistry, compare_chemistries
 from .kind import kind_of
-from .layers import LayerFigures, layer_figures, pack_figures
+from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures
 from .life import cycles_a_year
 from .paths import ChargedBank, charged_banks
 from .resting import RestingRow, resting_table
@@ -57,6 +57,7 @@ class StoreReport:
     compared: tuple[ComparedChemistry, ...]
     care: CareReport
     layers: tuple[LayerFigures, ...]
+    layered: LayersSummary | None
     charged: tuple[ChargedBank, ...]
 
 
@@ -161,7 +162,7 @@ def _chargers(design: Design, bank: Bank, label: Quantity) -> list[tuple[str, st
         ("most", "The most it takes", most, "/store/bank/limits/max_charge_a"),
     ]
     if design.array.alternator:
-        amps = design.array.alternator.charge_a.value
+        amps = design.array.alternator.into_bank_a
         rows.append(("engine", "From the engine", amps, "/array/alternator/charge_a"))
     return rows
 
@@ -222,9 +223,12 @@ class StationLoad:
     peak_a: Quantity
 
 
-def _layers(design: Design, load: StationLoad, temperature: Quantity, workings: Workings) -> tuple[LayerFigures, ...]:
+def _layers(
+    design: Design, load: StationLoad, temperature: Quantity, main: tuple[Quantity, Quantity], workings: Workings
+) -> tuple[tuple[LayerFigures, ...], LayersSummary | None]:
+    """Every layer, and all of them beside one big bank. `main` is the main bank's usable energy and weight."""
     if not design.store.layers and not design.store.packs:
-        return ()
+        return (), None
     mean_w = workings.add(
         "store.mean_w",
         load.average_a.number * load.bus_v.number,
@@ -240,7 +244,7 @@ def _layers(design: Design, load: StationLoad, temperature: Quantity, workings: 
         for index, layer in enumerate(design.store.layers)
     ]
     packs = [pack_figures(pack, index, mean_w, workings) for index, pack in enumerate(design.store.packs)]
-    return (*banks, *packs)
+    return (*banks, *packs), layers_summary(main[0], main[1], [*banks, *packs], mean_w, workings)
 
 
 def days_held(
@@ -320,6 +324,9 @@ def store_report(
         min(item.number for item in months),
         cycles_a_year(design.brief),
     )
+    care = care_report(bank, bus_v, fall.label, mean_c, workings)
+    main = (usable_wh, workings[care.weight_kg])
+    layers, summary = _layers(design, load, temperature, main, workings)
     return StoreReport(
         fall.label.key,
         fall.usable.key,
@@ -342,7 +349,8 @@ def store_report(
         _charging(design, bank, fall, temperature, workings),
         charge_settings(bank, bus_v, fall.cooled.number, cold),
         compare_chemistries(bank, design.brief, basis, workings),
-        care_report(bank, bus_v, fall.label, mean_c, workings),
-        _layers(design, load, temperature, workings),
+        care,
+        layers,
+        summary,
         charged_banks(design),
     )

@@ -41,5 +41,5 @@ def draw_covered(design: Design, month: int) -> float | None:
         harvest_ah += months[month - 1] if months else 0.0
     engine = design.array.alternator
     if engine is not None:
-        harvest_ah += engine.charge_a.value * engine.driving_h_per_day.value
+        harvest_ah += engine.into_bank_a * engine.driving_h_per_day.value
     return harvest_ah * coulombic_share(design) / drawn_ah

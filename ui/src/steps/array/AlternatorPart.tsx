@@ -28,6 +28,13 @@ export function AlternatorPart() {
       <div className="grid gap-3">
         <NumberField label="Charger current" path={[...PATH, "charge_a"]} dimension="amps" known />
         <NumberField
+          label="Engine may give, at most"
+          path={[...PATH, "engine_limit_a"]}
+          dimension="amps"
+          known
+          optional
+        />
+        <NumberField
           label="Hours driven a day"
           path={[...PATH, "driving_h_per_day"]}
           dimension="hours"

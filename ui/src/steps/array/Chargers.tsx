@@ -79,6 +79,8 @@ function ChargerItem({ index }: { index: number }) {
             optional
           />
         )}
+        <NumberField label="Quiet hours a day" path={[...path, "quiet_h"]} dimension="hours" known optional />
+        <TextField label="Noise on the bands" path={[...path, "noise"]} />
         <ToggleField label="Must run alone" path={[...path, "alone"]} />
       </div>
     </li>

@@ -114,6 +114,7 @@ export function RegulatorDetails({ path }: { path: Path }) {
         <ToggleField label="Finds out 12 or 24 V itself" path={[...at, "auto_volts"]} />
         <ToggleField label="Lifts volts too (buck-boost)" path={[...at, "buck_boost"]} />
         <TextField label="Shows, and connects by" path={[...at, "shows"]} />
+        <TextField label="Noise on the bands" path={[...at, "noise"]} />
       </div>
     </details>
   );

@@ -115,6 +115,8 @@ function freeId(taken: string[], stem: string): string {
 /** Banks beside the main one, closed power packs, and who charges whom. */
 export function Layers() {
   const { view, editor } = useDesk();
+  const figure = useFigure();
+  const layered = view.report.store?.layered;
   const { layers, packs } = view.document.store;
   const addLayer = () => {
     const id = freeId(
@@ -150,6 +152,12 @@ export function Layers() {
           Add a power pack
         </button>
       </p>
+      {layered && (
+        <p className="mt-2">
+          {layered.sentence} Together <Figure of={figure(layered.together_wh)} />, weighing{" "}
+          <Figure of={figure(layered.layers_kg)} />.
+        </p>
+      )}
       {(layers.length > 0 || packs.length > 0) && <Paths />}
     </Part>
   );
