@@ -543,6 +543,7 @@ def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
     person.key("7")
     person.sees("Carry-through")
     person.sees("of vital service takes", "[aria-label='How much is enough']")
+    person.sees("Everything is dark at once", "[aria-label='Single failures']")
     person.choose("Month", "July")
     person.press("Play it")
     person.sees("Dark after", "[aria-label='Set the scene']")

@@ -15,6 +15,7 @@ from yonderstat.core.rehearse import (
     HourlyStation,
     Scene,
     carry_through,
+    failures_report,
     hourly_station,
     longest_true,
     rehearse,
@@ -275,3 +276,19 @@ def test_the_map_is_the_years() -> None:
 def test_nothing_to_grow_has_no_map() -> None:
     base = harrier_ridge()
     assert sizing_map(base.model_copy(update={"array": base.array.model_copy(update={"strings": []})})) is None
+
+
+def test_every_part_is_lost_in_turn() -> None:
+    """Harrier Ridge: without its only string it is dark once the bank is empty; half the bank costs less."""
+    found = failures_report(harrier_ridge())
+    assert found is not None
+    assert [item.part for item in found.failures] == ["Hut north wall", "One of 2 battery strings"]
+    assert found.failures[0].served_vital < 0.01
+    assert found.failures[0].served_vital < found.failures[1].served_vital < found.served_vital
+
+
+def test_a_lone_battery_takes_everything_with_it() -> None:
+    found = failures_report(quay_street())
+    assert found is not None
+    assert found.failures[0].part == "The battery"
+    assert found.failures[0].dark_hours_a_year == 8760.0

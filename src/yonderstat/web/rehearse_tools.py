@@ -5,10 +5,12 @@ from functools import lru_cache
 from uuid import UUID
 
 from yonderstat.core.rehearse import (
+    FailuresReport,
     Scene,
     SceneReport,
     SizingMap,
     YearsReport,
+    failures_report,
     rehearse,
     sizing_map,
     years_report,
@@ -34,6 +36,14 @@ class SizingMapView:
 
     revision: int
     map: SizingMap | None
+
+
+@dataclass(frozen=True, slots=True)
+class FailuresView:
+    """Every part of a revision lost in turn; none where it cannot be rehearsed."""
+
+    revision: int
+    report: FailuresReport | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +80,17 @@ def rehearse_tools_api(archive: Archive) -> Api:
         """Panels against bank: what every size serves over ten weather years."""
         stored = archive.design(design_id)
         return SizingMapView(stored.revision, map_of(design_id, stored.revision))
+
+    @lru_cache(maxsize=KEPT)
+    def failures_of(design_id: UUID, revision: int) -> FailuresReport | None:
+        del revision
+        return failures_report(archive.design(design_id).design)
+
+    @api.operation("GET", "/api/designs/{design_id}/failures", answer=FailuresView)
+    def read_failures(design_id: UUID) -> FailuresView:
+        """Every part lost in turn, over ten weather years."""
+        stored = archive.design(design_id)
+        return FailuresView(stored.revision, failures_of(design_id, stored.revision))
 
     @api.operation("POST", "/api/designs/{design_id}/rehearse", body=Scene, answer=SceneView)
     def play_scene(design_id: UUID, body: Scene) -> SceneView:

@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/failures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every part lost in turn, over ten weather years. */
+        get: operations["read_failures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/loads/read": {
         parameters: {
             query?: never;
@@ -1220,6 +1237,43 @@ export interface components {
             minutes: number;
             /** Per Day */
             per_day: number;
+        };
+        /**
+         * Failure
+         * @description A part lost for good: vital service and dark hours a year without it; None where nothing is left to run.
+         */
+        Failure: {
+            /** Dark Hours A Year */
+            dark_hours_a_year: number;
+            /** Part */
+            part: string;
+            /** Sentence */
+            sentence: string;
+            /** Served Vital */
+            served_vital: number;
+        };
+        /**
+         * FailuresReport
+         * @description Vital service with everything there, and without each part, the worst first.
+         */
+        FailuresReport: {
+            /** Dark Hours A Year */
+            dark_hours_a_year: number;
+            /** Failures */
+            failures: components["schemas"]["Failure"][];
+            /** Served Vital */
+            served_vital: number;
+            /** Years */
+            years: number;
+        };
+        /**
+         * FailuresView
+         * @description Every part of a revision lost in turn; none where it cannot be rehearsed.
+         */
+        FailuresView: {
+            report: components["schemas"]["FailuresReport"] | null;
+            /** Revision */
+            revision: number;
         };
         /**
          * Fault
@@ -3805,6 +3859,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChargeView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_failures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every part lost in turn, over ten weather years. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FailuresView"];
                 };
             };
             /** @description A problem document */

@@ -99,6 +99,17 @@ def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:
     return int(lengths[longest]), int(edges[::2][longest])
 
 
+def vital_dark(run: YearsRun, station: HourlyStation) -> NDArray[np.bool_]:
+    """Hours whose vital load is not served in full, shape (years, 8760)."""
+    wanted = station.load_a[None, :, 0]
+    return np.asarray((run.served_a[:, :, 0] < wanted - SERVED) & (wanted > 0))
+
+
+def dark_hours(run: YearsRun, station: HourlyStation) -> float:
+    """Dark vital hours a year."""
+    return float(vital_dark(run, station).sum() / run.served_a.shape[0])
+
+
 def _served_by_month(
     run: YearsRun, station: HourlyStation, months: NDArray[np.int64]
 ) -> dict[str, tuple[float | None, ...]]:
@@ -178,7 +189,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
     count = station.source_a.shape[0]
     months = np.repeat(year_days()[0].astype(np.int64), HOURS)
     wanted = station.load_a[None, :, 0]
-    dark = (run.served_a[:, :, 0] < wanted - SERVED) & (wanted > 0)
+    dark = vital_dark(run, station)
     served = float(run.served_a[:, :, 0].sum() / (wanted.sum() * count)) if wanted.sum() > 0 else 1.0
     spell = _dark_spell(dark)
     carried = carry_through(station)

@@ -1,3 +1,4 @@
+import { Failures } from "./Failures";
 import { SetTheScene } from "./SetTheScene";
 import { SizingMap } from "./SizingMap";
 import { Years } from "./Years";
@@ -8,6 +9,7 @@ export default function RehearseSheet() {
       <SetTheScene />
       <Years />
       <SizingMap />
+      <Failures />
     </>
   );
 }
