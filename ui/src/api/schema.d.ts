@@ -2111,6 +2111,8 @@ export interface components {
          * @description One month of the strip; `share` is None where the month is not in use or nothing is known.
          */
         MonthCell: {
+            /** Edge */
+            edge: boolean;
             /** In Use */
             in_use: boolean;
             /** Month */

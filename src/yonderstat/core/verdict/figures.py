@@ -23,7 +23,7 @@ from ..weather import WeatherReport, weather_report
 from ..working import Key, Quantity, Workings, given, used
 from .around import main_plane, surroundings
 from .life import LifeReport, life_report
-from .months import carry_quantity, cover_quantity, hardest_month
+from .months import EDGE, carry_quantity, cover_quantity, hardest_month
 from .night import NightFigures, night_figures
 from .report import EnergyLine, Link, MonthCell, Verdict
 from .sentences import Case, sentence_for, spell_matters
@@ -97,7 +97,8 @@ def _cells(
                 share = carry_quantity(month, usable, stored, drawn, asked, workings)
         elif stored is not None:
             share = cover_quantity(month, stored, drawn, workings)
-        cells.append(MonthCell(month, in_use, share.key if share else None))
+        near = share is not None and share.value is not None and 1.0 - EDGE < share.value < 1.0
+        cells.append(MonthCell(month, in_use, share.key if share else None, near))
     return tuple(cells)
 
 

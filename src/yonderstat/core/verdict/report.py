@@ -16,6 +16,8 @@ class MonthCell:
     month: int
     in_use: bool
     share: Key | None
+    edge: bool
+    """Short by less than a tenth: too near to call."""
 
 
 @dataclass(frozen=True, slots=True)
