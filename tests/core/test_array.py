@@ -235,3 +235,11 @@ def test_a_mended_harrier_ridge() -> None:
     after = evaluate(patched(harrier_ridge(), remedy.patch))
     month = before.verdict.hard_month - 1
     assert number(after, after.array.harvest_ah[month]) > number(before, before.array.harvest_ah[month])
+
+
+def test_a_labels_figure_and_a_class_figure_say_which_they_are() -> None:
+    """What the label says is asked back to its field; what the class fills in is a guess that names the same field."""
+    told = evaluate(harrier_ridge()).working["array.string.hut-north-wall.cold_v"].inputs[0]
+    assert (told.origin, told.pointer) == ("label", "/array/strings/0/module/open_v")
+    silent = evaluate(ridge({"open_v": None})).working["array.string.hut-north-wall.cold_v"].inputs[0]
+    assert (silent.origin, silent.pointer) == ("default", "/array/strings/0/module/open_v")

@@ -153,6 +153,8 @@ def test_unlike_banks_are_not_laid_in_parallel() -> None:
         (quay({"chemistry": "agm", "unit_v": 12.0, "housing": "insulated_box"}), "store.vent_unknown", "fix"),
         (quay({"chemistry": "agm", "unit_v": 12.0, "vent_cm2": {"value": 2.0}}), "store.vent_small", "fix"),
         (quay(), "store.indoors", "mind"),
+        (quay({"cold_c": {"value": -30.0}}), "store.too_cold", "fix"),
+        (quay({"cold_c": {"value": 52.0}}), "store.too_hot", "fix"),
         (harrier_ridge(), "store.seldom_full", "fix"),
         (harrier_ridge(), "store.old", "mind"),
         (quay(layers=[{**LAYER, "bank": {"series": 2}}]), "store.volts.box", "stop"),

@@ -5,7 +5,14 @@ from uuid import UUID
 
 from yonderstat.core import Report
 from yonderstat.core.design import Bank
-from yonderstat.core.store import charge_range_from_rest, charge_times, kind_of, reading_in_words, rest_hours
+from yonderstat.core.store import (
+    charge_low_c,
+    charge_range_from_rest,
+    charge_times,
+    kind_of,
+    reading_in_words,
+    rest_hours,
+)
 from yonderstat.records import Archive
 
 from .api import Api, model_fault
@@ -73,8 +80,7 @@ def store_tools_api(archive: Archive) -> Api:
         if store is None:
             raise Problem(409, "no-bank", "The design has no bank yet; add one in Store")
         kind, cold_c = kind_of(bank.chemistry), report.working[store.temperature_c].number
-        low_c = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind.charge_low_c
-        if not kind.is_lead and cold_c < low_c:
+        if not kind.is_lead and cold_c < charge_low_c(bank):
             return ChargeView(None, None, None, f"At {cold_c:.0f} °C it must not be charged: warm it first.")
         held_ah = report.working[store.held_share].number * report.working[store.label_ah].number
         times = charge_times(bank, held_ah, start, current_a)

@@ -3,7 +3,7 @@
 from .beside import BesideFigures
 from .charging import ChargingReport, SourceFigures, absorb_quantity, charging_report
 from .checks import ColdVolts, cold_open_v, conductor_a, hot_working_v, nec_factor, source_circuit_a
-from .diode import current_at_v, curve_grid, fit_diode, interpolated, open_v_at, power_grid
+from .diode import current_at_v, curve_grid, fit_diode, interpolated, power_grid
 from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of
 from .fits import Bench, Fit, strings_that_fit
 from .harvest import charge_volts, class_working_volts, derate
@@ -52,7 +52,6 @@ __all__ = [
     "is_critical",
     "label_of",
     "nec_factor",
-    "open_v_at",
     "panel_terminal_v",
     "power_grid",
     "sizing_report",

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from ..design import Bank, Charger, Design
-from ..store import charge_settings, charge_times, kind_of
+from ..store import charge_low_c, charge_settings, charge_times, kind_of
 from ..working import Key, Quantity, Workings, given, table, used
 from .beside import BesideFigures, beside_kinds
 from .report import ArrayReport, SkyOver
@@ -103,8 +103,7 @@ def _hours_to_full(
     if store is not None and bank is not None and works:
         held = workings[store.held_share].number * workings[store.label_ah].number
         kind, cold = kind_of(bank.chemistry), workings[store.temperature_c].number
-        low = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind.charge_low_c
-        frozen = not kind.is_lead and cold < low
+        frozen = not kind.is_lead and cold < charge_low_c(bank)
         times = None if frozen else charge_times(bank, held, 1.0 - workings[store.depth].number, amps.number)
         note = "the bank is colder than it may be charged" if frozen else "" if times else "no current"
         inputs += [

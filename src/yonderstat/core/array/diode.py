@@ -180,11 +180,6 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
     return watts, volts
 
 
-def open_v_at(label: ModuleLabel, cell_c: float) -> float:
-    """Open-circuit volts of one panel by the label's coefficient [V]."""
-    return label.open_v * (1.0 + label.open_per_k * (cell_c - STANDARD_C))
-
-
 def interpolated(table: FloatArray, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
     """A table of shape (sun, cell) read at hours, straight between its points; beyond its ends the last row holds."""
     at = np.clip(np.searchsorted(SUN_W_M2, sun_w_m2, side="right") - 1, 0, SUN_W_M2.size - 2)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from ..data import rows_by
 from ..design import Module
+from ..working import Input, assumed, given
 
 STANDARD_C = 25.0
 
@@ -70,6 +71,22 @@ def label_of(module: Module) -> ModuleLabel:
         plan_share(module, short_a),
         tuple(guessed),
     )
+
+
+def label_inputs(module: Module, at: str) -> tuple[Input, Input]:
+    """Open-circuit volts and short-circuit amps with where they come from: the label, or the panel's class."""
+    label = label_of(module)
+    open_v = (
+        given("V_oc", "open-circuit volts of one panel", module.open_v, "V", f"{at}/open_v")
+        if module.open_v
+        else assumed("V_oc", "open-circuit volts of its class", label.open_v, "V", "module-class", f"{at}/open_v")
+    )
+    short_a = (
+        given("I_sc", "short-circuit amps of one panel", module.short_a, "A", f"{at}/short_a")
+        if module.short_a
+        else assumed("I_sc", "short-circuit amps of its class", label.short_a, "A", "module-class", f"{at}/short_a")
+    )
+    return open_v, short_a
 
 
 def plan_share(module: Module, label_short_a: float) -> float:

@@ -7,10 +7,11 @@ from ..design import Array, Design, PanelString
 from ..draw import MONTH_NAMES, month_key
 from ..store import blocks_of_12v
 from ..sun import Conditions, Here, PlaneFigures, conditions_of, here_of, mounting_of
-from ..weather import warmth_of
+from ..weather import AIR_SOURCES, warmth_of
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
 from .electric import Electric, cell_rise_k, electric_of
 from .harvest import charge_volts, class_working_volts, derate
+from .labels import label_inputs
 from .year import month_ah
 
 
@@ -105,6 +106,8 @@ class SkyOver:
     conditions: Conditions
     air_c: tuple[float, ...]
     swing_k: tuple[float, ...]
+    air_source: str
+    """Key of the source of the air."""
 
 
 def sky_over(design: Design) -> SkyOver | None:
@@ -114,7 +117,7 @@ def sky_over(design: Design) -> SkyOver | None:
         return None
     warmth = warmth_of(design, here)
     air, swing = (tuple(float(value) for value in part) for part in (warmth.mean_c, warmth.swing_k))
-    return SkyOver(here, conditions_of(design.sun), air, swing)
+    return SkyOver(here, conditions_of(design.sun), air, swing, AIR_SOURCES[warmth.basis])
 
 
 def string_months_ah(
@@ -147,19 +150,25 @@ def _month_words(electric: Electric) -> tuple[str, str]:
 
 
 def _string_month(
-    string: PanelString, electric: Electric, month: int, value: float, hours: Quantity, sky: SkyOver, workings: Workings
+    string: PanelString,
+    at: str,
+    electric: Electric,
+    month: int,
+    value: float,
+    hours: Quantity,
+    sky: SkyOver,
+    workings: Workings,
 ) -> Quantity:
-    label, at = electric.label, "/array/strings"
+    label = electric.label
     formula, words = _month_words(electric)
     inputs = [
         used("H", hours),
         used("P", workings[f"array.string.{string.id}.watts"]),
         used("V_mp", workings[f"array.string.{string.id}.working_v"]),
         used("V_c", workings["array.charge_v"]),
-        table("V_oc", "open-circuit volts of one panel", label.open_v, "V", "module-class"),
-        table("I_sc", "short-circuit amps of one panel", label.short_a, "A", "module-class"),
+        *label_inputs(string.module, f"{at}/module"),
         table("k", "planned on of the label", label.plan_share, "share", "practice"),
-        table("T_a", "mean air", sky.air_c[month - 1], "°C", "chelsa"),
+        table("T_a", "mean air", sky.air_c[month - 1], "°C", sky.air_source),
         table("ΔT", "cells over air in full sun", cell_rise_k(string.fitted), "K", "cell-heat"),
         table("η", "conversion", electric.efficiency, "share", "controller-class"),
         table("I₀", "takes for itself", electric.self_draw_a, "A", "controller-class"),
@@ -169,7 +178,7 @@ def _string_month(
     else:
         inputs.append(table("k_w", "cable to the controller", electric.wire_share, "share", "derates"))
     if electric.max_charge_a is not None:
-        inputs.append(stated("I_max", "controller's limit", electric.max_charge_a, "A", at))
+        inputs.append(stated("I_max", "controller's limit", electric.max_charge_a, "A", f"{at}/regulator/max_charge_a"))
     note = "" if value or not hours.number else "the string works below the bank's charging volts: nothing flows"
     return workings.add(
         month_key(f"array.string.{string.id}.ah", month),
@@ -197,9 +206,9 @@ def _string_figures(
     values = string_months_ah(string, array, charge_v.number, sky) if plane and sky else None
     months: tuple[Key, ...] = ()
     if plane and sky and values is not None:
-        electric = electric_of(string, array, charge_v.number)
+        electric, at = electric_of(string, array, charge_v.number), f"/array/strings/{index}"
         months = tuple(
-            _string_month(string, electric, month, value, workings[key], sky, workings).key
+            _string_month(string, at, electric, month, value, workings[key], sky, workings).key
             for month, (key, value) in enumerate(zip(plane.hours, values, strict=True), start=1)
         )
     return StringFigures(string.id, watts.key, working_v.key, months)

@@ -19,7 +19,7 @@ from .checks import (
 )
 from .diode import current_at_v, interpolated
 from .electric import amps_table, cell_rise_k, controller_figure, electric_of
-from .labels import label_of
+from .labels import label_inputs, label_of
 
 FULL_SUN_W_M2 = 1000.0
 ENOUGH_LEFT = 0.85
@@ -80,7 +80,7 @@ def _cold(string: PanelString, index: int, station: Station, workings: Workings)
     measured = string.module.measured_open_v
     volts = cold_open_v(label, string.series, measured.value if measured else None, station.cold.number)
     inputs: list[Input] = [
-        table("V_oc", "open-circuit volts of one panel", label.open_v, "V", "module-class"),
+        label_inputs(string.module, f"{at}/module")[0],
         stated("s", "in series", string.series, "", f"{at}/series"),
         used("T", station.cold),
         table("β", "change with temperature", label.open_per_k * 100.0, "%/K", "module-class"),
@@ -146,12 +146,11 @@ def _left_when_hot(
     )
 
 
-def _limits(string: PanelString, station: Station, workings: Workings) -> tuple[Quantity, Quantity]:
+def _limits(string: PanelString, at: str, station: Station, workings: Workings) -> tuple[Quantity, Quantity]:
     limit = string.regulator.max_v
     most = controller_figure(string, "max_v")
-    at = "/array/strings"
     item = (
-        given("V_max", "controller's limit", limit, "V", at)
+        given("V_max", "controller's limit", limit, "V", f"{at}/regulator/max_v")
         if limit
         else table("V_max", "usual for its kind", most, "V", "controller-class")
     )
@@ -184,12 +183,12 @@ def _limits(string: PanelString, station: Station, workings: Workings) -> tuple[
 
 
 def _amps(
-    string: PanelString, design: Design, charge_v: float, workings: Workings
+    string: PanelString, at: str, design: Design, charge_v: float, workings: Workings
 ) -> tuple[Quantity, Quantity, Quantity]:
     label = label_of(string.module)
     base = [
-        table("I_sc", "short-circuit amps of one panel", label.short_a, "A", "module-class"),
-        stated("p", "in parallel", string.parallel, "", "/array/strings"),
+        label_inputs(string.module, f"{at}/module")[1],
+        stated("p", "in parallel", string.parallel, "", f"{at}/parallel"),
     ]
     source = workings.add(
         f"array.string.{string.id}.source_a",
@@ -298,9 +297,10 @@ def string_check(string: PanelString, index: int, design: Design, station: Stati
     cold, both = _cold(string, index, station, workings)
     hottest = given("T", "hottest at the site", design.brief.hottest_c, "°C", "/brief/hottest_c")
     hot = _hot(string, index, hottest, workings)
-    limit, need = _limits(string, station, workings)
+    at = f"/array/strings/{index}"
+    limit, need = _limits(string, at, station, workings)
     left = _left_when_hot(string, need, hot, design.brief.hottest_c.value, workings)
-    source, wire, best = _amps(string, design, workings["array.charge_v"].number, workings)
+    source, wire, best = _amps(string, at, design, workings["array.charge_v"].number, workings)
     proposed = _proposed(string, workings["array.charge_v"], source, workings)
     return StringCheck(
         string.id,

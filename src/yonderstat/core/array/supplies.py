@@ -1,7 +1,7 @@
 """Whether a supply fills this bank: a matter of volts before amps."""
 
 from ..design import Charger, Design
-from ..store import charge_settings, kind_of
+from ..store import block_share, charge_settings, kind_of
 from .electric import controller_figure
 
 MPPT_SUPPLY_DROP_V = 2.0
@@ -36,8 +36,8 @@ def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[b
     if charger.volts is None or bank is None:
         return True, "Its volts are not given; taken to suit the bank."
     setting = charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)[0]
-    blocks = setting.absorb_v / 14.3 if kind_of(bank.chemistry).is_lead else 1.0
-    if kind_of(bank.chemistry).is_lead and charger.volts.value <= HOLDS_LEAD_12V * round(max(blocks, 1.0)) + NEAR_V:
+    holds_v = HOLDS_LEAD_12V * block_share(bank.chemistry, bank.unit_v * bank.series)
+    if kind_of(bank.chemistry).is_lead and charger.volts.value <= holds_v + NEAR_V:
         return False, f"{charger.volts.value:.1f} V holds lead; it does not charge it in useful time."
     if charger.volts.value < (setting.float_v or setting.absorb_v) - 0.2:
         return False, f"{charger.volts.value:.1f} V is below what the bank floats at."

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from ..design import Bank, Design
 from ..draw import mode_share
-from ..store import kind_of
+from ..store import charge_low_c, kind_of, most_charge_a
 from ..verdict import Figures
 from .model import Finding, Remedy, Severity, rule
 from .remedies import lasting_effect, replace, try_change, with_bank
@@ -85,7 +85,7 @@ def lithium_in_frost(design: Design, figures: Figures) -> Iterator[Finding]:
     bank, store = design.store.bank, figures.store
     if bank is None or store is None or kind_of(bank.chemistry).is_lead:
         return
-    limit = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind_of(bank.chemistry).charge_low_c
+    limit = charge_low_c(bank)
     coldest = min(figures.working[store.months_c[month - 1]].number for month in design.brief.months)
     if coldest >= limit:
         return
@@ -130,7 +130,7 @@ def charge_current_against_the_bank(design: Design, figures: Figures) -> Iterato
         return
     kind, label_ah = kind_of(bank.chemistry), _label_ah(bank)
     limit = bank.limits.max_charge_a
-    most = limit.value * bank.parallel if limit else kind.charge_share_max * label_ah
+    most = most_charge_a(bank)
     name, amps = max(sources, key=lambda item: item[1])
     together = sum(amps for _, amps in sources)
     if together > most:
@@ -328,3 +328,28 @@ def warm_only_with_mains(design: Design, figures: Figures) -> Iterator[Finding]:
         "Give the temperature it would come to.",
         "/store/bank/cold_c",
     )
+
+
+@rule
+def outside_its_temperatures(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A bank colder than it may be discharged, or hotter than it may be charged."""
+    bank, store = design.store.bank, figures.store
+    if bank is None or store is None:
+        return
+    kind, limits = kind_of(bank.chemistry), bank.limits
+    low_c = limits.discharge_low_c.value if limits.discharge_low_c else kind.discharge_low_c
+    high_c = limits.charge_high_c.value if limits.charge_high_c else kind.charge_high_c
+    months = [figures.working[store.months_c[month - 1]].number for month in design.brief.months]
+    for word, wrong, most, what in (
+        ("cold", min(months) < low_c, min(months), f"it may be discharged down to {low_c:g} °C"),
+        ("hot", max(months) > high_c, max(months), f"it may be charged up to {high_c:g} °C"),
+    ):
+        if wrong:
+            yield Finding(
+                f"store.too_{word}",
+                "fix",
+                "store",
+                f"The bank comes to {most:.0f} °C, and {what}",
+                "Beyond its limits it cuts off or is spoilt. Move it, insulate it, or shade its box.",
+                "/store/bank/housing",
+            )

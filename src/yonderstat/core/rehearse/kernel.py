@@ -250,16 +250,27 @@ def hours_carried(
                 at = day * 24 + step
                 row = (year + at // HOURS_A_YEAR) % years
                 hour = at % HOURS_A_YEAR
-                source = source_a[row, hour]
-                direct = min(source, load_a[hour])
-                lacking = load_a[hour] - direct
-                if lacking > max(charge - floor_ah[hour], 0.0) + 1e-12:
+                charge, dark, _, _, _, _ = _hour(
+                    charge,
+                    False,
+                    False,
+                    False,
+                    source_a[row, hour],
+                    load_a[hour],
+                    0.0,
+                    0.0,
+                    floor_ah[hour],
+                    locked[hour],
+                    full_ah,
+                    efficiency,
+                    accept_per_h,
+                    most_charge_a,
+                    0.0,
+                    0.0,
+                    0.0,
+                    0.0,
+                )
+                if dark:
                     lasted = step
                     break
-                charge -= lacking
-                spare = source - direct
-                if spare > 0.0 and not locked[hour]:
-                    room = (full_ah - charge) / efficiency
-                    take = min(min(spare, most_charge_a), min(room, accept_per_h * (full_ah - charge)))
-                    charge += max(take, 0.0) * efficiency
             carried_h[year, day] = lasted

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from ..array import Electric, amps_into_bank, cell_rise_k, electric_of, sky_over
 from ..design import Design
 from ..draw import StationDraw, station_draw
-from ..store import kind_of
+from ..store import charge_low_c, kind_of, most_charge_a
 from ..sun import Conditions, Here, Mounting, conditions_of, mounting_of, year_days
 from ..verdict import Figures, figures_of
 from ..weather import Warmth, hourly_air_c, hourly_on_plane_w_m2, model_figure, warmth_of, years_of_light
@@ -137,12 +137,9 @@ def hourly_station(design: Design, years: int | None = None) -> HourlyStation | 
     # In the cold less of the charge can be had: the floor stands higher by what the temperature keeps back.
     held = working["store.after_rate_ah"].number
     usable = np.array([working[item].number for item in store.months_ah])
-    low_c = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind.charge_low_c
     cold = np.array([working[item].number for item in store.months_c])
     heated = bank.limits.heater_w is not None and bank.limits.heater_w.value > 0
-    locked = (cold < low_c) & (not kind.is_lead) & (not heated)
-    limit = bank.limits.max_charge_a
-    label = working[store.label_ah].number
+    locked = (cold < charge_low_c(bank)) & (not kind.is_lead) & (not heated)
     return HourlyStation(
         source,
         hourly_loads(design, figures),
@@ -152,6 +149,6 @@ def hourly_station(design: Design, years: int | None = None) -> HourlyStation | 
         float(usable.min()),
         kind.coulombic_efficiency,
         LEAD_ACCEPT_PER_H if kind.is_lead else LITHIUM_ACCEPT_PER_H,
-        limit.value * bank.parallel if limit else kind.charge_share_max * label,
+        most_charge_a(bank),
         main if main is not None else np.zeros_like(source),
     )

@@ -22,12 +22,21 @@ from .charge import (
     ChargeTimes,
     charge_settings,
     charge_times,
-    default_absorb_v,
     lead_charge,
     lithium_charge,
 )
 from .compare import ComparedChemistry
-from .kind import ChemistryKind, all_chemistries, block_share, cells_in_series, cycle_table, kind_of, rest_curve
+from .kind import (
+    ChemistryKind,
+    all_chemistries,
+    block_share,
+    cells_in_series,
+    charge_low_c,
+    cycle_table,
+    kind_of,
+    most_charge_a,
+    rest_curve,
+)
 from .layers import LayerFigures, LayersSummary
 from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage
 from .paths import ALTERNATOR, ChargedBank, charged_banks
@@ -70,6 +79,7 @@ __all__ = [
     "box_rise_k",
     "calendar_years",
     "cells_in_series",
+    "charge_low_c",
     "charge_range_from_rest",
     "charge_settings",
     "charge_times",
@@ -80,7 +90,6 @@ __all__ = [
     "cycles_a_year",
     "cycles_at_depth",
     "days_held",
-    "default_absorb_v",
     "default_depth",
     "discharge_curve",
     "kind_of",
@@ -88,6 +97,7 @@ __all__ = [
     "lead_temperature_factor",
     "lithium_charge",
     "loaded_v",
+    "most_charge_a",
     "peukert_hours",
     "rate_factor",
     "reading_in_words",

@@ -140,11 +140,6 @@ def _default_row(chemistry: Chemistry) -> dict[str, str]:
     return next(row for row in rows("charge_settings") if row["chemistry"] == chemistry and row["default"] == "1")
 
 
-def default_absorb_v(chemistry: Chemistry, bus_v: float) -> float:
-    """Absorption volts of the default school for the bank at 25 °C [V]."""
-    return float(_default_row(chemistry)["absorb_v_12v"]) * block_share(chemistry, bus_v)
-
-
 def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: float) -> tuple[ChargeSetting, ...]:
     """The settings table, default school first."""
     blocks = block_share(bank.chemistry, bus_v)

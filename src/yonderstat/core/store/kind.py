@@ -23,7 +23,6 @@ class ChemistryKind:
     """lead or lithium"""
     peukert_k: float
     coulombic_efficiency: float
-    energy_efficiency: float
     depth_continuous: float
     depth_standby: float
     cells_v: float
@@ -45,7 +44,6 @@ class ChemistryKind:
     charge_high_c: float
     discharge_low_c: float
     gas_boost_ma_ah: float
-    gas_float_ma_ah: float
 
     @property
     def is_lead(self) -> bool:
@@ -78,6 +76,19 @@ def block_share(chemistry: Chemistry, bus_v: float) -> float:
     """The bank's volts over those of the 12 V-class block that the tables are for."""
     cells = LEAD_CELLS if kind_of(chemistry).is_lead else LITHIUM_CELLS
     return cells_in_series(chemistry, bus_v) / cells
+
+
+def charge_low_c(bank: Bank) -> float:
+    """The cold below which the bank must not be charged: its maker's, or its kind's. [°C]"""
+    return bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind_of(bank.chemistry).charge_low_c
+
+
+def most_charge_a(bank: Bank) -> float:
+    """The most the whole bank may be charged with: its maker's, or usual for its kind. [A]"""
+    limit = bank.limits.max_charge_a
+    if limit:
+        return limit.value * bank.parallel
+    return kind_of(bank.chemistry).charge_share_max * bank.unit_ah.value * bank.parallel
 
 
 def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:

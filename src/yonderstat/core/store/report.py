@@ -9,7 +9,7 @@ from ..working import Key, Quantity, Workings, assumed, given, stated, table, us
 from .care import CareReport, care_report
 from .charge import ChargeSetting, charge_settings, charge_times
 from .compare import CompareBasis, ComparedChemistry, compare_chemistries
-from .kind import kind_of
+from .kind import charge_low_c, kind_of, most_charge_a
 from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures
 from .life import cycles_a_year
 from .paths import ChargedBank, charged_banks
@@ -154,8 +154,7 @@ def _end_volts(
 
 def _chargers(design: Design, bank: Bank, label: Quantity) -> list[tuple[str, str, float, str]]:
     kind = kind_of(bank.chemistry)
-    limit = bank.limits.max_charge_a
-    most = limit.value * bank.parallel if limit else kind.charge_share_max * label.number
+    most = most_charge_a(bank)
     rows = [
         ("slow", "Slow, 0.1 C", 0.1 * label.number, ""),
         ("planned", f"Planned, {kind.charge_share_plan:g} C", kind.charge_share_plan * label.number, ""),
@@ -171,8 +170,7 @@ def _charging(
     design: Design, bank: Bank, fall: Waterfall, temperature: Quantity, workings: Workings
 ) -> tuple[ChargeFigures, ...]:
     kind = kind_of(bank.chemistry)
-    low = bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind.charge_low_c
-    locked = not kind.is_lead and temperature.number < low
+    locked = not kind.is_lead and temperature.number < charge_low_c(bank)
     source = "lead-charge" if kind.is_lead else "lfp-charge"
     found = []
     for key, name, amps, pointer in _chargers(design, bank, fall.label):

@@ -2,7 +2,7 @@
 
 from .days import buried_days, day_ranks, days_of_ranks, model_figure, persistent_normal, synthetic_days
 from .hours import YearsOfLight, clock_ahead_h, hourly_air_c, hourly_on_plane_w_m2, years_of_light
-from .report import WeatherReport, air_by_month, plane_days_kwh_m2, warmth_of, weather_report
+from .report import AIR_SOURCES, WeatherReport, air_by_month, plane_days_kwh_m2, warmth_of, weather_report
 from .warmth import (
     Warmth,
     estimated_year_c,
@@ -15,6 +15,7 @@ from .warmth import (
 from .zone import climate_zone
 
 __all__ = [
+    "AIR_SOURCES",
     "Warmth",
     "WeatherReport",
     "YearsOfLight",

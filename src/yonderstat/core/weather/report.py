@@ -33,6 +33,8 @@ RUNS_D = (3, 5, 10)
 POOR_SHARE = 0.5
 """A day below half the month's mean is a poor one."""
 POOR_YEAR = 0.10
+AIR_SOURCES = {"record": "record", "city": "chelsa", "guess": "air-guess"}
+"""Where the air comes from, by its basis."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,7 +154,7 @@ def _basis_words(warmth: Warmth, record: WeatherRecord | None) -> str:
 
 def air_by_month(warmth: Warmth, workings: Workings) -> tuple[tuple[Key, ...], tuple[Key, ...]]:
     """Mean air and its daily swing by month, with how they are known. [°C], [K]"""
-    source = {"record": "record", "city": "chelsa", "guess": "air-guess"}[warmth.basis]
+    source = AIR_SOURCES[warmth.basis]
     words = {
         "record": "mean of the file's hours",
         "city": "the near city's mean, 6.5 K colder for every kilometre higher",
