@@ -17,7 +17,8 @@ KEPT = UI / "src" / "api" / "schema.d.ts"
 def generated() -> str:
     """The TypeScript declarations of the API as it is now."""
     # The engine connects when first used, and nothing here uses it.
-    operations = all_operations(Archive(open_engine("postgresql://nobody@127.0.0.1/none")))
+    engine = open_engine("postgresql://nobody@127.0.0.1/none")
+    operations = all_operations(Archive(engine), engine)
     with tempfile.TemporaryDirectory() as folder:
         source, target = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"
         source.write_text(json.dumps(openapi_document(operations), sort_keys=True))

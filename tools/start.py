@@ -67,29 +67,52 @@ def start_database(state: State) -> Cluster:
     return cluster
 
 
-def web_pid() -> int | None:
-    """The running web server's process, if it is ours and alive."""
+def running_pid(name: str, mark: bytes) -> int | None:
+    """A process of ours by the name of its pid file, if it is alive and its command line carries the mark."""
     try:
-        pid = int((WORK / "web.pid").read_text())
+        pid = int((WORK / f"{name}.pid").read_text())
         command = (Path("/proc") / str(pid) / "cmdline").read_bytes()
     except (OSError, ValueError):
         return None
-    return pid if b"gunicorn" in command else None
+    return pid if mark in command else None
 
 
-def stop_web() -> bool:
-    """Stop the web server; whether there was one."""
-    pid = web_pid()
+def stop_process(name: str, mark: bytes) -> bool:
+    """Stop a process of ours; whether there was one."""
+    pid = running_pid(name, mark)
     if pid is None:
         return False
     os.kill(pid, signal.SIGTERM)
     until = time.monotonic() + STOP_S
-    while time.monotonic() < until and web_pid() is not None:
+    while time.monotonic() < until and running_pid(name, mark) is not None:
         time.sleep(0.05)
-    if web_pid() is not None:
+    if running_pid(name, mark) is not None:
         os.kill(pid, signal.SIGKILL)
-    (WORK / "web.pid").unlink(missing_ok=True)
+    (WORK / f"{name}.pid").unlink(missing_ok=True)
     return True
+
+
+WEB, WORKER = ("web", b"gunicorn"), ("worker", b"yonderstat.cli")
+
+
+def stop_processes() -> bool:
+    """Stop the web server and the worker; whether there was one."""
+    return any([stop_process(*WEB), stop_process(*WORKER)])
+
+
+def start_worker(environment: dict[str, str]) -> None:
+    """Start the process that works on sizing maps, apart from us."""
+    with (WORK / "log" / "worker.log").open("ab") as sink:
+        process = subprocess.Popen(
+            [sys.executable, "-m", "yonderstat.cli", "worker"],
+            stdin=subprocess.DEVNULL,
+            stdout=sink,
+            stderr=sink,
+            cwd=ROOT,
+            env=environment,
+            start_new_session=True,
+        )
+    (WORK / "worker.pid").write_text(str(process.pid))
 
 
 def start_web(port: int, environment: dict[str, str]) -> None:
@@ -129,19 +152,20 @@ def prepare(environment: dict[str, str]) -> None:
 def start(port: int) -> None:
     """Bring everything up and print the address."""
     state = read_state()
-    stop_web()
+    stop_processes()
     if port_is_taken(port):
         raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
     cluster = start_database(state)
     environment = os.environ | {"YONDERSTAT_DATABASE_URL": cluster.url, "YONDERSTAT_SECRET_KEY": state.secret_key}
     prepare(environment)
     start_web(port, environment)
+    start_worker(environment)
     print(f"Yonderstat is at http://127.0.0.1:{port}  (./start --stop stops it)")
 
 
 def stop() -> None:
-    """Stop the web server and the database."""
-    web = stop_web()
+    """Stop the web server, the worker and the database."""
+    web = stop_processes()
     cluster = the_cluster(read_state()) if (WORK / "state.json").exists() else None
     database = cluster is not None and cluster.running_pid() is not None
     if cluster is not None:

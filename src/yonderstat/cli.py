@@ -1,9 +1,10 @@
-"""The command line: `yonderstat evaluate FILE`, `rehearse FILE`, `schema`, `demo`, `migrate`."""
+"""The command line: `yonderstat evaluate FILE`, `rehearse FILE`, `map FILE`, `schema`, `demo`, `migrate`, `worker`."""
 
 import argparse
 import csv
 import json
 import sys
+from collections.abc import Iterable, Sequence
 from dataclasses import asdict
 from pathlib import Path
 
@@ -11,13 +12,24 @@ from pydantic import TypeAdapter, ValidationError
 
 from yonderstat.core import Report, evaluate
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_json
-from yonderstat.core.rehearse import Scene, rehearse
+from yonderstat.core.rehearse import (
+    MapAsk,
+    Scene,
+    SceneReport,
+    SizingMap,
+    YearsReport,
+    rehearse,
+    sizing_map,
+    years_report,
+)
 from yonderstat.demo import build_demo_sites
+from yonderstat.jobs import run_worker
 from yonderstat.records import Archive, database_url, load_towns, migrate, open_engine
 from yonderstat.web import create_app
 
 MAX_FILE_BYTES = 2_000_000
 EXIT_BAD_FILE = 2
+MOST_YEARS = 100
 
 
 def _fail(faults: list[Fault]) -> int:
@@ -59,31 +71,106 @@ def _scene(start: str, days: int, sky: str) -> Scene:
         raise InvalidDesignError([Fault("/start", f"{start!r} is not a month and a day, such as 07-10")]) from None
 
 
-def rehearse_file(path: str, scene: tuple[str, int, str], hours_to: str | None) -> int:
+CANNOT = Fault("", "cannot be rehearsed: it needs a place with sun data, and a bank")
+HOUR_COLUMNS = ("sun_w_m2", "source_a", "wanted_a", "vital", "useful", "comfort", "charge_share", "reserve_ah", "bus_v")
+
+
+def _write_rows(to: str, header: list[str], rows: Iterable[Sequence[object]]) -> None:
+    """Write a CSV table; a file that cannot be written is an `InvalidDesignError`."""
+    try:
+        with Path(to).open("w", newline="", encoding="utf-8") as file:
+            table = csv.writer(file)
+            table.writerow(header)
+            table.writerows(rows)
+    except OSError as error:
+        raise InvalidDesignError([Fault("/hours", f"cannot write {to}: {error.strerror}")]) from None
+
+
+def _hour_rows(report: SceneReport) -> Iterable[Sequence[object]]:
+    for number, hour in enumerate(report.hours):
+        figures = [hour.sun_w_m2, hour.source_a, hour.wanted_a, *hour.served, hour.charge_share]
+        yield [number, *(f"{value:.4f}" for value in (*figures, hour.reserve_ah, hour.bus_v))]
+
+
+def _years_summary(report: YearsReport) -> dict[str, object]:
+    """Weather years in a few figures; shares by month run January to December."""
+
+    def value(key: str | None) -> float | None:
+        return None if key is None else report.working[key].value
+
+    return {
+        "years": report.years,
+        "sentence": report.sentence,
+        "served_vital": value(report.share),
+        "served_vital_low": value(report.low),
+        "served_vital_high": value(report.high),
+        "dark_hours_a_year": value(report.dark_h),
+        "recharge_h": value(report.recharge_h),
+        "served_by_month": {tier: [value(key) for key in keys] for tier, keys in report.served.items()},
+        "carry_days": list(report.lengths_d),
+        "carry_by_start_month": [[value(key) for key in row] for row in report.carry],
+    }
+
+
+def rehearse_file(path: str, scene: tuple[str, int, str], years: int | None, hours_to: str | None) -> int:
     """Play an outage on a design file: a summary as JSON, and the hours as CSV if a file for them is named."""
     try:
         design, played = _design_in(path), _scene(*scene)
+        if years is not None and not 1 <= years <= MOST_YEARS:
+            raise InvalidDesignError([Fault("/years", f"{years} is not a number of years from 1 to {MOST_YEARS}")])
+        report = rehearse(design, played)
+        if report is None:
+            raise InvalidDesignError([CANNOT])
+        if hours_to:
+            _write_rows(hours_to, ["hour", *HOUR_COLUMNS], _hour_rows(report))
     except InvalidDesignError as error:
         return _fail(error.faults)
-    report = rehearse(design, played)
-    if report is None:
-        return _fail([Fault("", "cannot be rehearsed: it needs a place with sun data, and a bank")])
-    if hours_to:
-        with Path(hours_to).open("w", newline="", encoding="utf-8") as file:
-            table = csv.writer(file)
-            table.writerow(["hour", "sun_w_m2", "source_a", "wanted_a", "vital", "useful", "comfort", "charge_share"])
-            for number, hour in enumerate(report.hours):
-                figures = [hour.sun_w_m2, hour.source_a, hour.wanted_a, *hour.served, hour.charge_share]
-                table.writerow([number, *(f"{value:.4f}" for value in figures)])
-    summary = {
+    figures = report.working
+    summary: dict[str, object] = {
         "sentence": report.sentence,
-        "dark_hours": report.dark_hours,
-        "left_share": report.left_share,
-        "drawn_ah": report.drawn_ah,
-        "brought_ah": report.brought_ah,
+        "dark_hours": figures[report.dark_hours].value,
+        "left_share": figures[report.left_share].value,
+        "drawn_ah": figures[report.drawn_ah].value,
+        "brought_ah": figures[report.brought_ah].value,
+        "lowest_v": figures[report.lowest_v].value,
         "events": [asdict(event) for event in report.events],
+        "savers": [{"label": saver.label, "effect": saver.effect} for saver in report.savers],
     }
+    if years is not None:
+        whole = years_report(design, years)
+        summary["years"] = _years_summary(whole) if whole else None
     print(json.dumps(summary, ensure_ascii=False, indent=2))
+    return 0
+
+
+def _map_rows(found: SizingMap) -> Iterable[Sequence[object]]:
+    for row, amp_hours in enumerate(found.amp_hours):
+        for column, watts in enumerate(found.watts):
+            yield [
+                f"{watts:.1f}",
+                f"{amp_hours:.1f}",
+                f"{found.served[row][column]:.6f}",
+                f"{found.cost[row][column]:.4f}",
+                f"{found.kg[row]:.1f}",
+                int(found.allowed[row][column]),
+            ]
+
+
+def map_file(path: str, ask: dict[str, object]) -> int:
+    """The sizing map of a design file as CSV; what it comes to is said on the error stream."""
+    try:
+        design = _design_in(path)
+        found = sizing_map(design, MapAsk.model_validate(ask))
+        if found is None:
+            raise InvalidDesignError([Fault("", f"{CANNOT.message}, and panels to grow")])
+    except ValidationError as error:
+        return _fail([Fault("/" + "/".join(map(str, item["loc"])), item["msg"]) for item in error.errors()])
+    except InvalidDesignError as error:
+        return _fail(error.faults)
+    table = csv.writer(sys.stdout)
+    table.writerow(["watts", "amp_hours", found.share_of.replace(" ", "_"), "cost", "bank_kg", "allowed"])
+    table.writerows(_map_rows(found))
+    print(found.sentence, file=sys.stderr)
     return 0
 
 
@@ -121,8 +208,16 @@ def main(argv: list[str] | None = None) -> int:
     play.add_argument("file")
     play.add_argument("--start", default="06-15", help="month and day, such as 07-10")
     play.add_argument("--days", type=int, default=3)
-    play.add_argument("--sky", choices=["typical", "poor", "worst", "none"], default="typical")
+    play.add_argument("--sky", choices=["typical", "poor", "worst", "record", "none"], default="typical")
+    play.add_argument("--years", type=int, help="add what so many weather years come to")
     play.add_argument("--hours", help="write the hours to this CSV file")
+    sizes = commands.add_parser("map", help="panels against bank: what every size serves, as CSV")
+    sizes.add_argument("file")
+    sizes.add_argument("--steps", type=int, default=24, help="sizes along each axis, 8 to 40")
+    sizes.add_argument("--years", type=int, default=10)
+    sizes.add_argument("--tilt", type=float, help="as if every string stood at this tilt")
+    sizes.add_argument("--controller", choices=["pwm", "mppt"])
+    commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")
     commands.add_parser("schema", help="print the JSON Schema of the design document")
     commands.add_parser("migrate", help="bring the database to the newest schema")
     demo = commands.add_parser("demo", help="build the demo sites in an empty database")
@@ -131,7 +226,13 @@ def main(argv: list[str] | None = None) -> int:
     if chosen.command == "evaluate":
         return evaluate_file(chosen.file)
     if chosen.command == "rehearse":
-        return rehearse_file(chosen.file, (chosen.start, chosen.days, chosen.sky), chosen.hours)
+        return rehearse_file(chosen.file, (chosen.start, chosen.days, chosen.sky), chosen.years, chosen.hours)
+    if chosen.command == "map":
+        ask = {"steps": chosen.steps, "years": chosen.years, "tilt_deg": chosen.tilt, "controller": chosen.controller}
+        return map_file(chosen.file, ask)
+    if chosen.command == "worker":
+        run_worker(database_url())
+        return 0
     if chosen.command == "schema":
         return print_schema()
     if chosen.command == "demo":

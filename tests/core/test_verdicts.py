@@ -53,7 +53,8 @@ def test_standby_falls_short_and_says_by_how_much() -> None:
     assert report.verdict.state == "short"
     assert "3 days without mains" in report.verdict.headline
     assert "24 hours with no sun" in report.verdict.rest
-    assert [value(report, cell.share) for cell in report.verdict.months] == pytest.approx([1 / 3] * 12)
+    assert [value(report, cell.share) for cell in report.verdict.months] == [0.0] * 12
+    assert [value(report, cell.mean) for cell in report.verdict.months] == pytest.approx([1 / 3] * 12)
 
 
 def test_near_balance_is_on_the_edge() -> None:
@@ -70,11 +71,11 @@ def test_deployment_says_what_comes_home() -> None:
 
 
 def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
-    """Harrier Ridge with MPPT and steeper panels: winter falls short by more than a tenth, summer does not."""
+    """Harrier Ridge with MPPT and steeper panels: winter falls short even if sun and draw were guessed too harshly."""
     design = with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0)
     report = evaluate(design)
     assert report.verdict.hard_month == 6
-    assert report.verdict.headline == "Goes dark in May to July."
+    assert report.verdict.headline == "Goes dark in May to August."
     assert report.verdict.weakest == "array"
 
 
@@ -82,7 +83,7 @@ def test_continuous_good() -> None:
     design = with_bank(with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0, parallel=5), parallel=5)
     report = evaluate(design)
     assert report.verdict.state == "good"
-    assert report.verdict.headline == "Stays up all year on average sun."
+    assert report.verdict.headline == "Stays up all year."
 
 
 def test_mobile_counts_the_engine_by_hand() -> None:
@@ -91,7 +92,7 @@ def test_mobile_counts_the_engine_by_hand() -> None:
     design = warm(station(purpose="mobile")).model_copy(update={"array": Array(alternator=engine)})
     report = evaluate(design)
     assert value(report, report.verdict.figure) == pytest.approx(15.2)
-    assert report.verdict.headline.startswith("Keeps up: +15 A·h")
+    assert "+15" in report.verdict.headline
 
 
 def test_mobile_that_loses_says_when_it_goes_dark() -> None:
@@ -107,7 +108,7 @@ def test_everyday_counts_energy_and_money() -> None:
     design = propose("home", "everyday", place).model_copy(update={"brief": brief})
     report = evaluate(design)
     money = report.working["verdict.carried_money"].number
-    assert money == pytest.approx(0.5 * report.working["verdict.carried_kwh"].number)
+    assert money == pytest.approx(0.5 * report.working["rehearse.carried_kwh"].number)
     assert f"{money:.0f} NZD a year" in report.verdict.rest
 
 

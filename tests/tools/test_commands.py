@@ -108,8 +108,8 @@ def test_a_stale_process_number_is_not_taken_for_ours(monkeypatch: pytest.Monkey
     """After a crash the number may belong to somebody else: it must not be stopped."""
     monkeypatch.setattr(commands, "WORK", folder)
     (folder / "web.pid").write_text(str(os.getpid()))
-    assert commands.web_pid() is None
-    assert not commands.stop_web()
+    assert commands.running_pid(*commands.WEB) is None
+    assert not commands.stop_processes()
 
 
 def test_an_unknown_part_of_the_checks_is_refused(

@@ -74,3 +74,31 @@ def test_a_scene_that_cannot_be_is_2(tmp_path: Path, capsys: pytest.CaptureFixtu
     file.write_text(json.dumps(QUAY_STREET))
     assert main(["rehearse", str(file), *more]) == 2
     assert json.loads(capsys.readouterr().out)[0]["message"]
+
+
+def test_weather_years_and_the_map(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """`--years` adds shares by month; `map` prints a row a size and says the answer on the error stream."""
+    file = tmp_path / "quay.yonderstat.json"
+    file.write_text(json.dumps(QUAY_STREET))
+    assert main(["rehearse", str(file), "--years", "2"]) == 0
+    years = json.loads(capsys.readouterr().out)["years"]
+    assert years["years"] == 2
+    assert len(years["served_by_month"]["vital"]) == 12
+    assert main(["map", str(file), "--steps", "8", "--years", "1"]) == 0
+    told = capsys.readouterr()
+    rows = told.out.splitlines()
+    assert len(rows) == 65
+    assert rows[0] == "watts,amp_hours,chance_to_carry_the_spell,cost,bank_kg,allowed"
+    assert "cheapest" in told.err
+
+
+@pytest.mark.parametrize(
+    "words", [["map", "--steps", "4"], ["rehearse", "--years", "0"], ["rehearse", "--hours", "/nowhere/x"]]
+)
+def test_a_map_or_years_that_cannot_be_are_2(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], words: list[str]
+) -> None:
+    file = tmp_path / "quay.yonderstat.json"
+    file.write_text(json.dumps(QUAY_STREET))
+    assert main([words[0], str(file), *words[1:]]) == 2
+    assert json.loads(capsys.readouterr().out)[0]["message"]

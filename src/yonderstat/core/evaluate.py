@@ -7,6 +7,7 @@ from .data import Source, sources
 from .design import Design
 from .draw import DrawReport
 from .findings import Caution, Finding, cautions_of, findings_of
+from .rehearse import JudgedYears
 from .store import StoreReport
 from .sun import SunReport
 from .verdict import EnergyLine, LifeReport, Verdict, figures_of
@@ -31,6 +32,7 @@ class Report:
     charging: ChargingReport
     sizing: SizingReport
     night: NightFigures | None
+    rehearsed: JudgedYears | None
     paces: Paces
     asked_days: Key
     findings: tuple[Finding, ...]
@@ -58,6 +60,7 @@ def evaluate(design: Design) -> Report:
         figures.charging,
         figures.sizing,
         figures.night,
+        figures.rehearsed,
         paces,
         figures.asked_days,
         findings_of(design, figures),

@@ -126,6 +126,12 @@ class Archive:
         with self._session() as session:
             return _stored(session, _design_row(session, design_id))
 
+    def design_at(self, design_id: UUID, revision: int) -> Design:
+        """The document of a design as it stood at a revision."""
+        with self._session() as session:
+            _design_row(session, design_id)
+            return design_from_document(_revision(session, design_id, revision).document)
+
     def add_design(self, site_id: UUID, design: Design, key: str | None = None) -> StoredDesign:
         """Another design of a site, after the ones it has."""
         with self._session() as session:

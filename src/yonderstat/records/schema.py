@@ -84,3 +84,28 @@ class TownRow(Base):
     latitude_deg: Mapped[float] = mapped_column(Double)
     longitude_deg: Mapped[float] = mapped_column(Double)
     population: Mapped[int]
+
+
+class MapRunRow(Base):
+    """A sizing map that was asked for: of which revision, how far it is, and what came out.
+
+    `updated_at` is the worker's sign of life while it runs.
+    """
+
+    __tablename__ = "map_runs"
+    __table_args__ = (
+        Index("map_runs_by_design", "design_id", "revision"),
+        CheckConstraint(
+            "state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')", name="known_state"
+        ),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    design_id: Mapped[UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"))
+    revision: Mapped[int]
+    ask: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    state: Mapped[str] = mapped_column(Text, default="waiting")
+    progress: Mapped[float] = mapped_column(Double, default=0.0)
+    result: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    updated_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -4,6 +4,7 @@ import os
 from uuid import UUID
 
 from flask import Flask, Response
+from sqlalchemy import Engine
 
 from yonderstat.core.design import Design
 from yonderstat.records import Archive, database_url, open_engine
@@ -24,7 +25,7 @@ from .weather_tools import weather_tools_api
 SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
 
 
-def all_operations(archive: Archive) -> Api:
+def all_operations(archive: Archive, engine: Engine) -> Api:
     """Every operation of the API."""
     whole = Api()
     for part in (
@@ -32,11 +33,11 @@ def all_operations(archive: Archive) -> Api:
         designs_api,
         array_tools_api,
         draw_tools_api,
-        rehearse_tools_api,
         store_tools_api,
         weather_tools_api,
     ):
         whole.endpoints += part(archive).endpoints
+    whole.endpoints += rehearse_tools_api(archive, engine).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole
 
@@ -48,8 +49,9 @@ def create_app(url: str | None = None) -> Flask:
     app.config["SECRET_KEY"] = os.environ.get(SECRET_VARIABLE)
     register_guard(app)
     register_problems(app)
-    archive = Archive(open_engine(url or database_url()))
-    operations = all_operations(archive)
+    engine = open_engine(url or database_url())
+    archive = Archive(engine)
+    operations = all_operations(archive, engine)
     operations.register(app)
     document = openapi_document(operations)
 

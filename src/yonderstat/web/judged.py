@@ -8,7 +8,7 @@ from yonderstat.core.design import Design
 from yonderstat.records import StoredDesign
 
 
-class _ByRevision:
+class ByRevision:
     """A cache key that carries the design along without comparing it."""
 
     __slots__ = ("design", "key")
@@ -21,14 +21,14 @@ class _ByRevision:
         return hash(self.key)
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _ByRevision) and self.key == other.key
+        return isinstance(other, ByRevision) and self.key == other.key
 
 
 @lru_cache(maxsize=256)
-def _report(item: _ByRevision) -> Report:
+def _report(item: ByRevision) -> Report:
     return evaluate(item.design)
 
 
 def report_on(stored: StoredDesign) -> Report:
     """The report on a stored design."""
-    return _report(_ByRevision(stored))
+    return _report(ByRevision(stored))

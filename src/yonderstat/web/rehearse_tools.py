@@ -1,25 +1,41 @@
-"""The Rehearse step: all weather years, and an outage played."""
+"""The Rehearse step: weather years, an outage played, the trainer, rationing, rotation, and sizing maps as jobs."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any, TypeVar
 from uuid import UUID
 
+from sqlalchemy import Engine
+
+from yonderstat.core.design import Design
 from yonderstat.core.rehearse import (
     FailuresReport,
+    MapAsk,
+    Rationing,
+    RationReport,
+    RotationReport,
     Scene,
     SceneReport,
     SizingMap,
+    TrainerReport,
+    Training,
     YearsReport,
     failures_report,
+    ration,
     rehearse,
-    sizing_map,
+    rotation_report,
+    train,
     years_report,
 )
-from yonderstat.records import Archive
+from yonderstat.jobs import ask_for_map
+from yonderstat.records import Archive, MapRun, MapRuns, RunState
 
 from .api import Api
+from .judged import ByRevision
 
 KEPT = 32
+Report = TypeVar("Report")
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,19 +47,19 @@ class YearsView:
 
 
 @dataclass(frozen=True, slots=True)
-class SizingMapView:
-    """The sizing map of a revision; none where it cannot be rehearsed or has no panels."""
-
-    revision: int
-    map: SizingMap | None
-
-
-@dataclass(frozen=True, slots=True)
 class FailuresView:
     """Every part of a revision lost in turn; none where it cannot be rehearsed."""
 
     revision: int
     report: FailuresReport | None
+
+
+@dataclass(frozen=True, slots=True)
+class RotationView:
+    """Whether rotation closes; none without layers or panels."""
+
+    revision: int
+    report: RotationReport | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,48 +70,104 @@ class SceneView:
     report: SceneReport | None
 
 
-def rehearse_tools_api(archive: Archive) -> Api:
-    """The operations behind the Rehearse step."""
-    api = Api()
+@dataclass(frozen=True, slots=True)
+class TrainerView:
+    """The trainer as far as it is decided; none where the design cannot be rehearsed."""
 
+    revision: int
+    report: TrainerReport | None
+
+
+@dataclass(frozen=True, slots=True)
+class RationView:
+    """What carries the days; none where nobody keys anything or the design cannot be rehearsed."""
+
+    revision: int
+    report: RationReport | None
+
+
+@dataclass(frozen=True, slots=True)
+class MapRunView:
+    """A sizing map that was asked for. `silent`: its worker is gone; it starts again by itself."""
+
+    id: UUID
+    design_id: UUID
+    revision: int
+    state: RunState
+    progress: float
+    silent: bool
+    map: SizingMap | None
+
+
+def _kept(work: Callable[[Design], Report]) -> Callable[[ByRevision], Report]:
     @lru_cache(maxsize=KEPT)
-    def years_of(design_id: UUID, revision: int) -> YearsReport | None:
-        # The revision is part of the key: a design at a revision never changes.
-        del revision
-        return years_report(archive.design(design_id).design)
+    def of(item: ByRevision) -> Report:
+        return work(item.design)
+
+    return of
+
+
+def _view(run: MapRun) -> MapRunView:
+    found: Any = run.result
+    return MapRunView(run.id, run.design_id, run.revision, run.state, run.progress, run.silent, found)
+
+
+def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
+    """The operations behind the Rehearse step."""
+    api, runs = Api(), MapRuns(engine)
+    years_of, failures_of, rotation_of = _kept(years_report), _kept(failures_report), _kept(rotation_report)
 
     @api.operation("GET", "/api/designs/{design_id}/years", answer=YearsView)
     def read_years(design_id: UUID) -> YearsView:
-        """Served share, dark spells and carry-through over all weather years."""
+        """Served share, dark spells, carry-through and the year's course over all weather years."""
         stored = archive.design(design_id)
-        return YearsView(stored.revision, years_of(design_id, stored.revision))
-
-    @lru_cache(maxsize=KEPT)
-    def map_of(design_id: UUID, revision: int) -> SizingMap | None:
-        del revision
-        return sizing_map(archive.design(design_id).design)
-
-    @api.operation("GET", "/api/designs/{design_id}/sizing-map", answer=SizingMapView)
-    def read_sizing_map(design_id: UUID) -> SizingMapView:
-        """Panels against bank: what every size serves over ten weather years."""
-        stored = archive.design(design_id)
-        return SizingMapView(stored.revision, map_of(design_id, stored.revision))
-
-    @lru_cache(maxsize=KEPT)
-    def failures_of(design_id: UUID, revision: int) -> FailuresReport | None:
-        del revision
-        return failures_report(archive.design(design_id).design)
+        return YearsView(stored.revision, years_of(ByRevision(stored)))
 
     @api.operation("GET", "/api/designs/{design_id}/failures", answer=FailuresView)
     def read_failures(design_id: UUID) -> FailuresView:
         """Every part lost in turn, over ten weather years."""
         stored = archive.design(design_id)
-        return FailuresView(stored.revision, failures_of(design_id, stored.revision))
+        return FailuresView(stored.revision, failures_of(ByRevision(stored)))
+
+    @api.operation("GET", "/api/designs/{design_id}/rotation", answer=RotationView)
+    def read_rotation(design_id: UUID) -> RotationView:
+        """Whether the swapped-out bank refills before the layers are spent."""
+        stored = archive.design(design_id)
+        return RotationView(stored.revision, rotation_of(ByRevision(stored)))
 
     @api.operation("POST", "/api/designs/{design_id}/rehearse", body=Scene, answer=SceneView)
     def play_scene(design_id: UUID, body: Scene) -> SceneView:
         """Play an outage hour by hour; nothing is kept."""
         stored = archive.design(design_id)
         return SceneView(stored.revision, rehearse(stored.design, body))
+
+    @api.operation("POST", "/api/designs/{design_id}/trainer", body=Training, answer=TrainerView)
+    def play_trainer(design_id: UUID, body: Training) -> TrainerView:
+        """An outage day by day, the weather hidden; nothing is kept."""
+        stored = archive.design(design_id)
+        return TrainerView(stored.revision, train(stored.design, body))
+
+    @api.operation("POST", "/api/designs/{design_id}/ration", body=Rationing, answer=RationView)
+    def work_out_ration(design_id: UUID, body: Rationing) -> RationView:
+        """Turned round: hours of listening and minutes on the key that last so many days."""
+        stored = archive.design(design_id)
+        return RationView(stored.revision, ration(stored.design, body))
+
+    @api.operation("POST", "/api/designs/{design_id}/sizing-maps", body=MapAsk, answer=MapRunView, status=202)
+    def start_sizing_map(design_id: UUID, body: MapAsk) -> MapRunView:
+        """Have a sizing map of the newest revision made; one that was made before is found again."""
+        return _view(ask_for_map(engine, design_id, archive.design(design_id).revision, body))
+
+    @api.operation("GET", "/api/sizing-maps/{run_id}", answer=MapRunView)
+    def read_sizing_map(run_id: UUID) -> MapRunView:
+        """How far a map is, and the map once it is done."""
+        return _view(runs.run(run_id))
+
+    @api.operation("POST", "/api/sizing-maps/{run_id}/cancel", answer=MapRunView)
+    def cancel_sizing_map(run_id: UUID) -> MapRunView:
+        """Stop a map; one that has ended stays as it is."""
+        runs.run(run_id)
+        runs.cancel(run_id)
+        return _view(runs.run(run_id))
 
     return api

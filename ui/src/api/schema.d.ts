@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/ration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Turned round: hours of listening and minutes on the key that last so many days. */
+        post: operations["work_out_ration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/redo": {
         parameters: {
             query?: never;
@@ -193,17 +210,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{design_id}/sizing-map": {
+    "/api/designs/{design_id}/rotation": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Panels against bank: what every size serves over ten weather years. */
-        get: operations["read_sizing_map"];
+        /** Whether the swapped-out bank refills before the layers are spent. */
+        get: operations["read_rotation"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/sizing-maps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have a sizing map of the newest revision made; one that was made before is found again. */
+        post: operations["start_sizing_map"];
         delete?: never;
         options?: never;
         head?: never;
@@ -261,6 +295,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/trainer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An outage day by day, the weather hidden; nothing is kept. */
+        post: operations["play_trainer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/undo": {
         parameters: {
             query?: never;
@@ -285,7 +336,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Served share, dark spells and carry-through over all weather years. */
+        /** Served share, dark spells, carry-through and the year's course over all weather years. */
         get: operations["read_years"];
         put?: never;
         post?: never;
@@ -394,6 +445,40 @@ export interface paths {
         put?: never;
         /** Bring back a site that was put away. */
         post: operations["restore_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sizing-maps/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a map is, and the map once it is done. */
+        get: operations["read_sizing_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sizing-maps/{run_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop a map; one that has ended stays as it is. */
+        post: operations["cancel_sizing_map"];
         delete?: never;
         options?: never;
         head?: never;
@@ -578,6 +663,8 @@ export interface components {
         Bank: {
             /** @default null */
             age_years: components["schemas"]["KnownYears"] | null;
+            /** @default null */
+            back_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Bought
              * @default
@@ -637,11 +724,19 @@ export interface components {
              *     }
              */
             limits: components["schemas"]["Limits"];
+            /** @default null */
+            low_cut_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Parallel
              * @default 1
              */
             parallel: number;
+            /**
+             * Restart
+             * @default by_itself
+             * @enum {string}
+             */
+            restart: "by_itself" | "by_hand";
             /**
              * Series
              * @default 1
@@ -1040,7 +1135,7 @@ export interface components {
         };
         /**
          * DarkSpell
-         * @description The longest time without vital service.
+         * @description A time without vital service, and the sun of the days before it and in it over the usual of its month.
          */
         DarkSpell: {
             /** Day */
@@ -1049,8 +1144,26 @@ export interface components {
             hours: number;
             /** Month */
             month: number;
+            /** Sun Share */
+            sun_share: number | null;
             /** Year */
             year: number;
+        };
+        /**
+         * DayTold
+         * @description What the crew knows at the end of a day.
+         */
+        DayTold: {
+            /** Brought Ah */
+            brought_ah: number;
+            /** Dark Hours */
+            dark_hours: number;
+            /** Day */
+            day: number;
+            /** Drawn Ah */
+            drawn_ah: number;
+            /** Left Share */
+            left_share: number;
         };
         /**
          * Design
@@ -1229,6 +1342,30 @@ export interface components {
             sun_wh: string | null;
         };
         /**
+         * Evening
+         * @description What is decided for a day, the evening before.
+         */
+        Evening: {
+            /**
+             * Generator H
+             * @default 0
+             */
+            generator_h?: number;
+            /**
+             * Keep
+             * @default all
+             * @enum {string}
+             */
+            keep?: "all" | "no_comfort" | "vital_only";
+            /**
+             * Low Power W
+             * @default null
+             */
+            low_power_w?: number | null;
+            /** Tempo */
+            tempo: string;
+        };
+        /**
          * Events
          * @description So many times a day, for so many minutes each.
          */
@@ -1240,9 +1377,11 @@ export interface components {
         };
         /**
          * Failure
-         * @description A part lost for good: vital service and dark hours a year without it; None where nothing is left to run.
+         * @description A part lost for good: vital service, dark hours a year, and of a spell its chance, without it.
          */
         Failure: {
+            /** Chance */
+            chance: number | null;
             /** Dark Hours A Year */
             dark_hours_a_year: number;
             /** Part */
@@ -1257,6 +1396,8 @@ export interface components {
          * @description Vital service with everything there, and without each part, the worst first.
          */
         FailuresReport: {
+            /** Chance */
+            chance: number | null;
             /** Dark Hours A Year */
             dark_hours_a_year: number;
             /** Failures */
@@ -1360,6 +1501,34 @@ export interface components {
             revision: number;
         };
         /**
+         * Happening
+         * @description Something that goes wrong, or that somebody does, from an hour to an hour.
+         */
+        Happening: {
+            /**
+             * Amount
+             * @default null
+             */
+            amount?: number | null;
+            /**
+             * From H
+             * @default 0
+             */
+            from_h?: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "string_lost" | "controller_lost" | "charger_lost" | "mains_back" | "snow" | "battery_lost" | "extra_load" | "cold_snap" | "internet_down" | "low_power" | "generator" | "swap";
+            /**
+             * Of
+             * @default null
+             */
+            of?: string | null;
+            /** To H */
+            to_h: number;
+        };
+        /**
          * HorizonPoint
          * @description How high the skyline stands in a direction. Between points it runs straight; round the compass it closes.
          */
@@ -1405,6 +1574,46 @@ export interface components {
             unit: string;
             /** Value */
             value: number | null;
+        };
+        /**
+         * JudgedYears
+         * @description What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell.
+         */
+        JudgedYears: {
+            /** Backed Kwh */
+            backed_kwh: string | null;
+            /** Backup */
+            backup: string;
+            /** By Month */
+            by_month: (string | null)[];
+            /** Carried Kwh */
+            carried_kwh: string | null;
+            /** Dark H */
+            dark_h: string | null;
+            /** High */
+            high: string;
+            /** In A Night */
+            in_a_night: number;
+            /** Left Ah */
+            left_ah: string | null;
+            longest: components["schemas"]["DarkSpell"] | null;
+            /** Low */
+            low: string;
+            /** Month States */
+            month_states: (("good" | "edge" | "short") | null)[];
+            /** Share */
+            share: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "edge" | "short";
+            /** Trips A Year */
+            trips_a_year: number;
+            /** Used Kwh */
+            used_kwh: string | null;
+            /** Years */
+            years: number;
         };
         /** KnownAmpHours */
         KnownAmpHours: {
@@ -1673,6 +1882,20 @@ export interface components {
             value: number;
         };
         /**
+         * Lane
+         * @description A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the sun, - not wanted.
+         */
+        Lane: {
+            /** Hours */
+            hours: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Tier */
+            tier: string;
+        };
+        /**
          * Layer
          * @description Another bank beside the main one.
          */
@@ -1680,6 +1903,7 @@ export interface components {
             /**
              * @default {
              *       "age_years": null,
+             *       "back_v": null,
              *       "bought": "",
              *       "box_in_sun": false,
              *       "box_w": null,
@@ -1706,7 +1930,9 @@ export interface components {
              *         "max_series": null,
              *         "peak_discharge_a": null
              *       },
+             *       "low_cut_v": null,
              *       "parallel": 1,
+             *       "restart": "by_itself",
              *       "series": 1,
              *       "tested_ah": null,
              *       "unit_ah": {
@@ -2058,6 +2284,120 @@ export interface components {
             why: string;
         };
         /**
+         * MapAsk
+         * @description What is mapped: how fine, what is changed first, and what limits the choice.
+         */
+        MapAsk: {
+            /**
+             * Bank Price Per Ah
+             * @default null
+             */
+            bank_price_per_ah?: number | null;
+            /**
+             * Budget
+             * @default null
+             */
+            budget?: number | null;
+            /**
+             * Chemistry
+             * @default null
+             */
+            chemistry?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting") | null;
+            /**
+             * Controller
+             * @default null
+             */
+            controller?: ("pwm" | "mppt") | null;
+            /**
+             * Currency
+             * @default
+             */
+            currency?: string;
+            /**
+             * Most Kg
+             * @default null
+             */
+            most_kg?: number | null;
+            /**
+             * Most W
+             * @default null
+             */
+            most_w?: number | null;
+            /**
+             * Panel Price Per W
+             * @default null
+             */
+            panel_price_per_w?: number | null;
+            /**
+             * Priced On
+             * @default
+             */
+            priced_on?: string;
+            /**
+             * Steps
+             * @default 24
+             */
+            steps?: number;
+            /**
+             * Tilt Deg
+             * @default null
+             */
+            tilt_deg?: number | null;
+            /**
+             * Years
+             * @default 10
+             */
+            years?: number;
+        };
+        /**
+         * MapPoint
+         * @description A size on the map. `cost` is money where prices are known, else multiples of what the design has.
+         */
+        MapPoint: {
+            /** Amp Hours */
+            amp_hours: number;
+            /** Batteries */
+            batteries: number;
+            /** Cost */
+            cost: number;
+            /** Kg */
+            kg: number;
+            /** Panels */
+            panels: number;
+            /** Share */
+            share: number;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * MapRunView
+         * @description A sizing map that was asked for. `silent`: its worker is gone; it starts again by itself.
+         */
+        MapRunView: {
+            /**
+             * Design Id
+             * Format: uuid
+             */
+            design_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            map: components["schemas"]["SizingMap"] | null;
+            /** Progress */
+            progress: number;
+            /** Revision */
+            revision: number;
+            /** Silent */
+            silent: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "cancelled" | "done" | "impossible" | "failed";
+        };
+        /**
          * Module
          * @description One panel, from its label. What the label does not say takes the figures of its class.
          */
@@ -2111,14 +2451,16 @@ export interface components {
          * @description One month of the strip; `share` is None where the month is not in use or nothing is known.
          */
         MonthCell: {
-            /** Edge */
-            edge: boolean;
             /** In Use */
             in_use: boolean;
+            /** Mean */
+            mean: string | null;
             /** Month */
             month: number;
             /** Share */
             share: string | null;
+            /** State */
+            state: ("good" | "edge" | "short" | "unknown") | null;
         };
         /**
          * MonthWarmth
@@ -2407,6 +2749,20 @@ export interface components {
             time_zone: string | null;
         };
         /**
+         * Plan
+         * @description A whole run: its dark hours, what it served, what it left.
+         */
+        Plan: {
+            /** Dark Hours */
+            dark_hours: number;
+            /** Left Share */
+            left_share: number;
+            /** Served Ah */
+            served_ah: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * PlaneFigures
          * @description Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days in ten.
          */
@@ -2615,6 +2971,86 @@ export interface components {
             peak_w: string;
         };
         /**
+         * Ration
+         * @description At a power setting: hours of listening a day with no word said, and minutes on the key at the hours as planned.
+         *
+         *     Hours are None where even silence all day does not last; minutes where the hours as planned do not.
+         */
+        Ration: {
+            /** Key Min */
+            key_min: string;
+            /** Listening H */
+            listening_h: string;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * RationReport
+         * @description What carries the days. The sets are those an operator keys; everything else runs as planned.
+         */
+        RationReport: {
+            /** Planned H */
+            planned_h: number;
+            /** Rows */
+            rows: components["schemas"]["Ration"][];
+            /** Sentence */
+            sentence: string;
+            /** Sets */
+            sets: string[];
+            /** Watt Hours A Day */
+            watt_hours_a_day: string;
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["Quantity"];
+            };
+        };
+        /**
+         * RationView
+         * @description What carries the days; none where nobody keys anything or the design cannot be rehearsed.
+         */
+        RationView: {
+            report: components["schemas"]["RationReport"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Rationing
+         * @description What must last: days, from when, in what weather, from how much.
+         */
+        Rationing: {
+            /**
+             * Day
+             * @default 15
+             */
+            day?: number;
+            /**
+             * Days
+             * @default 5
+             */
+            days?: number;
+            /**
+             * Month
+             * @default 6
+             */
+            month?: number;
+            /**
+             * Sky
+             * @default poor
+             * @enum {string}
+             */
+            sky?: "typical" | "poor" | "worst" | "record" | "none";
+            /**
+             * Start Share
+             * @default 1
+             */
+            start_share?: number;
+            /**
+             * Vital Only
+             * @default true
+             */
+            vital_only?: boolean;
+        };
+        /**
          * ReadTable
          * @description A table read: which column was taken for what, the loads, and every fault. Use the loads only without faults.
          */
@@ -2746,6 +3182,7 @@ export interface components {
             life: components["schemas"]["LifeReport"] | null;
             night: components["schemas"]["NightFigures"] | null;
             paces: components["schemas"]["Paces"];
+            rehearsed: components["schemas"]["JudgedYears"] | null;
             sizing: components["schemas"]["SizingReport"];
             /** Sources */
             sources: {
@@ -2785,6 +3222,37 @@ export interface components {
             rest_v: number;
         };
         /**
+         * RotationReport
+         * @description The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the panels that close it.
+         */
+        RotationReport: {
+            /** Carries H */
+            carries_h: string;
+            /** Closes */
+            closes: boolean;
+            /** Enough W */
+            enough_w: string | null;
+            /** Month */
+            month: number;
+            /** Refills H */
+            refills_h: string;
+            /** Sentence */
+            sentence: string;
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["Quantity"];
+            };
+        };
+        /**
+         * RotationView
+         * @description Whether rotation closes; none without layers or panels.
+         */
+        RotationView: {
+            report: components["schemas"]["RotationReport"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * RuleFigures
          * @description What a rule asks for; the array figures are None where the sun is not known.
          */
@@ -2815,15 +3283,26 @@ export interface components {
             trouble: boolean;
         };
         /**
+         * Saver
+         * @description A change, what it does to the dark hours, and the JSON Patch of it where it is one of the design.
+         */
+        Saver: {
+            /** Dark Hours */
+            dark_hours: number;
+            /** Effect */
+            effect: string;
+            /** Label */
+            label: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
          * Scene
          * @description What is rehearsed.
          */
         Scene: {
-            /**
-             * Buried Days
-             * @default 0
-             */
-            buried_days?: number;
             /**
              * Day
              * @default 15
@@ -2834,6 +3313,8 @@ export interface components {
              * @default 3
              */
             days?: number;
+            /** Happenings */
+            happenings?: components["schemas"]["Happening"][];
             /**
              * Month
              * @default 6
@@ -2854,7 +3335,7 @@ export interface components {
              * @default typical
              * @enum {string}
              */
-            sky?: "typical" | "poor" | "worst" | "none";
+            sky?: "typical" | "poor" | "worst" | "record" | "none";
             /**
              * Start Share
              * @default 1
@@ -2878,8 +3359,12 @@ export interface components {
          * @description An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful, comfort.
          */
         SceneHour: {
+            /** Bus V */
+            bus_v: number;
             /** Charge Share */
             charge_share: number;
+            /** Reserve Ah */
+            reserve_ah: number;
             /** Served */
             served: number[];
             /** Source A */
@@ -2891,23 +3376,35 @@ export interface components {
         };
         /**
          * SceneReport
-         * @description How it went.
+         * @description How it went. Figures are found by key in `working`.
          */
         SceneReport: {
             /** Brought Ah */
-            brought_ah: number;
+            brought_ah: string;
             /** Dark Hours */
-            dark_hours: number;
+            dark_hours: string;
             /** Drawn Ah */
-            drawn_ah: number;
+            drawn_ah: string;
             /** Events */
             events: components["schemas"]["SceneEvent"][];
+            /** First Dark H */
+            first_dark_h: number | null;
             /** Hours */
             hours: components["schemas"]["SceneHour"][];
+            /** Lanes */
+            lanes: components["schemas"]["Lane"][];
             /** Left Share */
-            left_share: number;
+            left_share: string;
+            /** Lowest V */
+            lowest_v: string;
+            /** Savers */
+            savers: components["schemas"]["Saver"][];
             /** Sentence */
             sentence: string;
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["Quantity"];
+            };
         };
         /**
          * SceneView
@@ -3066,42 +3563,50 @@ export interface components {
         };
         /**
          * SizingMap
-         * @description Share of vital amp-hours served by label watts (columns) and label amp-hours (rows), over `years` years.
+         * @description Vital service, or the chance of a spell, by label watts (columns) and label amp-hours (rows).
          */
         SizingMap: {
+            /** Allowed */
+            allowed: boolean[][];
             /** Amp Hours */
             amp_hours: number[];
+            best_for_sum: components["schemas"]["MapPoint"] | null;
+            cheapest: components["schemas"]["MapPoint"] | null;
+            /** Cost */
+            cost: number[][];
+            /** Currency */
+            currency: string;
             /** Enough Ah */
             enough_ah: number | null;
             /** Enough Watts */
             enough_watts: number | null;
             /** Frontier */
-            frontier: number[][];
-            /** Here Ah */
-            here_ah: number;
-            /** Here Served */
-            here_served: number;
-            /** Here Watts */
-            here_watts: number;
+            frontier: components["schemas"]["MapPoint"][];
+            here: components["schemas"]["MapPoint"];
+            /** Kg */
+            kg: number[];
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Priced */
+            priced: boolean;
+            /** Priced On */
+            priced_on: string;
             /** Sentence */
             sentence: string;
             /** Served */
             served: number[][];
+            /** Share Of */
+            share_of: string;
+            /** Shelf Watts */
+            shelf_watts: number | null;
             /** Target */
             target: number;
             /** Watts */
             watts: number[];
             /** Years */
             years: number;
-        };
-        /**
-         * SizingMapView
-         * @description The sizing map of a revision; none where it cannot be rehearsed or has no panels.
-         */
-        SizingMapView: {
-            map: components["schemas"]["SizingMap"] | null;
-            /** Revision */
-            revision: number;
         };
         /**
          * SizingReport
@@ -3476,6 +3981,65 @@ export interface components {
             name: string;
         };
         /**
+         * TrainerReport
+         * @description The run so far. `mine`, `best` and `whole` only once it is over.
+         */
+        TrainerReport: {
+            best: components["schemas"]["Plan"] | null;
+            /** Days Played */
+            days_played: number;
+            mine: components["schemas"]["Plan"] | null;
+            /** Over */
+            over: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Told */
+            told: components["schemas"]["DayTold"][];
+            whole: components["schemas"]["SceneReport"] | null;
+        };
+        /**
+         * TrainerView
+         * @description The trainer as far as it is decided; none where the design cannot be rehearsed.
+         */
+        TrainerView: {
+            report: components["schemas"]["TrainerReport"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Training
+         * @description An outage to be played; `secret` picks the weather, and nobody sees it.
+         */
+        Training: {
+            /**
+             * Day
+             * @default 15
+             */
+            day?: number;
+            /**
+             * Days
+             * @default 5
+             */
+            days?: number;
+            /** Evenings */
+            evenings?: components["schemas"]["Evening"][];
+            /**
+             * Generator A
+             * @default 0
+             */
+            generator_a?: number;
+            /**
+             * Month
+             * @default 6
+             */
+            month?: number;
+            /**
+             * Secret
+             * @default 0
+             */
+            secret?: number;
+        };
+        /**
          * UsualLoad
          * @description A kind of load with the figures usual for it, ready to be put in a ledger.
          */
@@ -3598,35 +4162,65 @@ export interface components {
             years: number;
         };
         /**
+         * YearBand
+         * @description State of charge through one weather year, day by hour, in whole per cent of what may be used.
+         */
+        YearBand: {
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: number[][];
+            /** Year */
+            year: number;
+        };
+        /**
          * YearsReport
-         * @description What all weather years come to. Shares by month run January to December; a month not in use has None.
+         * @description What all weather years come to. Months run January to December; a month without such loads has None.
          */
         YearsReport: {
+            /** Backed H */
+            backed_h: string | null;
+            /** Band Sentence */
+            band_sentence: string;
+            /** Bands */
+            bands: components["schemas"]["YearBand"][];
             /** Carry */
-            carry: number[][];
-            /** Dark Hours A Year */
-            dark_hours_a_year: number;
-            /** Full Days A Year */
-            full_days_a_year: number;
+            carry: string[][];
+            /** Dark H */
+            dark_h: string;
+            /** Full Days */
+            full_days: string;
+            /** High */
+            high: string;
             /** Lengths D */
             lengths_d: number[];
-            longest_dark: components["schemas"]["DarkSpell"] | null;
-            /** Lost Ah A Year */
-            lost_ah_a_year: number;
-            /** No Sun H */
-            no_sun_h: number;
+            longest: components["schemas"]["DarkSpell"] | null;
+            /** Lost Ah */
+            lost_ah: string;
+            /** Low */
+            low: string;
+            /** No Source H */
+            no_source_h: string;
+            /** Recharge H */
+            recharge_h: string;
             /** Sentence */
             sentence: string;
             /** Served */
             served: {
-                [key: string]: (number | null)[];
+                [key: string]: (string | null)[];
             };
-            /** Served Vital */
-            served_vital: number;
+            /** Share */
+            share: string;
+            /** Trips */
+            trips: string;
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["Quantity"];
+            };
             /** Years */
             years: number;
             /** Years Without Dark */
-            years_without_dark: number;
+            years_without_dark: string;
         };
         /**
          * YearsView
@@ -3975,6 +4569,41 @@ export interface operations {
             };
         };
     };
+    work_out_ration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rationing"];
+            };
+        };
+        responses: {
+            /** @description Turned round: hours of listening and minutes on the key that last so many days. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RationView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     redo_design: {
         parameters: {
             query?: never;
@@ -4076,7 +4705,7 @@ export interface operations {
             };
         };
     };
-    read_sizing_map: {
+    read_rotation: {
         parameters: {
             query?: never;
             header?: never;
@@ -4087,13 +4716,48 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Panels against bank: what every size serves over ten weather years. */
+            /** @description Whether the swapped-out bank refills before the layers are spent. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SizingMapView"];
+                    "application/json": components["schemas"]["RotationView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    start_sizing_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapAsk"];
+            };
+        };
+        responses: {
+            /** @description Have a sizing map of the newest revision made; one that was made before is found again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapRunView"];
                 };
             };
             /** @description A problem document */
@@ -4202,6 +4866,41 @@ export interface operations {
             };
         };
     };
+    play_trainer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Training"];
+            };
+        };
+        responses: {
+            /** @description An outage day by day, the weather hidden; nothing is kept. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainerView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     undo_design: {
         parameters: {
             query?: never;
@@ -4246,7 +4945,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Served share, dark spells and carry-through over all weather years. */
+            /** @description Served share, dark spells, carry-through and the year's course over all weather years. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -4546,6 +5245,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_sizing_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far a map is, and the map once it is done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapRunView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    cancel_sizing_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Stop a map; one that has ended stays as it is. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapRunView"];
                 };
             };
             /** @description A problem document */

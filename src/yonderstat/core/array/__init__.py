@@ -6,7 +6,7 @@ from .checks import ColdVolts, cold_open_v, conductor_a, hot_working_v, nec_fact
 from .diode import current_at_v, curve_grid, fit_diode, interpolated, power_grid
 from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of
 from .fits import Bench, Fit, strings_that_fit
-from .harvest import charge_volts, class_working_volts, derate
+from .harvest import charge_volts, class_working_volts, derate, hardest_month
 from .labels import ModuleLabel, label_of
 from .report import ArrayReport, SkyOver, StringFigures, array_report, coulombic_share, sky_over, string_months_ah
 from .sizing import SizingReport, is_critical, sizing_report
@@ -47,6 +47,7 @@ __all__ = [
     "derate",
     "electric_of",
     "fit_diode",
+    "hardest_month",
     "hot_working_v",
     "interpolated",
     "is_critical",

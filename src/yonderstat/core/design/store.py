@@ -15,6 +15,7 @@ from .base import (
     KnownMoney,
     KnownShare,
     KnownUsableShare,
+    KnownVolts,
     KnownWattHours,
     KnownYears,
     Name,
@@ -26,6 +27,7 @@ from .base import (
 Chemistry = Literal["flooded", "agm", "gel", "lifepo4", "nmc", "starting"]
 Housing = Literal["indoors", "heated", "vented_box", "insulated_box", "outdoors"]
 Answer = Literal["yes", "no", "unknown"]
+Restart = Literal["by_itself", "by_hand"]
 Role = Literal["secondary", "standby", "relay", "carry_out"]
 Joining = Literal["switch", "automatic", "changeover", "converter", "lead", "apart"]
 MAIN = "main"
@@ -82,6 +84,12 @@ class Bank(Section):
     box_in_sun: bool = False
     vent_cm2: KnownArea | None = None
     """Free opening at the inlet, and again at the outlet, where it lives."""
+    low_cut_v: KnownVolts | None = None
+    """Under this at the posts the loads are cut off; None leaves it to the depth allowed."""
+    back_v: KnownVolts | None = None
+    """Rested volts at which the loads come on again; None takes a fifth of what may be used."""
+    restart: Restart = "by_itself"
+    """Whether the station comes up again by itself after a cut-off, or a hand must switch it on."""
     limits: Limits = Limits()
     cycle_life: Annotated[list[CyclePoint], Field(max_length=20)] = Field(default_factory=list)
     """Empty takes the usual table of the chemistry."""
@@ -93,6 +101,8 @@ class Bank(Section):
 
     @model_validator(mode="after")
     def _depths_rise(self) -> "Bank":
+        if self.low_cut_v and self.back_v and self.back_v.value <= self.low_cut_v.value:
+            raise ValueError("comes back at no more volts than it is cut off at; give a higher one, or it flaps")
         depths = [point.depth for point in self.cycle_life]
         if any(after <= before for before, after in pairwise(depths)):
             raise ValueError("lists cycle depths out of order; go from shallow to deep, each once")

@@ -1,20 +1,25 @@
 """Single failures: every part lost in turn, and what that does over the weather years."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..design import Design
-from .sizing_map import MAP_YEARS
-from .station import hourly_station
-from .years import dark_hours, run_all
+from ..store import asked_days
+from ..working import Workings
+from .assumed import assumed_figure
+from .judged import spell_matters
+from .station import HourlyStation, hourly_station
+from .years import carried_of, cheap_every_d, served_of
 
 
 @dataclass(frozen=True, slots=True)
 class Failure:
-    """A part lost for good: vital service and dark hours a year without it; None where nothing is left to run."""
+    """A part lost for good: vital service, dark hours a year, and of a spell its chance, without it."""
 
     part: str
     served_vital: float
     dark_hours_a_year: float
+    chance: float | None
     sentence: str
 
 
@@ -25,57 +30,113 @@ class FailuresReport:
     years: int
     served_vital: float
     dark_hours_a_year: float
+    chance: float | None
     failures: tuple[Failure, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Judged:
+    served: float
+    dark_h: float
+    chance: float | None
+
+
+def _with_array(design: Design, **changes: object) -> Design:
+    return design.model_copy(update={"array": design.array.model_copy(update=changes)})
+
+
+def _with_store(design: Design, **changes: object) -> Design:
+    return design.model_copy(update={"store": design.store.model_copy(update=changes)})
 
 
 def _without_string(design: Design, index: int) -> Design:
     gone = design.array.strings[index].id
     # What shared its controller loses it too: it stays on the roof with nothing to charge through.
-    left = [item for item in design.array.strings if item.id != gone and item.joins != gone]
-    return design.model_copy(update={"array": design.array.model_copy(update={"strings": left})})
+    return _with_array(
+        design, strings=[item for item in design.array.strings if item.id != gone and item.joins != gone]
+    )
 
 
-def _cases(design: Design) -> list[tuple[str, Design]]:
-    found = [(string.name, _without_string(design, index)) for index, string in enumerate(design.array.strings)]
+def _one_panel_less(design: Design, index: int) -> Design:
+    string = design.array.strings[index]
+    strings = list(design.array.strings)
+    strings[index] = string.model_copy(update={"parallel": string.parallel - 1})
+    return _with_array(design, strings=strings)
+
+
+def _cases(design: Design) -> Iterator[tuple[str, Design]]:
+    for index, string in enumerate(design.array.strings):
+        if string.parallel > 1:
+            yield f"One of {string.parallel} panels in parallel, {string.name}", _one_panel_less(design, index)
+        yield f"{string.name}, or its controller", _without_string(design, index)
     if design.array.alternator:
-        array = design.array.model_copy(update={"alternator": None})
-        found.append(("The engine's charger", design.model_copy(update={"array": array})))
+        yield "The engine's charger", _with_array(design, alternator=None)
+    for charger in design.array.chargers:
+        rest = [item for item in design.array.chargers if item.id != charger.id]
+        yield charger.name, _with_array(design, chargers=rest)
     bank = design.store.bank
     if bank and bank.parallel > 1:
         fewer = bank.model_copy(update={"parallel": bank.parallel - 1})
-        store = design.store.model_copy(update={"bank": fewer})
-        found.append((f"One of {bank.parallel} battery strings", design.model_copy(update={"store": store})))
-    return found
+        yield f"One of {bank.parallel} battery strings", _with_store(design, bank=fewer)
+    for layer in design.store.layers:
+        kept = [path for path in design.store.paths if path.bank != layer.id]
+        rest_layers = [item for item in design.store.layers if item.id != layer.id]
+        yield layer.name, _with_store(design, layers=rest_layers, paths=kept)
+    for pack in design.store.packs:
+        kept = [path for path in design.store.paths if path.bank != pack.id]
+        yield (
+            pack.name,
+            _with_store(design, packs=[item for item in design.store.packs if item.id != pack.id], paths=kept),
+        )
 
 
-def _judge(design: Design) -> tuple[float, float] | None:
-    station = hourly_station(design, MAP_YEARS)
-    if station is None:
-        return None
-    run = run_all(station)
-    wanted = float(station.load_a[:, 0].sum()) * MAP_YEARS
-    return (float(run.served_a[:, :, 0].sum()) / wanted if wanted > 0 else 1.0), dark_hours(run, station)
+def _judged(design: Design, station: HourlyStation) -> _Judged:
+    served = served_of(station)
+    chance = None
+    if spell_matters(design.brief.purpose):
+        days = asked_days(design.brief, Workings()).number
+        carried = carried_of(station, days, cheap_every_d(station, days))
+        chance = min(carried.chance(month, days) or 0.0 for month in design.brief.months)
+    return _Judged(served.share, served.dark_hours_a_year, chance)
 
 
-def _sentence(served: float, before: float, dark_h: float) -> str:
-    if served >= before - 0.0005:
+def _sentence(after: _Judged, before: _Judged) -> str:
+    if after.chance is not None and before.chance is not None:
+        if after.chance >= before.chance - 0.005:
+            return "The spell's chance stays what it is."
+        return (
+            f"{after.chance * 100:.0f} % of spells carried in the worst month, instead of {before.chance * 100:.0f} %."
+        )
+    if after.served >= before.served - 0.0005:
         return "No vital hour more is dark without it."
-    return f"{served * 100:.1f} % of vital service without it, {dark_h:.0f} dark hours a year."
+    return f"{after.served * 100:.1f} % of vital service without it, {after.dark_h:.0f} dark hours a year."
+
+
+def _no_battery(design: Design, station: HourlyStation) -> Failure:
+    """The main battery lost: the layers carry what they hold; without any everything is dark at once."""
+    hours = 8760.0 * len(design.brief.months) / 12.0
+    reserve, mean_a = station.rules.reserve_ah, float(station.hours.load_a[:, :3].sum(axis=1).mean())
+    if reserve > 0 and mean_a > 0:
+        words = f"The layers behind it carry the station {reserve / mean_a:.0f} hours; charging ends with the bank."
+    else:
+        words = "Everything is dark at once: no layer stands behind it here."
+    return Failure("The battery", 0.0, hours, 0.0 if spell_matters(design.brief.purpose) else None, words)
 
 
 def failures_report(design: Design) -> FailuresReport | None:
     """Lose every part in turn; None where the design cannot be rehearsed."""
-    whole = _judge(design)
-    if whole is None:
+    years = int(assumed_figure("verdict_years"))
+    station = hourly_station(design, years)
+    if station is None:
         return None
+    whole = _judged(design, station)
     found = []
     for name, case in _cases(design):
-        judged = _judge(case)
-        if judged is not None:
-            found.append(Failure(name, judged[0], judged[1], _sentence(judged[0], whole[0], judged[1])))
-    bank = design.store.bank
-    if bank and bank.parallel == 1:
-        hours = 8760.0 * len(design.brief.months) / 12.0
-        found.append(Failure("The battery", 0.0, hours, "Everything is dark at once: no layer stands behind it here."))
-    found.sort(key=lambda item: item.served_vital)
-    return FailuresReport(MAP_YEARS, whole[0], whole[1], tuple(found))
+        without = hourly_station(case, years)
+        if without is not None:
+            after = _judged(case, without)
+            found.append(Failure(name, after.served, after.dark_h, after.chance, _sentence(after, whole)))
+    if station.bank.parallel == 1:
+        found.append(_no_battery(design, station))
+    found.sort(key=lambda item: (item.chance if item.chance is not None else 0.0, item.served_vital))
+    return FailuresReport(years, whole.served, whole.dark_h, whole.chance, tuple(found))

@@ -1,4 +1,4 @@
-"""The rehearsal kernel: one hour after another through the bank. Plain arrays and numbers only.
+"""The rehearsal kernel: one hour after another through the station. Plain arrays and numbers only.
 
 All kernels live in this one file, as numba's cache does not notice a changed callee elsewhere.
 
@@ -6,271 +6,346 @@ Symbols: Q charge of the bank counted in amp-hours it would hold at 25 °C [A·h
 which the depth allowed ends [A·h], higher in the cold; I currents at the bus [A]; η share of a charge that comes back.
 """
 
+from typing import NamedTuple
+
 import numpy as np
 from numba import njit
+from numpy.typing import NDArray
 
-VITAL, USEFUL, COMFORT = 0, 1, 2
-HOURS_A_YEAR = 8760
+FloatArray = NDArray[np.float64]
+State = tuple[float, float, float, float, float, float, float, float, float]
+Told = tuple[float, ...]
+
+KERNEL = njit(cache=True, nogil=True, error_model="numpy", fastmath={"nnan", "ninf", "nsz"})
+"""No number here is ever NaN or infinite, and saying so lets min and max be one instruction each."""
+WITHIN = njit(cache=True, nogil=True, error_model="numpy", fastmath={"nnan", "ninf", "nsz"}, inline="always")
+
+VITAL, USEFUL, COMFORT, DEFERRED = 0, 1, 2, 3
+"""Columns of what the loads want; the last waits for the sun."""
+
+CHARGE, RESERVE, OWED, BACKUP_LEFT_H, DARK_H, TRIPPED, USEFUL_OFF, COMFORT_OFF, BACKUP_RUNS = range(9)
+"""What is carried from hour to hour; the last four are 0 or 1."""
+STATES = 9
+
+(
+    OUT_CHARGE,
+    OUT_VITAL,
+    OUT_USEFUL,
+    OUT_COMFORT,
+    OUT_DEFERRED,
+    OUT_TAKEN,
+    OUT_BACKED,
+    OUT_INTO,
+    OUT_FROM,
+    OUT_RESERVE,
+    OUT_TO_RESERVE,
+    OUT_LOST,
+    OUT_TRIPPED,
+) = range(13)
+"""What an hour reports: charge and reserve at its end [A·h]; served by tier, taken from the sources, given by the
+backup, into and out of the bank, into the reserve, lost to leakage, idling and heat [A]; tripped 0 or 1."""
+OUTS = 13
 
 
-@njit(cache=True, nogil=True)
+class Rules(NamedTuple):
+    """How the bank and its surroundings behave: the flat record the kernel reads. Shares are of what may be used."""
+
+    full_ah: float
+    efficiency: float
+    accept_per_h: float
+    """Acceptance falls with what is missing: I ≤ k (C − Q)."""
+    most_charge_a: float
+    leak_per_h: float
+    """Self-discharge, a share of the charge."""
+    idle_a: float
+    """What controllers take for themselves, day and night, whether or not the loads are off."""
+    heater_a: float
+    """Taken from the sources while the bank is too cold to be charged; 0 is no heater: it then waits for warmth."""
+    ohm: float
+    low_v: float
+    """Under this at the posts the loads are cut off; 0 leaves it to the depth allowed."""
+    back_share: float
+    hand_h: float
+    """Dark hours until somebody comes to switch it on again; 0 where it does so by itself."""
+    shed_useful: float
+    shed_comfort: float
+    hysteresis: float
+    backup_on: float
+    backup_off: float
+    backup_h_per_day: float
+    defer_share: float
+    """Loads that may wait are fed from spare sun above this share."""
+    owed_most_ah: float
+    """What they can be owed; more is given up."""
+    reserve_ah: float
+    """The layers behind the main bank, as amp-hours at its volts; they come on when it is at its end."""
+    reserve_efficiency: float
+    reserve_charge_a: float
+
+
+class Hours(NamedTuple):
+    """What every hour brings. Where years and hours are both given the first axis is the year."""
+
+    rest_v: FloatArray
+    """Resting volts at even shares of charge, empty to full."""
+    fixed_a: FloatArray
+    """Sources that are not panels, shape (8760,)."""
+    panels_a: FloatArray
+    """Shape (years, 8760)."""
+    backup_a: FloatArray
+    """What a backup could give, shape (8760,)."""
+    load_a: FloatArray
+    """What each tier wants, and what may wait, shape (8760, 4)."""
+    floor_ah: FloatArray
+    """Where the depth ends, shape (years, 8760)."""
+    locked: NDArray[np.bool_]
+    """Too cold to be charged, shape (years, 8760)."""
+    new_day: NDArray[np.bool_]
+    """Midnights, from which a backup's hours count anew, shape (8760,)."""
+
+
+@WITHIN
+def _volts(rest_v: FloatArray, share: float) -> float:
+    """Resting volts at a share of charge, straight between the points of an even table."""
+    place = min(max(share, 0.0), 1.0) * (rest_v.size - 1)
+    low = min(int(place), rest_v.size - 2)
+    return rest_v[low] + (place - low) * (rest_v[low + 1] - rest_v[low])  # type: ignore[no-any-return]
+
+
+@WITHIN
+def _state(state: FloatArray) -> State:
+    """The state as a tuple, which the machine can keep in registers."""
+    return (state[0], state[1], state[2], state[3], state[4], state[5], state[6], state[7], state[8])
+
+
+@WITHIN
 def _hour(
-    charge: float,
-    tripped: bool,
-    useful_off: bool,
-    comfort_off: bool,
+    rules: Rules,
+    rest_v: FloatArray,
+    state: State,
     source: float,
-    vital: float,
-    useful: float,
-    comfort: float,
+    backup: float,
+    load: FloatArray,
     floor: float,
     locked: bool,
-    full_ah: float,
-    efficiency: float,
-    accept_per_h: float,
-    most_charge_a: float,
-    shed_useful: float,
-    shed_comfort: float,
-    back_share: float,
-    hysteresis: float,
-) -> tuple[float, bool, bool, bool, float, float]:
-    """One hour: charge, tripped, both tiers' sheds, the part served of what is on, and what the sources gave."""
-    share = (charge - floor) / max(full_ah - floor, 1e-9)
-    useful_off = shed_useful > 0.0 and share < shed_useful + (hysteresis if useful_off else 0.0)
-    comfort_off = shed_comfort > 0.0 and share < shed_comfort + (hysteresis if comfort_off else 0.0)
-    if tripped and (share >= back_share or source >= vital > 0.0):
-        tripped = False
-    wanted = 0.0
-    if not tripped:
-        wanted = vital + (0.0 if useful_off else useful) + (0.0 if comfort_off else comfort)
+    new_day: bool,
+) -> tuple[State, Told]:
+    """One hour: the state after it, and what happened in it. Currents [A], charge [A·h].
+
+    The sources feed the loads first; a backup that runs fills up what they lack; the bank gives the rest down to its
+    floor, then the layers behind it. When those are spent too, or the volts fall under the cut-off, all is dark until
+    the bank is back or the sources alone carry the vital tier, and, where a hand is needed, somebody has come. What
+    the sources have to spare goes to loads that waited, to the bank as far as it accepts, and to the layers.
+    """
+    vital, useful, comfort, deferred = load[VITAL], load[USEFUL], load[COMFORT], load[DEFERRED]
+    leaked = state[CHARGE] * rules.leak_per_h
+    idle = min(source, rules.idle_a)
+    source -= idle
+    drained = min(max(state[CHARGE] - leaked, 0.0), rules.idle_a - idle)
+    charge = state[CHARGE] - leaked - drained
+    room = rules.full_ah - floor
+    above = charge - floor
+
+    useful_off = above < (rules.shed_useful + rules.hysteresis * state[USEFUL_OFF]) * room and rules.shed_useful > 0.0
+    comfort_off = (
+        above < (rules.shed_comfort + rules.hysteresis * state[COMFORT_OFF]) * room and rules.shed_comfort > 0.0
+    )
+    want_useful = 0.0 if useful_off else useful
+    want_comfort = 0.0 if comfort_off else comfort
+    tripped = state[TRIPPED] > 0.0
+    if tripped and state[DARK_H] >= rules.hand_h:
+        tripped = not (above >= rules.back_share * room or source >= vital > 0.0 or backup >= vital > 0.0)
+    wanted = 0.0 if tripped else vital + want_useful + want_comfort
+
+    backup_left = state[BACKUP_LEFT_H]
+    given = 0.0
+    if rules.backup_h_per_day > 0.0:
+        if new_day:
+            backup_left = rules.backup_h_per_day
+        held_on = state[BACKUP_RUNS] > 0.0 and above < rules.backup_off * room
+        if backup > 0.0 and backup_left > 0.0 and (held_on or above < rules.backup_on * room):
+            given = backup
+            backup_left -= 1.0
+
     direct = min(source, wanted)
-    lacking = wanted - direct
-    held = max(charge - floor, 0.0)
-    part = 1.0
-    if lacking > held + 1e-12:
+    helped = min(given, wanted - direct)
+    lacking = wanted - direct - helped
+    held = max(above, 0.0)
+    if rules.low_v > 0.0 and _volts(rest_v, charge / rules.full_ah) - lacking * rules.ohm < rules.low_v:
+        held = 0.0
+    from_bank = min(lacking, held)
+    charge -= from_bank
+    reserve = state[RESERVE]
+    from_reserve = min(lacking - from_bank, reserve)
+    reserve -= from_reserve
+    missed = lacking - from_bank - from_reserve
+    part = 0.0 if tripped else 1.0
+    if missed > 1e-12:
         # The bank runs out within the hour: every tier is served for the same part of it.
-        part = (direct + held) / wanted
-        lacking = held
+        part = (wanted - missed) / wanted
         tripped = True
-    elif wanted == 0.0 and tripped:
-        part = 0.0
-    charge -= lacking
+
     spare = source - direct
-    take = 0.0
-    if spare > 0.0 and not locked:
-        missing = full_ah - charge
-        take = max(0.0, min(min(spare, most_charge_a), min(missing / efficiency, accept_per_h * missing)))
-        charge += take * efficiency
-    return charge, tripped, useful_off, comfort_off, part, direct + take
+    owed = state[OWED]
+    waited = 0.0
+    if rules.owed_most_ah > 0.0:
+        owed += deferred
+        if above >= rules.defer_share * room and not tripped:
+            waited = min(spare, owed)
+        owed = min(owed - waited, rules.owed_most_ah)
+    spare += given - helped - waited
+
+    heat = 0.0
+    if locked and 0.0 < rules.heater_a < spare:
+        heat = rules.heater_a
+        spare -= heat
+        locked = False
+    missing = rules.full_ah - charge
+    take = min(min(spare, rules.most_charge_a), min(missing * (1.0 / rules.efficiency), rules.accept_per_h * missing))
+    take = 0.0 if locked else max(take, 0.0)
+    charge += take * rules.efficiency
+    to_reserve = 0.0
+    if rules.reserve_charge_a > 0.0:
+        wants = (rules.reserve_ah - reserve) / rules.reserve_efficiency
+        to_reserve = max(0.0, min(spare - take, min(rules.reserve_charge_a, wants)))
+        reserve += to_reserve * rules.reserve_efficiency
+
+    used = direct + helped + waited + heat + take + to_reserve
+    from_sun = min(used, source)
+    after = (
+        charge,
+        reserve,
+        owed,
+        backup_left,
+        state[DARK_H] + 1.0 if tripped else 0.0,
+        1.0 if tripped else 0.0,
+        1.0 if useful_off else 0.0,
+        1.0 if comfort_off else 0.0,
+        1.0 if given > 0.0 else 0.0,
+    )
+    told = (
+        charge,
+        vital * part,
+        want_useful * part,
+        want_comfort * part,
+        waited,
+        from_sun + idle,
+        used - from_sun,
+        take,
+        from_bank,
+        reserve,
+        to_reserve,
+        leaked + drained + idle + heat,
+        1.0 if tripped else 0.0,
+    )
+    return after, told
 
 
-@njit(cache=True, nogil=True)
-def run_hours(
-    source_a: np.ndarray,
-    load_a: np.ndarray,
-    floor_ah: np.ndarray,
-    locked: np.ndarray,
-    full_ah: float,
-    start_ah: float,
-    efficiency: float,
-    accept_per_h: float,
-    most_charge_a: float,
-    shed_useful: float,
-    shed_comfort: float,
-    back_share: float,
-    hysteresis: float,
-    charge_ah: np.ndarray,
-    served_a: np.ndarray,
-    taken_a: np.ndarray,
-) -> float:
-    """Run hours in a row and fill the last three arrays; the charge at the end [A·h].
+@WITHIN
+def _at(
+    rules: Rules, hours: Hours, state: State, year: int, hour: int, panel_scale: float, bank_scale: float
+) -> tuple[State, Told]:
+    """An hour of the year, with so many times the panels and, of the floor, the bank."""
+    return _hour(
+        rules,
+        hours.rest_v,
+        state,
+        hours.fixed_a[hour] + hours.panels_a[year, hour] * panel_scale,
+        hours.backup_a[hour],
+        hours.load_a[hour],
+        hours.floor_ah[year, hour] * bank_scale,
+        hours.locked[year, hour],
+        hours.new_day[hour],
+    )
 
-    source_a (n,): what all sources could give. load_a (n, 3): what each tier wants. floor_ah (n,): where the depth
-    ends. locked (n,): no charge may go in. charge_ah (n,): at the end of the hour. served_a (n, 3). taken_a (n,): what
-    came from the sources.
 
-    In each hour the sources feed the loads first and the bank takes what is left, as far as it accepts: its acceptance
-    falls with what is missing, I ≤ k (C − Q), which is the trade's rule for lead and a short tail for lithium. What the
-    sources lack comes from the bank down to the floor. A bank that hits the floor trips: all is dark until the charge
-    is back above `back_share` of what may be used, or the sources alone carry the vital tier. Useful and Comfort are
-    shed below their shares of what may be used, with hysteresis.
+@KERNEL
+def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) -> None:
+    """All hours of all years in a row, from `state`, which is left as it ends; out (years, hours, OUTS) is filled.
+
+    A year may have any number of hours.
     """
-    charge = start_ah
-    tripped = useful_off = comfort_off = False
-    for hour in range(source_a.size):
-        vital, useful, comfort = load_a[hour, VITAL], load_a[hour, USEFUL], load_a[hour, COMFORT]
-        charge, now_tripped, useful_off, comfort_off, part, taken = _hour(
-            charge,
-            tripped,
-            useful_off,
-            comfort_off,
-            source_a[hour],
-            vital,
-            useful,
-            comfort,
-            floor_ah[hour],
-            locked[hour],
-            full_ah,
-            efficiency,
-            accept_per_h,
-            most_charge_a,
-            shed_useful,
-            shed_comfort,
-            back_share,
-            hysteresis,
-        )
-        tripped = now_tripped
-        served_a[hour, VITAL] = vital * part
-        served_a[hour, USEFUL] = 0.0 if useful_off else useful * part
-        served_a[hour, COMFORT] = 0.0 if comfort_off else comfort * part
-        taken_a[hour] = taken
-        charge_ah[hour] = charge
-    return charge
+    now = _state(state)
+    for year in range(hours.panels_a.shape[0]):
+        for hour in range(hours.panels_a.shape[1]):
+            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0)
+            for column in range(OUTS):
+                out[year, hour, column] = told[column]
+    for number in range(STATES):
+        state[number] = now[number]
 
 
-@njit(cache=True, nogil=True)
-def vital_served(
-    fixed_a: np.ndarray,
-    panels_a: np.ndarray,
-    load_a: np.ndarray,
-    floor_ah: np.ndarray,
-    locked: np.ndarray,
-    full_ah: float,
-    efficiency: float,
-    accept_per_h: float,
-    most_charge_a: float,
-    back_share: float,
-    hysteresis: float,
-    panel_scales: np.ndarray,
-    bank_scales: np.ndarray,
-    served: np.ndarray,
+@KERNEL
+def vital_by_month(
+    rules: Rules,
+    hours: Hours,
+    panel_scale: float,
+    bank_scale: float,
+    state: FloatArray,
+    month: NDArray[np.int64],
+    by_month: FloatArray,
 ) -> None:
-    """Share of the vital amp-hours served with so many times the panels and so many times the bank.
+    """Vital service by month over all years, with so many times the panels and, of the floor, the bank.
 
-    fixed_a (8760,): sources that do not grow. panels_a (years, 8760). served (banks, panels) is filled.
+    month (8760,): 0 to 11. by_month (12, 2) is added to: served [A·h], dark hours.
     """
-    wanted = load_a[:, VITAL].sum() * panels_a.shape[0]
-    for row in range(bank_scales.size):
-        bank = bank_scales[row]
-        for column in range(panel_scales.size):
-            charge = full_ah * bank
-            tripped = useful_off = comfort_off = False
-            got = 0.0
-            for year in range(panels_a.shape[0]):
-                for hour in range(load_a.shape[0]):
-                    charge, tripped, useful_off, comfort_off, part, _ = _hour(
-                        charge,
-                        tripped,
-                        useful_off,
-                        comfort_off,
-                        fixed_a[hour] + panels_a[year, hour] * panel_scales[column],
-                        load_a[hour, VITAL],
-                        load_a[hour, USEFUL],
-                        load_a[hour, COMFORT],
-                        floor_ah[hour] * bank,
-                        locked[hour],
-                        full_ah * bank,
-                        efficiency,
-                        accept_per_h,
-                        most_charge_a * bank,
-                        0.0,
-                        0.0,
-                        back_share,
-                        hysteresis,
-                    )
-                    got += load_a[hour, VITAL] * part
-            served[row, column] = got / wanted if wanted > 0.0 else 1.0
+    now = _state(state)
+    for year in range(hours.panels_a.shape[0]):
+        for hour in range(hours.panels_a.shape[1]):
+            now, told = _at(rules, hours, now, year, hour, panel_scale, bank_scale)
+            by_month[month[hour], 0] += told[OUT_VITAL]
+            if told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9:
+                by_month[month[hour], 1] += 1.0
 
 
-@njit(cache=True, nogil=True)
-def run_years(
-    source_a: np.ndarray,
-    load_a: np.ndarray,
-    floor_ah: np.ndarray,
-    locked: np.ndarray,
-    full_ah: float,
-    efficiency: float,
-    accept_per_h: float,
-    most_charge_a: float,
-    shed_useful: float,
-    shed_comfort: float,
-    back_share: float,
-    hysteresis: float,
-    charge_ah: np.ndarray,
-    served_a: np.ndarray,
-    taken_a: np.ndarray,
+@KERNEL
+def spells(
+    rules: Rules,
+    hours: Hours,
+    panel_scale: float,
+    bank_scale: float,
+    starts: NDArray[np.int64],
+    start_share: float,
+    most_h: int,
+    carried_h: FloatArray,
+    left_share: FloatArray,
 ) -> None:
-    """Years one after another, the bank full at the very start; arrays (years, 8760[, 3]); loads repeat every year."""
-    charge = full_ah
-    for year in range(source_a.shape[0]):
-        charge = run_hours(
-            source_a[year],
-            load_a,
-            floor_ah,
-            locked,
-            full_ah,
-            charge,
-            efficiency,
-            accept_per_h,
-            most_charge_a,
-            shed_useful,
-            shed_comfort,
-            back_share,
-            hysteresis,
-            charge_ah[year],
-            served_a[year],
-            taken_a[year],
-        )
+    """From midnights on: hours until the first vital hour not served in full, and what is left of what may be used.
 
-
-@njit(cache=True, nogil=True)
-def hours_carried(
-    source_a: np.ndarray,
-    load_a: np.ndarray,
-    floor_ah: np.ndarray,
-    locked: np.ndarray,
-    full_ah: float,
-    efficiency: float,
-    accept_per_h: float,
-    most_charge_a: float,
-    most_hours: int,
-    carried_h: np.ndarray,
-) -> None:
-    """From a full bank on every day's midnight of every year: hours until the first vital hour not served in full.
-
-    source_a (years, 8760); load_a (8760,): what must be served; carried_h (years, 365) is filled, at most `most_hours`.
-    A year goes on into the next, and the last into the first.
+    starts (k, 2): year and hour of the year. carried_h, left_share (k,) are filled; at most `most_h`. The layers begin
+    full. A year goes on into the next, and the last into the first.
     """
-    years = source_a.shape[0]
-    for year in range(years):
-        for day in range(carried_h.shape[1]):
-            charge = full_ah
-            lasted = most_hours
-            for step in range(most_hours):
-                at = day * 24 + step
-                row = (year + at // HOURS_A_YEAR) % years
-                hour = at % HOURS_A_YEAR
-                charge, dark, _, _, _, _ = _hour(
-                    charge,
-                    False,
-                    False,
-                    False,
-                    source_a[row, hour],
-                    load_a[hour],
-                    0.0,
-                    0.0,
-                    floor_ah[hour],
-                    locked[hour],
-                    full_ah,
-                    efficiency,
-                    accept_per_h,
-                    most_charge_a,
-                    0.0,
-                    0.0,
-                    0.0,
-                    0.0,
-                )
-                if dark:
-                    lasted = step
-                    break
-            carried_h[year, day] = lasted
+    years, in_a_year = hours.panels_a.shape
+    for number in range(starts.shape[0]):
+        first_year, first = starts[number, 0], starts[number, 1]
+        floor = hours.floor_ah[first_year, first] * bank_scale
+        begin = floor + start_share * (rules.full_ah - floor)
+        now = (begin, rules.reserve_ah, 0.0, rules.backup_h_per_day, 0.0, 0.0, 0.0, 0.0, 0.0)
+        carried_h[number] = most_h
+        for step in range(most_h):
+            year = (first_year + (first + step) // in_a_year) % years
+            hour = (first + step) % in_a_year
+            now, told = _at(rules, hours, now, year, hour, panel_scale, bank_scale)
+            floor = hours.floor_ah[year, hour] * bank_scale
+            if told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9:
+                carried_h[number] = step
+                break
+        left_share[number] = (now[CHARGE] - floor) / max(rules.full_ah - floor, 1e-9)
+
+
+@KERNEL
+def hours_to_full(
+    rules: Rules, hours: Hours, starts: NDArray[np.int64], full_share: float, most_h: int, found_h: FloatArray
+) -> None:
+    """From an empty bank at midnights on: hours until its charge reaches a share of all it holds, at most `most_h`."""
+    years, in_a_year = hours.panels_a.shape
+    for number in range(starts.shape[0]):
+        first_year, first = starts[number, 0], starts[number, 1]
+        now = (hours.floor_ah[first_year, first], 0.0, 0.0, rules.backup_h_per_day, 0.0, 0.0, 0.0, 0.0, 0.0)
+        found_h[number] = most_h
+        for step in range(most_h):
+            year = (first_year + (first + step) // in_a_year) % years
+            now, _ = _at(rules, hours, now, year, (first + step) % in_a_year, 1.0, 1.0)
+            if now[CHARGE] >= full_share * rules.full_ah:
+                found_h[number] = step + 1
+                break

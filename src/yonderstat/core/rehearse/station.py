@@ -1,154 +1,346 @@
-"""A design as the kernel sees it: hours of source, load, floor and lock."""
+"""A design as the kernel sees it: hours of source, load, floor and lock, and the rules of its bank."""
 
-from dataclasses import dataclass
-from functools import lru_cache
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..array import Electric, amps_into_bank, cell_rise_k, electric_of, sky_over
-from ..design import Design
-from ..draw import StationDraw, station_draw
-from ..store import charge_low_c, kind_of, most_charge_a
-from ..sun import Conditions, Here, Mounting, conditions_of, mounting_of, year_days
-from ..verdict import Figures, figures_of
-from ..weather import Warmth, hourly_air_c, hourly_on_plane_w_m2, model_figure, warmth_of, years_of_light
+from ..array import charge_volts, coulombic_share, electric_of, hardest_month, sky_over, string_months_ah
+from ..data import rows_by
+from ..design import Bank, Design
+from ..draw import StationDraw, bus_volts, heaviest_month, station_draw
+from ..store import (
+    Surroundings,
+    bank_resistance_ohm,
+    bank_temperature,
+    blocks_of_12v,
+    charge_low_c,
+    kind_of,
+    most_charge_a,
+    rest_v,
+    self_discharge,
+    temperature_factor,
+    waterfall,
+)
+from ..sun import conditions_of, mounting_of, year_days
+from ..weather import model_figure, warmth_of
+from ..working import Quantity, Workings
+from .assumed import assumed_figure
+from .kernel import STATES, Hours, Rules
+from .layers import Reserve, reserve_of
+from .sources import Site, WarmthKey, backup_chargers, backup_day, engine_a, lagged_air_c, plane_w_m2, string_a
 
 FloatArray = NDArray[np.float64]
 
-LITHIUM_ACCEPT_PER_H, LEAD_ACCEPT_PER_H = 4.0, 1.0
-"""How fast acceptance falls near full: I ≤ k (C − Q). Lead's 1 is its absorption rule; lithium's tail is short. [C]"""
-BACK_SHARE = 0.2
-"""A tripped bank comes back at this share of what may be used. [C]"""
-HYSTERESIS = 0.1
 TIERS = ("vital", "useful", "comfort")
-
-
-@dataclass(frozen=True, slots=True)
-class Site:
-    """What the sources depend on, comparable so that years are kept."""
-
-    here: Here
-    conditions: Conditions
-    time_zone: str | None
-    years: int
-    seed: int
+COLUMNS = (*TIERS, "deferred")
+HOURS = 24
+REST_POINTS = 41
+COLD_DAY_SIGMAS = 1.28
+COLD_TABLE_C = np.arange(-60.0, 81.0)
 
 
 @dataclass(frozen=True, slots=True)
 class HourlyStation:
-    """Arrays of hours for the kernel; sources of shape (years, 8760), loads (8760, 3), the rest (8760,)."""
+    """The station for the kernel, and what is told about it."""
 
-    source_a: FloatArray
-    load_a: FloatArray
-    floor_ah: FloatArray
-    locked: NDArray[np.bool_]
-    full_ah: float
-    usable_ah: float
-    efficiency: float
-    accept_per_h: float
-    most_charge_a: float
+    rules: Rules
+    hours: Hours
+    months: NDArray[np.int64]
+    """Month of each hour, 0 to 11, shape (8760,)."""
+    strings_a: tuple[tuple[str, FloatArray], ...]
+    """What each string gives, by id; their sum is in `hours`."""
     sun_w_m2: FloatArray
-    """On the main string's plane, for telling the weather, shape (years, 8760)."""
+    """On the first string's plane, for telling the weather, shape (years, 8760)."""
+    bank_c: FloatArray
+    """Shape (years, 8760)."""
+    bus_v: float
+    usable_ah: float
+    """Least of the months."""
+    hard_month: int
+    backup: str
+    """Name of what stands behind the bank; empty where nothing does."""
+    bank: Bank
+    held: "Held"
+
+    @property
+    def years(self) -> int:
+        """How many weather years."""
+        return int(self.hours.panels_a.shape[0])
+
+    def start(self, share: float = 1.0) -> FloatArray:
+        """The state at the first midnight with so much of what may be used; the layers are full."""
+        state = np.zeros(STATES)
+        floor = float(self.hours.floor_ah[0, 0])
+        state[0] = floor + share * (self.rules.full_ah - floor)
+        state[1] = self.rules.reserve_ah
+        state[3] = self.rules.backup_h_per_day
+        return state
+
+    def guessed(self, sun: float, load: float) -> "HourlyStation":
+        """The same with so many times the sun and so many times the load."""
+        hours = self.hours._replace(panels_a=self.hours.panels_a * sun, load_a=self.hours.load_a * load)
+        return replace(self, hours=hours)
+
+    def colder(self, kelvin: float) -> "HourlyStation":
+        """The same with a colder bank."""
+        bank_c = self.bank_c - kelvin
+        hours = self.hours._replace(floor_ah=_floor_ah(self.bank, self.held, bank_c), locked=_locked(self.bank, bank_c))
+        return replace(self, hours=hours, bank_c=bank_c)
+
+    def first(self, years: int) -> "HourlyStation":
+        """Its first years only."""
+        kept = self.hours._replace(
+            panels_a=self.hours.panels_a[:years], floor_ah=self.hours.floor_ah[:years], locked=self.hours.locked[:years]
+        )
+        return replace(self, hours=kept, sun_w_m2=self.sun_w_m2[:years], bank_c=self.bank_c[:years])
 
 
-@lru_cache(maxsize=4)
-def _air(site: Site, warmth_key: tuple[tuple[float, ...], ...]) -> FloatArray | None:
-    light = years_of_light(site.here, site.conditions, site.time_zone, site.years, site.seed)
-    if light is None:
-        return None
-    mean, swing, spread = (np.array(part) for part in warmth_key)
-    return hourly_air_c(light, Warmth(mean, swing, spread, "", None, "", None)).reshape(site.years, -1)
+def hour_months() -> NDArray[np.int64]:
+    """Month of each hour of a common year, 0 to 11, shape (8760,)."""
+    return np.repeat(year_days()[0].astype(np.int64) - 1, HOURS)
 
 
-@lru_cache(maxsize=8)
-def _plane(site: Site, mounting: Mounting) -> FloatArray | None:
-    light = years_of_light(site.here, site.conditions, site.time_zone, site.years, site.seed)
-    return None if light is None else hourly_on_plane_w_m2(light, mounting).reshape(site.years, -1)
+def hourly_loads(design: Design, station: StationDraw, gone: frozenset[str] = frozenset()) -> FloatArray:
+    """What each tier wants in every hour of a common year, and what may wait, shape (8760, 4). [A]
 
+    Converters' idle counts as vital. Months not in use draw nothing.
 
-@lru_cache(maxsize=8)
-def _string_a(
-    site: Site, warmth_key: tuple[tuple[float, ...], ...], mounting: Mounting, rise_k: float, electric: Electric
-) -> FloatArray | None:
-    sun, air = _plane(site, mounting), _air(site, warmth_key)
-    if sun is None or air is None:
-        return None
-    amps = amps_into_bank(electric, sun, air + rise_k * sun / 1000.0)
-    return np.asarray(np.maximum(amps - electric.self_draw_a, 0.0))
-
-
-def _tiers(station: StationDraw) -> FloatArray:
-    """What each tier wants in every hour of a common year, shape (8760, 3); converters' idle counts as vital. [A]"""
-    months = year_days()[0] - 1
-    wanted = np.zeros((12, 24, 3))
-    wanted[:, :, 0] += sum(station.idle_ah.values()) / 24.0
+    Parameters
+    ----------
+    gone : frozenset of str
+        Ids of loads that are switched off.
+    """
+    wanted = np.zeros((12, HOURS, 4))
+    wanted[:, :, 0] += sum(station.idle_ah.values()) / HOURS
     for item in station.loads:
-        wanted[:, :, TIERS.index(item.load.tier or "vital")] += item.hourly_a
-    return np.asarray(wanted[months].reshape(-1, 3))
+        if item.load.id in gone:
+            continue
+        tier = item.load.tier or "vital"
+        waits = item.load.deferrable and tier != "vital"
+        wanted[:, :, 3 if waits else TIERS.index(tier)] += item.hourly_a
+    wanted[[month for month in range(12) if month + 1 not in design.brief.months]] = 0.0
+    return np.ascontiguousarray(wanted[year_days()[0] - 1].reshape(-1, 4))
 
 
-def hourly_loads(design: Design, figures: Figures, tempo_id: str | None = None) -> FloatArray:
-    """Loads of a tempo for the kernel, shape (8760, 3). Months not in use draw nothing. [A]"""
-    bus_v = figures.working[figures.draw.bus_v].number
-    loads = _tiers(station_draw(design, bus_v, tempo_id))
-    in_use = np.isin(np.repeat(year_days()[0], 24), design.brief.months)
-    return np.asarray(loads * in_use[:, None])
+def pointless(design: Design, internet: bool = True) -> frozenset[str]:
+    """Loads that would shed themselves: they need mains where mains are what failed, or an internet that is down."""
+    mains = design.brief.purpose not in {"standby", "deployment"}
+    gone = {need for need, there in (("mains", mains), ("internet", internet)) if not there}
+    return frozenset(load.id for load in design.draw.loads if load.tier != "vital" and gone & set(load.needs))
 
 
-def engine_a(design: Design) -> FloatArray:
-    """What the engine gives in an hour of the year, its driving spread from eight in the morning. [A]"""
-    engine = design.array.alternator
-    day = np.zeros(24)
-    if engine is not None:
-        left = engine.driving_h_per_day.value
-        for hour in (8, 17, 9, 16, 10, 15, 11, 14, 12, 13, 7, 18):
-            part = min(1.0, left)
-            day[hour] = engine.into_bank_a * part
-            left -= part
-    return np.tile(day, 365)
+def _hard_month(design: Design, station: StationDraw, charge_v: float) -> int:
+    """The month in which the sun covers least of the draw; the heaviest where it is not known."""
+    sky = sky_over(design)
+    engine = engine_a(design).sum()
+    stored = np.full(12, engine)
+    for string in design.array.strings:
+        months = string_months_ah(string, design.array, charge_v, sky) if sky else None
+        if months is None:
+            return heaviest_month(station.by_month, design.brief.months)
+        stored = stored + np.array(months)
+    if not station.by_month.any():
+        return heaviest_month(station.by_month, design.brief.months)
+    return hardest_month(design.brief.months, list(stored * coulombic_share(design)), list(station.by_month))
 
 
-def hourly_station(design: Design, years: int | None = None) -> HourlyStation | None:
-    """The design hour by hour; None without a bank, or where the sun is not known though there are panels."""
-    bank, sky = design.store.bank, sky_over(design)
-    if bank is None or sky is None or design.place is None:
+def _around(design: Design, workings: Workings) -> Surroundings | None:
+    """Air round the bank by month; sun on its box by the main plane's mean is left to the Store."""
+    sky = sky_over(design)
+    if sky is None:
         return None
-    figures = figures_of(design)
-    store = figures.store
-    if store is None:
-        return None
-    count = years or int(model_figure("years"))
-    site = Site(sky.here, conditions_of(design.sun), design.place.time_zone, count, int(model_figure("seed")))
-    warmth = warmth_of(design, sky.here)
-    key = tuple(tuple(float(value) for value in part) for part in (warmth.mean_c, warmth.swing_k, warmth.spread_k))
-    charge_v = figures.working[figures.array.charge_v].number
-    source = np.tile(engine_a(design), (count, 1))
-    main: FloatArray | None = None
+    air = tuple(
+        workings.add(f"air.{month}", value, "°C", "air", "T", "mean") for month, value in enumerate(sky.air_c, start=1)
+    )
+    spread = warmth_of(design, sky.here).spread_k
+    return Surroundings(air, tuple(float(value) for value in spread), (150.0,) * 12)
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """What the bank holds: all of it at 25 °C, the depth allowed, and how warm it is by month on a cold day."""
+
+    full_ah: float
+    depth: float
+    month_c: FloatArray
+    spread_k: FloatArray | None
+    """Of the days' air; None where the bank does not follow the air."""
+
+
+def _held(design: Design, bank: Bank, station: StationDraw, month: int) -> Held:
+    workings = Workings()
+    around = _around(design, workings)
+    colds = [bank_temperature(bank, design.brief, m, month, around, workings).number for m in range(1, 13)]
+    daily_ah = float(station.by_month[month - 1])
+    average = workings.add("average_a", daily_ah / HOURS, "A", "average", "Q / 24", "around the clock")
+    temperature = workings.add("cold", colds[month - 1], "°C", "bank", "T", "hard month")
+    fall = waterfall(bank, design.brief, average, temperature, workings)
+    follows = around is not None and bank.housing not in {"indoors", "heated"}
+    spread = np.array(around.spread_k) if around is not None and follows else None
+    return Held(fall.rated.number, fall.depth.number, np.array(colds), spread)
+
+
+def _bank_c(bank: Bank, held: Held, site: Site | None, warmth: WarmthKey | None, years: int) -> FloatArray:
+    """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's."""
+    months = hour_months()
+    steady = np.tile(held.month_c[months], (years, 1))
+    if held.spread_k is None or site is None or warmth is None:
+        return steady
+    lagged = lagged_air_c(site, warmth, float(rows_by("housings", "housing")[bank.housing]["lag_h"]))
+    if lagged is None:
+        return steady
+    means = np.array([lagged[:, months == month].mean() for month in range(12)])
+    # A measured temperature is the month's usual one; one derived from the air is that of a cold day.
+    usual = held.month_c if bank.cold_c is not None else held.month_c + COLD_DAY_SIGMAS * held.spread_k
+    return np.asarray(lagged + (usual - means)[months])
+
+
+def _floor_ah(bank: Bank, held: Held, bank_c: FloatArray) -> FloatArray:
+    """In the cold less of the charge can be had: the floor stands higher by what the temperature keeps back."""
+    factors = np.array([temperature_factor(bank.chemistry, value) for value in COLD_TABLE_C])
+    usable = held.full_ah * held.depth * np.interp(bank_c, COLD_TABLE_C, factors)
+    return np.asarray(np.maximum(held.full_ah - usable, 0.0))
+
+
+def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.bool_]:
+    """Hours in which lithium is too cold to be charged; a heated box keeps it warm."""
+    if kind_of(bank.chemistry).is_lead or bank.housing == "heated":
+        return np.zeros(bank_c.shape, dtype=np.bool_)
+    return np.asarray(bank_c < charge_low_c(bank))
+
+
+def _back_share(bank: Bank, full_ah: float, floor_ah: float, bus_v: float) -> float:
+    """Share of what may be used at which a bank that was cut off comes back."""
+    if bank.back_v is None:
+        return assumed_figure("back_share")
+    shares = np.linspace(0.0, 1.0, REST_POINTS)
+    volts = np.array([rest_v(bank, bus_v, share) for share in shares])
+    at = float(np.interp(bank.back_v.value, volts, shares))
+    return float(np.clip((at * full_ah - floor_ah) / max(full_ah - floor_ah, 1e-9), 0.01, 1.0))
+
+
+def _rules(
+    design: Design,
+    bank: Bank,
+    held: Held,
+    months_floor: FloatArray,
+    bus_v: float,
+    load_a: FloatArray,
+    reserve: Reserve,
+    backup_h: float,
+    idle_a: float,
+) -> Rules:
+    kind, mean_c = kind_of(bank.chemistry), float(held.month_c.mean())
+    accept = assumed_figure("lead_accept_per_h" if kind.is_lead else "lithium_accept_per_h")
+    heater = bank.limits.heater_w.value / bus_v if bank.limits.heater_w else 0.0
+    owed = load_a[:, 3].reshape(-1, HOURS).sum(axis=1).max() * assumed_figure("owed_days")
+    return Rules(
+        held.full_ah,
+        kind.coulombic_efficiency,
+        accept,
+        most_charge_a(bank),
+        self_discharge(kind, mean_c) / 730.0,
+        idle_a,
+        0.0 if kind.is_lead else heater,
+        bank_resistance_ohm(bank, bus_v, float(held.month_c.min())),
+        bank.low_cut_v.value if bank.low_cut_v else 0.0,
+        _back_share(bank, held.full_ah, float(months_floor.mean()), bus_v),
+        assumed_figure(design.brief.attended, "hand_h") if bank.restart == "by_hand" else 0.0,
+        0.0,
+        0.0,
+        assumed_figure("hysteresis"),
+        assumed_figure("backup_on"),
+        assumed_figure("backup_off"),
+        backup_h,
+        assumed_figure("defer_share"),
+        float(owed),
+        reserve.usable_ah,
+        reserve.efficiency,
+        reserve.charge_a,
+    )
+
+
+def _nominal(bus_v: Quantity) -> tuple[float, float]:
+    return bus_v.number, charge_volts(blocks_of_12v(bus_v.number))
+
+
+def _panels(
+    design: Design, site: Site | None, warmth: WarmthKey | None, charge_v: float
+) -> tuple[list[tuple[str, FloatArray]], float] | None:
+    """What each string gives, and what the controllers take for themselves; None where the sun is not known."""
+    found, idle_a = [], 0.0
     for string in design.array.strings:
         electric = electric_of(string, design.array, charge_v)
-        amps = _string_a(site, key, mounting_of(string), cell_rise_k(string.fitted), electric)
+        amps = string_a(site, warmth, string, electric) if site and warmth else None
         if amps is None:
             return None
-        source = source + amps
-        main = _plane(site, mounting_of(string)) if main is None else main
-    working, kind = figures.working, kind_of(bank.chemistry)
-    months = np.repeat(year_days()[0] - 1, 24)
-    # In the cold less of the charge can be had: the floor stands higher by what the temperature keeps back.
-    held = working["store.after_rate_ah"].number
-    usable = np.array([working[item].number for item in store.months_ah])
-    cold = np.array([working[item].number for item in store.months_c])
-    heated = bank.limits.heater_w is not None and bank.limits.heater_w.value > 0
-    locked = (cold < charge_low_c(bank)) & (not kind.is_lead) & (not heated)
+        found.append((string.id, amps))
+        idle_a += electric.self_draw_a
+    return found, idle_a
+
+
+def hourly_station(design: Design, years: int | None = None, recorded: bool = False) -> HourlyStation | None:
+    """The design hour by hour; None without a bank, or where the sun is not known though there are panels.
+
+    Parameters
+    ----------
+    years : int, optional
+        How many weather years, 30 unless told otherwise.
+    recorded : bool
+        The weather file's own days, as one year; None comes back without one.
+    """
+    bank, sky = design.store.bank, sky_over(design)
+    if bank is None:
+        return None
+    bus_v, charge_v = _nominal(bus_volts(design, Workings()))
+    station = station_draw(design, bus_v)
+    count = 1 if recorded else years or int(model_figure("years"))
+    site = warmth = None
+    if sky is not None and design.place is not None:
+        conditions = conditions_of(design.sun)
+        site = Site(sky.here, conditions, design.place.time_zone, count, int(model_figure("seed")), recorded)
+        spread = tuple(float(value) for value in warmth_of(design, sky.here).spread_k)
+        warmth = (sky.air_c, sky.swing_k, spread)
+    panels = _panels(design, site, warmth, charge_v)
+    if panels is None:
+        return None
+    strings, idle_a = panels
+    months = hour_months()
+    month = _hard_month(design, station, charge_v)
+    held = _held(design, bank, station, month)
+    bank_c = _bank_c(bank, held, site, warmth, count)
+    floor = _floor_ah(bank, held, bank_c)
+    load_a = hourly_loads(design, station, pointless(design))
+    chargers = backup_chargers(design)
+    backup, backup_h = backup_day(chargers)
+    reserve = reserve_of(design, held.month_c[month - 1], bus_v)
+    locked = _locked(bank, bank_c)
+    sun = plane_w_m2(site, mounting_of(design.array.strings[0])) if site and strings else None
+    panels_a = np.zeros_like(bank_c)
+    for _, amps in strings:
+        panels_a += amps
+    hours = Hours(
+        np.array([rest_v(bank, bus_v, share) for share in np.linspace(0.0, 1.0, REST_POINTS)]),
+        np.tile(engine_a(design), 365),
+        panels_a,
+        np.tile(backup, 365),
+        load_a,
+        floor,
+        locked,
+        np.arange(365 * HOURS) % HOURS == 0,
+    )
     return HourlyStation(
-        source,
-        hourly_loads(design, figures),
-        held - usable[months],
-        locked[months],
+        _rules(design, bank, held, floor, bus_v, load_a, reserve, backup_h, idle_a),
+        hours,
+        months,
+        tuple(strings),
+        sun if sun is not None else np.zeros_like(bank_c),
+        bank_c,
+        bus_v,
+        float(min(held.full_ah - floor[:, months == m].mean() for m in range(12))),
+        month,
+        chargers[0].name if chargers else "",
+        bank,
         held,
-        float(usable.min()),
-        kind.coulombic_efficiency,
-        LEAD_ACCEPT_PER_H if kind.is_lead else LITHIUM_ACCEPT_PER_H,
-        most_charge_a(bank),
-        main if main is not None else np.zeros_like(source),
     )

@@ -6,211 +6,251 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..design import Design
-from ..draw import MONTH_NAMES
+from ..draw import MONTH_NAMES, StationDraw
 from ..sun import year_days
-from .kernel import hours_carried, run_years
-from .station import BACK_SHARE, HYSTERESIS, TIERS, HourlyStation, hourly_station
+from .assumed import assumed_figure
+from .kernel import (
+    OUT_CHARGE,
+    OUT_TRIPPED,
+    OUT_VITAL,
+    OUTS,
+    Rules,
+    hours_to_full,
+    run_years,
+    spells,
+    vital_by_month,
+)
+from .station import HOURS, HourlyStation
 
 FloatArray = NDArray[np.float64]
 
-LENGTHS_D = (1, 2, 3, 5, 7, 10, 14, 21, 30)
 SERVED = 1e-9
-HOURS = 24
+DAYS = 365
+BEFORE_DAWN_H = 18
+"""A dark spell shorter than this lies within one night."""
+WEATHER_BEFORE_D = 5
+MOST_START_HOURS = 100_000
+"""Design-hours that the chances behind an edit may cost."""
+
+
+def run_all(station: HourlyStation, shed_useful: float = 0.0, shed_comfort: float = 0.0) -> FloatArray:
+    """Run the years through the kernel, shape (years, 8760, OUTS)."""
+    out = np.empty((*station.hours.panels_a.shape, OUTS))
+    rules = station.rules._replace(shed_useful=shed_useful, shed_comfort=shed_comfort)
+    run_years(rules, station.hours, station.start(), out)
+    return out
+
+
+@dataclass(frozen=True, slots=True)
+class Served:
+    """Vital service: share by month, None where nothing vital is wanted; of the year; dark hours a year by month."""
+
+    by_month: tuple[float | None, ...]
+    share: float
+    dark_h: tuple[float, ...]
+
+    @property
+    def dark_hours_a_year(self) -> float:
+        """Of all months."""
+        return sum(self.dark_h)
+
+
+def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: float = 1.0) -> Served:
+    """Vital service over all years, with so many times the panels and the bank."""
+    rules = scaled_bank(station, bank_scale)
+    by_month = np.zeros((12, 2))
+    state = station.start()
+    state[0] *= bank_scale
+    vital_by_month(rules, station.hours, panel_scale, bank_scale, state, station.months, by_month)
+    wanted = np.bincount(station.months, weights=station.hours.load_a[:, 0], minlength=12) * station.years
+    shares = tuple(min(1.0, float(by_month[m, 0] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
+    total = min(1.0, float(by_month[:, 0].sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
+    return Served(shares, total, tuple(float(value) for value in by_month[:, 1] / station.years))
+
+
+def scaled_bank(station: HourlyStation, scale: float) -> Rules:
+    """The rules of a bank so many times as big."""
+    rules = station.rules
+    return rules._replace(
+        full_ah=rules.full_ah * scale, most_charge_a=rules.most_charge_a * scale, ohm=rules.ohm / scale
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Spread:
+    """How far sun and draw may be off, as log standard deviation and as a share."""
+
+    sun: float
+    load: float
+
+
+def spread_of(design: Design, station: StationDraw) -> Spread:
+    """How far the guesses under a verdict may be off: the sun's source, and how the draw's figures are known."""
+    source = {"own": "own", "record": "record"}.get(design.sun.source, "cell")
+    total = float(sum(item.daily_ah.max() for item in station.loads))
+    load = sum(
+        float(item.daily_ah.max()) / total * assumed_figure(item.load.receive_a.basis, "load_spread")
+        for item in station.loads
+        if total > 0
+    )
+    return Spread(assumed_figure(source, "sun_spread"), float(load))
+
+
+def unkind(station: HourlyStation, spread: Spread) -> HourlyStation:
+    """The station where the guesses erred on the bright side."""
+    return station.guessed(float(np.exp(-spread.sun)), 1.0 + spread.load)
+
+
+def kind(station: HourlyStation, spread: Spread) -> HourlyStation:
+    """The station where the guesses erred on the dull side."""
+    return station.guessed(float(np.exp(spread.sun)), 1.0 / (1.0 + spread.load))
+
+
+def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:
+    """Length of the longest run of true values and where it starts; (0, 0) where there is none."""
+    starts, lengths = runs_of_true(values)
+    if lengths.size == 0:
+        return 0, 0
+    longest = int(np.argmax(lengths))
+    return int(lengths[longest]), int(starts[longest])
+
+
+def runs_of_true(values: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Where every run of true values starts, and how long it is."""
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], values.astype(np.int8), [0]))))
+    return edges[::2], edges[1::2] - edges[::2]
+
+
+def vital_dark(out: FloatArray, station: HourlyStation) -> NDArray[np.bool_]:
+    """Hours whose vital load is not served in full, shape (years, 8760)."""
+    wanted = station.hours.load_a[None, :, 0]
+    return np.asarray((out[:, :, OUT_VITAL] < wanted - SERVED) & (wanted > 0))
 
 
 @dataclass(frozen=True, slots=True)
 class DarkSpell:
-    """The longest time without vital service."""
+    """A time without vital service, and the sun of the days before it and in it over the usual of its month."""
 
     hours: int
     year: int
     month: int
     day: int
+    sun_share: float | None
+
+    @property
+    def words(self) -> str:
+        """Its length and date in words."""
+        length = f"{self.hours} hours" if self.hours < 48 else f"{self.hours / HOURS:.1f} days"
+        return f"{length} from {self.day} {MONTH_NAMES[self.month - 1]}"
 
 
 @dataclass(frozen=True, slots=True)
-class YearsReport:
-    """What all weather years come to. Shares by month run January to December; a month not in use has None."""
+class Dark:
+    """The dark hours of a run: how many spells a year, how many of them within a night, and the longest."""
 
-    years: int
-    served: dict[str, tuple[float | None, ...]]
-    """By tier: amp-hours served over amp-hours wanted."""
-    served_vital: float
-    dark_hours_a_year: float
-    """Vital hours not served in full, mean of the years."""
-    years_without_dark: float
+    spells_a_year: float
+    in_a_night: float
+    """Share of the spells."""
+    years_without: float
     """Share of the years."""
-    longest_dark: DarkSpell | None
-    carry: tuple[tuple[float, ...], ...]
-    """By start month, for each of `lengths_d`: the chance of no dark vital hour, starting full."""
-    lengths_d: tuple[int, ...]
-    no_sun_h: float
-    """Hours a full bank lasts in the hardest month without any source."""
-    lost_ah_a_year: float
-    """What the sources could have given and nothing took."""
-    full_days_a_year: float
-    sentence: str
+    trips_a_year: float
+    longest: DarkSpell | None
 
 
-@dataclass(frozen=True, slots=True)
-class YearsRun:
-    """Every hour of all years."""
-
-    charge_ah: FloatArray
-    served_a: FloatArray
-    taken_a: FloatArray
+def _date(hour: int) -> tuple[int, int]:
+    months = year_days()[0]
+    day = hour // HOURS
+    month = int(months[day])
+    return month, int(day - np.flatnonzero(months == month)[0]) + 1
 
 
-def run_all(station: HourlyStation, shed_useful: float = 0.0, shed_comfort: float = 0.0) -> YearsRun:
-    """Run the years through the kernel."""
-    years = station.source_a.shape[0]
-    run = YearsRun(
-        np.empty((years, station.load_a.shape[0])),
-        np.empty((years, station.load_a.shape[0], 3)),
-        np.empty((years, station.load_a.shape[0])),
-    )
-    run_years(
-        station.source_a,
-        station.load_a,
-        station.floor_ah,
-        station.locked,
-        station.full_ah,
-        station.efficiency,
-        station.accept_per_h,
-        station.most_charge_a,
-        shed_useful,
-        shed_comfort,
-        BACK_SHARE,
-        HYSTERESIS,
-        run.charge_ah,
-        run.served_a,
-        run.taken_a,
-    )
-    return run
-
-
-def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:
-    """Length of the longest run of true values and where it starts; (0, 0) where there is none."""
-    edges = np.flatnonzero(np.diff(np.concatenate(([0], values.astype(np.int8), [0]))))
-    if edges.size == 0:
-        return 0, 0
-    lengths = edges[1::2] - edges[::2]
-    longest = int(np.argmax(lengths))
-    return int(lengths[longest]), int(edges[::2][longest])
-
-
-def vital_dark(run: YearsRun, station: HourlyStation) -> NDArray[np.bool_]:
-    """Hours whose vital load is not served in full, shape (years, 8760)."""
-    wanted = station.load_a[None, :, 0]
-    return np.asarray((run.served_a[:, :, 0] < wanted - SERVED) & (wanted > 0))
-
-
-def dark_hours(run: YearsRun, station: HourlyStation) -> float:
-    """Dark vital hours a year."""
-    return float(vital_dark(run, station).sum() / run.served_a.shape[0])
-
-
-def _served_by_month(
-    run: YearsRun, station: HourlyStation, months: NDArray[np.int64]
-) -> dict[str, tuple[float | None, ...]]:
-    found: dict[str, tuple[float | None, ...]] = {}
-    for tier, name in enumerate(TIERS):
-        shares: list[float | None] = []
-        for month in range(1, 13):
-            chosen = months == month
-            wanted = station.load_a[chosen, tier].sum() * run.served_a.shape[0]
-            shares.append(float(run.served_a[:, chosen, tier].sum() / wanted) if wanted > 0 else None)
-        found[name] = tuple(shares)
-    return found
-
-
-def carry_through(station: HourlyStation) -> FloatArray:
-    """Hours carried from a full bank, by year and start day, shape (years, 365), at most the longest length."""
-    carried = np.empty((station.source_a.shape[0], 365))
-    hours_carried(
-        station.source_a,
-        np.ascontiguousarray(station.load_a[:, 0]),
-        station.floor_ah,
-        station.locked,
-        station.full_ah,
-        station.efficiency,
-        station.accept_per_h,
-        station.most_charge_a,
-        LENGTHS_D[-1] * HOURS,
-        carried,
-    )
-    return carried
-
-
-def _no_sun_h(station: HourlyStation) -> float:
-    dark = HourlyStation(
-        np.zeros((1, station.load_a.shape[0])),
-        station.load_a,
-        station.floor_ah,
-        station.locked,
-        station.full_ah,
-        station.usable_ah,
-        station.efficiency,
-        station.accept_per_h,
-        station.most_charge_a,
-        station.sun_w_m2[:1],
-    )
-    return float(carry_through(dark).min())
-
-
-def _dark_spell(dark: NDArray[np.bool_]) -> DarkSpell | None:
+def _longest(dark: NDArray[np.bool_], station: HourlyStation) -> DarkSpell | None:
     length, start = longest_true(dark.ravel())
     if length == 0:
         return None
     year, hour = divmod(start, dark.shape[1])
-    months, _ = year_days()
-    day = hour // HOURS
-    month = int(months[day])
-    return DarkSpell(length, year + 1, month, int(day - np.flatnonzero(months == month)[0]) + 1)
+    sun = station.sun_w_m2.ravel()[max(0, start - WEATHER_BEFORE_D * HOURS) : start + length]
+    usual = station.sun_w_m2[:, station.months == station.months[hour]].mean()
+    month, day = _date(hour)
+    return DarkSpell(length, year + 1, month, day, float(sun.mean() / usual) if usual > 0 else None)
 
 
-def _sentence(served: float, dark_h: float, spell: DarkSpell | None, years: int) -> str:
-    if spell is None:
-        return f"No vital hour dark in {years} weather years."
-    length = f"{spell.hours} hours" if spell.hours < 48 else f"{spell.hours / HOURS:.1f} days"
-    kind = "Dark before dawn" if spell.hours < 18 else "Dark for days" if spell.hours > 48 else "Dark"
-    return (
-        f"{kind}: {dark_h:.0f} vital hours a year, {served * 100:.1f} % served; the longest spell is {length}, "
-        f"from {spell.day} {MONTH_NAMES[spell.month - 1]} of year {spell.year}."
-    )
-
-
-def years_report(design: Design, years: int | None = None) -> YearsReport | None:
-    """Rehearse a design over all weather years; None where it cannot be (no place, no bank, no sun known)."""
-    station = hourly_station(design, years)
-    if station is None:
-        return None
-    run = run_all(station)
-    count = station.source_a.shape[0]
-    months = np.repeat(year_days()[0].astype(np.int64), HOURS)
-    wanted = station.load_a[None, :, 0]
-    dark = vital_dark(run, station)
-    served = float(run.served_a[:, :, 0].sum() / (wanted.sum() * count)) if wanted.sum() > 0 else 1.0
-    spell = _dark_spell(dark)
-    carried = carry_through(station)
-    start_months = year_days()[0]
-    carry = tuple(
-        tuple(float((carried[:, start_months == month] >= days * HOURS).mean()) for days in LENGTHS_D)
-        for month in range(1, 13)
-    )
-    full = run.charge_ah.reshape(count, 365, HOURS).max(axis=2) >= 0.98 * station.full_ah
-    dark_h = float(dark.sum() / count)
-    return YearsReport(
-        count,
-        _served_by_month(run, station, months),
-        served,
-        dark_h,
+def dark_of(out: FloatArray, station: HourlyStation) -> Dark:
+    """What is dark in a run, and how it lies."""
+    dark = vital_dark(out, station)
+    _, lengths = runs_of_true(dark.ravel())
+    trips = np.diff(out[:, :, OUT_TRIPPED].ravel(), prepend=0.0) > 0.5
+    return Dark(
+        lengths.size / station.years,
+        float((lengths < BEFORE_DAWN_H).mean()) if lengths.size else 0.0,
         float((~dark.any(axis=1)).mean()),
-        spell,
-        carry,
-        LENGTHS_D,
-        _no_sun_h(station),
-        float((station.source_a - run.taken_a).sum() / count),
-        float(full.sum() / count),
-        _sentence(served, dark_h, spell, count),
+        float(trips.sum() / station.years),
+        _longest(dark, station),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """Spells from a full bank at midnights: month of each, 0 to 11; hours carried; left of what may be used."""
+
+    months: NDArray[np.int64]
+    hours: FloatArray
+    left_share: FloatArray
+
+    def chance(self, month: int, days: float) -> float | None:
+        """Chance of no dark vital hour in so many days from a start in a month, 1 to 12."""
+        chosen = self.hours[self.months == month - 1]
+        return float((chosen >= days * HOURS).mean()) if chosen.size else None
+
+
+def carried_of(
+    station: HourlyStation, days: float, every_d: int = 1, panel_scale: float = 1.0, bank_scale: float = 1.0
+) -> Carried:
+    """Play a spell of so many days from every so many days of every year."""
+    hours = max(1, int(np.ceil(days * HOURS)))
+    starts = np.array(
+        [(year, day * HOURS) for year in range(station.years) for day in range(0, DAYS, every_d)], dtype=np.int64
+    )
+    carried, left = np.empty(len(starts)), np.empty(len(starts))
+    rules = scaled_bank(station, bank_scale)
+    spells(rules, station.hours, panel_scale, bank_scale, starts, 1.0, hours, carried, left)
+    return Carried(station.months[starts[:, 1]], carried, left)
+
+
+def cheap_every_d(station: HourlyStation, days: float) -> int:
+    """Days between the starts, so that the chances behind an edit come quickly."""
+    return int(max(1, np.ceil(station.years * DAYS * days * HOURS / MOST_START_HOURS)))
+
+
+def hours_without_source(station: HourlyStation) -> float:
+    """Hours a full bank and what stands behind it carry the station in the hard month with nothing coming in."""
+    still = np.zeros((1, station.hours.load_a.shape[0]))
+    dark = station.hours._replace(
+        fixed_a=still[0],
+        panels_a=still,
+        backup_a=still[0],
+        floor_ah=station.hours.floor_ah[:1],
+        locked=station.hours.locked[:1],
+    )
+    first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
+    starts = np.array([[0, first + day * HOURS] for day in range(28)], dtype=np.int64)
+    carried, left = np.empty(28), np.empty(28)
+    spells(station.rules, dark, 0.0, 1.0, starts, 1.0, 60 * HOURS, carried, left)
+    return float(carried.min())
+
+
+def hours_to_recharge(station: HourlyStation, month: int, most_d: int = 60) -> float | None:
+    """Median hours from an empty bank to a full one on the design's own sources, from days of a month; None if over."""
+    first = int(np.flatnonzero(station.months == month - 1)[0])
+    starts = np.array([[year, first + day * HOURS] for year in range(station.years) for day in range(0, 28, 3)])
+    found = np.empty(len(starts))
+    full, most_h = assumed_figure("full_share"), most_d * HOURS
+    hours_to_full(station.rules, station.hours, starts.astype(np.int64), full, most_h, found)
+    middle = float(np.median(found))
+    return middle if middle < most_h else None
+
+
+def full_days_a_year(out: FloatArray, station: HourlyStation) -> float:
+    """Days a year on which the bank gets full."""
+    most = out[:, :, OUT_CHARGE].reshape(station.years, DAYS, HOURS).max(axis=2)
+    return float((most >= assumed_figure("full_share") * station.rules.full_ah).sum() / station.years)

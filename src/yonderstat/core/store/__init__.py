@@ -49,9 +49,9 @@ from .resting import (
     rest_hours,
     resting_table,
 )
-from .temperature import Surroundings, box_rise_k
+from .temperature import Surroundings, bank_temperature, box_rise_k
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v, rest_v
-from .waterfall import default_depth
+from .waterfall import default_depth, waterfall
 
 __all__ = [
     "ALTERNATOR",
@@ -72,6 +72,7 @@ __all__ = [
     "all_chemistries",
     "asked_days",
     "bank_resistance_ohm",
+    "bank_temperature",
     "bank_weight",
     "below_temperature_table",
     "block_share",
@@ -112,5 +113,6 @@ __all__ = [
     "ten_hour_ah",
     "vent_opening_cm2",
     "ventilation_m3_h",
+    "waterfall",
     "year_damage",
 ]

@@ -3,7 +3,7 @@
 from .effects import days_without_sun, draw_covered
 from .figures import Figures, figures_of
 from .life import LifeReport, year_of_charge
-from .months import carried_days, covered_share, hardest_month, months_in_words
+from .months import carried_days, covered_share, months_in_words
 from .report import EnergyLine, MonthCell, Verdict
 
 __all__ = [
@@ -17,7 +17,6 @@ __all__ = [
     "days_without_sun",
     "draw_covered",
     "figures_of",
-    "hardest_month",
     "months_in_words",
     "year_of_charge",
 ]

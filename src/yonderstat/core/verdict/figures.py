@@ -11,22 +11,24 @@ from ..array import (
     absorb_quantity,
     array_report,
     charging_report,
+    hardest_month,
     sizing_report,
     sky_over,
 )
 from ..array.sizing import Basis
 from ..design import Design, Purpose
 from ..draw import DrawReport, StationDraw, bus_volts, draw_report, heaviest_month, station_draw
+from ..rehearse import JudgedYears, judged_years, spell_matters
 from ..store import StationLoad, StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
 from ..weather import WeatherReport, weather_report
 from ..working import Key, Quantity, Workings, given, used
 from .around import main_plane, surroundings
 from .life import LifeReport, life_report
-from .months import EDGE, carry_quantity, cover_quantity, hardest_month
+from .months import carry_quantity, cover_quantity
 from .night import NightFigures, night_figures
 from .report import EnergyLine, Link, MonthCell, Verdict
-from .sentences import Case, sentence_for, spell_matters
+from .sentences import Case, sentence_for
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,6 +46,7 @@ class Figures:
     charging: ChargingReport
     sizing: SizingReport
     night: NightFigures | None
+    rehearsed: JudgedYears | None
     station: StationDraw
     asked_days: Key
     working: dict[Key, Quantity]
@@ -74,32 +77,70 @@ def _window(design: Design) -> str:
     return "10" if any(load.window == "10" for load in design.draw.loads) else "15"
 
 
-def _cells(
+def _means(
     design: Design,
     draw: DrawReport,
     store: StoreReport | None,
     array: ArrayReport,
     asked: Quantity,
     workings: Workings,
-) -> tuple[MonthCell, ...]:
+) -> list[Quantity | None]:
+    """The rule of thumb by month: what each month's mean sun covers, or how much of a spell it carries."""
     known = workings
     usable = known[store.usable_ah] if store else None
-    cells = []
+    means: list[Quantity | None] = []
     for month in range(1, 13):
-        in_use = month in design.brief.months
         drawn = known[draw.months_ah[month - 1]]
         stored = known[array.stored_ah[month - 1]] if array.stored_ah else None
         share: Quantity | None = None
-        if not design.draw.loads or not in_use:
+        if not design.draw.loads or month not in design.brief.months:
             pass
         elif spell_matters(design.brief.purpose):
             if usable is not None:
                 share = carry_quantity(month, usable, stored, drawn, asked, workings)
         elif stored is not None:
             share = cover_quantity(month, stored, drawn, workings)
-        near = share is not None and share.value is not None and 1.0 - EDGE < share.value < 1.0
-        cells.append(MonthCell(month, in_use, share.key if share else None, near))
+        means.append(share)
+    return means
+
+
+def _rehearsed(
+    design: Design,
+    station: StationDraw,
+    draw: DrawReport,
+    store: StoreReport | None,
+    array: ArrayReport,
+    asked: Quantity,
+    workings: Workings,
+) -> JudgedYears | None:
+    if store is None:
+        return None
+    known, ground = workings, []
+    for month in range(12):
+        figures = [used("Q_day", known[draw.months_ah[month]]), used("Q", known[store.usable_ah])]
+        if array.harvest_ah:
+            figures.append(used("Q_h", known[array.harvest_ah[month]]))
+        ground.append(figures)
+    return judged_years(design, station, asked, known[store.usable_ah], ground, workings)
+
+
+def _cells(design: Design, means: list[Quantity | None], rehearsed: JudgedYears | None) -> tuple[MonthCell, ...]:
+    cells = []
+    for month in range(1, 13):
+        mean = means[month - 1]
+        share = rehearsed.by_month[month - 1] if rehearsed else None
+        state = rehearsed.month_states[month - 1] if rehearsed else None
+        cells.append(MonthCell(month, month in design.brief.months, share, mean.key if mean else None, state))
     return tuple(cells)
+
+
+SHARE_OF = {
+    "continuous": "vital service",
+    "mobile": "vital service",
+    "everyday": "carried by the sun",
+    "standby": "chance to carry the spell",
+    "deployment": "chance to carry the spell",
+}
 
 
 def _weakest(
@@ -212,8 +253,10 @@ def figures_of(design: Design) -> Figures:
     )
     sizing = sizing_report(design, basis, workings)
     line = _energy_line(month, plane, draw, array, workings)
-    cells = _cells(design, draw, store, array, asked, workings)
-    case = Case(design, month, cells, draw, store, array, asked, workings)
+    means = _means(design, draw, store, array, asked, workings)
+    rehearsed = _rehearsed(design, station, draw, store, array, asked, workings)
+    cells = _cells(design, means, rehearsed)
+    case = Case(design, month, cells, draw, store, array, rehearsed, asked, workings)
     sentence, figure = sentence_for(case)
     lasts = workings[store.days_without_sun] if store else None
     verdict = Verdict(
@@ -222,8 +265,8 @@ def figures_of(design: Design) -> Figures:
         sentence.state,
         month,
         _weakest(design.brief.purpose, stored, daily, lasts, asked) if sentence.state != "unknown" else "",
-        "Judged on each month's mean sun, not on runs of bad weather.",
-        "spell carried" if spell_matters(design.brief.purpose) else "draw covered",
+        f"Judged hour by hour over {rehearsed.years} weather years." if rehearsed else "Not rehearsed yet.",
+        SHARE_OF[design.brief.purpose],
         figure,
         cells,
     )
@@ -239,6 +282,7 @@ def figures_of(design: Design) -> Figures:
         charging,
         sizing,
         night,
+        rehearsed,
         station,
         asked.key,
         workings.as_dict(),

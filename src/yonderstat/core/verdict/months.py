@@ -6,9 +6,6 @@ from collections.abc import Sequence
 from ..draw import MONTH_NAMES, month_key
 from ..working import Quantity, Workings, used
 
-EDGE = 0.10
-"""Within a tenth of balance the sign of the answer hangs on the weather guess (allowance s.d. 13.5 %)."""
-
 
 def covered_share(stored_ah: float, daily_ah: float) -> float:
     """Share of the draw that what is stored in a day covers, at most 1."""
@@ -19,24 +16,6 @@ def carried_days(usable_ah: float, stored_ah: float, daily_ah: float) -> float:
     """Days a full bank lasts with this much coming in a day; infinite where the sun keeps up. [d]"""
     net_ah = daily_ah - stored_ah
     return math.inf if net_ah <= 0 else usable_ah / net_ah
-
-
-def hardest_month(months: Sequence[int], stored_ah: Sequence[float], daily_ah: Sequence[float]) -> int:
-    """The month in use in which what is stored covers least of the draw; ties go to the largest shortfall.
-
-    Parameters
-    ----------
-    months : sequence of int
-        The months in use, 1 to 12.
-    stored_ah, daily_ah : sequence of float
-        A day's amp-hours kept and drawn, January to December. [A·h]
-    """
-
-    def ease(month: int) -> tuple[float, float]:
-        stored, drawn = stored_ah[month - 1], daily_ah[month - 1]
-        return (stored / drawn if drawn > 0 else math.inf, stored - drawn)
-
-    return min(months, key=ease)
 
 
 def cover_quantity(month: int, stored: Quantity, drawn: Quantity, workings: Workings) -> Quantity:
@@ -84,6 +63,8 @@ def carry_quantity(
 def months_in_words(months: Sequence[int]) -> str:
     """Months as people say them: “May to July”, “November to February”, “May and September”."""
     chosen = sorted(set(months))
+    if not chosen:
+        return "no month"
     if len(chosen) == 12:
         return "every month"
     if len(chosen) >= 10:

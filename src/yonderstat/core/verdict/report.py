@@ -16,8 +16,10 @@ class MonthCell:
     month: int
     in_use: bool
     share: Key | None
-    edge: bool
-    """Short by less than a tenth: too near to call."""
+    """Of the weather years: vital service, the chance of a spell, or what the sun carries."""
+    mean: Key | None
+    """The rule of thumb beside it: the same month on its mean sun."""
+    state: State | None
 
 
 @dataclass(frozen=True, slots=True)

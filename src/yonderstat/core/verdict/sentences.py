@@ -3,13 +3,16 @@
 from dataclasses import dataclass
 
 from ..array import ArrayReport
-from ..design import Design, Purpose
+from ..design import Design
 from ..draw import MONTH_NAMES, DrawReport
+from ..rehearse import JudgedYears, spell_matters
 from ..store import StoreReport
-from ..sun.geometry import DAYS_IN_MONTH
 from ..working import Key, Quantity, Workings, given, used
-from .months import EDGE, carried_days, months_in_words, short_months
-from .report import MonthCell, Sentence, State
+from .months import carried_days, months_in_words
+from .report import MonthCell, Sentence
+
+MOSTLY, NIGHT_H = 0.9, 18
+"""A station is dark before dawn, not for days, where nine in ten dark spells and the longest lie within a night."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,6 +25,7 @@ class Case:
     draw: DrawReport
     store: StoreReport | None
     array: ArrayReport
+    rehearsed: JudgedYears | None
     asked: Quantity
     workings: Workings
 
@@ -34,24 +38,19 @@ class Case:
         return self.figure(key).number
 
     @property
-    def shares(self) -> dict[int, float]:
-        """The strip's shares by month."""
-        return {cell.month: self.number(cell.share) for cell in self.cells if cell.share}
+    def judged(self) -> JudgedYears:
+        """What the weather years say, where the caller knows they were run."""
+        assert self.rehearsed is not None
+        return self.rehearsed
+
+    def months_that_are(self, *states: str) -> str:
+        """The months in such a state, in words."""
+        return months_in_words([cell.month for cell in self.cells if cell.state in states])
 
     @property
     def month_name(self) -> str:
         """The hard month by name."""
         return MONTH_NAMES[self.month - 1]
-
-    @property
-    def cover(self) -> float:
-        """Kept over drawn in the hard month, not capped."""
-        return self.number(self.array.stored_ah[self.month - 1]) / self.number(self.draw.daily_ah)
-
-
-def spell_matters(purpose: Purpose) -> bool:
-    """Whether the purpose asks about a spell from a full bank rather than about every day of the year."""
-    return purpose in {"standby", "deployment"}
 
 
 def days_in_words(days: float) -> str:
@@ -74,7 +73,7 @@ def _missing(case: Case) -> Sentence | None:
         return Sentence("Nothing draws current.", "Every load is at nought amps or nought hours.", "unknown")
     if case.store is None:
         return Sentence("No battery yet.", "Choose a bank in Store.", "unknown")
-    if case.array.stored_ah or spell_matters(case.design.brief.purpose):
+    if case.rehearsed is not None:
         return None
     place = case.design.place
     reason = "say where the station is in Brief." if place is None else "there is no sun data near it: see Sun."
@@ -87,105 +86,133 @@ def _without_sun(case: Case) -> str:
     return days_in_words(case.number(case.store.days_without_sun))
 
 
-def _state(cover: float) -> State:
-    return "good" if cover >= 1 + EDGE else "edge" if cover > 1 - EDGE else "short"
+def percent(share: float) -> str:
+    """A share as people read it: never rounded up to all of it, nor down to nothing."""
+    value = 100.0 * share
+    if 99.0 < value < 100.0:
+        return f"{min(value, 99.9):.1f} %"
+    return "under 1 %" if 0.0 < value < 1.0 else f"{value:.0f} %"
+
+
+def band(case: Case) -> str:
+    """The figure's range as sun and draw are guessed: “97 to 99.6 %”; one figure where both ends read alike."""
+    low, high = (percent(case.number(key)) for key in (case.judged.low, case.judged.high))
+    return low if low == high else f"{low.removesuffix(' %')} to {high}"
+
+
+def _guessed(case: Case) -> str:
+    return f"{band(case)} as sun and draw are guessed"
+
+
+def _dark_words(case: Case) -> str:
+    """How long it is dark: the worst spell with its date and its weather."""
+    judged, spell = case.judged, case.judged.longest
+    assert judged.dark_h is not None
+    if spell is None:
+        return f"No vital hour dark in {judged.years} weather years"
+    sun = f", after days with {spell.sun_share:.0%} of the usual sun".replace("%", " %") if spell.sun_share else ""
+    return f"{case.number(judged.dark_h):.0f} dark hours a year, the longest spell {spell.words}{sun}"
+
+
+def _without_sun_asked(case: Case) -> str:
+    return f"{_without_sun(case)} without sun, {case.asked.number:g} asked."
 
 
 def _continuous(case: Case) -> tuple[Sentence, Key | None]:
     assert case.store is not None
-    lasts = case.number(case.store.days_without_sun)
-    asked = case.asked.number
-    holds = f"{_without_sun(case)} without sun, {asked:g} asked."
-    figure = case.store.days_without_sun
-    if not case.design.array.strings:
+    figure, judged = case.store.days_without_sun, case.judged
+    if not case.design.array.strings and not judged.backup:
         return Sentence("No panels yet.", f"The bank alone lasts {_without_sun(case)}.", "short"), figure
-    state = _state(case.cover)
-    brings = f"The array covers {case.cover:.0%} of the draw in {case.month_name}; ".replace("%", " %")
-    if state == "short":
-        months = months_in_words(short_months(case.shares, 1.0 - EDGE))
-        return Sentence(f"Goes dark in {months}.", brings + holds, "short"), figure
-    if state == "edge":
-        return Sentence(f"On the edge in {case.month_name}.", brings + holds, "edge"), figure
-    if lasts < asked:
-        near: State = "edge" if lasts > asked * (1 - EDGE) else "short"
-        return Sentence("Keeps up with the sun, but not with a long dull spell.", brings + holds, near), figure
-    return Sentence("Stays up all year on average sun.", brings + holds, "good"), figure
+    holds = _without_sun_asked(case)
+    served = f"{percent(case.number(judged.share))} of vital hours served"
+    if judged.state == "good":
+        return Sentence("Stays up all year.", f"{_dark_words(case)}. {holds}", "good"), figure
+    rest = f"{served} ({_guessed(case)}); {_dark_words(case)}. {holds}"
+    if judged.state == "edge":
+        return Sentence(f"On the edge in {case.months_that_are('edge', 'short')}.", rest, "edge"), figure
+    dark = "Dark before dawn" if judged.in_a_night > MOSTLY and _within_a_night(case) else "Goes dark"
+    months = case.months_that_are("short") or case.months_that_are("edge")
+    return Sentence(f"{dark} in {months}.", rest, "short"), figure
+
+
+def _within_a_night(case: Case) -> bool:
+    spell = case.judged.longest
+    return spell is not None and spell.hours < NIGHT_H
 
 
 def _spell(case: Case) -> tuple[Sentence, Key | None]:
     assert case.store is not None
-    shares = case.shares
-    short = short_months(shares)
-    worst = min(shares, key=lambda month: (shares[month], month != case.month))
-    name = MONTH_NAMES[worst - 1]
-    drawn, usable = case.number(case.draw.months_ah[worst - 1]), case.number(case.store.usable_ah)
-    stored = case.number(case.array.stored_ah[worst - 1]) if case.array.stored_ah else 0.0
-    days = carried_days(usable, stored, drawn)
+    judged, figure = case.judged, case.store.hours_without_sun
     standby = case.design.brief.purpose == "standby"
     verb = "without mains" if standby else "away"
-    share = days / case.asked.number
-    state = _state(share)
-    dark = f"{_without_sun(case)} with no sun at all"
-    sunny = (
-        f"on {name}’s mean sun it never runs out"
-        if days == float("inf")
-        else f"{days_in_words(days)} on {name}’s mean sun"
-    )
-    rest = f"{dark}; {sunny}." if case.array.strings and case.array.stored_ah else f"{dark}."
+    chance = percent(case.number(judged.share))
+    rest = f"{_without_sun(case)} with no sun at all. "
     rest = rest[0].upper() + rest[1:]
-    if not standby and case.array.stored_ah:
-        left = usable - case.asked.number * (drawn - stored)
-        rest += (
-            f" In {name} it comes home with {min(left, usable):.0f} A·h." if left >= 0 else f" {-left:.0f} A·h short."
-        )
-    figure = case.store.hours_without_sun
-    if state == "edge":
-        when = f" in {name}" if case.array.stored_ah else ""
-        return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", rest, "edge"), figure
-    if short:
-        when = f" in {months_in_words(short)}"
-        return Sentence(f"Falls short of {_asked(case)} {verb}{when}.", rest, "short"), figure
-    return Sentence(f"Carries {_asked(case)} {verb}.", rest, "good"), figure
+    if judged.state == "good":
+        told = f"At least {chance} of starts come through, in {judged.years} weather years ({_guessed(case)})."
+    else:
+        told = f"In the worst month {chance} of starts come through ({_guessed(case)})."
+    if not standby and judged.left_ah and case.number(judged.left_ah) > 0:
+        told += f" It comes home with {case.number(judged.left_ah):.0f} A·h."
+    months = case.months_that_are("short")
+    if judged.state == "good":
+        return Sentence(f"Carries {_asked(case)} {verb}.", rest + told, "good"), figure
+    if judged.state == "edge":
+        when = f" in {case.months_that_are('edge', 'short')}" if case.array.stored_ah else ""
+        return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", rest + told, "edge"), figure
+    return Sentence(f"Falls short of {_asked(case)} {verb} in {months}.", rest + told, "short"), figure
+
+
+def _paid_back(case: Case, saved: Quantity) -> str:
+    """Years until what was paid is saved; nothing where no price is given."""
+    bank = case.design.store.bank
+    prices = [string.regulator.price for string in case.design.array.strings if string.regulator.price]
+    inputs = [given("c", "controller", price, "money", "/array/strings") for price in prices]
+    total = sum(price.value for price in prices)
+    if bank and bank.unit_price:
+        total += bank.unit_price.value * bank.series * bank.parallel
+        inputs.append(given("b", "one battery", bank.unit_price, "money", "/store/bank/unit_price"))
+    if total <= 0 or saved.number <= 0:
+        return ""
+    years = case.workings.add(
+        "verdict.payback_years",
+        total / saved.number,
+        "years",
+        "Years to pay back",
+        "t = Σ c / M",
+        "the prices that are known over what is saved in a year; panels and wire without a price are left out",
+        [*inputs, used("M", saved)],
+        "arithmetic",
+    )
+    return f" What has a price is paid back in {years.number:.0f} years."
 
 
 def _everyday(case: Case) -> tuple[Sentence, Key | None]:
-    carried = used_kwh = 0.0
-    volts = case.number(case.draw.bus_v)
-    inputs = []
-    for month in case.design.brief.months:
-        drawn = case.figure(case.draw.months_ah[month - 1])
-        stored = case.figure(case.array.stored_ah[month - 1])
-        days = float(DAYS_IN_MONTH[month - 1])
-        carried += min(stored.number, drawn.number) * volts * days / 1000
-        used_kwh += drawn.number * volts * days / 1000
-        inputs += [used("Q_s", stored), used("Q", drawn)]
-    year = case.workings.add(
-        "verdict.carried_kwh",
-        carried,
-        "kW·h",
-        "Carried by the sun a year",
-        "E = Σ days · min(Q_s, Q) · V",
-        "each month's draw as far as the sun covers it, in the months in use",
-        [*inputs, used("V", case.figure(case.draw.bus_v))],
-        "arithmetic",
+    judged = case.judged
+    assert judged.carried_kwh is not None
+    assert judged.used_kwh is not None
+    carried, used_kwh = case.figure(judged.carried_kwh), case.number(judged.used_kwh)
+    rest = (
+        f"{carried.number:.0f} of {used_kwh:.0f} kW·h a year ({_guessed(case)}); {case.month_name} is the lean month."
     )
-    share = carried / used_kwh if used_kwh else 0.0
-    rest = f"{carried:.0f} of {used_kwh:.0f} kW·h a year; {MONTH_NAMES[case.month - 1]} is the lean month."
+    if judged.backed_kwh:
+        rest += f" {judged.backup} tops up {case.number(judged.backed_kwh):.0f} kW·h."
     price = case.design.brief.price_per_kwh
     if price:
         money = case.workings.add(
             "verdict.carried_money",
-            carried * price.value,
+            carried.number * price.value,
             "money",
             "Saved a year",
             "M = E · c",
             "energy carried times the price of mains",
-            [used("E", year), given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh")],
+            [used("E", carried), given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh")],
             "arithmetic",
         )
         rest += f" At your price, {money.number:.0f} {case.design.brief.currency} a year.".replace("  ", " ")
-    headline = f"The sun carries {share:.0%} of the use.".replace("%", " %")
-    return Sentence(headline, rest, "good" if share >= 0.8 else "edge" if share >= 0.4 else "short"), year.key
+        rest += _paid_back(case, money)
+    headline = f"The sun carries {percent(case.number(judged.share))} of the use."
+    return Sentence(headline, rest, judged.state), judged.carried_kwh
 
 
 def _mobile(case: Case) -> tuple[Sentence, Key | None]:
@@ -202,12 +229,16 @@ def _mobile(case: Case) -> tuple[Sentence, Key | None]:
         [used("Q_s", stored), used("Q_out", drawn)],
         "arithmetic",
     )
-    parked = f"Parked without sun: {_without_sun(case)}."
-    state = _state(case.cover)
-    if state == "edge":
-        return Sentence(f"On the edge: {net.number:+.1f} A·h a day in {case.month_name}.", parked, state), net.key
-    if state == "good":
-        return Sentence(f"Keeps up: {net.number:+.0f} A·h a day in {case.month_name}.", parked, state), net.key
+    judged = case.judged
+    served = f"{percent(case.number(judged.share))} of vital hours served ({_guessed(case)})."
+    parked = f"{served} Parked without sun: {_without_sun(case)}."
+    if judged.state == "edge":
+        return Sentence(f"On the edge: {net.number:+.1f} A·h a day in {case.month_name}.", parked, "edge"), net.key
+    if judged.state == "good":
+        word = "Keeps up" if net.number >= 0 else "Vital service holds"
+        return Sentence(f"{word}: {net.number:+.0f} A·h a day in {case.month_name}.", parked, "good"), net.key
+    if net.number >= 0:
+        return Sentence(f"Goes dark in {case.months_that_are('short', 'edge')}.", parked, "short"), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
     dark = f" As driven, dark after {days_in_words(days)}."
     return Sentence(f"Loses {-net.number:.0f} A·h a day in {case.month_name}.", parked + dark, "short"), net.key

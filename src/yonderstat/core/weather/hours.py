@@ -15,8 +15,10 @@ from ..sun import (
     DayLight,
     Here,
     Mounting,
+    day_spread,
     light_under,
     on_plane_w_m2,
+    recorded_days,
     sky_grid,
     year_days,
 )
@@ -73,6 +75,25 @@ def years_of_light(
     grid = sky_grid(here.latitude_deg, year_days(), clock_ahead_h(here.longitude_deg, time_zone))
     light = light_under(grid, flat, conditions)
     return YearsOfLight(here, light, flat, buried_days(conditions.snow_days, years, seed), seed)
+
+
+@lru_cache(maxsize=2)
+def recorded_year_of_light(here: Here, conditions: Conditions, time_zone: str | None) -> YearsOfLight | None:
+    """The light of a weather file's own days as one year, or None without one.
+
+    Of a day it holds twice the later counts; a day it does not hold is the mean of its month.
+    """
+    spread = day_spread(here, conditions)
+    if conditions.record is None or spread is None:
+        return None
+    months = year_days()[0]
+    flat = spread.day_kwh_m2.mean(axis=1)[months - 1]
+    _, days, values = recorded_days(conditions.record)
+    flat[days - 1] = values
+    grid = sky_grid(here.latitude_deg, year_days(), clock_ahead_h(here.longitude_deg, time_zone))
+    column = flat[:, None]
+    buried = np.zeros((DAYS, 1), dtype=np.bool_)
+    return YearsOfLight(here, light_under(grid, column, conditions), column, buried, int(model_figure("seed")))
 
 
 def hourly_on_plane_w_m2(sky: YearsOfLight, mounting: Mounting) -> FloatArray:

@@ -1,0 +1,111 @@
+"""Findings of the weather years: how it goes dark, how it comes back, and how near the verdict is to turning."""
+
+from collections.abc import Iterator
+
+from ..design import Design
+from ..rehearse import hourly_station, served_of, spell_matters
+from ..store import kind_of
+from ..verdict import Figures
+from .model import Finding, Severity, rule
+from .remedies import replace, try_change, with_bank
+
+OFTEN = 50.0
+"""So many cut-offs a year are flapping, not misfortune."""
+NIGHTS, NIGHT_H = 0.9, 18
+DAYS_H = 48
+
+
+@rule
+def goes_dark(design: Design, figures: Figures) -> Iterator[Finding]:
+    """Whether it is dark for days, or before dawn: the cures differ."""
+    years = figures.rehearsed
+    if years is None or years.dark_h is None or years.longest is None or years.state == "good":
+        return
+    dark_h, spell = figures.number(years.dark_h) or 0.0, years.longest
+    severity: Severity = "fix" if years.state == "short" else "mind"
+    if years.in_a_night > NIGHTS and spell.hours < NIGHT_H:
+        yield Finding(
+            "rehearse.dawn",
+            severity,
+            "rehearse",
+            f"Dark before dawn {dark_h:.0f} hours a year; never longer than {spell.hours} hours",
+            "The days bring enough, the nights are too long for the bank. More bank, less draw at night, or a lower "
+            "tier shed in the evening closes it; more panel does less.",
+        )
+        return
+    if spell.hours > DAYS_H:
+        yield Finding(
+            "rehearse.days",
+            severity,
+            "rehearse",
+            f"Dark for days: {spell.words} in the worst of {years.years} weather years",
+            "A run of dull days empties the bank faster than the sun fills it. The sizing map in Rehearse shows what "
+            "panel and bank together carry it.",
+        )
+
+
+@rule
+def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A station that must be switched on again by hand, and where nobody is there to do it."""
+    years, bank = figures.rehearsed, design.store.bank
+    if years is None or bank is None or bank.restart != "by_hand" or design.brief.attended == "present":
+        return
+    if not years.trips_a_year:
+        return
+
+    def effect(changed: Design) -> str:
+        station = hourly_station(changed, years.years)
+        return "not known" if station is None else f"{100.0 * served_of(station).share:.1f} % of vital service"
+
+    patch = [replace("/store/bank/restart", "by_itself")]
+    waits = "a week or more" if design.brief.attended == "visits" else "a fortnight or more"
+    yield Finding(
+        "rehearse.hand",
+        "fix",
+        "rehearse",
+        f"Cut off {years.trips_a_year:.0f} times a year, and dark each time until somebody comes",
+        f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
+        "itself, well above where it opens, turns days of darkness into hours.",
+        "/store/bank/restart",
+        (try_change("A cut-off that comes back by itself", with_bank(design, restart="by_itself"), patch, effect),),
+    )
+
+
+@rule
+def flaps(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A station that is cut off again and again."""
+    years, bank = figures.rehearsed, design.store.bank
+    if years is None or bank is None or spell_matters(design.brief.purpose) or years.trips_a_year < OFTEN:
+        return
+    lithium = not kind_of(bank.chemistry).is_lead
+    wakes = (
+        " See that the controller wakes on a battery whose electronics have switched off: some want a hand."
+        if lithium
+        else ""
+    )
+    yield Finding(
+        "rehearse.flaps",
+        "mind",
+        "rehearse",
+        f"Cut off and back {years.trips_a_year:.0f} times a year",
+        "Every morning sun brings it up and every night takes it down. A computer that boots each time, or never "
+        f"comes up alone, counts as dark: try the whole chain once by pulling the plug.{wakes}",
+        "/store/bank/back_v",
+    )
+
+
+@rule
+def on_the_edge(design: Design, figures: Figures) -> Iterator[Finding]:
+    """A verdict that turns with the guess of sun and draw."""
+    years = figures.rehearsed
+    if years is None or years.state != "edge":
+        return
+    low, high = (100.0 * (figures.number(key) or 0.0) for key in (years.low, years.high))
+    yield Finding(
+        "rehearse.edge",
+        "mind",
+        "rehearse",
+        f"On the edge: between {low:.1f} and {high:.1f} % as sun and draw are guessed",
+        "The sun's source may be off as a whole, and so may the draw. Measure the biggest loads, bring a weather file, "
+        "or leave a margin; until then neither yes nor no is honest.",
+    )

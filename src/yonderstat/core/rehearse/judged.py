@@ -1,0 +1,342 @@
+"""The weather years behind the verdict: by month, how sure that is, and where it goes dark."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..design import Design, Purpose
+from ..draw import MONTH_NAMES, StationDraw, month_key
+from ..working import Input, Key, Quantity, Workings, table, used
+from .assumed import assumed_figure
+from .kernel import OUT_BACKED, OUT_DEFERRED, OUT_VITAL
+from .station import HourlyStation, hourly_station
+from .years import (
+    Carried,
+    DarkSpell,
+    Served,
+    Spread,
+    carried_of,
+    cheap_every_d,
+    dark_of,
+    kind,
+    run_all,
+    served_of,
+    spread_of,
+    unkind,
+)
+
+FloatArray = NDArray[np.float64]
+State = Literal["good", "edge", "short"]
+
+
+@dataclass(frozen=True, slots=True)
+class JudgedYears:
+    """What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell."""
+
+    years: int
+    state: State
+    by_month: tuple[Key | None, ...]
+    month_states: tuple[State | None, ...]
+    share: Key
+    """Of the year; of a spell the least of the months in use."""
+    low: Key
+    """The same where sun and draw were guessed too kindly."""
+    high: Key
+    """The same where they were guessed too harshly."""
+    dark_h: Key | None
+    """Dark vital hours a year; None where spells are judged."""
+    in_a_night: float
+    """Share of the dark spells that lie within a night."""
+    longest: DarkSpell | None
+    trips_a_year: float
+    """How often the bank was at its end and the station went off; 0 where spells are judged."""
+    left_ah: Key | None
+    """Of a spell: what is left at its end in the middle case, in the worst month in use."""
+    carried_kwh: Key | None
+    """What the sun carried of the use in a year; None where spells are judged."""
+    used_kwh: Key | None
+    backed_kwh: Key | None
+    """What mains or a generator gave in a year; None where none stands behind the bank."""
+    backup: str
+
+
+def spell_matters(purpose: Purpose) -> bool:
+    """Whether the purpose asks about a spell from a full bank rather than about every day of the year."""
+    return purpose in {"standby", "deployment"}
+
+
+def _ground(station: HourlyStation) -> list[Input]:
+    return [
+        table("n", "weather years", float(station.years), "years", "rehearsal"),
+        table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
+    ]
+
+
+def _band_inputs(spread: Spread) -> list[Input]:
+    return [
+        table("σ", "sun may be off by", spread.sun, "share", "band"),
+        table("δ", "draw may be off by", spread.load, "share", "band"),
+    ]
+
+
+def _state(low: float, middle: float, high: float, least: float) -> State:
+    """Good where even the unkind case holds, short where even the kind one does not, else on the edge."""
+    if low >= least <= middle:
+        return "good"
+    return "edge" if high >= least else "short"
+
+
+def _month_share(
+    month: int, value: float | None, spell: bool, inputs: list[Input], workings: Workings
+) -> Quantity | None:
+    if value is None:
+        return None
+    name = MONTH_NAMES[month - 1]
+    if spell:
+        words = "of all starts in the month, those from a full bank in which no vital hour is dark"
+        return workings.add(
+            month_key("rehearse.carry", month),
+            value,
+            "share",
+            f"Chance to carry it, {name}",
+            "n_carried / n",
+            words,
+            inputs,
+            "rehearsal",
+        )
+    return workings.add(
+        month_key("rehearse.served", month),
+        value,
+        "share",
+        f"Vital service, {name}",
+        "Σ I_served / Σ I_wanted",
+        "vital amp-hours served over those wanted, hour by hour through all weather years",
+        inputs,
+        "rehearsal",
+    )
+
+
+def _share(
+    stem: str, label: str, value: float, words: str, inputs: list[Input], workings: Workings, source: str = "rehearsal"
+) -> Quantity:
+    return workings.add(stem, value, "share", label, "by rehearsal", words, inputs, source)
+
+
+@dataclass(frozen=True, slots=True)
+class _Told:
+    """The figure by month and of the whole, in the middle, unkind and kind case, and what it must reach."""
+
+    by_month: list[float | None]
+    low_by_month: list[float | None]
+    high_by_month: list[float | None]
+    middle: float
+    low: float
+    high: float
+    least: float
+
+    @classmethod
+    def of(cls, rows: list[list[float | None]], totals: list[float], least: float) -> "_Told":
+        """From the middle, unkind and kind case in turn."""
+        return cls(rows[0], rows[1], rows[2], totals[0], totals[1], totals[2], least)
+
+    def month_state(self, month: int) -> State | None:
+        """How one month stands, 1 to 12; None where nothing vital is wanted."""
+        values = [row[month - 1] for row in (self.low_by_month, self.by_month, self.high_by_month)]
+        low, middle, high = values
+        if low is None or middle is None or high is None:
+            return None
+        return _state(low, middle, high, self.least)
+
+
+def _spell(design: Design, station: HourlyStation, spread: Spread, days: float) -> tuple[_Told, Carried]:
+    every = cheap_every_d(station, days)
+    carried = carried_of(station, days, every)
+    rows = [
+        [case.chance(month, days) if month in design.brief.months else None for month in range(1, 13)]
+        for case in (carried, *(carried_of(case, days, every) for case in _cases(station, spread)))
+    ]
+    least = [min(value for value in row if value is not None) for row in rows]
+    return _Told.of(rows, least, assumed_figure("carry_chance")), carried
+
+
+def _cases(station: HourlyStation, spread: Spread) -> tuple[HourlyStation, HourlyStation]:
+    return unkind(station, spread), kind(station, spread)
+
+
+def _service(station: HourlyStation, spread: Spread) -> tuple[_Told, Served]:
+    served = served_of(station)
+    low, high = (served_of(case) for case in _cases(station, spread))
+    rows = [list(case.by_month) for case in (served, low, high)]
+    shares = [served.share, low.share, high.share]
+    return _Told.of(rows, shares, assumed_figure("up_share")), served
+
+
+def _sun_part(out: FloatArray, station: HourlyStation) -> tuple[FloatArray, FloatArray]:
+    """Amp-hours the station used by month over all years, and those of them that no backup gave, shape (12,)."""
+    used_ah = out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=(0, 2))
+    backed = out[:, :, OUT_BACKED].sum(axis=0)
+    by_month = np.asarray(np.bincount(station.months, weights=used_ah, minlength=12))
+    # A backup may fill the bank in one month for the next: what it gave counts in the month it gave it.
+    given = np.asarray(np.bincount(station.months, weights=backed, minlength=12))
+    return by_month.astype(float), np.maximum(by_month - given, 0.0)
+
+
+def _carried_by_sun(station: HourlyStation, spread: Spread) -> _Told:
+    """What the sun carries of the use, by month, where mains stand behind it."""
+    rows, totals = [], []
+    for case in (station, *_cases(station, spread)):
+        total, sun = _sun_part(run_all(case), case)
+        rows.append([float(sun[m] / total[m]) if total[m] > 0 else None for m in range(12)])
+        totals.append(float(sun.sum() / total.sum()) if total.sum() > 0 else 0.0)
+    return _Told.of(rows, totals, assumed_figure("sun_carries"))
+
+
+def _energy(out: FloatArray, station: HourlyStation, workings: Workings) -> tuple[Quantity, Quantity, Quantity | None]:
+    """In a year: carried by the sun, used, and given by what stands behind the bank. [kW·h]"""
+    total, sun = _sun_part(out, station)
+    per = station.bus_v / 1000.0 / station.years
+    ground = _ground(station)
+    used_kwh = workings.add(
+        "rehearse.used_kwh",
+        float(total.sum()) * per,
+        "kW·h",
+        "Used in a year",
+        "Σ I_served · V / n",
+        "all loads as served, at the nominal bus volts",
+        ground,
+        "rehearsal",
+    )
+    carried = workings.add(
+        "rehearse.carried_kwh",
+        float(sun.sum()) * per,
+        "kW·h",
+        "Carried by the sun in a year",
+        "Σ (I_served − I_b) · V / n",
+        "what was used less what mains or a generator gave, month by month",
+        [used("E", used_kwh), *ground],
+        "rehearsal",
+    )
+    if not station.backup:
+        return carried, used_kwh, None
+    backed = workings.add(
+        "rehearse.backed_kwh",
+        float(out[:, :, OUT_BACKED].sum()) * per,
+        "kW·h",
+        f"From {station.backup} a year",
+        "Σ I_b · V / n",
+        f"what it gives at the bus, started below {station.rules.backup_on * 100:.0f} % of what may be used",
+        ground,
+        "rehearsal",
+    )
+    return carried, used_kwh, backed
+
+
+def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quantity, workings: Workings) -> Quantity:
+    """What is left at the end of a spell in the month in use that leaves least."""
+    middles = {}
+    for month in design.brief.months:
+        chosen = sorted(carried.left_share[carried.months == month - 1])
+        if chosen:
+            middles[month] = max(0.0, float(chosen[len(chosen) // 2]))
+    worst = min(middles, key=lambda month: middles[month])
+    return workings.add(
+        "rehearse.left_ah",
+        middles[worst] * usable.number,
+        "A·h",
+        f"Left at the end, {MONTH_NAMES[worst - 1]}",
+        "Q · s",
+        "the middle of all spells that start in the month that leaves least: share left of what may be used",
+        [used("Q", usable), *_ground(station)],
+        "rehearsal",
+    )
+
+
+def judged_years(
+    design: Design,
+    draw: StationDraw,
+    asked: Quantity,
+    usable: Quantity,
+    ground: list[list[Input]],
+    workings: Workings,
+) -> JudgedYears | None:
+    """Rehearse a design for its verdict; None where it cannot be (no bank, or no sun known).
+
+    Parameters
+    ----------
+    ground : list
+        By month, the figures that a month's share rests on.
+    """
+    station = hourly_station(design, int(assumed_figure("verdict_years")))
+    if station is None or not station.hours.load_a.any():
+        return None
+    spread, spell = spread_of(design, draw), spell_matters(design.brief.purpose)
+    left = dark_h = carried_kwh = used_kwh = backed = None
+    longest, in_a_night, trips = None, 0.0, 0.0
+    if spell:
+        told, carried = _spell(design, station, spread, asked.number)
+        left = _left(design, station, carried, usable, workings)
+    else:
+        told, served = _service(station, spread)
+        out = run_all(station)
+        carried_kwh, used_kwh, backed = _energy(out, station, workings)
+        if design.brief.purpose == "everyday":
+            told = _carried_by_sun(station, spread)
+        dark = dark_of(out, station)
+        longest, in_a_night, trips = dark.longest, dark.in_a_night, dark.trips_a_year
+        dark_h = workings.add(
+            "rehearse.dark_h",
+            served.dark_hours_a_year,
+            "h",
+            "Dark vital hours a year",
+            "Σ [I_served < I_wanted] / n",
+            "hours in which a vital load is not served in full, over the weather years",
+            _ground(station),
+            "rehearsal",
+        )
+    keys = []
+    for month, value in enumerate(told.by_month, start=1):
+        inputs = [*ground[month - 1], *_ground(station), *([used("D", asked)] if spell else [])]
+        quantity = _month_share(month, value if month in design.brief.months else None, spell, inputs, workings)
+        keys.append(quantity.key if quantity else None)
+    what = "chance in the worst month in use" if spell else "vital service of all hours"
+    middle_label, words = ("Chance to carry it", what) if spell else ("Vital service", what)
+    inputs = [*_ground(station), *_band_inputs(spread)]
+    share = _share("rehearse.share", middle_label, told.middle, words, _ground(station), workings)
+    low = _share(
+        "rehearse.low",
+        f"{middle_label}, guessed too kindly",
+        told.low,
+        f"{what}, with e^−σ of the sun and 1 + δ of the draw",
+        inputs,
+        workings,
+        "band",
+    )
+    high = _share(
+        "rehearse.high",
+        f"{middle_label}, guessed too harshly",
+        told.high,
+        f"{what}, with e^σ of the sun and 1 / (1 + δ) of the draw",
+        inputs,
+        workings,
+        "band",
+    )
+    return JudgedYears(
+        station.years,
+        _state(told.low, told.middle, told.high, told.least),
+        tuple(keys),
+        tuple(told.month_state(month) if keys[month - 1] else None for month in range(1, 13)),
+        share.key,
+        low.key,
+        high.key,
+        dark_h.key if dark_h else None,
+        in_a_night,
+        longest,
+        trips,
+        left.key if left else None,
+        carried_kwh.key if carried_kwh else None,
+        used_kwh.key if used_kwh else None,
+        backed.key if backed else None,
+        station.backup,
+    )

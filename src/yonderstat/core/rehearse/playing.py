@@ -1,0 +1,319 @@
+"""A scene through the kernel: the stretch of weather, the loads by day, what happens from hour to hour."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..design import Design
+from ..draw import is_operated, station_draw
+from ..sun import year_days
+from .kernel import (
+    OUT_CHARGE,
+    OUT_DEFERRED,
+    OUT_FROM,
+    OUT_INTO,
+    OUT_RESERVE,
+    OUT_TRIPPED,
+    OUT_VITAL,
+    OUTS,
+    RESERVE,
+    Hours,
+    Rules,
+    run_years,
+)
+from .scene import Happening, Scene, Sky
+from .station import HOURS, HourlyStation, hourly_loads, pointless
+
+FloatArray = NDArray[np.float64]
+
+RANKS: dict[Sky, float] = {"typical": 0.5, "poor": 0.1, "worst": 0.0, "record": 0.0, "none": 0.0}
+"""Where the stretch stands among all weather years by what the panels bring, 0 the dullest."""
+
+
+@dataclass(frozen=True, slots=True)
+class Stage:
+    """The stretch a scene is played in: the hours of the year, and everything that comes from outside."""
+
+    station: HourlyStation
+    at: NDArray[np.int64]
+    """Hour of the year of each hour, shape (n,)."""
+    year: int
+    strings_a: tuple[tuple[str, FloatArray], ...]
+    sun_w_m2: FloatArray
+
+
+@dataclass(frozen=True, slots=True)
+class Played:
+    """Every hour of a scene; `out` has the kernel's columns, `wanted` the tiers'."""
+
+    stage: Stage
+    wanted_a: FloatArray
+    """Shape (n, 4)."""
+    panels_a: FloatArray
+    out: FloatArray
+    """Shape (n, OUTS)."""
+    floor_ah: FloatArray
+    full_ah: FloatArray
+    gone: frozenset[str]
+
+    @property
+    def share(self) -> FloatArray:
+        """Charge as a share of what may be used, at the end of each hour."""
+        room = np.maximum(self.full_ah - self.floor_ah, 1e-9)
+        return np.clip((self.out[:, OUT_CHARGE] - self.floor_ah) / room, 0.0, 1.0)
+
+    @property
+    def dark(self) -> NDArray[np.bool_]:
+        """Hours in which the vital tier is not served in full."""
+        wanted = self.wanted_a[:, 0]
+        return np.asarray((self.out[:, OUT_VITAL] < wanted - 1e-9) & (wanted > 0))
+
+
+def start_day(month: int, day: int) -> int:
+    """Day of the year, from 0; the last day of a shorter month stands for what it does not have."""
+    chosen = np.flatnonzero(year_days()[0] == month)
+    return int(chosen[min(day, chosen.size) - 1])
+
+
+def stage_at(station: HourlyStation, scene: Scene, year: int | None = None) -> Stage:
+    """The stretch of weather a scene asks for, or that of a year."""
+    n = scene.days * HOURS
+    at = (start_day(scene.month, scene.day) * HOURS + np.arange(n)) % station.months.size
+    if year is None:
+        order = np.argsort(station.hours.panels_a[:, at].sum(axis=1), kind="stable")
+        year = int(order[round(RANKS[scene.sky] * (order.size - 1))])
+    part = 0.0 if scene.sky == "none" else 1.0
+    strings = tuple((name, amps[year, at] * part) for name, amps in station.strings_a)
+    return Stage(station, at, year, strings, station.sun_w_m2[year, at] * part)
+
+
+def _active(happenings: list[Happening], kinds: set[str], hour: int) -> list[Happening]:
+    return [item for item in happenings if item.kind in kinds and item.from_h <= hour < item.to_h]
+
+
+def _panels(design: Design, stage: Stage, happenings: list[Happening]) -> FloatArray:
+    """What the panels bring once strings, controllers and snow have had their say, shape (n,). [A]"""
+    total = np.zeros(stage.at.size)
+    leaders = {string.id: string.joins or string.id for string in design.array.strings}
+    for name, amps in stage.strings_a:
+        alive = np.ones(amps.size)
+        for item in happenings:
+            hit = (
+                item.kind == "snow"
+                or (item.kind == "string_lost" and item.of == name)
+                or (item.kind == "controller_lost" and item.of is not None and leaders.get(item.of) == leaders[name])
+            )
+            if hit:
+                alive[item.from_h : item.to_h] = 0.0
+        total += amps * alive
+    return total
+
+
+def turned_down(design: Design, watts: float) -> Design:
+    """The design with every set an operator keys turned down to so many watts."""
+    loads = []
+    for load in design.draw.loads:
+        setting = load.power_w or load.rated_w
+        if is_operated(load) and setting is not None and setting.value > watts:
+            load = load.model_copy(update={"power_w": setting.model_copy(update={"value": watts})})
+        loads.append(load)
+    return design.model_copy(update={"draw": design.draw.model_copy(update={"loads": loads})})
+
+
+def _loads(design: Design, stage: Stage, scene: Scene) -> FloatArray:
+    """What each tier wants in every hour, shape (n, 4). [A]"""
+    known = {tempo.id for tempo in design.draw.tempos}
+    kept: dict[tuple[str | None, float | None, bool], FloatArray] = {}
+
+    def year_of(tempo: str | None, watts: float | None, internet: bool) -> FloatArray:
+        key = (tempo, watts, internet)
+        if key not in kept:
+            changed = turned_down(design, watts) if watts is not None else design
+            drawn = station_draw(changed, stage.station.bus_v, tempo)
+            kept[key] = hourly_loads(changed, drawn, pointless(design, internet))
+        return kept[key]
+
+    wanted = np.empty((stage.at.size, 4))
+    for hour in range(stage.at.size):
+        tempo = scene.tempos[min(hour // HOURS, len(scene.tempos) - 1)] if scene.tempos else None
+        low = _active(scene.happenings, {"low_power"}, hour)
+        watts = min((item.amount for item in low if item.amount is not None), default=None)
+        internet = not _active(scene.happenings, {"internet_down"}, hour)
+        wanted[hour] = year_of(tempo if tempo in known else None, watts, internet)[stage.at[hour]]
+    for item in scene.happenings:
+        if item.kind == "extra_load" and item.amount is not None:
+            wanted[item.from_h : item.to_h, 0] += item.amount
+    return wanted
+
+
+def _fixed(stage: Stage, happenings: list[Happening]) -> FloatArray:
+    """The engine, and what is started by hand, shape (n,). [A]"""
+    fixed = stage.station.hours.fixed_a[stage.at].copy()
+    for item in happenings:
+        hours = slice(item.from_h, item.to_h)
+        if item.kind == "charger_lost":
+            fixed[hours] = 0.0
+        elif item.kind in {"generator", "mains_back"} and item.amount is not None:
+            fixed[hours] += item.amount
+    return fixed
+
+
+def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, NDArray[np.bool_]]:
+    hours, year = stage.station.hours, stage.year
+    floor, locked = hours.floor_ah[year, stage.at].copy(), hours.locked[year, stage.at].copy()
+    for item in happenings:
+        if item.kind == "cold_snap" and item.amount is not None:
+            cold = stage.station.colder(item.amount).hours
+            part = slice(item.from_h, item.to_h)
+            floor[part], locked[part] = cold.floor_ah[year, stage.at][part], cold.locked[year, stage.at][part]
+    return floor, locked
+
+
+def _cut(hours: Hours, first: int, last: int) -> Hours:
+    return hours._replace(
+        fixed_a=hours.fixed_a[first:last],
+        panels_a=np.ascontiguousarray(hours.panels_a[:, first:last]),
+        backup_a=hours.backup_a[first:last],
+        load_a=np.ascontiguousarray(hours.load_a[first:last]),
+        floor_ah=np.ascontiguousarray(hours.floor_ah[:, first:last]),
+        locked=np.ascontiguousarray(hours.locked[:, first:last]),
+        new_day=hours.new_day[first:last],
+    )
+
+
+def _run(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
+    out = np.empty((1, hours.panels_a.shape[1], OUTS))
+    run_years(rules, hours, state, out)
+    return np.asarray(out[0])
+
+
+def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
+    """Hours in which the main bank is away being charged, and the layers carry the station alone.
+
+    Shape (n, OUTS); `state` goes on. The main bank takes what the sources give; the layers get nothing meanwhile.
+    """
+    nothing = np.zeros_like(hours.load_a)
+    main_state = state.copy()
+    main = _run(rules._replace(reserve_charge_a=0.0), hours._replace(load_a=nothing), main_state)
+    still = np.zeros_like(hours.fixed_a)
+    layer_state = np.zeros_like(state)
+    layer_state[0], layer_state[4:8] = state[RESERVE], state[4:8]
+    layer_rules = rules._replace(
+        full_ah=max(rules.reserve_ah, 1e-9), idle_a=0.0, reserve_ah=0.0, reserve_charge_a=0.0, low_v=0.0
+    )
+    alone = hours._replace(
+        fixed_a=still,
+        panels_a=np.zeros_like(hours.panels_a),
+        backup_a=still,
+        floor_ah=np.zeros_like(hours.floor_ah),
+    )
+    layer = _run(layer_rules, alone, layer_state)
+    out = main.copy()
+    out[:, OUT_VITAL : OUT_DEFERRED + 1] = layer[:, OUT_VITAL : OUT_DEFERRED + 1]
+    out[:, OUT_TRIPPED] = layer[:, OUT_TRIPPED]
+    out[:, OUT_RESERVE] = layer[:, OUT_CHARGE]
+    state[:] = main_state
+    state[RESERVE], state[4:8] = layer_state[0], layer_state[4:8]
+    return out
+
+
+def _segments(scene: Scene, n: int) -> list[tuple[int, int]]:
+    """Stretches in which neither the bank's size nor who carries the station changes."""
+    marks = {0, n}
+    for item in scene.happenings:
+        if item.kind in {"swap", "battery_lost"}:
+            marks |= {min(item.from_h, n), min(item.to_h, n)}
+    return list(pairwise(sorted(marks)))
+
+
+def play(
+    design: Design,
+    stage: Stage,
+    scene: Scene,
+    load_a: FloatArray | None = None,
+    sheds: tuple[FloatArray, FloatArray] | None = None,
+) -> Played:
+    """Run a scene hour by hour.
+
+    Parameters
+    ----------
+    load_a : ndarray of shape (n, 4), optional
+        What is wanted, where somebody decides day by day.
+    sheds : tuple of two ndarrays of shape (days,), optional
+        Shares below which Useful and Comfort are shed, by day; those of the scene otherwise.
+    """
+    station, n = stage.station, stage.at.size
+    panels = _panels(design, stage, scene.happenings)
+    floor, locked = _floors(stage, scene.happenings)
+    wanted = _loads(design, stage, scene) if load_a is None else load_a
+    hours = Hours(
+        station.hours.rest_v,
+        _fixed(stage, scene.happenings),
+        panels[None, :],
+        station.hours.backup_a[stage.at],
+        np.ascontiguousarray(wanted),
+        floor[None, :],
+        locked[None, :],
+        np.arange(n) % HOURS == 0,
+    )
+    state = station.start()
+    state[0] = floor[0] + scene.start_share * (station.rules.full_ah - floor[0])
+    cuts = _segments(scene, n)
+    if sheds is not None:
+        cuts = [(day * HOURS, (day + 1) * HOURS) for day in range(scene.days)]
+    parts, fulls, floors = [], [], []
+    left_share = 1.0
+    for first, last in cuts:
+        rules, part = station.rules, _cut(hours, first, last)
+        useful, comfort = (
+            (scene.shed_useful, scene.shed_comfort)
+            if sheds is None
+            else (float(sheds[0][first // HOURS]), float(sheds[1][first // HOURS]))
+        )
+        rules = rules._replace(shed_useful=useful, shed_comfort=comfort)
+        lost = bool(_active(scene.happenings, {"battery_lost"}, first))
+        share = (station.bank.parallel - 1) / station.bank.parallel if lost else 1.0
+        # What is taken away takes its charge with it; what is put back brings it again.
+        state[0] *= share / left_share if left_share > 0 else 1.0
+        left_share = share if share > 0 else left_share
+        bank = max(share, 1e-6)
+        rules = rules._replace(
+            full_ah=rules.full_ah * bank, most_charge_a=rules.most_charge_a * bank, ohm=rules.ohm / bank
+        )
+        part = part._replace(floor_ah=part.floor_ah * bank)
+        if share == 0.0:
+            state[0] = 0.0
+        swap = _active(scene.happenings, {"swap"}, first)
+        parts.append(swapped(rules, part, state) if swap else _run(rules, part, state))
+        fulls.append(np.full(last - first, rules.full_ah))
+        floors.append(part.floor_ah[0])
+    internet = not any(item.kind == "internet_down" for item in scene.happenings)
+    return Played(
+        stage,
+        wanted,
+        panels,
+        np.concatenate(parts),
+        np.concatenate(floors),
+        np.concatenate(fulls),
+        pointless(design, internet),
+    )
+
+
+def bus_volts_of(played: Played, absorb_v: float) -> FloatArray:
+    """Volts at the posts at the end of each hour, shape (n,) [V].
+
+    Discharging: rested volts less what the current loses in the bank. Charging: from rest towards absorption, by how
+    much of what the bank accepts goes in.
+    """
+    station, out = played.stage.station, played.out
+    rules = station.rules
+    shares = np.linspace(0.0, 1.0, station.hours.rest_v.size)
+    rest = np.interp(out[:, OUT_CHARGE] / played.full_ah, shares, station.hours.rest_v)
+    missing = np.maximum(played.full_ah - out[:, OUT_CHARGE], 0.0)
+    accepts = np.minimum(rules.most_charge_a, rules.accept_per_h * missing)
+    into = out[:, OUT_INTO]
+    pressed = np.divide(into, accepts, out=np.ones_like(into), where=accepts > 1e-6)
+    charging = rest + np.maximum(absorb_v - rest, 0.0) * np.clip(pressed, 0.0, 1.0)
+    return np.asarray(np.where(into > 0.0, charging, rest - out[:, OUT_FROM] * rules.ohm))

@@ -1,0 +1,309 @@
+"""The Rehearse step over thirty weather years: service by tier and month, what a full bank carries, the year."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..design import Design
+from ..draw import MONTH_NAMES, month_key, station_draw
+from ..working import Input, Key, Quantity, Workings, assumed, stated, table
+from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
+from .station import COLUMNS, HOURS, HourlyStation, hourly_station
+from .years import (
+    DarkSpell,
+    FloatArray,
+    carried_of,
+    dark_of,
+    full_days_a_year,
+    hours_to_recharge,
+    hours_without_source,
+    kind,
+    run_all,
+    served_of,
+    spread_of,
+    unkind,
+)
+
+LENGTHS_D = (1, 2, 3, 5, 7, 10, 14, 21, 30)
+RANKS = {"typical": 0.5, "poor": 0.1, "worst": 0.0}
+
+
+@dataclass(frozen=True, slots=True)
+class YearBand:
+    """State of charge through one weather year, day by hour, in whole per cent of what may be used."""
+
+    name: str
+    """typical, poor or worst"""
+    year: int
+    percent: tuple[tuple[int, ...], ...]
+
+
+@dataclass(frozen=True, slots=True)
+class YearsReport:
+    """What all weather years come to. Months run January to December; a month without such loads has None."""
+
+    years: int
+    served: dict[str, tuple[Key | None, ...]]
+    """By tier, and of loads that wait for the sun: amp-hours served over amp-hours wanted."""
+    share: Key
+    low: Key
+    high: Key
+    dark_h: Key
+    years_without_dark: Key
+    longest: DarkSpell | None
+    carry: tuple[tuple[Key, ...], ...]
+    """By start month, for each of `lengths_d`: the chance of no dark vital hour, starting full, everything on."""
+    lengths_d: tuple[int, ...]
+    no_source_h: Key
+    recharge_h: Key
+    lost_ah: Key
+    full_days: Key
+    trips: Key
+    backed_h: Key | None
+    bands: tuple[YearBand, ...]
+    sentence: str
+    band_sentence: str
+    working: dict[Key, Quantity]
+
+
+def _bands(out: FloatArray, station: HourlyStation) -> tuple[YearBand, ...]:
+    """The years that stand so among all by what the sources gave."""
+    floor = station.hours.floor_ah
+    room = np.maximum(station.rules.full_ah - floor, 1e-9)
+    share = np.clip((out[:, :, OUT_CHARGE] - floor) / room, 0.0, 1.0)
+    order = np.argsort(share.mean(axis=1), kind="stable")
+    found = []
+    for name, rank in RANKS.items():
+        year = int(order[round(rank * (order.size - 1))])
+        days = np.rint(share[year].reshape(-1, HOURS) * 100).astype(int)
+        found.append(YearBand(name, year + 1, tuple(tuple(int(value) for value in day) for day in days)))
+    return tuple(found)
+
+
+def _band_sentence(bands: tuple[YearBand, ...]) -> str:
+    worst = np.array(next(band for band in bands if band.name == "worst").percent)
+    typical = np.array(next(band for band in bands if band.name == "typical").percent)
+
+    def empty(days: FloatArray) -> int:
+        return int((days.min(axis=1) <= 0).sum())
+
+    if empty(worst) == 0:
+        return f"Even in the worst year the bank never falls below {int(worst.min())} % of what may be used."
+    return (
+        f"The bank runs out on {empty(worst)} days of the worst year and on {empty(typical)} of a typical one; "
+        "darker is emptier."
+    )
+
+
+class _Told:
+    """Quantities of one report, all resting on the same years."""
+
+    def __init__(self, station: HourlyStation) -> None:
+        self.workings = Workings()
+        self.ground: list[Input] = [
+            assumed("n", "weather years", float(station.years), "years", "rehearsal"),
+            stated("C", "the bank holds at 25 °C", station.rules.full_ah, "A·h", "/store/bank"),
+            table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
+        ]
+
+    def add(
+        self,
+        key: str,
+        value: float | None,
+        unit: str,
+        label: str,
+        formula: str,
+        words: str,
+        more: tuple[Input, ...] = (),
+        note: str = "",
+        source: str = "rehearsal",
+    ) -> Key:
+        inputs = [*more, *self.ground]
+        return self.workings.add(key, value, unit, label, formula, words, inputs, source, note).key
+
+
+def _served(out: FloatArray, station: HourlyStation, told: _Told) -> dict[str, tuple[Key | None, ...]]:
+    found: dict[str, tuple[Key | None, ...]] = {}
+    for tier, name in enumerate(COLUMNS):
+        keys: list[Key | None] = []
+        label = "Waiting for the sun" if name == "deferred" else f"{name.title()} service"
+        for month in range(1, 13):
+            chosen = station.months == month - 1
+            wanted = float(station.hours.load_a[chosen, tier].sum()) * station.years
+            served = float(out[:, chosen, OUT_VITAL + tier].sum())
+            if wanted <= 0:
+                keys.append(None)
+                continue
+            more = (
+                Input("Q_s", "served in all years", served, "A·h", "computed"),
+                Input("Q_w", "wanted", wanted, "A·h", "computed"),
+            )
+            keys.append(
+                told.add(
+                    month_key(f"years.{name}", month),
+                    min(1.0, served / wanted),
+                    "share",
+                    f"{label}, {MONTH_NAMES[month - 1]}",
+                    "Q_s / Q_w",
+                    "hour by hour, what was given over what was wanted",
+                    more,
+                )
+            )
+        found[name] = tuple(keys)
+    return found
+
+
+def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
+    carried = carried_of(station, LENGTHS_D[-1])
+    rows = []
+    for month in range(1, 13):
+        name = MONTH_NAMES[month - 1]
+        starts = Input("k", "starts", float((carried.months == month - 1).sum()), "", "computed")
+        rows.append(
+            tuple(
+                told.add(
+                    month_key(f"years.carry.{days}", month),
+                    carried.chance(month, days) or 0.0,
+                    "share",
+                    f"Chance to carry {days} days from {name}",
+                    "n_carried / k",
+                    "starts on every midnight of the month with a full bank and everything on, no vital hour dark",
+                    (starts,),
+                )
+                for days in LENGTHS_D
+            )
+        )
+    return tuple(rows)
+
+
+def _sentence(served: float, dark_h: float, spell: DarkSpell | None, in_a_night: float, years: int) -> str:
+    if spell is None:
+        return f"No vital hour dark in {years} weather years."
+    kinds = (
+        "Dark before dawn" if in_a_night > 0.9 and spell.hours < 18 else "Dark for days" if spell.hours > 48 else "Dark"
+    )
+    nights = f"{in_a_night * 100:.0f} % of the spells lie within one night"
+    shown = min(served * 100, 99.99) if served < 1 else 100.0
+    return (
+        f"{kinds}: {dark_h:.0f} vital hours a year, {shown:.4g} % served; {nights}, "
+        f"the longest is {spell.words} of year {spell.year}."
+    )
+
+
+def years_report(design: Design, years: int | None = None) -> YearsReport | None:
+    """Rehearse a design over all weather years; None where it cannot be (no place, no bank, no sun known)."""
+    station = hourly_station(design, years)
+    if station is None:
+        return None
+    told, out = _Told(station), run_all(station)
+    served, dark = served_of(station), dark_of(out, station)
+    spread = spread_of(design, station_draw(design, station.bus_v))
+    off = (
+        table("σ", "sun may be off by", spread.sun, "share", "band"),
+        table("δ", "draw may be off by", spread.load, "share", "band"),
+    )
+    vital = "vital amp-hours served over those wanted, in all years"
+    bands = _bands(out, station)
+    recharge = hours_to_recharge(station, station.hard_month)
+    month = MONTH_NAMES[station.hard_month - 1]
+    given = float((station.hours.panels_a + station.hours.fixed_a).sum())
+    backed = float((out[:, :, OUT_BACKED] > 0).sum() / station.years)
+    return YearsReport(
+        station.years,
+        _served(out, station, told),
+        told.add("years.share", served.share, "share", "Vital service", "Σ I_served / Σ I_wanted", vital),
+        told.add(
+            "years.low",
+            served_of(unkind(station, spread)).share,
+            "share",
+            "Vital service, guessed too kindly",
+            "Σ I_served / Σ I_wanted",
+            "the same with e^−σ of the sun and 1 + δ of the draw",
+            off,
+            source="band",
+        ),
+        told.add(
+            "years.high",
+            served_of(kind(station, spread)).share,
+            "share",
+            "Vital service, guessed too harshly",
+            "Σ I_served / Σ I_wanted",
+            "the same with e^σ of the sun and 1 / (1 + δ) of the draw",
+            off,
+            source="band",
+        ),
+        told.add(
+            "years.dark_h",
+            served.dark_hours_a_year,
+            "h",
+            "Dark vital hours a year",
+            "Σ [I_served < I_wanted] / n",
+            "hours in which a vital load is not served in full",
+        ),
+        told.add(
+            "years.without_dark",
+            dark.years_without,
+            "share",
+            "Years without a dark hour",
+            "n_light / n",
+            "of all weather years",
+        ),
+        dark.longest,
+        _carry(station, told),
+        LENGTHS_D,
+        told.add(
+            "years.no_source_h",
+            hours_without_source(station),
+            "h",
+            f"A full bank alone, {month}",
+            "by rehearsal",
+            "hours with nothing coming in, everything on, with the layers that take over; 60 days at most",
+        ),
+        told.add(
+            "years.recharge_h",
+            recharge,
+            "h",
+            f"From empty to full, {month}",
+            "by rehearsal",
+            "the middle of all years, on the station's own sources while it goes on working",
+            note="" if recharge is not None else "not within sixty days in half the years",
+        ),
+        told.add(
+            "years.lost_ah",
+            (given - float(out[:, :, OUT_TAKEN].sum())) / station.years,
+            "A·h",
+            "Nobody took, a year",
+            "Σ (I_sources − I_taken) / n",
+            "what panels and engine could have given while loads and bank were satisfied",
+        ),
+        told.add(
+            "years.full_days",
+            full_days_a_year(out, station),
+            "d",
+            "Full days a year",
+            "Σ [Q ≥ 0.98 C] / n",
+            "days on which the bank gets full",
+        ),
+        told.add(
+            "years.trips",
+            dark.trips_a_year,
+            "",
+            "Cut off, times a year",
+            "n_trips / n",
+            "how often the bank was at its end and the station went off",
+        ),
+        told.add(
+            "years.backed_h",
+            backed,
+            "h",
+            f"{station.backup} runs a year",
+            "Σ [I_b > 0] / n",
+            "hours in which it gave anything",
+        )
+        if station.backup
+        else None,
+        bands,
+        _sentence(served.share, served.dark_hours_a_year, dark.longest, dark.in_a_night, station.years),
+        _band_sentence(bands),
+        told.workings.as_dict(),
+    )

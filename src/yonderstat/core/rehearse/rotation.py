@@ -1,0 +1,126 @@
+"""Rotation: does the bank that was swapped out refill before the layer left behind is spent?"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..design import Design
+from ..draw import MONTH_NAMES
+from ..working import Key, Quantity, Workings, stated, table, used
+from .assumed import assumed_figure
+from .kernel import Hours, hours_to_full, spells
+from .station import HOURS, HourlyStation, hourly_station
+
+MOST_D = 30
+PANEL_SCALES = np.linspace(1.0, 8.0, 29)
+
+
+@dataclass(frozen=True, slots=True)
+class RotationReport:
+    """The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the panels that close it."""
+
+    month: int
+    carries_h: Key
+    refills_h: Key
+    closes: bool
+    enough_w: Key | None
+    """Panel watts with which it refills in time; None where it does, or no panels would."""
+    sentence: str
+    working: dict[Key, Quantity]
+
+
+def _starts(station: HourlyStation) -> np.ndarray:
+    first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
+    return np.array(
+        [(year, first + day * HOURS) for year in range(station.years) for day in range(0, 28, 4)], dtype=np.int64
+    )
+
+
+def _layers_carry_h(station: HourlyStation) -> float:
+    """Hours the layers alone carry every load, the least of a month's midnights."""
+    rules, hours = station.rules, station.hours
+    layer = rules._replace(full_ah=rules.reserve_ah, reserve_ah=0.0, reserve_charge_a=0.0, idle_a=0.0, low_v=0.0)
+    still = np.zeros((1, hours.load_a.shape[0]))
+    alone = hours._replace(fixed_a=still[0], panels_a=still, backup_a=still[0], floor_ah=still, locked=hours.locked[:1])
+    first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
+    starts = np.array([(0, first + day * HOURS) for day in range(7)], dtype=np.int64)
+    carried, left = np.empty(len(starts)), np.empty(len(starts))
+    spells(layer, alone, 0.0, 1.0, starts, 1.0, MOST_D * HOURS, carried, left)
+    return float(carried.min())
+
+
+def _refills_h(station: HourlyStation, hours: Hours) -> float:
+    starts = _starts(station)
+    found = np.empty(len(starts))
+    hours_to_full(station.rules, hours, starts, assumed_figure("full_share"), MOST_D * HOURS, found)
+    return float(np.median(found))
+
+
+def rotation_report(design: Design) -> RotationReport | None:
+    """Whether rotation closes in the hard month; None without a layer, panels, or a sun that is known."""
+    station = hourly_station(design)
+    if station is None or station.rules.reserve_ah <= 0 or not station.strings_a:
+        return None
+    workings, month = Workings(), station.hard_month
+    away = station.hours._replace(load_a=np.zeros_like(station.hours.load_a))
+    carries = _layers_carry_h(station)
+    refills = _refills_h(station, away)
+    carried = workings.add(
+        "rotation.carries_h",
+        carries,
+        "h",
+        "The layers carry the station",
+        "by rehearsal",
+        f"every load from full layers in {MONTH_NAMES[month - 1]}, the main bank away",
+        [stated("Q", "the layers hold for it", station.rules.reserve_ah, "A·h", "/store/layers")],
+        "rehearsal",
+    )
+    refilled = workings.add(
+        "rotation.refills_h",
+        refills,
+        "h",
+        "The main bank refills",
+        "by rehearsal",
+        "hours in the middle case from the end of what may be used to 98 %, on the panels alone, no load on it",
+        [
+            stated("C", "it holds", station.rules.full_ah, "A·h", "/store/bank"),
+            table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
+        ],
+        "rehearsal",
+    )
+    enough = None
+    watts = sum(item.module.watts.value * item.series * item.parallel for item in design.array.strings)
+    if refills > carries:
+        for scale in PANEL_SCALES[1:]:
+            if _refills_h(station, away._replace(panels_a=away.panels_a * scale)) <= carries:
+                enough = workings.add(
+                    "rotation.enough_w",
+                    watts * float(scale),
+                    "W",
+                    "Panels that close it",
+                    "P · k",
+                    "the least of the sizes tried with which the bank is back in time",
+                    [stated("P", "panels now", watts, "W", "/array/strings"), used("t", carried)],
+                    "rehearsal",
+                )
+                break
+    return RotationReport(
+        month,
+        carried.key,
+        refilled.key,
+        refills <= carries,
+        enough.key if enough else None,
+        _sentence(carries, refills, enough, month),
+        workings.as_dict(),
+    )
+
+
+def _sentence(carries: float, refills: float, enough: Quantity | None, month: int) -> str:
+    name = MONTH_NAMES[month - 1]
+    filled = f"in {refills:.0f} hours" if refills < MOST_D * HOURS else f"not within {MOST_D} days"
+    told = f"In {name} the layers carry the station {carries:.0f} hours; the bank put out to charge refills {filled}."
+    if refills <= carries:
+        return f"{told} Rotation closes."
+    if enough is not None:
+        return f"{told} {enough.number:.0f} W of panel would close it."
+    return f"{told} No panel up to {PANEL_SCALES[-1]:.0f} times what there is closes it."

@@ -1,0 +1,141 @@
+"""What fills the bank, hour by hour: panels, the engine, and a backup that is started when it runs low."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.signal import lfilter
+
+from ..array import Electric, amps_into_bank, cell_rise_k
+from ..design import Charger, Design, PanelString
+from ..sun import Conditions, Here, Mounting, mounting_of
+from ..weather import (
+    Warmth,
+    YearsOfLight,
+    hourly_air_c,
+    hourly_on_plane_w_m2,
+    recorded_year_of_light,
+    years_of_light,
+)
+from .assumed import assumed_figure
+
+FloatArray = NDArray[np.float64]
+WarmthKey = tuple[tuple[float, ...], tuple[float, ...], tuple[float, ...]]
+
+DAYS, HOURS = 365, 24
+DRIVING_ORDER = (8, 17, 9, 16, 10, 15, 11, 14, 12, 13, 7, 18)
+"""Hours of the day in which an engine runs, the likeliest first. [C]"""
+MAINS_KINDS = {"mains", "changeover", "bench_supply"}
+
+
+@dataclass(frozen=True, slots=True)
+class Site:
+    """What the weather depends on, comparable so that years are kept."""
+
+    here: Here
+    conditions: Conditions
+    time_zone: str | None
+    years: int
+    seed: int
+    recorded: bool = False
+    """The days of the weather file themselves, as one year."""
+
+
+def _light(site: Site) -> YearsOfLight | None:
+    if site.recorded:
+        return recorded_year_of_light(site.here, site.conditions, site.time_zone)
+    return years_of_light(site.here, site.conditions, site.time_zone, site.years, site.seed)
+
+
+@lru_cache(maxsize=6)
+def air_c(site: Site, warmth: WarmthKey) -> FloatArray | None:
+    """The air in every hour, shape (years, 8760) [°C]; None where the sun is not known."""
+    light = _light(site)
+    if light is None:
+        return None
+    mean, swing, spread = (np.array(part) for part in warmth)
+    return hourly_air_c(light, Warmth(mean, swing, spread, "", None, "", None)).reshape(site.years, -1)
+
+
+@lru_cache(maxsize=8)
+def lagged_air_c(site: Site, warmth: WarmthKey, lag_h: float) -> FloatArray | None:
+    """The air as a mass feels it that follows with a time constant, shape (years, 8760) [°C]."""
+    air = air_c(site, warmth)
+    if air is None:
+        return None
+    keep = float(np.exp(-1.0 / lag_h)) if lag_h > 0 else 0.0
+    flat = air.ravel()
+    lagged, _ = lfilter([1.0 - keep], [1.0, -keep], flat, zi=[keep * flat[:240].mean()])
+    return np.asarray(lagged).reshape(site.years, -1)
+
+
+@lru_cache(maxsize=8)
+def plane_w_m2(site: Site, mounting: Mounting) -> FloatArray | None:
+    """Sun on a plane in every hour, shape (years, 8760) [W/m²]; None where it is not known."""
+    light = _light(site)
+    return None if light is None else hourly_on_plane_w_m2(light, mounting).reshape(site.years, -1)
+
+
+@lru_cache(maxsize=8)
+def _string_a(site: Site, warmth: WarmthKey, mounting: Mounting, rise_k: float, electric: Electric) -> FloatArray:
+    sun, air = plane_w_m2(site, mounting), air_c(site, warmth)
+    assert sun is not None
+    assert air is not None
+    amps = np.asarray(amps_into_bank(electric, sun, air + rise_k * sun / 1000.0))
+    amps.setflags(write=False)
+    return amps
+
+
+def string_a(site: Site, warmth: WarmthKey, string: PanelString, electric: Electric) -> FloatArray | None:
+    """What a string puts into the bank at the mean charging volts, shape (years, 8760) [A]; None without known sun."""
+    mounting = mounting_of(string)
+    if plane_w_m2(site, mounting) is None:
+        return None
+    return _string_a(site, warmth, mounting, cell_rise_k(string.fitted), electric)
+
+
+def engine_a(design: Design) -> FloatArray:
+    """What the engine gives in each hour of the day, its driving spread from eight in the morning, shape (24,). [A]"""
+    engine = design.array.alternator
+    day = np.zeros(HOURS)
+    if engine is not None:
+        left = engine.driving_h_per_day.value
+        for hour in DRIVING_ORDER:
+            part = min(1.0, left)
+            day[hour] = engine.into_bank_a * part
+            left -= part
+    return day
+
+
+def backup_chargers(design: Design) -> list[Charger]:
+    """The chargers that are started when the bank runs low.
+
+    Mains stand behind a bank in continuous or everyday use, for in the other purposes they are what failed or is not
+    there. A generator stands behind any bank with somebody there to start it.
+    """
+    mains = design.brief.purpose in {"continuous", "everyday"}
+    hand = design.brief.attended == "present"
+    return [
+        charger
+        for charger in design.array.chargers
+        if (charger.kind in MAINS_KINDS and mains) or (charger.kind == "generator" and hand)
+    ]
+
+
+def backup_day(chargers: list[Charger]) -> tuple[FloatArray, float]:
+    """What backups could give in each hour of the day, shape (24,) [A], and the most hours a day they run.
+
+    Of several the strongest counts. A generator runs by day only.
+    """
+    day = np.zeros(HOURS)
+    if not chargers:
+        return day, 0.0
+    chosen = max(chargers, key=lambda charger: charger.amps.value)
+    day[:] = chosen.amps.value
+    hours = chosen.hours_per_day.value
+    if chosen.kind == "generator":
+        day[: int(assumed_figure("generator_from_h"))] = 0.0
+        day[int(assumed_figure("generator_to_h")) :] = 0.0
+        hours = min(hours, 24.0 - (chosen.quiet_h.value if chosen.quiet_h else 0.0))
+    return day, hours

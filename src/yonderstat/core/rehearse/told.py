@@ -1,0 +1,314 @@
+"""A scene as it is told: hour by hour, a lane a load, what happened in words, and its figures."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..design import Design
+from ..draw import MONTH_NAMES, station_draw
+from ..store import charge_settings
+from ..working import Input, Key, Quantity, Workings, assumed, stated, used
+from .kernel import (
+    OUT_BACKED,
+    OUT_COMFORT,
+    OUT_DEFERRED,
+    OUT_LOST,
+    OUT_RESERVE,
+    OUT_TAKEN,
+    OUT_USEFUL,
+    OUT_VITAL,
+)
+from .playing import Played, Stage, bus_volts_of, play, stage_at
+from .saved import Saver, savers
+from .scene import Happening, Scene
+from .station import HOURS, TIERS, HourlyStation, hourly_station
+
+FloatArray = NDArray[np.float64]
+
+TIER_OUT = (OUT_VITAL, OUT_USEFUL, OUT_COMFORT)
+ON, PART, SHED, DARK, WAITS, OFF = "o", "p", "s", "d", "w", "-"
+"""What a lane's letters mean: on, on for part of the hour, shed, dark, waiting for sun, not wanted."""
+
+
+@dataclass(frozen=True, slots=True)
+class SceneHour:
+    """An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful, comfort."""
+
+    sun_w_m2: float
+    source_a: float
+    wanted_a: float
+    served: tuple[float, ...]
+    """Share of each tier's want that is served; 1 where it wants nothing."""
+    charge_share: float
+    reserve_ah: float
+    bus_v: float
+
+
+@dataclass(frozen=True, slots=True)
+class Lane:
+    """A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the sun, - not wanted."""
+
+    id: str
+    name: str
+    tier: str
+    hours: str
+
+
+@dataclass(frozen=True, slots=True)
+class SceneEvent:
+    """Something worth telling, at an hour from the start."""
+
+    hour: int
+    sentence: str
+
+
+@dataclass(frozen=True, slots=True)
+class SceneReport:
+    """How it went. Figures are found by key in `working`."""
+
+    hours: tuple[SceneHour, ...]
+    lanes: tuple[Lane, ...]
+    events: tuple[SceneEvent, ...]
+    sentence: str
+    dark_hours: Key
+    first_dark_h: int | None
+    left_share: Key
+    drawn_ah: Key
+    brought_ah: Key
+    lowest_v: Key
+    savers: tuple[Saver, ...]
+    working: dict[Key, Quantity]
+
+
+WORDS = {
+    "string_lost": ("{of} gives nothing", "{of} is back"),
+    "controller_lost": ("The controller of {of} is dead", "The controller of {of} works again"),
+    "charger_lost": ("The engine's charger is dead", "The engine's charger works again"),
+    "mains_back": ("Mains are back, {amount:g} A of charge", "Mains fail again"),
+    "snow": ("Snow on the panels", "The panels are clear"),
+    "battery_lost": ("One battery string is gone", "The battery string is back"),
+    "extra_load": ("{amount:g} A more are drawn", "The extra load is gone"),
+    "cold_snap": ("{amount:g} K colder", "The cold snap is over"),
+    "internet_down": ("The internet is down: what needs it is switched off", "The internet is back"),
+    "low_power": ("Turned down to {amount:g} W", "Full power again"),
+    "generator": ("The generator runs, {amount:g} A", "The generator stops"),
+    "swap": ("The main bank goes out to charge; the layers carry the station", "The main bank is back"),
+}
+
+
+def _happening_events(design: Design, happenings: list[Happening], hours: int) -> list[SceneEvent]:
+    names = {string.id: string.name for string in design.array.strings}
+    found = []
+    for item in happenings:
+        words = {"of": names.get(item.of or "", item.of or ""), "amount": item.amount or 0.0}
+        begins, ends = (text.format(**words) for text in WORDS[item.kind])
+        if item.from_h < hours:
+            found.append(SceneEvent(item.from_h, begins))
+        if item.to_h < hours:
+            found.append(SceneEvent(item.to_h, ends))
+    return found
+
+
+def _service_events(played: Played) -> list[SceneEvent]:
+    """Tiers going off and coming back, and the bank passing its half and its end."""
+    found: list[SceneEvent] = []
+    on = [True, True, True]
+    words = ("Vital service", "Useful loads", "Comfort")
+    half_told = False
+    share = played.share
+    for hour in range(share.size):
+        for tier in range(3):
+            wanted = played.wanted_a[hour, tier]
+            if wanted <= 0:
+                continue
+            now = bool(played.out[hour, TIER_OUT[tier]] >= wanted - 1e-9)
+            if now != on[tier]:
+                found.append(SceneEvent(hour, f"{words[tier]} {'back' if now else 'dark' if tier == 0 else 'off'}"))
+                on[tier] = now
+        if not half_told and share[hour] < 0.5:
+            found.append(SceneEvent(hour, "Half of what may be used is gone"))
+            half_told = True
+    return found
+
+
+def _letter(played: Played, hour: int, tier: str, waits: bool) -> str:
+    if waits:
+        return ON if played.out[hour, OUT_DEFERRED] > 0 else WAITS
+    column = TIERS.index(tier)
+    wanted, served = played.wanted_a[hour, column], played.out[hour, TIER_OUT[column]]
+    if served >= wanted - 1e-9:
+        return ON
+    if served > 0:
+        return PART
+    # A tier that was shed is off while the vital one is not.
+    vital = played.wanted_a[hour, 0]
+    return SHED if column > 0 and (vital <= 0 or played.out[hour, OUT_VITAL] > 0) else DARK
+
+
+def _lanes(design: Design, played: Played) -> tuple[Lane, ...]:
+    station = played.stage.station
+    lanes = []
+    for item in station_draw(design, station.bus_v).loads:
+        tier = item.load.tier or "vital"
+        waits = item.load.deferrable and tier != "vital"
+        asked = item.hourly_a[station.months[played.stage.at], played.stage.at % HOURS] > 0
+        letters = []
+        for hour in range(played.stage.at.size):
+            if item.load.id in played.gone:
+                letters.append(SHED if asked[hour] else OFF)
+            else:
+                letters.append(_letter(played, hour, tier, waits) if asked[hour] else OFF)
+        lanes.append(Lane(item.load.id, item.load.name, tier, "".join(letters)))
+    return tuple(lanes)
+
+
+def _shown_hours(played: Played, absorb_v: float) -> tuple[SceneHour, ...]:
+    out, wanted = played.out, played.wanted_a
+    volts, share = bus_volts_of(played, absorb_v), played.share
+    served = [
+        np.divide(out[:, column], wanted[:, tier], out=np.ones(len(out)), where=wanted[:, tier] > 0)
+        for tier, column in enumerate(TIER_OUT)
+    ]
+    return tuple(
+        SceneHour(
+            float(played.stage.sun_w_m2[hour]),
+            float(out[hour, OUT_TAKEN] + out[hour, OUT_BACKED]),
+            float(wanted[hour].sum()),
+            (float(served[0][hour]), float(served[1][hour]), float(served[2][hour])),
+            float(share[hour]),
+            float(out[hour, OUT_RESERVE]),
+            float(volts[hour]),
+        )
+        for hour in range(len(out))
+    )
+
+
+def scene_sentence(played: Played, days: int) -> str:
+    """How a scene went, in a sentence."""
+    dark = played.dark
+    left = float(played.share[-1])
+    if not dark.any():
+        return f"Carries the {days} days, with {left * 100:.0f} % of what may be used left."
+    first = int(np.argmax(dark))
+    return f"Dark after {first} hours, on day {first // HOURS + 1}; {int(dark.sum())} vital hours dark in {days} days."
+
+
+@dataclass(frozen=True, slots=True)
+class _Figures:
+    dark: Quantity
+    left: Quantity
+    drawn: Quantity
+    brought: Quantity
+    lowest: Quantity
+
+
+def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings) -> _Figures:
+    out, rules = played.out, played.stage.station.rules
+    served = out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)
+
+    def by_hour(symbol: str, label: str, value: float) -> Input:
+        return Input(symbol, label, value, "A·h", "computed", source="rehearsal")
+
+    drawn = workings.add(
+        "scene.drawn_ah",
+        float(served.sum()),
+        "A·h",
+        "Drawn by the loads",
+        "Σ I_served · 1 h",
+        "what every tier was given, hour by hour",
+        [by_hour("Q_w", "wanted", float(played.wanted_a.sum()))],
+        "rehearsal",
+    )
+    brought = workings.add(
+        "scene.brought_ah",
+        float((out[:, OUT_TAKEN] + out[:, OUT_BACKED]).sum()),
+        "A·h",
+        "Taken from sun and chargers",
+        "Σ I_taken · 1 h",
+        "what loads and bank took of what the sources could give",
+        [by_hour("Q_s", "the panels could give", float(played.panels_a.sum()))],
+        "rehearsal",
+    )
+    floor = float(played.floor_ah[0])
+    start = floor + scene.start_share * (rules.full_ah - floor)
+    left = workings.add(
+        "scene.left_share",
+        float(played.share[-1]),
+        "share",
+        "Left of what may be used",
+        "(Q_end − F) / (C − F)",
+        "charge at the end over the end of what may be used, hour by hour: in times what comes back, less out",
+        [
+            by_hour("Q₀", "charge at the start", start),
+            used("Q_out", drawn),
+            used("Q_in", brought),
+            by_hour("Q_l", "lost to leakage, idling and heat", float(out[:, OUT_LOST].sum())),
+            by_hour("F", "end of what may be used", float(played.floor_ah[-1])),
+            by_hour("C", "all it holds", float(played.full_ah[-1])),
+        ],
+        "rehearsal",
+    )
+    dark = workings.add(
+        "scene.dark_h",
+        float(played.dark.sum()),
+        "h",
+        "Dark vital hours",
+        "Σ [I_served < I_wanted]",
+        "hours in which the vital loads are not served in full",
+        [
+            stated("n", "hours played", float(len(out)), "h", ""),
+            by_hour("Q_v", "vital wanted", float(played.wanted_a[:, 0].sum())),
+            by_hour("Q_g", "vital given", float(out[:, OUT_VITAL].sum())),
+        ],
+        "rehearsal",
+    )
+    lowest = workings.add(
+        "scene.lowest_v",
+        float(volts.min()),
+        "V",
+        "Lowest at the posts",
+        "V = V_rest(Q / C) − I · R",
+        "rested volts at the charge of the hour, less what the mean current loses in the bank; keying goes lower",
+        [assumed("R", "internal resistance", rules.ohm * 1000.0, "mΩ", "resistance")],
+        "rehearsal",
+    )
+    return _Figures(dark, left, drawn, brought, lowest)
+
+
+def report_of(design: Design, scene: Scene, played: Played, saving: bool = True) -> SceneReport:
+    """A played scene as it is told; with what would have saved it where it went dark."""
+    station = played.stage.station
+    setting = charge_settings(station.bank, station.bus_v, station.rules.full_ah, 25.0)[0]
+    workings = Workings()
+    hours = _shown_hours(played, setting.absorb_v)
+    figures = _figures(played, scene, np.array([hour.bus_v for hour in hours]), workings)
+    dark = played.dark
+    when = f"{scene.day} {MONTH_NAMES[scene.month - 1]}"
+    events = [*_happening_events(design, scene.happenings, len(hours)), *_service_events(played)]
+    return SceneReport(
+        hours,
+        _lanes(design, played),
+        (SceneEvent(0, f"It begins at midnight, {when}"), *sorted(events, key=lambda event: event.hour)),
+        scene_sentence(played, scene.days),
+        figures.dark.key,
+        int(np.argmax(dark)) if dark.any() else None,
+        figures.left.key,
+        figures.drawn.key,
+        figures.brought.key,
+        figures.lowest.key,
+        savers(design, scene, played) if saving and dark.any() else (),
+        workings.as_dict(),
+    )
+
+
+def stage_of(design: Design, scene: Scene, year: int | None = None) -> Stage | None:
+    """Where a scene plays; None where the design cannot be rehearsed, or has no weather file it asks for."""
+    station: HourlyStation | None = hourly_station(design, recorded=scene.sky == "record")
+    return None if station is None else stage_at(station, scene, year)
+
+
+def rehearse(design: Design, scene: Scene) -> SceneReport | None:
+    """Play a scene; None where the design cannot be rehearsed."""
+    stage = stage_of(design, scene)
+    return None if stage is None else report_of(design, scene, play(design, stage, scene))

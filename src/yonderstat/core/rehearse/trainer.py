@@ -1,0 +1,206 @@
+"""The trainer: an outage played day by day with the weather hidden, and at the end beside the best plan."""
+
+from dataclasses import dataclass
+from itertools import product
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from ..design import Design, Section
+from ..design.base import Slug
+from .kernel import OUT_DEFERRED, OUT_VITAL
+from .playing import Played, Stage, play, stage_at
+from .scene import MOST_DAYS, Happening, Scene
+from .station import HOURS, hourly_station
+from .told import SceneReport, report_of
+
+FloatArray = NDArray[np.float64]
+
+Keep = Literal["all", "no_comfort", "vital_only"]
+KEEPS: tuple[Keep, ...] = ("all", "no_comfort", "vital_only")
+ALWAYS_SHED = 2.0
+"""A tier told to stay off is shed below any charge there can be."""
+GENERATOR_FROM = 17
+
+
+class Evening(Section):
+    """What is decided for a day, the evening before."""
+
+    tempo: Slug
+    keep: Keep = "all"
+    low_power_w: Annotated[float, Field(gt=0, le=2000)] | None = None
+    generator_h: Annotated[float, Field(ge=0, le=6)] = 0.0
+
+
+class Training(Section):
+    """An outage to be played; `secret` picks the weather, and nobody sees it."""
+
+    month: Annotated[int, Field(ge=1, le=12)] = 6
+    day: Annotated[int, Field(ge=1, le=31)] = 15
+    days: Annotated[int, Field(ge=2, le=14)] = 5
+    secret: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    generator_a: Annotated[float, Field(ge=0, le=200)] = 0.0
+    """What a generator at hand gives; 0 is none."""
+    evenings: Annotated[list[Evening], Field(max_length=MOST_DAYS)] = Field(default_factory=list)
+
+
+@dataclass(frozen=True, slots=True)
+class DayTold:
+    """What the crew knows at the end of a day."""
+
+    day: int
+    left_share: float
+    brought_ah: float
+    drawn_ah: float
+    dark_hours: int
+
+
+@dataclass(frozen=True, slots=True)
+class Plan:
+    """A whole run: its dark hours, what it served, what it left."""
+
+    words: str
+    dark_hours: int
+    served_ah: float
+    left_share: float
+
+
+@dataclass(frozen=True, slots=True)
+class TrainerReport:
+    """The run so far. `mine`, `best` and `whole` only once it is over."""
+
+    days_played: int
+    over: bool
+    told: tuple[DayTold, ...]
+    sentence: str
+    mine: Plan | None
+    best: Plan | None
+    whole: SceneReport | None
+
+
+def _scene(training: Training, evenings: list[Evening]) -> Scene:
+    """The days decided so far as a scene."""
+    happenings = []
+    for number, evening in enumerate(evenings):
+        first = number * HOURS
+        if evening.low_power_w is not None:
+            happenings.append(Happening(kind="low_power", from_h=first, to_h=first + HOURS, amount=evening.low_power_w))
+        hours = int(evening.generator_h)
+        if hours > 0 and training.generator_a > 0:
+            start = first + GENERATOR_FROM
+            happenings.append(
+                Happening(kind="generator", from_h=start, to_h=start + hours, amount=training.generator_a)
+            )
+    return Scene(
+        month=training.month,
+        day=training.day,
+        days=len(evenings),
+        tempos=[evening.tempo for evening in evenings],
+        happenings=happenings[:20],
+    )
+
+
+def _sheds(evenings: list[Evening]) -> tuple[FloatArray, FloatArray]:
+    useful = np.array([ALWAYS_SHED if evening.keep == "vital_only" else 0.0 for evening in evenings])
+    comfort = np.array([0.0 if evening.keep == "all" else ALWAYS_SHED for evening in evenings])
+    return useful, comfort
+
+
+def _played(design: Design, stage: Stage, training: Training, evenings: list[Evening]) -> Played:
+    scene = _scene(training, evenings)
+    part = stage_at(stage.station, scene, stage.year)
+    return play(design, part, scene, sheds=_sheds(evenings))
+
+
+def _plan(words: str, played: Played) -> Plan:
+    served = float(played.out[:, OUT_VITAL : OUT_DEFERRED + 1].sum())
+    return Plan(words, int(played.dark.sum()), served, float(played.share[-1]))
+
+
+KEEP_WORDS = {"all": "everything on", "no_comfort": "Comfort off", "vital_only": "vital loads alone"}
+SWITCH_SHARES = (0.0, 0.4, 0.6, 0.8)
+
+
+def _policies(design: Design, training: Training) -> list[tuple[str, tuple[Evening, Evening, float]]]:
+    """Simple rules of rationing: a way while there is plenty, another below a share in the evening."""
+    ways = [
+        (f"{tempo.name}, {KEEP_WORDS[keep]}", Evening(tempo=tempo.id, keep=keep))
+        for tempo, keep in product(design.draw.tempos, KEEPS)
+    ]
+    found = []
+    for (first_words, first), (second_words, second) in product(ways, ways):
+        for share in SWITCH_SHARES:
+            if share == 0.0:
+                if first is second:
+                    found.append((first_words, (first, second, share)))
+            elif first is not second:
+                words = f"{first_words}; below {share * 100:.0f} % in the evening {second_words}"
+                found.append((words, (first, second, share)))
+    return found
+
+
+def _by_policy(design: Design, stage: Stage, training: Training, policy: tuple[Evening, Evening, float]) -> Played:
+    """Play a rule to the end: every evening it looks at the bank, as the crew does."""
+    plenty, scarce, share = policy
+    evenings = [plenty]
+    played = _played(design, stage, training, evenings)
+    while len(evenings) < training.days:
+        evenings.append(scarce if float(played.share[-1]) < share else plenty)
+        played = _played(design, stage, training, evenings)
+    return played
+
+
+def _best(design: Design, stage: Stage, training: Training) -> Plan:
+    """The rule with fewest dark hours, and of those the one that serves most."""
+    plans = [_plan(words, _by_policy(design, stage, training, policy)) for words, policy in _policies(design, training)]
+    return min(plans, key=lambda plan: (plan.dark_hours, -plan.served_ah))
+
+
+def _told(played: Played, days: int) -> tuple[DayTold, ...]:
+    rows = []
+    for day in range(days):
+        part = slice(day * HOURS, (day + 1) * HOURS)
+        rows.append(
+            DayTold(
+                day + 1,
+                float(played.share[part][-1]),
+                float(played.panels_a[part].sum()),
+                float(played.out[part, OUT_VITAL : OUT_DEFERRED + 1].sum()),
+                int(played.dark[part].sum()),
+            )
+        )
+    return tuple(rows)
+
+
+def _verdict(mine: Plan, best: Plan) -> str:
+    if mine.dark_hours > best.dark_hours:
+        return f"{mine.dark_hours} dark hours; {best.words.lower()} would have kept it at {best.dark_hours}."
+    more = best.served_ah - mine.served_ah
+    if more > 0.02 * best.served_ah:
+        return f"As few dark hours as the best rule, which served {more:.0f} A·h more: {best.words.lower()}."
+    return "As good as the best simple rule, or better."
+
+
+def train(design: Design, training: Training) -> TrainerReport | None:
+    """The outage as far as it is decided; None where the design cannot be rehearsed."""
+    station = hourly_station(design)
+    if station is None:
+        return None
+    whole = Scene(month=training.month, day=training.day, days=training.days)
+    stage = stage_at(station, whole, training.secret % station.years)
+    evenings = training.evenings[: training.days]
+    if not evenings:
+        return TrainerReport(0, False, (), "The mains are gone. How will the first day be worked?", None, None, None)
+    played = _played(design, stage, training, evenings)
+    told = _told(played, len(evenings))
+    if len(evenings) < training.days:
+        sentence = f"Evening of day {len(evenings)}: {told[-1].left_share * 100:.0f} % of what may be used is left."
+        return TrainerReport(len(evenings), False, told, sentence, None, None, None)
+    mine = _plan("Your run", played)
+    best = _best(design, stage, training)
+    scene = _scene(training, evenings)
+    return TrainerReport(
+        len(evenings), True, told, _verdict(mine, best), mine, best, report_of(design, scene, played, saving=False)
+    )

@@ -1,0 +1,206 @@
+"""Turned round: it must last so many days, so how long may the sets be on, and how many minutes on the key?"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated
+
+import numpy as np
+from pydantic import Field
+
+from ..design import Design, KnownHours, KnownShare, Load, Section
+from ..draw import is_operated
+from ..working import Key, Quantity, Workings, assumed, stated
+from .playing import play, stage_at, turned_down
+from .scene import MOST_DAYS, Scene, Sky
+from .station import hourly_station
+
+WATTS = (100.0, 50.0, 25.0, 10.0, 5.0)
+STEPS = 12
+MOST_KEYED = 0.5
+"""Nobody keys more than half of the time on."""
+
+
+class Rationing(Section):
+    """What must last: days, from when, in what weather, from how much."""
+
+    month: Annotated[int, Field(ge=1, le=12)] = 6
+    day: Annotated[int, Field(ge=1, le=31)] = 15
+    days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 5
+    sky: Sky = "poor"
+    start_share: Annotated[float, Field(ge=0, le=1)] = 1.0
+    """Of what may be used: 1 from full, less from what is left now."""
+    vital_only: bool = True
+    """Useful and Comfort are off."""
+
+
+@dataclass(frozen=True, slots=True)
+class Ration:
+    """At a power setting: hours of listening a day with no word said, and minutes on the key at the hours as planned.
+
+    Hours are None where even silence all day does not last; minutes where the hours as planned do not.
+    """
+
+    watts: float
+    listening_h: Key
+    key_min: Key
+
+
+@dataclass(frozen=True, slots=True)
+class RationReport:
+    """What carries the days. The sets are those an operator keys; everything else runs as planned."""
+
+    sets: tuple[str, ...]
+    planned_h: float
+    rows: tuple[Ration, ...]
+    watt_hours_a_day: Key
+    sentence: str
+    working: dict[Key, Quantity]
+
+
+def _worked(design: Design, hours: float, share: float) -> Design:
+    """The design with its operated sets on for so many hours a day and so much of that on the key."""
+    loads: list[Load] = []
+    for load in design.draw.loads:
+        if is_operated(load):
+            load = load.model_copy(
+                update={
+                    "hours_per_day": KnownHours(value=hours, basis="stated"),
+                    "transmit_share": KnownShare(value=share, basis="stated"),
+                    "pattern": None,
+                    "events": None,
+                    "thermostat": None,
+                }
+            )
+        loads.append(load)
+    tempo = next(tempo for tempo in design.draw.tempos if tempo.id == design.draw.sized_on)
+    plain = tempo.model_copy(update={"transmit_share": None, "overrides": []})
+    draw = design.draw.model_copy(update={"loads": loads, "tempos": [plain], "sized_on": plain.id})
+    return design.model_copy(update={"draw": draw})
+
+
+def _largest(holds: Callable[[float], bool], high: float) -> float | None:
+    """The largest value up to `high` that holds, by halving; None where not even nothing does."""
+    if not holds(0.0):
+        return None
+    if holds(high):
+        return high
+    low = 0.0
+    for _ in range(STEPS):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if holds(middle) else (low, middle)
+    return low
+
+
+def _quantity(key: str, value: float | None, unit: str, label: str, asked: Rationing, workings: Workings) -> Quantity:
+    return workings.add(
+        key,
+        value,
+        unit,
+        label,
+        "largest that holds, by rehearsal",
+        "the days are played hour by hour with more and less of it, until no vital hour is dark",
+        [
+            stated("D", "days", float(asked.days), "d", ""),
+            stated("s", "of what may be used at the start", asked.start_share, "share", ""),
+            assumed("w", "weather stands among the years", 0.1 if asked.sky == "poor" else 0.5, "share", "rehearsal"),
+        ],
+        "rehearsal",
+        "" if value is not None else "not even without it do the days pass",
+    )
+
+
+def ration(design: Design, asked: Rationing) -> RationReport | None:
+    """How the operated sets must be rationed; None where the design cannot be rehearsed or nobody keys anything."""
+    sets = [load for load in design.draw.loads if is_operated(load)]
+    station = hourly_station(design, recorded=asked.sky == "record")
+    if station is None or not sets:
+        return None
+    shed = 1.0 if asked.vital_only else 0.0
+    scene = Scene(
+        month=asked.month,
+        day=asked.day,
+        days=asked.days,
+        sky=asked.sky,
+        start_share=asked.start_share,
+        shed_useful=shed,
+        shed_comfort=shed,
+    )
+    stage = stage_at(station, scene)
+
+    def lasts(watts: float, hours: float, share: float) -> bool:
+        changed = _worked(turned_down(design, watts), hours, share)
+        return not play(changed, stage, scene).dark.any()
+
+    planned_h = max(min(load.hours_per_day.value, 24.0) for load in sets)
+    top = max((load.rated_w.value for load in sets if load.rated_w), default=0.0)
+    steps = sorted({top, *(watts for watts in WATTS if watts < top)}, reverse=True) if top else [0.0]
+    workings, rows = Workings(), []
+    for watts in steps:
+        listening = _largest(lambda hours, at=watts: lasts(at, hours, 0.0), 24.0)  # type: ignore[misc]
+        keyed = _largest(lambda share, at=watts: lasts(at, planned_h, share), MOST_KEYED)  # type: ignore[misc]
+        minutes = None if keyed is None else keyed * planned_h * 60.0
+        name = f"{watts:.0f} W"
+        rows.append(
+            Ration(
+                watts,
+                _quantity(
+                    f"turned.{watts:.0f}.listening_h", listening, "h", f"Listening a day, {name}", asked, workings
+                ).key,
+                _quantity(
+                    f"turned.{watts:.0f}.key_min", minutes, "min", f"On the key a day, {name}", asked, workings
+                ).key,
+            )
+        )
+    budget = _budget(stage.strings_a, station.rules.full_ah - float(station.hours.floor_ah[0, 0]), asked, workings)
+    energy = workings.add(
+        "turned.wh_a_day",
+        budget.number * station.bus_v,
+        "W·h",
+        "To spend a day",
+        "E = Q · V",
+        "amp-hours to spend a day at the nominal bus volts",
+        [stated("V", "bus", station.bus_v, "V", "/store/bank")],
+        "arithmetic",
+    )
+    return RationReport(
+        tuple(load.name for load in sets),
+        planned_h,
+        tuple(rows),
+        energy.key,
+        _sentence(asked, rows, planned_h, workings),
+        workings.as_dict(),
+    )
+
+
+def _budget(
+    strings: "tuple[tuple[str, np.ndarray], ...]", usable_ah: float, asked: Rationing, workings: Workings
+) -> Quantity:
+    brought = sum(float(amps.sum()) for _, amps in strings)
+    return workings.add(
+        "turned.ah_a_day",
+        (usable_ah * asked.start_share + brought) / asked.days,
+        "A·h",
+        "To spend a day",
+        "(s · Q + Q_sun) / D",
+        "what may be used of the bank and what the panels bring in these days, spread over them",
+        [
+            stated("Q", "what may be used", usable_ah, "A·h", "/store/bank"),
+            stated("s", "of it at the start", asked.start_share, "share", ""),
+            stated("Q_sun", "the panels bring", brought, "A·h", "/array/strings"),
+            stated("D", "days", float(asked.days), "d", ""),
+        ],
+        "rehearsal",
+    )
+
+
+def _sentence(asked: Rationing, rows: list[Ration], planned_h: float, workings: Workings) -> str:
+    full = workings[rows[0].key_min].value
+    if full is not None and full >= 1.0:
+        return (
+            f"To last {asked.days} days: {full:.0f} minutes on the key a day at {rows[0].watts:.0f} W, "
+            f"with the sets on {planned_h:g} hours."
+        )
+    hours = workings[rows[0].listening_h].value
+    if hours is None:
+        return f"{asked.days} days do not pass even with every set off: what else is on empties the bank."
+    return f"To last {asked.days} days the sets may listen {hours:.1f} hours a day, with hardly a word said."

@@ -1,0 +1,296 @@
+"""The kernel: against two programs written apart from it, closed forms, and the balance of every hour."""
+
+from dataclasses import dataclass
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.bench.over_designs import vital_over_designs
+from tests.bench.plain_loop import plain_hours
+from yonderstat.core.rehearse import Hours, Rules
+from yonderstat.core.rehearse.kernel import (
+    CHARGE,
+    OUT_BACKED,
+    OUT_CHARGE,
+    OUT_DEFERRED,
+    OUT_FROM,
+    OUT_INTO,
+    OUT_LOST,
+    OUT_RESERVE,
+    OUT_TAKEN,
+    OUT_TO_RESERVE,
+    OUT_TRIPPED,
+    OUT_VITAL,
+    OUTS,
+    RESERVE,
+    STATES,
+    hours_to_full,
+    run_years,
+    spells,
+)
+
+HOURS = 480
+
+
+@dataclass(frozen=True, slots=True)
+class Case:
+    rules: Rules
+    hours: Hours
+    start_ah: float
+
+
+def rules(**changes: float) -> Rules:
+    """A plain bank: 100 A·h, everything usable, nothing lost."""
+    base = Rules(100.0, 1.0, 100.0, 1000.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.2, 0.0, *([0.0] * 11))
+    return base._replace(reserve_efficiency=1.0, **changes)
+
+
+def hours(source: object, load: object, n: int = HOURS, **changes: object) -> Hours:
+    """Hours that are alike unless arrays are given."""
+    loads = np.zeros((n, 4))
+    loads[:, 0] = load
+    base = Hours(
+        np.linspace(11.8, 12.8, 11),
+        np.zeros(n),
+        np.broadcast_to(np.asarray(source, dtype=float), (1, n)).copy(),
+        np.zeros(n),
+        loads,
+        np.zeros((1, n)),
+        np.zeros((1, n), dtype=np.bool_),
+        np.arange(n) % 24 == 0,
+    )
+    return base._replace(**changes)
+
+
+def run(case: Case) -> np.ndarray:
+    out = np.empty((1, case.hours.panels_a.shape[1], OUTS))
+    state = np.zeros(STATES)
+    state[CHARGE], state[RESERVE] = case.start_ah, case.rules.reserve_ah
+    state[3] = case.rules.backup_h_per_day
+    run_years(case.rules, case.hours, state, out)
+    return out[0]
+
+
+def random_case(seed: int) -> Case:
+    """Every feature, each in some of the cases."""
+    rng = np.random.default_rng(seed)
+
+    def maybe(value: float) -> float:
+        return float(value) if rng.uniform() < 0.5 else 0.0
+
+    full = float(rng.uniform(20, 300))
+    made = Rules(
+        full,
+        float(rng.choice([0.85, 0.9, 0.98])),
+        float(rng.choice([1.0, 4.0])),
+        float(rng.uniform(5, 60)),
+        maybe(1e-4),
+        maybe(0.03),
+        maybe(1.5),
+        float(rng.uniform(0.001, 0.05)),
+        maybe(rng.uniform(11.9, 12.2)),
+        float(rng.uniform(0.05, 0.4)),
+        maybe(rng.integers(1, 40)),
+        maybe(0.3),
+        maybe(0.5),
+        0.1,
+        0.3,
+        0.9,
+        maybe(rng.integers(1, 12)),
+        0.5,
+        maybe(10.0),
+        maybe(rng.uniform(5, 40)),
+        0.95,
+        maybe(5.0),
+    )
+    clock = np.arange(HOURS) % 24
+    sun = np.maximum(0.0, np.sin((clock - 6) / 12 * np.pi)) * rng.uniform(0, 30) * rng.uniform(0, 1, HOURS)
+    floor = full * (rng.uniform(0.1, 0.5) + 0.05 * rng.uniform(0, 1, HOURS))
+    return Case(
+        made,
+        Hours(
+            np.sort(rng.uniform(11.5, 13.0, 21)),
+            np.where(clock == 8, maybe(10.0), 0.0),
+            sun[None, :],
+            np.where((clock > 7) & (clock < 21), maybe(15.0), 0.0),
+            rng.uniform(0, 6, (HOURS, 4)) * (rng.uniform(0, 1, (HOURS, 4)) > 0.2),
+            floor[None, :],
+            (rng.uniform(0, 1, HOURS) < 0.1)[None, :],
+            clock == 0,
+        ),
+        float(rng.uniform(floor[0], full)),
+    )
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_the_kernel_is_the_plain_loop(seed: int) -> None:
+    """[independent code] every column of every hour, to rounding."""
+    case = random_case(seed)
+    plain = np.array(plain_hours(case.rules, case.hours, case.start_ah))
+    fast = run(case)
+    idle = np.minimum(case.hours.fixed_a + case.hours.panels_a[0], case.rules.idle_a)
+    fast[:, OUT_TAKEN] -= idle
+    assert fast == pytest.approx(plain, abs=1e-8)
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_the_kernel_is_numpy_over_designs(seed: int) -> None:
+    """[independent code] many sizes at once; each size is a kernel run of its own."""
+    case = random_case(seed)
+    panels, banks = np.array([0.5, 1.0, 2.0, 4.0]), np.array([1.0, 0.7, 2.0, 1.5])
+    many = vital_over_designs(case.rules, case.hours, panels, banks)
+    for number, (panel, bank) in enumerate(zip(panels, banks, strict=True)):
+        made = case.rules._replace(
+            full_ah=case.rules.full_ah * bank,
+            most_charge_a=case.rules.most_charge_a * bank,
+            ohm=case.rules.ohm / bank,
+        )
+        sized = case.hours._replace(panels_a=case.hours.panels_a * panel, floor_ah=case.hours.floor_ah * bank)
+        one = run(Case(made, sized, made.full_ah))
+        assert one[:, OUT_VITAL] == pytest.approx(many[:, number], abs=1e-8)
+
+
+@settings(max_examples=80, deadline=None)
+@given(st.integers(100, 100_000))
+def test_the_balance_closes_every_hour(seed: int) -> None:
+    """[closed form] in equals out plus losses plus what is stored; nothing is taken that is not there."""
+    case = random_case(seed)
+    out, r = run(case), case.rules
+    charge = np.diff(out[:, OUT_CHARGE], prepend=case.start_ah)
+    reserve = np.diff(out[:, OUT_RESERVE], prepend=r.reserve_ah)
+    served = out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)
+    charging = out[:, OUT_INTO] * (1 - r.efficiency) + out[:, OUT_TO_RESERVE] * (1 - r.reserve_efficiency)
+    into = out[:, OUT_TAKEN] + out[:, OUT_BACKED]
+    assert into == pytest.approx(served + out[:, OUT_LOST] + charging + charge + reserve, abs=1e-8)
+    assert out[:, OUT_CHARGE].max() <= r.full_ah + 1e-9
+    assert out[:, OUT_CHARGE].min() >= -1e-9
+    sources = case.hours.fixed_a + case.hours.panels_a[0]
+    assert (out[:, OUT_TAKEN] <= sources + 1e-9).all()
+    assert (out[:, OUT_BACKED] <= case.hours.backup_a + 1e-9).all()
+    assert (out[:, OUT_VITAL : OUT_VITAL + 3] <= case.hours.load_a[:, :3] + 1e-9).all()
+    assert (out[:, [OUT_FROM, OUT_INTO, OUT_TO_RESERVE, OUT_LOST]] >= -1e-12).all()
+
+
+def test_no_sun_is_capacity_over_draw() -> None:
+    """[closed form] 100 A·h at 2 A: fifty hours, and the fifty-first is dark."""
+    out = run(Case(rules(), hours(0.0, 2.0), 100.0))
+    assert out[:50, OUT_VITAL] == pytest.approx(2.0)
+    assert out[50:, OUT_VITAL] == pytest.approx(0.0)
+
+
+def test_the_hour_it_runs_out_is_served_in_part() -> None:
+    """[closed form] 100 A·h at 3 A: a third of the thirty-fourth hour."""
+    out = run(Case(rules(), hours(0.0, 3.0), 100.0))
+    assert out[33, OUT_VITAL] == pytest.approx(1.0)
+    assert out[33, OUT_TRIPPED] == 1.0
+
+
+def test_constant_sun_and_load_stand_still() -> None:
+    """[closed form] 3 A in, 2 A out of a full bank: nothing moves, and one amp is left on the roof."""
+    out = run(Case(rules(), hours(3.0, 2.0), 100.0))
+    assert out[:, OUT_CHARGE] == pytest.approx(100.0)
+    assert out[:, OUT_TAKEN] == pytest.approx(2.0)
+
+
+def test_a_square_day_by_hand() -> None:
+    """[by hand] 12 h of 5 A sun, 2 A all day, 0.9 kept: 12·3·0.9 = 32.4 in, 24 out, from 50 to 58.4 in a day."""
+    clock = np.arange(24)
+    out = run(Case(rules(efficiency=0.9), hours(np.where(clock < 12, 5.0, 0.0), 2.0, n=24), 50.0))
+    assert out[-1, OUT_CHARGE] == pytest.approx(50.0 + 32.4 - 24.0)
+
+
+def test_acceptance_dies_away_by_hand() -> None:
+    """[closed form] I = k·(C − Q) with k = ½ and η = 1 leaves half of what is missing every hour."""
+    out = run(Case(rules(accept_per_h=0.5), hours(1000.0, 0.0, n=6), 36.0))
+    assert 100.0 - out[:, OUT_CHARGE] == pytest.approx(64.0 * 0.5 ** np.arange(1, 7))
+
+
+def test_self_discharge_and_idling_by_hand() -> None:
+    """[closed form] a per cent an hour, then 0.5 A: 100 → 98.5 → 97.015."""
+    out = run(Case(rules(leak_per_h=0.01, idle_a=0.5), hours(0.0, 0.0, n=2), 100.0))
+    assert out[:, OUT_CHARGE] == pytest.approx([98.5, 97.015])
+
+
+def test_the_layers_come_on_when_the_bank_is_at_its_end() -> None:
+    """[closed form] 100 A·h and a layer of 20 at 2 A: sixty hours."""
+    out = run(Case(rules(reserve_ah=20.0), hours(0.0, 2.0), 100.0))
+    assert int(np.argmax(out[:, OUT_VITAL] < 2.0)) == 60
+
+
+def test_a_low_voltage_cut_off_leaves_charge_behind() -> None:
+    """[closed form] 11.8 to 12.8 V over the charge, no resistance: cut off at 12.3 V leaves half of it."""
+    out = run(Case(rules(low_v=12.3), hours(0.0, 2.0), 100.0))
+    assert int(np.argmax(out[:, OUT_VITAL] < 2.0)) in {25, 26}
+    assert out[-1, OUT_CHARGE] == pytest.approx(50.0, abs=2.0)
+
+
+def test_dark_until_a_person_arrives() -> None:
+    """Sun comes back at once, the hand after two days: it is dark for 48 hours, then up."""
+    source = np.where(np.arange(HOURS) >= 50, 10.0, 0.0)
+    alone = run(Case(rules(), hours(source, 2.5), 100.0))
+    by_hand = run(Case(rules(hand_h=48.0), hours(source, 2.5), 100.0))
+    assert int((alone[:, OUT_VITAL] < 2.5).sum()) == 10
+    assert int((by_hand[:, OUT_VITAL] < 2.5).sum()) == 48
+
+
+def test_a_backup_starts_low_and_stops_high() -> None:
+    """On below 30 %, off above 90 %, and never dark; its hours a day are kept."""
+    made = rules(backup_on=0.3, backup_off=0.9, backup_h_per_day=24.0)
+    case = Case(made, hours(0.0, 2.0)._replace(backup_a=np.full(HOURS, 12.0)), 100.0)
+    out = run(case)
+    runs = out[:, OUT_BACKED] > 0
+    assert (out[:, OUT_VITAL] == 2.0).all()
+    assert out[:, OUT_CHARGE].min() == pytest.approx(28.0, abs=2.0)
+    assert runs.any()
+    assert not runs.all()
+    few = run(Case(made._replace(backup_h_per_day=2.0), case.hours, 100.0))
+    assert (few[:, OUT_BACKED].reshape(-1, 24) > 0).sum(axis=1).max() == 2
+
+
+def test_what_may_wait_waits_for_the_sun() -> None:
+    """1 A wanted all night is given by day, out of spare sun; without any it is given up, and never drains the bank."""
+    clock = np.arange(48) % 24
+    loads = np.zeros((48, 4))
+    loads[:, 3] = clock < 6
+    made = rules(owed_most_ah=12.0, defer_share=0.5)
+    lit = run(Case(made, hours(np.where(clock > 8, 3.0, 0.0), 0.0, n=48)._replace(load_a=loads), 80.0))
+    dull = run(Case(made, hours(0.0, 0.0, n=48)._replace(load_a=loads), 80.0))
+    assert lit[clock < 8, OUT_DEFERRED].sum() == 0.0
+    assert lit[:, OUT_DEFERRED].sum() == pytest.approx(12.0)
+    assert dull[:, OUT_DEFERRED].sum() == 0.0
+    assert dull[-1, OUT_CHARGE] == 80.0
+
+
+def test_a_heater_opens_a_cold_bank_to_charge() -> None:
+    """Too cold: without a heater nothing goes in; with one of 2 A, 8 of 10 A do."""
+    cold = hours(10.0, 0.0, n=2)._replace(locked=np.ones((1, 2), dtype=np.bool_))
+    assert run(Case(rules(), cold, 50.0))[-1, OUT_CHARGE] == 50.0
+    assert run(Case(rules(heater_a=2.0), cold, 50.0))[-1, OUT_CHARGE] == pytest.approx(66.0)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(0, 10_000), st.floats(1.0, 3.0))
+def test_shedding_never_shortens_vital_service(seed: int, more: float) -> None:
+    """From a full bank with nothing coming in, hours of vital service with shedding are no fewer than without."""
+    case = random_case(seed)
+    still = case.hours._replace(fixed_a=np.zeros(HOURS), panels_a=np.zeros((1, HOURS)), backup_a=np.zeros(HOURS))
+    lasted = []
+    for shed in (0.0, 0.3):
+        made = case.rules._replace(shed_useful=shed, shed_comfort=min(1.0, shed * more), low_v=0.0)
+        short = run(Case(made, still, made.full_ah))[:, OUT_VITAL] < still.load_a[:, 0] - 1e-9
+        lasted.append(int(np.argmax(short)) if short.any() else HOURS)
+    assert lasted[1] >= lasted[0]
+
+
+def test_spells_and_refills_by_hand() -> None:
+    """[closed form] 100 A·h at 2 A from midnight: fifty hours; empty at 8 A net of 2: 98 % after 17 hours."""
+    starts = np.array([[0, 0], [0, 24]], dtype=np.int64)
+    carried, left = np.empty(2), np.empty(2)
+    spells(rules(), hours(0.0, 2.0), 1.0, 1.0, starts, 1.0, 72, carried, left)
+    assert carried == pytest.approx(50.0)
+    assert left == pytest.approx(0.0)
+    found = np.empty(2)
+    hours_to_full(rules(), hours(8.0, 2.0), starts, 0.98, 72, found)
+    assert found == pytest.approx(17.0)
