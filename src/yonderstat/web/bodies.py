@@ -35,13 +35,6 @@ class SiteName(Body):
     name: Name
 
 
-class NewDesign(Body):
-    """Another design for a site: a copy of one it has, or a design file."""
-
-    copy_of: str | None = None
-    document: dict[str, Any] | None = None
-
-
 class AsBuilt(Body):
     as_built: Literal[True]
 
@@ -58,6 +51,15 @@ class PatchOperation(Body):
 
 
 Patch = Annotated[list[PatchOperation], Field(min_length=1, max_length=MAX_OPERATIONS)]
+
+
+class NewDesign(Body):
+    """Another design for a site: a copy of one it has, or a design file."""
+
+    copy_of: str | None = None
+    patch: Annotated[list[PatchOperation], Field(max_length=100)] = Field(default_factory=list)
+    """Changes the copy begins with."""
+    document: dict[str, Any] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -184,6 +186,7 @@ class Catalogue:
     housings: list[Choice]
     roles: list[Choice]
     joinings: list[Choice]
+    restarts: list[Choice]
     answers: list[Choice]
     allowances: list[Choice]
     sun_sources: list[Choice]

@@ -60,6 +60,10 @@ LOAD_PROGRAMS = (
     ("timer", "timer", "made for lamps"),
 )
 ANSWERS = (("unknown", "not known", ""), ("yes", "yes", ""), ("no", "no", ""))
+RESTARTS = (
+    ("by_itself", "Comes back by itself", "when the bank is back up"),
+    ("by_hand", "Needs a hand", "dark until somebody comes"),
+)
 SUN_SOURCES = (
     ("reanalysis", "Packaged reanalysis", "satellite-age weather model, most land on Earth"),
     ("own", "Own monthly sun-hours", "twelve figures you trust"),
@@ -101,6 +105,7 @@ def _catalogue() -> Catalogue:
         [Choice(row["housing"], row["label"], row["hint"]) for row in rows("housings")],
         _listed(ROLES),
         _listed(JOININGS),
+        _listed(RESTARTS),
         _listed(ANSWERS),
         [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
         _listed(SUN_SOURCES),

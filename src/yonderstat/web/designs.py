@@ -1,47 +1,20 @@
 """Designs: reading, editing by JSON Patch on a revision, undo, redo, and the file to take away."""
 
 import json
-from typing import Any
 from uuid import UUID
 
-import jsonpatch
-import jsonpointer
 from flask import Response
 
-from yonderstat.core.design import Design, Fault, design_from_document, document_of
+from yonderstat.core.design import document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.records import Archive, StoredDesign
 
 from .api import Api
 from .bodies import AsBuilt, DesignView, Patch, PatchOperation, SunPathView, TiltMapView
 from .judged import report_on
+from .patching import apply_patch, plain_operation
 from .problems import Problem
 from .views import design_view
-
-
-def _apply(design: Design, operations: list[dict[str, Any]]) -> Design:
-    try:
-        patched = jsonpatch.apply_patch(document_of(design), operations)
-    except jsonpatch.JsonPatchTestFailed:
-        title = "A test in the patch does not hold: the design is not as you thought"
-        raise Problem(409, "test-failed", title) from None
-    except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, IndexError) as error:
-        detail = str(error)[:300]
-        raise Problem(422, "bad-patch", "The patch does not fit the design", detail, _blame(operations)) from None
-    return design_from_document(patched)
-
-
-def _blame(operations: list[dict[str, Any]]) -> list[Fault]:
-    return [Fault(str(item["path"]), "is not there to change") for item in operations[:1]]
-
-
-def _plain(operation: PatchOperation) -> dict[str, Any]:
-    plain = operation.model_dump(by_alias=True)
-    if operation.from_ is None:
-        del plain["from"]
-    if operation.op in {"remove", "move", "copy"}:
-        del plain["value"]
-    return plain
 
 
 def designs_api(archive: Archive) -> Api:
@@ -59,8 +32,8 @@ def designs_api(archive: Archive) -> Api:
     @api.operation("PATCH", "/api/designs/{design_id}", body=Patch, answer=DesignView, on_revision=True)
     def edit_design(design_id: UUID, body: list[PatchOperation], on_revision: int) -> DesignView:
         """Change a design by JSON Patch on the revision in If-Match."""
-        operations = [_plain(item) for item in body]
-        return view(archive.edit(design_id, on_revision, lambda design: _apply(design, operations)))
+        operations = [plain_operation(item) for item in body]
+        return view(archive.edit(design_id, on_revision, lambda design: apply_patch(design, operations)))
 
     @api.operation("POST", "/api/designs/{design_id}/undo", answer=DesignView, on_revision=True)
     def undo_design(design_id: UUID, on_revision: int) -> DesignView:

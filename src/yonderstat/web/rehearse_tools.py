@@ -3,9 +3,10 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any, TypeVar
+from typing import TypeVar
 from uuid import UUID
 
+from pydantic import TypeAdapter
 from sqlalchemy import Engine
 
 from yonderstat.core.design import Design
@@ -35,6 +36,7 @@ from .api import Api
 from .judged import ByRevision
 
 KEPT = 32
+MAPS = TypeAdapter(SizingMap)
 Report = TypeVar("Report")
 
 
@@ -108,7 +110,7 @@ def _kept(work: Callable[[Design], Report]) -> Callable[[ByRevision], Report]:
 
 
 def _view(run: MapRun) -> MapRunView:
-    found: Any = run.result
+    found = None if run.result is None else MAPS.validate_python(run.result)
     return MapRunView(run.id, run.design_id, run.revision, run.state, run.progress, run.silent, found)
 
 

@@ -11,6 +11,7 @@ from yonderstat.records import Archive, StoredDesign, StoredSite
 from .api import Api, create_key
 from .bodies import DesignTab, DesignView, NewDesign, NewSite, SiteLine, SiteName, SiteView
 from .judged import report_on
+from .patching import apply_patch, plain_operation
 from .problems import Problem, invalid_design
 from .views import design_view
 
@@ -107,6 +108,8 @@ def sites_api(archive: Archive) -> Api:
             if source is None:
                 raise Problem(422, "no-source", "Say which design of this site to copy, or send a document")
             design = source.design.model_copy(update={"name": _next_letter(site)})
+            if body.patch:
+                design = apply_patch(design, [plain_operation(item) for item in body.patch])
         return design_view(archive.add_design(site_id, design, create_key()), site.name)
 
     return api

@@ -889,6 +889,8 @@ export interface components {
             preparing: components["schemas"]["Choice"][];
             /** Purposes */
             purposes: components["schemas"]["Choice"][];
+            /** Restarts */
+            restarts: components["schemas"]["Choice"][];
             /** Roles */
             roles: components["schemas"]["Choice"][];
             /** Sun Sources */
@@ -2493,6 +2495,8 @@ export interface components {
             document?: {
                 [key: string]: unknown;
             } | null;
+            /** Patch */
+            patch?: components["schemas"]["PatchOperation"][];
         };
         /**
          * NewSite

@@ -1,9 +1,9 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import type { Finding, Remedy } from "../api/client";
-import type { Edit } from "../api/edits";
 import { useDesk } from "../kit/context";
 import { Mark } from "../kit/Mark";
+import { editsOf } from "../kit/remedy";
 import { type MarginTab, useAttention } from "./attention";
 import type { StepId } from "./steps";
 import { IconButton } from "./TopBar";
@@ -11,19 +11,11 @@ import { WorkingPanel } from "./WorkingPanel";
 
 function RemedyButton({ remedy }: { remedy: Remedy }) {
   const { editor } = useDesk();
-  const edits: Edit[] = remedy.patch.map((operation) => ({
-    kind: "set",
-    path: String(operation.path)
-      .split("/")
-      .slice(1)
-      .map((step) => (/^\d+$/.test(step) ? Number(step) : step)),
-    value: operation.value,
-  }));
   return (
     <button
       type="button"
       className="mt-1.5 flex w-full items-baseline justify-between gap-2 rounded border border-hair bg-sheet px-2 py-1 text-left hover:border-act"
-      onClick={() => editor.edit(...edits)}
+      onClick={() => editor.edit(...editsOf(remedy.patch))}
     >
       <span>{remedy.label}</span>
       <span className="shrink-0 font-[640] text-act">{remedy.effect}</span>

@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import type { Quantity } from "../api/client";
 
 export type MarginTab = "findings" | "working" | "cautions";
 type Attention = {
@@ -6,11 +7,14 @@ type Attention = {
   open: boolean;
   /** The figures asked about, the one shown last: walking into an input adds, going back removes. */
   trail: string[];
+  /** Figures that are not in the report: of a rehearsal that was played, by key. */
+  asides: Record<string, Quantity>;
   show: (tab: MarginTab) => void;
   ask: (key: string) => void;
   into: (key: string) => void;
   back: () => void;
   toggle: () => void;
+  bring: (figures: Record<string, Quantity>) => void;
 };
 
 const wide = () => typeof window !== "undefined" && window.innerWidth >= 1000;
@@ -20,9 +24,11 @@ export const useAttention = create<Attention>()((set) => ({
   tab: "findings",
   open: wide(),
   trail: [],
+  asides: {},
   show: (tab) => set({ tab, open: true }),
   ask: (key) => set({ tab: "working", open: true, trail: [key] }),
   into: (key) => set((now) => ({ trail: [...now.trail, key] })),
   back: () => set((now) => ({ trail: now.trail.slice(0, -1) })),
   toggle: () => set((now) => ({ open: !now.open })),
+  bring: (figures) => set((now) => ({ asides: { ...now.asides, ...figures } })),
 }));

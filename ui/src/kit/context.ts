@@ -1,8 +1,9 @@
-import { createContext, useContext } from "react";
+import { createContext, useContext, useEffect, useMemo } from "react";
 import { useStore } from "zustand";
 import type { DesignView, Quantity } from "../api/client";
 import type { DesignEditor, Fault } from "../api/editor";
 import { type Path, pointerOf, RowGone, valueAt } from "../api/edits";
+import { useAttention } from "../app/attention";
 
 export type Desk = { view: DesignView; editor: DesignEditor };
 export const DeskContext = createContext<Desk | undefined>(undefined);
@@ -17,7 +18,32 @@ export function useDesk(): Desk {
 /** A figure of the report by key. */
 export function useFigure(): (key: string | null | undefined) => Quantity | undefined {
   const { view } = useDesk();
-  return (key) => (key ? view.report.working[key] : undefined);
+  const asides = useAttention((attention) => attention.asides);
+  return (key) => (key ? (view.report.working[key] ?? asides[key]) : undefined);
+}
+
+/** Figures that came apart from the report, made askable; `prefix` keeps two of a kind apart. */
+export function useAside(
+  working: Record<string, Quantity> | undefined,
+  prefix: string,
+): (key: string | null | undefined) => Quantity | undefined {
+  const bring = useAttention((attention) => attention.bring);
+  const named = useMemo(() => (working ? prefixed(working, prefix) : {}), [working, prefix]);
+  useEffect(() => bring(named), [bring, named]);
+  return (key) => (key ? named[`${prefix}${key}`] : undefined);
+}
+
+function prefixed(working: Record<string, Quantity>, prefix: string): Record<string, Quantity> {
+  return Object.fromEntries(
+    Object.values(working).map((quantity) => [
+      `${prefix}${quantity.key}`,
+      {
+        ...quantity,
+        key: `${prefix}${quantity.key}`,
+        inputs: quantity.inputs.map((item) => (item.ref ? { ...item, ref: `${prefix}${item.ref}` } : item)),
+      },
+    ]),
+  );
 }
 
 /** A field of the document: its value, what the server said about it, and how to set it. */

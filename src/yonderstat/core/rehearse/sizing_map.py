@@ -171,7 +171,7 @@ def _prices(design: Design, ask: MapAsk, watts: float, label_ah: float) -> _Pric
         per_ah = bank.unit_price.value * bank.series / bank.unit_ah.value
     if ask.panel_price_per_w is not None and per_ah is not None:
         return _Prices(ask.panel_price_per_w, per_ah, True)
-    return _Prices(1.0 / watts, 1.0 / label_ah, False)
+    return _Prices(0.5 / watts, 0.5 / label_ah, False)
 
 
 def _count(scale: float, parallel: int) -> int:

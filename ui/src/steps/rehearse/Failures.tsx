@@ -2,27 +2,34 @@ import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../kit/context";
 import { Part } from "../../kit/layout";
+import { percent } from "../../kit/MonthStrip";
 
 /** Every part lost in turn, the worst first. */
 export function Failures() {
   const { view } = useDesk();
-  const { data } = useQuery({
+  const { data, isPending } = useQuery({
     queryKey: ["failures", view.id, view.revision],
     placeholderData: (before) => before,
     queryFn: () =>
       answer(client.GET("/api/designs/{design_id}/failures", { params: { path: { design_id: view.id } } })),
   });
   const report = data?.report;
-  if (!report || report.failures.length === 0) return null;
-  const whole = (report.served_vital * 100).toFixed(1);
+  if (isPending) return <p className="py-4 text-ink2">Every part is being taken away in turn…</p>;
+  if (!report || report.failures.length === 0) {
+    return <p className="py-4">Nothing to lose yet: a rehearsal needs a place with sun data, and a bank.</p>;
+  }
+  const whole =
+    report.chance === null
+      ? `${percent(report.served_vital)} of vital service is given`
+      : `${percent(report.chance)} of spells are carried in the worst month`;
   return (
     <Part
       title="Single failures"
-      note={`every part lost in turn, ${report.years} years each; whole, ${whole} % is served`}
+      note={`every part lost in turn, ${report.years} years each; with all, ${whole}`}
     >
       <ul>
         {report.failures.map((failure) => (
-          <li key={failure.part} className="grid gap-x-4 border-t border-hair2 py-1 sm:grid-cols-[14rem_1fr]">
+          <li key={failure.part} className="grid gap-x-4 border-t border-hair2 py-1 sm:grid-cols-[18rem_1fr]">
             <span className="font-[640]">{failure.part}</span>
             <span>{failure.sentence}</span>
           </li>

@@ -2,99 +2,195 @@ import type { components } from "../../api/schema";
 import { Wide } from "../../kit/layout";
 
 type Report = components["schemas"]["SceneReport"];
-const LANES = [
-  ["Vital", 0],
-  ["Useful", 1],
-  ["Comfort", 2],
-] as const;
-const HOUR_PX = 8;
-const LEFT = 58;
-const SKY = 50;
-const STORE = 70;
-const LANE = 14;
+type Lane = Report["lanes"][number];
+const LEFT = 150;
+const SKY = 46;
+const STORE = 64;
+const VOLTS = 44;
+const GAP = 12;
+const LANE = 15;
 const HOURS = 24;
 
-/** Sky, store and one lane a tier, hour by hour. */
+/** A lane's letters: colour, and the word for the key under the chart. */
+const LETTERS: Record<string, { fill: string; word: string }> = {
+  o: { fill: "fill-good/60", word: "served" },
+  p: { fill: "fill-good/30", word: "served for part of the hour" },
+  s: { fill: "fill-ink2/35", word: "shed" },
+  w: { fill: "fill-sun/45", word: "waits for the sun" },
+  d: { fill: "fill-stop", word: "dark" },
+};
+
+/** Neighbouring hours alike become one bar. */
+function runsOf(letters: string): { letter: string; from: number; length: number }[] {
+  const runs: { letter: string; from: number; length: number }[] = [];
+  for (const [hour, letter] of [...letters].entries()) {
+    const last = runs.at(-1);
+    if (last && last.letter === letter) last.length += 1;
+    else runs.push({ letter, from: hour, length: 1 });
+  }
+  return runs;
+}
+
+function LoadLane({
+  lane,
+  top,
+  x,
+  width,
+}: {
+  lane: Lane;
+  top: number;
+  x: (hour: number) => number;
+  width: number;
+}) {
+  return (
+    <g>
+      <text x={LEFT - 8} y={top + 11} textAnchor="end" className="fill-ink text-[11px]">
+        {lane.name.length > 24 ? `${lane.name.slice(0, 23)}…` : lane.name}
+        <title>{`${lane.name}, ${lane.tier}`}</title>
+      </text>
+      {runsOf(lane.hours).map(({ letter, from, length }) =>
+        LETTERS[letter] ? (
+          <rect
+            key={from}
+            x={x(from)}
+            width={width * length - 0.6}
+            y={top + (letter === "d" ? 0 : 3)}
+            height={letter === "d" ? LANE - 2 : LANE - 6}
+            className={LETTERS[letter].fill}
+          >
+            <title>{`${lane.name}: ${LETTERS[letter].word}, ${length} h`}</title>
+          </rect>
+        ) : null,
+      )}
+    </g>
+  );
+}
+
+/** Sky, store, volts and one lane a load, hour by hour. */
 export function Timeline({ report, name }: { report: Report; name: string }) {
   const hours = report.hours;
-  const width = LEFT + hours.length * HOUR_PX + 8;
-  const x = (hour: number) => LEFT + hour * HOUR_PX;
-  const storeTop = SKY + 12;
-  const lanesTop = storeTop + STORE + 14;
-  const height = lanesTop + LANES.length * (LANE + 4) + 14;
+  const hourPx = Math.max(2, Math.min(8, 620 / hours.length));
+  const width = LEFT + hours.length * hourPx + 8;
+  const x = (hour: number) => LEFT + hour * hourPx;
+  const storeTop = SKY + GAP;
+  const voltsTop = storeTop + STORE + GAP;
+  const lanesTop = voltsTop + VOLTS + GAP;
+  const height = lanesTop + report.lanes.length * LANE + 16;
   const brightest = Math.max(...hours.map((hour) => hour.sun_w_m2), 1);
+  const volts = hours.map((hour) => hour.bus_v);
+  const [low, high] = [Math.floor(Math.min(...volts)), Math.ceil(Math.max(...volts))];
   const level = (share: number) => storeTop + STORE * (1 - share);
-  const first = hours[0]?.charge_share ?? 0;
-  const store = [
-    `${x(0)},${level(first)}`,
-    ...hours.map((hour, index) => `${x(index + 1)},${level(hour.charge_share)}`),
-  ].join(" ");
+  const tall = (value: number) => voltsTop + VOLTS * (1 - (value - low) / Math.max(high - low, 1));
+  const line = (y: (index: number) => number) =>
+    hours.map((_, index) => `${x(index + 0.5)},${y(index)}`).join(" ");
+  const store = line((index) => level(hours[index]?.charge_share ?? 0));
+  const label = (text: string, y: number) => (
+    <text x={LEFT - 8} y={y} textAnchor="end" className="fill-ink2 text-[11px]">
+      {text}
+    </text>
+  );
+  const letters = Object.keys(LETTERS).filter((letter) =>
+    report.lanes.some((lane) => lane.hours.includes(letter)),
+  );
   return (
-    <Wide label={`Timeline, ${name}`}>
-      <svg
-        width={width}
-        height={height}
-        viewBox={`0 0 ${width} ${height}`}
-        role="img"
-        aria-label={`${name}. ${report.sentence} ${report.events.map((event) => `Hour ${event.hour}: ${event.sentence}`).join(". ")}`}
-      >
-        {hours.map((hour, index) => (
-          <rect
-            key={index}
-            x={x(index)}
-            width={HOUR_PX - 1}
-            y={SKY - (SKY * hour.sun_w_m2) / brightest}
-            height={(SKY * hour.sun_w_m2) / brightest}
-            className="fill-sun/60"
+    <>
+      <Wide label={`Timeline, ${name}`}>
+        <svg
+          width={width}
+          height={height}
+          viewBox={`0 0 ${width} ${height}`}
+          role="img"
+          aria-label={`${name}. ${report.sentence} The events are listed below, the hours by load in the table.`}
+        >
+          {hours.map((hour, index) => (
+            <rect
+              key={index}
+              x={x(index)}
+              width={hourPx * 0.9}
+              y={SKY - (SKY * hour.sun_w_m2) / brightest}
+              height={(SKY * hour.sun_w_m2) / brightest}
+              className="fill-sun/60"
+            />
+          ))}
+          <polygon
+            points={`${x(0.5)},${storeTop + STORE} ${store} ${x(hours.length - 0.5)},${storeTop + STORE}`}
+            className="fill-store/30"
           />
+          <polyline points={store} fill="none" className="stroke-store" strokeWidth="1.6" />
+          <polyline
+            points={line((index) => tall(volts[index] ?? low))}
+            fill="none"
+            className="stroke-draw"
+            strokeWidth="1.2"
+          />
+          {label("sky", SKY - 2)}
+          {label("store", storeTop + 10)}
+          {label("of what may be used", storeTop + 23)}
+          {label(`${high} V`, voltsTop + 9)}
+          {label(`${low} V`, voltsTop + VOLTS)}
+          {report.lanes.map((lane, index) => (
+            <LoadLane key={lane.id} lane={lane} top={lanesTop + index * LANE} x={x} width={hourPx} />
+          ))}
+          {Array.from({ length: hours.length / HOURS + 1 }, (_, day) => (
+            <g key={day}>
+              <path d={`M${x(day * HOURS)} 0V${height - 14}`} className="stroke-hair" strokeWidth="0.8" />
+              {day * HOURS < hours.length && (
+                <text x={x(day * HOURS) + 3} y={height - 3} className="fill-ink2 text-[10.5px]">
+                  {hours.length > 14 * HOURS ? day + 1 : `day ${day + 1}`}
+                </text>
+              )}
+            </g>
+          ))}
+        </svg>
+      </Wide>
+      <p className="flex flex-wrap gap-x-4 text-[12px] text-ink2">
+        {letters.map((letter) => (
+          <span key={letter} className="inline-flex items-center gap-1.5">
+            <svg width="14" height="10" aria-hidden="true">
+              <rect width="14" height="10" y="0" className={LETTERS[letter]?.fill} />
+            </svg>
+            {LETTERS[letter]?.word}
+          </span>
         ))}
-        <polygon
-          points={`${x(0)},${storeTop + STORE} ${store} ${x(hours.length)},${storeTop + STORE}`}
-          className="fill-store/30"
-        />
-        <polyline points={store} fill="none" className="stroke-store" strokeWidth="1.6" />
-        {LANES.map(([lane, tier]) => (
-          <g key={lane}>
-            <text
-              x={LEFT - 6}
-              y={lanesTop + tier * (LANE + 4) + 11}
-              textAnchor="end"
-              className="fill-ink text-[11px]"
-            >
-              {lane}
-            </text>
-            {hours.map((hour, index) => {
-              const share = hour.served[tier] ?? 1;
-              return (
-                <rect
-                  key={index}
-                  x={x(index)}
-                  width={HOUR_PX - 1}
-                  y={lanesTop + tier * (LANE + 4)}
-                  height={LANE}
-                  className={share >= 0.999 ? "fill-good/60" : tier === 0 ? "fill-stop" : "fill-ink2/40"}
-                />
-              );
-            })}
-          </g>
+      </p>
+      <details className="text-[12px]">
+        <summary className="cursor-pointer text-act">Hours by load as a table</summary>
+        <LaneTable lanes={report.lanes} />
+      </details>
+    </>
+  );
+}
+
+function LaneTable({ lanes }: { lanes: Lane[] }) {
+  const count = (lane: Lane, letter: string) => [...lane.hours].filter((item) => item === letter).length;
+  return (
+    <table className="w-full max-w-[36rem]">
+      <thead>
+        <tr className="text-ink2">
+          <th scope="col" className="text-left font-normal">
+            Load
+          </th>
+          {Object.values(LETTERS).map(({ word }) => (
+            <th key={word} scope="col" className="text-right font-normal">
+              {word}, h
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {lanes.map((lane) => (
+          <tr key={lane.id} className="border-t border-hair2">
+            <th scope="row" className="text-left font-normal">
+              {lane.name}
+            </th>
+            {Object.keys(LETTERS).map((letter) => (
+              <td key={letter} className="text-right">
+                {count(lane, letter)}
+              </td>
+            ))}
+          </tr>
         ))}
-        {Array.from({ length: hours.length / HOURS + 1 }, (_, day) => (
-          <g key={day}>
-            <path d={`M${x(day * HOURS)} 0V${height - 14}`} className="stroke-hair" strokeWidth="0.8" />
-            {day * HOURS < hours.length && (
-              <text x={x(day * HOURS) + 3} y={height - 3} className="fill-ink2 text-[10.5px]">
-                day {day + 1}
-              </text>
-            )}
-          </g>
-        ))}
-        <text x={LEFT - 6} y={SKY - 4} textAnchor="end" className="fill-ink2 text-[11px]">
-          sky
-        </text>
-        <text x={LEFT - 6} y={storeTop + STORE - 4} textAnchor="end" className="fill-ink2 text-[11px]">
-          store
-        </text>
-      </svg>
-    </Wide>
+      </tbody>
+    </table>
   );
 }

@@ -1,22 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
-import { answer, client } from "../../api/client";
+import { answer, client, type Quantity } from "../../api/client";
 import type { components } from "../../api/schema";
-import { useDesk } from "../../kit/context";
-import { useShown } from "../../kit/fields";
-import { Part, Wide } from "../../kit/layout";
+import { useAside, useDesk, useFigure } from "../../kit/context";
+import { Figure } from "../../kit/Figure";
+import { BigFigure, Part, Wide } from "../../kit/layout";
 import { MonthTable } from "../../kit/MonthTable";
+import { YearBand } from "./YearBand";
 
 type Report = components["schemas"]["YearsReport"];
-const TIERS = [
+type Look = (key: string | null | undefined) => Quantity | undefined;
+const ROWS = [
   ["vital", "Vital"],
   ["useful", "Useful"],
   ["comfort", "Comfort"],
+  ["deferred", "Waiting"],
 ] as const;
-
-const percent = (share: number | null | undefined) =>
-  share === null || share === undefined
-    ? "–"
-    : `${(share * 100).toFixed(share > 0.999 || share < 0.1 ? 0 : 1)} %`;
 
 function useYears() {
   const { view } = useDesk();
@@ -28,55 +26,109 @@ function useYears() {
   });
 }
 
-function Fact({ value, label }: { value: string; label: string }) {
-  return (
-    <div className="min-w-0">
-      <p className="text-[28px] leading-8 font-[640]">{value}</p>
-      <p className="text-[12px] text-ink2">{label}</p>
-    </div>
-  );
-}
-
-function Chance({ chance }: { chance: number }) {
+function Chance({ of }: { of: Quantity | undefined }) {
   return (
     <span className="relative block h-6 leading-6">
-      <span className="absolute inset-px bg-good" style={{ opacity: 0.45 * chance }} aria-hidden="true" />
-      <span className="relative">{Math.round(chance * 100)}</span>
+      <span
+        className="absolute inset-px bg-good"
+        style={{ opacity: 0.45 * (of?.value ?? 0) }}
+        aria-hidden="true"
+      />
+      <span className="relative">
+        <Figure of={of} unit={false} />
+      </span>
     </span>
   );
 }
 
-/** The chance of getting through, by start month and days, full at the start, vital loads alone. */
-function Carry({ report }: { report: Report }) {
+/** The chance of getting through, by start month and days, full at the start, everything on. */
+function Carry({ report, figure }: { report: Report; figure: Look }) {
   return (
     <Part
       title="Carry-through"
-      note={`chance of no dark vital hour from a full bank, vital loads alone, over ${report.years} years of starts`}
+      note={`chance of no dark vital hour from a full bank with everything on, over ${report.years} years of starts`}
     >
       <Wide label="Carry-through by start month and days">
-        <div className="min-w-[32rem]">
+        <div className="min-w-[34rem]">
           <MonthTable
             firstColumn="w-16"
             rows={report.lengths_d.map((days, row) => [
               days === 1 ? "1 day" : `${days} days`,
-              report.carry.map((month, index) => <Chance key={index} chance={month[row] ?? 0} />),
+              report.carry.map((month, index) => <Chance key={index} of={figure(month[row])} />),
             ])}
           />
         </div>
       </Wide>
-      <p className="mt-1 text-[12px] text-ink2">
-        Per cent of starts. 100 means every start in {report.years} years.
-      </p>
+      <p className="mt-1 text-[12px] text-ink2">Per cent of starts, at every midnight of every year.</p>
     </Part>
+  );
+}
+
+/** The year's figures: the share with its band, dark hours, how long full and empty take. */
+function Facts({ report, figure }: { report: Report; figure: Look }) {
+  return (
+    <div className="mb-3 grid grid-cols-2 gap-4 sm:grid-cols-4">
+      <div className="min-w-0">
+        <Figure of={figure(report.share)} size="big" label="Vital service" />
+        <p className="text-[12px] text-ink2">
+          of vital service; <Figure of={figure(report.low)} /> to <Figure of={figure(report.high)} /> as sun
+          and draw are guessed
+        </p>
+      </div>
+      <BigFigure of={figure(report.dark_h)} label="dark vital hours a year" />
+      <BigFigure of={figure(report.no_source_h)} label="a full bank alone, hard month" />
+      <BigFigure of={figure(report.recharge_h)} label="empty to full, still at work, hard month" />
+      <BigFigure of={figure(report.years_without_dark)} label="of years without a dark hour" />
+      <BigFigure of={figure(report.trips)} label="times a year cut off" />
+      <BigFigure of={figure(report.full_days)} label="a year it gets full" />
+      <BigFigure of={figure(report.lost_ah)} label="a year that nobody took" />
+    </div>
+  );
+}
+
+/** What the simulation serves by month and tier, the rule of thumb beneath. */
+function ByMonth({ report, figure }: { report: Report; figure: Look }) {
+  const { view } = useDesk();
+  const reported = useFigure();
+  const { verdict } = view.report;
+  const rows = ROWS.filter(([tier]) => report.served[tier]?.some(Boolean));
+  return (
+    <>
+      <Wide label="Served share by month and tier">
+        <div className="min-w-[38rem]">
+          <MonthTable
+            firstColumn="w-24"
+            hardMonth={verdict.hard_month}
+            rows={[
+              ...rows.map(([tier, name]): [string, React.ReactNode[]] => [
+                name,
+                (report.served[tier] ?? []).map((key, index) => (
+                  <Figure key={index} of={figure(key)} unit={false} />
+                )),
+              ]),
+              [
+                "Rule of thumb",
+                verdict.months.map((cell) => (
+                  <Figure key={cell.month} of={reported(cell.mean)} unit={false} />
+                )),
+              ],
+            ]}
+          />
+        </div>
+      </Wide>
+      <p className="mt-1 text-[12px] text-ink2">
+        Per cent. The rule of thumb knows each month’s mean sun and no runs of bad weather; the verdict goes
+        by the simulation.
+      </p>
+    </>
   );
 }
 
 /** All weather years: what is served, how long it is dark. */
 export function Years() {
-  const { view } = useDesk();
-  const show = useShown();
   const { data, error, isPending } = useYears();
-  const report = data?.report;
+  const report = data?.report ?? undefined;
+  const figure = useAside(report?.working, "thirty.");
   if (error) {
     return (
       <p role="alert" className="py-4 text-stop">
@@ -94,28 +146,12 @@ export function Years() {
   }
   return (
     <>
-      <Part title={`${report.years} weather years on its own sources`} note={report.sentence}>
-        <div className="mb-3 grid grid-cols-2 gap-4 sm:grid-cols-4">
-          <Fact value={percent(report.served_vital)} label="of vital service" />
-          <Fact value={show(report.dark_hours_a_year, "h")} label="dark vital hours a year" />
-          <Fact value={show(report.no_sun_h, "h")} label="vital alone, no source at all, worst month" />
-          <Fact value={show(report.full_days_a_year, "d")} label="a year it gets full" />
-        </div>
-        <Wide label="Served share by month and tier">
-          <div className="min-w-[36rem]">
-            <MonthTable
-              firstColumn="w-20"
-              hardMonth={view.report.verdict.hard_month}
-              rows={TIERS.map(([tier, name]) => [name, (report.served[tier] ?? []).map(percent)])}
-            />
-          </div>
-        </Wide>
-        <p className="mt-2 text-[12px] text-ink2">
-          Hour by hour through the bank, its cold and its acceptance; no mains. The verdict above still rests
-          on monthly means.
-        </p>
+      <Part title={`${report.years} weather years`} note={report.sentence}>
+        <Facts report={report} figure={figure} />
+        <ByMonth report={report} figure={figure} />
       </Part>
-      <Carry report={report} />
+      <YearBand report={report} />
+      <Carry report={report} figure={figure} />
     </>
   );
 }

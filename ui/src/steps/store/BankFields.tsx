@@ -97,6 +97,23 @@ export function BankFields({ path, usualDepth, temperature }: Props) {
             choices={choices?.answers}
           />
           <NumberField
+            label="Loads cut off under"
+            path={[...path, "low_cut_v"]}
+            dimension="volts"
+            known
+            optional
+            hint="At the posts, on load. Empty: at the depth allowed."
+          />
+          <NumberField
+            label="Loads on again above"
+            path={[...path, "back_v"]}
+            dimension="volts"
+            known
+            optional
+            hint="Rested. Empty: a fifth of what may be used."
+          />
+          <ChoiceField label="After a cut-off" path={[...path, "restart"]} choices={choices?.restarts} />
+          <NumberField
             label="Heater"
             path={[...path, "limits", "heater_w"]}
             dimension="watts"

@@ -30,6 +30,8 @@ end $$
 def _as_it_is(statements: str) -> None:
     """Run a script whose per cent signs are its own, in the migration's transaction."""
     driver = op.get_bind().connection.driver_connection
+    if driver is None:
+        raise RuntimeError("the migration has no connection of its own")
     driver.execute(statements)
 
 

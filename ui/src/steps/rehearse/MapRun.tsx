@@ -1,0 +1,187 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useForm } from "react-hook-form";
+import { useNavigate } from "react-router";
+import { answer, client } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import { useDesk } from "../../kit/context";
+import { useShown } from "../../kit/fields";
+import { Part } from "../../kit/layout";
+import { PlainSelect } from "../../kit/PlainSelect";
+import { MapGrid } from "./MapGrid";
+import { type SizingMap, useMapRun } from "./useMapRun";
+
+type Form = {
+  steps: string;
+  tilt: string;
+  controller: "" | "pwm" | "mppt";
+  chemistry: string;
+  panel: string;
+  bank: string;
+  room: string;
+  budget: string;
+};
+const money = (text: string) =>
+  text.trim() === "" || /^\d+(\.\d+)?$/.test(text.trim()) || "type a number, such as 1.20";
+const given = (text: string) => (text.trim() === "" ? null : Number(text));
+const STEPS = [
+  { value: "24", label: "24 × 24 sizes" },
+  { value: "40", label: "40 × 40 sizes" },
+];
+const CONTROLLERS = [
+  { value: "", label: "as it is" },
+  { value: "pwm", label: "all PWM" },
+  { value: "mppt", label: "all MPPT" },
+];
+
+/** The answer in words, and the cheapest point as a design of its own. */
+function Answer({ map }: { map: SizingMap }) {
+  const { view } = useDesk();
+  const show = useShown();
+  const cache = useQueryClient();
+  const navigate = useNavigate();
+  const build = async () => {
+    const made = await answer(
+      client.POST("/api/sites/{site_id}/designs", {
+        params: { path: { site_id: view.site_id }, header: { "Idempotency-Key": crypto.randomUUID() } },
+        body: { copy_of: view.id, patch: map.patch as never },
+      }),
+    );
+    await cache.invalidateQueries({ queryKey: ["site", view.site_id] });
+    navigate(`/designs/${made.id}/rehearse`);
+  };
+  return (
+    <div className="mb-3">
+      <p className="text-[14px]" aria-live="polite">
+        {map.sentence}
+      </p>
+      {map.best_for_sum && (
+        <p className="mt-1">
+          The best for the sum: {show(map.best_for_sum.watts, "W")} and{" "}
+          {show(map.best_for_sum.amp_hours, "A·h")}, which hold {(map.best_for_sum.share * 100).toFixed(1)} %.
+        </p>
+      )}
+      {map.priced && (
+        <p className="mt-1 text-[12px] text-ink2">
+          Prices in {map.currency || "your money"}
+          {map.priced_on && `, ${map.priced_on}`}.
+        </p>
+      )}
+      {map.cheapest && map.patch.length > 0 && (
+        <button type="button" className="btn btn-sm mt-2" onClick={build}>
+          Make the cheapest a new design
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** How much is enough: asked for, watched, stopped, read. */
+export function MapRun() {
+  const { view } = useDesk();
+  const { data: choices } = useCatalogue();
+  const { run, state, busy, old, start, stop, error } = useMapRun();
+  const { register, handleSubmit, formState } = useForm<Form>({
+    defaultValues: {
+      steps: "24",
+      tilt: "",
+      controller: "",
+      chemistry: "",
+      panel: "",
+      bank: "",
+      room: "",
+      budget: "",
+    },
+  });
+  const currency = view.document.brief.currency || "money";
+  const field = (id: "tilt" | "panel" | "bank" | "room" | "budget", label: string) => (
+    <div>
+      <label htmlFor={`map-${id}`} className="label mb-0.5 block">
+        {label}
+      </label>
+      <input
+        id={`map-${id}`}
+        className="field"
+        inputMode="decimal"
+        aria-invalid={formState.errors[id] ? true : undefined}
+        aria-describedby={`map-${id}-error`}
+        {...register(id, { validate: money })}
+      />
+      <p id={`map-${id}-error`} role="alert" className="text-[12px] text-stop">
+        {formState.errors[id]?.message}
+      </p>
+    </div>
+  );
+  const ask = (form: Form) =>
+    start({
+      steps: Number(form.steps),
+      tilt_deg: given(form.tilt),
+      controller: form.controller || null,
+      chemistry: (form.chemistry || null) as never,
+      panel_price_per_w: given(form.panel),
+      bank_price_per_ah: given(form.bank),
+      most_w: given(form.room),
+      budget: given(form.budget),
+    });
+  const map = run?.state === "done" ? run.map : undefined;
+  return (
+    <Part title="How much is enough" note="panels against bank, every size rehearsed over ten weather years">
+      <form aria-label="Sizing map" className="mb-3" noValidate onSubmit={handleSubmit(ask)}>
+        <div className="mb-3 grid grid-cols-2 gap-3 sm:grid-cols-4">
+          <PlainSelect id="map-steps" label="How fine" choices={STEPS} {...register("steps")} />
+          {field("tilt", "As if tilted at, °")}
+          <PlainSelect
+            id="map-controller"
+            label="Controllers"
+            choices={CONTROLLERS}
+            {...register("controller")}
+          />
+          <PlainSelect
+            id="map-chemistry"
+            label="Chemistry"
+            choices={[{ value: "", label: "as it is" }, ...(choices?.chemistries ?? [])]}
+            {...register("chemistry")}
+          />
+          {field("panel", `A watt of panel, ${currency}`)}
+          {field("bank", `An amp-hour of bank, ${currency}`)}
+          {field("room", "Room for, W")}
+          {field("budget", `To spend, ${currency}`)}
+        </div>
+        <div className="flex items-center gap-4">
+          <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
+            Draw the map
+          </button>
+          {busy && (
+            <>
+              <progress aria-label="Sizes rehearsed" className="w-48" max={1} value={run?.progress ?? 0} />
+              <button type="button" className="btn btn-sm" onClick={() => stop()}>
+                Stop
+              </button>
+              {run?.silent && <span>Its worker is gone; another takes it up within half a minute.</span>}
+            </>
+          )}
+        </div>
+      </form>
+      {error && (
+        <p role="alert" className="mb-2 text-stop">
+          {error.message}
+        </p>
+      )}
+      {state === "cancelled" && <p aria-live="polite">Stopped. Nothing was changed.</p>}
+      {state === "failed" && (
+        <p role="alert" className="text-stop">
+          The map could not be drawn; the worker's log says why.
+        </p>
+      )}
+      {state === "impossible" && (
+        <p role="alert">A map needs a place with sun data, a bank, and at least one panel to grow.</p>
+      )}
+      {map && state === "done" && (
+        <>
+          {old && <p className="mb-1 text-fix">The design has changed since; draw the map again.</p>}
+          <Answer map={map} />
+          <MapGrid map={map} />
+        </>
+      )}
+    </Part>
+  );
+}

@@ -1,0 +1,72 @@
+import type { components } from "../../api/schema";
+import { useAside, useDesk } from "../../kit/context";
+import { BigFigure } from "../../kit/layout";
+import { editsOf } from "../../kit/remedy";
+import { Timeline } from "./Timeline";
+
+type Report = components["schemas"]["SceneReport"];
+type Props = { name: string; report: Report; prefix: string };
+
+export const hourWords = (hour: number) =>
+  `day ${Math.floor(hour / 24) + 1}, ${String(hour % 24).padStart(2, "0")}:00`;
+
+function Savers({ report }: { report: Report }) {
+  const { editor } = useDesk();
+  if (report.savers.length === 0) return null;
+  return (
+    <section aria-label="What would have saved it" className="mt-3">
+      <h4 className="text-[13px] font-[640]">What would have saved it, in the same weather</h4>
+      <ul>
+        {report.savers.map((saver) => (
+          <li
+            key={saver.label}
+            className="flex flex-wrap items-baseline justify-between gap-x-4 border-t border-hair2 py-1"
+          >
+            <span>
+              {saver.label}: <b className="font-[640]">{saver.effect}</b>
+            </span>
+            {saver.patch.length > 0 && (
+              <button
+                type="button"
+                className="text-act hover:underline"
+                aria-label={`Change the design: ${saver.label}`}
+                onClick={() => editor.edit(...editsOf(saver.patch))}
+              >
+                change the design
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** A rehearsal that was played: how it went, hour by hour, in words, and what would have saved it. */
+export function Outcome({ name, report, prefix }: Props) {
+  const figure = useAside(report.working, prefix);
+  return (
+    <article className="mb-6" aria-label={`Rehearsal: ${name}`}>
+      <h3 className="text-[14px]">
+        <b className="font-[640]">{report.sentence}</b> <span className="text-ink2">{name}</span>
+      </h3>
+      <div className="my-2 grid grid-cols-2 gap-3 sm:grid-cols-5">
+        <BigFigure of={figure(report.dark_hours)} label="vital hours dark" />
+        <BigFigure of={figure(report.left_share)} label="left of what may be used" />
+        <BigFigure of={figure(report.drawn_ah)} label="drawn by the loads" />
+        <BigFigure of={figure(report.brought_ah)} label="from sun and chargers" />
+        <BigFigure of={figure(report.lowest_v)} label="lowest at the posts" />
+      </div>
+      <Timeline report={report} name={name} />
+      <ol className="mt-1 grid gap-x-6 sm:grid-cols-2">
+        {report.events.map((event) => (
+          <li key={`${event.hour} ${event.sentence}`}>
+            <span className="inline-block w-24 text-ink2">{hourWords(event.hour)}</span>
+            {event.sentence}
+          </li>
+        ))}
+      </ol>
+      <Savers report={report} />
+    </article>
+  );
+}
