@@ -33,24 +33,37 @@ class Shot:
     page: str
     theme: str = "daylight"
     size: tuple[int, int] = WIDE
-    press: str = ""
+    press: tuple[str, ...] = ()
 
 
+DAY = "form[aria-label^='Day '] button"
+PRACTISE = ("#tab-practise", "form[aria-label='The outage to practise'] button", DAY, DAY)
+MAP = ("#tab-enough", "form[aria-label='Sizing map'] button", "svg[role=application]")
 SHOTS = (
     Shot("sites", "/"),
     Shot("brief", "/designs/{ridge}/brief"),
     Shot("draw", "/designs/{quay}/draw"),
-    Shot("draw-tempos", "/designs/{quay}/draw", press="[aria-label='The worst moment'] [data-figure]"),
+    Shot("draw-tempos", "/designs/{quay}/draw", press=("[aria-label='The worst moment'] [data-figure]",)),
     Shot("store", "/designs/{quay}/store", "lamplight"),
-    Shot("store-chemistries", "/designs/{packhorse}/store", press="[data-figure='store.end_mean_v']"),
-    Shot("sun", "/designs/{ridge}/sun", press="[data-figure='sun.hut-north-wall.hours.06']"),
+    Shot("store-chemistries", "/designs/{packhorse}/store", press=("[data-figure='store.end_mean_v']",)),
+    Shot("sun", "/designs/{ridge}/sun", press=("[data-figure='sun.hut-north-wall.hours.06']",)),
     Shot(
-        "sun-sky", "/designs/{beech}/sun", "lamplight", press="[aria-label='Days the panels lie under snow, January']"
+        "sun-sky",
+        "/designs/{beech}/sun",
+        "lamplight",
+        press=("[aria-label='Days the panels lie under snow, January']",),
     ),
     Shot("array", "/designs/{ridge}/array"),
-    Shot("array-ladder", "/designs/{ridge}/array", press="[data-figure='array.string.hut-north-wall.conductor_a']"),
-    Shot("array-shelf", "/designs/{packhorse}/array", "lamplight", press="[aria-label='Strings that fit'] th"),
-    Shot("rehearse", "/designs/{quay}/rehearse", press="form[aria-label=Scene] button[type=submit]"),
+    Shot("array-ladder", "/designs/{ridge}/array", press=("[data-figure='array.string.hut-north-wall.conductor_a']",)),
+    Shot("array-shelf", "/designs/{packhorse}/array", "lamplight", press=("[aria-label='Strings that fit'] th",)),
+    Shot(
+        "rehearse",
+        "/designs/{quay}/rehearse",
+        press=("form[aria-label=Scene] button[type=submit]", "article [data-figure$='scene.dark_h']", "article ol"),
+    ),
+    Shot("rehearse-years", "/designs/{ridge}/rehearse", press=("#tab-years", "canvas")),
+    Shot("rehearse-practise", "/designs/{quay}/rehearse", "lamplight", press=PRACTISE),
+    Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
 )
 
@@ -70,11 +83,23 @@ def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> N
             raise RuntimeError(f"{shot.page} does not settle")
         time.sleep(0.1)
     driver.execute_async_script("document.fonts.ready.then(() => setTimeout(arguments[0], 400))")
-    if shot.press:
-        reveal = "const e = document.querySelector(arguments[0]); e.click(); e.scrollIntoView({block: 'nearest'})"
-        driver.execute_script(reveal, shot.press)
-        time.sleep(1.2)
+    for selector in shot.press:
+        _press(driver, selector)
     driver.save_screenshot(str(FOLDER / f"{shot.name}.png"))
+
+
+def _press(driver: Chrome, selector: str) -> None:
+    """Press what a selector finds, once it is there, and let the page settle."""
+    until = time.monotonic() + 40
+    while not driver.execute_script(
+        "return document.querySelector(arguments[0])?.checkVisibility() ?? false", selector
+    ):
+        if time.monotonic() > until:
+            raise RuntimeError(f"{selector} does not come")
+        time.sleep(0.1)
+    reveal = "const e = document.querySelector(arguments[0]); e.click?.(); e.scrollIntoView({block: 'nearest'})"
+    driver.execute_script(reveal, selector)
+    time.sleep(1.2)
 
 
 def main() -> int:
@@ -89,9 +114,9 @@ def main() -> int:
         build_demo_sites(create_app(cluster.url))
         port = free_port()
         command = [sys.executable, "-m", "gunicorn", *GUNICORN.split(), "-b", f"127.0.0.1:{port}"]
-        server = subprocess.Popen(
-            [*command, "yonderstat.web.wsgi:app"], cwd=ROOT, env=os.environ | {"YONDERSTAT_DATABASE_URL": cluster.url}
-        )
+        environment = os.environ | {"YONDERSTAT_DATABASE_URL": cluster.url}
+        server = subprocess.Popen([*command, "yonderstat.web.wsgi:app"], cwd=ROOT, env=environment)
+        worker = subprocess.Popen([sys.executable, "-m", "yonderstat.cli", "worker"], cwd=ROOT, env=environment)
         try:
             address = f"http://127.0.0.1:{port}"
             with chromium() as driver:
@@ -100,8 +125,9 @@ def main() -> int:
                     take(driver, address, designs, shot)
                     print(f"docs/screenshots/{shot.name}.png")
         finally:
-            server.terminate()
-            server.wait(20)
+            for process in (worker, server):
+                process.terminate()
+                process.wait(20)
             cluster.stop()
     return 0
 

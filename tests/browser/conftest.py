@@ -58,6 +58,8 @@ def server(cluster: Cluster, template: str) -> Iterator[tuple[str, str]]:
     ]
     environment = os.environ | {"YONDERSTAT_DATABASE_URL": url, "YONDERSTAT_SECRET_KEY": "test"}
     process = subprocess.Popen(command, cwd=ROOT, env=environment, stderr=subprocess.DEVNULL)
+    worker = [sys.executable, "-m", "yonderstat.cli", "worker"]
+    maps = subprocess.Popen(worker, cwd=ROOT, env=environment, stderr=subprocess.DEVNULL)
     until = time.monotonic() + 60
     while True:
         try:
@@ -68,8 +70,9 @@ def server(cluster: Cluster, template: str) -> Iterator[tuple[str, str]]:
             assert time.monotonic() < until, "the server does not answer"
             time.sleep(0.1)
     yield f"http://127.0.0.1:{port}", url
-    process.terminate()
-    process.wait(20)
+    for each in (maps, process):
+        each.terminate()
+        each.wait(20)
 
 
 @pytest.fixture

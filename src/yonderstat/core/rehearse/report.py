@@ -7,6 +7,7 @@ import numpy as np
 from ..design import Design
 from ..draw import MONTH_NAMES, month_key, station_draw
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
+from .judged import spell_matters
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
 from .station import COLUMNS, HOURS, HourlyStation, hourly_station
 from .years import (
@@ -303,7 +304,8 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         if station.backup
         else None,
         bands,
-        _sentence(served.share, served.dark_hours_a_year, dark.longest, dark.in_a_night, station.years),
+        ("With no mains the whole year. " if spell_matters(design.brief.purpose) else "")
+        + _sentence(served.share, served.dark_hours_a_year, dark.longest, dark.in_a_night, station.years),
         _band_sentence(bands),
         told.workings.as_dict(),
     )

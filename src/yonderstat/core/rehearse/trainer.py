@@ -176,10 +176,10 @@ def _told(played: Played, days: int) -> tuple[DayTold, ...]:
 
 def _verdict(mine: Plan, best: Plan) -> str:
     if mine.dark_hours > best.dark_hours:
-        return f"{mine.dark_hours} dark hours; {best.words.lower()} would have kept it at {best.dark_hours}."
+        return f"{mine.dark_hours} dark hours; “{best.words}” would have kept it at {best.dark_hours}."
     more = best.served_ah - mine.served_ah
     if more > 0.02 * best.served_ah:
-        return f"As few dark hours as the best rule, which served {more:.0f} A·h more: {best.words.lower()}."
+        return f"As few dark hours as the best rule, which served {more:.0f} A·h more: “{best.words}”."
     return "As good as the best simple rule, or better."
 
 

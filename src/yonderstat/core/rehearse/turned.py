@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from ..design import Design, KnownHours, KnownShare, Load, Section
-from ..draw import is_operated
+from ..draw import is_operated, station_draw
 from ..working import Key, Quantity, Workings, assumed, stated
 from .playing import play, stage_at, turned_down
 from .scene import MOST_DAYS, Scene, Sky
@@ -37,7 +37,8 @@ class Rationing(Section):
 class Ration:
     """At a power setting: hours of listening a day with no word said, and minutes on the key at the hours as planned.
 
-    Hours are None where even silence all day does not last; minutes where the hours as planned do not.
+    Hours are of every set at once. None where even silence all day does not last; of minutes, where the hours as
+    planned do not.
     """
 
     watts: float
@@ -51,26 +52,23 @@ class RationReport:
 
     sets: tuple[str, ...]
     planned_h: float
+    """Hours a day they are on, all sets' together."""
     rows: tuple[Ration, ...]
     watt_hours_a_day: Key
     sentence: str
     working: dict[Key, Quantity]
 
 
-def _worked(design: Design, hours: float, share: float) -> Design:
-    """The design with its operated sets on for so many hours a day and so much of that on the key."""
+def _worked(design: Design, hours: float | None, share: float) -> Design:
+    """The design with its operated sets on for so many hours a day, or as planned, and so much of that on the key."""
     loads: list[Load] = []
     for load in design.draw.loads:
         if is_operated(load):
-            load = load.model_copy(
-                update={
-                    "hours_per_day": KnownHours(value=hours, basis="stated"),
-                    "transmit_share": KnownShare(value=share, basis="stated"),
-                    "pattern": None,
-                    "events": None,
-                    "thermostat": None,
-                }
-            )
+            changes: dict[str, object] = {"transmit_share": KnownShare(value=share, basis="stated")}
+            if hours is not None:
+                changes |= {"hours_per_day": KnownHours(value=hours, basis="stated")}
+                changes |= {"pattern": None, "events": None, "thermostat": None}
+            load = load.model_copy(update=changes)
         loads.append(load)
     tempo = next(tempo for tempo in design.draw.tempos if tempo.id == design.draw.sized_on)
     plain = tempo.model_copy(update={"transmit_share": None, "overrides": []})
@@ -127,17 +125,18 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
     )
     stage = stage_at(station, scene)
 
-    def lasts(watts: float, hours: float, share: float) -> bool:
+    def lasts(watts: float, hours: float | None, share: float) -> bool:
         changed = _worked(turned_down(design, watts), hours, share)
         return not play(changed, stage, scene).dark.any()
 
-    planned_h = max(min(load.hours_per_day.value, 24.0) for load in sets)
+    drawn = station_draw(design, station.bus_v)
+    planned_h = sum(float(drawn.of(load.id).hours[asked.month - 1]) for load in sets)
     top = max((load.rated_w.value for load in sets if load.rated_w), default=0.0)
     steps = sorted({top, *(watts for watts in WATTS if watts < top)}, reverse=True) if top else [0.0]
     workings, rows = Workings(), []
     for watts in steps:
         listening = _largest(lambda hours, at=watts: lasts(at, hours, 0.0), 24.0)  # type: ignore[misc]
-        keyed = _largest(lambda share, at=watts: lasts(at, planned_h, share), MOST_KEYED)  # type: ignore[misc]
+        keyed = _largest(lambda share, at=watts: lasts(at, None, share), MOST_KEYED)  # type: ignore[misc]
         minutes = None if keyed is None else keyed * planned_h * 60.0
         name = f"{watts:.0f} W"
         rows.append(
@@ -198,7 +197,7 @@ def _sentence(asked: Rationing, rows: list[Ration], planned_h: float, workings: 
     if full is not None and full >= 1.0:
         return (
             f"To last {asked.days} days: {full:.0f} minutes on the key a day at {rows[0].watts:.0f} W, "
-            f"with the sets on {planned_h:g} hours."
+            f"with the sets on {planned_h:g} hours between them."
         )
     hours = workings[rows[0].listening_h].value
     if hours is None:

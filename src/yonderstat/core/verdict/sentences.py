@@ -95,13 +95,14 @@ def percent(share: float) -> str:
 
 
 def band(case: Case) -> str:
-    """The figure's range as sun and draw are guessed: “97 to 99.6 %”; one figure where both ends read alike."""
+    """The figure's range as sun and draw are guessed: “97 to 99.6 %”."""
     low, high = (percent(case.number(key)) for key in (case.judged.low, case.judged.high))
-    return low if low == high else f"{low.removesuffix(' %')} to {high}"
+    return f"{low.removesuffix(' %')} to {high}"
 
 
 def _guessed(case: Case) -> str:
-    return f"{band(case)} as sun and draw are guessed"
+    low, high = (percent(case.number(key)) for key in (case.judged.low, case.judged.high))
+    return "however sun and draw are guessed" if low == high else f"{band(case)} as sun and draw are guessed"
 
 
 def _dark_words(case: Case) -> str:
@@ -140,6 +141,14 @@ def _within_a_night(case: Case) -> bool:
     return spell is not None and spell.hours < NIGHT_H
 
 
+def _recharge_words(case: Case) -> str:
+    """How soon the mains make it full again: the quickest charger that is there."""
+    known = case.workings.as_dict()
+    found = [known.get(f"array.charger.{charger.id}.hours") for charger in case.design.array.chargers]
+    hours = [item.value for item in found if item is not None and item.value is not None]
+    return f" Full again {min(hours):.0f} hours after the mains return." if hours else ""
+
+
 def _spell(case: Case) -> tuple[Sentence, Key | None]:
     assert case.store is not None
     judged, figure = case.judged, case.store.hours_without_sun
@@ -154,6 +163,8 @@ def _spell(case: Case) -> tuple[Sentence, Key | None]:
         told = f"In the worst month {chance} of starts come through ({_guessed(case)})."
     if not standby and judged.left_ah and case.number(judged.left_ah) > 0:
         told += f" It comes home with {case.number(judged.left_ah):.0f} A·h."
+    if standby:
+        told += _recharge_words(case)
     months = case.months_that_are("short")
     if judged.state == "good":
         return Sentence(f"Carries {_asked(case)} {verb}.", rest + told, "good"), figure

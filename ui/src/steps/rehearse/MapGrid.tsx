@@ -144,13 +144,13 @@ export function MapGrid({ map }: { map: SizingMap }) {
             <Mark key={mark.kind} kind={mark.kind} x={x(mark.column)} y={y(mark.row)} cell={cell} />
           ))}
           <rect
-            x={x(at.column)}
-            y={y(at.row)}
-            width={cell}
-            height={cell}
+            x={x(at.column) + 3}
+            y={y(at.row) + 3}
+            width={cell - 6}
+            height={cell - 6}
             fill="none"
             className="stroke-sun"
-            strokeWidth="1.5"
+            strokeWidth="2"
           />
           {map.amp_hours.map((value, row) =>
             row % every === 0 ? (

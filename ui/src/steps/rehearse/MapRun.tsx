@@ -79,7 +79,7 @@ function Answer({ map }: { map: SizingMap }) {
 export function MapRun() {
   const { view } = useDesk();
   const { data: choices } = useCatalogue();
-  const { run, state, busy, old, start, stop, error } = useMapRun();
+  const { run, state, busy, stoppable, old, start, stop, error } = useMapRun();
   const { register, handleSubmit, formState } = useForm<Form>({
     defaultValues: {
       steps: "24",
@@ -92,7 +92,7 @@ export function MapRun() {
       budget: "",
     },
   });
-  const currency = view.document.brief.currency || "money";
+  const currency = view.document.brief.currency ? `, ${view.document.brief.currency}` : "";
   const field = (id: "tilt" | "panel" | "bank" | "room" | "budget", label: string) => (
     <div>
       <label htmlFor={`map-${id}`} className="label mb-0.5 block">
@@ -141,10 +141,10 @@ export function MapRun() {
             choices={[{ value: "", label: "as it is" }, ...(choices?.chemistries ?? [])]}
             {...register("chemistry")}
           />
-          {field("panel", `A watt of panel, ${currency}`)}
-          {field("bank", `An amp-hour of bank, ${currency}`)}
+          {field("panel", `Price of a watt of panel${currency}`)}
+          {field("bank", `Price of an amp-hour${currency}`)}
           {field("room", "Room for, W")}
-          {field("budget", `To spend, ${currency}`)}
+          {field("budget", `To spend${currency}`)}
         </div>
         <div className="flex items-center gap-4">
           <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
@@ -153,9 +153,11 @@ export function MapRun() {
           {busy && (
             <>
               <progress aria-label="Sizes rehearsed" className="w-48" max={1} value={run?.progress ?? 0} />
-              <button type="button" className="btn btn-sm" onClick={() => stop()}>
-                Stop
-              </button>
+              {stoppable && (
+                <button type="button" className="btn btn-sm" onClick={() => stop()}>
+                  Stop
+                </button>
+              )}
               {run?.silent && <span>Its worker is gone; another takes it up within half a minute.</span>}
             </>
           )}

@@ -29,7 +29,7 @@ function Table({ report, prefix }: { report: Report; prefix: string }) {
               Listening a day, no word said
             </th>
             <th scope="col" className="text-right font-normal">
-              On the key a day, sets on {report.planned_h} h
+              On the key a day, sets on as planned
             </th>
           </tr>
         </thead>
@@ -50,7 +50,8 @@ function Table({ report, prefix }: { report: Report; prefix: string }) {
         </tbody>
       </table>
       <p className="mt-1 text-[12px] text-ink2">
-        Together for {report.sets.join(", ")}; all else runs as planned.
+        {report.sets.join(", ")}: each may listen that long; the minutes are of all together. All else runs as
+        planned.
       </p>
     </>
   );

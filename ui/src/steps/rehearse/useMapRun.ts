@@ -40,6 +40,7 @@ export function useMapRun() {
     run,
     state,
     busy: ask.isPending || (id !== undefined && (state === undefined || RUNNING.includes(state))),
+    stoppable: id !== undefined && !ask.isPending,
     old: run !== undefined && run.revision !== view.revision,
     start: ask.mutate,
     stop: stop.mutate,
