@@ -1,7 +1,9 @@
 """Mountings, shade, weather files in a design, bad weather; and what is found about them."""
 
-from typing import Any
+import sys
+from typing import subprocess
 
+import Any
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -271,3 +273,13 @@ def test_a_file_of_the_place_itself_raises_nothing_grave(name: str) -> None:
     home = at(with_string(quay_street(), azimuth_deg=180.0), record.latitude_deg or 0, record.longitude_deg or 0)
     keys = {item.id for item in evaluate(with_file(home, name)).findings if item.severity in {"stop", "fix"}}
     assert not {key for key in keys if key.startswith("sun.file")}
+
+
+def test_many_may_be_the_first_to_ask_for_a_zone() -> None:
+    """The raster is decoded on the first look: threads that look at once must not fall over each other."""
+    code = (
+        "from concurrent.futures import ThreadPoolExecutor as Pool; from yonderstat.core.weather import climate_zone\n"
+        "print(len(set(Pool(8).map(lambda n: climate_zone(-43.1, 171.6), range(8)))))"
+    )
+    told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+    assert told.stdout == "1\n", told.stderr

