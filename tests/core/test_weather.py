@@ -1,9 +1,9 @@
 """Mountings, shade, weather files in a design, bad weather; and what is found about them."""
 
+import subprocess
 import sys
-from typing import subprocess
+from typing import Any
 
-import Any
 import numpy as np
 import pytest
 from hypothesis import given, settings
