@@ -14,6 +14,7 @@ from typing import Any
 from selenium.webdriver import Chrome
 
 from tools.bench_array import array_figures
+from tools.bench_load import edits_under_load_p95_ms
 from tools.bench_rehearse import rehearse_figures
 from tools.bench_sun import sun_figures
 from tools.browser import chromium
@@ -117,6 +118,7 @@ def main() -> int:
             "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
             "start_again_s": (start_again_s(), "s"),
         }
+        figures["edits_under_load_p95_ms"] = (edits_under_load_p95_ms(f"http://127.0.0.1:{PORT}"), "ms")
         with chromium() as driver:
             figures["edit_to_verdict_p95_ms"] = (edit_to_verdict_p95_ms(driver, f"http://127.0.0.1:{PORT}"), "ms")
     finally:

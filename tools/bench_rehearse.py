@@ -1,65 +1,118 @@
-"""Benchmarks of the rehearsal kernel: design-hours a second on two cores, and beside the plain loop it agrees with."""
+"""Benchmarks of the rehearsal: the kernel beside the two programs it agrees with, the map, its memory, its growth."""
 
+import statistics
+import subprocess
+import sys
 import threading
 import time
+from collections.abc import Callable
 
 import numpy as np
-from tests.rehearse_loop import Bank, plain_hours
+from tests.bench.over_designs import vital_over_designs
+from tests.bench.plain_loop import plain_hours
 
 from yonderstat.core.design import Design, design_from_document
-from yonderstat.core.rehearse import HourlyStation, hourly_station, run_all, sizing_map, years_report
+from yonderstat.core.rehearse import (
+    HourlyStation,
+    MapAsk,
+    hourly_station,
+    run_all,
+    served_of,
+    sizing_map,
+    years_report,
+)
+from yonderstat.core.rehearse.sizing_map import scales
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 
-ROUNDS, CORES, LOOP_HOURS = 6, 2, 8760
+ROUNDS, CORES, LOOP_HOURS, NUMPY_HOURS = 8, 2, 8760, 2000
+DESIGNS = 40
+MAP_CODE = """
+import resource
+from yonderstat.core.design import design_from_document
+from yonderstat.core.rehearse import MapAsk, sizing_map
+from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
+sizing_map(design_from_document(HARRIER_AS_BUILT), MapAsk(steps=40, years=10))
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
+"""
+
+
+def _seconds(work: Callable[[], object], rounds: int = 3) -> float:
+    times = []
+    for _ in range(rounds):
+        began = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - began)
+    return statistics.median(times)
 
 
 def _millions_a_second(station: HourlyStation) -> float:
-    """Design-hours a second in two threads, each with years of its own."""
+    """Design-hours a second in two threads, as the map runs them."""
 
     def work() -> None:
         for _ in range(ROUNDS):
-            run_all(station)
+            served_of(station)
 
-    run_all(station)
+    served_of(station)
     threads = [threading.Thread(target=work) for _ in range(CORES)]
     began = time.perf_counter()
     for thread in threads:
         thread.start()
     for thread in threads:
         thread.join()
-    return CORES * ROUNDS * station.source_a.size / (time.perf_counter() - began) / 1e6
+    return CORES * ROUNDS * station.hours.panels_a.size / (time.perf_counter() - began) / 1e6
 
 
 def _loop_seconds_per_hour(station: HourlyStation) -> float:
-    bank = Bank(station.full_ah, station.efficiency, station.accept_per_h, station.most_charge_a)
+    one = station.first(1)
     began = time.perf_counter()
-    plain_hours(station.source_a[0], station.load_a, station.floor_ah, station.locked, bank, station.full_ah)
+    plain_hours(one.rules, one.hours, one.rules.full_ah)
     return (time.perf_counter() - began) / LOOP_HOURS
 
 
-def _map_s(design: Design) -> float:
-    sizing_map(design)
+def _numpy_seconds_per_hour(station: HourlyStation) -> float:
+    """One step an hour over all sizes of the large map at once."""
+    one = station.first(1).hours
+    part = one._replace(
+        fixed_a=one.fixed_a[:NUMPY_HOURS],
+        panels_a=one.panels_a[:, :NUMPY_HOURS],
+        load_a=one.load_a[:NUMPY_HOURS],
+    )
+    panels, banks = (grid.ravel() for grid in np.meshgrid(scales(DESIGNS), scales(DESIGNS)))
     began = time.perf_counter()
-    sizing_map(design)
-    return time.perf_counter() - began
+    vital_over_designs(station.rules, part, panels, banks)
+    return (time.perf_counter() - began) / (NUMPY_HOURS * panels.size)
+
+
+def _map_memory_mb() -> float:
+    """The most a process of its own takes that makes the large map."""
+    told = subprocess.run([sys.executable, "-c", MAP_CODE], capture_output=True, text=True, check=True)
+    return float(told.stdout)
+
+
+def _growth(design: Design) -> float:
+    """Time of twice the years and of four times the sizes, over what a straight line would cost."""
+    base = _seconds(lambda: sizing_map(design, MapAsk(steps=12, years=5)))
+    more = _seconds(lambda: sizing_map(design, MapAsk(steps=24, years=10)))
+    return more / (8.0 * base)
 
 
 def rehearse_figures() -> dict[str, tuple[float, str]]:
     """Every figure of the rehearsal by name, with its unit."""
     design = design_from_document(HARRIER_AS_BUILT)
-    station = hourly_station(design)
+    station = hourly_station(design, 10)
     if station is None:
         raise RuntimeError("the bench cannot be rehearsed")
+    millions = _millions_a_second(station)
     run_all(station)
-    began = time.perf_counter()
-    run_all(station)
-    kernel_s = (time.perf_counter() - began) / np.size(station.source_a)
     years_report(design)
-    began = time.perf_counter()
-    years_report(design)
+    large = MapAsk(steps=DESIGNS, years=10)
+    sizing_map(design, MapAsk(steps=8, years=10))
     return {
-        "kernel_mdh_per_s": (_millions_a_second(station), "Mh/s"),
-        "kernel_vs_loop": (_loop_seconds_per_hour(station) / kernel_s, "x"),
-        "years_warm_s": (time.perf_counter() - began, "s"),
-        "map_24x24x10_s": (_map_s(design), "s"),
+        "kernel_mdh_per_s": (millions, "Mh/s"),
+        "kernel_vs_loop": (_loop_seconds_per_hour(station) * millions * 1e6, "x"),
+        "kernel_vs_numpy": (_numpy_seconds_per_hour(station) * millions * 1e6, "x"),
+        "years_warm_s": (_seconds(lambda: years_report(design)), "s"),
+        "map_40x40x10_s": (_seconds(lambda: sizing_map(design, large), 1), "s"),
+        "map_memory_mb": (_map_memory_mb(), "MB"),
+        "map_growth": (_growth(design), "x"),
     }

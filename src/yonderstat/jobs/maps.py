@@ -20,7 +20,7 @@ LOG = logging.getLogger(__name__)
 TASK = "run_map"
 AT_ONCE = 2
 WARM_UP = Place(latitude_deg=-44.0, longitude_deg=171.0)
-NICE = 10
+NICE = 19
 """Maps step back for people who edit."""
 TELL_EVERY_S = 0.2
 LEAVE_AFTER_S = 2.0

@@ -87,6 +87,11 @@ class Archive:
         with self._session() as session:
             return _site(session, _site_row(session, site_id))
 
+    def site_name(self, site_id: UUID) -> str:
+        """The name of a site, without reading its designs."""
+        with self._session() as session:
+            return _site_row(session, site_id).name
+
     def add_site(self, name: str, design: Design, key: str | None = None) -> StoredSite:
         """A new site with its first design, marked as built. A key already used gives what it made then."""
         with self._session() as session:

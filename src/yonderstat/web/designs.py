@@ -22,7 +22,7 @@ def designs_api(archive: Archive) -> Api:
     api = Api()
 
     def view(stored: StoredDesign) -> DesignView:
-        return design_view(stored, archive.site(stored.site_id).name)
+        return design_view(stored, archive.site_name(stored.site_id))
 
     @api.operation("GET", "/api/designs/{design_id}", answer=DesignView)
     def read_design(design_id: UUID) -> DesignView:

@@ -125,7 +125,10 @@ def _hour(
     state: State,
     source: float,
     backup: float,
-    load: FloatArray,
+    vital: float,
+    useful: float,
+    comfort: float,
+    deferred: float,
     floor: float,
     locked: bool,
     new_day: bool,
@@ -137,7 +140,6 @@ def _hour(
     the bank is back or the sources alone carry the vital tier, and, where a hand is needed, somebody has come. What
     the sources have to spare goes to loads that waited, to the bank as far as it accepts, and to the layers.
     """
-    vital, useful, comfort, deferred = load[VITAL], load[USEFUL], load[COMFORT], load[DEFERRED]
     leaked = state[CHARGE] * rules.leak_per_h
     idle = min(source, rules.idle_a)
     source -= idle
@@ -252,7 +254,10 @@ def _at(
         state,
         hours.fixed_a[hour] + hours.panels_a[year, hour] * panel_scale,
         hours.backup_a[hour],
-        hours.load_a[hour],
+        hours.load_a[hour, VITAL],
+        hours.load_a[hour, USEFUL],
+        hours.load_a[hour, COMFORT],
+        hours.load_a[hour, DEFERRED],
         hours.floor_ah[year, hour] * bank_scale,
         hours.locked[year, hour],
         hours.new_day[hour],

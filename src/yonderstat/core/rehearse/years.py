@@ -29,7 +29,7 @@ DAYS = 365
 BEFORE_DAWN_H = 18
 """A dark spell shorter than this lies within one night."""
 WEATHER_BEFORE_D = 5
-MOST_START_HOURS = 100_000
+MOST_START_HOURS = 50_000
 """Design-hours that the chances behind an edit may cost."""
 
 

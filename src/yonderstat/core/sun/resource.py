@@ -31,13 +31,14 @@ class Resource:
 
 
 @cache
-def _packaged() -> tuple[FloatArray, FloatArray, FloatArray, FloatArray, NDArray[np.bool_]]:
+def _packaged() -> tuple[FloatArray, FloatArray, NDArray[np.float32], NDArray[np.float32], NDArray[np.bool_]]:
     """Latitudes, longitudes, day values [kW·h/m²·d], their chances, and which cells hold data."""
     with gsee_climate_data.load() as data:
         lat, lon = data["lat"].astype(float), data["lon"].astype(float)
-        days = data["xk"].astype(float) * 24.0 / 1000.0
-        chances = np.nan_to_num(data["pk"].astype(float), nan=0.0)
-    days = np.nan_to_num(days, nan=0.0)
+        # Kept in the single precision they come in: every process holds the whole Earth in memory.
+        days = np.nan_to_num(data["xk"], nan=0.0, copy=False)
+        days *= 24.0 / 1000.0
+        chances = np.nan_to_num(data["pk"], nan=0.0, copy=False)
     return lat, lon, days, chances, chances.sum(axis=(2, 3)) > 0.0
 
 
@@ -95,11 +96,11 @@ def _month_spread(cells: list[tuple[int, int, float]], month_index: int) -> Floa
     values: list[FloatArray] = []
     weights: list[FloatArray] = []
     for row, column, weight in cells:
-        chance = chances[row, column, month_index]
+        chance = chances[row, column, month_index].astype(float)
         total = chance.sum()
         if total > 0:
             # The smoothed histogram runs below zero; no day gives less than nothing.
-            values.append(np.maximum(days[row, column, month_index], 0.0))
+            values.append(np.maximum(days[row, column, month_index].astype(float), 0.0))
             weights.append(weight * chance / total)
     if not values:
         return np.zeros(PARTS)
