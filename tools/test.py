@@ -31,7 +31,7 @@ STYLE = [
     Check("import-linter", (str(Path(sys.executable).parent / "lint-imports"),)),
 ]
 CORE = [Check("pytest core", _pytest("core", "reference", "formats"))]
-WEB = [Check("pytest records, web and tools", _pytest("records", "web", "tools"))]
+WEB = [Check("pytest records, jobs, web and tools", _pytest("records", "jobs", "web", "tools"))]
 UI_CHECKS = [
     Check("API types are current", (*PY, "tools.api_types", "--check")),
     Check("UI lint and format", ("npm", "run", "-s", "lint"), UI),
