@@ -16,8 +16,10 @@ from yonderstat.core.design import (
     KnownAmps,
     KnownHours,
     KnownVolts,
+    KnownWatts,
     Layer,
     Place,
+    Regulator,
     Store,
     design_from_document,
 )
@@ -565,3 +567,37 @@ def test_a_bank_alone_needs_no_place() -> None:
     found = years_report(design, 1)
     assert found is not None
     assert value(found, found.no_source_h) == pytest.approx(24.0, abs=1.0)
+
+
+def test_the_verdict_turns_through_the_edge() -> None:
+    """More and more panel: short, then on the edge, then good, each once: tiny edits do not make it flicker."""
+    base = harrier_ridge()
+    states = []
+    for watts in np.geomspace(110.0, 900.0, 14):
+        module = base.array.strings[0].module.model_copy(update={"watts": KnownWatts(value=float(watts))})
+        better = with_bank(
+            with_string(base, module=module, controller="mppt", tilt_deg=65.0, regulator=Regulator()), parallel=4
+        )
+        report = evaluate(better)
+        assert report.rehearsed is not None
+        states.append(["short", "edge", "good"].index(report.rehearsed.state))
+    assert states == sorted(states)
+    assert set(states) == {0, 1, 2}
+
+
+def test_what_stands_behind_the_bank_can_fail() -> None:
+    """An everyday shack on its charger; without it for three days it goes dark as if there were none."""
+    charger = Charger(id="m", name="Charger", amps=KnownAmps(value=20.0), hours_per_day=KnownHours(value=24.0))
+    base = quay_street()
+    design = base.model_copy(
+        update={"brief": Brief(purpose="everyday"), "array": base.array.model_copy(update={"chargers": [charger]})}
+    )
+    lost = Happening(kind="backup_lost", from_h=0, to_h=72)
+    assert dark(played(design)) == 0
+    assert dark(played(design, happenings=[lost])) > 0
+
+
+def test_the_internet_is_down_only_while_it_is() -> None:
+    report = played(quay_street(), sky="none", happenings=[Happening(kind="internet_down", from_h=2, to_h=5)])
+    router = next(lane for lane in report.lanes if lane.id == "router")
+    assert router.hours[:6] == "oossso"

@@ -1521,7 +1521,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "string_lost" | "controller_lost" | "charger_lost" | "mains_back" | "snow" | "battery_lost" | "extra_load" | "cold_snap" | "internet_down" | "low_power" | "generator" | "swap";
+            kind: "string_lost" | "controller_lost" | "charger_lost" | "backup_lost" | "mains_back" | "snow" | "battery_lost" | "extra_load" | "cold_snap" | "internet_down" | "low_power" | "generator" | "swap";
             /**
              * Of
              * @default null
@@ -2978,7 +2978,8 @@ export interface components {
          * Ration
          * @description At a power setting: hours of listening a day with no word said, and minutes on the key at the hours as planned.
          *
-         *     Hours are None where even silence all day does not last; minutes where the hours as planned do not.
+         *     Hours are of every set at once. None where even silence all day does not last; of minutes, where the hours as
+         *     planned do not.
          */
         Ration: {
             /** Key Min */

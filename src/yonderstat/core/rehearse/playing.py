@@ -56,7 +56,6 @@ class Played:
     """Shape (n, OUTS)."""
     floor_ah: FloatArray
     full_ah: FloatArray
-    gone: frozenset[str]
 
     @property
     def share(self) -> FloatArray:
@@ -160,6 +159,15 @@ def _fixed(stage: Stage, happenings: list[Happening]) -> FloatArray:
     return fixed
 
 
+def _backup(stage: Stage, happenings: list[Happening]) -> FloatArray:
+    """What stands behind the bank could give, shape (n,). [A]"""
+    backup = stage.station.hours.backup_a[stage.at].copy()
+    for item in happenings:
+        if item.kind == "backup_lost":
+            backup[item.from_h : item.to_h] = 0.0
+    return backup
+
+
 def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, NDArray[np.bool_]]:
     hours, year = stage.station.hours, stage.year
     floor, locked = hours.floor_ah[year, stage.at].copy(), hours.locked[year, stage.at].copy()
@@ -252,7 +260,7 @@ def play(
         station.hours.rest_v,
         _fixed(stage, scene.happenings),
         panels[None, :],
-        station.hours.backup_a[stage.at],
+        _backup(stage, scene.happenings),
         np.ascontiguousarray(wanted),
         floor[None, :],
         locked[None, :],
@@ -289,7 +297,6 @@ def play(
         parts.append(swapped(rules, part, state) if swap else _run(rules, part, state))
         fulls.append(np.full(last - first, rules.full_ah))
         floors.append(part.floor_ah[0])
-    internet = not any(item.kind == "internet_down" for item in scene.happenings)
     return Played(
         stage,
         wanted,
@@ -297,7 +304,6 @@ def play(
         np.concatenate(parts),
         np.concatenate(floors),
         np.concatenate(fulls),
-        pointless(design, internet),
     )
 
 

@@ -9,11 +9,12 @@ from ..design.base import Slug
 
 Sky = Literal["typical", "poor", "worst", "record", "none"]
 MOST_DAYS = 30
-MOST_HAPPENINGS = 20
+MOST_HAPPENINGS = 60
 HappeningKind = Literal[
     "string_lost",
     "controller_lost",
     "charger_lost",
+    "backup_lost",
     "mains_back",
     "snow",
     "battery_lost",

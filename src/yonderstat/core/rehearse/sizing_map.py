@@ -268,7 +268,7 @@ def _add_words(point: MapPoint, design: Design) -> str:
     return f": add {' and '.join(parts)}" if parts else ""
 
 
-def _sentence(design: Design, sizes: _Sizes, found: "SizingMap") -> str:
+def _sentence(design: Design, sizes: _Sizes, found: "SizingMap", unpriced_sum: bool) -> str:
     what = "spells carried" if spell_matters(design.brief.purpose) else "vital service"
     share = f"{found.target * 100:g} % of {what}"
     here, cheapest = found.here, found.cheapest
@@ -284,6 +284,8 @@ def _sentence(design: Design, sizes: _Sizes, found: "SizingMap") -> str:
         return f"Nothing {limited} holds {share}; you have {here.share * 100:.1f} %."
     money = f" ({cheapest.cost:.0f} {found.currency})".replace(" )", ")") if found.priced else ""
     more = "" if found.priced else " Without prices, sizes count as multiples of what you have."
+    if unpriced_sum:
+        more += " A sum to spend needs both prices."
     return (
         f"The cheapest that holds {share} is {cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} A·h{money}; "
         f"you have {here.watts:.0f} W and {here.amp_hours:.0f} A·h, which hold {here.share * 100:.1f} %"
@@ -337,4 +339,4 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
         _patch(design, ask, cheapest, sizes.watts),
         "",
     )
-    return replace(found, sentence=_sentence(design, sizes, found))
+    return replace(found, sentence=_sentence(design, sizes, found, ask.budget is not None and not found.priced))

@@ -22,7 +22,7 @@ from .kernel import (
 from .playing import Played, Stage, bus_volts_of, play, stage_at
 from .saved import Saver, savers
 from .scene import Happening, Scene
-from .station import HOURS, TIERS, HourlyStation, hourly_station
+from .station import HOURS, TIERS, HourlyStation, hourly_station, pointless
 
 FloatArray = NDArray[np.float64]
 
@@ -85,6 +85,7 @@ WORDS = {
     "string_lost": ("{of} gives nothing", "{of} is back"),
     "controller_lost": ("The controller of {of} is dead", "The controller of {of} works again"),
     "charger_lost": ("The engine's charger is dead", "The engine's charger works again"),
+    "backup_lost": ("What stands behind the bank fails", "What stands behind the bank is back"),
     "mains_back": ("Mains are back, {amount:g} A of charge", "Mains fail again"),
     "snow": ("Snow on the panels", "The panels are clear"),
     "battery_lost": ("One battery string is gone", "The battery string is back"),
@@ -146,8 +147,19 @@ def _letter(played: Played, hour: int, tier: str, waits: bool) -> str:
     return SHED if column > 0 and (vital <= 0 or played.out[hour, OUT_VITAL] > 0) else DARK
 
 
-def _lanes(design: Design, played: Played) -> tuple[Lane, ...]:
+def _down(scene: Scene, hours: int) -> NDArray[np.bool_]:
+    """Hours in which the internet is down."""
+    down = np.zeros(hours, dtype=np.bool_)
+    for item in scene.happenings:
+        if item.kind == "internet_down":
+            down[item.from_h : item.to_h] = True
+    return down
+
+
+def _lanes(design: Design, scene: Scene, played: Played) -> tuple[Lane, ...]:
     station = played.stage.station
+    always, without = pointless(design), pointless(design, internet=False)
+    down = _down(scene, played.stage.at.size)
     lanes = []
     for item in station_draw(design, station.bus_v).loads:
         tier = item.load.tier or "vital"
@@ -155,7 +167,7 @@ def _lanes(design: Design, played: Played) -> tuple[Lane, ...]:
         asked = item.hourly_a[station.months[played.stage.at], played.stage.at % HOURS] > 0
         letters = []
         for hour in range(played.stage.at.size):
-            if item.load.id in played.gone:
+            if item.load.id in always or (down[hour] and item.load.id in without):
                 letters.append(SHED if asked[hour] else OFF)
             else:
                 letters.append(_letter(played, hour, tier, waits) if asked[hour] else OFF)
@@ -288,7 +300,7 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
     events = [*_happening_events(design, scene.happenings, len(hours)), *_service_events(played)]
     return SceneReport(
         hours,
-        _lanes(design, played),
+        _lanes(design, scene, played),
         (SceneEvent(0, f"It begins at midnight, {when}"), *sorted(events, key=lambda event: event.hour)),
         scene_sentence(played, scene.days),
         figures.dark.key,

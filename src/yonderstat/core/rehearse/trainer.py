@@ -98,7 +98,7 @@ def _scene(training: Training, evenings: list[Evening]) -> Scene:
         day=training.day,
         days=len(evenings),
         tempos=[evening.tempo for evening in evenings],
-        happenings=happenings[:20],
+        happenings=happenings,
     )
 
 

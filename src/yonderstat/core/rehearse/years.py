@@ -29,6 +29,7 @@ DAYS = 365
 BEFORE_DAWN_H = 18
 """A dark spell shorter than this lies within one night."""
 WEATHER_BEFORE_D = 5
+WEEK_D = 7
 MOST_START_HOURS = 50_000
 """Design-hours that the chances behind an edit may cost."""
 
@@ -219,7 +220,8 @@ def carried_of(
 
 def cheap_every_d(station: HourlyStation, days: float) -> int:
     """Days between the starts, so that the chances behind an edit come quickly."""
-    return int(max(1, np.ceil(station.years * DAYS * days * HOURS / MOST_START_HOURS)))
+    sparse = np.ceil(station.years * DAYS * days * HOURS / MOST_START_HOURS)
+    return int(np.clip(sparse, 1, WEEK_D))
 
 
 def hours_without_source(station: HourlyStation) -> float:

@@ -14,6 +14,7 @@ import { fieldOf, MONTH_CHOICES, type SceneForm, SKIES, sceneOf, wholeNumber } f
 type Played = { id: number; name: string; report: components["schemas"]["SceneReport"] };
 type NumberName = "day" | "days" | "start" | "comfort" | "useful";
 const DAYS_WITH_TEMPOS = 10;
+const NO_MAINS = ["standby", "deployment", "mobile"];
 
 function sceneName(form: SceneForm): string {
   const more = form.happenings.length > 0 ? `, ${form.happenings.length} things happen` : "";
@@ -84,7 +85,10 @@ export function SetTheScene() {
   );
   const days = Math.min(Number(useWatch({ control, name: "days" })) || 0, DAYS_WITH_TEMPOS);
   return (
-    <Part title="Set the scene" note="from midnight, the bank as full as you say, the mains gone">
+    <Part
+      title="Set the scene"
+      note={`from midnight, the bank as full as you say${NO_MAINS.includes(view.document.brief.purpose ?? "") ? ", the mains gone" : ""}`}
+    >
       <form
         aria-label="Scene"
         className="mb-4"

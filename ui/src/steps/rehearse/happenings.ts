@@ -8,6 +8,7 @@ export const KINDS: { value: Kind; label: string; amount?: string; usual?: strin
   { value: "string_lost", label: "A string is lost", string: true },
   { value: "controller_lost", label: "A controller dies", string: true },
   { value: "charger_lost", label: "The engine’s charger dies" },
+  { value: "backup_lost", label: "Mains or generator behind it fail" },
   { value: "snow", label: "Snow on the panels" },
   { value: "battery_lost", label: "One battery string is gone" },
   { value: "extra_load", label: "More is drawn", amount: "Amps more", usual: "3" },
