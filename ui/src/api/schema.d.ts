@@ -3585,8 +3585,6 @@ export interface components {
             enough_ah: number | null;
             /** Enough Watts */
             enough_watts: number | null;
-            /** Frontier */
-            frontier: components["schemas"]["MapPoint"][];
             here: components["schemas"]["MapPoint"];
             /** Kg */
             kg: number[];

@@ -80,8 +80,6 @@ class SizingMap:
     """Least panel that meets the target with the bank there is."""
     enough_ah: float | None
     """Least bank that meets it with the panels there are."""
-    frontier: tuple[MapPoint, ...]
-    """Least panel for each bank that meets the target, smallest bank first."""
     cheapest: MapPoint | None
     """Of those that meet the target within the limits."""
     best_for_sum: MapPoint | None
@@ -313,7 +311,6 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
     target = assumed_figure("carry_chance" if spell else "up_share")
     mine = int(np.flatnonzero(grid == 1.0)[0])
     enough = served >= target
-    rows = [row for row in range(grid.size) if enough[row].any()]
     cheapest = sizes.cheapest(enough)
     shelf = _shelf_watts(design)
     found = SizingMap(
@@ -329,7 +326,6 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
         target,
         float(sizes.watts * grid[int(np.argmax(enough[mine]))]) if enough[mine].any() else None,
         float(sizes.label_ah * grid[int(np.argmax(enough[:, mine]))]) if enough[:, mine].any() else None,
-        tuple(sizes.point(row, int(np.argmax(enough[row]))) for row in rows),
         cheapest,
         sizes.best_within(ask.budget) if ask.budget is not None and sizes.prices.known else None,
         sizes.watts + shelf if shelf > 0 else None,

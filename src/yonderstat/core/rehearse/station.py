@@ -55,8 +55,6 @@ class HourlyStation:
     bank_c: FloatArray
     """Shape (years, 8760)."""
     bus_v: float
-    usable_ah: float
-    """Least of the months."""
     hard_month: int
     backup: str
     """Name of what stands behind the bank; empty where nothing does."""
@@ -145,8 +143,8 @@ def _hard_month(design: Design, station: StationDraw, charge_v: float) -> int:
     return hardest_month(design.brief.months, list(stored * coulombic_share(design)), list(station.by_month))
 
 
-def _around(design: Design, workings: Workings) -> Surroundings | None:
-    """Air round the bank by month; sun on its box by the main plane's mean is left to the Store."""
+def _around(design: Design, sun_w_m2: FloatArray, workings: Workings) -> Surroundings | None:
+    """Air and sun round the bank by month; None without a place."""
     sky = sky_over(design)
     if sky is None:
         return None
@@ -154,7 +152,7 @@ def _around(design: Design, workings: Workings) -> Surroundings | None:
         workings.add(f"air.{month}", value, "°C", "air", "T", "mean") for month, value in enumerate(sky.air_c, start=1)
     )
     spread = warmth_of(design, sky.here).spread_k
-    return Surroundings(air, tuple(float(value) for value in spread), (150.0,) * 12)
+    return Surroundings(air, tuple(float(value) for value in spread), tuple(float(value) for value in sun_w_m2))
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,9 +166,9 @@ class Held:
     """Of the days' air; None where the bank does not follow the air."""
 
 
-def _held(design: Design, bank: Bank, station: StationDraw, month: int) -> Held:
+def _held(design: Design, bank: Bank, station: StationDraw, month: int, sun_w_m2: FloatArray) -> Held:
     workings = Workings()
-    around = _around(design, workings)
+    around = _around(design, sun_w_m2, workings)
     colds = [bank_temperature(bank, design.brief, m, month, around, workings).number for m in range(1, 13)]
     daily_ah = float(station.by_month[month - 1])
     average = workings.add("average_a", daily_ah / HOURS, "A", "average", "Q / 24", "around the clock")
@@ -308,7 +306,9 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
     strings, idle_a = panels
     months = hour_months()
     month = _hard_month(design, station, charge_v)
-    held = _held(design, bank, station, month)
+    sun = plane_w_m2(site, mounting_of(design.array.strings[0])) if site and strings else None
+    sun_by_month = [0.0 if sun is None else float(sun[:, months == m].mean()) for m in range(12)]
+    held = _held(design, bank, station, month, np.array(sun_by_month))
     bank_c = _bank_c(bank, held, site, warmth, count)
     floor = _floor_ah(bank, held, bank_c)
     load_a = hourly_loads(design, station, pointless(design))
@@ -316,7 +316,6 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
     backup, backup_h = backup_day(chargers)
     reserve = reserve_of(design, held.month_c[month - 1], bus_v)
     locked = _locked(bank, bank_c)
-    sun = plane_w_m2(site, mounting_of(design.array.strings[0])) if site and strings else None
     panels_a = np.zeros_like(bank_c)
     for _, amps in strings:
         panels_a += amps
@@ -338,7 +337,6 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
         sun if sun is not None else np.zeros_like(bank_c),
         bank_c,
         bus_v,
-        float(min(held.full_ah - floor[:, months == m].mean() for m in range(12))),
         month,
         chargers[0].name if chargers else "",
         bank,

@@ -84,8 +84,3 @@ def months_in_words(months: Sequence[int]) -> str:
 def _run_in_words(run: list[int]) -> list[str]:
     names = [MONTH_NAMES[month - 1] for month in run]
     return names if len(run) <= 2 else [f"{names[0]} to {names[-1]}"]
-
-
-def short_months(shares: dict[int, float], least: float = 1.0) -> list[int]:
-    """The months whose share falls short of `least`."""
-    return [month for month, share in shares.items() if share < least - 1e-9]

@@ -54,6 +54,12 @@ function Answer({ map }: { map: SizingMap }) {
       <p className="text-[14px]" aria-live="polite">
         {map.sentence}
       </p>
+      {map.here.share < map.target && (map.enough_watts || map.enough_ah) && (
+        <p className="mt-1">
+          {map.enough_watts && `With the bank you have it takes ${show(map.enough_watts, "W")}. `}
+          {map.enough_ah && `With the panels you have it takes ${show(map.enough_ah, "A·h")}.`}
+        </p>
+      )}
       {map.best_for_sum && (
         <p className="mt-1">
           The best for the sum: {show(map.best_for_sum.watts, "W")} and{" "}

@@ -82,6 +82,7 @@ function Facts({ report, figure }: { report: Report; figure: Look }) {
       <BigFigure of={figure(report.trips)} label="times a year cut off" />
       <BigFigure of={figure(report.full_days)} label="a year it gets full" />
       <BigFigure of={figure(report.lost_ah)} label="a year that nobody took" />
+      {report.backed_h && <BigFigure of={figure(report.backed_h)} label="a year on what stands behind it" />}
     </div>
   );
 }
