@@ -30,7 +30,7 @@ STYLE = [
     Check("mypy", (*PY, "mypy")),
     Check("import-linter", (str(Path(sys.executable).parent / "lint-imports"),)),
 ]
-CORE = [Check("pytest core, in two processes", (*_pytest("core", "reference", "formats"), "-n", "2"))]
+CORE = [Check("pytest core", _pytest("core", "reference", "formats"))]
 WEB = [Check("pytest records, jobs, web and tools", _pytest("records", "jobs", "web", "tools"))]
 UI_CHECKS = [
     Check("API types are current", (*PY, "tools.api_types", "--check")),
