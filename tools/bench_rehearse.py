@@ -27,12 +27,12 @@ from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 ROUNDS, CORES, LOOP_HOURS, NUMPY_HOURS = 8, 2, 8760, 2000
 DESIGNS = 40
 MAP_CODE = """
-import resource
+from pathlib import Path
 from yonderstat.core.design import design_from_document
 from yonderstat.core.rehearse import MapAsk, sizing_map
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 sizing_map(design_from_document(HARRIER_AS_BUILT), MapAsk(steps=40, years=10))
-print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
+print(next(line.split()[1] for line in Path("/proc/self/status").read_text().splitlines() if line.startswith("VmHWM")))
 """
 
 
@@ -86,7 +86,7 @@ def _numpy_seconds_per_hour(station: HourlyStation) -> float:
 def _map_memory_mb() -> float:
     """The most a process of its own takes that makes the large map."""
     told = subprocess.run([sys.executable, "-c", MAP_CODE], capture_output=True, text=True, check=True)
-    return float(told.stdout)
+    return float(told.stdout) / 1024.0
 
 
 def _growth(design: Design) -> float:

@@ -22,6 +22,7 @@ from .years import (
     dark_of,
     kind,
     run_all,
+    served_in,
     served_of,
     spread_of,
     unkind,
@@ -165,8 +166,8 @@ def _cases(station: HourlyStation, spread: Spread) -> tuple[HourlyStation, Hourl
     return unkind(station, spread), kind(station, spread)
 
 
-def _service(station: HourlyStation, spread: Spread) -> tuple[_Told, Served]:
-    served = served_of(station)
+def _service(station: HourlyStation, spread: Spread, out: FloatArray) -> tuple[_Told, Served]:
+    served = served_in(out, station)
     low, high = (served_of(case) for case in _cases(station, spread))
     rows = [list(case.by_month) for case in (served, low, high)]
     shares = [served.share, low.share, high.share]
@@ -278,8 +279,8 @@ def judged_years(
         told, carried = _spell(design, station, spread, asked.number)
         left = _left(design, station, carried, usable, workings)
     else:
-        told, served = _service(station, spread)
         out = run_all(station)
+        told, served = _service(station, spread, out)
         carried_kwh, used_kwh, backed = _energy(out, station, workings)
         if design.brief.purpose == "everyday":
             told = _carried_by_sun(station, spread)

@@ -69,6 +69,16 @@ def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: floa
     return Served(shares, total, tuple(float(value) for value in by_month[:, 1] / station.years))
 
 
+def served_in(out: FloatArray, station: HourlyStation) -> Served:
+    """Vital service of a run that was kept hour by hour; the same figures without running it again."""
+    wanted = np.bincount(station.months, weights=station.hours.load_a[:, 0], minlength=12) * station.years
+    given = np.bincount(station.months, weights=out[:, :, OUT_VITAL].sum(axis=0), minlength=12)
+    dark = np.bincount(station.months, weights=vital_dark(out, station).sum(axis=0), minlength=12) / station.years
+    shares = tuple(min(1.0, float(given[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
+    total = min(1.0, float(given.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
+    return Served(shares, total, tuple(float(value) for value in dark))
+
+
 def scaled_bank(station: HourlyStation, scale: float) -> Rules:
     """The rules of a bank so many times as big."""
     rules = station.rules
