@@ -17,7 +17,8 @@ const DAYS_WITH_TEMPOS = 10;
 const NO_MAINS = ["standby", "deployment", "mobile"];
 
 function sceneName(form: SceneForm): string {
-  const more = form.happenings.length > 0 ? `, ${form.happenings.length} things happen` : "";
+  const count = form.happenings.length;
+  const more = count === 0 ? "" : count === 1 ? ", one thing happens" : `, ${count} things happen`;
   return `${form.days} days from ${form.day} ${MONTHS[Number(form.month) - 1]}, ${form.sky} sky${more}`;
 }
 
