@@ -124,7 +124,8 @@ export class DesignEditor {
     try {
       while (this.waiting.length > 0) await this.send([...this.waiting]);
       if (this.state.getState().save.kind === "saving") this.state.setState({ save: { kind: "saved" } });
-      void this.cache.invalidateQueries({ queryKey: sitesKey });
+      // Stale, not asked for again: the list would judge the same edit a second time while the next one is typed.
+      void this.cache.invalidateQueries({ queryKey: sitesKey, refetchType: "none" });
     } catch (error) {
       const message = error instanceof Error ? error.message : String(error);
       this.state.setState({ save: { kind: "unreachable", message } });
