@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 
 from tests.bench.plain_loop import plain_hours
+from tests.core.rehearsed import played, station, value, with_layer, years
 from tests.samples import ah, harrier_ridge, load, quay_street, with_bank, with_loads, with_string
-from yonderstat.core import evaluate, propose
+from yonderstat.core import Report, evaluate, propose
 from yonderstat.core.design import (
     Bank,
     Brief,
@@ -17,7 +18,6 @@ from yonderstat.core.design import (
     KnownHours,
     KnownVolts,
     KnownWatts,
-    Layer,
     Place,
     Regulator,
     Store,
@@ -25,19 +25,11 @@ from yonderstat.core.design import (
 )
 from yonderstat.core.draw import station_draw
 from yonderstat.core.rehearse import (
-    CancelledError,
-    Evening,
-    Happening,
-    HourlyStation,
-    MapAsk,
     Rationing,
     Scene,
-    SceneReport,
     Training,
-    YearsReport,
     carried_of,
     failures_report,
-    hourly_station,
     kind,
     longest_true,
     ration,
@@ -45,52 +37,13 @@ from yonderstat.core.rehearse import (
     rotation_report,
     run_all,
     served_of,
-    sizing_map,
     spread_of,
     train,
     unkind,
     years_report,
 )
 from yonderstat.core.rehearse.kernel import OUT_VITAL
-from yonderstat.demo.packhorse import PACKHORSE
 from yonderstat.demo.patrol import PATROL_2
-
-YEARS = 4
-
-
-def station(design: Design, years: int = YEARS) -> HourlyStation:
-    found = hourly_station(design, years)
-    assert found is not None
-    return found
-
-
-def played(design: Design, **scene: object) -> SceneReport:
-    report = rehearse(design, Scene.model_validate({"month": 7, "day": 10, "days": 3, **scene}))
-    assert report is not None
-    return report
-
-
-def dark(report: SceneReport) -> float:
-    return report.working[report.dark_hours].number
-
-
-def value(report: YearsReport, key: str | None) -> float:
-    assert key is not None
-    return report.working[key].number
-
-
-def years(design: Design, count: int = YEARS) -> YearsReport:
-    found = years_report(design, count)
-    assert found is not None
-    return found
-
-
-def with_layer(design: Design, **layer: object) -> Design:
-    """A second 100 A·h lithium bank beside the main one."""
-    second = Layer.model_validate(
-        {"id": "second", "name": "Carry-out box", "bank": Bank(chemistry="lifepo4", unit_v=12.8), **layer}
-    )
-    return design.model_copy(update={"store": design.store.model_copy(update={"layers": [second]})})
 
 
 @pytest.mark.parametrize("design", [harrier_ridge(), quay_street()])
@@ -187,111 +140,6 @@ def test_the_published_days_of_storage_stay_up(latitude: float, longitude: float
     assert served_of(found, 1.35 / ratio, days / lasts / 4.0).share <= by_rule.share
 
 
-def test_quay_street_in_july() -> None:
-    """Three days without mains on typical sun: dark on the second day; shedding early makes it better."""
-    plain = played(quay_street())
-    shed = played(quay_street(), shed_comfort=0.9, shed_useful=0.8)
-    assert len(plain.hours) == 72
-    assert dark(shed) < dark(plain)
-    assert plain.sentence.startswith("Dark after")
-    assert any(event.sentence == "Vital service dark" for event in plain.events)
-    assert all(len(lane.hours) == 72 for lane in plain.lanes)
-    assert plain.lanes[0].hours[0] == "-" or plain.lanes[0].hours[0] == "o"
-    assert "d" in plain.lanes[0].hours
-
-
-def test_what_needs_the_mains_network_is_shed_when_it_is_down() -> None:
-    """The router waits for nothing while the internet is down: it is switched off, and the bank lasts longer."""
-    down = Happening(kind="internet_down", from_h=0, to_h=72)
-    with_it, without = played(quay_street()), played(quay_street(), happenings=[down])
-    router = next(lane for lane in without.lanes if lane.id == "router")
-    assert set(router.hours) == {"s"}
-    assert dark(without) < dark(with_it)
-
-
-def test_what_would_have_saved_it_is_played() -> None:
-    """Each saver is darker by no hour than it says, in the same weather; parts come with the change that makes them."""
-    base = quay_street()
-    report = played(base)
-    assert report.savers
-    assert [saver.dark_hours for saver in report.savers] == sorted(saver.dark_hours for saver in report.savers)
-    bigger = next(saver for saver in report.savers if saver.label == "Two battery strings more")
-    assert bigger.patch[0]["path"] == "/store/bank/parallel"
-    again = played(with_bank(base, parallel=3))
-    assert dark(again) == bigger.dark_hours
-
-
-def test_tempos_by_day_and_snow() -> None:
-    """Calm first lasts longer than flat out; buried panels bring nothing."""
-    calm, hard = (played(quay_street(), days=2, tempos=[name]) for name in ("listening", "full-tilt"))
-    snow = played(quay_street(), days=2, happenings=[Happening(kind="snow", from_h=0, to_h=48)])
-    assert dark(calm) <= dark(hard)
-    assert snow.working[snow.brought_ah].number == 0.0
-
-
-@pytest.mark.parametrize(
-    ("happening", "worse"),
-    [
-        (Happening(kind="string_lost", from_h=0, to_h=72, of="shed-roof"), True),
-        (Happening(kind="controller_lost", from_h=0, to_h=72, of="shed-roof"), True),
-        (Happening(kind="extra_load", from_h=0, to_h=24, amount=3.0), True),
-        (Happening(kind="battery_lost", from_h=0, to_h=72), True),
-        (Happening(kind="low_power", from_h=0, to_h=72, amount=10.0), False),
-        (Happening(kind="generator", from_h=17, to_h=19, amount=20.0), False),
-        (Happening(kind="mains_back", from_h=24, to_h=72, amount=20.0), False),
-    ],
-)
-def test_what_happens_makes_it_worse_or_better(happening: Happening, worse: bool) -> None:
-    plain, changed = played(quay_street()), played(quay_street(), happenings=[happening])
-    assert dark(changed) != dark(plain) or happening.kind == "low_power"
-    assert (dark(changed) > dark(plain)) == worse
-
-
-def test_a_cold_snap_leaves_less() -> None:
-    base = harrier_ridge()
-    snap = Happening(kind="cold_snap", from_h=0, to_h=72, amount=15.0)
-    plain, cold = played(base), played(base, happenings=[snap])
-    assert cold.hours[-1].charge_share < plain.hours[-1].charge_share
-
-
-def test_half_a_bank_taken_away_comes_back_with_its_charge() -> None:
-    """One of two strings away for a day: its charge is away with it, and back when it is."""
-    base = harrier_ridge()
-    gone = Happening(kind="battery_lost", from_h=24, to_h=48)
-    report = played(base, sky="none", happenings=[gone])
-    plain = played(base, sky="none")
-    assert report.hours[-1].charge_share <= plain.hours[-1].charge_share + 0.02
-    assert report.hours[-1].charge_share > plain.hours[-1].charge_share - 0.25
-
-
-def test_swapping_banks_charges_the_one_that_is_out() -> None:
-    """While the main bank is out the layer carries the station, and the main bank gains what the sun brings."""
-    base = with_layer(quay_street())
-    swap = Happening(kind="swap", from_h=24, to_h=40)
-    report = played(base, happenings=[swap])
-    before, after = report.hours[23], report.hours[39]
-    assert after.charge_share > before.charge_share
-    assert after.reserve_ah < before.reserve_ah
-    assert report.hours[30].served[0] == pytest.approx(1.0)
-
-
-def test_a_layer_behind_the_bank_lasts_longer() -> None:
-    alone, layered = played(quay_street()), played(with_layer(quay_street()))
-    apart = played(with_layer(quay_street(), joining="apart"))
-    assert dark(layered) < dark(alone)
-    assert dark(apart) == dark(alone)
-
-
-@pytest.mark.parametrize("sky", ["typical", "poor", "worst", "none"])
-def test_poorer_weather_brings_less(sky: str) -> None:
-    order = ["none", "worst", "poor", "typical"]
-    suns = [
-        sum(hour.sun_w_m2 for hour in played(harrier_ridge(), days=10, sky=name).hours)
-        for name in order[: order.index(sky) + 1]
-    ]
-    assert suns == sorted(suns)
-
-
 def test_a_hand_that_is_weeks_away_keeps_it_dark() -> None:
     """Harrier Ridge, nobody there: a cut-off that must be reset by hand costs far more than one that closes itself."""
     base = harrier_ridge()
@@ -371,89 +219,6 @@ def test_the_year_band_is_the_run() -> None:
     assert all(np.array(band.percent).shape == (365, 24) for band in found.bands)
 
 
-def test_the_map_grows_with_panels_and_bank() -> None:
-    """Never darker with more of either, but for a hair: a tripped bigger bank comes back later."""
-    found = sizing_map(harrier_ridge())
-    assert found is not None
-    served = np.array(found.served)
-    assert (np.diff(served, axis=0) >= -2e-3).all()
-    assert (np.diff(served, axis=1) >= -1e-3).all()
-    assert found.here.watts in found.watts
-    assert found.here.amp_hours in found.amp_hours
-    assert found.cheapest is not None
-    assert found.cheapest.share >= found.target
-    assert "The cheapest that holds 99.9 % of vital service" in found.sentence
-
-
-def test_the_map_is_the_years() -> None:
-    """The design's own cell is what ten years served."""
-    found = sizing_map(harrier_ridge(), MapAsk(steps=8))
-    assert found is not None
-    assert found.here.share == pytest.approx(served_of(station(harrier_ridge(), 10)).share, abs=1e-9)
-
-
-def test_the_map_counts_money_weight_and_room() -> None:
-    """Prices decide what is cheapest, limits what is allowed, a sum what is best; all of it is on the map."""
-    plain = MapAsk(steps=12, years=2, panel_price_per_w=1.0, bank_price_per_ah=5.0, currency="NZD")
-    dear = sizing_map(harrier_ridge(), plain)
-    cheap_bank = sizing_map(harrier_ridge(), plain.model_copy(update={"bank_price_per_ah": 0.01}))
-    assert dear is not None
-    assert cheap_bank is not None
-    assert dear.cheapest is not None
-    assert cheap_bank.cheapest is not None
-    assert dear.priced
-    assert "NZD" in dear.sentence
-    assert cheap_bank.cheapest.amp_hours >= dear.cheapest.amp_hours
-    for row, amp_hours in enumerate(dear.amp_hours):
-        assert dear.cost[row][0] == pytest.approx(dear.watts[0] * 1.0 + amp_hours * 5.0)
-    best = min(
-        dear.cost[row][column] for row in range(12) for column in range(12) if dear.served[row][column] >= dear.target
-    )
-    assert dear.cheapest.cost == pytest.approx(best)
-    small = sizing_map(harrier_ridge(), plain.model_copy(update={"most_w": 250.0, "budget": 2000.0}))
-    assert small is not None
-    assert small.cheapest is None or small.cheapest.watts <= 250.0
-    assert small.best_for_sum is not None
-    assert small.best_for_sum.cost <= 2000.0
-
-
-def test_the_hitch_forbids_what_it_cannot_carry() -> None:
-    """The Packhorse, sixty kilograms: heavier banks are not allowed."""
-    found = sizing_map(design_from_document(PACKHORSE), MapAsk(steps=8, years=1))
-    assert found is not None
-    for kg, row in zip(found.kg, found.allowed, strict=True):
-        assert all(row) == (kg <= 60.0)
-    assert found.shelf_watts == pytest.approx(340.0)
-
-
-def test_the_cheapest_point_can_be_built() -> None:
-    """Its patch gives a design of whole panels and batteries that meets the target."""
-    from tests.core.test_findings import patched
-
-    base = harrier_ridge()
-    found = sizing_map(base)
-    assert found is not None
-    better = patched(base, found.patch)
-    assert served_of(station(better, 10)).share >= found.target - 1e-3
-
-
-def test_a_map_can_be_stopped_between_rows() -> None:
-    seen: list[float] = []
-
-    def stop(progress: float) -> bool:
-        seen.append(progress)
-        return len(seen) < 3
-
-    with pytest.raises(CancelledError):
-        sizing_map(harrier_ridge(), MapAsk(steps=8, years=1), stop)
-    assert seen == pytest.approx([1 / 8, 2 / 8, 3 / 8])
-
-
-def test_nothing_to_grow_has_no_map() -> None:
-    base = harrier_ridge()
-    assert sizing_map(base.model_copy(update={"array": base.array.model_copy(update={"strings": []})})) is None
-
-
 def test_every_part_is_lost_in_turn() -> None:
     """Harrier Ridge: without its only string it is dark once the bank is empty; half the bank costs less."""
     found = failures_report(harrier_ridge())
@@ -482,67 +247,6 @@ def test_a_lone_battery_takes_everything_with_it() -> None:
     assert found is not None
     assert found.failures[0].part == "The battery"
     assert found.failures[0].dark_hours_a_year == 8760.0
-
-
-def test_the_ration_holds_and_no_more_does() -> None:
-    """Turned round and back: the hours found pass the days without a dark hour, a tenth more do not."""
-    asked = Rationing(month=7, day=10, days=5, sky="typical")
-    found = ration(quay_street(), asked)
-    assert found is not None
-    hours = found.working[found.rows[0].listening_h].number
-    from yonderstat.core.rehearse.turned import _worked
-
-    def dark_with(at: float) -> float:
-        scene = Scene(month=7, day=10, days=5, shed_useful=1.0, shed_comfort=1.0)
-        report = rehearse(_worked(quay_street(), at, 0.0), scene)
-        assert report is not None
-        return dark(report)
-
-    assert dark_with(hours) == 0
-    assert hours == 24.0 or dark_with(hours * 1.1) > 0
-
-
-def test_less_power_leaves_more_minutes() -> None:
-    found = ration(design_from_document(PATROL_2), Rationing())
-    assert found is not None
-    minutes = [found.working[row.key_min].value or 0.0 for row in found.rows]
-    assert minutes == sorted(minutes)
-
-
-def test_rotation_closes_with_enough_panel() -> None:
-    """The bank that is out refills in hours of sun; a bigger panel refills no later."""
-    base = with_layer(quay_street())
-    small, big = rotation_report(base), rotation_report(with_string(base, parallel=4))
-    assert small is not None
-    assert big is not None
-    assert big.working[big.refills_h].number <= small.working[small.refills_h].number
-    assert big.working[big.carries_h].number == small.working[small.carries_h].number
-
-
-def test_the_trainer_hides_the_weather_and_ends_beside_the_best() -> None:
-    base = quay_street()
-    start = train(base, Training(month=7, days=3, secret=5))
-    first = train(base, Training(month=7, days=3, secret=5, evenings=[Evening(tempo="net")]))
-    same = train(base, Training(month=7, days=3, secret=5, evenings=[Evening(tempo="net")] * 3))
-    assert start is not None
-    assert first is not None
-    assert same is not None
-    assert start.told == ()
-    assert len(first.told) == 1
-    assert first.whole is None
-    assert same.over
-    assert same.told[0] == first.told[0]
-    assert same.mine is not None
-    assert same.best is not None
-    assert same.best.dark_hours <= same.mine.dark_hours
-
-
-def test_another_secret_is_other_weather() -> None:
-    base = quay_street()
-    runs = [train(base, Training(month=7, days=2, secret=n, evenings=[Evening(tempo="net")])) for n in (1, 2)]
-    assert runs[0] is not None
-    assert runs[1] is not None
-    assert runs[0].told[0].brought_ah != runs[1].told[0].brought_ah
 
 
 def test_a_path_charges_a_layer() -> None:
@@ -585,19 +289,54 @@ def test_the_verdict_turns_through_the_edge() -> None:
     assert set(states) == {0, 1, 2}
 
 
-def test_what_stands_behind_the_bank_can_fail() -> None:
-    """An everyday shack on its charger; without it for three days it goes dark as if there were none."""
-    charger = Charger(id="m", name="Charger", amps=KnownAmps(value=20.0), hours_per_day=KnownHours(value=24.0))
+def chargers(*made: Charger, purpose: str = "everyday") -> Design:
     base = quay_street()
-    design = base.model_copy(
-        update={"brief": Brief(purpose="everyday"), "array": base.array.model_copy(update={"chargers": [charger]})}
-    )
-    lost = Happening(kind="backup_lost", from_h=0, to_h=72)
-    assert dark(played(design)) == 0
-    assert dark(played(design, happenings=[lost])) > 0
+    array = base.array.model_copy(update={"chargers": list(made)})
+    return base.model_copy(update={"brief": Brief.model_validate({"purpose": purpose}), "array": array})
 
 
-def test_the_internet_is_down_only_while_it_is() -> None:
-    report = played(quay_street(), sky="none", happenings=[Happening(kind="internet_down", from_h=2, to_h=5)])
-    router = next(lane for lane in report.lanes if lane.id == "router")
-    assert router.hours[:6] == "oossso"
+def charger(key: str, amps: float, **more: object) -> Charger:
+    return Charger.model_validate({"id": key, "name": key, "amps": {"value": amps}, **more})
+
+
+def test_the_strongest_charger_that_fills_it_stands_behind_the_bank() -> None:
+    """By name as by amps; one whose volts never fill the bank does not count, however strong."""
+    weak, strong = charger("weak", 5.0), charger("strong", 20.0)
+    useless = charger("useless", 50.0, volts={"value": 12.0})
+    assert station(chargers(weak, strong)).backup == "strong"
+    assert station(chargers(weak, useless)).backup == "weak"
+    assert station(chargers(weak, purpose="standby")).backup == ""
+
+
+def test_what_the_sun_carries_is_called_that() -> None:
+    """Everyday: the share, its range and its months are the sun's part of the use, and say so when asked."""
+    report = evaluate(chargers(charger("m", 20.0, hours_per_day={"value": 24.0})))
+    assert report.rehearsed is not None
+    keys = [report.rehearsed.share, report.rehearsed.low, *(key for key in report.rehearsed.by_month if key)]
+    assert all(report.working[key].label.startswith("Carried by the sun") for key in keys)
+    assert value_of(report, report.rehearsed.share) < 1.0
+
+
+def value_of(report: Report, key: str) -> float:
+    return report.working[key].number
+
+
+def test_strip_and_sentence_never_disagree() -> None:
+    """A single short month makes the whole short, however little it weighs in the year."""
+    for parallel in range(2, 9):
+        report = evaluate(with_bank(with_string(harrier_ridge(), parallel=parallel, controller="mppt"), parallel=3))
+        assert report.rehearsed is not None
+        states = {state for state in report.rehearsed.month_states if state}
+        worst = "short" if "short" in states else "edge" if "edge" in states else "good"
+        assert report.verdict.state == worst
+        if worst == "good" and report.rehearsed.dark and report.rehearsed.dark.longest:
+            assert report.verdict.headline == "Stays up all year but for some hours."
+
+
+def test_box_in_the_sun_is_as_warm_as_the_store_says() -> None:
+    """Month by month the rehearsed bank is the Store's cold day, give or take the days' spread."""
+    design = with_bank(harrier_ridge(), housing="vented_box", cold_c=None, box_in_sun=True)
+    report, found = evaluate(design), station(design)
+    assert report.store is not None
+    for month, key in enumerate(report.store.months_c):
+        assert found.bank_c[:, found.months == month].mean() >= report.working[key].number - 0.5

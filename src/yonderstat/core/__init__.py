@@ -5,5 +5,6 @@
 
 from .evaluate import Report, evaluate
 from .propose import propose, usual_load, usual_rails
+from .warming import warm_up
 
-__all__ = ["Report", "evaluate", "propose", "usual_load", "usual_rails"]
+__all__ = ["Report", "evaluate", "propose", "usual_load", "usual_rails", "warm_up"]

@@ -10,8 +10,7 @@ import procrastinate
 from pydantic import TypeAdapter
 from sqlalchemy import Engine
 
-from yonderstat.core import propose
-from yonderstat.core.design import Place
+from yonderstat.core import warm_up
 from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_map
 from yonderstat.records import Archive, MapRun, MapRuns, open_engine
 
@@ -19,7 +18,6 @@ LOG = logging.getLogger(__name__)
 
 TASK = "run_map"
 AT_ONCE = 2
-WARM_UP = Place(latitude_deg=-44.0, longitude_deg=171.0)
 NICE = 19
 """Maps step back for people who edit."""
 TELL_EVERY_S = 0.2
@@ -103,9 +101,7 @@ def run_worker(url: str, once: bool = False) -> None:
     """Work on maps until told to stop; with `once`, until none waits."""
     if not once:
         os.nice(NICE)
-        # Data read and kernels compiled before anybody waits for them.
-        sizing_map(propose("unattended", "continuous", WARM_UP), MapAsk(steps=8, years=1))
-        sizing_map(propose("home", "standby", WARM_UP), MapAsk(steps=8, years=1))
+        warm_up()
     app = worker_app(url)
     app.run_worker(
         queues=["maps"],

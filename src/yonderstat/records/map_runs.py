@@ -45,7 +45,7 @@ class MapRuns:
         """A run for what is asked, and whether it is new: the same map of the same revision is not run twice."""
         wanted = asked.model_dump(mode="json")
         with Session(self._engine) as session, session.begin():
-            # Two askers at once would both find nothing; the design's row makes the second wait.
+            # Two askers at once would both find nothing: a lock on the design's id makes the second wait.
             session.execute(select(func.pg_advisory_xact_lock(func.hashtext(str(design_id)))))
             row = session.scalars(
                 select(MapRunRow).where(

@@ -1136,6 +1136,21 @@ export interface components {
             depth: number;
         };
         /**
+         * Dark
+         * @description The dark hours of a run: how many spells a year, how many of them short, and the longest.
+         */
+        Dark: {
+            longest: components["schemas"]["DarkSpell"] | null;
+            /** Short Spells */
+            short_spells: number;
+            /** Spells A Year */
+            spells_a_year: number;
+            /** Trips A Year */
+            trips_a_year: number;
+            /** Years Without */
+            years_without: number;
+        };
+        /**
          * DarkSpell
          * @description A time without vital service, and the sun of the days before it and in it over the usual of its month.
          */
@@ -1590,15 +1605,13 @@ export interface components {
             by_month: (string | null)[];
             /** Carried Kwh */
             carried_kwh: string | null;
+            dark: components["schemas"]["Dark"] | null;
             /** Dark H */
             dark_h: string | null;
             /** High */
             high: string;
-            /** In A Night */
-            in_a_night: number;
             /** Left Ah */
             left_ah: string | null;
-            longest: components["schemas"]["DarkSpell"] | null;
             /** Low */
             low: string;
             /** Month States */
@@ -1610,8 +1623,6 @@ export interface components {
              * @enum {string}
              */
             state: "good" | "edge" | "short";
-            /** Trips A Year */
-            trips_a_year: number;
             /** Used Kwh */
             used_kwh: string | null;
             /** Years */

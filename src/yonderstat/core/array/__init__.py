@@ -11,7 +11,7 @@ from .labels import ModuleLabel, label_of
 from .report import ArrayReport, SkyOver, StringFigures, array_report, coulombic_share, sky_over, string_months_ah
 from .sizing import SizingReport, is_critical, sizing_report
 from .string_checks import ENOUGH_LEFT, Rung, Station, StringCheck
-from .supplies import panel_terminal_v
+from .supplies import panel_terminal_v, supply_verdict
 
 __all__ = [
     "ENOUGH_LEFT",
@@ -60,4 +60,5 @@ __all__ = [
     "source_circuit_a",
     "string_months_ah",
     "strings_that_fit",
+    "supply_verdict",
 ]

@@ -65,8 +65,7 @@ def _source(charger: Charger, index: int, design: Design, station: Station, work
 
 def _by_days(charger: Charger, hours: Quantity) -> str:
     """How many days a full charge takes, where the source runs only part of the day."""
-    quiet_h = charger.quiet_h.value if charger.quiet_h else 0.0
-    running_h = min(charger.hours_per_day.value, 24.0 - quiet_h)
+    running_h = charger.running_h
     if hours.value is None or running_h >= hours.number or running_h <= 0:
         return "" if running_h > 0 else "It may not run at all: quiet hours fill the day."
     return f"At {running_h:g} h a day that is {hours.number / running_h:.1f} days."

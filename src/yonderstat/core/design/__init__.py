@@ -43,6 +43,7 @@ from .base import (
     all_year,
 )
 from .brief import Attended, Brief, Kind, Preparing, Purpose
+from .changed import replace, with_array, with_bank, with_load, with_store, with_string
 from .document import (
     Design,
     Fault,
@@ -185,5 +186,11 @@ __all__ = [
     "document_of",
     "faults_of",
     "pointer_of",
+    "replace",
     "usual_tempos",
+    "with_array",
+    "with_bank",
+    "with_load",
+    "with_store",
+    "with_string",
 ]

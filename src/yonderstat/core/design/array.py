@@ -153,6 +153,11 @@ class Charger(Section):
     alone: bool = False
     """Must not run together with the others."""
 
+    @property
+    def running_h(self) -> float:
+        """Hours a day it may run: as stated, outside its quiet hours. [h]"""
+        return min(self.hours_per_day.value, 24.0 - (self.quiet_h.value if self.quiet_h else 0.0))
+
 
 class ShelfModule(Section):
     """Panels at hand, for finding out which strings fit."""

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from ..design import Design
+from ..design import Design, replace, with_string
 from ..draw import MONTH_NAMES
 from ..verdict import Figures, months_in_words
 from .model import Finding, Remedy, Severity, rule
-from .remedies import cover_effect, replace, try_change, with_string
+from .remedies import cover_effect, try_change
 
 FAR_SHORT, EDGE = 0.9, 1.1
 STEEPER_DEG = 65.0

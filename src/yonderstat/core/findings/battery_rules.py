@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from ..design import Bank, Design
+from ..design import Bank, Design, replace, with_bank
 from ..draw import mode_share
 from ..store import charge_low_c, kind_of, most_charge_a
 from ..verdict import Figures
 from .model import Finding, Remedy, Severity, rule
-from .remedies import lasting_effect, replace, try_change, with_bank
+from .remedies import lasting_effect, try_change
 
 WORN_SHARE = 0.8
 FULL_WITHIN_D = 14.0

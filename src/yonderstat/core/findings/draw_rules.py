@@ -3,11 +3,11 @@
 from collections.abc import Iterator
 
 from ..data import rows_by
-from ..design import BUS, Design, KnownAmps, KnownWatts, Load
+from ..design import BUS, Design, KnownAmps, KnownWatts, Load, replace, with_load
 from ..draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w, station_draw
 from ..verdict import Figures
 from .model import Finding, Remedy, rule
-from .remedies import lasting_effect, replace, try_change, with_load
+from .remedies import lasting_effect, try_change
 
 RECEIVE_RULES_SHARE = 0.6
 COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1

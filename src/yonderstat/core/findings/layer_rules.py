@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ..design import MAIN, Design, Layer
+from ..design import MAIN, Design, Layer, replace
 from ..store import kind_of
 from ..verdict import Figures
 from .model import Finding, rule
@@ -54,7 +54,7 @@ def unlike_in_parallel(design: Design, figures: Figures) -> Iterator[Finding]:
                 try_change(
                     "Automatic: first the main bank, then this one",
                     changed,
-                    [{"op": "replace", "path": at, "value": "automatic"}],
+                    [replace(at, "automatic")],
                     lambda _: "never in parallel",
                 ),
             ),

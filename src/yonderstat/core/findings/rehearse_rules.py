@@ -2,28 +2,26 @@
 
 from collections.abc import Iterator
 
-from ..design import Design
-from ..rehearse import hourly_station, served_of, spell_matters
+from ..design import Design, replace, with_bank
+from ..rehearse import hourly_station, served_of
 from ..store import kind_of
 from ..verdict import Figures
 from .model import Finding, Severity, rule
-from .remedies import replace, try_change, with_bank
+from .remedies import try_change
 
 OFTEN = 50.0
 """So many cut-offs a year are flapping, not misfortune."""
-NIGHTS, NIGHT_H = 0.9, 18
-DAYS_H = 48
 
 
 @rule
 def goes_dark(design: Design, figures: Figures) -> Iterator[Finding]:
     """Whether it is dark for days, or before dawn: the cures differ."""
     years = figures.rehearsed
-    if years is None or years.dark_h is None or years.longest is None or years.state == "good":
+    if years is None or years.dark is None or years.dark.longest is None or years.state == "good":
         return
-    dark_h, spell = figures.number(years.dark_h) or 0.0, years.longest
+    dark_h, spell = figures.number(years.dark_h) or 0.0, years.dark.longest
     severity: Severity = "fix" if years.state == "short" else "mind"
-    if years.in_a_night > NIGHTS and spell.hours < NIGHT_H:
+    if years.dark.kind == "before_dawn":
         yield Finding(
             "rehearse.dawn",
             severity,
@@ -33,7 +31,7 @@ def goes_dark(design: Design, figures: Figures) -> Iterator[Finding]:
             "tier shed in the evening closes it; more panel does less.",
         )
         return
-    if spell.hours > DAYS_H:
+    if years.dark.kind == "for_days":
         yield Finding(
             "rehearse.days",
             severity,
@@ -50,7 +48,7 @@ def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
     years, bank = figures.rehearsed, design.store.bank
     if years is None or bank is None or bank.restart != "by_hand" or design.brief.attended == "present":
         return
-    if not years.trips_a_year:
+    if years.dark is None or not years.dark.trips_a_year:
         return
 
     def effect(changed: Design) -> str:
@@ -63,7 +61,7 @@ def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
         "rehearse.hand",
         "fix",
         "rehearse",
-        f"Cut off {years.trips_a_year:.0f} times a year, and dark each time until somebody comes",
+        f"Cut off {years.dark.trips_a_year:.0f} times a year, and dark each time until somebody comes",
         f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
         "itself, well above where it opens, turns days of darkness into hours.",
         "/store/bank/restart",
@@ -75,7 +73,7 @@ def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
 def flaps(design: Design, figures: Figures) -> Iterator[Finding]:
     """A station that is cut off again and again."""
     years, bank = figures.rehearsed, design.store.bank
-    if years is None or bank is None or spell_matters(design.brief.purpose) or years.trips_a_year < OFTEN:
+    if years is None or years.dark is None or bank is None or years.dark.trips_a_year < OFTEN:
         return
     lithium = not kind_of(bank.chemistry).is_lead
     wakes = (
@@ -87,7 +85,7 @@ def flaps(design: Design, figures: Figures) -> Iterator[Finding]:
         "rehearse.flaps",
         "mind",
         "rehearse",
-        f"Cut off and back {years.trips_a_year:.0f} times a year",
+        f"Cut off and back {years.dark.trips_a_year:.0f} times a year",
         "Every morning sun brings it up and every night takes it down. A computer that boots each time, or never "
         f"comes up alone, counts as dark: try the whole chain once by pulling the plug.{wakes}",
         "/store/bank/back_v",

@@ -12,36 +12,9 @@ MAX_PARALLEL = 64
 Effect = Callable[[Design], str]
 
 
-def replace(pointer: str, value: Any) -> dict[str, Any]:
-    """One JSON Patch operation that sets a field."""
-    return {"op": "replace", "path": pointer, "value": value}
-
-
 def try_change(label: str, changed: Design, patch: Iterable[dict[str, Any]], effect: Effect) -> Remedy:
     """A remedy with the effect of the changed design."""
     return Remedy(label, effect(changed), tuple(patch))
-
-
-def with_bank(design: Design, **changes: Any) -> Design:
-    """The design with some fields of its bank changed."""
-    if design.store.bank is None:
-        raise ValueError("the design has no bank to change")
-    bank = design.store.bank.model_copy(update=changes)
-    return design.model_copy(update={"store": design.store.model_copy(update={"bank": bank})})
-
-
-def with_load(design: Design, index: int, **changes: Any) -> Design:
-    """The design with some fields of one load changed."""
-    loads = list(design.draw.loads)
-    loads[index] = loads[index].model_copy(update=changes)
-    return design.model_copy(update={"draw": design.draw.model_copy(update={"loads": loads})})
-
-
-def with_string(design: Design, index: int, **changes: Any) -> Design:
-    """The design with some fields of one string changed."""
-    strings = list(design.array.strings)
-    strings[index] = strings[index].model_copy(update=changes)
-    return design.model_copy(update={"array": design.array.model_copy(update={"strings": strings})})
 
 
 def lasting_effect(figures: Figures) -> Effect:

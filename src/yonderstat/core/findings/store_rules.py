@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from ..design import Design
+from ..design import Design, replace, with_bank
 from ..store import below_temperature_table
 from ..verdict import Figures
 from .model import Finding, Remedy, rule
-from .remedies import lasting_effect, parallel_that_lasts, replace, try_change, with_bank
+from .remedies import lasting_effect, parallel_that_lasts, try_change
 
 FAR_SHORT = 0.5
 

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 
 from ..array import ENOUGH_LEFT, StringCheck, label_of
-from ..design import Design, PanelString
+from ..design import Design, PanelString, replace, with_string
 from ..draw import MONTH_NAMES
 from ..store import kind_of
 from ..verdict import Figures
 from .model import Finding, Remedy, rule
-from .remedies import cover_effect, replace, try_change, with_string
+from .remedies import cover_effect, try_change
 
 TWICE_THE_BANK = 1.6
 NOTHING_LEFT = 0.05

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from ..design import Design
+from ..design import Design, replace, with_string
 from ..draw import MONTH_NAMES
 from ..sun import equator_azimuth_deg, mounting_of, tilt_map
 from ..verdict import Figures
 from .model import Finding, Severity, rule
-from .remedies import cover_effect, replace, try_change, with_string
+from .remedies import cover_effect, try_change
 
 FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
 TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0

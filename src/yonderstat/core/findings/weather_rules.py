@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 from dataclasses import replace as changed_copy
 
-from ..design import Design
+from ..design import Design, replace
 from ..draw import MONTH_NAMES
 from ..sun import conditions_of, here_of, plane_sun, planes_of, resource_at
 from ..verdict import Figures
 from .model import Finding, Severity, rule
-from .remedies import replace, try_change
+from .remedies import try_change
 
 FEW_CELLS = 2
 """Of the four around a place: the others are sea."""

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ..design import Design
+from ..design import Design, with_array, with_bank, with_store, with_string
 from ..store import asked_days
+from ..words import percent
 from ..working import Workings
 from .assumed import assumed_figure
 from .judged import spell_matters
@@ -41,52 +42,37 @@ class _Judged:
     chance: float | None
 
 
-def _with_array(design: Design, **changes: object) -> Design:
-    return design.model_copy(update={"array": design.array.model_copy(update=changes)})
-
-
-def _with_store(design: Design, **changes: object) -> Design:
-    return design.model_copy(update={"store": design.store.model_copy(update=changes)})
-
-
 def _without_string(design: Design, index: int) -> Design:
     gone = design.array.strings[index].id
     # What shared its controller loses it too: it stays on the roof with nothing to charge through.
-    return _with_array(
-        design, strings=[item for item in design.array.strings if item.id != gone and item.joins != gone]
-    )
-
-
-def _one_panel_less(design: Design, index: int) -> Design:
-    string = design.array.strings[index]
-    strings = list(design.array.strings)
-    strings[index] = string.model_copy(update={"parallel": string.parallel - 1})
-    return _with_array(design, strings=strings)
+    return with_array(design, strings=[item for item in design.array.strings if item.id != gone and item.joins != gone])
 
 
 def _cases(design: Design) -> Iterator[tuple[str, Design]]:
     for index, string in enumerate(design.array.strings):
         if string.parallel > 1:
-            yield f"One of {string.parallel} panels in parallel, {string.name}", _one_panel_less(design, index)
+            yield (
+                f"One of {string.parallel} panels in parallel, {string.name}",
+                with_string(design, index, parallel=string.parallel - 1),
+            )
         yield f"{string.name}, or its controller", _without_string(design, index)
     if design.array.alternator:
-        yield "The engine's charger", _with_array(design, alternator=None)
+        yield "The engine's charger", with_array(design, alternator=None)
     for charger in design.array.chargers:
         rest = [item for item in design.array.chargers if item.id != charger.id]
-        yield charger.name, _with_array(design, chargers=rest)
+        yield charger.name, with_array(design, chargers=rest)
     bank = design.store.bank
     if bank and bank.parallel > 1:
-        fewer = bank.model_copy(update={"parallel": bank.parallel - 1})
-        yield f"One of {bank.parallel} battery strings", _with_store(design, bank=fewer)
+        yield f"One of {bank.parallel} battery strings", with_bank(design, parallel=bank.parallel - 1)
     for layer in design.store.layers:
         kept = [path for path in design.store.paths if path.bank != layer.id]
         rest_layers = [item for item in design.store.layers if item.id != layer.id]
-        yield layer.name, _with_store(design, layers=rest_layers, paths=kept)
+        yield layer.name, with_store(design, layers=rest_layers, paths=kept)
     for pack in design.store.packs:
         kept = [path for path in design.store.paths if path.bank != pack.id]
         yield (
             pack.name,
-            _with_store(design, packs=[item for item in design.store.packs if item.id != pack.id], paths=kept),
+            with_store(design, packs=[item for item in design.store.packs if item.id != pack.id], paths=kept),
         )
 
 
@@ -104,12 +90,10 @@ def _sentence(after: _Judged, before: _Judged) -> str:
     if after.chance is not None and before.chance is not None:
         if after.chance >= before.chance - 0.005:
             return "The spell's chance stays what it is."
-        return (
-            f"{after.chance * 100:.0f} % of spells carried in the worst month, instead of {before.chance * 100:.0f} %."
-        )
+        return f"{percent(after.chance)} of spells carried in the worst month, instead of {percent(before.chance)}."
     if after.served >= before.served - 0.0005:
         return "No vital hour more is dark without it."
-    return f"{after.served * 100:.1f} % of vital service without it, {after.dark_h:.0f} dark hours a year."
+    return f"{percent(after.served)} of vital service without it, {after.dark_h:.0f} dark hours a year."
 
 
 def _no_battery(design: Design, station: HourlyStation) -> Failure:

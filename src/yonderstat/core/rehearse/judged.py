@@ -10,11 +10,12 @@ from ..design import Design, Purpose
 from ..draw import MONTH_NAMES, StationDraw, month_key
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
+from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
 from .kernel import OUT_BACKED, OUT_DEFERRED, OUT_VITAL
 from .station import HourlyStation, hourly_station
 from .years import (
     Carried,
-    DarkSpell,
+    Dark,
     Served,
     Spread,
     carried_of,
@@ -48,11 +49,8 @@ class JudgedYears:
     """The same where they were guessed too harshly."""
     dark_h: Key | None
     """Dark vital hours a year; None where spells are judged."""
-    in_a_night: float
-    """Share of the dark spells that lie within a night."""
-    longest: DarkSpell | None
-    trips_a_year: float
-    """How often the bank was at its end and the station went off; 0 where spells are judged."""
+    dark: Dark | None
+    """How the dark hours lie, and how often the station was cut off; None where spells are judged."""
     left_ah: Key | None
     """Of a spell: what is left at its end in the middle case, in the worst month in use."""
     carried_kwh: Key | None
@@ -75,13 +73,6 @@ def _ground(station: HourlyStation) -> list[Input]:
     ]
 
 
-def _band_inputs(spread: Spread) -> list[Input]:
-    return [
-        table("σ", "sun may be off by", spread.sun, "share", "band"),
-        table("δ", "draw may be off by", spread.load, "share", "band"),
-    ]
-
-
 def _state(low: float, middle: float, high: float, least: float) -> State:
     """Good where even the unkind case holds, short where even the kind one does not, else on the edge."""
     if low >= least <= middle:
@@ -90,39 +81,20 @@ def _state(low: float, middle: float, high: float, least: float) -> State:
 
 
 def _month_share(
-    month: int, value: float | None, spell: bool, inputs: list[Input], workings: Workings
+    month: int, value: float | None, meaning: Meaning, inputs: list[Input], workings: Workings
 ) -> Quantity | None:
     if value is None:
         return None
-    name = MONTH_NAMES[month - 1]
-    if spell:
-        words = "of all starts in the month, those from a full bank in which no vital hour is dark"
-        return workings.add(
-            month_key("rehearse.carry", month),
-            value,
-            "share",
-            f"Chance to carry it, {name}",
-            "n_carried / n",
-            words,
-            inputs,
-            "rehearsal",
-        )
     return workings.add(
-        month_key("rehearse.served", month),
+        month_key("rehearse.month", month),
         value,
         "share",
-        f"Vital service, {name}",
-        "Σ I_served / Σ I_wanted",
-        "vital amp-hours served over those wanted, hour by hour through all weather years",
+        f"{meaning.label}, {MONTH_NAMES[month - 1]}",
+        meaning.formula,
+        meaning.words,
         inputs,
         "rehearsal",
     )
-
-
-def _share(
-    stem: str, label: str, value: float, words: str, inputs: list[Input], workings: Workings, source: str = "rehearsal"
-) -> Quantity:
-    return workings.add(stem, value, "share", label, "by rehearsal", words, inputs, source)
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,11 +108,22 @@ class _Told:
     low: float
     high: float
     least: float
+    meaning: Meaning
 
     @classmethod
-    def of(cls, rows: list[list[float | None]], totals: list[float], least: float) -> "_Told":
+    def of(cls, meaning: Meaning, rows: list[list[float | None]], totals: list[float], least: float) -> "_Told":
         """From the middle, unkind and kind case in turn."""
-        return cls(rows[0], rows[1], rows[2], totals[0], totals[1], totals[2], least)
+        return cls(rows[0], rows[1], rows[2], totals[0], totals[1], totals[2], least, meaning)
+
+    def state(self, months: list[int]) -> State:
+        """How the whole stands: as its worst month in use does, so that strip and sentence never disagree.
+
+        What the sun carries is judged by the year: nobody expects it of every winter month.
+        """
+        if self.meaning is SUN:
+            return _state(self.low, self.middle, self.high, self.least)
+        states = {self.month_state(month) for month in months}
+        return "short" if "short" in states else "edge" if "edge" in states else "good"
 
     def month_state(self, month: int) -> State | None:
         """How one month stands, 1 to 12; None where nothing vital is wanted."""
@@ -159,7 +142,7 @@ def _spell(design: Design, station: HourlyStation, spread: Spread, days: float) 
         for case in (carried, *(carried_of(case, days, every) for case in _cases(station, spread)))
     ]
     least = [min(value for value in row if value is not None) for row in rows]
-    return _Told.of(rows, least, assumed_figure("carry_chance")), carried
+    return _Told.of(SPELL, rows, least, assumed_figure("carry_chance")), carried
 
 
 def _cases(station: HourlyStation, spread: Spread) -> tuple[HourlyStation, HourlyStation]:
@@ -171,7 +154,7 @@ def _service(station: HourlyStation, spread: Spread, out: FloatArray) -> tuple[_
     low, high = (served_of(case) for case in _cases(station, spread))
     rows = [list(case.by_month) for case in (served, low, high)]
     shares = [served.share, low.share, high.share]
-    return _Told.of(rows, shares, assumed_figure("up_share")), served
+    return _Told.of(SERVICE, rows, shares, assumed_figure("up_share")), served
 
 
 def _sun_part(out: FloatArray, station: HourlyStation) -> tuple[FloatArray, FloatArray]:
@@ -191,7 +174,7 @@ def _carried_by_sun(station: HourlyStation, spread: Spread) -> _Told:
         total, sun = _sun_part(run_all(case), case)
         rows.append([float(sun[m] / total[m]) if total[m] > 0 else None for m in range(12)])
         totals.append(float(sun.sum() / total.sum()) if total.sum() > 0 else 0.0)
-    return _Told.of(rows, totals, assumed_figure("sun_carries"))
+    return _Told.of(SUN, rows, totals, assumed_figure("sun_carries"))
 
 
 def _energy(out: FloatArray, station: HourlyStation, workings: Workings) -> tuple[Quantity, Quantity, Quantity | None]:
@@ -274,7 +257,7 @@ def judged_years(
         return None
     spread, spell = spread_of(design, draw), spell_matters(design.brief.purpose)
     left = dark_h = carried_kwh = used_kwh = backed = None
-    longest, in_a_night, trips = None, 0.0, 0.0
+    dark = None
     if spell:
         told, carried = _spell(design, station, spread, asked.number)
         left = _left(design, station, carried, usable, workings)
@@ -285,7 +268,6 @@ def judged_years(
         if design.brief.purpose == "everyday":
             told = _carried_by_sun(station, spread)
         dark = dark_of(out, station)
-        longest, in_a_night, trips = dark.longest, dark.in_a_night, dark.trips_a_year
         dark_h = workings.add(
             "rehearse.dark_h",
             served.dark_hours_a_year,
@@ -299,42 +281,21 @@ def judged_years(
     keys = []
     for month, value in enumerate(told.by_month, start=1):
         inputs = [*ground[month - 1], *_ground(station), *([used("D", asked)] if spell else [])]
-        quantity = _month_share(month, value if month in design.brief.months else None, spell, inputs, workings)
+        in_use = value if month in design.brief.months else None
+        quantity = _month_share(month, in_use, told.meaning, inputs, workings)
         keys.append(quantity.key if quantity else None)
-    what = "chance in the worst month in use" if spell else "vital service of all hours"
-    middle_label, words = ("Chance to carry it", what) if spell else ("Vital service", what)
-    inputs = [*_ground(station), *_band_inputs(spread)]
-    share = _share("rehearse.share", middle_label, told.middle, words, _ground(station), workings)
-    low = _share(
-        "rehearse.low",
-        f"{middle_label}, guessed too kindly",
-        told.low,
-        f"{what}, with e^−σ of the sun and 1 + δ of the draw",
-        inputs,
-        workings,
-        "band",
-    )
-    high = _share(
-        "rehearse.high",
-        f"{middle_label}, guessed too harshly",
-        told.high,
-        f"{what}, with e^σ of the sun and 1 / (1 + δ) of the draw",
-        inputs,
-        workings,
-        "band",
-    )
+    values = (told.middle, told.low, told.high)
+    band = band_quantities("rehearse", told.meaning, values, spread, _ground(station), workings)
     return JudgedYears(
         station.years,
-        _state(told.low, told.middle, told.high, told.least),
+        told.state(list(design.brief.months)),
         tuple(keys),
         tuple(told.month_state(month) if keys[month - 1] else None for month in range(1, 13)),
-        share.key,
-        low.key,
-        high.key,
+        band.share,
+        band.low,
+        band.high,
         dark_h.key if dark_h else None,
-        in_a_night,
-        longest,
-        trips,
+        dark,
         left.key if left else None,
         carried_kwh.key if carried_kwh else None,
         used_kwh.key if used_kwh else None,

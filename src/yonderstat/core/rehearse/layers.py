@@ -2,8 +2,12 @@
 
 from dataclasses import dataclass
 
-from ..design import Design, Layer, PowerPack
-from ..store import default_depth, kind_of, most_charge_a, temperature_factor
+from ..design import Design, Layer
+from ..store import kind_of, layer_figures, most_charge_a, pack_figures
+from ..working import Quantity, Workings
+
+PACK_EFFICIENCY = 0.95
+"""Of a power pack's own charger. [C]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -13,20 +17,6 @@ class Reserve:
     usable_ah: float
     efficiency: float
     charge_a: float
-
-
-def layer_usable_ah(design: Design, layer: Layer, bank_c: float, bus_v: float) -> float:
-    """What a layer holds for the station, at the bus volts. [A·h]"""
-    bank = layer.bank
-    depth = bank.depth.value if bank.depth else default_depth(bank, design.brief)
-    unit_ah = bank.tested_ah.value if bank.tested_ah else bank.unit_ah.value * bank.health.value
-    wh = unit_ah * bank.parallel * bank.unit_v * bank.series * depth * temperature_factor(bank.chemistry, bank_c)
-    return wh / bus_v
-
-
-def pack_usable_ah(pack: PowerPack, bus_v: float) -> float:
-    """What a power pack gives at its DC outlet, its own appetite left out, at the bus volts. [A·h]"""
-    return pack.energy_wh.value * (1.0 - pack.cutoff_share.value) * pack.efficiency.value / bus_v
 
 
 def _layer_charge_a(design: Design, layer: Layer, bus_v: float) -> float:
@@ -45,15 +35,19 @@ def comes_on(design: Design, layer: Layer) -> bool:
     return layer.joining != "switch" or design.brief.attended == "present"
 
 
-def reserve_of(design: Design, bank_c: float, bus_v: float) -> Reserve:
-    """All layers and packs that take over when the main bank is at its end."""
-    layers = [layer for layer in design.store.layers if comes_on(design, layer)]
-    packs = design.store.packs if design.brief.attended == "present" else []
-    usable = sum(layer_usable_ah(design, layer, bank_c, bus_v) for layer in layers)
-    charge = sum(_layer_charge_a(design, layer, bus_v) for layer in layers)
-    for pack in packs:
-        usable += pack_usable_ah(pack, bus_v)
+def reserve_of(design: Design, bank_c: Quantity, mean_w: Quantity, bus_v: float) -> Reserve:
+    """All layers and packs that take over when the main bank is at its end, by the Store's own figures."""
+    workings, wh, charge_a = Workings(), 0.0, 0.0
+    efficiency = 1.0
+    for index, layer in enumerate(design.store.layers):
+        if comes_on(design, layer):
+            made = layer_figures(layer, index, design.brief, bank_c, mean_w, workings)
+            wh += workings[made.usable_wh].number
+            charge_a += _layer_charge_a(design, layer, bus_v)
+            efficiency = min(efficiency, kind_of(layer.bank.chemistry).coulombic_efficiency)
+    for index, pack in enumerate(design.store.packs if design.brief.attended == "present" else []):
+        wh += workings[pack_figures(pack, index, mean_w, workings).usable_wh].number
+        efficiency = min(efficiency, PACK_EFFICIENCY)
         if pack.input_w and any(path.bank == pack.id for path in design.store.paths):
-            charge += pack.input_w.value / bus_v
-    efficiency = min((kind_of(layer.bank.chemistry).coulombic_efficiency for layer in layers), default=0.95)
-    return Reserve(usable, efficiency, charge)
+            charge_a += pack.input_w.value / bus_v
+    return Reserve(wh / bus_v, efficiency, charge_a)

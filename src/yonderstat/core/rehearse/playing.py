@@ -10,6 +10,7 @@ from ..design import Design
 from ..draw import is_operated, station_draw
 from ..sun import year_days
 from .kernel import (
+    CHARGE,
     OUT_CHARGE,
     OUT_DEFERRED,
     OUT_FROM,
@@ -25,6 +26,7 @@ from .kernel import (
 )
 from .scene import Happening, Scene, Sky
 from .station import HOURS, HourlyStation, hourly_loads, pointless
+from .years import scaled_bank
 
 FloatArray = NDArray[np.float64]
 
@@ -207,7 +209,7 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
     main = _run(rules._replace(reserve_charge_a=0.0), hours._replace(load_a=nothing), main_state)
     still = np.zeros_like(hours.fixed_a)
     layer_state = np.zeros_like(state)
-    layer_state[0], layer_state[4:8] = state[RESERVE], state[4:8]
+    layer_state[CHARGE], layer_state[4:8] = state[RESERVE], state[4:8]
     layer_rules = rules._replace(
         full_ah=max(rules.reserve_ah, 1e-9), idle_a=0.0, reserve_ah=0.0, reserve_charge_a=0.0, low_v=0.0
     )
@@ -223,91 +225,116 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
     out[:, OUT_TRIPPED] = layer[:, OUT_TRIPPED]
     out[:, OUT_RESERVE] = layer[:, OUT_CHARGE]
     state[:] = main_state
-    state[RESERVE], state[4:8] = layer_state[0], layer_state[4:8]
+    state[RESERVE], state[4:8] = layer_state[CHARGE], layer_state[4:8]
     return out
 
 
-def _segments(scene: Scene, n: int) -> list[tuple[int, int]]:
-    """Stretches in which neither the bank's size nor who carries the station changes."""
-    marks = {0, n}
+def _segments(scene: Scene) -> list[tuple[int, int]]:
+    """Stretches of a day or less in which neither the bank's size nor who carries the station changes."""
+    hours = scene.days * HOURS
+    marks = set(range(0, hours + 1, HOURS))
     for item in scene.happenings:
         if item.kind in {"swap", "battery_lost"}:
-            marks |= {min(item.from_h, n), min(item.to_h, n)}
+            marks |= {min(item.from_h, hours), min(item.to_h, hours)}
     return list(pairwise(sorted(marks)))
 
 
-def play(
-    design: Design,
-    stage: Stage,
-    scene: Scene,
-    load_a: FloatArray | None = None,
-    sheds: tuple[FloatArray, FloatArray] | None = None,
-) -> Played:
+ALWAYS_SHED = 2.0
+"""A tier told to stay off is shed below any charge there can be."""
+
+
+@dataclass(frozen=True, slots=True)
+class Sheds:
+    """Shares below which the tiers are shed, of each day. Shape (days,)."""
+
+    useful: FloatArray
+    comfort: FloatArray
+
+
+def sheds_of(scene: Scene) -> Sheds:
+    """The scene's own, the same every day; below all of it means off from the start."""
+    shares = [ALWAYS_SHED if share >= 1.0 else share for share in (scene.shed_useful, scene.shed_comfort)]
+    return Sheds(np.full(scene.days, shares[0]), np.full(scene.days, shares[1]))
+
+
+def _scene_hours(design: Design, stage: Stage, scene: Scene) -> Hours:
+    """Everything that comes from outside, hour by hour."""
+    floor, locked = _floors(stage, scene.happenings)
+    return Hours(
+        stage.station.hours.rest_v,
+        _fixed(stage, scene.happenings),
+        _panels(design, stage, scene.happenings)[None, :],
+        _backup(stage, scene.happenings),
+        np.ascontiguousarray(_loads(design, stage, scene)),
+        floor[None, :],
+        locked[None, :],
+        np.arange(stage.at.size) % HOURS == 0,
+    )
+
+
+@dataclass(slots=True)
+class _Bank:
+    """How much of the bank is there, and the charge that was taken away with the rest."""
+
+    share: float = 1.0
+    away_ah: float = 0.0
+
+    def becomes(self, share: float, state: FloatArray) -> None:
+        """What is taken away takes its charge with it; what is put back brings it again."""
+        if share < self.share:
+            taken = state[CHARGE] * (1.0 - share / self.share)
+            state[CHARGE] -= taken
+            self.away_ah += taken
+        elif share > self.share:
+            state[CHARGE] += self.away_ah
+            self.away_ah = 0.0
+        self.share = share
+
+
+def _bank_share(stage: Stage, scene: Scene, hour: int) -> float:
+    parallel = stage.station.bank.parallel
+    return (parallel - 1) / parallel if _active(scene.happenings, {"battery_lost"}, hour) else 1.0
+
+
+def play(design: Design, stage: Stage, scene: Scene, sheds: Sheds | None = None) -> Played:
     """Run a scene hour by hour.
 
     Parameters
     ----------
-    load_a : ndarray of shape (n, 4), optional
-        What is wanted, where somebody decides day by day.
-    sheds : tuple of two ndarrays of shape (days,), optional
-        Shares below which Useful and Comfort are shed, by day; those of the scene otherwise.
+    sheds : Sheds, optional
+        What is shed, where somebody decides it day by day; the scene's own otherwise.
     """
-    station, n = stage.station, stage.at.size
-    panels = _panels(design, stage, scene.happenings)
-    floor, locked = _floors(stage, scene.happenings)
-    wanted = _loads(design, stage, scene) if load_a is None else load_a
-    hours = Hours(
-        station.hours.rest_v,
-        _fixed(stage, scene.happenings),
-        panels[None, :],
-        _backup(stage, scene.happenings),
-        np.ascontiguousarray(wanted),
-        floor[None, :],
-        locked[None, :],
-        np.arange(n) % HOURS == 0,
-    )
-    state = station.start()
-    state[0] = floor[0] + scene.start_share * (station.rules.full_ah - floor[0])
-    cuts = _segments(scene, n)
-    if sheds is not None:
-        cuts = [(day * HOURS, (day + 1) * HOURS) for day in range(scene.days)]
+    hours, sheds = _scene_hours(design, stage, scene), sheds or sheds_of(scene)
+    state = stage.station.start()
+    floor = hours.floor_ah[0]
+    state[CHARGE] = floor[0] + scene.start_share * (stage.station.rules.full_ah - floor[0])
     parts, fulls, floors = [], [], []
-    left_share = 1.0
-    for first, last in cuts:
-        rules, part = station.rules, _cut(hours, first, last)
-        useful, comfort = (
-            (scene.shed_useful, scene.shed_comfort)
-            if sheds is None
-            else (float(sheds[0][first // HOURS]), float(sheds[1][first // HOURS]))
+    bank = _Bank()
+    for first, last in _segments(scene):
+        day = first // HOURS
+        bank.becomes(_bank_share(stage, scene, first), state)
+        # A kernel divides by what the bank holds: a bank that is gone is one too small to matter.
+        scale = max(bank.share, 1e-6)
+        rules = scaled_bank(stage.station, scale)._replace(
+            shed_useful=float(sheds.useful[day]), shed_comfort=float(sheds.comfort[day])
         )
-        rules = rules._replace(shed_useful=useful, shed_comfort=comfort)
-        lost = bool(_active(scene.happenings, {"battery_lost"}, first))
-        share = (station.bank.parallel - 1) / station.bank.parallel if lost else 1.0
-        # What is taken away takes its charge with it; what is put back brings it again.
-        state[0] *= share / left_share if left_share > 0 else 1.0
-        left_share = share if share > 0 else left_share
-        bank = max(share, 1e-6)
-        rules = rules._replace(
-            full_ah=rules.full_ah * bank, most_charge_a=rules.most_charge_a * bank, ohm=rules.ohm / bank
-        )
-        part = part._replace(floor_ah=part.floor_ah * bank)
-        if share == 0.0:
-            state[0] = 0.0
-        swap = _active(scene.happenings, {"swap"}, first)
-        parts.append(swapped(rules, part, state) if swap else _run(rules, part, state))
+        part = _cut(hours, first, last)
+        part = part._replace(floor_ah=part.floor_ah * scale)
+        run = swapped if _active(scene.happenings, {"swap"}, first) else _run
+        parts.append(run(rules, part, state))
         fulls.append(np.full(last - first, rules.full_ah))
         floors.append(part.floor_ah[0])
     return Played(
         stage,
-        wanted,
-        panels,
+        hours.load_a,
+        hours.panels_a[0],
         np.concatenate(parts),
         np.concatenate(floors),
         np.concatenate(fulls),
     )
 
 
-def bus_volts_of(played: Played, absorb_v: float) -> FloatArray:
+def bus_volts_of(played: Played) -> FloatArray:
     """Volts at the posts at the end of each hour, shape (n,) [V].
 
     Discharging: rested volts less what the current loses in the bank. Charging: from rest towards absorption, by how
@@ -321,5 +348,5 @@ def bus_volts_of(played: Played, absorb_v: float) -> FloatArray:
     accepts = np.minimum(rules.most_charge_a, rules.accept_per_h * missing)
     into = out[:, OUT_INTO]
     pressed = np.divide(into, accepts, out=np.ones_like(into), where=accepts > 1e-6)
-    charging = rest + np.maximum(absorb_v - rest, 0.0) * np.clip(pressed, 0.0, 1.0)
+    charging = rest + np.maximum(station.absorb_v - rest, 0.0) * np.clip(pressed, 0.0, 1.0)
     return np.asarray(np.where(into > 0.0, charging, rest - out[:, OUT_FROM] * rules.ohm))

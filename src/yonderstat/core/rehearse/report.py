@@ -6,11 +6,15 @@ import numpy as np
 
 from ..design import Design
 from ..draw import MONTH_NAMES, month_key, station_draw
+from ..words import percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
+from .bands import SERVICE, band_quantities
 from .judged import spell_matters
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
 from .station import COLUMNS, HOURS, HourlyStation, hourly_station
 from .years import (
+    NIGHT_H,
+    Dark,
     DarkSpell,
     FloatArray,
     carried_of,
@@ -117,10 +121,9 @@ class _Told:
         words: str,
         more: tuple[Input, ...] = (),
         note: str = "",
-        source: str = "rehearsal",
     ) -> Key:
         inputs = [*more, *self.ground]
-        return self.workings.add(key, value, unit, label, formula, words, inputs, source, note).key
+        return self.workings.add(key, value, unit, label, formula, words, inputs, "rehearsal", note).key
 
 
 def _served(out: FloatArray, station: HourlyStation, told: _Told) -> dict[str, tuple[Key | None, ...]]:
@@ -177,17 +180,16 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
     return tuple(rows)
 
 
-def _sentence(served: float, dark_h: float, spell: DarkSpell | None, in_a_night: float, years: int) -> str:
-    if spell is None:
+DARK_WORDS = {"before_dawn": "Dark before dawn", "hours": "Dark", "for_days": "Dark for days"}
+
+
+def _sentence(served: float, dark_h: float, dark: Dark, years: int) -> str:
+    if dark.longest is None:
         return f"No vital hour dark in {years} weather years."
-    kinds = (
-        "Dark before dawn" if in_a_night > 0.9 and spell.hours < 18 else "Dark for days" if spell.hours > 48 else "Dark"
-    )
-    nights = f"{in_a_night * 100:.0f} % of the spells lie within one night"
-    shown = min(served * 100, 99.99) if served < 1 else 100.0
     return (
-        f"{kinds}: {dark_h:.0f} vital hours a year, {shown:.4g} % served; {nights}, "
-        f"the longest is {spell.words} of year {spell.year}."
+        f"{DARK_WORDS[dark.kind]}: {dark_h:.0f} vital hours a year, {percent(served)} served; "
+        f"{percent(dark.short_spells)} of the spells are shorter than {NIGHT_H} hours, "
+        f"the longest is {dark.longest.words} of year {dark.longest.year}."
     )
 
 
@@ -199,11 +201,8 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
     told, out = _Told(station), run_all(station)
     served, dark = served_of(station), dark_of(out, station)
     spread = spread_of(design, station_draw(design, station.bus_v))
-    off = (
-        table("σ", "sun may be off by", spread.sun, "share", "band"),
-        table("δ", "draw may be off by", spread.load, "share", "band"),
-    )
-    vital = "vital amp-hours served over those wanted, in all years"
+    values = (served.share, served_of(unkind(station, spread)).share, served_of(kind(station, spread)).share)
+    band = band_quantities("years", SERVICE, values, spread, told.ground, told.workings)
     bands = _bands(out, station)
     recharge = hours_to_recharge(station, station.hard_month)
     month = MONTH_NAMES[station.hard_month - 1]
@@ -212,27 +211,9 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
     return YearsReport(
         station.years,
         _served(out, station, told),
-        told.add("years.share", served.share, "share", "Vital service", "Σ I_served / Σ I_wanted", vital),
-        told.add(
-            "years.low",
-            served_of(unkind(station, spread)).share,
-            "share",
-            "Vital service, guessed too kindly",
-            "Σ I_served / Σ I_wanted",
-            "the same with e^−σ of the sun and 1 + δ of the draw",
-            off,
-            source="band",
-        ),
-        told.add(
-            "years.high",
-            served_of(kind(station, spread)).share,
-            "share",
-            "Vital service, guessed too harshly",
-            "Σ I_served / Σ I_wanted",
-            "the same with e^σ of the sun and 1 / (1 + δ) of the draw",
-            off,
-            source="band",
-        ),
+        band.share,
+        band.low,
+        band.high,
         told.add(
             "years.dark_h",
             served.dark_hours_a_year,
@@ -305,7 +286,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         else None,
         bands,
         ("With no mains the whole year. " if spell_matters(design.brief.purpose) else "")
-        + _sentence(served.share, served.dark_hours_a_year, dark.longest, dark.in_a_night, station.years),
+        + _sentence(served.share, served.dark_hours_a_year, dark, station.years),
         _band_sentence(bands),
         told.workings.as_dict(),
     )

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
-from ..design import Design
+from ..design import Design, replace, with_bank, with_string
 from ..draw import is_operated
 from .playing import Played, play, stage_at
 from .scene import Happening, Scene
@@ -54,31 +54,23 @@ def _by_hand(design: Design, scene: Scene) -> Iterator[_Try]:
         yield _Try("Panels swept clear", scene.model_copy(update={"happenings": clear}), design)
 
 
-def _patched(design: Design, section: str, value: Any) -> Design:
-    return design.model_copy(update={section: value})
-
-
 def _by_parts(design: Design, scene: Scene) -> Iterator[_Try]:
     """What more of the same could have done."""
-    for index, string in enumerate(design.array.strings[:1]):
-        more = string.model_copy(update={"parallel": string.parallel + 1})
-        strings = [more, *design.array.strings[1:]]
-        array = design.array.model_copy(update={"strings": strings})
-        patch = {"op": "replace", "path": f"/array/strings/{index}/parallel", "value": string.parallel + 1}
-        yield _Try(f"One more panel like those of {string.name}", scene, _patched(design, "array", array), (patch,))
+    if design.array.strings:
+        string, at = design.array.strings[0], "/array/strings/0"
+        more, count = string.parallel + 1, string.series
+        words = f"{string.name}: {'one more panel' if count == 1 else f'{count} more panels'} like yours"
+        yield _Try(words, scene, with_string(design, 0, parallel=more), (replace(f"{at}/parallel", more),))
         if string.controller == "pwm":
-            mppt = string.model_copy(update={"controller": "mppt"})
-            array = design.array.model_copy(update={"strings": [mppt, *design.array.strings[1:]]})
-            patch = {"op": "replace", "path": f"/array/strings/{index}/controller", "value": "mppt"}
-            yield _Try(f"An MPPT controller on {string.name}", scene, _patched(design, "array", array), (patch,))
+            words = f"{string.name}: MPPT in place of PWM"
+            mppt = with_string(design, 0, controller="mppt")
+            yield _Try(words, scene, mppt, (replace(f"{at}/controller", "mppt"),))
     bank = design.store.bank
-    if bank is not None:
-        for more_of in (1, 2):
-            bigger = bank.model_copy(update={"parallel": bank.parallel + more_of})
-            store = design.store.model_copy(update={"bank": bigger})
-            patch = {"op": "replace", "path": "/store/bank/parallel", "value": bank.parallel + more_of}
-            words = "One battery string more" if more_of == 1 else "Two battery strings more"
-            yield _Try(words, scene, _patched(design, "store", store), (patch,))
+    for added, words in ((1, "One battery string more"), (2, "Two battery strings more")):
+        if bank is not None:
+            more = bank.parallel + added
+            patch = (replace("/store/bank/parallel", more),)
+            yield _Try(words, scene, with_bank(design, parallel=more), patch)
 
 
 def _dark_hours(item: _Try, year: int) -> int | None:

@@ -1,15 +1,16 @@
 """How much is enough: panels against bank, every size rehearsed over weather years."""
 
+import dataclasses
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from ..design import Chemistry, Design, Section
+from ..design import Chemistry, Design, Section, replace, with_bank, with_string
 from ..design.base import Words
 from ..store import asked_days, bank_weight
 from ..working import Workings
@@ -23,6 +24,8 @@ FloatArray = NDArray[np.float64]
 LEAST, MOST = 0.5, 8.0
 """Times what the design has; steps lie evenly on a log scale, and what it has is one of them."""
 THREADS = 2
+OF_THE_KIND = ("unit_kg", "unit_price", "tested_ah", "depth")
+"""Fields of a bank that another chemistry makes untrue."""
 Money = Annotated[float, Field(ge=0, le=10_000_000)]
 
 
@@ -111,22 +114,18 @@ def scales(steps: int) -> FloatArray:
 
 def changed_by(design: Design, ask: MapAsk) -> Design:
     """The design with the choices of tilt, controller and chemistry that are mapped."""
-    strings = []
-    for string in design.array.strings:
-        changes: dict[str, object] = {}
-        if ask.tilt_deg is not None:
-            changes["tilt_deg"] = ask.tilt_deg
-        if ask.controller is not None and ask.controller != string.controller:
-            changes["controller"] = ask.controller
-        strings.append(string.model_copy(update=changes))
-    store = design.store
-    if ask.chemistry is not None and store.bank is not None and store.bank.chemistry != ask.chemistry:
+    changes: dict[str, object] = {}
+    if ask.tilt_deg is not None:
+        changes["tilt_deg"] = ask.tilt_deg
+    if ask.controller is not None:
+        changes["controller"] = ask.controller
+    for index in range(len(design.array.strings)):
+        design = with_string(design, index, **changes)
+    bank = design.store.bank
+    if ask.chemistry is not None and bank is not None and bank.chemistry != ask.chemistry:
         # What was known of the other kind's units does not hold for these.
-        bank = store.bank.model_copy(
-            update={"chemistry": ask.chemistry, "unit_kg": None, "unit_price": None, "tested_ah": None, "depth": None}
-        )
-        store = store.model_copy(update={"bank": bank})
-    return design.model_copy(update={"array": design.array.model_copy(update={"strings": strings}), "store": store})
+        design = with_bank(design, chemistry=ask.chemistry, **dict.fromkeys(OF_THE_KIND))
+    return design
 
 
 def _cells(design: Design, station: HourlyStation, grid: FloatArray, progress: Progress | None) -> FloatArray:
@@ -233,14 +232,15 @@ def _patch(design: Design, ask: MapAsk, point: MapPoint | None, grid_watts: floa
     scale = point.watts / grid_watts
     for index, string in enumerate(design.array.strings):
         at = f"/array/strings/{index}"
-        found.append({"op": "replace", "path": f"{at}/parallel", "value": _count(scale, string.parallel)})
+        found.append(replace(f"{at}/parallel", _count(scale, string.parallel)))
         if ask.tilt_deg is not None:
-            found.append({"op": "replace", "path": f"{at}/tilt_deg", "value": ask.tilt_deg})
+            found.append(replace(f"{at}/tilt_deg", ask.tilt_deg))
         if ask.controller is not None:
-            found.append({"op": "replace", "path": f"{at}/controller", "value": ask.controller})
-    found.append({"op": "replace", "path": "/store/bank/parallel", "value": point.batteries})
+            found.append(replace(f"{at}/controller", ask.controller))
+    found.append(replace("/store/bank/parallel", point.batteries))
     if ask.chemistry is not None:
-        found.append({"op": "replace", "path": "/store/bank/chemistry", "value": ask.chemistry})
+        found.append(replace("/store/bank/chemistry", ask.chemistry))
+        found += [replace(f"/store/bank/{name}", None) for name in OF_THE_KIND]
     return tuple(found)
 
 
@@ -335,4 +335,6 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
         _patch(design, ask, cheapest, sizes.watts),
         "",
     )
-    return replace(found, sentence=_sentence(design, sizes, found, ask.budget is not None and not found.priced))
+    return dataclasses.replace(
+        found, sentence=_sentence(design, sizes, found, ask.budget is not None and not found.priced)
+    )

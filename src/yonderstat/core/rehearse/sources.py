@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.signal import lfilter
 
-from ..array import Electric, amps_into_bank, cell_rise_k
+from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
 from ..design import Charger, Design, PanelString
 from ..sun import Conditions, Here, Mounting, mounting_of
 from ..weather import (
@@ -108,34 +108,29 @@ def engine_a(design: Design) -> FloatArray:
     return day
 
 
-def backup_chargers(design: Design) -> list[Charger]:
-    """The chargers that are started when the bank runs low.
+def backup_of(design: Design, absorb_v: float) -> Charger | None:
+    """What is started when the bank runs low: of the sources that fill it the strongest; None without any.
 
     Mains stand behind a bank in continuous or everyday use, for in the other purposes they are what failed or is not
     there. A generator stands behind any bank with somebody there to start it.
     """
     mains = design.brief.purpose in {"continuous", "everyday"}
     hand = design.brief.attended == "present"
-    return [
+    found = [
         charger
         for charger in design.array.chargers
-        if (charger.kind in MAINS_KINDS and mains) or (charger.kind == "generator" and hand)
+        if ((charger.kind in MAINS_KINDS and mains) or (charger.kind == "generator" and hand))
+        and supply_verdict(charger, design, absorb_v)[0]
     ]
+    return max(found, key=lambda charger: charger.amps.value, default=None)
 
 
-def backup_day(chargers: list[Charger]) -> tuple[FloatArray, float]:
-    """What backups could give in each hour of the day, shape (24,) [A], and the most hours a day they run.
-
-    Of several the strongest counts. A generator runs by day only.
-    """
+def backup_day(charger: Charger | None) -> FloatArray:
+    """What a backup could give in each hour of the day, shape (24,). A generator runs by day only. [A]"""
     day = np.zeros(HOURS)
-    if not chargers:
-        return day, 0.0
-    chosen = max(chargers, key=lambda charger: charger.amps.value)
-    day[:] = chosen.amps.value
-    hours = chosen.hours_per_day.value
-    if chosen.kind == "generator":
-        day[: int(assumed_figure("generator_from_h"))] = 0.0
-        day[int(assumed_figure("generator_to_h")) :] = 0.0
-        hours = min(hours, 24.0 - (chosen.quiet_h.value if chosen.quiet_h else 0.0))
-    return day, hours
+    if charger is not None:
+        day[:] = charger.amps.value
+        if charger.kind == "generator":
+            day[: int(assumed_figure("generator_from_h"))] = 0.0
+            day[int(assumed_figure("generator_to_h")) :] = 0.0
+    return day

@@ -7,14 +7,16 @@ from numpy.typing import NDArray
 
 from ..array import charge_volts, coulombic_share, electric_of, hardest_month, sky_over, string_months_ah
 from ..data import rows_by
-from ..design import Bank, Design
+from ..design import Bank, Charger, Design
 from ..draw import StationDraw, bus_volts, heaviest_month, station_draw
 from ..store import (
+    COLD_DAY_SIGMAS,
     Surroundings,
     bank_resistance_ohm,
     bank_temperature,
     blocks_of_12v,
     charge_low_c,
+    charge_settings,
     kind_of,
     most_charge_a,
     rest_v,
@@ -24,11 +26,11 @@ from ..store import (
 )
 from ..sun import conditions_of, mounting_of, year_days
 from ..weather import model_figure, warmth_of
-from ..working import Quantity, Workings
+from ..working import Workings
 from .assumed import assumed_figure
-from .kernel import STATES, Hours, Rules
+from .kernel import BACKUP_LEFT_H, CHARGE, RESERVE, STATES, Hours, Rules
 from .layers import Reserve, reserve_of
-from .sources import Site, WarmthKey, backup_chargers, backup_day, engine_a, lagged_air_c, plane_w_m2, string_a
+from .sources import Site, WarmthKey, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
 
 FloatArray = NDArray[np.float64]
 
@@ -36,7 +38,7 @@ TIERS = ("vital", "useful", "comfort")
 COLUMNS = (*TIERS, "deferred")
 HOURS = 24
 REST_POINTS = 41
-COLD_DAY_SIGMAS = 1.28
+REFERENCE_C = 25.0
 COLD_TABLE_C = np.arange(-60.0, 81.0)
 
 
@@ -58,6 +60,7 @@ class HourlyStation:
     hard_month: int
     backup: str
     """Name of what stands behind the bank; empty where nothing does."""
+    absorb_v: float
     bank: Bank
     held: "Held"
 
@@ -70,9 +73,9 @@ class HourlyStation:
         """The state at the first midnight with so much of what may be used; the layers are full."""
         state = np.zeros(STATES)
         floor = float(self.hours.floor_ah[0, 0])
-        state[0] = floor + share * (self.rules.full_ah - floor)
-        state[1] = self.rules.reserve_ah
-        state[3] = self.rules.backup_h_per_day
+        state[CHARGE] = floor + share * (self.rules.full_ah - floor)
+        state[RESERVE] = self.rules.reserve_ah
+        state[BACKUP_LEFT_H] = self.rules.backup_h_per_day
         return state
 
     def guessed(self, sun: float, load: float) -> "HourlyStation":
@@ -179,6 +182,13 @@ def _held(design: Design, bank: Bank, station: StationDraw, month: int, sun_w_m2
     return Held(fall.rated.number, fall.depth.number, np.array(colds), spread)
 
 
+def _reserve(design: Design, held: Held, station: StationDraw, month: int, bus_v: float) -> Reserve:
+    workings = Workings()
+    cold = workings.add("bank_c", float(held.month_c[month - 1]), "°C", "bank", "T", "hard month")
+    mean_w = float(station.by_month[month - 1]) / HOURS * bus_v
+    return reserve_of(design, cold, workings.add("mean_w", mean_w, "W", "mean draw", "P", "hard month"), bus_v)
+
+
 def _bank_c(bank: Bank, held: Held, site: Site | None, warmth: WarmthKey | None, years: int) -> FloatArray:
     """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's."""
     months = hour_months()
@@ -226,7 +236,7 @@ def _rules(
     bus_v: float,
     load_a: FloatArray,
     reserve: Reserve,
-    backup_h: float,
+    charger: Charger | None,
     idle_a: float,
 ) -> Rules:
     kind, mean_c = kind_of(bank.chemistry), float(held.month_c.mean())
@@ -250,17 +260,13 @@ def _rules(
         assumed_figure("hysteresis"),
         assumed_figure("backup_on"),
         assumed_figure("backup_off"),
-        backup_h,
+        charger.running_h if charger else 0.0,
         assumed_figure("defer_share"),
         float(owed),
         reserve.usable_ah,
         reserve.efficiency,
         reserve.charge_a,
     )
-
-
-def _nominal(bus_v: Quantity) -> tuple[float, float]:
-    return bus_v.number, charge_volts(blocks_of_12v(bus_v.number))
 
 
 def _panels(
@@ -291,7 +297,8 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
     bank, sky = design.store.bank, sky_over(design)
     if bank is None:
         return None
-    bus_v, charge_v = _nominal(bus_volts(design, Workings()))
+    bus_v = bus_volts(design, Workings()).number
+    charge_v = charge_volts(blocks_of_12v(bus_v))
     station = station_draw(design, bus_v)
     count = 1 if recorded else years or int(model_figure("years"))
     site = warmth = None
@@ -312,9 +319,9 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
     bank_c = _bank_c(bank, held, site, warmth, count)
     floor = _floor_ah(bank, held, bank_c)
     load_a = hourly_loads(design, station, pointless(design))
-    chargers = backup_chargers(design)
-    backup, backup_h = backup_day(chargers)
-    reserve = reserve_of(design, held.month_c[month - 1], bus_v)
+    setting = charge_settings(bank, bus_v, held.full_ah, REFERENCE_C)[0]
+    charger = backup_of(design, setting.absorb_v)
+    reserve = _reserve(design, held, station, month, bus_v)
     locked = _locked(bank, bank_c)
     panels_a = np.zeros_like(bank_c)
     for _, amps in strings:
@@ -323,14 +330,14 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
         np.array([rest_v(bank, bus_v, share) for share in np.linspace(0.0, 1.0, REST_POINTS)]),
         np.tile(engine_a(design), 365),
         panels_a,
-        np.tile(backup, 365),
+        np.tile(backup_day(charger), 365),
         load_a,
         floor,
         locked,
         np.arange(365 * HOURS) % HOURS == 0,
     )
     return HourlyStation(
-        _rules(design, bank, held, floor, bus_v, load_a, reserve, backup_h, idle_a),
+        _rules(design, bank, held, floor, bus_v, load_a, reserve, charger, idle_a),
         hours,
         months,
         tuple(strings),
@@ -338,7 +345,8 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
         bank_c,
         bus_v,
         month,
-        chargers[0].name if chargers else "",
+        charger.name if charger else "",
+        setting.absorb_v,
         bank,
         held,
     )

@@ -7,7 +7,6 @@ from numpy.typing import NDArray
 
 from ..design import Design
 from ..draw import MONTH_NAMES, station_draw
-from ..store import charge_settings
 from ..working import Input, Key, Quantity, Workings, assumed, stated, used
 from .kernel import (
     OUT_BACKED,
@@ -175,9 +174,9 @@ def _lanes(design: Design, scene: Scene, played: Played) -> tuple[Lane, ...]:
     return tuple(lanes)
 
 
-def _shown_hours(played: Played, absorb_v: float) -> tuple[SceneHour, ...]:
+def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
     out, wanted = played.out, played.wanted_a
-    volts, share = bus_volts_of(played, absorb_v), played.share
+    volts, share = bus_volts_of(played), played.share
     served = [
         np.divide(out[:, column], wanted[:, tier], out=np.ones(len(out)), where=wanted[:, tier] > 0)
         for tier, column in enumerate(TIER_OUT)
@@ -290,10 +289,8 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
 
 def report_of(design: Design, scene: Scene, played: Played, saving: bool = True) -> SceneReport:
     """A played scene as it is told; with what would have saved it where it went dark."""
-    station = played.stage.station
-    setting = charge_settings(station.bank, station.bus_v, station.rules.full_ah, 25.0)[0]
     workings = Workings()
-    hours = _shown_hours(played, setting.absorb_v)
+    hours = _shown_hours(played)
     figures = _figures(played, scene, np.array([hour.bus_v for hour in hours]), workings)
     dark = played.dark
     when = f"{scene.day} {MONTH_NAMES[scene.month - 1]}"

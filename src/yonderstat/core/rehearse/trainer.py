@@ -5,23 +5,18 @@ from itertools import product
 from typing import Annotated, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 from pydantic import Field
 
 from ..design import Design, Section
 from ..design.base import Slug
 from .kernel import OUT_DEFERRED, OUT_VITAL
-from .playing import Played, Stage, play, stage_at
+from .playing import ALWAYS_SHED, Played, Sheds, Stage, play, stage_at
 from .scene import MOST_DAYS, Happening, Scene
 from .station import HOURS, hourly_station
 from .told import SceneReport, report_of
 
-FloatArray = NDArray[np.float64]
-
 Keep = Literal["all", "no_comfort", "vital_only"]
 KEEPS: tuple[Keep, ...] = ("all", "no_comfort", "vital_only")
-ALWAYS_SHED = 2.0
-"""A tier told to stay off is shed below any charge there can be."""
 GENERATOR_FROM = 17
 
 
@@ -31,7 +26,7 @@ class Evening(Section):
     tempo: Slug
     keep: Keep = "all"
     low_power_w: Annotated[float, Field(gt=0, le=2000)] | None = None
-    generator_h: Annotated[float, Field(ge=0, le=6)] = 0.0
+    generator_h: Annotated[int, Field(ge=0, le=6)] = 0
 
 
 class Training(Section):
@@ -87,12 +82,10 @@ def _scene(training: Training, evenings: list[Evening]) -> Scene:
         first = number * HOURS
         if evening.low_power_w is not None:
             happenings.append(Happening(kind="low_power", from_h=first, to_h=first + HOURS, amount=evening.low_power_w))
-        hours = int(evening.generator_h)
-        if hours > 0 and training.generator_a > 0:
+        if evening.generator_h > 0 and training.generator_a > 0:
             start = first + GENERATOR_FROM
-            happenings.append(
-                Happening(kind="generator", from_h=start, to_h=start + hours, amount=training.generator_a)
-            )
+            end = start + evening.generator_h
+            happenings.append(Happening(kind="generator", from_h=start, to_h=end, amount=training.generator_a))
     return Scene(
         month=training.month,
         day=training.day,
@@ -102,10 +95,10 @@ def _scene(training: Training, evenings: list[Evening]) -> Scene:
     )
 
 
-def _sheds(evenings: list[Evening]) -> tuple[FloatArray, FloatArray]:
+def _sheds(evenings: list[Evening]) -> Sheds:
     useful = np.array([ALWAYS_SHED if evening.keep == "vital_only" else 0.0 for evening in evenings])
     comfort = np.array([0.0 if evening.keep == "all" else ALWAYS_SHED for evening in evenings])
-    return useful, comfort
+    return Sheds(useful, comfort)
 
 
 def _played(design: Design, stage: Stage, training: Training, evenings: list[Evening]) -> Played:

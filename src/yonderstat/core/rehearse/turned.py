@@ -4,13 +4,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated
 
-import numpy as np
 from pydantic import Field
 
 from ..design import Design, KnownHours, KnownShare, Load, Section
 from ..draw import is_operated, station_draw
-from ..working import Key, Quantity, Workings, assumed, stated
-from .playing import play, stage_at, turned_down
+from ..working import Key, Quantity, Workings, stated, table, used
+from .playing import RANKS, Stage, play, stage_at, turned_down
 from .scene import MOST_DAYS, Scene, Sky
 from .station import hourly_station
 
@@ -90,6 +89,14 @@ def _largest(holds: Callable[[float], bool], high: float) -> float | None:
 
 
 def _quantity(key: str, value: float | None, unit: str, label: str, asked: Rationing, workings: Workings) -> Quantity:
+    inputs = [
+        stated("D", "days", float(asked.days), "d", ""),
+        stated("s", "of what may be used at the start", asked.start_share, "share", ""),
+    ]
+    if asked.sky in {"typical", "poor", "worst"}:
+        inputs.append(
+            table("w", "the stretch's place among the years, 0 dullest", RANKS[asked.sky], "share", "rehearsal")
+        )
     return workings.add(
         key,
         value,
@@ -97,11 +104,7 @@ def _quantity(key: str, value: float | None, unit: str, label: str, asked: Ratio
         label,
         "largest that holds, by rehearsal",
         "the days are played hour by hour with more and less of it, until no vital hour is dark",
-        [
-            stated("D", "days", float(asked.days), "d", ""),
-            stated("s", "of what may be used at the start", asked.start_share, "share", ""),
-            assumed("w", "weather stands among the years", 0.1 if asked.sky == "poor" else 0.5, "share", "rehearsal"),
-        ],
+        inputs,
         "rehearsal",
         "" if value is not None else "not even without it do the days pass",
     )
@@ -150,7 +153,7 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
                 ).key,
             )
         )
-    budget = _budget(stage.strings_a, station.rules.full_ah - float(station.hours.floor_ah[0, 0]), asked, workings)
+    budget = _budget(stage, asked, workings)
     energy = workings.add(
         "turned.wh_a_day",
         budget.number * station.bus_v,
@@ -158,7 +161,7 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
         "To spend a day",
         "E = Q · V",
         "amp-hours to spend a day at the nominal bus volts",
-        [stated("V", "bus", station.bus_v, "V", "/store/bank")],
+        [used("Q", budget), stated("V", "bus", station.bus_v, "V", "/store/bank")],
         "arithmetic",
     )
     return RationReport(
@@ -171,10 +174,10 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
     )
 
 
-def _budget(
-    strings: "tuple[tuple[str, np.ndarray], ...]", usable_ah: float, asked: Rationing, workings: Workings
-) -> Quantity:
-    brought = sum(float(amps.sum()) for _, amps in strings)
+def _budget(stage: Stage, asked: Rationing, workings: Workings) -> Quantity:
+    station = stage.station
+    usable_ah = station.rules.full_ah - float(station.hours.floor_ah[stage.year, stage.at[0]])
+    brought = sum(float(amps.sum()) for _, amps in stage.strings_a)
     return workings.add(
         "turned.ah_a_day",
         (usable_ah * asked.start_share + brought) / asked.days,

@@ -1,6 +1,7 @@
 """All weather years through the station: what is served, how long it is dark, what a full bank carries."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,6 +9,7 @@ from numpy.typing import NDArray
 from ..design import Design
 from ..draw import MONTH_NAMES, StationDraw
 from ..sun import year_days
+from ..words import days_in_words
 from .assumed import assumed_figure
 from .kernel import (
     OUT_CHARGE,
@@ -23,11 +25,14 @@ from .kernel import (
 from .station import HOURS, HourlyStation
 
 FloatArray = NDArray[np.float64]
+DarkKind = Literal["none", "before_dawn", "hours", "for_days"]
 
 SERVED = 1e-9
 DAYS = 365
-BEFORE_DAWN_H = 18
-"""A dark spell shorter than this lies within one night."""
+NIGHT_H = 18
+"""A dark spell shorter than this is a matter of one night, give or take a dull morning."""
+MOSTLY = 0.9
+FOR_DAYS_H = 48
 WEATHER_BEFORE_D = 5
 WEEK_D = 7
 MOST_START_HOURS = 50_000
@@ -151,21 +156,29 @@ class DarkSpell:
     @property
     def words(self) -> str:
         """Its length and date in words."""
-        length = f"{self.hours} hours" if self.hours < 48 else f"{self.hours / HOURS:.1f} days"
-        return f"{length} from {self.day} {MONTH_NAMES[self.month - 1]}"
+        return f"{days_in_words(self.hours / HOURS)} from {self.day} {MONTH_NAMES[self.month - 1]}"
 
 
 @dataclass(frozen=True, slots=True)
 class Dark:
-    """The dark hours of a run: how many spells a year, how many of them within a night, and the longest."""
+    """The dark hours of a run: how many spells a year, how many of them short, and the longest."""
 
     spells_a_year: float
-    in_a_night: float
-    """Share of the spells."""
+    short_spells: float
+    """Share of the spells that are shorter than a night."""
     years_without: float
     """Share of the years."""
     trips_a_year: float
     longest: DarkSpell | None
+
+    @property
+    def kind(self) -> DarkKind:
+        """Before dawn, where nine spells in ten and the longest are short; for days, where the longest is."""
+        if self.longest is None:
+            return "none"
+        if self.short_spells > MOSTLY and self.longest.hours < NIGHT_H:
+            return "before_dawn"
+        return "for_days" if self.longest.hours > FOR_DAYS_H else "hours"
 
 
 def _date(hour: int) -> tuple[int, int]:
@@ -193,7 +206,7 @@ def dark_of(out: FloatArray, station: HourlyStation) -> Dark:
     trips = np.diff(out[:, :, OUT_TRIPPED].ravel(), prepend=0.0) > 0.5
     return Dark(
         lengths.size / station.years,
-        float((lengths < BEFORE_DAWN_H).mean()) if lengths.size else 0.0,
+        float((lengths < NIGHT_H).mean()) if lengths.size else 0.0,
         float((~dark.any(axis=1)).mean()),
         float(trips.sum() / station.years),
         _longest(dark, station),

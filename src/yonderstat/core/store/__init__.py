@@ -37,7 +37,7 @@ from .kind import (
     most_charge_a,
     rest_curve,
 )
-from .layers import LayerFigures, LayersSummary
+from .layers import LayerFigures, LayersSummary, layer_figures, pack_figures
 from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage
 from .paths import ALTERNATOR, ChargedBank, charged_banks
 from .report import ChargeFigures, StationLoad, StoreReport, asked_days, days_held, store_report
@@ -49,12 +49,13 @@ from .resting import (
     rest_hours,
     resting_table,
 )
-from .temperature import Surroundings, bank_temperature, box_rise_k
+from .temperature import COLD_DAY_SIGMAS, Surroundings, bank_temperature, box_rise_k
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v, rest_v
 from .waterfall import default_depth, waterfall
 
 __all__ = [
     "ALTERNATOR",
+    "COLD_DAY_SIGMAS",
     "CareReport",
     "ChargeFigures",
     "ChargeSetting",
@@ -94,11 +95,13 @@ __all__ = [
     "default_depth",
     "discharge_curve",
     "kind_of",
+    "layer_figures",
     "lead_charge",
     "lead_temperature_factor",
     "lithium_charge",
     "loaded_v",
     "most_charge_a",
+    "pack_figures",
     "peukert_hours",
     "rate_factor",
     "reading_in_words",

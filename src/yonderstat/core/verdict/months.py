@@ -63,8 +63,6 @@ def carry_quantity(
 def months_in_words(months: Sequence[int]) -> str:
     """Months as people say them: “May to July”, “November to February”, “May and September”."""
     chosen = sorted(set(months))
-    if not chosen:
-        return "no month"
     if len(chosen) == 12:
         return "every month"
     if len(chosen) >= 10:

@@ -7,12 +7,10 @@ from ..design import Design
 from ..draw import MONTH_NAMES, DrawReport
 from ..rehearse import JudgedYears, spell_matters
 from ..store import StoreReport
+from ..words import days_in_words, percent
 from ..working import Key, Quantity, Workings, given, used
 from .months import carried_days, months_in_words
 from .report import MonthCell, Sentence
-
-MOSTLY, NIGHT_H = 0.9, 18
-"""A station is dark before dawn, not for days, where nine in ten dark spells and the longest lie within a night."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,20 +43,13 @@ class Case:
 
     def months_that_are(self, *states: str) -> str:
         """The months in such a state, in words."""
-        return months_in_words([cell.month for cell in self.cells if cell.state in states])
+        chosen = [cell.month for cell in self.cells if cell.state in states]
+        return months_in_words(chosen) if chosen else "no month"
 
     @property
     def month_name(self) -> str:
         """The hard month by name."""
         return MONTH_NAMES[self.month - 1]
-
-
-def days_in_words(days: float) -> str:
-    """A stretch of time as people say it: “41 hours”, “5.2 days”."""
-    if days < 3:
-        hours = days * 24
-        return f"{hours:.0f} hours" if hours >= 1.5 else f"{hours * 60:.0f} minutes"
-    return f"{days:.1f} days" if days < 20 else f"{days:.0f} days"
 
 
 def _asked(case: Case) -> str:
@@ -86,14 +77,6 @@ def _without_sun(case: Case) -> str:
     return days_in_words(case.number(case.store.days_without_sun))
 
 
-def percent(share: float) -> str:
-    """A share as people read it: never rounded up to all of it, nor down to nothing."""
-    value = 100.0 * share
-    if 99.0 < value < 100.0:
-        return f"{min(value, 99.9):.1f} %"
-    return "under 1 %" if 0.0 < value < 1.0 else f"{value:.0f} %"
-
-
 def band(case: Case) -> str:
     """The figure's range as sun and draw are guessed: “97 to 99.6 %”."""
     low, high = (percent(case.number(key)) for key in (case.judged.low, case.judged.high))
@@ -107,8 +90,10 @@ def _guessed(case: Case) -> str:
 
 def _dark_words(case: Case) -> str:
     """How long it is dark: the worst spell with its date and its weather."""
-    judged, spell = case.judged, case.judged.longest
+    judged = case.judged
     assert judged.dark_h is not None
+    assert judged.dark is not None
+    spell = judged.dark.longest
     if spell is None:
         return f"No vital hour dark in {judged.years} weather years"
     sun = f", after days with {spell.sun_share:.0%} of the usual sun".replace("%", " %") if spell.sun_share else ""
@@ -127,18 +112,13 @@ def _continuous(case: Case) -> tuple[Sentence, Key | None]:
     holds = _without_sun_asked(case)
     served = f"{percent(case.number(judged.share))} of vital hours served"
     if judged.state == "good":
-        return Sentence("Stays up all year.", f"{_dark_words(case)}. {holds}", "good"), figure
+        but = "" if judged.dark is None or judged.dark.longest is None else " but for some hours"
+        return Sentence(f"Stays up all year{but}.", f"{_dark_words(case)}. {holds}", "good"), figure
     rest = f"{served} ({_guessed(case)}); {_dark_words(case)}. {holds}"
     if judged.state == "edge":
         return Sentence(f"On the edge in {case.months_that_are('edge', 'short')}.", rest, "edge"), figure
-    dark = "Dark before dawn" if judged.in_a_night > MOSTLY and _within_a_night(case) else "Goes dark"
-    months = case.months_that_are("short") or case.months_that_are("edge")
-    return Sentence(f"{dark} in {months}.", rest, "short"), figure
-
-
-def _within_a_night(case: Case) -> bool:
-    spell = case.judged.longest
-    return spell is not None and spell.hours < NIGHT_H
+    dark = "Dark before dawn" if judged.dark and judged.dark.kind == "before_dawn" else "Goes dark"
+    return Sentence(f"{dark} in {case.months_that_are('short')}.", rest, "short"), figure
 
 
 def _recharge_words(case: Case) -> str:

@@ -1,20 +1,20 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
-import { answer, client } from "../../api/client";
+import { answer, client, type PatchOperation } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { useDesk } from "../../kit/context";
 import { useShown } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 import { PlainSelect } from "../../kit/PlainSelect";
 import { MapGrid } from "./MapGrid";
-import { type SizingMap, useMapRun } from "./useMapRun";
+import { type MapAsk, type SizingMap, useMapRun } from "./useMapRun";
 
 type Form = {
   steps: string;
   tilt: string;
   controller: "" | "pwm" | "mppt";
-  chemistry: string;
+  chemistry: NonNullable<MapAsk["chemistry"]> | "";
   panel: string;
   bank: string;
   room: string;
@@ -43,7 +43,7 @@ function Answer({ map }: { map: SizingMap }) {
     const made = await answer(
       client.POST("/api/sites/{site_id}/designs", {
         params: { path: { site_id: view.site_id }, header: { "Idempotency-Key": crypto.randomUUID() } },
-        body: { copy_of: view.id, patch: map.patch as never },
+        body: { copy_of: view.id, patch: map.patch as PatchOperation[] },
       }),
     );
     await cache.invalidateQueries({ queryKey: ["site", view.site_id] });
@@ -122,7 +122,7 @@ export function MapRun() {
       steps: Number(form.steps),
       tilt_deg: given(form.tilt),
       controller: form.controller || null,
-      chemistry: (form.chemistry || null) as never,
+      chemistry: form.chemistry || null,
       panel_price_per_w: given(form.panel),
       bank_price_per_ah: given(form.bank),
       most_w: given(form.room),

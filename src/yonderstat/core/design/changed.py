@@ -1,0 +1,47 @@
+"""A design with something changed: what remedies, single failures, savers and maps try."""
+
+from typing import Any
+
+from .document import Design
+
+
+def with_array(design: Design, **changes: Any) -> Design:
+    """The design with some fields of its array changed."""
+    return design.model_copy(update={"array": design.array.model_copy(update=changes)})
+
+
+def with_store(design: Design, **changes: Any) -> Design:
+    """The design with some fields of its store changed."""
+    return design.model_copy(update={"store": design.store.model_copy(update=changes)})
+
+
+def with_bank(design: Design, **changes: Any) -> Design:
+    """The design with some fields of its bank changed.
+
+    Raises
+    ------
+    ValueError
+        If it has none.
+    """
+    if design.store.bank is None:
+        raise ValueError("the design has no bank to change")
+    return with_store(design, bank=design.store.bank.model_copy(update=changes))
+
+
+def with_load(design: Design, index: int, **changes: Any) -> Design:
+    """The design with some fields of one load changed."""
+    loads = list(design.draw.loads)
+    loads[index] = loads[index].model_copy(update=changes)
+    return design.model_copy(update={"draw": design.draw.model_copy(update={"loads": loads})})
+
+
+def with_string(design: Design, index: int, **changes: Any) -> Design:
+    """The design with some fields of one string changed."""
+    strings = list(design.array.strings)
+    strings[index] = strings[index].model_copy(update=changes)
+    return with_array(design, strings=strings)
+
+
+def replace(pointer: str, value: Any) -> dict[str, Any]:
+    """One JSON Patch operation that sets a field."""
+    return {"op": "replace", "path": pointer, "value": value}

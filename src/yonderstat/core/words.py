@@ -1,0 +1,20 @@
+"""Figures in words, the same wherever they are told."""
+
+HOURS_UNTIL_D = 3
+"""Below so many days a stretch of time is told in hours."""
+
+
+def days_in_words(days: float) -> str:
+    """A stretch of time as people say it: “41 hours”, “5.2 days”."""
+    if days < HOURS_UNTIL_D:
+        hours = days * 24
+        return f"{hours:.0f} hours" if hours >= 1.5 else f"{hours * 60:.0f} minutes"
+    return f"{days:.1f} days" if days < 20 else f"{days:.0f} days"
+
+
+def percent(share: float) -> str:
+    """A share as people read it: never rounded up to all of it, nor down to nothing."""
+    value = 100.0 * share
+    if 99.0 < value < 100.0:
+        return f"{min(value, 99.9):.1f} %"
+    return "under 1 %" if 0.0 < value < 1.0 else f"{value:.0f} %"
