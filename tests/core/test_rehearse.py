@@ -340,3 +340,12 @@ def test_box_in_the_sun_is_as_warm_as_the_store_says() -> None:
     assert report.store is not None
     for month, key in enumerate(report.store.months_c):
         assert found.bank_c[:, found.months == month].mean() >= report.working[key].number - 0.5
+
+
+def test_a_part_lost_from_a_spell_says_how_long_it_still_lasts() -> None:
+    """Quay Street carries three days in no July, with or without its panel: the hours tell what the panel is worth."""
+    found = failures_report(quay_street())
+    assert found is not None
+    told = {item.part: item.sentence for item in found.failures}
+    assert told["Shed roof, or its controller"].startswith("It lasts 24 hours in the worst month, instead of ")
+    assert told["Changeover unit, 20 A"] == "The spell goes on as long without it."

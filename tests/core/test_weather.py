@@ -283,3 +283,17 @@ def test_many_may_be_the_first_to_ask_for_a_zone() -> None:
     )
     told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
     assert told.stdout == "1\n", told.stderr
+
+
+@pytest.mark.parametrize("aims", [3, 5, 11])
+@pytest.mark.parametrize("latitude", [-60.0, -43.6, -33.0, 33.0, 43.6, 60.0])
+def test_turning_by_hand_beats_standing_still_on_either_side_of_the_equator(aims: int, latitude: float) -> None:
+    """With an odd number of turns the middle one is at noon to the dot: it must face the equator, not the pole."""
+    grid = sky_grid(latitude)
+    light = day_light(grid, (grid.h0_kwh_m2 * 0.6)[:, None])
+    still = on_plane_w_m2(light, Mounting(45.0, 180.0 if latitude > 0 else 0.0), latitude)
+    turned = on_plane_w_m2(light, Mounting(45.0, 0.0, "reaimed", aims), latitude)
+    assert turned.sum() > still.sum()
+    noon = np.argmin(np.abs(grid.hour_angle_rad), axis=1)
+    days = np.arange(noon.size)
+    assert np.all(turned[days, 0, noon] >= 0.9 * still[days, 0, noon])

@@ -3,9 +3,11 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+import numpy as np
+
 from ..design import Design, with_array, with_bank, with_store, with_string
 from ..store import asked_days
-from ..words import percent
+from ..words import days_in_words, percent
 from ..working import Workings
 from .assumed import assumed_figure
 from .judged import spell_matters
@@ -40,6 +42,8 @@ class _Judged:
     served: float
     dark_h: float
     chance: float | None
+    carried_h: float
+    """In the middle of the spells from the worst month; of no meaning where none is asked."""
 
 
 def _without_string(design: Design, index: int) -> Design:
@@ -78,19 +82,29 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
 
 def _judged(design: Design, station: HourlyStation) -> _Judged:
     served = served_of(station)
-    chance = None
-    if spell_matters(design.brief.purpose):
-        days = asked_days(design.brief, Workings()).number
-        carried = carried_of(station, days, cheap_every_d(station, days))
-        chance = min(carried.chance(month, days) or 0.0 for month in design.brief.months)
-    return _Judged(served.share, served.dark_hours_a_year, chance)
+    if not spell_matters(design.brief.purpose):
+        return _Judged(served.share, served.dark_hours_a_year, None, 0.0)
+    days = asked_days(design.brief, Workings()).number
+    carried = carried_of(station, days, cheap_every_d(station, days))
+    chances = {month: carried.chance(month, days) or 0.0 for month in design.brief.months}
+    hours = min(float(np.median(carried.hours[carried.months == month - 1])) for month in chances)
+    return _Judged(served.share, served.dark_hours_a_year, min(chances.values()), hours)
+
+
+def _spell_sentence(after: _Judged, before: _Judged) -> str:
+    assert after.chance is not None
+    assert before.chance is not None
+    if after.chance < before.chance - 0.005:
+        return f"{percent(after.chance)} of spells carried in the worst month, instead of {percent(before.chance)}."
+    if after.carried_h < before.carried_h - 0.5:
+        lasts, lasted = days_in_words(after.carried_h / 24.0), days_in_words(before.carried_h / 24.0)
+        return f"It lasts {lasts} in the worst month, instead of {lasted}."
+    return "The spell goes on as long without it."
 
 
 def _sentence(after: _Judged, before: _Judged) -> str:
-    if after.chance is not None and before.chance is not None:
-        if after.chance >= before.chance - 0.005:
-            return "The spell's chance stays what it is."
-        return f"{percent(after.chance)} of spells carried in the worst month, instead of {percent(before.chance)}."
+    if after.chance is not None:
+        return _spell_sentence(after, before)
     if after.served >= before.served - 0.0005:
         return "No vital hour more is dark without it."
     return f"{percent(after.served)} of vital service without it, {after.dark_h:.0f} dark hours a year."

@@ -11,6 +11,7 @@ from .geometry import STEP_H, SkyGrid, declination_rad
 from .light import DayLight
 
 FloatArray = NDArray[np.float64]
+JUST_AFTER_NOON_RAD = 1e-6
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +40,8 @@ def _hand_azimuth_deg(grid: SkyGrid, latitude_deg: float, aims: int) -> FloatArr
     share = (grid.hour_angle_rad + sunset) / (2.0 * sunset)
     turn = np.clip(np.floor(share * aims), 0, aims - 1)
     middle = -sunset + (turn + 0.5) * 2.0 * sunset / aims
+    # At noon to the dot the formula below says south on either side of the equator; a hair later it knows better.
+    middle = np.where(np.abs(middle) < JUST_AFTER_NOON_RAD, JUST_AFTER_NOON_RAD, middle)
     latitude = np.radians(np.clip(latitude_deg, -89.99, 89.99))
     declination = declination_rad(grid.day_of_year)[:, None]
     zenith = pvlib.solarposition.solar_zenith_analytical(latitude, middle, declination)

@@ -33,7 +33,7 @@ export function TrainerLog({ report, evenings, tempos, keeps }: Props) {
             const keep = keeps.find((item) => item.value === evening?.keep)?.label;
             return (
               <tr key={day.day} className="border-t border-hair2">
-                <td className="py-0.5">{day.day}</td>
+                <td className="py-0.5 pr-3">{day.day}</td>
                 <td>
                   {tempo}, {keep}
                   {evening?.low_power_w ? `, ${evening.low_power_w} W` : ""}
