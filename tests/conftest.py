@@ -1,8 +1,6 @@
 """A throw-away PostgreSQL for the whole run, and a fresh database for each test that asks for one."""
 
-import tempfile
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
@@ -11,24 +9,18 @@ import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import create_engine, text
-from tools.cluster import Cluster, data_folder, free_port
+from tools.cluster import Cluster
+from tools.served import throwaway_cluster
 
 from yonderstat.records import Archive, migrate, open_engine
 from yonderstat.web import create_app
-
-ROOT = Path(__file__).resolve().parents[1]
 
 
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     """A server that trusts loopback, forgets everything, and dies with us."""
-    with tempfile.TemporaryDirectory(prefix="test-postgres-", dir=ROOT / ".work") as folder:
-        Path(folder).chmod(0o755)
-        server = Cluster(data_folder(Path(folder) / "data"), free_port(), throwaway=True)
-        server.create()
-        server.start(Path(folder) / "log")
+    with throwaway_cluster("test-postgres") as server:
         yield server
-        server.stop()
 
 
 def create_database(cluster: Cluster, name: str, template: str = "template1") -> str:

@@ -13,8 +13,13 @@ import time
 from dataclasses import dataclass
 from pathlib import Path
 
+from tools.files import move_aside
+from tools.processes import all_in, end, works_in
+
 READY_S, STOP_S = 30.0, 20.0
 PR_SET_PDEATHSIG = 1
+OWN_DATABASES = 3
+"""A whole cluster holds template1, template0 and postgres."""
 
 
 class ClusterError(RuntimeError):
@@ -48,21 +53,40 @@ def server_user() -> str | None:
     return "postgres" if os.geteuid() == 0 else None
 
 
-def data_folder(wanted: Path) -> Path:
-    """The folder for the data: the wanted one, or one under /var/tmp where postgres cannot reach the wanted one."""
+def reachable(folder: Path) -> bool:
+    """Whether the server's user can enter the folder's parent."""
     user = server_user()
     if user is None:
-        return wanted
-    wanted.parent.mkdir(parents=True, exist_ok=True)
-    reaches = subprocess.run(["runuser", "-u", user, "--", "test", "-x", str(wanted.parent)], check=False)
-    if reaches.returncode == 0:
-        return wanted
+        return os.access(folder.parent, os.X_OK)
+    reaches = subprocess.run(["runuser", "-u", user, "--", "test", "-x", str(folder.parent)], check=False)
+    return reaches.returncode == 0
+
+
+def fallback_folder(wanted: Path) -> Path:
+    """Where the data go when the server's user cannot reach the wanted folder."""
     digest = hashlib.sha256(str(wanted).encode()).hexdigest()[:12]
     return Path("/var/tmp") / f"yonderstat-{digest}"
 
 
-def _die_with_parent() -> None:
-    ctypes.CDLL(None, use_errno=True).prctl(PR_SET_PDEATHSIG, signal.SIGQUIT)
+def data_folder(wanted: Path) -> Path:
+    """The folder for new data: the wanted one, or one under /var/tmp where postgres cannot reach the wanted one."""
+    wanted.parent.mkdir(parents=True, exist_ok=True)
+    return wanted if reachable(wanted) else fallback_folder(wanted)
+
+
+def holds_data(folder: Path) -> bool:
+    """Whether a whole cluster lies in a folder, be it without its version file."""
+    base = folder / "base"
+    try:
+        databases = [item for item in base.iterdir() if item.name.isdigit()] if base.is_dir() else []
+        return (folder / "global" / "pg_control").is_file() and len(databases) >= OWN_DATABASES
+    except OSError:
+        return False
+
+
+def die_with_parent(sign: signal.Signals) -> None:
+    """Have the kernel send us a signal when whoever started us is gone; to be called in the child."""
+    ctypes.CDLL(None, use_errno=True).prctl(PR_SET_PDEATHSIG, sign)
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,14 +104,46 @@ class Cluster:
         secret = f":{self.password}" if self.password else ""
         return f"postgresql://app{secret}@127.0.0.1:{self.port}/postgres"
 
-    def create(self) -> None:
-        """Make the cluster if it is not there."""
-        if (self.folder / "PG_VERSION").exists():
-            return
-        self.folder.mkdir(parents=True, exist_ok=True)
-        self._own(self.folder)
-        os.chmod(self.folder, 0o700)
-        command = [str(binaries() / "initdb"), "-D", str(self.folder), "-U", "app", "-E", "UTF8"]
+    def create(self) -> str:
+        """Make the cluster if it is not there; what had to be mended or moved aside, in words.
+
+        A folder is made under another name and renamed when it is whole: a half-made one is never taken for data, and
+        data is never deleted.
+        """
+        words = ""
+        if holds_data(self.folder):
+            return self._mend_version()
+        if self.folder.exists() and any(self.folder.iterdir()):
+            aside = move_aside(self.folder)
+            words = f"{self.folder} held no whole database; what was there is now in {aside}."
+        self.folder.parent.mkdir(parents=True, exist_ok=True)
+        making = Path(tempfile.mkdtemp(prefix=f"{self.folder.name}.new-", dir=self.folder.parent))
+        try:
+            self._own(making)
+            self._initdb(making)
+            if self.folder.exists():
+                self.folder.rmdir()
+            making.rename(self.folder)
+        except BaseException:
+            # Made in this very run, and nothing of anybody's is in it.
+            shutil.rmtree(making, ignore_errors=True)
+            raise
+        return words
+
+    def _mend_version(self) -> str:
+        """Put back a lost version file from the copy that every database holds."""
+        version = self.folder / "PG_VERSION"
+        if version.exists():
+            return ""
+        copies = sorted(self.folder.glob("base/*/PG_VERSION"))
+        if not copies:
+            raise ClusterError(f"the data folder {self.folder} has lost its PG_VERSION files; put back a backup of it")
+        shutil.copyfile(copies[0], version)
+        self._own(version)
+        return f"{version} was missing; it was put back from a copy of it."
+
+    def _initdb(self, folder: Path) -> None:
+        command = [str(binaries() / "initdb"), "-D", str(folder), "-U", "app", "-E", "UTF8"]
         command += ["--locale=C.UTF-8", "--no-instructions"]
         command += ["--no-sync"] if self.throwaway else []
         # A pipe would still belong to us: the server's user could not open it again by name.
@@ -101,73 +157,91 @@ class Cluster:
                 command += ["-A", "trust"]
             done = subprocess.run(command, text=True, capture_output=True, cwd="/", check=False, **self._as_server())
         if done.returncode != 0:
-            shutil.rmtree(self.folder, ignore_errors=True)
-            raise ClusterError(f"PostgreSQL could not make its folder: {done.stderr.strip().splitlines()[-1]}")
+            lines = done.stderr.strip().splitlines() or ["initdb said nothing"]
+            raise ClusterError(f"PostgreSQL could not make its folder: {lines[-1]}")
 
-    def start(self, log: Path) -> None:
-        """Start the server and wait until it answers. With `throwaway` it ends when we do."""
+    def set_password(self) -> None:
+        """Give the database the password we have, where the one it was made with is lost. It must not be running."""
+        self._clear_stale_lock()
+        command = [str(binaries() / "postgres"), "--single", "-D", str(self.folder), "postgres"]
+        told = f"ALTER ROLE app PASSWORD '{self.password}';\n"
+        done = subprocess.run(
+            command, input=told, text=True, capture_output=True, cwd="/", check=False, **self._as_server()
+        )
+        if done.returncode != 0 or "ERROR" in done.stderr:
+            lines = done.stderr.strip().splitlines() or ["postgres said nothing"]
+            raise ClusterError(f"the database's lost password could not be set anew: {lines[-1]}")
+
+    def command(self) -> list[str]:
+        """How the server is run."""
         settings = {"listen_addresses": "127.0.0.1", "unix_socket_directories": "", "max_connections": "60"}
         if self.throwaway:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
         command = [str(binaries() / "postgres"), "-D", str(self.folder), "-p", str(self.port)]
         for name, value in settings.items():
             command += ["-c", f"{name}={value}"]
+        return command
+
+    def launch(self, log: Path) -> "subprocess.Popen[bytes]":
+        """Start the server; it ends when we do."""
+        self._clear_stale_lock()
         log.parent.mkdir(parents=True, exist_ok=True)
         with log.open("ab") as sink:
-            process = subprocess.Popen(
-                command,
+            return subprocess.Popen(
+                self.command(),
                 stdin=subprocess.DEVNULL,
                 stdout=sink,
                 stderr=sink,
                 cwd="/",
                 start_new_session=True,
-                preexec_fn=_die_with_parent if self.throwaway else None,
+                preexec_fn=lambda: die_with_parent(signal.SIGQUIT),
                 **self._as_server(),
             )
-        self._await_ready(process, log)
 
-    def stop(self) -> None:
-        """Stop the server if it runs: politely, then firmly."""
-        pid = self.running_pid()
-        if pid is None:
-            return
-        for sign in (signal.SIGINT, signal.SIGQUIT):
-            os.kill(pid, sign)
-            until = time.monotonic() + STOP_S
-            while time.monotonic() < until:
-                if self.running_pid() is None:
-                    return
-                time.sleep(0.05)
-        raise ClusterError(f"PostgreSQL (process {pid}) does not stop")
-
-    def running_pid(self) -> int | None:
-        """The process of the running server, or None."""
-        try:
-            pid = int((self.folder / "postmaster.pid").read_text().split("\n")[0])
-            with (Path("/proc") / str(pid) / "stat").open() as stat:
-                state = stat.read().rsplit(")", 1)[1].split()[0]
-        except (OSError, ValueError):
-            return None
-        return None if state == "Z" else pid
-
-    def _await_ready(self, process: "subprocess.Popen[bytes]", log: Path) -> None:
+    def start(self, log: Path) -> None:
+        """Start the server and wait until it answers."""
+        process = self.launch(log)
         until = time.monotonic() + READY_S
-        check = [str(binaries() / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port), "-U", "app"]
         while time.monotonic() < until:
             if process.poll() is not None:
                 raise ClusterError(f"PostgreSQL stopped at once; its log is {log}")
-            if subprocess.run(check, check=False).returncode == 0:
+            if self.answers():
                 return
             time.sleep(0.05)
         process.kill()
         raise ClusterError(f"PostgreSQL does not answer; its log is {log}")
 
+    def answers(self) -> bool:
+        """Whether the server takes connections."""
+        check = [str(binaries() / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port), "-U", "app"]
+        return subprocess.run(check, check=False).returncode == 0
+
+    def stop(self) -> None:
+        """Stop the server if it runs: politely, then firmly."""
+        pid = self.running_pid()
+        if pid is not None and not end(pid, (signal.SIGINT, signal.SIGQUIT, signal.SIGKILL), STOP_S):
+            raise ClusterError(f"PostgreSQL (process {pid}) does not stop")
+
+    def running_pid(self) -> int | None:
+        """The process of the running server, or None. A stranger under its number is not it."""
+        try:
+            pid = int((self.folder / "postmaster.pid").read_text().split("\n")[0])
+        except (OSError, ValueError):
+            return None
+        return pid if works_in(pid, self.folder) else None
+
+    def _clear_stale_lock(self) -> None:
+        """Move a lock file aside whose server is gone: under its number a stranger may live, and bar the start."""
+        lock = self.folder / "postmaster.pid"
+        if lock.exists() and not all_in(self.folder):
+            lock.replace(lock.with_name("postmaster.pid.stale"))
+
     def _as_server(self) -> dict[str, str]:
         user = server_user()
         return {} if user is None else {"user": user, "group": user}
 
-    def _own(self, folder: Path) -> None:
+    def _own(self, path: Path) -> None:
         user = server_user()
         if user is not None:
             entry = pwd.getpwnam(user)
-            os.chown(folder, entry.pw_uid, entry.pw_gid)
+            os.chown(path, entry.pw_uid, entry.pw_gid)

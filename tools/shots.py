@@ -1,10 +1,7 @@
 """Pictures of the main views from the demo data, into docs/screenshots."""
 
 import json
-import os
-import subprocess
 import sys
-import tempfile
 import time
 import urllib.request
 from dataclasses import dataclass
@@ -14,8 +11,7 @@ from typing import Any
 from selenium.webdriver import Chrome
 
 from tools.browser import chromium, resize
-from tools.cluster import Cluster, data_folder, free_port
-from tools.start import GUNICORN
+from tools.served import served, throwaway_cluster
 from yonderstat.demo import build_demo_sites
 from yonderstat.records import migrate
 from yonderstat.web import create_app
@@ -105,30 +101,14 @@ def _press(driver: Chrome, selector: str) -> None:
 def main() -> int:
     """Serve the demo and take every picture."""
     FOLDER.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(prefix="shots-postgres-", dir=ROOT / ".work") as folder:
-        Path(folder).chmod(0o755)
-        cluster = Cluster(data_folder(Path(folder) / "data"), free_port(), throwaway=True)
-        cluster.create()
-        cluster.start(Path(folder) / "log")
+    with throwaway_cluster("shots-postgres") as cluster:
         migrate(cluster.url)
         build_demo_sites(create_app(cluster.url))
-        port = free_port()
-        command = [sys.executable, "-m", "gunicorn", *GUNICORN.split(), "-b", f"127.0.0.1:{port}"]
-        environment = os.environ | {"YONDERSTAT_DATABASE_URL": cluster.url}
-        server = subprocess.Popen([*command, "yonderstat.web.wsgi:app"], cwd=ROOT, env=environment)
-        worker = subprocess.Popen([sys.executable, "-m", "yonderstat.cli", "worker"], cwd=ROOT, env=environment)
-        try:
-            address = f"http://127.0.0.1:{port}"
-            with chromium() as driver:
-                designs = dict(_designs(address))
-                for shot in SHOTS:
-                    take(driver, address, designs, shot)
-                    print(f"docs/screenshots/{shot.name}.png")
-        finally:
-            for process in (worker, server):
-                process.terminate()
-                process.wait(20)
-            cluster.stop()
+        with served(cluster.url, quiet=False) as address, chromium() as driver:
+            designs = dict(_designs(address))
+            for shot in SHOTS:
+                take(driver, address, designs, shot)
+                print(f"docs/screenshots/{shot.name}.png")
     return 0
 
 

@@ -1,191 +1,209 @@
 """Start and stop Yonderstat on this machine; run by ./start once everything is installed."""
 
 import argparse
+import fcntl
 import json
 import os
-import secrets
+import shutil
 import signal
 import subprocess
 import sys
 import time
-import urllib.error
-import urllib.request
-from dataclasses import dataclass
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
-from tools.cluster import Cluster, ClusterError, data_folder, free_port, port_is_taken
+from tools.cluster import Cluster, ClusterError, port_is_taken
+from tools.processes import end, kept_pid, works_in
+from tools.state import ROOT, read_state, where_the_data_lie, work_folder
+from tools.watch import READY_S, alive, last_line
 
-ROOT = Path(__file__).resolve().parents[1]
-WORK = ROOT / ".work"
 DEFAULT_PORT = 8470
-READY_S, STOP_S = 60.0, 15.0
-GUNICORN = "-k gthread -w 2 --threads 4 --preload --worker-tmp-dir /dev/shm --graceful-timeout 5 --no-control-socket"
+STOP_S = 45.0
+LOCK_S = 300.0
+LEAST_FREE_BYTES = 200_000_000
+"""Under this PostgreSQL may not come up, or not stay up."""
 
 
-@dataclass(frozen=True, slots=True)
-class State:
-    """What a start remembers: secrets and the database's port. Kept in one file only we may read."""
-
-    database_password: str
-    secret_key: str
-    database_port: int
-
-
-def read_state() -> State:
-    """The kept state; made on the first start."""
-    file = WORK / "state.json"
-    if file.exists():
-        return State(**json.loads(file.read_text()))
-    WORK.mkdir(exist_ok=True)
-    state = State(secrets.token_urlsafe(24), secrets.token_urlsafe(48), free_port())
-    write_state(state)
-    return state
-
-
-def write_state(state: State) -> None:
-    """Keep the state, readable by its owner only from the first byte."""
-    file = os.open(WORK / "state.json", os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-    with os.fdopen(file, "w") as sink:
-        json.dump({name: getattr(state, name) for name in State.__slots__}, sink)
+@contextmanager
+def only_one(work: Path) -> Iterator[bool]:
+    """Let one start or stop at a time work here; tells whether it had to wait for another."""
+    work.mkdir(parents=True, exist_ok=True)
+    with (work / "start.lock").open("w") as lock:
+        waited = False
+        until = time.monotonic() + LOCK_S
+        while True:
+            try:
+                fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                break
+            except BlockingIOError:
+                if not waited:
+                    print("Another start or stop is at work here; waiting for it.", flush=True)
+                waited = True
+                if time.monotonic() > until:
+                    raise ClusterError("another start or stop is still at work here after five minutes") from None
+                time.sleep(0.1)
+        yield waited
 
 
-def the_cluster(state: State) -> Cluster:
-    """The project's own cluster."""
-    return Cluster(data_folder(WORK / "postgres"), state.database_port, state.database_password)
-
-
-def start_database(state: State) -> Cluster:
-    """The cluster, running. If a stranger took its port meanwhile, it moves to a free one."""
-    cluster = the_cluster(state)
-    cluster.create()
-    if cluster.running_pid() is None:
-        if port_is_taken(state.database_port):
-            state = State(state.database_password, state.secret_key, free_port())
-            write_state(state)
-            cluster = the_cluster(state)
-        cluster.start(WORK / "log" / "postgres.log")
-    return cluster
-
-
-def running_pid(name: str, mark: bytes) -> int | None:
-    """A process of ours by the name of its pid file, if it is alive and its command line carries the mark."""
+def told(work: Path) -> dict[str, object]:
+    """What the watcher last said."""
     try:
-        pid = int((WORK / f"{name}.pid").read_text())
-        command = (Path("/proc") / str(pid) / "cmdline").read_bytes()
+        found: dict[str, object] = json.loads((work / "watch.json").read_text())
+        return found
     except (OSError, ValueError):
+        return {}
+
+
+def running_port(work: Path) -> int | None:
+    """The port the app is served on now, None where it is not."""
+    if kept_pid(work / "watch.pid") is None:
         return None
-    return pid if mark in command else None
+    port = told(work).get("port")
+    return port if isinstance(port, int) else None
 
 
-def stop_process(name: str, mark: bytes) -> bool:
-    """Stop a process of ours; whether there was one."""
-    pid = running_pid(name, mark)
-    if pid is None:
+def _older_serves(work: Path) -> bool:
+    """Whether a start from before there was a watcher serves from here: it will be stopped."""
+    try:
+        return works_in(int((work / "web.pid").read_text()), ROOT)
+    except (OSError, ValueError):
         return False
-    os.kill(pid, signal.SIGTERM)
-    until = time.monotonic() + STOP_S
-    while time.monotonic() < until and running_pid(name, mark) is not None:
-        time.sleep(0.05)
-    if running_pid(name, mark) is not None:
-        os.kill(pid, signal.SIGKILL)
-    (WORK / f"{name}.pid").unlink(missing_ok=True)
-    return True
 
 
-WEB, WORKER = ("web", b"gunicorn"), ("worker", b"yonderstat.cli")
-
-
-def stop_processes() -> bool:
-    """Stop the web server and the worker; whether there was one."""
-    return any([stop_process(*WEB), stop_process(*WORKER)])
-
-
-def start_worker(environment: dict[str, str]) -> None:
-    """Start the process that works on sizing maps, apart from us."""
-    with (WORK / "log" / "worker.log").open("ab") as sink:
-        process = subprocess.Popen(
-            [sys.executable, "-m", "yonderstat.cli", "worker"],
-            stdin=subprocess.DEVNULL,
-            stdout=sink,
-            stderr=sink,
-            cwd=ROOT,
-            env=environment,
-            start_new_session=True,
-        )
-    (WORK / "worker.pid").write_text(str(process.pid))
-
-
-def start_web(port: int, environment: dict[str, str]) -> None:
-    """Start gunicorn apart from us and wait until it answers."""
-    log = WORK / "log" / "web.log"
-    log.parent.mkdir(exist_ok=True)
-    command = [sys.executable, "-m", "gunicorn", *GUNICORN.split(), "-b", f"127.0.0.1:{port}"]
-    command += ["--pid", str(WORK / "web.pid"), "yonderstat.web.wsgi:app"]
-    with log.open("ab") as sink:
-        process = subprocess.Popen(
-            command,
-            stdin=subprocess.DEVNULL,
-            stdout=sink,
-            stderr=sink,
-            cwd=ROOT,
-            env=environment,
-            start_new_session=True,
-        )
-    until = time.monotonic() + READY_S
-    while time.monotonic() < until:
-        if process.poll() is not None:
-            raise ClusterError(f"the web server stopped at once; its log is {log}")
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/alive", timeout=5)
-            return
-        except (urllib.error.URLError, OSError):
-            time.sleep(0.1)
-    raise ClusterError(f"the web server does not answer; its log is {log}")
-
-
-def prepare(environment: dict[str, str]) -> None:
-    """Migrate the database and build the demo if it is empty."""
-    command = [sys.executable, "-m", "yonderstat.cli", "demo", "--migrate"]
-    subprocess.run(command, check=True, env=environment, cwd=ROOT)
-
-
-def start(port: int) -> None:
-    """Bring everything up and print the address."""
-    state = read_state()
-    stop_processes()
-    if port_is_taken(port):
+def check_can_start(work: Path, port: int) -> None:
+    """Find out what would keep a start from succeeding before anything that runs is stopped."""
+    if not 1 <= port <= 65535:
+        raise ClusterError(f"{port} is not a port; choose one from 1024 to 65535 with ./start --port N")
+    if port < 1024 and os.geteuid() != 0:
+        raise ClusterError(f"port {port} is for the administrator only; choose one from 1024 up with ./start --port N")
+    if port != running_port(work) and port_is_taken(port) and not _older_serves(work):
         raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
-    cluster = start_database(state)
-    environment = os.environ | {"YONDERSTAT_DATABASE_URL": cluster.url, "YONDERSTAT_SECRET_KEY": state.secret_key}
-    prepare(environment)
-    start_web(port, environment)
-    start_worker(environment)
-    print(f"Yonderstat is at http://127.0.0.1:{port}  (./start --stop stops it)")
+    free = shutil.disk_usage(work).free
+    if free < LEAST_FREE_BYTES:
+        raise ClusterError(
+            f"the disk is full: {free // 1_000_000} MB are free at {work} and {LEAST_FREE_BYTES // 1_000_000} MB needed"
+        )
 
 
-def stop() -> None:
-    """Stop the web server, the worker and the database."""
-    web = stop_processes()
-    cluster = the_cluster(read_state()) if (WORK / "state.json").exists() else None
-    database = cluster is not None and cluster.running_pid() is not None
-    if cluster is not None:
-        cluster.stop()
-    print("Stopped." if web or database else "Nothing was running.")
+def _stop_older(work: Path) -> bool:
+    """Stop what a start from before there was a watcher left running here; whether there was any."""
+    stopped = False
+    for name, mark in (("web", b"gunicorn"), ("worker", b"yonderstat.cli")):
+        file = work / f"{name}.pid"
+        try:
+            pid = int(file.read_text())
+            ours = works_in(pid, ROOT) and mark in (Path("/proc") / str(pid) / "cmdline").read_bytes()
+        except (OSError, ValueError):
+            continue
+        if ours:
+            end(pid, (signal.SIGTERM, signal.SIGKILL), STOP_S)
+            stopped = True
+        file.unlink(missing_ok=True)
+    return stopped
+
+
+def stop_watcher(work: Path) -> bool:
+    """Stop everything; whether anything ran. A stranger under an old number is left alone."""
+    pid = kept_pid(work / "watch.pid")
+    if pid is not None and not end(pid, (signal.SIGTERM, signal.SIGKILL), STOP_S):
+        raise ClusterError(f"the watcher (process {pid}) does not stop")
+    (work / "watch.pid").unlink(missing_ok=True)
+    older = _stop_older(work)
+    state = read_state(work)
+    if state is None:
+        return older or pid is not None
+    cluster = Cluster(where_the_data_lie(work, state), state.database_port)
+    database = cluster.running_pid() is not None
+    cluster.stop()
+    return older or database or pid is not None
+
+
+def start(work: Path, port: int) -> None:
+    """Bring everything up and print the address."""
+    with only_one(work) as waited:
+        check_can_start(work, port)
+        if waited and running_port(work) == port and alive(port, 5.0):
+            print(f"Yonderstat is at http://127.0.0.1:{port} already.")
+            return
+        stop_watcher(work)
+        if port_is_taken(port):
+            raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
+        log = work / "log" / "watch.log"
+        log.parent.mkdir(parents=True, exist_ok=True)
+        (work / "watch.json").unlink(missing_ok=True)
+        with log.open("ab") as sink:
+            process = subprocess.Popen(
+                [sys.executable, "-m", "tools.watch", str(port)],
+                stdin=subprocess.DEVNULL,
+                stdout=sink,
+                stderr=sink,
+                cwd=ROOT,
+                start_new_session=True,
+            )
+        _await_running(work, process, log)
+        words = str(told(work).get("words") or "")
+        if words:
+            print(words)
+        print(f"Yonderstat is at http://127.0.0.1:{port}  (./start --stop stops it)")
+
+
+def _await_running(work: Path, process: "subprocess.Popen[bytes]", log: Path) -> None:
+    until = time.monotonic() + 3 * READY_S
+    while time.monotonic() < until:
+        state = told(work).get("state")
+        if state == "running":
+            return
+        if state == "failed" or process.poll() is not None:
+            process.wait()
+            raise ClusterError(str(told(work).get("words") or f"the watcher ended: {last_line(log)}"))
+        time.sleep(0.05)
+    end(process.pid, (signal.SIGTERM, signal.SIGKILL), STOP_S)
+    raise ClusterError(f"it does not come up; the log is {log}")
+
+
+def stop(work: Path) -> None:
+    """Stop the watcher and all it keeps."""
+    with only_one(work):
+        print("Stopped." if stop_watcher(work) else "Nothing was running.")
+
+
+def status(work: Path) -> int:
+    """Say in a line how things stand; 0 if the app answers."""
+    port = running_port(work)
+    if port is None:
+        print("Nothing is running.")
+        return 3
+    if not alive(port, 5.0):
+        print(f"It is being started again; the log is {work / 'log' / 'watch.log'}.")
+        return 1
+    print(f"Yonderstat is at http://127.0.0.1:{port}.")
+    return 0
 
 
 def main() -> int:
     """Run; problems a person can act on are one sentence and exit 1."""
     parser = argparse.ArgumentParser(prog="./start", description="Start Yonderstat on this machine.")
     parser.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"where to listen (default {DEFAULT_PORT})")
-    parser.add_argument("--stop", action="store_true", help="stop what was started")
-    chosen = parser.parse_args()
+    parser.add_argument("--foreground", action="store_true", help="stay, for a service manager to look after")
+    asked = parser.add_mutually_exclusive_group()
+    asked.add_argument("--stop", action="store_true", help="stop what was started")
+    asked.add_argument("--status", action="store_true", help="say how things stand")
+    chosen, work = parser.parse_args(), work_folder()
     try:
-        stop() if chosen.stop else start(chosen.port)
+        if chosen.status:
+            return status(work)
+        if chosen.stop:
+            stop(work)
+        elif chosen.foreground:
+            with only_one(work):
+                check_can_start(work, chosen.port)
+                stop_watcher(work)
+            os.execv(sys.executable, [sys.executable, "-m", "tools.watch", str(chosen.port)])
+        else:
+            start(work, chosen.port)
     except ClusterError as error:
         print(f"Could not start: {error}.", file=sys.stderr)
-        return 1
-    except subprocess.CalledProcessError as error:
-        print(f"Could not start: “{' '.join(map(str, error.cmd[-2:]))}” failed; see above.", file=sys.stderr)
         return 1
     return 0
 

@@ -191,8 +191,8 @@ def build_demo(first_migrate: bool) -> int:
     """Build the demo sites if there are none, through the same doors as a user."""
     if first_migrate:
         bring_up_to_date()
-    if Archive(open_engine(database_url())).sites():
-        print("Demo: sites are there already, nothing done.")
+    if Archive(open_engine(database_url())).was_ever_used():
+        print("Demo: sites were kept here before, nothing done.")
     else:
         print(f"Demo: {build_demo_sites(create_app())} sites built.")
     return 0

@@ -1,10 +1,5 @@
 """A real gunicorn on a fresh database, a real browser, and a person's hands: find by label and role, type, look."""
 
-import os
-import subprocess
-import sys
-import time
-import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -16,8 +11,8 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 from sqlalchemy import text
 from tools.browser import chromium, resize
-from tools.cluster import Cluster, free_port
-from tools.start import GUNICORN
+from tools.cluster import Cluster
+from tools.served import served
 
 from tests.conftest import create_database
 from yonderstat.demo import build_demo_sites
@@ -46,33 +41,8 @@ def server(cluster: Cluster, template: str) -> Iterator[tuple[str, str]]:
     engine = open_engine(url)
     load_towns(engine)
     engine.dispose()
-    port = free_port()
-    command = [
-        sys.executable,
-        "-m",
-        "gunicorn",
-        *GUNICORN.split(),
-        "-b",
-        f"127.0.0.1:{port}",
-        "yonderstat.web.wsgi:app",
-    ]
-    environment = os.environ | {"YONDERSTAT_DATABASE_URL": url, "YONDERSTAT_SECRET_KEY": "test"}
-    process = subprocess.Popen(command, cwd=ROOT, env=environment, stderr=subprocess.DEVNULL)
-    worker = [sys.executable, "-m", "yonderstat.cli", "worker"]
-    maps = subprocess.Popen(worker, cwd=ROOT, env=environment, stderr=subprocess.DEVNULL)
-    until = time.monotonic() + 60
-    while True:
-        try:
-            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/alive", timeout=5).close()
-            break
-        except OSError:
-            assert process.poll() is None, "the server stopped"
-            assert time.monotonic() < until, "the server does not answer"
-            time.sleep(0.1)
-    yield f"http://127.0.0.1:{port}", url
-    for each in (maps, process):
-        each.terminate()
-        each.wait(20)
+    with served(url) as address:
+        yield address, url
 
 
 @pytest.fixture

@@ -96,7 +96,7 @@ def changed(line: int, old: str, new: str) -> str:
         ("date,kwh_m2\n2025-01-01,3\n2025-01-01,4\n", "line 3 does not come after"),
         ("date,kwh_m2\n2025-01-01,3\n2025-02-30,4\n", "line 3 has “2025-02-30” for a time"),
         ("date,kwh_m2\n2025-01-01,300\n2025-01-02,4\n", "line 2 has 300 for a day's sunshine"),
-        ("date,kwh_m2\n2025-01-01,3\n2025-01-02,4\n", "holds no month with 20 whole days"),
+        ("date,kwh_m2\n2025-01-01,3\n2025-01-02,4\n", "holds 2 days; at least 28"),
         ("date,ghi_w_m2\n2025-01-01,300\n2025-01-02,400\n", "one reading a day in W/m²"),
         ("date,kwh_m2\n1990-01-01,3\n2025-01-02,4\n", "twenty years"),
         ("\x00\x01\x02\n\x00\n\x00\n", "must name the columns"),

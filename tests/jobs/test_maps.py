@@ -27,7 +27,8 @@ def engine(url: str) -> Iterator[Engine]:
 
 @pytest.fixture
 def stored(engine: Engine) -> StoredDesign:
-    return Archive(engine).add_site("Harrier Ridge", harrier_ridge()).designs[0]
+    archive = Archive(engine)
+    return archive.design(archive.add_site("Harrier Ridge", harrier_ridge()).designs[0].id)
 
 
 def grown_old(url: str) -> None:

@@ -1,5 +1,6 @@
 """Revisions, undo and redo, locking: on real PostgreSQL."""
 
+import json
 from concurrent.futures import ThreadPoolExecutor
 from uuid import uuid4
 
@@ -7,7 +8,7 @@ import pytest
 from sqlalchemy import create_engine, inspect, text
 
 from tests.samples import harrier_ridge, quay_street
-from yonderstat.core.design import Design
+from yonderstat.core.design import Design, document_of
 from yonderstat.records import (
     Archive,
     NotFoundError,
@@ -29,7 +30,7 @@ def rename(archive: Archive, stored: StoredDesign, name: str) -> StoredDesign:
 
 @pytest.fixture
 def first(archive: Archive) -> StoredDesign:
-    return archive.add_site("Quay Street", named("0")).designs[0]
+    return archive.design(archive.add_site("Quay Street", named("0")).designs[0].id)
 
 
 def test_what_goes_in_comes_out(archive: Archive) -> None:
@@ -144,7 +145,7 @@ def test_migrations_build_what_the_models_say(empty_url: str) -> None:
     with engine.connect() as connection:
         ours = {"include_object": lambda item, name, kind, *_: "procrastinate" not in str(getattr(item, "table", name))}
         assert compare_metadata(MigrationContext.configure(connection, opts=ours), Base.metadata) == []
-        assert connection.scalar(text("select version_num from alembic_version")) == "0003"
+        assert connection.scalar(text("select version_num from alembic_version")) == "0004"
         assert "revisions" in inspect(connection).get_table_names()
     engine.dispose()
 
@@ -157,11 +158,19 @@ def test_the_queue_goes_and_comes_back(empty_url: str) -> None:
 
     migrate(empty_url, "0002")
     engine = open_engine(empty_url)
-    kept = Archive(engine).add_site("Kept", Design(name="A"))
+    site, kept = uuid4(), uuid4()
+    with engine.begin() as connection:
+        connection.execute(text("insert into sites (id, name) values (:site, 'Kept')"), {"site": site})
+        row = "insert into designs (id, site_id, position, as_built, revision) values (:id, :site, 0, true, 1)"
+        connection.execute(text(row), {"id": kept, "site": site})
+        first = "insert into revisions (design_id, number, action, document) values (:id, 1, 'create', :document)"
+        connection.execute(text(first), {"id": kept, "document": json.dumps(document_of(Design(name="A")))})
     migrate(empty_url)
     command.downgrade(alembic_config(empty_url), "0002")
     assert not [name for name in inspect(engine).get_table_names() if "procrastinate" in name or name == "map_runs"]
     migrate(empty_url)
     assert "procrastinate_jobs" in inspect(engine).get_table_names()
-    assert Archive(engine).design(kept.designs[0].id).design.name == "A"
+    archive = Archive(engine)
+    assert archive.design(kept).design.name == "A"
+    assert [(site.name, site.shown.name, site.line) for site in archive.sites()] == [("Kept", "A", None)]
     engine.dispose()

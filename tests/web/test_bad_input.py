@@ -37,7 +37,7 @@ LOAD = {"id": "x", "name": "x", "receive_a": {"value": 1}}
         (replace("/draw/loads/0/receive_a/value", 1e12), 422, "/draw/loads/0/receive_a/value"),
         (replace("/draw/loads/0/receive_a/value", "12 parsecs"), 422, "/draw/loads/0/receive_a/value"),
         (replace("/draw/loads/0/name", "a\u0000b"), 422, "/draw/loads/0/name"),
-        (replace("/draw/loads/0/name", "\ud800"), 422, "/draw/loads/0/name"),
+        (replace("/draw/loads/0/name", "\ud800"), 422, "/0/value"),
         (replace("/place", {"latitude_deg": 95, "longitude_deg": 0}), 422, "/place/latitude_deg"),
         (replace("/colour", "blue", "add"), 422, "/colour"),
         (replace("/draw/loads/99/name", "x"), 422, "/draw/loads/99/name"),

@@ -5,6 +5,16 @@
 
 from .evaluate import Report, evaluate
 from .propose import propose, usual_load, usual_rails
+from .summary import Summary, summary_of
 from .warming import warm_up
 
-__all__ = ["Report", "evaluate", "propose", "usual_load", "usual_rails", "warm_up"]
+__all__ = [
+    "Report",
+    "Summary",
+    "evaluate",
+    "propose",
+    "summary_of",
+    "usual_load",
+    "usual_rails",
+    "warm_up",
+]

@@ -68,10 +68,11 @@ def _band_of(fields: dict[str, str]) -> str:
     band = fields.get("BAND", "").strip().lower()
     if band:
         return band[:12]
+    named = fields.get("FREQ", "")
     try:
-        mhz = float(fields["FREQ"])
+        mhz = float(named)
     except ValueError:
-        raise ValueError(f"its frequency {fields['FREQ'][:20]} is not a number") from None
+        raise ValueError(f"its frequency {named[:20]} is not a number") from None
     for row in rows("bands"):
         if float(row["lower_mhz"]) <= mhz <= float(row["upper_mhz"]):
             return row["band"]
@@ -118,7 +119,7 @@ def _adi_records(text: str) -> Iterator[dict[str, str] | str]:
 def _adx_records(text: str) -> Iterator[dict[str, str] | str]:
     try:
         root = defusedxml.ElementTree.fromstring(text.encode("utf-8"), forbid_dtd=True)
-    except (ParseError, DefusedXmlException) as error:
+    except (ParseError, DefusedXmlException, LookupError, ValueError) as error:
         raise ContactLogError(f"is not a readable ADX file: {error}") from None
     for record in root.iter("RECORD"):
         yield {field.tag.upper(): (field.text or "").strip() for field in record}

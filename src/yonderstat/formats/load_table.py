@@ -9,7 +9,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from yonderstat.core.design import Design, Load, faults_of
+from yonderstat.core.design import Design, Fault, Load, faults_of
 
 MOST_ROWS = 200
 COLUMNS = (
@@ -83,9 +83,13 @@ def write_loads(design: Design) -> str:
     return sink.getvalue()
 
 
+PLAIN_NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?")
+
+
 def _tame(cell: str) -> str:
-    """A cell no spreadsheet takes for a formula."""
-    return f"'{cell}" if cell[:1] in {"=", "+", "@", "\t"} or re.match(r"-[^\d.]", cell) else cell
+    """A cell no spreadsheet takes for a formula: what begins like one is quoted, unless it is a plain number."""
+    risky = cell[:1] in {"=", "+", "-", "@", "\t", "\r", "\n"}
+    return f"'{cell}" if risky and not PLAIN_NUMBER.fullmatch(cell) else cell
 
 
 def _cells(text: str) -> list[list[str]]:
@@ -94,6 +98,12 @@ def _cells(text: str) -> list[list[str]]:
     delimiter = max("\t;,", key=first.count)
     rows = csv.reader(lines, delimiter=delimiter)
     return [[cell.strip().removeprefix("'") for cell in row] for row in rows]
+
+
+def _bad_line(text: str) -> int:
+    """The line with the longest cell a table reader refuses, from 1."""
+    lines = text.splitlines()
+    return max(range(len(lines)), key=lambda number: len(lines[number])) + 1
 
 
 def _guess(heading: list[str]) -> list[str | None]:
@@ -158,7 +168,10 @@ def read_loads(text: str, rails: list[str], taken: list[str]) -> ReadTable:
     taken : list of str
         Ids that are in use; new loads get others.
     """
-    cells = _cells(text)
+    try:
+        cells = _cells(text)
+    except csv.Error as error:
+        return ReadTable([], False, [], [TableFault(_bad_line(text), "", f"cannot be read: {error}")])
     if not cells:
         return ReadTable([], False, [], [TableFault(1, "", "there is nothing in it")])
     guess = _guess(cells[0])
@@ -178,8 +191,12 @@ def read_loads(text: str, rails: list[str], taken: list[str]) -> ReadTable:
         except _CellError as error:
             faults.append(TableFault(line, error.column, str(error)))
         except ValidationError as error:
-            faults += [TableFault(line, item.pointer.split("/")[1], item.message) for item in faults_of(error)]
+            faults += [TableFault(line, _field_of(item), item.message) for item in faults_of(error)]
     return ReadTable(columns, had_heading, loads, faults)
+
+
+def _field_of(fault: Fault) -> str:
+    return fault.pointer.removeprefix("/").split("/")[0]
 
 
 def _by_content(row: list[str]) -> list[str | None]:

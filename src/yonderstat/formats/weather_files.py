@@ -5,8 +5,11 @@ from dataclasses import dataclass, field
 from datetime import date, timedelta
 from itertools import pairwise
 from statistics import mean, pstdev
+from typing import Any
 
-from yonderstat.core.design import MAX_RECORD_DAYS, MonthWarmth, RecordForm, WeatherRecord
+from pydantic import ValidationError
+
+from yonderstat.core.design import MAX_RECORD_DAYS, MonthWarmth, RecordForm, WeatherRecord, faults_of
 
 from .weather_rows import READERS, Reading, WeatherFileError, form_of
 
@@ -17,12 +20,19 @@ FILLED_HOURS = 3.0
 TYPICAL_DAYS = 365
 MOST_TYPICAL_GAPS = 15
 FEWEST_MONTH_DAYS = 20
+FEWEST_DAYS = 28
+MOST_DAY_WH_M2 = 16_000
+"""No day on Earth brings more on the flat."""
+MEAN_C = (-80.0, 50.0)
+"""No month's air is colder or hotter on the mean."""
 
 
 @dataclass
 class _Day:
     """Readings of one day while they are gathered."""
 
+    line: int = 0
+    """Where it begins in the file."""
     watts: list[tuple[float, float | None]] = field(default_factory=list)
     air_c: list[float] = field(default_factory=list)
     energy_wh_m2: float | None = None
@@ -49,6 +59,7 @@ def _gather(readings: list[Reading], repairs: _Repairs) -> dict[date, _Day]:
     days: dict[date, _Day] = defaultdict(_Day)
     for reading in readings:
         day = days[reading.day]
+        day.line = day.line or reading.line
         if reading.whole_day:
             if day.energy_wh_m2 is not None:
                 raise WeatherFileError(f"has {reading.day} a second time", reading.line)
@@ -110,7 +121,14 @@ def _energy(day: _Day, when: date, step_h: float, repairs: _Repairs) -> int | No
         values[index] = before[1] + (after[1] - before[1]) * share
     if missing:
         repairs.add(f"{when}: {len(missing) * step_h:g} h filled between their neighbours")
-    return round(sum(value or 0.0 for value in values) * step_h)
+    energy = round(sum(value or 0.0 for value in values) * step_h)
+    if energy > MOST_DAY_WH_M2:
+        raise WeatherFileError(
+            f"begins a day of {energy / 1000:.1f} kW·h/m²; none brings over {MOST_DAY_WH_M2 / 1000:g}. "
+            "Is the sunshine in another unit?",
+            day.line,
+        )
+    return energy
 
 
 def _warmth(days: dict[date, _Day]) -> list[MonthWarmth] | None:
@@ -125,6 +143,12 @@ def _warmth(days: dict[date, _Day]) -> list[MonthWarmth] | None:
         means = [mean(day) for day in by_month[month]]
         swings = [max(day) - min(day) for day in by_month[month]]
         lowest = min(min(day) for day in by_month[month])
+        if not MEAN_C[0] <= mean(means) <= MEAN_C[1]:
+            name = date(2001, month, 1).strftime("%B")
+            raise WeatherFileError(
+                f"has a mean of {mean(means):.0f} °C in {name}; a month lies between {MEAN_C[0]:g} and {MEAN_C[1]:g}. "
+                "Is the air in another unit?"
+            )
         months.append(
             MonthWarmth(
                 mean_c=round(mean(means), 2),
@@ -161,6 +185,8 @@ def _measured(days: dict[date, int | None]) -> tuple[date, list[int | None]]:
     length = (last - first).days + 1
     if length > MAX_RECORD_DAYS:
         raise WeatherFileError(f"runs over {length} days; at most {MAX_RECORD_DAYS} (twenty years) can be used")
+    if length < FEWEST_DAYS:
+        raise WeatherFileError(f"holds {length} days; at least {FEWEST_DAYS} are needed to say anything of the sun")
     values = [days.get(first + timedelta(days=number)) for number in range(length)]
     held: Counter[int] = Counter(when.month for when, value in days.items() if value is not None)
     if not any(count >= FEWEST_MONTH_DAYS for count in held.values()):
@@ -168,6 +194,20 @@ def _measured(days: dict[date, int | None]) -> tuple[date, list[int | None]]:
             f"holds no month with {FEWEST_MONTH_DAYS} whole days; a shorter record says too little of the sun"
         )
     return first, values
+
+
+def _plain(name: str) -> str:
+    """A name as a design can hold it: one line, nothing that does not print."""
+    printing = "".join(char if char.isprintable() else " " for char in name)
+    return " ".join(printing.split())[:120].strip()
+
+
+def _record(**parts: Any) -> WeatherRecord:
+    try:
+        return WeatherRecord(**parts)
+    except ValidationError as error:
+        fault = faults_of(error)[0]
+        raise WeatherFileError(f"does not make a record: {fault.pointer.strip('/')} {fault.message}") from None
 
 
 def read_weather_file(name: str, text: str) -> WeatherRecord:
@@ -207,10 +247,10 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
     first, values = (date(2001, 1, 1), _typical(energy, repairs)) if typical else _measured(energy)
     if not any(values):
         raise WeatherFileError("holds no sunshine at all; is it the right column?")
-    return WeatherRecord(
+    return _record(
         kind="typical" if typical else "measured",
         form=form,
-        name=(name if form == "csv" else header.name)[:120].strip() or "weather file",
+        name=_plain(name if form == "csv" else header.name) or "weather file",
         latitude_deg=None if header.latitude_deg is None else round(header.latitude_deg, 4),
         longitude_deg=None if header.longitude_deg is None else round(header.longitude_deg, 4),
         first_day=first.isoformat(),

@@ -74,8 +74,9 @@ def _number(text: str, what: str, line: int) -> float | None:
 def _date(year: str, month: str, day: str, line: int) -> date:
     try:
         return date(int(year), int(month), int(day))
-    except ValueError:
-        raise WeatherFileError(f"has no such date: year {year}, month {month}, day {day}", line) from None
+    except (ValueError, OverflowError):
+        named = f"year {year[:10]}, month {month[:10]}, day {day[:10]}"
+        raise WeatherFileError(f"has no such date: {named}", line) from None
 
 
 def _hour_before(text: str, line: int) -> float:
@@ -178,7 +179,7 @@ def tmy2(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
         name, north, east = " ".join(parts[1:-8]) or "TMY2 file", parts[-7], parts[-4]
         latitude = (int(parts[-6]) + int(parts[-5]) / 60.0) * (1 if north == "N" else -1)
         longitude = (int(parts[-3]) + int(parts[-2]) / 60.0) * (1 if east == "E" else -1)
-    except (ValueError, IndexError):
+    except (ValueError, IndexError, OverflowError):
         raise WeatherFileError("is not the heading of a TMY2 file", 1) from None
     if abs(latitude) > 90 or abs(longitude) > 180:
         raise WeatherFileError("has coordinates that do not exist", 1)

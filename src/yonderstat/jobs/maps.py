@@ -14,6 +14,8 @@ from yonderstat.core import warm_up
 from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_map
 from yonderstat.records import Archive, MapRun, MapRuns, open_engine
 
+from .judging import judge_waiting
+
 LOG = logging.getLogger(__name__)
 
 TASK = "run_map"
@@ -93,6 +95,12 @@ def worker_app(url: str) -> procrastinate.App:
             LOG.warning("map %s lost its worker; it starts again", run_id)
             run_map.defer(run_id=str(run_id))
         runs.forget_old()
+
+    @app.periodic(cron="* * * * * */5")
+    @app.task(name="judge_waiting_lines", queue="maps", queueing_lock="judge_waiting_lines", lock="judge_waiting_lines")
+    def judge_waiting_lines(timestamp: int) -> None:
+        del timestamp
+        judge_waiting(archive)
 
     return app
 

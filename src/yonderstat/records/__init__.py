@@ -1,13 +1,28 @@
 """What is kept, in PostgreSQL."""
 
-from .archive import Archive, NotFoundError, NothingToDoError, StaleRevisionError, StoredDesign, StoredSite
+from .archive import (
+    Archive,
+    KeyReusedError,
+    NotFoundError,
+    NothingToDoError,
+    StaleRevisionError,
+    StoredDesign,
+    StoredSite,
+    UnknownOutcomeError,
+    UnreadableDesignError,
+)
 from .database import URL_VARIABLE, database_url, migrate, open_engine
 from .gazetteer import Town, find_towns, load_towns
+from .lines import DesignHead, Line, ListedSite, edition
 from .map_runs import MapRun, MapRuns, RunState
 
 __all__ = [
     "URL_VARIABLE",
     "Archive",
+    "DesignHead",
+    "KeyReusedError",
+    "Line",
+    "ListedSite",
     "MapRun",
     "MapRuns",
     "NotFoundError",
@@ -17,7 +32,10 @@ __all__ = [
     "StoredDesign",
     "StoredSite",
     "Town",
+    "UnknownOutcomeError",
+    "UnreadableDesignError",
     "database_url",
+    "edition",
     "find_towns",
     "load_towns",
     "migrate",

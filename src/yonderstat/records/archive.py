@@ -4,15 +4,29 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import Engine, func, select
 from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
-from yonderstat.core.design import Design, design_from_document, document_of
+from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_document, document_of
 
 from .gazetteer import Town, find_towns
+from .lines import (
+    DesignHead,
+    Line,
+    ListedSite,
+    Unjudged,
+    document_of_line,
+    edition,
+    keep_line,
+    line_of,
+    listed_sites,
+    unjudged,
+)
 from .schema import CreatedRow, DesignRow, RevisionRow, SiteRow
 
 
@@ -32,6 +46,22 @@ class NothingToDoError(RuntimeError):
     """There is nothing to undo or redo, or a rule of the records forbids it."""
 
 
+class KeyReusedError(RuntimeError):
+    """A create key came a second time with something else to create."""
+
+
+class UnknownOutcomeError(RuntimeError):
+    """The database went away while it was storing: whether it did is not known."""
+
+
+class UnreadableDesignError(RuntimeError):
+    """A stored document that this program cannot read; `revision` is where it stands."""
+
+    def __init__(self, revision: int, faults: list[Fault]) -> None:
+        super().__init__("; ".join(f"{fault.pointer or '/'}: {fault.message}" for fault in faults[:5]))
+        self.revision = revision
+
+
 @dataclass(frozen=True, slots=True)
 class StoredDesign:
     """A design as kept: the newest document and where it stands in its history."""
@@ -44,7 +74,22 @@ class StoredDesign:
     saved_at: datetime
     can_undo: bool
     can_redo: bool
-    design: Design
+    document: Any
+    line: Line | None
+    read: Design | InvalidDesignError
+
+    @property
+    def design(self) -> Design:
+        """The document read.
+
+        Raises
+        ------
+        UnreadableDesignError
+            If it cannot be.
+        """
+        if isinstance(self.read, Design):
+            return self.read
+        raise UnreadableDesignError(self.revision, self.read.faults)
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,10 +98,11 @@ class StoredSite:
 
     id: UUID
     name: str
-    designs: tuple[StoredDesign, ...]
+    designs: tuple[DesignHead, ...]
 
 
 Edit = Callable[[Design], Design]
+Judge = Callable[[Design], Line]
 
 
 class Archive:
@@ -67,20 +113,35 @@ class Archive:
 
     @contextmanager
     def _session(self) -> Iterator[Session]:
-        with Session(self._engine, expire_on_commit=False) as session, session.begin():
+        with Session(self._engine, expire_on_commit=False) as session, session.begin() as transaction:
             yield session
+            try:
+                transaction.commit()
+            except DBAPIError as error:
+                if error.connection_invalidated:
+                    raise UnknownOutcomeError("the database went away while it was storing") from error
+                raise
 
     def towns(self, text: str) -> list[Town]:
         """Towns of a name or one much like it; see `find_towns`."""
         return find_towns(self._engine, text)
 
-    def sites(self) -> list[StoredSite]:
-        """All sites, oldest first."""
+    def sites(self) -> list[ListedSite]:
+        """All sites with their lines, oldest first."""
+        return listed_sites(self._engine)
+
+    def was_ever_used(self) -> bool:
+        """Whether any site was ever kept, be it put away now."""
         with self._session() as session:
-            rows = session.scalars(
-                select(SiteRow).where(SiteRow.deleted_at.is_(None)).order_by(SiteRow.created_at, SiteRow.id)
-            )
-            return [_site(session, row) for row in rows]
+            return session.scalar(select(SiteRow.id).limit(1)) is not None
+
+    def unjudged(self, most: int) -> list[Unjudged]:
+        """Some of the newest revisions whose line is missing or was made by another program."""
+        return unjudged(self._engine, most)
+
+    def keep_line(self, design_id: UUID, revision: int, line: Line) -> None:
+        """Keep a line beside its revision."""
+        keep_line(self._engine, design_id, revision, line)
 
     def site(self, site_id: UUID) -> StoredSite:
         """One site."""
@@ -92,16 +153,26 @@ class Archive:
         with self._session() as session:
             return _site_row(session, site_id).name
 
-    def add_site(self, name: str, design: Design, key: str | None = None) -> StoredSite:
-        """A new site with its first design, marked as built. A key already used gives what it made then."""
+    def add_site(
+        self, name: str, design: Design, key: str | None = None, line: Line | None = None, asked: str = ""
+    ) -> StoredSite:
+        """A new site with its first design, marked as built. A key already used gives what it made then.
+
+        Parameters
+        ----------
+        line : Line, optional
+            The design judged; without one it waits to be.
+        asked : str
+            A digest of what was asked for; the key is good for that alone.
+        """
         with self._session() as session:
-            made = _made_before(session, key)
+            made = _made_before(session, key, asked)
             if made:
                 return _site(session, _site_row(session, made))
             row = SiteRow(name=name)
             session.add(row)
             session.flush()
-            _add_design(session, row.id, 0, True, design)
+            _add_design(session, row.id, 0, True, design, line)
             _remember(session, key, row.id)
             return _site(session, row)
 
@@ -137,26 +208,28 @@ class Archive:
             _design_row(session, design_id)
             return design_from_document(_revision(session, design_id, revision).document)
 
-    def add_design(self, site_id: UUID, design: Design, key: str | None = None) -> StoredDesign:
-        """Another design of a site, after the ones it has."""
+    def add_design(
+        self, site_id: UUID, design: Design, key: str | None = None, line: Line | None = None, asked: str = ""
+    ) -> StoredDesign:
+        """Another design of a site, after the ones it has; see `add_site`."""
         with self._session() as session:
             site = _site_row(session, site_id, lock=True)
-            made = _made_before(session, key)
+            made = _made_before(session, key, asked)
             if made:
                 return _stored(session, _design_row(session, made))
             last = session.scalar(select(func.max(DesignRow.position)).where(DesignRow.site_id == site.id))
-            row = _add_design(session, site.id, 0 if last is None else last + 1, last is None, design)
+            row = _add_design(session, site.id, 0 if last is None else last + 1, last is None, design, line)
             _remember(session, key, row.id)
             return _stored(session, row)
 
     def mark_as_built(self, design_id: UUID) -> StoredDesign:
         """Make this the design that stands there; the site has only one."""
         with self._session() as session:
-            row = _design_row(session, design_id)
-            _site_row(session, row.site_id, lock=True)
-            for other in session.scalars(
-                select(DesignRow).where(DesignRow.site_id == row.site_id, DesignRow.as_built, DesignRow.id != row.id)
-            ):
+            row = _locked_with_its_site(session, design_id)
+            others = select(DesignRow).where(
+                DesignRow.site_id == row.site_id, DesignRow.as_built, DesignRow.id != row.id
+            )
+            for other in session.scalars(others.with_for_update()):
                 other.as_built = False
             session.flush()
             row.as_built = True
@@ -165,27 +238,34 @@ class Archive:
     def delete_design(self, design_id: UUID) -> None:
         """Remove a design that is not the one as built."""
         with self._session() as session:
-            row = _design_row(session, design_id, lock=True)
+            row = _locked_with_its_site(session, design_id)
             if row.as_built:
                 raise NothingToDoError("the design as built stays; mark another as built first")
             session.delete(row)
 
-    def edit(self, design_id: UUID, on_revision: int, change: Edit) -> StoredDesign:
+    def edit(self, design_id: UUID, on_revision: int, change: Edit, judge: Judge | None = None) -> StoredDesign:
         """Add a revision made by `change` on the newest one, which must be `on_revision`.
+
+        The change is made and judged before anything is locked: a revision never changes, so what it comes to does not
+        either, and nobody waits for it.
 
         Raises
         ------
         StaleRevisionError
             If somebody else has edited since.
         """
+        base = self.design(design_id)
+        if base.revision != on_revision:
+            raise StaleRevisionError(base.revision)
+        changed = change(base.design)
+        document = document_of(changed)
+        if document == base.document:
+            return base
+        line = judge(changed) if judge else None
         with self._session() as session:
             row = _locked_at(session, design_id, on_revision)
             newest = _revision(session, row.id, row.revision)
-            changed = change(design_from_document(newest.document))
-            document = document_of(changed)
-            if document == newest.document:
-                return _stored(session, row)
-            _append(session, row, "edit", document, parent=_position(newest))
+            _append(session, row, "edit", document, line, parent=_position(newest))
             return _stored(session, row)
 
     def undo(self, design_id: UUID, on_revision: int) -> StoredDesign:
@@ -196,7 +276,7 @@ class Archive:
             parent = _revision(session, row.id, here).parent
             if parent is None:
                 raise NothingToDoError("there is nothing to undo: this is how the design began")
-            _append(session, row, "undo", _revision(session, row.id, parent).document, restores=parent)
+            _go_to(session, row, "undo", parent)
             return _stored(session, row)
 
     def redo(self, design_id: UUID, on_revision: int) -> StoredDesign:
@@ -207,7 +287,7 @@ class Archive:
             child = _child(session, row.id, here)
             if child is None:
                 raise NothingToDoError("there is nothing to redo")
-            _append(session, row, "redo", _revision(session, row.id, child).document, restores=child)
+            _go_to(session, row, "redo", child)
             return _stored(session, row)
 
 
@@ -224,6 +304,15 @@ def _design_row(session: Session, design_id: UUID, lock: bool = False) -> Design
         raise NotFoundError(f"there is no design {design_id}")
     _site_row(session, row.site_id)
     return row
+
+
+def _locked_with_its_site(session: Session, design_id: UUID) -> DesignRow:
+    """A design under its site's lock, read after it: what stands there is decided by one at a time."""
+    site_id = session.scalar(select(DesignRow.site_id).where(DesignRow.id == design_id))
+    if site_id is None:
+        raise NotFoundError(f"there is no design {design_id}")
+    _site_row(session, site_id, lock=True)
+    return _design_row(session, design_id, lock=True)
 
 
 def _locked_at(session: Session, design_id: UUID, on_revision: int) -> DesignRow:
@@ -249,11 +338,19 @@ def _child(session: Session, design_id: UUID, position: int) -> int | None:
     )
 
 
+def _go_to(session: Session, row: DesignRow, action: str, number: int) -> None:
+    """Add a revision that holds what another one held, with its line if this program judged it."""
+    wanted = _revision(session, row.id, number)
+    line = line_of(wanted) if wanted.line_by == edition() else None
+    _append(session, row, action, wanted.document, line, restores=number)
+
+
 def _append(
     session: Session,
     row: DesignRow,
     action: str,
     document: dict[str, object],
+    line: Line | None,
     parent: int | None = None,
     restores: int | None = None,
 ) -> None:
@@ -266,18 +363,29 @@ def _append(
             parent=parent,
             restores=restores,
             document=document,
+            line=document_of_line(line) if line else None,
+            line_by=edition() if line else None,
             created_at=datetime.now(UTC),
         )
     )
     session.flush()
 
 
-def _add_design(session: Session, site_id: UUID, position: int, as_built: bool, design: Design) -> DesignRow:
+def _add_design(
+    session: Session, site_id: UUID, position: int, as_built: bool, design: Design, line: Line | None
+) -> DesignRow:
     row = DesignRow(site_id=site_id, position=position, as_built=as_built, revision=0)
     session.add(row)
     session.flush()
-    _append(session, row, "create", document_of(design))
+    _append(session, row, "create", document_of(design), line)
     return row
+
+
+def _read(document: dict[str, Any]) -> Design | InvalidDesignError:
+    try:
+        return design_from_document(document)
+    except InvalidDesignError as error:
+        return error
 
 
 def _stored(session: Session, row: DesignRow) -> StoredDesign:
@@ -292,25 +400,33 @@ def _stored(session: Session, row: DesignRow) -> StoredDesign:
         newest.created_at,
         _revision(session, row.id, here).parent is not None,
         _child(session, row.id, here) is not None,
-        design_from_document(newest.document),
+        newest.document,
+        line_of(newest) if newest.line_by == edition() else None,
+        _read(newest.document),
     )
 
 
 def _site(session: Session, row: SiteRow) -> StoredSite:
-    designs = session.scalars(
-        select(DesignRow).where(DesignRow.site_id == row.id).order_by(DesignRow.position, DesignRow.created_at)
+    designs = session.execute(
+        select(DesignRow, RevisionRow.document["name"].astext)
+        .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision))
+        .where(DesignRow.site_id == row.id)
+        .order_by(DesignRow.position, DesignRow.created_at)
     )
-    return StoredSite(row.id, row.name, tuple(_stored(session, design) for design in designs))
+    heads = [DesignHead(design.id, name or "?", design.as_built, design.revision) for design, name in designs]
+    return StoredSite(row.id, row.name, tuple(heads))
 
 
-def _made_before(session: Session, key: str | None) -> UUID | None:
+def _made_before(session: Session, key: str | None, asked: str) -> UUID | None:
     """What this key made before. A fresh key is claimed here, so that a twin of the request waits for this one."""
     if key is None:
         return None
-    claim = insert(CreatedRow).values(key=key, resource_id=UUID(int=0)).on_conflict_do_nothing()
+    claim = insert(CreatedRow).values(key=key, asked=asked, resource_id=UUID(int=0)).on_conflict_do_nothing()
     session.execute(claim)
-    made = session.get_one(CreatedRow, key).resource_id
-    return made if made.int else None
+    row = session.get_one(CreatedRow, key)
+    if row.resource_id.int and row.asked and row.asked != asked:
+        raise KeyReusedError("this create key was used for something else; use a fresh one")
+    return row.resource_id if row.resource_id.int else None
 
 
 def _remember(session: Session, key: str | None, resource_id: UUID) -> None:

@@ -56,6 +56,9 @@ class RevisionRow(Base):
     parent: Mapped[int | None]
     restores: Mapped[int | None]
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    line: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    """What a list of sites shows of it, and with `line_by` which program judged it; both may be made again."""
+    line_by: Mapped[str | None] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
@@ -65,6 +68,8 @@ class CreatedRow(Base):
     __tablename__ = "created"
 
     key: Mapped[str] = mapped_column(Text, primary_key=True)
+    asked: Mapped[str] = mapped_column(Text, server_default="")
+    """A digest of what was asked: the key is good for that alone."""
     resource_id: Mapped[UUID]
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 

@@ -3,6 +3,7 @@
 Why our own: see docs/decisions/0003-openapi-from-types.md.
 """
 
+import hashlib
 import inspect
 import json
 import re
@@ -21,6 +22,8 @@ from .problems import PROBLEM_TYPE, Problem, ProblemDocument
 Handler = TypeVar("Handler", bound=Callable[..., Any])
 REVISION_HEADER, CREATE_KEY_HEADER = "If-Match", "Idempotency-Key"
 MAX_KEY = 200
+MOST_NESTED = 64
+GIVEN = "Given"
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +35,7 @@ class Endpoint:
     name: str
     summary: str
     body: TypeAdapter[Any] | None
+    body_schema: TypeAdapter[Any] | None
     answer: TypeAdapter[Any] | None
     status: int
     on_revision: bool
@@ -50,12 +54,16 @@ class Api:
         path: str,
         *,
         body: Any = None,
+        body_schema: Any = None,
         answer: Any = None,
         status: int = 200,
         on_revision: bool = False,
         query: tuple[str, ...] = (),
     ) -> Callable[[Handler], Handler]:
-        """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and query words."""
+        """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and query words.
+
+        `body_schema` is published in place of the body's own, where the handler reads more closely than a type can say.
+        """
 
         def declare(handler: Handler) -> Handler:
             endpoint = Endpoint(
@@ -64,6 +72,7 @@ class Api:
                 handler.__name__,
                 (inspect.getdoc(handler) or "").split("\n")[0],
                 TypeAdapter(body) if body is not None else None,
+                TypeAdapter(body_schema) if body_schema is not None else None,
                 TypeAdapter(answer) if answer is not None else None,
                 status,
                 on_revision,
@@ -102,6 +111,8 @@ def _read_query(name: str) -> str:
     values = request.args.getlist(name)
     if len(values) != 1:
         raise Problem(400, "bad-query", f"Give “{name}” once in the address", f"It was given {len(values)} times.")
+    if any(ord(char) < 32 or 0xD800 <= ord(char) < 0xE000 for char in values[0]):
+        raise model_fault(f"/{name}", "holds a control character; use plain text")
     return values[0]
 
 
@@ -122,12 +133,33 @@ def _read_body(adapter: TypeAdapter[Any]) -> Any:
         decoded = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_repeats)
     except (ValueError, RecursionError) as error:
         raise Problem(400, "malformed-json", "The body is not JSON", str(error)[:300]) from None
+    fault = _unfit(decoded)
+    if fault is not None:
+        raise Problem(422, "invalid-body", "The request is not as it must be", fault.message, [fault])
     try:
         return adapter.validate_python(decoded)
     except ValidationError as error:
         faults = faults_of(error)[:100]
         detail = "; ".join(f"{fault.pointer or '/'} {fault.message}" for fault in faults[:5])
         raise Problem(422, "invalid-body", "The request is not as it must be", detail, faults) from None
+
+
+def _unfit(decoded: Any) -> Fault | None:
+    """What no body may hold: values nested past any use, and halves of characters, which are no text."""
+    queue: list[tuple[Any, str, int]] = [(decoded, "", 0)]
+    while queue:
+        value, pointer, depth = queue.pop()
+        if depth > MOST_NESTED:
+            return Fault(pointer[:200], f"is nested over {MOST_NESTED} deep")
+        if isinstance(value, str):
+            if not value.isascii() and any("\ud800" <= char <= "\udfff" for char in value):
+                return Fault(pointer[:200], "holds half a character; use plain text")
+        elif isinstance(value, dict):
+            for key, item in value.items():
+                queue += [(key, pointer, depth), (item, f"{pointer}/{key}", depth + 1)]
+        elif isinstance(value, list):
+            queue += [(item, f"{pointer}/{number}", depth + 1) for number, item in enumerate(value)]
+    return None
 
 
 def _read_revision() -> int:
@@ -149,6 +181,12 @@ def create_key() -> str | None:
     return key
 
 
+def request_digest() -> str:
+    """What is asked for, in short: a create key is good for this alone."""
+    whole = f"{request.method} {request.path}\n".encode() + request.get_data()
+    return hashlib.sha256(whole).hexdigest()
+
+
 def model_fault(pointer: str, message: str) -> Problem:
     """A fault in one field of the body that only the server can see."""
     return Problem(422, "invalid-body", "The request is not as it must be", message, [Fault(pointer, message)])
@@ -165,6 +203,9 @@ def openapi_document(api: Api) -> dict[str, Any]:
             wanted.append((f"{endpoint.name}.answer", "serialization", endpoint.answer))
     refs, definitions = TypeAdapter.json_schemas(wanted, ref_template="#/components/schemas/{model}")
     schemas = _always_written(definitions.get("$defs", {}), [refs[key] for key in refs if key[1] == "validation"])
+    for endpoint, _ in api.endpoints:
+        if endpoint.body_schema is not None:
+            refs[(f"{endpoint.name}.body", "validation")] = _given(endpoint.body_schema, schemas)
     paths: dict[str, dict[str, Any]] = {}
     for endpoint, _ in api.endpoints:
         operation = _operation(endpoint, {name: schema for (name, _mode), schema in refs.items()})
@@ -175,6 +216,15 @@ def openapi_document(api: Api) -> dict[str, Any]:
         "paths": paths,
         "components": {"schemas": schemas},
     }
+
+
+def _given(adapter: TypeAdapter[Any], schemas: dict[str, Any]) -> Any:
+    """A type as somebody may give it, with what has a default left out: beside the same type as we write it."""
+    whole = adapter.json_schema(ref_template=f"#/components/schemas/{GIVEN}{{model}}")
+    parts = {f"{GIVEN}{name}": part for name, part in whole.pop("$defs", {}).items()}
+    name = f"{GIVEN}{whole['title']}"
+    schemas |= {**parts, name: whole}
+    return {"$ref": f"#/components/schemas/{name}"}
 
 
 def _always_written(schemas: dict[str, Any], taken: list[Any]) -> dict[str, Any]:

@@ -1,12 +1,14 @@
 """The Flask application."""
 
 import os
+from dataclasses import asdict
 from uuid import UUID
 
 from flask import Flask, Response
 from sqlalchemy import Engine
 
 from yonderstat.core.design import Design
+from yonderstat.jobs import standing_of
 from yonderstat.records import Archive, database_url, open_engine
 
 from .api import Api, openapi_document
@@ -47,9 +49,10 @@ def create_app(url: str | None = None) -> Flask:
     app = Flask("yonderstat", static_folder=None)
     app.json.ensure_ascii = False  # type: ignore[attr-defined]
     app.config["SECRET_KEY"] = os.environ.get(SECRET_VARIABLE)
+    app.config["DATABASE_URL"] = url or database_url()
     register_guard(app)
     register_problems(app)
-    engine = open_engine(url or database_url())
+    engine = open_engine(app.config["DATABASE_URL"])
     archive = Archive(engine)
     operations = all_operations(archive, engine)
     operations.register(app)
@@ -73,8 +76,13 @@ def create_app(url: str | None = None) -> Flask:
 
     @app.get("/api/alive")
     def alive() -> dict[str, bool]:
-        archive.sites()
         return {"alive": True}
+
+    @app.get("/api/ready")
+    def ready() -> tuple[dict[str, object], int]:
+        parts = standing_of(engine)
+        well = all(part.ok for part in parts)
+        return {"ready": well, "parts": [asdict(part) for part in parts]}, 200 if well else 503
 
     register_pages(app)
     return app

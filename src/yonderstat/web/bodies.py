@@ -7,14 +7,11 @@ from uuid import UUID
 
 from pydantic import ConfigDict, Field
 
-from yonderstat.core import Report
+from yonderstat.core import Report, Summary
 from yonderstat.core.array import Fit
 from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
-from yonderstat.core.findings import Finding
 from yonderstat.core.sun import SunTrack, TiltMap
-from yonderstat.core.verdict import Verdict
-from yonderstat.core.working import Quantity
 
 from .api import Body
 
@@ -74,20 +71,18 @@ class DesignTab:
 
 @dataclass(frozen=True, slots=True)
 class SiteLine:
-    """A site on the home page: its design as built, judged. `figures` holds the numbers the line shows."""
+    """A site on the home page, with its design as built in a line.
+
+    Without a summary the design waits to be judged, or `trouble` says why it cannot be.
+    """
 
     id: UUID
     name: str
-    kind: Kind
-    purpose: Purpose
     locator: str | None
-    place: Place | None
     design_id: UUID
     designs: list[DesignTab]
-    verdict: Verdict
-    days_without_sun: str | None
-    worst: Finding | None
-    figures: dict[str, Quantity]
+    summary: Summary | None
+    trouble: str | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,11 +3,12 @@
 from functools import cache
 from typing import Any
 
-from yonderstat.core import Report, evaluate, usual_load, usual_rails
+from yonderstat.core import Report, usual_load, usual_rails
 from yonderstat.core.data import Source, rows, sources, toml_table
-from yonderstat.core.design import design_from_document
+from yonderstat.core.design import Design, design_from_document
 from yonderstat.core.sun import relief_m, resource_at
 from yonderstat.formats import PlaceTextError, read_place, time_zone_at
+from yonderstat.jobs import judge
 
 from .api import Api, model_fault
 from .bodies import Catalogue, Choice, PlaceView, UsualLoad
@@ -151,7 +152,7 @@ def find_place(text: str) -> PlaceView:
     )
 
 
-@api.operation("POST", "/api/evaluate", body=dict[str, Any], answer=Report)
+@api.operation("POST", "/api/evaluate", body=dict[str, Any], body_schema=Design, answer=Report)
 def evaluate_document(body: dict[str, Any]) -> Report:
     """Judge a design document without keeping it."""
-    return evaluate(design_from_document(body))
+    return judge(design_from_document(body)).report

@@ -5,13 +5,13 @@ from uuid import UUID
 
 from flask import Response
 
-from yonderstat.core.design import document_of
+from yonderstat.core.design import Design, document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.records import Archive, StoredDesign
 
 from .api import Api
 from .bodies import AsBuilt, DesignView, Patch, PatchOperation, SunPathView, TiltMapView
-from .judged import report_on
+from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
 from .problems import Problem
 from .views import design_view
@@ -32,18 +32,19 @@ def designs_api(archive: Archive) -> Api:
     @api.operation("PATCH", "/api/designs/{design_id}", body=Patch, answer=DesignView, on_revision=True)
     def edit_design(design_id: UUID, body: list[PatchOperation], on_revision: int) -> DesignView:
         """Change a design by JSON Patch on the revision in If-Match."""
-        operations = [plain_operation(item) for item in body]
-        return view(archive.edit(design_id, on_revision, lambda design: apply_patch(design, operations)))
+        operations, judge = [plain_operation(item) for item in body], Judge()
+        stored = archive.edit(design_id, on_revision, lambda design: apply_patch(design, operations), judge)
+        return view(judge.keep_for(stored))
 
     @api.operation("POST", "/api/designs/{design_id}/undo", answer=DesignView, on_revision=True)
     def undo_design(design_id: UUID, on_revision: int) -> DesignView:
         """Go back one edit."""
-        return view(archive.undo(design_id, on_revision))
+        return view(with_line(archive, archive.undo(design_id, on_revision)))
 
     @api.operation("POST", "/api/designs/{design_id}/redo", answer=DesignView, on_revision=True)
     def redo_design(design_id: UUID, on_revision: int) -> DesignView:
         """Go forward again."""
-        return view(archive.redo(design_id, on_revision))
+        return view(with_line(archive, archive.redo(design_id, on_revision)))
 
     @api.operation("POST", "/api/designs/{design_id}/as-built", body=AsBuilt, answer=DesignView)
     def mark_as_built(design_id: UUID, body: AsBuilt) -> DesignView:
@@ -78,8 +79,11 @@ def designs_api(archive: Archive) -> Api:
 def design_file(archive: Archive, design_id: UUID) -> Response:
     """The design as a file in the open format."""
     stored = archive.design(design_id)
-    text = json.dumps(document_of(stored.design), ensure_ascii=False, indent=2) + "\n"
-    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in stored.design.name.lower())
+    # As it is stored where this program cannot read it: an export must never depend on what is wrong.
+    document = document_of(stored.read) if isinstance(stored.read, Design) else stored.document
+    text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
+    named = str(document.get("name", "") if isinstance(document, dict) else "").lower()
+    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in named)
     name = f"{letters.strip('-') or 'design'}.yonderstat.json"
     return Response(
         text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="{name}"'}

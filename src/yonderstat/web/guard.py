@@ -1,6 +1,7 @@
 """Any web page the user visits can reach loopback: what is let through, and what the browser may do with it."""
 
 import os
+import re
 from urllib.parse import urlsplit
 
 from flask import Flask, Response, request
@@ -18,15 +19,19 @@ SECURITY_HEADERS = {
     ),
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "no-referrer",
+    "Permissions-Policy": "camera=(), geolocation=(), microphone=(), payment=(), serial=(), usb=(), bluetooth=()",
     "Cross-Origin-Opener-Policy": "same-origin",
     "Cross-Origin-Resource-Policy": "same-origin",
 }
 
 
-def _host_name(host: str) -> str:
-    if host.startswith("["):
-        return host.split("]")[0] + "]"
-    return host.rsplit(":", 1)[0] if ":" in host else host
+HOST = re.compile(r"(\[[0-9a-f:.]+\]|[^\[\]:@/\s]*)(?::\d{1,5})?")
+
+
+def _host_name(host: str) -> str | None:
+    """The name in a Host header without its port; None where it is no such header."""
+    match = HOST.fullmatch(host)
+    return match[1] if match else None
 
 
 def _known_hosts() -> frozenset[str]:

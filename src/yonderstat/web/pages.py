@@ -4,9 +4,16 @@ import os
 from pathlib import Path
 
 from flask import Flask, Response, abort, send_from_directory
+from werkzeug.routing import PathConverter
 
 UI_VARIABLE = "YONDERSTAT_UI_DIR"
 DEFAULT_UI = Path(__file__).resolve().parents[3] / "ui" / "dist"
+
+
+class PageConverter(PathConverter):
+    """Any address but the API's: what is asked of it there must not be told that a page would be had."""
+
+    regex = r"(?!api/)[^/].*?"
 
 
 def register_pages(app: Flask) -> None:
@@ -19,11 +26,11 @@ def register_pages(app: Flask) -> None:
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
 
+    app.url_map.converters["page"] = PageConverter
+
     @app.get("/", defaults={"path": ""})
-    @app.get("/<path:path>")
+    @app.get("/<page:path>")
     def page(path: str) -> Response:
-        if path.startswith("api/"):
-            abort(404, "there is no such operation")
         if path == "icon.svg":
             return send_from_directory(root, path)
         if not (root / "index.html").is_file():

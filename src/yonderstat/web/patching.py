@@ -1,5 +1,6 @@
-"""JSON Patch on a design."""
+"""JSON Patch on a design, bounded so that a small patch cannot make a large document."""
 
+import copy
 from typing import Any
 
 import jsonpatch
@@ -10,22 +11,75 @@ from yonderstat.core.design import Design, Fault, design_from_document, document
 from .bodies import PatchOperation
 from .problems import Problem
 
+MOST_COPIES = 50
+MOST_PARTS = 60_000
+"""Of a changed document: twenty years of daily sun are 7,300 of them."""
+
 
 def apply_patch(design: Design, operations: list[dict[str, Any]]) -> Design:
     """The design after a JSON Patch; one that does not fit it is a problem that names the operation."""
+    copies = sum(item["op"] == "copy" for item in operations)
+    if copies > MOST_COPIES:
+        detail = f"It copies {copies} times; at most {MOST_COPIES} in one patch."
+        raise Problem(422, "bad-patch", "The patch is too large", detail)
+    document: Any = document_of(design)
+    left = MOST_PARTS - _parts(document)
+    for number, operation in enumerate(operations):
+        left -= _added(document, operation, number)
+        if left < 0:
+            detail = f"With operation {number + 1} the design would hold over {MOST_PARTS} figures and texts."
+            raise Problem(422, "bad-patch", "The patch is too large", detail, [_blame(operation)])
+        document = _applied(document, operation, number)
+    return design_from_document(document)
+
+
+def _applied(document: Any, operation: dict[str, Any], number: int) -> Any:
     try:
-        patched = jsonpatch.apply_patch(document_of(design), operations)
+        return jsonpatch.apply_patch(document, [operation], in_place=True)
     except jsonpatch.JsonPatchTestFailed:
         title = "A test in the patch does not hold: the design is not as you thought"
-        raise Problem(409, "test-failed", title) from None
-    except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, IndexError) as error:
-        detail = str(error)[:300]
-        raise Problem(422, "bad-patch", "The patch does not fit the design", detail, _blame(operations)) from None
-    return design_from_document(patched)
+        raise Problem(409, "test-failed", title, f"It is operation {number + 1}.", [_blame(operation)]) from None
+    except (
+        jsonpatch.JsonPatchException,
+        jsonpointer.JsonPointerException,
+        TypeError,
+        KeyError,
+        IndexError,
+        ValueError,
+        AttributeError,
+    ) as error:
+        detail = f"Operation {number + 1}: {str(error)[:300]}"
+        raise Problem(422, "bad-patch", "The patch does not fit the design", detail, [_blame(operation)]) from None
 
 
-def _blame(operations: list[dict[str, Any]]) -> list[Fault]:
-    return [Fault(str(item["path"]), "is not there to change") for item in operations[:1]]
+def _added(document: Any, operation: dict[str, Any], number: int) -> int:
+    """How much an operation adds, known before it is done."""
+    if operation["op"] == "copy":
+        try:
+            source = jsonpointer.resolve_pointer(document, operation["from"])
+        except (jsonpointer.JsonPointerException, TypeError, KeyError) as error:
+            detail = f"Operation {number + 1}: {str(error)[:300]}"
+            fault = Fault(str(operation.get("from", operation["path"])), "is not there to copy")
+            raise Problem(422, "bad-patch", "The patch does not fit the design", detail, [fault]) from None
+        return _parts(source)
+    return _parts(operation["value"]) if "value" in operation and operation["op"] != "test" else 0
+
+
+def _parts(value: Any) -> int:
+    """How many values a value holds, itself counted."""
+    count, queue = 0, [value]
+    while queue:
+        item = queue.pop()
+        count += 1
+        if isinstance(item, dict):
+            queue += item.values()
+        elif isinstance(item, list):
+            queue += item
+    return count
+
+
+def _blame(operation: dict[str, Any]) -> Fault:
+    return Fault(str(operation["path"]), "is not there to change")
 
 
 def plain_operation(operation: PatchOperation) -> dict[str, Any]:
@@ -35,4 +89,6 @@ def plain_operation(operation: PatchOperation) -> dict[str, Any]:
         del plain["from"]
     if operation.op in {"remove", "move", "copy"}:
         del plain["value"]
+    else:
+        plain["value"] = copy.deepcopy(plain["value"])
     return plain

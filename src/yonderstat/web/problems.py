@@ -5,11 +5,22 @@ import logging
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 
+import psycopg
 from flask import Flask, Response, request
+from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeoutError
 from werkzeug.exceptions import HTTPException
 
 from yonderstat.core.design import Fault, InvalidDesignError
-from yonderstat.records import NotFoundError, NothingToDoError, StaleRevisionError
+from yonderstat.jobs import CannotJudgeError
+from yonderstat.records import (
+    KeyReusedError,
+    NotFoundError,
+    NothingToDoError,
+    StaleRevisionError,
+    UnknownOutcomeError,
+    UnreadableDesignError,
+)
 
 log = logging.getLogger("yonderstat.web")
 PROBLEM_TYPE = "application/problem+json"
@@ -46,15 +57,34 @@ class Problem(Exception):  # noqa: N818 - a refusal, named as the standard names
 
     def response(self) -> Response:
         """The refusal as an answer."""
-        return Response(
-            json.dumps(asdict(self.document), ensure_ascii=False), self.document.status, mimetype=PROBLEM_TYPE
-        )
+        text = json.dumps(asdict(self.document), ensure_ascii=False)
+        return Response(text.encode("utf-8", "replace"), self.document.status, mimetype=PROBLEM_TYPE)
 
 
 def invalid_design(error: InvalidDesignError, prefix: str = "") -> Problem:
     """The design would not be one: nothing is stored."""
     faults = [Fault(prefix + fault.pointer, fault.message) for fault in error.faults]
     return Problem(422, "invalid-design", "The design would not be valid", str(error)[:2000], faults)
+
+
+NOT_STORED = "Nothing was stored."
+
+
+def _of_database(error: DBAPIError) -> Problem | None:
+    """A refusal for what a database can run out of, or be away for; None for a fault of ours."""
+    if isinstance(error.orig, psycopg.errors.DiskFull):
+        detail = f"{NOT_STORED} Free some space where the data lie; what was kept before is as it was."
+        return Problem(507, "disk-full", "The disk of the server is full", detail)
+    if isinstance(error, OperationalError | InterfaceError):
+        detail = f"{NOT_STORED} It starts again by itself; try again in a moment."
+        return Problem(503, "database-away", "The database does not answer now", detail)
+    return None
+
+
+def cannot_judge(error: Exception, revision: int | None, title: str) -> Problem:
+    """The program cannot say what a design comes to: its own fault, told as such."""
+    detail = f"The program has a fault this design brings out ({str(error)[:250]}); its log says more."
+    return Problem(500, "cannot-judge", title, detail, current_revision=revision)
 
 
 def register_problems(app: Flask) -> None:
@@ -82,6 +112,39 @@ def register_problems(app: Flask) -> None:
     def _nothing(error: NothingToDoError) -> Response:
         return Problem(409, "nothing-to-do", "That cannot be done now", str(error)).response()
 
+    @app.errorhandler(KeyReusedError)
+    def _reused(error: KeyReusedError) -> Response:
+        return Problem(422, "key-reused", "That create key is used", str(error)).response()
+
+    @app.errorhandler(UnreadableDesignError)
+    def _unreadable(error: UnreadableDesignError) -> Response:
+        detail = (
+            f"The stored document cannot be read by this program: {str(error)[:500]}. Undo, or take it away as a file."
+        )
+        title = "This design cannot be read"
+        return Problem(409, "unreadable", title, detail, current_revision=error.revision).response()
+
+    @app.errorhandler(CannotJudgeError)
+    def _unjudged(error: CannotJudgeError) -> Response:
+        title = "This cannot be judged, so nothing was stored"
+        title = title if request.method not in {"GET", "HEAD"} else "This cannot be judged"
+        return cannot_judge(error, None, title).response()
+
+    @app.errorhandler(UnknownOutcomeError)
+    def _unknown(error: UnknownOutcomeError) -> Response:
+        detail = "The database went away in the middle of it. Read the design again: it shows whether it was stored."
+        return Problem(503, "unknown-outcome", "It is not known whether that was stored", detail).response()
+
+    @app.errorhandler(PoolTimeoutError)
+    def _busy(error: PoolTimeoutError) -> Response:
+        title = "The server is too busy just now"
+        return Problem(503, "busy", title, f"{NOT_STORED} Try again in a moment.").response()
+
+    @app.errorhandler(DBAPIError)
+    def _database(error: DBAPIError) -> Response:
+        known = _of_database(error)
+        return known.response() if known else _unforeseen(error)
+
     @app.errorhandler(HTTPException)
     def _http(error: HTTPException) -> Response:
         status = error.code or 500
@@ -91,4 +154,5 @@ def register_problems(app: Flask) -> None:
     def _unforeseen(error: Exception) -> Response:
         log.exception("unforeseen error on %s %s", request.method, request.path)
         title = "Something went wrong here"
-        return Problem(500, "internal", title, "Nothing was stored. The log of the server says more.").response()
+        detail = "The log of the server says more. Read again what you were changing: it shows what was stored."
+        return Problem(500, "internal", title, detail).response()

@@ -1,13 +1,19 @@
 """A stored design as the API shows it."""
 
+from yonderstat.jobs import CannotJudgeError
 from yonderstat.records import StoredDesign
 
 from .bodies import DesignView
 from .judged import report_on
+from .problems import cannot_judge
 
 
 def design_view(stored: StoredDesign, site_name: str) -> DesignView:
     """The design with its report."""
+    try:
+        report = report_on(stored)
+    except CannotJudgeError as error:
+        raise cannot_judge(error, stored.revision, "This design cannot be judged") from error
     return DesignView(
         stored.id,
         stored.site_id,
@@ -18,5 +24,5 @@ def design_view(stored: StoredDesign, site_name: str) -> DesignView:
         stored.can_undo,
         stored.can_redo,
         stored.design,
-        report_on(stored),
+        report,
     )

@@ -12,6 +12,7 @@ export type Remedy = Schemas["Remedy"];
 export type Load = Schemas["Load"];
 export type PanelString = Schemas["PanelString"];
 export type SiteLine = Schemas["SiteLine"];
+export type Summary = Schemas["Summary"];
 export type Verdict = Schemas["Verdict"];
 export type Choice = Schemas["Choice"];
 export type Basis = NonNullable<Schemas["KnownAmps"]["basis"]>;

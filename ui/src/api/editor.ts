@@ -145,6 +145,8 @@ export class DesignEditor {
         return this.finish(batch, view);
       } catch (error) {
         if (!(error instanceof Refusal)) throw error;
+        // The server is there but its database or disk is not: the edit waits and is sent again.
+        if (error.problem.status === 503 || error.problem.status === 507) throw error;
         if (error.problem.status === 412 && attempt < MOST_REBASES) {
           this.truth = await readDesign(this.id);
         } else if (kept.length > 1) {

@@ -4,8 +4,16 @@ import { answer, client } from "./client";
 export const sitesKey = ["sites"] as const;
 export const designKey = (id: string) => ["design", id] as const;
 
+const WAITING_MS = 2000;
+
+/** The sites. While one of them waits to be judged they are asked for again. */
 export function useSites() {
-  return useQuery({ queryKey: sitesKey, queryFn: () => answer(client.GET("/api/sites")) });
+  return useQuery({
+    queryKey: sitesKey,
+    queryFn: () => answer(client.GET("/api/sites")),
+    refetchInterval: ({ state }) =>
+      state.data?.some((site) => !site.summary && !site.trouble) ? WAITING_MS : false,
+  });
 }
 
 export function useSite(id: string | undefined) {

@@ -387,7 +387,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every site with the verdict on its design as built. */
+        /** Every site with its design as built in a line, read from the records: nothing is judged for it. */
         get: operations["list_sites"];
         put?: never;
         /** A new site with a first design that already runs. */
@@ -1516,6 +1516,1395 @@ export interface components {
             month: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * Alternator
+         * @description Charging from the engine, through a DC-DC charger.
+         */
+        GivenAlternator: {
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 20
+             *     }
+             */
+            charge_a?: components["schemas"]["GivenKnownAmps"];
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 1
+             *     }
+             */
+            driving_h_per_day?: components["schemas"]["GivenKnownHours"];
+            /** @default null */
+            engine_limit_a?: components["schemas"]["GivenKnownAmps"] | null;
+        };
+        /** Array */
+        GivenArray: {
+            /** @default null */
+            alternator?: components["schemas"]["GivenAlternator"] | null;
+            /** Chargers */
+            chargers?: components["schemas"]["GivenCharger"][];
+            /** Shelf Controllers */
+            shelf_controllers?: components["schemas"]["GivenShelfController"][];
+            /** Shelf Modules */
+            shelf_modules?: components["schemas"]["GivenShelfModule"][];
+            /** Strings */
+            strings?: components["schemas"]["GivenPanelString"][];
+        };
+        /**
+         * Bank
+         * @description Like units in series and parallel.
+         */
+        GivenBank: {
+            /** @default null */
+            age_years?: components["schemas"]["GivenKnownYears"] | null;
+            /** @default null */
+            back_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /**
+             * Bought
+             * @default
+             */
+            bought?: string;
+            /**
+             * Box In Sun
+             * @default false
+             */
+            box_in_sun?: boolean;
+            /** @default null */
+            box_w?: components["schemas"]["GivenKnownIdleWatts"] | null;
+            /** @default null */
+            calendar_years?: components["schemas"]["GivenKnownYears"] | null;
+            /**
+             * Chemistry
+             * @default agm
+             * @enum {string}
+             */
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting";
+            /** @default null */
+            cold_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /** Cycle Life */
+            cycle_life?: components["schemas"]["GivenCyclePoint"][];
+            /** @default null */
+            depth?: components["schemas"]["GivenKnownUsableShare"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 1
+             *     }
+             */
+            health?: components["schemas"]["GivenKnownUsableShare"];
+            /**
+             * Hour Rate H
+             * @default 20
+             */
+            hour_rate_h?: number;
+            /**
+             * Housing
+             * @default indoors
+             * @enum {string}
+             */
+            housing?: "indoors" | "heated" | "vented_box" | "insulated_box" | "outdoors";
+            /**
+             * @default {
+             *       "charge_high_c": null,
+             *       "charge_low_c": null,
+             *       "cold_cutoff": "unknown",
+             *       "discharge_low_c": null,
+             *       "heater_w": null,
+             *       "max_charge_a": null,
+             *       "max_discharge_a": null,
+             *       "max_parallel": null,
+             *       "max_series": null,
+             *       "peak_discharge_a": null
+             *     }
+             */
+            limits?: components["schemas"]["GivenLimits"];
+            /** @default null */
+            low_cut_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel?: number;
+            /**
+             * Restart
+             * @default by_itself
+             * @enum {string}
+             */
+            restart?: "by_itself" | "by_hand";
+            /**
+             * Series
+             * @default 1
+             */
+            series?: number;
+            /** @default null */
+            tested_ah?: components["schemas"]["GivenKnownAmpHours"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 100
+             *     }
+             */
+            unit_ah?: components["schemas"]["GivenKnownAmpHours"];
+            /** @default null */
+            unit_kg?: components["schemas"]["GivenKnownKilos"] | null;
+            /** @default null */
+            unit_price?: components["schemas"]["GivenKnownMoney"] | null;
+            /**
+             * Unit V
+             * @default 12
+             */
+            unit_v?: number;
+            /** @default null */
+            vent_cm2?: components["schemas"]["GivenKnownArea"] | null;
+        };
+        /** Brief */
+        GivenBrief: {
+            /** @default null */
+            asked_days?: components["schemas"]["GivenKnownDays"] | null;
+            /**
+             * Attended
+             * @default present
+             * @enum {string}
+             */
+            attended?: "nobody" | "visits" | "present";
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": -10
+             *     }
+             */
+            coldest_c?: components["schemas"]["GivenKnownCelsius"];
+            /**
+             * Currency
+             * @default
+             */
+            currency?: string;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 32
+             *     }
+             */
+            hottest_c?: components["schemas"]["GivenKnownCelsius"];
+            /**
+             * Kind
+             * @default home
+             * @enum {string}
+             */
+            kind?: "home" | "trailer" | "go_box" | "vehicle" | "unattended";
+            /** Months */
+            months?: number[];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** @default null */
+            payload_kg?: components["schemas"]["GivenKnownKilos"] | null;
+            /**
+             * Preparing For
+             * @default storm
+             * @enum {string}
+             */
+            preparing_for?: "night" | "storm" | "weeks" | "always";
+            /** @default null */
+            price_per_kwh?: components["schemas"]["GivenKnownPrice"] | null;
+            /**
+             * Purpose
+             * @default standby
+             * @enum {string}
+             */
+            purpose?: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+        };
+        /**
+         * ChargePath
+         * @description This source charges that bank, in this switch position; no position is always.
+         */
+        GivenChargePath: {
+            /** Bank */
+            bank: string;
+            /**
+             * Position
+             * @default
+             */
+            position?: string;
+            /** Source */
+            source: string;
+        };
+        /**
+         * Charger
+         * @description Another way to fill the bank.
+         */
+        GivenCharger: {
+            /**
+             * Alone
+             * @default false
+             */
+            alone?: boolean;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 10
+             *     }
+             */
+            amps?: components["schemas"]["GivenKnownAmps"];
+            /**
+             * Blocks Back
+             * @default unknown
+             * @enum {string}
+             */
+            blocks_back?: "yes" | "no" | "unknown";
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.85
+             *     }
+             */
+            efficiency?: components["schemas"]["GivenKnownUsableShare"];
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 8
+             *     }
+             */
+            hours_per_day?: components["schemas"]["GivenKnownHours"];
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @default mains
+             * @enum {string}
+             */
+            kind?: "mains" | "bench_supply" | "panel_supply" | "maintainer" | "changeover" | "generator";
+            /** @default null */
+            litres_per_h?: components["schemas"]["GivenKnownLitres"] | null;
+            /** Name */
+            name: string;
+            /**
+             * Noise
+             * @default
+             */
+            noise?: string;
+            /** @default null */
+            quiet_h?: components["schemas"]["GivenKnownHours"] | null;
+            /**
+             * Through
+             * @default null
+             */
+            through?: string | null;
+            /** @default null */
+            volts?: components["schemas"]["GivenKnownVolts"] | null;
+        };
+        /**
+         * CyclePoint
+         * @description From a label or data sheet: at this depth, so many cycles.
+         */
+        GivenCyclePoint: {
+            /** Cycles */
+            cycles: number;
+            /** Depth */
+            depth: number;
+        };
+        /**
+         * Design
+         * @description One design of one station. This is the stored record, the API body and the open file, all at once.
+         */
+        GivenDesign: {
+            array?: components["schemas"]["GivenArray"];
+            brief?: components["schemas"]["GivenBrief"];
+            draw?: components["schemas"]["GivenDraw"];
+            /**
+             * Format
+             * @default yonderstat-design
+             * @constant
+             */
+            format?: "yonderstat-design";
+            /**
+             * Name
+             * @default Unnamed design
+             */
+            name?: string;
+            /** @default null */
+            place?: components["schemas"]["GivenPlace"] | null;
+            store?: components["schemas"]["GivenStore"];
+            sun?: components["schemas"]["GivenSun"];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version?: 1;
+        };
+        /** Draw */
+        GivenDraw: {
+            /** Loads */
+            loads?: components["schemas"]["GivenLoad"][];
+            /** Rails */
+            rails?: components["schemas"]["GivenRail"][];
+            /**
+             * Sized On
+             * @default net
+             */
+            sized_on?: string;
+            /** @default null */
+            supply_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** Tempos */
+            tempos?: components["schemas"]["GivenTempo"][];
+        };
+        /**
+         * Events
+         * @description So many times a day, for so many minutes each.
+         */
+        GivenEvents: {
+            /** Minutes */
+            minutes: number;
+            /** Per Day */
+            per_day: number;
+        };
+        /**
+         * HorizonPoint
+         * @description How high the skyline stands in a direction. Between points it runs straight; round the compass it closes.
+         */
+        GivenHorizonPoint: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Elevation Deg */
+            elevation_deg: number;
+        };
+        /** KnownAmpHours */
+        GivenKnownAmpHours: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description A·h
+             */
+            value: number;
+        };
+        /** KnownAmps */
+        GivenKnownAmps: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description A
+             */
+            value: number;
+        };
+        /** KnownArea */
+        GivenKnownArea: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description cm²
+             */
+            value: number;
+        };
+        /** KnownCelsius */
+        GivenKnownCelsius: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description °C
+             */
+            value: number;
+        };
+        /** KnownDays */
+        GivenKnownDays: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description d
+             */
+            value: number;
+        };
+        /** KnownHours */
+        GivenKnownHours: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description h a day
+             */
+            value: number;
+        };
+        /** KnownIdleWatts */
+        GivenKnownIdleWatts: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description W
+             */
+            value: number;
+        };
+        /** KnownKilos */
+        GivenKnownKilos: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description kg
+             */
+            value: number;
+        };
+        /** KnownLitres */
+        GivenKnownLitres: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description l/h
+             */
+            value: number;
+        };
+        /** KnownMetres */
+        GivenKnownMetres: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description m
+             */
+            value: number;
+        };
+        /** KnownMoney */
+        GivenKnownMoney: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description money
+             */
+            value: number;
+        };
+        /** KnownPercentPerKelvin */
+        GivenKnownPercentPerKelvin: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description %/K
+             */
+            value: number;
+        };
+        /** KnownPrice */
+        GivenKnownPrice: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description money per kW·h
+             */
+            value: number;
+        };
+        /** KnownShare */
+        GivenKnownShare: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description fraction
+             */
+            value: number;
+        };
+        /** KnownUsableShare */
+        GivenKnownUsableShare: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description fraction
+             */
+            value: number;
+        };
+        /** KnownVolts */
+        GivenKnownVolts: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description V
+             */
+            value: number;
+        };
+        /** KnownWattHours */
+        GivenKnownWattHours: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description W·h
+             */
+            value: number;
+        };
+        /** KnownWatts */
+        GivenKnownWatts: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description W
+             */
+            value: number;
+        };
+        /** KnownYears */
+        GivenKnownYears: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description years
+             */
+            value: number;
+        };
+        /**
+         * Layer
+         * @description Another bank beside the main one.
+         */
+        GivenLayer: {
+            /**
+             * @default {
+             *       "age_years": null,
+             *       "back_v": null,
+             *       "bought": "",
+             *       "box_in_sun": false,
+             *       "box_w": null,
+             *       "calendar_years": null,
+             *       "chemistry": "agm",
+             *       "cold_c": null,
+             *       "cycle_life": [],
+             *       "depth": null,
+             *       "health": {
+             *         "basis": "default",
+             *         "value": 1
+             *       },
+             *       "hour_rate_h": 20,
+             *       "housing": "indoors",
+             *       "limits": {
+             *         "charge_high_c": null,
+             *         "charge_low_c": null,
+             *         "cold_cutoff": "unknown",
+             *         "discharge_low_c": null,
+             *         "heater_w": null,
+             *         "max_charge_a": null,
+             *         "max_discharge_a": null,
+             *         "max_parallel": null,
+             *         "max_series": null,
+             *         "peak_discharge_a": null
+             *       },
+             *       "low_cut_v": null,
+             *       "parallel": 1,
+             *       "restart": "by_itself",
+             *       "series": 1,
+             *       "tested_ah": null,
+             *       "unit_ah": {
+             *         "basis": "default",
+             *         "value": 100
+             *       },
+             *       "unit_kg": null,
+             *       "unit_price": null,
+             *       "unit_v": 12,
+             *       "vent_cm2": null
+             *     }
+             */
+            bank?: components["schemas"]["GivenBank"];
+            /** @default null */
+            converter_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Joining
+             * @default switch
+             * @enum {string}
+             */
+            joining?: "switch" | "automatic" | "changeover" | "converter" | "lead" | "apart";
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @default secondary
+             * @enum {string}
+             */
+            role?: "secondary" | "standby" | "relay" | "carry_out";
+        };
+        /**
+         * Limits
+         * @description What the maker of a unit allows. None takes the usual figure of the chemistry where there is one.
+         */
+        GivenLimits: {
+            /** @default null */
+            charge_high_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /** @default null */
+            charge_low_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /**
+             * Cold Cutoff
+             * @default unknown
+             * @enum {string}
+             */
+            cold_cutoff?: "yes" | "no" | "unknown";
+            /** @default null */
+            discharge_low_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /** @default null */
+            heater_w?: components["schemas"]["GivenKnownIdleWatts"] | null;
+            /** @default null */
+            max_charge_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            max_discharge_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /**
+             * Max Parallel
+             * @default null
+             */
+            max_parallel?: number | null;
+            /**
+             * Max Series
+             * @default null
+             */
+            max_series?: number | null;
+            /** @default null */
+            peak_discharge_a?: components["schemas"]["GivenKnownAmps"] | null;
+        };
+        /**
+         * Load
+         * @description A thing that draws current. Its amps are those at its rail: the battery bus unless it names another.
+         *
+         *     `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply running.
+         *     `transmit_a` is the key-down current at `rated_w`.
+         */
+        GivenLoad: {
+            /**
+             * Behaviour
+             * @default constant_current
+             * @enum {string}
+             */
+            behaviour?: "constant_current" | "constant_power";
+            /**
+             * Deferrable
+             * @default false
+             */
+            deferrable?: boolean;
+            /** @default null */
+            events?: components["schemas"]["GivenEvents"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 24
+             *     }
+             */
+            hours_per_day?: components["schemas"]["GivenKnownHours"];
+            /** Id */
+            id: string;
+            /**
+             * Interlock
+             * @default
+             */
+            interlock?: string;
+            /**
+             * Kind
+             * @default other
+             * @enum {string}
+             */
+            kind?: "hf_set" | "vhf_mobile" | "handheld" | "repeater" | "amplifier" | "computer" | "monitor" | "network" | "light" | "fan" | "fridge" | "heater" | "tool" | "other";
+            /** @default null */
+            least_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /**
+             * Mode
+             * @default null
+             */
+            mode?: ("ssb" | "cw" | "fm" | "data") | null;
+            /** Months */
+            months?: number[];
+            /** @default null */
+            most_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /** Name */
+            name: string;
+            /** Needs */
+            needs?: ("mains" | "internet" | "neighbour")[];
+            /**
+             * Pattern
+             * @default null
+             */
+            pattern?: number[] | null;
+            /**
+             * Power Cap Reason
+             * @default
+             */
+            power_cap_reason?: string;
+            /** @default null */
+            power_cap_w?: components["schemas"]["GivenKnownWatts"] | null;
+            /** Power Table */
+            power_table?: components["schemas"]["GivenPowerPoint"][];
+            /** @default null */
+            power_w?: components["schemas"]["GivenKnownWatts"] | null;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity?: number;
+            /**
+             * Rail
+             * @default bus
+             */
+            rail?: string;
+            /** @default null */
+            rated_w?: components["schemas"]["GivenKnownWatts"] | null;
+            receive_a: components["schemas"]["GivenKnownAmps"];
+            /** @default null */
+            standby_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            thermostat?: components["schemas"]["GivenThermostat"] | null;
+            /**
+             * Tier
+             * @default vital
+             */
+            tier?: ("vital" | "useful" | "comfort") | null;
+            /** @default null */
+            transmit_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0
+             *     }
+             */
+            transmit_share?: components["schemas"]["GivenKnownShare"];
+            /**
+             * Window
+             * @default none
+             * @enum {string}
+             */
+            window?: "10" | "15" | "own" | "none";
+        };
+        /**
+         * Module
+         * @description One panel, from its label. What the label does not say takes the figures of its class.
+         */
+        GivenModule: {
+            /**
+             * Bypass Lost
+             * @default false
+             */
+            bypass_lost?: boolean;
+            /**
+             * Cells
+             * @default 36
+             * @enum {integer}
+             */
+            cells?: 36 | 60 | 72;
+            /**
+             * Condition
+             * @default good
+             * @enum {string}
+             */
+            condition?: "good" | "aged" | "cracked";
+            /** @default null */
+            measured_open_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /** @default null */
+            measured_short_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            open_pct_per_k?: components["schemas"]["GivenKnownPercentPerKelvin"] | null;
+            /** @default null */
+            open_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /**
+             * Own Inverter
+             * @default false
+             */
+            own_inverter?: boolean;
+            /** @default null */
+            power_pct_per_k?: components["schemas"]["GivenKnownPercentPerKelvin"] | null;
+            /** @default null */
+            short_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 100
+             *     }
+             */
+            watts?: components["schemas"]["GivenKnownWatts"];
+            /** @default null */
+            working_v?: components["schemas"]["GivenKnownVolts"] | null;
+        };
+        /**
+         * MonthWarmth
+         * @description The air of a month at a place. [°C], [K]
+         */
+        GivenMonthWarmth: {
+            /** Lowest C */
+            lowest_c: number;
+            /** Mean C */
+            mean_c: number;
+            /** Spread K */
+            spread_k: number;
+            /** Swing K */
+            swing_k: number;
+        };
+        /**
+         * Override
+         * @description What a tempo changes on one load.
+         */
+        GivenOverride: {
+            /** @default null */
+            hours_per_day?: components["schemas"]["GivenKnownHours"] | null;
+            /** Load */
+            load: string;
+            /** @default null */
+            transmit_share?: components["schemas"]["GivenKnownShare"] | null;
+        };
+        /**
+         * PanelString
+         * @description Like panels on one plane behind one controller.
+         */
+        GivenPanelString: {
+            /**
+             * Aims Per Day
+             * @default 3
+             */
+            aims_per_day?: number;
+            /**
+             * Azimuth Deg
+             * @default 180
+             */
+            azimuth_deg?: number;
+            /**
+             * Blocking Diode
+             * @default false
+             */
+            blocking_diode?: boolean;
+            /** @default null */
+            cable_m?: components["schemas"]["GivenKnownMetres"] | null;
+            /**
+             * Cable Mm2
+             * @default null
+             */
+            cable_mm2?: number | null;
+            /**
+             * Controller
+             * @default pwm
+             * @enum {string}
+             */
+            controller?: "pwm" | "mppt" | "none";
+            /**
+             * Fitted
+             * @default rack
+             * @enum {string}
+             */
+            fitted?: "rack" | "ground" | "wall" | "roof" | "glued";
+            /** Id */
+            id: string;
+            /**
+             * Joins
+             * @default null
+             */
+            joins?: string | null;
+            /**
+             * @default {
+             *       "bypass_lost": false,
+             *       "cells": 36,
+             *       "condition": "good",
+             *       "measured_open_v": null,
+             *       "measured_short_a": null,
+             *       "open_pct_per_k": null,
+             *       "open_v": null,
+             *       "own_inverter": false,
+             *       "power_pct_per_k": null,
+             *       "short_a": null,
+             *       "watts": {
+             *         "basis": "default",
+             *         "value": 100
+             *       },
+             *       "working_v": null
+             *     }
+             */
+            module?: components["schemas"]["GivenModule"];
+            /**
+             * Mount
+             * @default fixed
+             * @enum {string}
+             */
+            mount?: "fixed" | "flat" | "reaimed" | "rotator" | "two_axis";
+            /** Name */
+            name: string;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel?: number;
+            /**
+             * @default {
+             *       "auto_volts": false,
+             *       "buck_boost": false,
+             *       "efficiency": null,
+             *       "load_draw_a": null,
+             *       "load_out_a": null,
+             *       "load_program": "none",
+             *       "max_array_w": null,
+             *       "max_charge_a": null,
+             *       "max_v": null,
+             *       "noise": "",
+             *       "over_volts_guard": "unknown",
+             *       "price": null,
+             *       "self_draw_a": null,
+             *       "sensor": "unknown",
+             *       "set_for": null,
+             *       "shows": "",
+             *       "start_v": null
+             *     }
+             */
+            regulator?: components["schemas"]["GivenRegulator"];
+            /**
+             * Series
+             * @default 1
+             */
+            series?: number;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0
+             *     }
+             */
+            shaded_share?: components["schemas"]["GivenKnownShare"];
+            /**
+             * Tilt Deg
+             * @default 30
+             */
+            tilt_deg?: number;
+        };
+        /** Place */
+        GivenPlace: {
+            /** @default null */
+            elevation_m?: components["schemas"]["GivenKnownMetres"] | null;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /**
+             * Time Zone
+             * @default null
+             */
+            time_zone?: string | null;
+        };
+        /**
+         * PowerPack
+         * @description A closed box with battery, charger and outlets of its own: a layer, not a bank.
+         */
+        GivenPowerPack: {
+            /** @default null */
+            ac_out_w?: components["schemas"]["GivenKnownIdleWatts"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.1
+             *     }
+             */
+            cutoff_share?: components["schemas"]["GivenKnownShare"];
+            /** @default null */
+            dc_out_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.85
+             *     }
+             */
+            efficiency?: components["schemas"]["GivenKnownUsableShare"];
+            energy_wh: components["schemas"]["GivenKnownWattHours"];
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 3
+             *     }
+             */
+            idle_w?: components["schemas"]["GivenKnownIdleWatts"];
+            /** @default null */
+            input_w?: components["schemas"]["GivenKnownIdleWatts"] | null;
+            /** Name */
+            name: string;
+            /** @default null */
+            unit_kg?: components["schemas"]["GivenKnownKilos"] | null;
+            /** @default null */
+            usb_out_w?: components["schemas"]["GivenKnownIdleWatts"] | null;
+        };
+        /**
+         * PowerPoint
+         * @description A measured or quoted pair: at this transmit power the set takes this current.
+         */
+        GivenPowerPoint: {
+            /** Amps */
+            amps: number;
+            /** Watts */
+            watts: number;
+        };
+        /**
+         * Rail
+         * @description A supply fed from the battery bus: a converter's output, an outlet, an inverter.
+         */
+        GivenRail: {
+            efficiency: components["schemas"]["GivenKnownUsableShare"];
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0
+             *     }
+             */
+            idle_w?: components["schemas"]["GivenKnownIdleWatts"];
+            /**
+             * Kind
+             * @default dc
+             * @enum {string}
+             */
+            kind?: "dc" | "inverter";
+            /** @default null */
+            limit_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 24
+             *     }
+             */
+            on_hours?: components["schemas"]["GivenKnownHours"];
+            /** @default null */
+            rated_w?: components["schemas"]["GivenKnownWatts"] | null;
+            volts: components["schemas"]["GivenKnownVolts"];
+        };
+        /**
+         * Regulator
+         * @description The charge controller between a string and the bank. None takes what is usual for its kind.
+         */
+        GivenRegulator: {
+            /**
+             * Auto Volts
+             * @default false
+             */
+            auto_volts?: boolean;
+            /**
+             * Buck Boost
+             * @default false
+             */
+            buck_boost?: boolean;
+            /** @default null */
+            efficiency?: components["schemas"]["GivenKnownUsableShare"] | null;
+            /** @default null */
+            load_draw_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            load_out_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /**
+             * Load Program
+             * @default none
+             * @enum {string}
+             */
+            load_program?: "none" | "always" | "dusk_to_dawn" | "timer";
+            /** @default null */
+            max_array_w?: components["schemas"]["GivenKnownWatts"] | null;
+            /** @default null */
+            max_charge_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            max_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /**
+             * Noise
+             * @default
+             */
+            noise?: string;
+            /**
+             * Over Volts Guard
+             * @default unknown
+             * @enum {string}
+             */
+            over_volts_guard?: "yes" | "no" | "unknown";
+            /** @default null */
+            price?: components["schemas"]["GivenKnownMoney"] | null;
+            /** @default null */
+            self_draw_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /**
+             * Sensor
+             * @default unknown
+             * @enum {string}
+             */
+            sensor?: "yes" | "no" | "unknown";
+            /**
+             * Set For
+             * @default null
+             */
+            set_for?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting") | null;
+            /**
+             * Shows
+             * @default
+             */
+            shows?: string;
+            /** @default null */
+            start_v?: components["schemas"]["GivenKnownVolts"] | null;
+        };
+        /**
+         * ShelfController
+         * @description A controller at hand.
+         */
+        GivenShelfController: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @default pwm
+             * @enum {string}
+             */
+            kind?: "pwm" | "mppt";
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "auto_volts": false,
+             *       "buck_boost": false,
+             *       "efficiency": null,
+             *       "load_draw_a": null,
+             *       "load_out_a": null,
+             *       "load_program": "none",
+             *       "max_array_w": null,
+             *       "max_charge_a": null,
+             *       "max_v": null,
+             *       "noise": "",
+             *       "over_volts_guard": "unknown",
+             *       "price": null,
+             *       "self_draw_a": null,
+             *       "sensor": "unknown",
+             *       "set_for": null,
+             *       "shows": "",
+             *       "start_v": null
+             *     }
+             */
+            regulator?: components["schemas"]["GivenRegulator"];
+        };
+        /**
+         * ShelfModule
+         * @description Panels at hand, for finding out which strings fit.
+         */
+        GivenShelfModule: {
+            /**
+             * Count
+             * @default 1
+             */
+            count?: number;
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "bypass_lost": false,
+             *       "cells": 36,
+             *       "condition": "good",
+             *       "measured_open_v": null,
+             *       "measured_short_a": null,
+             *       "open_pct_per_k": null,
+             *       "open_v": null,
+             *       "own_inverter": false,
+             *       "power_pct_per_k": null,
+             *       "short_a": null,
+             *       "watts": {
+             *         "basis": "default",
+             *         "value": 100
+             *       },
+             *       "working_v": null
+             *     }
+             */
+            module?: components["schemas"]["GivenModule"];
+            /** Name */
+            name: string;
+        };
+        /** Store */
+        GivenStore: {
+            /** @default null */
+            bank?: components["schemas"]["GivenBank"] | null;
+            /** Layers */
+            layers?: components["schemas"]["GivenLayer"][];
+            /** Packs */
+            packs?: components["schemas"]["GivenPowerPack"][];
+            /** Paths */
+            paths?: components["schemas"]["GivenChargePath"][];
+        };
+        /** Sun */
+        GivenSun: {
+            /** Albedo */
+            albedo?: number[];
+            /**
+             * Allowance
+             * @default planning
+             * @enum {string}
+             */
+            allowance?: "central" | "planning" | "cautious";
+            /** Horizon */
+            horizon?: components["schemas"]["GivenHorizonPoint"][];
+            /**
+             * Own Hours
+             * @default null
+             */
+            own_hours?: number[] | null;
+            /** @default null */
+            record?: components["schemas"]["GivenWeatherRecord"] | null;
+            /** Shade Afternoon */
+            shade_afternoon?: number[];
+            /** Shade Morning */
+            shade_morning?: number[];
+            /** Snow Days */
+            snow_days?: number[];
+            /**
+             * @default {
+             *       "basis": "default",
+             *       "value": 0.03
+             *     }
+             */
+            soiling?: components["schemas"]["GivenKnownShare"];
+            /**
+             * Source
+             * @default reanalysis
+             * @enum {string}
+             */
+            source?: "reanalysis" | "own" | "record";
+        };
+        /**
+         * Tempo
+         * @description How hard the station is worked. `transmit_share` goes for every set an operator keys; None keeps each its own.
+         */
+        GivenTempo: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Overrides */
+            overrides?: components["schemas"]["GivenOverride"][];
+            /** @default null */
+            transmit_share?: components["schemas"]["GivenKnownShare"] | null;
+        };
+        /**
+         * Thermostat
+         * @description On while it is warmer, or colder, than a temperature.
+         */
+        GivenThermostat: {
+            at_c: components["schemas"]["GivenKnownCelsius"];
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "above" | "below";
+        };
+        /**
+         * WeatherRecord
+         * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat.
+         */
+        GivenWeatherRecord: {
+            /** Day Wh M2 */
+            day_wh_m2: (number | null)[];
+            /** First Day */
+            first_day: string;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "epw" | "tmy3" | "tmy2" | "csv";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "typical" | "measured";
+            /**
+             * Latitude Deg
+             * @default null
+             */
+            latitude_deg?: number | null;
+            /**
+             * Longitude Deg
+             * @default null
+             */
+            longitude_deg?: number | null;
+            /** Name */
+            name: string;
+            /** Repairs */
+            repairs?: string[];
+            /**
+             * Warmth
+             * @default null
+             */
+            warmth?: components["schemas"]["GivenMonthWarmth"][] | null;
         };
         /**
          * Happening
@@ -3518,11 +4907,11 @@ export interface components {
         };
         /**
          * SiteLine
-         * @description A site on the home page: its design as built, judged. `figures` holds the numbers the line shows.
+         * @description A site on the home page, with its design as built in a line.
+         *
+         *     Without a summary the design waits to be judged, or `trouble` says why it cannot be.
          */
         SiteLine: {
-            /** Days Without Sun */
-            days_without_sun: string | null;
             /**
              * Design Id
              * Format: uuid
@@ -3530,32 +4919,18 @@ export interface components {
             design_id: string;
             /** Designs */
             designs: components["schemas"]["DesignTab"][];
-            /** Figures */
-            figures: {
-                [key: string]: components["schemas"]["Quantity"];
-            };
             /**
              * Id
              * Format: uuid
              */
             id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "home" | "trailer" | "go_box" | "vehicle" | "unattended";
             /** Locator */
             locator: string | null;
             /** Name */
             name: string;
-            place: components["schemas"]["Place"] | null;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
-            verdict: components["schemas"]["Verdict"];
-            worst: components["schemas"]["Finding"] | null;
+            summary: components["schemas"]["Summary"] | null;
+            /** Trouble */
+            trouble: string | null;
         };
         /** SiteName */
         SiteName: {
@@ -3784,6 +5159,73 @@ export interface components {
             watts: string;
             /** Working V */
             working_v: string;
+        };
+        /**
+         * Summary
+         * @description A design judged, in a line. `days_key` names the figure in the design's report, to ask it why.
+         */
+        Summary: {
+            /** Days Key */
+            days_key: string | null;
+            /** Days Without Sun */
+            days_without_sun: number | null;
+            /** Hard Month */
+            hard_month: number;
+            /** Headline */
+            headline: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "home" | "trailer" | "go_box" | "vehicle" | "unattended";
+            /** Latitude Deg */
+            latitude_deg: number | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
+            /** Months */
+            months: components["schemas"]["SummaryMonth"][];
+            /** Name */
+            name: string;
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+            /** Rest */
+            rest: string;
+            /** Share Of */
+            share_of: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "edge" | "short" | "unknown";
+            worst: components["schemas"]["SummaryFinding"] | null;
+        };
+        /**
+         * SummaryFinding
+         * @description A finding in its sentence.
+         */
+        SummaryFinding: {
+            /** Sentence */
+            sentence: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "mind" | "good";
+        };
+        /**
+         * SummaryMonth
+         * @description A month of the strip; `share` is None where it is not in use or nothing is known.
+         */
+        SummaryMonth: {
+            /** In Use */
+            in_use: boolean;
+            /** Share */
+            share: number | null;
+            /** State */
+            state: ("good" | "edge" | "short" | "unknown") | null;
         };
         /** Sun */
         Sun: {
@@ -4988,9 +6430,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": {
-                    [key: string]: unknown;
-                };
+                "application/json": components["schemas"]["GivenDesign"];
             };
         };
         responses: {
@@ -5054,7 +6494,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Every site with the verdict on its design as built. */
+            /** @description Every site with its design as built in a line, read from the records: nothing is judged for it. */
             200: {
                 headers: {
                     [name: string]: unknown;

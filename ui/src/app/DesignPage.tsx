@@ -6,6 +6,7 @@ import { type Desk, DeskContext } from "../kit/context";
 import { useAttention } from "./attention";
 import { DesignTabs } from "./DesignTabs";
 import { EnergyLine } from "./EnergyLine";
+import { InTrouble } from "./InTrouble";
 import { Margin } from "./Margin";
 import { Notices } from "./Notices";
 import { NotThere } from "./NotThere";
@@ -114,7 +115,15 @@ export function DesignPage() {
   const editor = useDesignEditor(designId);
   const known = STEPS.find((item) => item.id === step);
   if (!known) return <NotThere what="There is no such step." />;
-  if (error instanceof Refusal) return <NotThere what="There is no such design." />;
+  if (error instanceof Refusal && error.problem.current_revision) {
+    return (
+      <InTrouble designId={designId} problem={error.problem} revision={error.problem.current_revision} />
+    );
+  }
+  if (error instanceof Refusal && error.problem.status === 404) {
+    return <NotThere what="There is no such design." />;
+  }
+  if (error instanceof Refusal) return <NotThere what={error.problem.title} why={error.problem.detail} />;
   if (error) return <NotThere what="The server cannot be reached." />;
   if (!view) return <p className="p-8 text-ink2">Opening the design…</p>;
   return <Frame desk={{ view, editor }} step={known.id} />;

@@ -1,10 +1,15 @@
 import { Link } from "react-router";
 
-export function NotThere({ what = "There is no such page." }: { what?: string }) {
+type Props = { what?: string; why?: string };
+
+export function NotThere({
+  what = "There is no such page.",
+  why = "It may have been removed, or the address is mistyped.",
+}: Props) {
   return (
     <main className="grid min-h-full place-content-center gap-3 bg-sheet p-8 text-center">
       <h1 className="text-[19px]">{what}</h1>
-      <p className="text-ink2">It may have been removed, or the address is mistyped.</p>
+      <p className="text-ink2">{why}</p>
       <p>
         <Link to="/" className="btn btn-sm btn-primary">
           To the sites

@@ -11,7 +11,7 @@ export function VerdictLine() {
         <b className="font-[700]">{verdict.headline}</b> {verdict.rest}
       </h1>
       <p className="mt-0.5 mb-2 text-[12px] text-ink2">{verdict.judged_on}</p>
-      <MonthStrip verdict={verdict} figures={working} ask />
+      <MonthStrip verdict={verdict} figures={working} />
     </section>
   );
 }

@@ -1,4 +1,4 @@
-import type { Quantity, Verdict } from "../api/client";
+import type { Quantity, Summary, Verdict } from "../api/client";
 import { useAttention } from "../app/attention";
 
 export const MONTH_LETTERS = "JFMAMJJASOND".split("");
@@ -17,7 +17,8 @@ export const MONTHS = [
   "December",
 ];
 
-type Props = { verdict: Verdict; figures: Record<string, Quantity>; ask?: boolean };
+type StripMonth = { inUse: boolean; share: number | undefined; state: MonthState; figure?: string };
+type Props = { shareOf: string; hardMonth: number; months: StripMonth[] };
 
 type MonthState = Verdict["months"][number]["state"];
 const COLOURS = { good: "bg-good", edge: "bg-sun", short: "bg-stop", unknown: "bg-ink2" };
@@ -42,41 +43,39 @@ function Cell({ share, state }: { share: number | undefined; state: MonthState }
 }
 
 /** Twelve months, January first on either side of the equator, filled by what is served. */
-export function MonthStrip({ verdict, figures, ask = false }: Props) {
+function Strip({ shareOf, hardMonth, months }: Props) {
   const open = useAttention((attention) => attention.ask);
   return (
-    <ul className="grid grid-cols-12 gap-[3px]" aria-label={`Month by month: ${verdict.share_of}`}>
-      {verdict.months.map(({ month, in_use, share, state }) => {
-        const quantity = share ? figures[share] : undefined;
-        const value = quantity?.value ?? undefined;
-        const words = !in_use
+    <ul className="grid grid-cols-12 gap-[3px]" aria-label={`Month by month: ${shareOf}`}>
+      {months.map(({ inUse, share, state, figure }, index) => {
+        const words = !inUse
           ? "not in use"
-          : value === undefined
+          : share === undefined
             ? "not known"
-            : `${percent(value)} ${verdict.share_of}${state === "edge" ? ", on the edge" : ""}`;
-        const name = `${MONTHS[month - 1]}: ${words}`;
-        const hard = month === verdict.hard_month;
+            : `${percent(share)} ${shareOf}${state === "edge" ? ", on the edge" : ""}`;
+        const name = `${MONTHS[index]}: ${words}`;
+        const hard = index + 1 === hardMonth;
         const letter = (
           <span className={`block text-center text-[11px] ${hard ? "font-[700] text-ink" : "text-ink2"}`}>
-            {MONTH_LETTERS[month - 1]}
+            {MONTH_LETTERS[index]}
           </span>
         );
         return (
-          <li key={month}>
-            {quantity && ask ? (
+          <li key={name}>
+            {figure ? (
               <button
                 type="button"
                 title={name}
                 aria-label={`${name}. Show working`}
                 className="block w-full"
-                onClick={() => open(quantity.key)}
+                onClick={() => open(figure)}
               >
-                <Cell share={value} state={state} />
+                <Cell share={share} state={state} />
                 {letter}
               </button>
             ) : (
               <span title={name} className="block">
-                <Cell share={value} state={state} />
+                <Cell share={share} state={state} />
                 {letter}
                 <span className="sr-only">{name}</span>
               </span>
@@ -86,4 +85,23 @@ export function MonthStrip({ verdict, figures, ask = false }: Props) {
       })}
     </ul>
   );
+}
+
+/** The strip of a verdict: each month opens its working. */
+export function MonthStrip({ verdict, figures }: { verdict: Verdict; figures: Record<string, Quantity> }) {
+  const months = verdict.months.map(({ in_use, share, state }) => {
+    const quantity = share ? figures[share] : undefined;
+    return { inUse: in_use, share: quantity?.value ?? undefined, state, figure: quantity?.key };
+  });
+  return <Strip shareOf={verdict.share_of} hardMonth={verdict.hard_month} months={months} />;
+}
+
+/** The strip of a line on the list of sites. */
+export function SummaryStrip({ summary }: { summary: Summary }) {
+  const months = summary.months.map(({ in_use, share, state }) => ({
+    inUse: in_use,
+    share: share ?? undefined,
+    state,
+  }));
+  return <Strip shareOf={summary.share_of} hardMonth={summary.hard_month} months={months} />;
 }

@@ -118,7 +118,7 @@ it("MonthStrip tells each month in words", () => {
     share: index === 1 ? "feb" : null,
   }));
   const verdict = { months, hard_month: 2, share_of: "draw covered" } as never;
-  render(<MonthStrip verdict={verdict} figures={{ feb: quantity("feb", 0.456, "share") }} ask />);
+  render(<MonthStrip verdict={verdict} figures={{ feb: quantity("feb", 0.456, "share") }} />);
   expect(screen.getByRole("button", { name: "February: 46 % draw covered. Show working" })).toBeVisible();
   expect(screen.getByText("January: not in use")).toBeInTheDocument();
   expect(screen.getByText("March: not known")).toBeInTheDocument();

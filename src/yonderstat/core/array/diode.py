@@ -80,9 +80,10 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
     most_series = 0.9 * (label.open_v - label.working_v) / label.working_a
     low = np.array([label.open_v / 45.0, 0.0, np.log(5.0)])
     high = np.array([label.open_v / 12.0, most_series, np.log(1e5)])
-    start = np.clip(
-        [seed["a_ref"], max(seed["R_s"], 0.01), np.log(max(seed["R_sh_ref"], 10.0))], low + 1e-6, high - 1e-6
-    )
+    inside = (high - low) * 1e-6
+    guess = np.array([seed["a_ref"], max(seed["R_s"], 0.01), np.log(max(seed["R_sh_ref"], 10.0))])
+    # A label no closed form fits begins in the middle of what a panel can have.
+    start = np.clip(np.where(np.isfinite(guess), guess, (low + high) / 2.0), low + inside, high - inside)
     found = least_squares(miss, start, bounds=(low, high)).x
     light, dark = currents(found[0], found[1], float(np.exp(found[2])))
     return {
@@ -173,7 +174,12 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
     watts, volts = np.array(most["p_mp"], dtype=float), np.array(most["v_mp"], dtype=float)
     full = int(np.flatnonzero(SUN_W_M2 == FULL_SUN_W_M2)[0])
     wanted = label.watts * np.maximum(1.0 + label.power_per_k * (CELL_C - STANDARD_C), 0.1)
-    watts *= (wanted / watts[full])[None, :]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        watts *= (wanted / watts[full])[None, :]
+    # A label whose figures fit no curve at all: its watts in proportion to the sun, at its working volts.
+    lost = ~(np.isfinite(watts) & np.isfinite(volts))
+    watts = np.where(lost, wanted[None, :] * SUN_W_M2[:, None] / FULL_SUN_W_M2, watts)
+    volts = np.where(lost, label.working_v, volts)
     watts[0, :] = 0.0
     for part in (watts, volts):
         part.setflags(write=False)

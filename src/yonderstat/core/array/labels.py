@@ -58,17 +58,18 @@ def label_of(module: Module) -> ModuleLabel:
     power_pct = told(
         "power per K", module.power_pct_per_k.value if module.power_pct_per_k else None, float(usual["power_pct_per_k"])
     )
+    most_a = max(short_a, working_a * 1.005)
     return ModuleLabel(
         watts,
         working_v,
         working_a,
         max(open_v, working_v * 1.02),
-        max(short_a, working_a * 1.005),
+        most_a,
         open_pct / 100.0,
         power_pct / 100.0,
         float(usual["short_pct_per_k"]) / 100.0,
         module.cells,
-        plan_share(module, short_a),
+        plan_share(module, most_a),
         tuple(guessed),
     )
 

@@ -16,6 +16,7 @@ from .base import (
     KnownVolts,
     KnownWatts,
     Name,
+    Readable,
     Section,
     Slug,
     Words,
@@ -110,7 +111,7 @@ class PanelString(Section):
     blocking_diode: bool = False
     cable_m: KnownMetres | None = None
     """One way, from panels to controller."""
-    cable_mm2: Annotated[float, Field(gt=0, le=300)] | None = None
+    cable_mm2: Annotated[float, Field(gt=0, le=300), Readable] | None = None
     shaded_share: KnownShare = KnownShare(value=0.0)
     """Share of this string's light lost to things of its own: a mast, a rail."""
 

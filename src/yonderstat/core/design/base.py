@@ -8,6 +8,18 @@ Basis = Literal["measured", "label", "stated", "default"]
 """How a figure is known: measured on the bench, read off the label, typed by a person, or our own guess."""
 
 
+LEAST = 1e-6
+"""No meter reads less: a figure above nought but under a millionth of its unit is kept as a millionth, so that nothing
+it divides runs past what a number can hold."""
+
+
+def _readable(value: float) -> float:
+    return LEAST if 0.0 < value < LEAST else value
+
+
+Readable = AfterValidator(_readable)
+
+
 class Section(BaseModel):
     """A frozen, strict piece of the document: unknown fields and numbers written as text are refused."""
 
@@ -21,39 +33,39 @@ class Known(Section):
 
 
 class KnownAmps(Known):
-    value: Annotated[float, Field(ge=0, le=2000, description="A")]
+    value: Annotated[float, Field(ge=0, le=2000, description="A"), Readable]
 
 
 class KnownAmpHours(Known):
-    value: Annotated[float, Field(gt=0, le=100_000, description="A·h")]
+    value: Annotated[float, Field(gt=0, le=100_000, description="A·h"), Readable]
 
 
 class KnownVolts(Known):
-    value: Annotated[float, Field(gt=0, le=1000, description="V")]
+    value: Annotated[float, Field(gt=0, le=1000, description="V"), Readable]
 
 
 class KnownWatts(Known):
-    value: Annotated[float, Field(gt=0, le=100_000, description="W")]
+    value: Annotated[float, Field(gt=0, le=100_000, description="W"), Readable]
 
 
 class KnownIdleWatts(Known):
-    value: Annotated[float, Field(ge=0, le=10_000, description="W")]
+    value: Annotated[float, Field(ge=0, le=10_000, description="W"), Readable]
 
 
 class KnownShare(Known):
-    value: Annotated[float, Field(ge=0, le=1, description="fraction")]
+    value: Annotated[float, Field(ge=0, le=1, description="fraction"), Readable]
 
 
 class KnownUsableShare(Known):
-    value: Annotated[float, Field(gt=0, le=1, description="fraction")]
+    value: Annotated[float, Field(gt=0, le=1, description="fraction"), Readable]
 
 
 class KnownHours(Known):
-    value: Annotated[float, Field(ge=0, le=24, description="h a day")]
+    value: Annotated[float, Field(ge=0, le=24, description="h a day"), Readable]
 
 
 class KnownDays(Known):
-    value: Annotated[float, Field(gt=0, le=366, description="d")]
+    value: Annotated[float, Field(gt=0, le=366, description="d"), Readable]
 
 
 class KnownCelsius(Known):
@@ -65,23 +77,23 @@ class KnownMetres(Known):
 
 
 class KnownPrice(Known):
-    value: Annotated[float, Field(ge=0, le=100, description="money per kW·h")]
+    value: Annotated[float, Field(ge=0, le=100, description="money per kW·h"), Readable]
 
 
 class KnownWattHours(Known):
-    value: Annotated[float, Field(gt=0, le=1_000_000, description="W·h")]
+    value: Annotated[float, Field(gt=0, le=1_000_000, description="W·h"), Readable]
 
 
 class KnownYears(Known):
-    value: Annotated[float, Field(ge=0, le=60, description="years")]
+    value: Annotated[float, Field(ge=0, le=60, description="years"), Readable]
 
 
 class KnownKilos(Known):
-    value: Annotated[float, Field(gt=0, le=20_000, description="kg")]
+    value: Annotated[float, Field(gt=0, le=20_000, description="kg"), Readable]
 
 
 class KnownMoney(Known):
-    value: Annotated[float, Field(ge=0, le=1_000_000, description="money")]
+    value: Annotated[float, Field(ge=0, le=1_000_000, description="money"), Readable]
 
 
 class KnownPercentPerKelvin(Known):
@@ -89,11 +101,11 @@ class KnownPercentPerKelvin(Known):
 
 
 class KnownLitres(Known):
-    value: Annotated[float, Field(gt=0, le=1000, description="l/h")]
+    value: Annotated[float, Field(gt=0, le=1000, description="l/h"), Readable]
 
 
 class KnownArea(Known):
-    value: Annotated[float, Field(ge=0, le=100_000, description="cm²")]
+    value: Annotated[float, Field(ge=0, le=100_000, description="cm²"), Readable]
 
 
 AnyKnown = (

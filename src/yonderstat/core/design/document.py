@@ -114,7 +114,7 @@ def design_from_document(document: Any) -> Design:
         raise InvalidDesignError([Fault("", f'is empty; a design starts with "format": "{FORMAT}"')])
     if document.get("format") != FORMAT:
         raise InvalidDesignError([Fault("/format", f'must be "{FORMAT}"')])
-    if document.get("version") != VERSION:
+    if type(document.get("version")) is not int or document["version"] != VERSION:
         raise InvalidDesignError([Fault("/version", f"must be {VERSION}, the only version this program reads")])
     try:
         return Design.model_validate(document)

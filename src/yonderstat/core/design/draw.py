@@ -15,6 +15,7 @@ from .base import (
     KnownWatts,
     Months,
     Name,
+    Readable,
     Section,
     Slug,
     Words,
@@ -49,15 +50,15 @@ BUS = "bus"
 class PowerPoint(Section):
     """A measured or quoted pair: at this transmit power the set takes this current."""
 
-    watts: Annotated[float, Field(gt=0, le=100_000)]
-    amps: Annotated[float, Field(ge=0, le=2000)]
+    watts: Annotated[float, Field(gt=0, le=100_000), Readable]
+    amps: Annotated[float, Field(ge=0, le=2000), Readable]
 
 
 class Events(Section):
     """So many times a day, for so many minutes each."""
 
-    per_day: Annotated[float, Field(ge=0, le=1440)]
-    minutes: Annotated[float, Field(ge=0, le=1440)]
+    per_day: Annotated[float, Field(ge=0, le=1440), Readable]
+    minutes: Annotated[float, Field(ge=0, le=1440), Readable]
 
 
 class Thermostat(Section):

@@ -19,6 +19,7 @@ from .base import (
     KnownWattHours,
     KnownYears,
     Name,
+    Readable,
     Section,
     Slug,
     Words,
@@ -37,8 +38,8 @@ MAIN = "main"
 class CyclePoint(Section):
     """From a label or data sheet: at this depth, so many cycles."""
 
-    depth: Annotated[float, Field(gt=0, le=1)]
-    cycles: Annotated[float, Field(gt=0, le=1_000_000)]
+    depth: Annotated[float, Field(gt=0, le=1), Readable]
+    cycles: Annotated[float, Field(gt=0, le=1_000_000), Readable]
 
 
 class Limits(Section):
@@ -63,7 +64,7 @@ class Bank(Section):
     """Like units in series and parallel."""
 
     chemistry: Chemistry = "agm"
-    unit_v: Annotated[float, Field(gt=0, le=100)] = 12.0
+    unit_v: Annotated[float, Field(gt=0, le=100), Readable] = 12.0
     unit_ah: KnownAmpHours = KnownAmpHours(value=100.0)
     hour_rate_h: Annotated[float, Field(ge=1, le=240)] = 20.0
     """The label's rate: 100 A·h at 20 h."""

@@ -3,6 +3,9 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Annotated
+
+from pydantic import Field
 
 from ..data import rows_by
 from ..design import Design, KnownHours, KnownShare, Load, Mode, Override, Tempo
@@ -15,11 +18,11 @@ LOGGED_ID, LOGGED_NAME = "as-logged", "As logged"
 class Activity:
     """Contacts on one band in one mode, in one clock hour of one day (UTC)."""
 
-    day: str
-    hour: int
-    band: str
+    day: Annotated[str, Field(pattern=r"^\d{1,4}-\d{2}-\d{2}$")]
+    hour: Annotated[int, Field(ge=0, le=23)]
+    band: Annotated[str, Field(min_length=1, max_length=12)]
     mode: Mode
-    contacts: int
+    contacts: Annotated[int, Field(ge=0, le=100_000)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,8 +30,8 @@ class OverLength:
     """The assumption of one mode: seconds of one's own over, and how many to a contact."""
 
     mode: Mode
-    over_s: float
-    overs: float
+    over_s: Annotated[float, Field(ge=0, le=3600)]
+    overs: Annotated[float, Field(ge=0, le=1000)]
 
 
 @dataclass(frozen=True, slots=True)

@@ -363,7 +363,7 @@ def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: in
     daily, energy, average = _totals(month, months[month - 1], bus_v, workings)
     peak, everything, supply = _peaks(design, station, workings)
     inverters = {rail.id for rail in design.draw.rails if rail.kind == "inverter"}
-    on_inverter = [item for item in station.loads if item.load.rail in inverters]
+    on_inverter = [item for item in station.loads if item.rail is not None and item.rail.id in inverters]
     return DrawReport(
         design.draw.sized_on,
         daily,

@@ -67,10 +67,17 @@ def comfort_in_an_outage(design: Design, figures: Figures) -> Iterator[Finding]:
     )
 
 
-def _direct_load(item: LoadDraw, bus_v: float) -> Load:
+MOST_DIRECT_A = 200.0
+"""No DC adapter carries more: past it the inverter is what does the job."""
+
+
+def _direct_load(item: LoadDraw, bus_v: float) -> Load | None:
+    """The load on the battery bus at the same watts; None where that is past any adapter."""
     assert item.rail is not None
-    factor = item.rail.volts.value / bus_v
-    amps = KnownAmps(value=round(item.load.receive_a.value * factor, 4), basis=item.load.receive_a.basis)
+    amps_a = round(item.load.receive_a.value * item.rail.volts.value / bus_v, 4)
+    if amps_a > MOST_DIRECT_A:
+        return None
+    amps = KnownAmps(value=amps_a, basis=item.load.receive_a.basis)
     return item.load.model_copy(update={"rail": BUS, "receive_a": amps})
 
 
@@ -82,6 +89,8 @@ def could_run_direct(design: Design, figures: Figures) -> Iterator[Finding]:
         if item.rail is None or item.rail.kind != "inverter" or _kind(item.load)["direct"] != "yes":
             continue
         direct = _direct_load(item, bus_v)
+        if direct is None:
+            continue
         patch = [
             replace(_pointer(index, "rail"), BUS),
             replace(_pointer(index, "receive_a"), direct.receive_a.model_dump()),
@@ -112,7 +121,7 @@ def inverter_idles(design: Design, figures: Figures) -> Iterator[Finding]:
         if rail.kind != "inverter":
             continue
         idle_ah = figures.station.idle_ah[rail.id]
-        hanging = [item for item in figures.station.loads if item.load.rail == rail.id]
+        hanging = [item for item in figures.station.loads if item.rail is not None and item.rail.id == rail.id]
         used_ah = sum(float(item.daily_ah[month]) for item in hanging)
         busiest_h = max((float(item.hours[month]) for item in hanging), default=0.0)
         if idle_ah <= IDLE_SHARE * (used_ah + idle_ah) or busiest_h >= rail.on_hours.value:
@@ -329,7 +338,7 @@ def outlet_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
     for index, rail in enumerate(design.draw.rails):
         amps = 0.0
         for item in figures.station.loads:
-            if item.load.rail == rail.id:
+            if item.rail is not None and item.rail.id == rail.id:
                 pressed = key_down(item.load)
                 amps += max(item.load.receive_a.value, pressed.amps if pressed else 0.0) * item.load.quantity
         if rail.limit_a is not None and amps > rail.limit_a.value:

@@ -14,6 +14,8 @@ from .scene import MOST_DAYS, Scene, Sky
 from .station import hourly_station
 
 WATTS = (100.0, 50.0, 25.0, 10.0, 5.0)
+CLEARLY_LESS = 0.99
+"""A usual power nearer to the sets' own than this is the same setting."""
 STEPS = 12
 MOST_KEYED = 0.5
 """Nobody keys more than half of the time on."""
@@ -135,21 +137,21 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
     drawn = station_draw(design, station.bus_v)
     planned_h = sum(float(drawn.of(load.id).hours[asked.month - 1]) for load in sets)
     top = max((load.rated_w.value for load in sets if load.rated_w), default=0.0)
-    steps = sorted({top, *(watts for watts in WATTS if watts < top)}, reverse=True) if top else [0.0]
+    steps = sorted({top, *(watts for watts in WATTS if watts < CLEARLY_LESS * top)}, reverse=True) if top else [0.0]
     workings, rows = Workings(), []
     for watts in steps:
         listening = _largest(lambda hours, at=watts: lasts(at, hours, 0.0), 24.0)  # type: ignore[misc]
         keyed = _largest(lambda share, at=watts: lasts(at, None, share), MOST_KEYED)  # type: ignore[misc]
         minutes = None if keyed is None else keyed * planned_h * 60.0
-        name = f"{watts:.0f} W"
+        name = f"{watts:.3g} W"
         rows.append(
             Ration(
                 watts,
                 _quantity(
-                    f"turned.{watts:.0f}.listening_h", listening, "h", f"Listening a day, {name}", asked, workings
+                    f"turned.{watts:.3g}.listening_h", listening, "h", f"Listening a day, {name}", asked, workings
                 ).key,
                 _quantity(
-                    f"turned.{watts:.0f}.key_min", minutes, "min", f"On the key a day, {name}", asked, workings
+                    f"turned.{watts:.3g}.key_min", minutes, "min", f"On the key a day, {name}", asked, workings
                 ).key,
             )
         )
@@ -199,7 +201,7 @@ def _sentence(asked: Rationing, rows: list[Ration], planned_h: float, workings: 
     full = workings[rows[0].key_min].value
     if full is not None and full >= 1.0:
         return (
-            f"To last {asked.days} days: {full:.0f} minutes on the key a day at {rows[0].watts:.0f} W, "
+            f"To last {asked.days} days: {full:.0f} minutes on the key a day at {rows[0].watts:.3g} W, "
             f"with the sets on {planned_h:g} hours between them."
         )
     hours = workings[rows[0].listening_h].value

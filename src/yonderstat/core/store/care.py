@@ -82,9 +82,14 @@ def bank_weight(bank: Bank, workings: Workings, prefix: str, at: str) -> tuple[Q
     return unit, whole
 
 
+MOST_DOUBLINGS = 20.0
+"""Any bank is empty long before."""
+
+
 def self_discharge(kind: ChemistryKind, temperature_c: float) -> float:
     """Share of its charge a bank loses in a month by itself: a figure at 20 °C that doubles every 10 K."""
-    return float(min(1.0, kind.self_discharge_month * 2.0 ** ((temperature_c - 20.0) / 10.0)))
+    doublings = min((temperature_c - 20.0) / 10.0, MOST_DOUBLINGS)
+    return float(min(1.0, kind.self_discharge_month * 2.0**doublings))
 
 
 def _lost(bank: Bank, mean_c: float, workings: Workings) -> Quantity:

@@ -85,8 +85,9 @@ def _years(bank: Bank, label: Quantity, basis: CompareBasis, workings: Workings)
     kind = kind_of(bank.chemistry)
     depths, cycles, _ = cycle_table(bank)
     swing = min(1.0, basis.daily_ah.number / label.number) if label.value else 1.0
-    by_cycles = float(cycles_at_depth(swing, depths, cycles)) / basis.cycles_a_year if swing > 0 else float("inf")
+    promised = float(cycles_at_depth(swing, depths, cycles)) if swing > 0 else None
     by_age = calendar_years(bank, basis.temperature.number)
+    by_cycles = promised / basis.cycles_a_year if promised is not None else by_age
     return workings.add(
         f"store.compare.{bank.chemistry}.years",
         min(by_cycles, by_age),
@@ -97,7 +98,7 @@ def _years(bank: Bank, label: Quantity, basis: CompareBasis, workings: Workings)
         [
             table("d", "a day's swing", swing, "share", "arithmetic"),
             used("Q_day", basis.daily_ah),
-            table("N", "cycles at that swing", by_cycles * basis.cycles_a_year, "", "cycle-life"),
+            Input("N", "cycles at that swing", promised, "", "table", source="cycle-life"),
             assumed("n", "cycles a year", basis.cycles_a_year, "", "practice"),
             table("t", "calendar life", by_age, "years", "class-battery"),
         ],

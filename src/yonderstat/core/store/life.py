@@ -16,6 +16,8 @@ OUTAGES_A_YEAR, OUTINGS_A_YEAR = 6.0, 12.0
 SMALLEST_DEPTH = 0.01
 """Shallower swings are not counted."""
 
+MOST_CYCLES, LONGEST_EXPONENT, MOST_HALVINGS = 1e7, 500.0, 30.0
+
 
 def cycles_a_year(brief: Brief) -> float:
     """Days a year on which the bank is used: all in use, or the few outages and outings assumed."""
@@ -32,11 +34,14 @@ def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycl
     One point alone is taken to mean as many amp-hours at any depth.
     """
     wanted = np.asarray(depth, dtype=float)
+    # Far beyond a steep table's ends the line leaves all numbers: a bank gives a cycle, and none gives more than these.
+    least = min(1.0, float(cycles.min()))
     if depths.size == 1:
-        return np.asarray(cycles[0] * depths[0] / wanted)
+        return np.asarray(np.clip(cycles[0] * depths[0] / wanted, least, MOST_CYCLES))
     at = np.minimum(np.maximum(np.searchsorted(depths, wanted) - 1, 0), depths.size - 2)
     slope = np.diff(np.log(cycles)) / np.diff(depths)
-    return np.asarray(cycles[at] * np.exp(slope[at] * (wanted - depths[at])))
+    exponent = np.clip(slope[at] * (wanted - depths[at]), -LONGEST_EXPONENT, LONGEST_EXPONENT)
+    return np.asarray(np.clip(cycles[at] * np.exp(exponent), least, MOST_CYCLES))
 
 
 def counted_cycles(charge_share: FloatArray) -> FloatArray:
@@ -56,5 +61,5 @@ def calendar_years(bank: Bank, mean_c: float) -> float:
     kind = kind_of(bank.chemistry)
     years = bank.calendar_years.value if bank.calendar_years else kind.calendar_years
     if kind.is_lead and mean_c > 25.0:
-        years /= 2.0 ** ((mean_c - 25.0) / LEAD_HALVES_PER_K)
+        years /= 2.0 ** min((mean_c - 25.0) / LEAD_HALVES_PER_K, MOST_HALVINGS)
     return years

@@ -45,6 +45,8 @@ def recorded_days(record: RecordedDays) -> tuple[NDArray[np.int64], NDArray[np.i
     29 February counts as the 28th; gaps are left out.
     """
     first = date.fromisoformat(record.first_day)
+    # The calendar repeats every 400 years: in this one a record cannot run past the last year there is.
+    first = first.replace(year=2000 + first.year % 400)
     months, days, values = [], [], []
     for number, value in enumerate(record.day_wh_m2):
         if value is None:

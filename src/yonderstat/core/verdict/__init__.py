@@ -4,13 +4,14 @@ from .effects import days_without_sun, draw_covered
 from .figures import Figures, figures_of
 from .life import LifeReport, year_of_charge
 from .months import carried_days, covered_share, months_in_words
-from .report import EnergyLine, MonthCell, Verdict
+from .report import EnergyLine, MonthCell, State, Verdict
 
 __all__ = [
     "EnergyLine",
     "Figures",
     "LifeReport",
     "MonthCell",
+    "State",
     "Verdict",
     "carried_days",
     "covered_share",

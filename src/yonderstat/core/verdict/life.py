@@ -162,7 +162,7 @@ def _years(bank: Bank, use: _Use, mean_c: float, workings: Workings) -> tuple[Qu
 
 
 def _cost(bank: Bank, years: Quantity, use: _Use, workings: Workings) -> Quantity | None:
-    if bank.unit_price is None or use.delivered_wh <= 0:
+    if bank.unit_price is None or use.delivered_wh <= 0 or years.number <= 0:
         return None
     whole = bank.unit_price.value * bank.series * bank.parallel
     return workings.add(

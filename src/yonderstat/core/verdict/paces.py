@@ -10,6 +10,8 @@ from .figures import Figures
 
 POWER_STEPS = (1.0, 0.5, 0.25, 0.1)
 """Shares of the rated power the turn-it-down row shows."""
+SAME_POWER = 0.005
+"""Powers this near each other, as a share, are one setting."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,7 +115,7 @@ def _power_steps(
     in_use = (load.power_w or load.rated_w).value
     found = []
     for share in POWER_STEPS:
-        watts = round(load.rated_w.value * share, 1)
+        watts = float(f"{load.rated_w.value * share:.3g}")
         turned = now.load.model_copy(update={"power_w": KnownWatts(value=watts)})
         mine = float(load_draw(design, turned, now.bus_v).daily_ah[month - 1])
         key = f"draw.load.{load.id}.at_{watts:g}w"
@@ -132,7 +134,7 @@ def _power_steps(
         )
         label = f"{load.name} at {watts:g} W: hours to dark"
         hours = _hours(f"{key}.hours", label, daily, usable, workings)
-        found.append(PowerStep(load.id, watts, abs(watts - in_use) < 0.05, daily.key, hours))
+        found.append(PowerStep(load.id, watts, abs(watts - in_use) < SAME_POWER * in_use, daily.key, hours))
     return found
 
 

@@ -10,7 +10,7 @@ import { useCommonKeys, useKey } from "../../app/useKeys";
 import { LazyMap } from "../../charts/LazyMap";
 import { useShown } from "../../kit/fields";
 import { Mark } from "../../kit/Mark";
-import { MonthStrip } from "../../kit/MonthStrip";
+import { SummaryStrip } from "../../kit/MonthStrip";
 import { NewSiteForm } from "./NewSiteForm";
 
 /** Days without sun; pressing it opens the design with the figure's working. */
@@ -18,21 +18,57 @@ function DaysFigure({ site }: { site: SiteLine }) {
   const show = useShown();
   const navigate = useNavigate();
   const ask = useAttention((attention) => attention.ask);
-  const days = site.days_without_sun ? site.figures[site.days_without_sun] : undefined;
-  if (!days) return <span className="text-[20px]">–</span>;
-  const text = days.value === null ? "∞" : show(days.value, "d");
+  const { summary } = site;
+  const key = summary?.days_key;
+  if (!key) return <span className="text-[20px]">–</span>;
+  const text = summary.days_without_sun === null ? "∞" : show(summary.days_without_sun, "d");
   return (
     <button
       type="button"
       className="figure text-[20px] font-[640] whitespace-nowrap"
       aria-label={`${site.name}: ${text} without sun. Show working`}
       onClick={() => {
-        ask(days.key);
+        ask(key);
         navigate(`/designs/${site.design_id}/store`);
       }}
     >
       {text}
     </button>
+  );
+}
+
+/** What a site's design comes to: the verdict and its worst finding, that it waits, or that it cannot be judged. */
+function Judged({ site }: { site: SiteLine }) {
+  if (site.trouble) {
+    return (
+      <div role="alert">
+        <p className="text-[14px]">
+          <b className="font-[700]">Cannot be judged.</b> {site.trouble}
+        </p>
+        <p className="mt-1 flex gap-4 text-[12px]">
+          <Link to={`/designs/${site.design_id}/draw`} className="underline">
+            Open
+          </Link>
+          <a href={`/api/designs/${site.design_id}/file`} className="underline" download>
+            Take it away as a file
+          </a>
+        </p>
+      </div>
+    );
+  }
+  if (!site.summary) return <p className="text-[14px] text-ink2">Being judged…</p>;
+  const { headline, rest, worst } = site.summary;
+  return (
+    <>
+      <p className="text-[14px]">
+        <b className="font-[700]">{headline}</b> {rest}
+      </p>
+      {worst && (
+        <p className="mt-1 flex items-center gap-2 text-[12px] text-ink2">
+          <Mark of={worst.severity} /> {worst.sentence}
+        </p>
+      )}
+    </>
   );
 }
 
@@ -50,23 +86,17 @@ function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void })
         </h2>
         <p className="text-[12px] text-ink2">
           {[
-            name(catalogue?.kinds, site.kind),
-            name(catalogue?.purposes, site.purpose),
+            ...(site.summary
+              ? [name(catalogue?.kinds, site.summary.kind), name(catalogue?.purposes, site.summary.purpose)]
+              : []),
             site.locator ?? "no location",
           ].join(" · ")}
         </p>
       </div>
       <div className="min-w-0">
-        <p className="text-[14px]">
-          <b className="font-[700]">{site.verdict.headline}</b> {site.verdict.rest}
-        </p>
-        {site.worst && (
-          <p className="mt-1 flex items-center gap-2 text-[12px] text-ink2">
-            <Mark of={site.worst.severity} /> {site.worst.sentence}
-          </p>
-        )}
+        <Judged site={site} />
       </div>
-      <MonthStrip verdict={site.verdict} figures={site.figures} />
+      <div>{site.summary && <SummaryStrip summary={site.summary} />}</div>
       <p className="md:text-right">
         <DaysFigure site={site} />
         <span className="block text-[12px] text-ink2 max-md:ml-2 max-md:inline">without sun</span>
@@ -86,9 +116,10 @@ function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void })
 
 /** Where the sites are, once there are any with a place. */
 function SitesMap({ sites }: { sites: SiteLine[] }) {
-  const spots = sites.flatMap((site) =>
-    site.place ? [{ ...site.place, id: site.id, name: site.name }] : [],
-  );
+  const spots = sites.flatMap(({ id, name, summary }) => {
+    const { latitude_deg = null, longitude_deg = null } = summary ?? {};
+    return latitude_deg === null || longitude_deg === null ? [] : [{ latitude_deg, longitude_deg, id, name }];
+  });
   if (spots.length === 0) return null;
   const names = spots.map((spot) => spot.name).join(", ");
   return (

@@ -1,0 +1,59 @@
+"""Judging a design for the records: its report and its line, or why there is none."""
+
+import logging
+from dataclasses import dataclass
+
+from pydantic import TypeAdapter
+
+from yonderstat.core import Report, Summary, evaluate, summary_of
+from yonderstat.core.design import Design, InvalidDesignError, design_from_document
+from yonderstat.records import Archive, Line
+
+LOG = logging.getLogger(__name__)
+SUMMARY = TypeAdapter(Summary)
+
+
+class CannotJudgeError(RuntimeError):
+    """The program has a fault that this design brings out; the message names it in short."""
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A design with what it comes to."""
+
+    report: Report
+    line: Line
+
+
+def judge(design: Design) -> Judged:
+    """Judge a design.
+
+    Raises
+    ------
+    CannotJudgeError
+        If judging fails, which it never should: the log tells how.
+    """
+    try:
+        report = evaluate(design)
+        return Judged(report, Line(SUMMARY.dump_python(summary_of(design, report), mode="json")))
+    except Exception as error:
+        LOG.exception("a design cannot be judged")
+        raise CannotJudgeError(f"{type(error).__name__}: {str(error)[:200]}") from error
+
+
+def line_on(document: object) -> Line:
+    """The line on a stored document, whatever state it is in."""
+    try:
+        return judge(design_from_document(document)).line
+    except InvalidDesignError as error:
+        return Line(None, f"the stored document cannot be read: {str(error)[:300]}")
+    except CannotJudgeError as error:
+        return Line(None, str(error))
+
+
+def judge_waiting(archive: Archive, most: int = 50) -> int:
+    """Judge some of the revisions that wait for it; how many were."""
+    waiting = archive.unjudged(most)
+    for item in waiting:
+        archive.keep_line(item.design_id, item.revision, line_on(item.document))
+    return len(waiting)

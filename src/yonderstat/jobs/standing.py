@@ -1,0 +1,55 @@
+"""How an installation stands: database, queue and disk, for whoever watches it."""
+
+import os
+import shutil
+from dataclasses import dataclass
+
+from sqlalchemy import Engine, text
+from sqlalchemy.exc import SQLAlchemyError
+
+DATA_VARIABLE = "YONDERSTAT_DATA_DIR"
+LEAST_FREE_BYTES = 200_000_000
+SEEN_S = 60
+"""A worker that gave no sign of life for so long is gone."""
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """One thing the app needs, and whether it is well."""
+
+    name: str
+    ok: bool
+    words: str
+
+
+def _database(engine: Engine) -> Standing:
+    try:
+        with engine.connect() as connection:
+            connection.execute(text("select 1"))
+    except SQLAlchemyError:
+        return Standing("database", False, "does not answer")
+    return Standing("database", True, "answers")
+
+
+def _queue(engine: Engine) -> Standing:
+    query = "select count(*) from procrastinate_workers where last_heartbeat > now() - make_interval(secs => :seen)"
+    try:
+        with engine.connect() as connection:
+            workers = connection.scalar(text(query), {"seen": SEEN_S})
+    except SQLAlchemyError:
+        return Standing("queue", False, "cannot be read")
+    return Standing("queue", bool(workers), "a worker is there" if workers else "no worker takes sizing maps now")
+
+
+def _disk() -> Standing:
+    folder = os.environ.get(DATA_VARIABLE, "/")
+    try:
+        free = shutil.disk_usage(folder).free
+    except OSError:
+        return Standing("disk", True, "is somewhere else, with the database")
+    return Standing("disk", free >= LEAST_FREE_BYTES, f"{free // 1_000_000} MB free")
+
+
+def standing_of(engine: Engine) -> tuple[Standing, ...]:
+    """How database, queue and disk stand."""
+    return _database(engine), _queue(engine), _disk()

@@ -1,0 +1,99 @@
+"""How gunicorn's workers take requests: read whole before a thread works on one, so that a half-sent one stops nobody.
+
+Gunicorn makes the processes, watches and replaces them; waitress does the reading and writing inside each. A request
+that does not come in time is cut.
+"""
+
+import json
+import os
+import time
+from dataclasses import asdict
+from typing import Any
+
+from gunicorn.workers.base import Worker
+from waitress import wasyncore
+from waitress.channel import HTTPChannel
+from waitress.server import create_server
+from waitress.task import ErrorTask
+
+from .guard import MAX_BODY_BYTES, SECURITY_HEADERS
+from .problems import PROBLEM_TYPE, Problem
+
+SILENT_S = 15
+"""A connection that says nothing for so long is closed."""
+WHOLE_S = 30.0
+"""A request must be here, to its last byte, so long after its first."""
+MOST_CONNECTIONS = 500
+MOST_HEADER_BYTES = 65_536
+LOOK_S = 1.0
+
+
+class PlainErrorTask(ErrorTask):  # type: ignore[misc]
+    """The server's own refusals, as the app writes them: a problem document with the security headers."""
+
+    def execute(self) -> None:
+        """Write the refusal."""
+        error = self.request.error
+        problem = Problem(error.code, f"http-{error.code}", error.reason, str(error.body)[:300])
+        body = json.dumps(asdict(problem.document)).encode()
+        self.status = f"{error.code} {error.reason}"
+        self.response_headers.extend([("Content-Type", PROBLEM_TYPE), ("Cache-Control", "no-store")])
+        self.response_headers.extend(SECURITY_HEADERS.items())
+        self.set_close_on_finish()
+        self.content_length = len(body)
+        self.write(body)
+
+
+class TimedChannel(HTTPChannel):  # type: ignore[misc]
+    """A connection whose requests must come whole in time, however slowly their bytes drip."""
+
+    error_task_class = PlainErrorTask
+    began: float | None = None
+
+    def received(self, data: bytes) -> Any:
+        """Take what came; end the connection if its request has been coming for too long."""
+        if self.request is None:
+            self.began = None
+        taken = super().received(data)
+        if self.request is None:
+            self.began = None
+        elif self.began is None:
+            self.began = time.monotonic()
+        elif time.monotonic() - self.began > WHOLE_S:
+            self.will_close = True
+        return taken
+
+
+class BufferedWorker(Worker):  # type: ignore[misc]
+    """A gunicorn worker that serves with waitress."""
+
+    def run(self) -> None:
+        """Serve until told to stop; between two looks at its sockets it tells the master that it is alive."""
+        sockets: dict[int, Any] = {}
+        for listener in self.sockets:
+            listener.sock.setblocking(False)
+        server = create_server(
+            self.wsgi,
+            map=sockets,
+            sockets=[listener.sock for listener in self.sockets],
+            threads=self.cfg.threads,
+            ident="",
+            channel_timeout=SILENT_S,
+            cleanup_interval=5,
+            connection_limit=MOST_CONNECTIONS,
+            max_request_header_size=MOST_HEADER_BYTES,
+            # A little more than the app takes, so that the app says what is too much.
+            max_request_body_size=2 * MAX_BODY_BYTES,
+            asyncore_use_poll=True,
+            clear_untrusted_proxy_headers=True,
+        )
+        server.channel_class = TimedChannel
+        while self.alive and os.getppid() == self.ppid:
+            self.notify()
+            wasyncore.loop(timeout=LOOK_S, use_poll=True, map=sockets, count=1)
+        server.accepting = False
+        server.task_dispatcher.shutdown(timeout=self.cfg.graceful_timeout)
+        until = time.monotonic() + LOOK_S
+        while any(item.total_outbufs_len for item in server.active_channels.values()) and time.monotonic() < until:
+            wasyncore.loop(timeout=0.05, use_poll=True, map=sockets, count=1)
+        wasyncore.close_all(sockets)

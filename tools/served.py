@@ -1,0 +1,56 @@
+"""The app served as in life, on a database, port and processes of its own: for tests, benchmarks and pictures."""
+
+import os
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from tools.cluster import Cluster, data_folder, free_port
+from tools.state import ROOT
+from tools.watch import WEB_COMMAND, alive
+
+READY_S = 90.0
+
+
+@contextmanager
+def throwaway_cluster(prefix: str) -> Iterator[Cluster]:
+    """A PostgreSQL that trusts loopback, forgets everything, and dies with us."""
+    (ROOT / ".work").mkdir(exist_ok=True)
+    with tempfile.TemporaryDirectory(prefix=f"{prefix}-", dir=ROOT / ".work") as folder:
+        Path(folder).chmod(0o755)
+        server = Cluster(data_folder(Path(folder) / "data"), free_port(), throwaway=True)
+        server.create()
+        server.start(Path(folder) / "log")
+        try:
+            yield server
+        finally:
+            server.stop()
+
+
+@contextmanager
+def served(url: str, quiet: bool = True) -> Iterator[str]:
+    """The web server and a worker on a database; its address once it answers."""
+    port = free_port()
+    environment = os.environ | {"YONDERSTAT_DATABASE_URL": url, "YONDERSTAT_SECRET_KEY": "throwaway"}
+    bound = ["-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
+    web_command = [sys.executable, "-m", "gunicorn", *WEB_COMMAND.split(), *bound]
+    sink = subprocess.DEVNULL if quiet else None
+    web = subprocess.Popen(web_command, cwd=ROOT, env=environment, stderr=sink)
+    worker = subprocess.Popen(
+        [sys.executable, "-m", "yonderstat.cli", "worker"], cwd=ROOT, env=environment, stderr=sink
+    )
+    try:
+        until = time.monotonic() + READY_S
+        while not alive(port, 5.0):
+            if web.poll() is not None or time.monotonic() > until:
+                raise RuntimeError("the web server does not come up")
+            time.sleep(0.1)
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        for process in (worker, web):
+            process.terminate()
+            process.wait(20)

@@ -1,0 +1,232 @@
+"""Keeps PostgreSQL, the web server and the worker running: starts them in order, and again when one ends.
+
+Run by ./start, which waits for its word; under systemd it stays in the foreground. When it ends, however it ends, the
+kernel ends what it started: nothing is left behind that a later start would not know of.
+"""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from tools.cluster import Cluster, ClusterError, die_with_parent
+from tools.files import write_whole
+from tools.processes import keep_identity
+from tools.state import ROOT, Opened, open_state, work_folder
+
+WEB_COMMAND = (
+    "-k yonderstat.web.serving.BufferedWorker -w 2 --threads 4 --preload --worker-tmp-dir /dev/shm "
+    "--graceful-timeout 5 --no-control-socket"
+)
+READY_S = 90.0
+LOOK_S = 0.25
+FIRST_WAIT_S, LONGEST_WAIT_S, STEADY_S = 0.5, 30.0, 60.0
+"""A part that ends at once is started again after longer and longer; one that ran steadily starts afresh."""
+ASK_EVERY_S, ASK_FOR_S, SILENT_TIMES = 10.0, 5.0, 3
+"""The web server is asked whether it is alive; silent so many times, it is started again."""
+STOP_S = {"postgres": 20.0, "web": 10.0, "worker": 6.0}
+
+
+@dataclass
+class Part:
+    """A process that must run."""
+
+    name: str
+    launch: Callable[[], "subprocess.Popen[bytes]"]
+    stop_signal: signal.Signals
+    process: "subprocess.Popen[bytes] | None" = None
+    began: float = 0.0
+    wait_s: float = 0.0
+    not_before: float = 0.0
+    silent: int = 0
+    asked: float = field(default_factory=time.monotonic)
+
+    def ensure(self, now: float) -> None:
+        """Start it if it does not run and its wait is over."""
+        if self.process is not None and self.process.poll() is not None:
+            steady = now - self.began > STEADY_S
+            self.wait_s = FIRST_WAIT_S if steady else min(max(FIRST_WAIT_S, 2.0 * self.wait_s), LONGEST_WAIT_S)
+            self.not_before = now + self.wait_s
+            say(f"{self.name} ended with {self.process.returncode}; it starts again in {self.wait_s:g} s")
+            self.process = None
+        if self.process is None and now >= self.not_before:
+            self.process, self.began, self.silent, self.asked = self.launch(), now, 0, now
+
+    @property
+    def runs(self) -> bool:
+        return self.process is not None and self.process.poll() is None
+
+    def stop(self) -> None:
+        """End it: politely, then firmly."""
+        if self.process is None:
+            return
+        self.process.send_signal(self.stop_signal)
+        try:
+            self.process.wait(STOP_S[self.name])
+        except subprocess.TimeoutExpired:
+            self.process.send_signal(signal.SIGQUIT if self.name == "postgres" else signal.SIGKILL)
+            self.process.wait(STOP_S[self.name])
+        self.process = None
+
+
+def say(words: str) -> None:
+    """A line in the watcher's log."""
+    print(f"{time.strftime('%Y-%m-%d %H:%M:%S')} {words}", flush=True)
+
+
+def tell(work: Path, state: str, port: int, words: str = "") -> None:
+    """Tell ./start how far we are."""
+    write_whole(work / "watch.json", json.dumps({"state": state, "port": port, "words": words}))
+
+
+def alive(port: int, timeout_s: float) -> bool:
+    """Whether the web server answers."""
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/alive", timeout=timeout_s) as answer:
+            return bool(answer.status == 200)
+    except (urllib.error.URLError, OSError):
+        return False
+
+
+def _launcher(work: Path, name: str, command: list[str], environment: dict[str, str]) -> "subprocess.Popen[bytes]":
+    with (work / "log" / f"{name}.log").open("ab") as sink:
+        return subprocess.Popen(
+            command,
+            stdin=subprocess.DEVNULL,
+            stdout=sink,
+            stderr=sink,
+            cwd=ROOT,
+            env=environment,
+            start_new_session=True,
+            preexec_fn=lambda: die_with_parent(signal.SIGTERM),
+        )
+
+
+def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
+    """What is watched, in the order it starts."""
+    cluster = opened.cluster
+    environment = environment_of(opened)
+    web = [sys.executable, "-m", "gunicorn", *WEB_COMMAND.split(), "-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
+    worker = [sys.executable, "-m", "yonderstat.cli", "worker"]
+    parts = (
+        Part("postgres", lambda: cluster.launch(work / "log" / "postgres.log"), signal.SIGINT),
+        Part("web", lambda: _launcher(work, "web", web, environment), signal.SIGTERM),
+        Part("worker", lambda: _launcher(work, "worker", worker, environment), signal.SIGTERM),
+    )
+    return {part.name: part for part in parts}
+
+
+def environment_of(opened: Opened) -> dict[str, str]:
+    """What the app is told of where it runs."""
+    return os.environ | {
+        "YONDERSTAT_DATABASE_URL": opened.cluster.url,
+        "YONDERSTAT_SECRET_KEY": opened.state.secret_key,
+        "YONDERSTAT_DATA_DIR": str(opened.cluster.folder),
+    }
+
+
+def _await(part: Part, ready: Callable[[], bool], log: Path) -> None:
+    until = time.monotonic() + READY_S
+    while not ready():
+        if not part.runs:
+            raise ClusterError(f"{part.name} stopped at once: {last_line(log)} (its log is {log})")
+        if time.monotonic() > until:
+            raise ClusterError(f"{part.name} does not answer; its log is {log}")
+        time.sleep(0.05)
+
+
+def last_line(log: Path) -> str:
+    """What a log said last."""
+    try:
+        lines = log.read_text(errors="replace").strip().splitlines()
+    except OSError:
+        return "it said nothing"
+    return lines[-1][-300:] if lines else "it said nothing"
+
+
+def _prepare(opened: Opened) -> None:
+    """Bring the database up to date and build the demo where nothing was ever kept."""
+    command = [sys.executable, "-m", "yonderstat.cli", "demo", "--migrate"]
+    done = subprocess.run(command, check=False, env=environment_of(opened), cwd=ROOT, capture_output=True, text=True)
+    say(done.stdout.strip())
+    if done.returncode != 0:
+        say(done.stderr.strip())
+        lines = done.stderr.strip().splitlines() or ["it said nothing"]
+        raise ClusterError(f"the database could not be brought up to date: {lines[-1][:300]}")
+
+
+def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> None:
+    """Start every part, each once what it needs is there."""
+    cluster: Cluster = opened.cluster
+    now = time.monotonic()
+    parts["postgres"].ensure(now)
+    _await(parts["postgres"], cluster.answers, work / "log" / "postgres.log")
+    _prepare(opened)
+    parts["web"].ensure(now)
+    _await(parts["web"], lambda: alive(port, 2.0), work / "log" / "web.log")
+    parts["worker"].ensure(now)
+
+
+def _ask(part: Part, port: int, now: float) -> None:
+    """End a web server that runs but does not answer; it is then started again like one that ended."""
+    if not part.runs or now - part.asked < ASK_EVERY_S or part.process is None:
+        return
+    part.asked = now
+    part.silent = 0 if alive(port, ASK_FOR_S) else part.silent + 1
+    if part.silent >= SILENT_TIMES:
+        say("web does not answer; it is ended")
+        part.process.kill()
+
+
+def watch(parts: dict[str, Part], port: int, stopping: Callable[[], bool]) -> None:
+    """Start again what ends, until told to stop."""
+    while not stopping():
+        now = time.monotonic()
+        for part in parts.values():
+            try:
+                part.ensure(now)
+            except (OSError, ClusterError) as error:
+                part.not_before = now + LONGEST_WAIT_S
+                say(f"{part.name} cannot be started now: {error}")
+        _ask(parts["web"], port, now)
+        time.sleep(LOOK_S)
+
+
+def run(port: int) -> int:
+    """Bring everything up and watch it until a signal says to stop."""
+    work = work_folder()
+    (work / "log").mkdir(parents=True, exist_ok=True)
+    keep_identity(work / "watch.pid", os.getpid())
+    told: list[int] = []
+    for sign in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+        signal.signal(sign, lambda number, frame: told.append(number))
+    tell(work, "starting", port)
+    parts: dict[str, Part] = {}
+    try:
+        opened = open_state(work)
+        parts = parts_of(work, opened, port)
+        bring_up(work, opened, parts, port)
+        tell(work, "running", port, "\n".join(opened.words))
+        say(f"running on port {port}")
+        watch(parts, port, lambda: bool(told))
+        tell(work, "stopped", port)
+        return 0
+    except (ClusterError, OSError) as error:
+        tell(work, "failed", port, str(error))
+        say(f"failed: {error}")
+        return 1
+    finally:
+        for part in reversed(parts.values()):
+            part.stop()
+        (work / "watch.pid").unlink(missing_ok=True)
+
+
+if __name__ == "__main__":
+    sys.exit(run(int(sys.argv[1])))
