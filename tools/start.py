@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from tools.backup import back_up, restore
 from tools.cluster import Cluster, ClusterError, port_is_taken
 from tools.processes import end, kept_pid, works_in
 from tools.state import ROOT, read_state, where_the_data_lie, work_folder
@@ -181,6 +182,13 @@ def status(work: Path) -> int:
     return 0
 
 
+def _asked(chosen: argparse.Namespace) -> str:
+    for word, plain in (("backup", "back up"), ("restore", "restore"), ("stop", "stop")):
+        if getattr(chosen, word):
+            return plain
+    return "start"
+
+
 def main() -> int:
     """Run; problems a person can act on are one sentence and exit 1."""
     parser = argparse.ArgumentParser(prog="./start", description="Start Yonderstat on this machine.")
@@ -189,11 +197,20 @@ def main() -> int:
     asked = parser.add_mutually_exclusive_group()
     asked.add_argument("--stop", action="store_true", help="stop what was started")
     asked.add_argument("--status", action="store_true", help="say how things stand")
+    asked.add_argument("--backup", metavar="FILE", type=Path, help="write everything kept into a file, while it runs")
+    asked.add_argument("--restore", metavar="FILE", type=Path, help="stop, and make the data anew from such a file")
     chosen, work = parser.parse_args(), work_folder()
     try:
         if chosen.status:
             return status(work)
-        if chosen.stop:
+        if chosen.backup:
+            print(f"Written to {chosen.backup}: {back_up(work, chosen.backup.absolute())}.")
+        elif chosen.restore:
+            with only_one(work):
+                stop_watcher(work)
+                counts, aside = restore(work, chosen.restore.absolute())
+            print(f"Restored: {counts}. {aside} ./start serves it.")
+        elif chosen.stop:
             stop(work)
         elif chosen.foreground:
             with only_one(work):
@@ -203,7 +220,7 @@ def main() -> int:
         else:
             start(work, chosen.port)
     except ClusterError as error:
-        print(f"Could not start: {error}.", file=sys.stderr)
+        print(f"Could not {_asked(chosen)}: {error}.", file=sys.stderr)
         return 1
     return 0
 

@@ -1,10 +1,13 @@
 """Run the checks and say which failed; run by ./test once everything is installed."""
 
+import os
 import subprocess
 import sys
 import time
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Lock
 
 ROOT = Path(__file__).resolve().parents[1]
 UI = ROOT / "ui"
@@ -39,15 +42,47 @@ UI_CHECKS = [
     Check("vitest", ("npm", "run", "-s", "test"), UI),
 ]
 BROWSER = [Check("pytest browser", _pytest("browser"))]
+RESILIENCE = [Check("pytest resilience", _pytest("resilience"))]
+FUZZ = [Check("documents drawn from the schema", _pytest("fuzz"))]
 BENCH = [Check("bench", (*PY, "tools.bench"))]
-PARTS = {
-    "all": STYLE + CORE + WEB + UI_CHECKS + BROWSER,
-    "core": STYLE + CORE,
-    "web": STYLE + WEB,
-    "ui": UI_CHECKS,
-    "browser": BROWSER,
-    "bench": BENCH,
+PARTS: dict[str, tuple[list[Check], ...]] = {
+    "all": (STYLE + CORE + UI_CHECKS + RESILIENCE, FUZZ + WEB + BROWSER),
+    "core": (STYLE + CORE,),
+    "web": (STYLE + WEB,),
+    "ui": (UI_CHECKS,),
+    "browser": (BROWSER,),
+    "resilience": (RESILIENCE,),
+    "fuzz": (FUZZ,),
+    "bench": (BENCH,),
 }
+"""Each part in lanes that run beside each other, one a core."""
+MORE = {"resilience": {"YONDERSTAT_KILLS": "100"}, "fuzz": {"YONDERSTAT_FUZZ": "20000"}}
+"""Run by themselves these try harder than in a whole run."""
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """How a check went."""
+
+    name: str
+    passed: bool
+
+
+def _run(check: Check, environment: dict[str, str], alone: bool, printing: Lock) -> Outcome:
+    """Run a check; beside another lane its words are held back until it is done, so that they stay together."""
+    began = time.monotonic()
+    pipe = None if alone else subprocess.PIPE
+    if alone:
+        print(f"== {check.name}", flush=True)
+    done = subprocess.run(
+        check.command, cwd=check.folder, check=False, env=environment, stdout=pipe, stderr=pipe and subprocess.STDOUT
+    )
+    with printing:
+        if not alone:
+            print(f"== {check.name}", flush=True)
+            sys.stdout.buffer.write(done.stdout)
+        print(f"   {time.monotonic() - began:.1f} s", flush=True)
+    return Outcome(check.name, done.returncode == 0)
 
 
 def main() -> int:
@@ -56,17 +91,18 @@ def main() -> int:
     if part not in PARTS:
         print(f"There is no part “{part}”; choose from {', '.join(PARTS)}.", file=sys.stderr)
         return 2
-    failed = []
-    for check in PARTS[part]:
-        print(f"== {check.name}", flush=True)
-        began = time.monotonic()
-        if subprocess.run(check.command, cwd=check.folder, check=False).returncode != 0:
-            failed.append(check.name)
-        print(f"   {time.monotonic() - began:.1f} s", flush=True)
-    passed = len(PARTS[part]) - len(failed)
+    lanes, printing = PARTS[part], Lock()
+    environment = {**MORE.get(part, {}), **os.environ}
+
+    def lane(checks: list[Check]) -> list[Outcome]:
+        return [_run(check, environment, len(lanes) == 1, printing) for check in checks]
+
+    with ThreadPoolExecutor(len(lanes)) as pool:
+        outcomes = [outcome for found in pool.map(lane, lanes) for outcome in found]
+    failed = [outcome.name for outcome in outcomes if not outcome.passed]
     if failed:
         print(f"Failed: {', '.join(failed)}")
-    print(f"checks: {passed} passed, {len(failed)} failed")
+    print(f"checks: {len(outcomes) - len(failed)} passed, {len(failed)} failed")
     return 1 if failed else 0
 
 

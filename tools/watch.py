@@ -4,6 +4,7 @@ Run by ./start, which waits for its word; under systemd it stays in the foregrou
 kernel ends what it started: nothing is left behind that a later start would not know of.
 """
 
+import contextlib
 import json
 import os
 import signal
@@ -29,7 +30,8 @@ READY_S = 90.0
 LOOK_S = 0.25
 FIRST_WAIT_S, LONGEST_WAIT_S, STEADY_S = 0.5, 30.0, 60.0
 """A part that ends at once is started again after longer and longer; one that ran steadily starts afresh."""
-ASK_EVERY_S, ASK_FOR_S, SILENT_TIMES = 10.0, 5.0, 3
+ASK_EVERY_S = float(os.environ.get("YONDERSTAT_ASK_EVERY_S", "10"))
+ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3
 """The web server is asked whether it is alive; silent so many times, it is started again."""
 STOP_S = {"postgres": 20.0, "web": 10.0, "worker": 6.0}
 
@@ -46,6 +48,8 @@ class Part:
     wait_s: float = 0.0
     not_before: float = 0.0
     silent: int = 0
+    answered: bool = False
+    """Since it was started last; until then it is given the time a start takes."""
     asked: float = field(default_factory=time.monotonic)
 
     def ensure(self, now: float) -> None:
@@ -55,13 +59,23 @@ class Part:
             self.wait_s = FIRST_WAIT_S if steady else min(max(FIRST_WAIT_S, 2.0 * self.wait_s), LONGEST_WAIT_S)
             self.not_before = now + self.wait_s
             say(f"{self.name} ended with {self.process.returncode}; it starts again in {self.wait_s:g} s")
+            self.end_children()
             self.process = None
         if self.process is None and now >= self.not_before:
-            self.process, self.began, self.silent, self.asked = self.launch(), now, 0, now
+            self.process, self.began, self.silent, self.asked, self.answered = self.launch(), now, 0, now, False
 
     @property
     def runs(self) -> bool:
         return self.process is not None and self.process.poll() is None
+
+    def end_children(self) -> None:
+        """End what an ended part left behind: a hung child of the web server would hold its port.
+
+        Not PostgreSQL's: its children end by themselves once they miss their parent, and must not be cut short.
+        """
+        if self.process is not None and self.name != "postgres":
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(self.process.pid, signal.SIGKILL)
 
     def stop(self) -> None:
         """End it: politely, then firmly."""
@@ -73,6 +87,7 @@ class Part:
         except subprocess.TimeoutExpired:
             self.process.send_signal(signal.SIGQUIT if self.name == "postgres" else signal.SIGKILL)
             self.process.wait(STOP_S[self.name])
+        self.end_children()
         self.process = None
 
 
@@ -105,7 +120,8 @@ def _launcher(work: Path, name: str, command: list[str], environment: dict[str, 
             cwd=ROOT,
             env=environment,
             start_new_session=True,
-            preexec_fn=lambda: die_with_parent(signal.SIGTERM),
+            # Without a watcher there is no database either: nothing is left to end politely.
+            preexec_fn=lambda: die_with_parent(signal.SIGKILL),
         )
 
 
@@ -179,8 +195,11 @@ def _ask(part: Part, port: int, now: float) -> None:
     if not part.runs or now - part.asked < ASK_EVERY_S or part.process is None:
         return
     part.asked = now
-    part.silent = 0 if alive(port, ASK_FOR_S) else part.silent + 1
-    if part.silent >= SILENT_TIMES:
+    answers = alive(port, ASK_FOR_S)
+    part.answered = part.answered or answers
+    part.silent = 0 if answers else part.silent + 1
+    starting = not part.answered and now - part.began < READY_S
+    if part.silent >= SILENT_TIMES and not starting:
         say("web does not answer; it is ended")
         part.process.kill()
 

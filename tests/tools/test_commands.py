@@ -1,17 +1,22 @@
 """The commands behind ./start: own cluster, secrets, ports, and words in place of tracebacks."""
 
 import json
-import os
 import socket
 import stat
 import subprocess
 import tempfile
+import threading
+import time
 from collections.abc import Iterator
+from dataclasses import asdict, replace
 from pathlib import Path
 
 import psycopg
 import pytest
 from tools.cluster import Cluster, ClusterError, data_folder, free_port, port_is_taken
+from tools.files import write_whole
+from tools.processes import identity_of, keep_identity, kept_pid
+from tools.state import open_state
 
 from tools import start as commands
 from tools import test as checks
@@ -25,6 +30,13 @@ def folder() -> Iterator[Path]:
     with tempfile.TemporaryDirectory(prefix="test-commands-", dir=ROOT / ".work") as name:
         Path(name).chmod(0o755)
         yield Path(name)
+
+
+@pytest.fixture
+def work(folder: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """An installation of its own."""
+    monkeypatch.setenv("YONDERSTAT_WORK", str(folder))
+    return folder
 
 
 def test_a_cluster_with_a_password_asks_for_it(folder: Path) -> None:
@@ -60,6 +72,92 @@ def test_what_was_kept_is_there_after_a_restart(folder: Path) -> None:
     assert rows == (2,)
 
 
+def test_a_failed_initdb_deletes_nothing(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Once a whole database was gone because one small file of it was."""
+    data = folder / "data"
+    data.mkdir()
+    (data / "precious").write_text("kept")
+    monkeypatch.setattr("tools.cluster.binaries", lambda: folder)
+    (folder / "initdb").write_text("#!/bin/sh\necho no luck >&2\nexit 1\n")
+    (folder / "initdb").chmod(0o755)
+    with pytest.raises(ClusterError, match="no luck"):
+        Cluster(data, free_port(), throwaway=True).create()
+    aside = next(folder.glob("data.aside-*"))
+    assert (aside / "precious").read_text() == "kept"
+    assert not list(folder.glob("data.new-*"))
+
+
+def test_a_lost_version_file_is_put_back_and_the_data_with_it(folder: Path) -> None:
+    cluster = Cluster(data_folder(folder / "data"), free_port(), throwaway=True)
+    cluster.create()
+    cluster.start(folder / "log")
+    with psycopg.connect(cluster.url, autocommit=True) as connection:
+        connection.execute("create table kept (n int)")
+    cluster.stop()
+    (cluster.folder / "PG_VERSION").unlink()
+    assert "put back" in cluster.create()
+    cluster.start(folder / "log")
+    with psycopg.connect(cluster.url, autocommit=True) as connection:
+        assert connection.execute("select count(*) from kept").fetchone() == (0,)
+    cluster.stop()
+
+
+def test_a_half_made_folder_is_moved_aside_and_a_whole_one_made(folder: Path) -> None:
+    data = folder / "data"
+    (data / "base" / "1").mkdir(parents=True)
+    (data / "PG_VERSION").write_text("15\n")
+    cluster = Cluster(data_folder(data), free_port(), throwaway=True)
+    assert "is now in" in cluster.create()
+    assert next(folder.glob("data.aside-*")).joinpath("PG_VERSION").exists()
+    cluster.start(folder / "log")
+    cluster.stop()
+
+
+@pytest.mark.parametrize("broken", ["", "{", "[]", '{"database_password": 1}'])
+def test_a_lost_state_file_does_not_lock_the_data_away(folder: Path, broken: str) -> None:
+    """It holds the password; a power cut once left it empty."""
+    first = open_state(folder)
+    first.cluster.start(folder / "log")
+    with psycopg.connect(first.cluster.url, autocommit=True) as connection:
+        connection.execute("create table kept (n int)")
+    first.cluster.stop()
+    (folder / "state.json").write_text(broken)
+    second = open_state(folder)
+    assert second.state.database_password != first.state.database_password
+    assert any("set anew" in words for words in second.words)
+    second.cluster.start(folder / "log")
+    with psycopg.connect(second.cluster.url) as connection:
+        assert connection.execute("select count(*) from kept").fetchone() == (0,)
+    second.cluster.stop()
+    assert next(folder.glob("state.json.aside-*")).read_text() == broken
+
+
+def test_the_data_stay_where_they_are(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The folder became unreachable once, and an empty database elsewhere was started without a word."""
+    first = open_state(folder)
+    monkeypatch.setattr("tools.state.reachable", lambda path: False)
+    with pytest.raises(ClusterError, match=f"the data are in {first.cluster.folder}"):
+        open_state(folder)
+    monkeypatch.undo()
+    assert open_state(folder).cluster.folder == first.cluster.folder
+    older = {key: value for key, value in asdict(first.state).items() if key != "data_folder"}
+    (folder / "state.json").write_text(json.dumps(older))
+    assert open_state(folder).cluster.folder == first.cluster.folder
+
+
+def test_a_file_is_written_whole_or_not_at_all(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    write_whole(folder / "kept", "old")
+
+    def fail(handle: int) -> None:
+        raise OSError("no space left on device")
+
+    monkeypatch.setattr("os.fsync", fail)
+    with pytest.raises(OSError, match="no space"):
+        write_whole(folder / "kept", "new")
+    assert (folder / "kept").read_text() == "old"
+    assert [item.name for item in folder.iterdir()] == ["kept"]
+
+
 def test_a_server_that_cannot_start_is_said_in_words(folder: Path) -> None:
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 0))
@@ -70,46 +168,110 @@ def test_a_server_that_cannot_start_is_said_in_words(folder: Path) -> None:
             cluster.start(folder / "log")
 
 
-def test_secrets_are_ours_alone_and_made_once(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(commands, "WORK", folder)
-    state = commands.read_state()
+def test_secrets_are_ours_alone_and_made_once(folder: Path) -> None:
+    first = open_state(folder).state
     file = folder / "state.json"
     assert stat.S_IMODE(file.stat().st_mode) == 0o600
-    assert len(state.database_password) >= 24
-    assert len(state.secret_key) >= 48
-    assert commands.read_state() == state
-    assert set(json.loads(file.read_text())) == {"database_password", "secret_key", "database_port"}
+    assert len(first.database_password) >= 24
+    assert len(first.secret_key) >= 48
+    assert open_state(folder).state == first
 
 
-def test_a_taken_port_is_one_sentence(
-    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], folder: Path
+@pytest.mark.parametrize("port", ["taken", "99999", "0", "-1"])
+def test_a_port_that_cannot_be_had_is_one_sentence_and_stops_nothing(
+    work: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], port: str
 ) -> None:
-    monkeypatch.setattr(commands, "WORK", folder)
+    stopped: list[Path] = []
+    monkeypatch.setattr(commands, "stop_watcher", lambda folder: stopped.append(folder))
     with socket.socket() as taken:
         taken.bind(("127.0.0.1", 0))
         taken.listen()
-        port = taken.getsockname()[1]
-        monkeypatch.setattr("sys.argv", ["start", "--port", str(port)])
+        chosen = str(taken.getsockname()[1]) if port == "taken" else port
+        monkeypatch.setattr("sys.argv", ["start", f"--port={chosen}"])
         assert commands.main() == 1
     told = capsys.readouterr().err
-    assert told == f"Could not start: port {port} is taken by another program; choose one with ./start --port N.\n"
+    assert told.startswith("Could not start: ")
+    assert told.count("\n") == 1
+    assert "--port N" in told
+    assert stopped == []
+
+
+def test_a_full_disk_is_one_sentence(
+    work: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setattr(commands, "LEAST_FREE_BYTES", 10**18)
+    monkeypatch.setattr("sys.argv", ["start", f"--port={free_port()}"])
+    assert commands.main() == 1
+    assert capsys.readouterr().err.startswith("Could not start: the disk is full")
 
 
 def test_stopping_nothing_is_no_error(
-    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], folder: Path
+    work: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    monkeypatch.setattr(commands, "WORK", folder)
     monkeypatch.setattr("sys.argv", ["start", "--stop"])
     assert commands.main() == 0
     assert capsys.readouterr().out == "Nothing was running.\n"
+    monkeypatch.setattr("sys.argv", ["start", "--status"])
+    assert commands.main() == 3
 
 
-def test_a_stale_process_number_is_not_taken_for_ours(monkeypatch: pytest.MonkeyPatch, folder: Path) -> None:
-    """After a crash the number may belong to somebody else: it must not be stopped."""
-    monkeypatch.setattr(commands, "WORK", folder)
-    (folder / "web.pid").write_text(str(os.getpid()))
-    assert commands.running_pid(*commands.WEB) is None
-    assert not commands.stop_processes()
+def test_a_second_start_waits_for_the_first_and_says_so(work: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    order: list[str] = []
+
+    def second() -> None:
+        with commands.only_one(work) as waited:
+            order.append(f"second, waited {waited}")
+
+    with commands.only_one(work) as waited:
+        assert not waited
+        thread = threading.Thread(target=second)
+        thread.start()
+        time.sleep(0.4)
+        order.append("first")
+    thread.join(10)
+    assert order == ["first", "second, waited True"]
+    assert "waiting for it" in capsys.readouterr().out
+
+
+@pytest.fixture
+def stranger() -> Iterator[int]:
+    """Somebody else's process, under whose number ours may once have run."""
+    process = subprocess.Popen(["sleep", "60"])
+    yield process.pid
+    process.kill()
+    process.wait()
+
+
+def test_a_stranger_under_our_old_number_is_left_alone(work: Path, stranger: int) -> None:
+    """After a power cut the numbers begin anew."""
+    kept = identity_of(stranger)
+    assert kept is not None
+    for old in (replace(kept, began_ticks=kept.began_ticks - 1), replace(kept, boot="another run of the machine")):
+        write_whole(work / "watch.pid", json.dumps(asdict(old)))
+        assert kept_pid(work / "watch.pid") is None
+        assert not commands.stop_watcher(work)
+        assert identity_of(stranger) == kept
+    for name in ("web.pid", "worker.pid", "watch.pid"):
+        (work / name).write_text(str(stranger))
+    assert not commands.stop_watcher(work)
+    assert identity_of(stranger) == kept
+
+
+def test_our_own_process_is_known_again(work: Path, stranger: int) -> None:
+    keep_identity(work / "watch.pid", stranger)
+    assert kept_pid(work / "watch.pid") == stranger
+
+
+def test_a_stranger_in_postmaster_pid_neither_bars_the_start_nor_is_stopped(folder: Path, stranger: int) -> None:
+    cluster = Cluster(data_folder(folder / "data"), free_port(), throwaway=True)
+    cluster.create()
+    (cluster.folder / "postmaster.pid").write_text(f"{stranger}\n{cluster.folder}\n1\n{cluster.port}\n")
+    assert cluster.running_pid() is None
+    cluster.stop()
+    assert identity_of(stranger) is not None
+    cluster.start(folder / "log")
+    assert cluster.answers()
+    cluster.stop()
 
 
 def test_an_unknown_part_of_the_checks_is_refused(
@@ -121,11 +283,13 @@ def test_an_unknown_part_of_the_checks_is_refused(
 
 
 def test_a_failing_check_fails_the_run(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
-    parts = {"all": [checks.Check("good", ("true",)), checks.Check("bad", ("false",))]}
+    parts = {
+        "all": ([checks.Check("good", ("true",)), checks.Check("bad", ("false",))], [checks.Check("other", ("true",))])
+    }
     monkeypatch.setattr(checks, "PARTS", parts)
     monkeypatch.setattr("sys.argv", ["test"])
     assert checks.main() == 1
-    assert capsys.readouterr().out.endswith("Failed: bad\nchecks: 1 passed, 1 failed\n")
+    assert capsys.readouterr().out.endswith("Failed: bad\nchecks: 2 passed, 1 failed\n")
 
 
 def test_every_script_is_good_shell() -> None:

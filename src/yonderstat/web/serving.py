@@ -4,8 +4,11 @@ Gunicorn makes the processes, watches and replaces them; waitress does the readi
 that does not come in time is cut.
 """
 
+import ctypes
 import json
+import logging
 import os
+import signal
 import time
 from dataclasses import asdict
 from typing import Any
@@ -19,13 +22,18 @@ from waitress.task import ErrorTask
 from .guard import MAX_BODY_BYTES, SECURITY_HEADERS
 from .problems import PROBLEM_TYPE, Problem
 
-SILENT_S = 15
+SILENT_S = int(os.environ.get("YONDERSTAT_SILENT_S", "15"))
 """A connection that says nothing for so long is closed."""
-WHOLE_S = 30.0
+WHOLE_S = float(os.environ.get("YONDERSTAT_WHOLE_S", "30"))
 """A request must be here, to its last byte, so long after its first."""
 MOST_CONNECTIONS = 500
 MOST_HEADER_BYTES = 65_536
 LOOK_S = 1.0
+PR_SET_PDEATHSIG = 1
+
+
+# A request that waits a moment for a thread is no news.
+logging.getLogger("waitress.queue").setLevel(logging.ERROR)
 
 
 class PlainErrorTask(ErrorTask):  # type: ignore[misc]
@@ -69,6 +77,8 @@ class BufferedWorker(Worker):  # type: ignore[misc]
 
     def run(self) -> None:
         """Serve until told to stop; between two looks at its sockets it tells the master that it is alive."""
+        # A hung worker must not outlive its master and hold the port.
+        ctypes.CDLL(None, use_errno=True).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
         sockets: dict[int, Any] = {}
         for listener in self.sockets:
             listener.sock.setblocking(False)
@@ -79,7 +89,7 @@ class BufferedWorker(Worker):  # type: ignore[misc]
             threads=self.cfg.threads,
             ident="",
             channel_timeout=SILENT_S,
-            cleanup_interval=5,
+            cleanup_interval=max(1, SILENT_S // 3),
             connection_limit=MOST_CONNECTIONS,
             max_request_header_size=MOST_HEADER_BYTES,
             # A little more than the app takes, so that the app says what is too much.

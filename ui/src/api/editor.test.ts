@@ -49,6 +49,26 @@ describe("DesignEditor", () => {
     expect(editor.state.getState().save.kind).toBe("saved");
   });
 
+  it("keeps an edit while the database is away, and sends it again", async () => {
+    vi.useFakeTimers();
+    const away = {
+      type: "urn:x",
+      title: "The database does not answer now",
+      status: 503,
+      detail: "",
+      faults: [],
+    };
+    let tries = 0;
+    fakeServer(() => (++tries === 1 ? { status: 503, body: away } : { body: withAmps({ "load-1": 3 }, 2) }));
+    const { editor, shown } = setUp();
+    editor.edit(amps("load-1", 3));
+    await vi.waitFor(() => expect(editor.state.getState().save.kind).toBe("unreachable"));
+    expect(shown()[0]?.receive_a.value).toBe(3);
+    await vi.advanceTimersByTimeAsync(3100);
+    await vi.waitFor(() => expect(editor.state.getState().save.kind).toBe("saved"));
+    expect(tries).toBe(2);
+  });
+
   it("sends one request at a time, what came meanwhile together in the next", async () => {
     let revision = 1;
     const asked = fakeServer(() => ({ body: withAmps({ "load-1": 4, "load-2": 5 }, ++revision) }));

@@ -123,7 +123,7 @@ export class DesignEditor {
     clearTimeout(this.retry);
     try {
       while (this.waiting.length > 0) await this.send([...this.waiting]);
-      if (this.state.getState().save.kind === "saving") this.state.setState({ save: { kind: "saved" } });
+      if (this.state.getState().save.kind !== "refused") this.state.setState({ save: { kind: "saved" } });
       // Stale, not asked for again: the list would judge the same edit a second time while the next one is typed.
       void this.cache.invalidateQueries({ queryKey: sitesKey, refetchType: "none" });
     } catch (error) {
