@@ -18,7 +18,12 @@ from tools.cluster import free_port
 from tools.processes import all_in, kept_pid
 from tools.state import ROOT, WORK_VARIABLE, read_state
 
-HURRIED = {"YONDERSTAT_SILENT_S": "4", "YONDERSTAT_WHOLE_S": "8", "YONDERSTAT_ASK_EVERY_S": "1.5"}
+HURRIED = {
+    "YONDERSTAT_SILENT_S": "4",
+    "YONDERSTAT_WHOLE_S": "8",
+    "YONDERSTAT_ASK_EVERY_S": "1.5",
+    "YONDERSTAT_WARM": "0",
+}
 """The limits of docs/operating.md, shorter, so that a test need not wait for them."""
 
 

@@ -8,6 +8,7 @@ from typing import Any
 import psycopg
 import pytest
 from flask.testing import FlaskClient
+from sqlalchemy import event
 from sqlalchemy.exc import OperationalError
 
 from tests.conftest import Cluster
@@ -432,3 +433,28 @@ def test_sites_put_away_do_not_bring_the_demo_back(client: FlaskClient, design: 
     client.delete(f"/api/sites/{design['site_id']}", json={})
     assert archive.sites() == []
     assert archive.was_ever_used()
+
+
+def test_a_long_list_judges_nothing_and_asks_the_database_little(
+    client: FlaskClient, design: Json, database: psycopg.Connection[Any], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Past 256 designs a cache scanned in order once judged every site on every look."""
+    database.execute(
+        """with made as (
+          insert into sites (id, name) select gen_random_uuid(), 'S' from generate_series(1, 400) returning id),
+        designed as (insert into designs (id, site_id, position, as_built, revision)
+          select gen_random_uuid(), id, 0, true, 1 from made returning id)
+        insert into revisions (design_id, number, action, document, line, line_by)
+          select designed.id, 1, 'create', r.document, r.line, r.line_by from designed, revisions r"""
+    )
+    monkeypatch.setattr(judging, "evaluate", lambda design: 1 / 0)
+    judged._reports.clear()
+    asked: list[str] = []
+    engine = open_engine(client.application.config["DATABASE_URL"])
+    event.listen(engine, "before_cursor_execute", lambda *words: asked.append(words[2]))
+    assert len(Archive(engine).sites()) == 401
+    assert len(asked) == 1
+    lines = client.get("/api/sites").get_json()
+    assert len(lines) == 401
+    assert all(line["summary"]["headline"] for line in lines)
+    assert len(client.get("/api/sites").get_data()) < 401 * 2000

@@ -109,7 +109,8 @@ def run_worker(url: str, once: bool = False) -> None:
     """Work on maps until told to stop; with `once`, until none waits."""
     if not once:
         os.nice(NICE)
-        warm_up()
+        if os.environ.get("YONDERSTAT_WARM", "1") != "0":
+            warm_up()
     app = worker_app(url)
     app.run_worker(
         queues=["maps"],

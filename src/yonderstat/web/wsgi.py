@@ -1,11 +1,17 @@
 """What gunicorn loads: the application, its data read and kernels compiled before the workers part."""
 
+import os
+
 from yonderstat.core import warm_up
 from yonderstat.core.warming import SOMEWHERE
 from yonderstat.formats import time_zone_at
 
 from .app import create_app
 
+WARM_VARIABLE = "YONDERSTAT_WARM"
+"""0 leaves the first asker to wait: for tests that start often."""
+
 app = create_app()
-warm_up()
-time_zone_at(SOMEWHERE.latitude_deg, SOMEWHERE.longitude_deg)
+if os.environ.get(WARM_VARIABLE, "1") != "0":
+    warm_up()
+    time_zone_at(SOMEWHERE.latitude_deg, SOMEWHERE.longitude_deg)
