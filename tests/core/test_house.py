@@ -2,6 +2,9 @@
 
 import importlib
 import pkgutil
+import re
+from pathlib import Path
+from typing import get_args
 
 import numpy as np
 import pytest
@@ -10,6 +13,8 @@ import yonderstat.core
 from tests.samples import harrier_ridge
 from yonderstat.core import evaluate
 from yonderstat.core.data import column, rows, sources
+from yonderstat.core.design import Purpose
+from yonderstat.core.purposes import all_purposes
 from yonderstat.core.working import Workings
 
 PACKAGES = [
@@ -66,3 +71,27 @@ def test_two_numbers_never_share_a_key() -> None:
     workings.add("a", 1.0, "", "a", "a", "a")
     with pytest.raises(ValueError, match="twice"):
         workings.add("a", 2.0, "", "a", "a", "a")
+
+
+def test_a_purpose_is_asked_of_its_table_alone() -> None:
+    """Nobody compares a purpose with a word: what it means is one table, read in one place."""
+    words = re.compile(r"purpose\s*(?:==|!=|not in|in)\s|[{(\[]\"(?:standby|deployment|everyday|mobile|continuous)\"")
+    core = Path(yonderstat.core.__file__).parent
+    asking = {
+        f"{file.relative_to(core)}:{number}"
+        for file in core.rglob("*.py")
+        if file.name not in {"brief.py", "purposes.py", "warming.py"}
+        for number, line in enumerate(file.read_text().splitlines(), start=1)
+        if words.search(line)
+    }
+    assert asking == set()
+
+
+def test_purposes_are_complete() -> None:
+    kinds = {kind.purpose: kind for kind in all_purposes()}
+    assert set(kinds) == set(get_args(Purpose))
+    assert {kind.judged_by for kind in kinds.values()} == {"service", "spell", "sun_share"}
+    for kind in kinds.values():
+        assert bool(kind.spell) == kind.is_spell
+        assert (kind.cycles_a_year is None) == (kind.use == "daily")
+        assert kind.mains_normally or not kind.mains_when_judged

@@ -28,6 +28,7 @@ from .design import (
     Rail,
     Store,
 )
+from .purposes import purpose_of
 from .sun import equator_azimuth_deg
 from .verdict import figures_of
 
@@ -139,6 +140,6 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
                 housing=entry["housing"],
             )
         ),
-        array=Array(strings=[string], alternator=Alternator() if purpose == "mobile" else None),
+        array=Array(strings=[string], alternator=Alternator() if purpose_of(purpose).with_engine else None),
     )
     return _sized(design)

@@ -6,6 +6,7 @@ from typing import Any
 from yonderstat.core import Report, usual_load, usual_rails
 from yonderstat.core.data import Source, rows, sources, toml_table
 from yonderstat.core.design import Design, design_from_document
+from yonderstat.core.purposes import all_purposes
 from yonderstat.core.sun import relief_m, resource_at
 from yonderstat.formats import PlaceTextError, read_place, time_zone_at
 from yonderstat.jobs import judge
@@ -15,13 +16,6 @@ from .bodies import Catalogue, Choice, PlaceView, UsualLoad
 
 api = Api()
 
-PURPOSES = (
-    ("continuous", "Continuous", "Does it stay up all year?"),
-    ("standby", "Stand-by", "If the mains fail now, how long do I last?"),
-    ("deployment", "Deployment", "We leave full and stay some days: do we come home with power?"),
-    ("everyday", "Everyday", "What does the sun carry, and what does it save?"),
-    ("mobile", "Mobile", "Driving and parking: does the bank keep up?"),
-)
 ATTENDED = (
     ("nobody", "Nobody", "no one to switch or mend"),
     ("visits", "Visits", "someone comes by"),
@@ -92,7 +86,7 @@ def _listed(rows_: tuple[tuple[str, str, str], ...]) -> list[Choice]:
 def _catalogue() -> Catalogue:
     return Catalogue(
         [Choice(kind, entry["label"]) for kind, entry in toml_table("site_kinds").items()],
-        _listed(PURPOSES),
+        [Choice(kind.purpose, kind.label, kind.question) for kind in all_purposes()],
         [Choice(row["preparing_for"], row["label"], f"{row['days']} days") for row in rows("asked_days")],
         _listed(ATTENDED),
         _listed(TIERS),

@@ -19,7 +19,7 @@ SECURITY_HEADERS = {
     ),
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "no-referrer",
-    "Permissions-Policy": "camera=(), geolocation=(), microphone=(), payment=(), serial=(), usb=(), bluetooth=()",
+    "Permissions-Policy": "camera=(), geolocation=(), microphone=(), payment=(), serial=(), usb=()",
     "Cross-Origin-Opener-Policy": "same-origin",
     "Cross-Origin-Resource-Policy": "same-origin",
 }

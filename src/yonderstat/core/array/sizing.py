@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from ..design import Brief, Design
+from ..purposes import purpose_of
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table, used
 from .harvest import derate
 
@@ -49,7 +50,7 @@ class Basis:
 
 def is_critical(brief: Brief) -> bool:
     """Whether the published rules' stricter figures apply: nobody there to act, or it must stay up all year."""
-    return brief.attended == "nobody" or brief.purpose == "continuous"
+    return brief.attended == "nobody" or purpose_of(brief.purpose).all_year
 
 
 def _units(key: Key, label: str, need: Quantity, unit: float, symbol: str, pointer: str, workings: Workings) -> Key:

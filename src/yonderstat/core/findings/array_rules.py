@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from ..design import Design, replace, with_string
 from ..draw import MONTH_NAMES
+from ..purposes import purpose_of
 from ..verdict import Figures, months_in_words
 from .model import Finding, Remedy, Severity, rule
 from .remedies import cover_effect, try_change
@@ -74,7 +75,7 @@ def array_short(design: Design, figures: Figures) -> Iterator[Finding]:
         )
         return
     short = [item for item, value in covers.items() if value < 1]
-    leans_on_mains = design.brief.purpose in {"standby", "deployment", "everyday"}
+    leans_on_mains = not purpose_of(design.brief.purpose).sun_must_balance
     severity: Severity = "mind" if leans_on_mains or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
     sentence = (
         f"{name} harvest is {covered * 100:.0f} % of the draw"
@@ -145,7 +146,7 @@ def no_panels(design: Design, figures: Figures) -> Iterator[Finding]:
     if not design.array.strings and design.array.alternator is None:
         yield Finding(
             "array.none",
-            "stop" if design.brief.purpose in {"continuous", "mobile", "everyday"} else "mind",
+            "stop" if purpose_of(design.brief.purpose).fails_without_source else "mind",
             "array",
             "There are no panels",
             "What is taken out is not put back.",

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from ..design import Bank, Design, replace, with_bank
 from ..draw import mode_share
+from ..purposes import purpose_of
 from ..store import charge_low_c, kind_of, most_charge_a
 from ..verdict import Figures
 from .model import Finding, Remedy, Severity, rule
@@ -313,7 +314,9 @@ def battery_trips(design: Design, figures: Figures) -> Iterator[Finding]:
 def warm_only_with_mains(design: Design, figures: Figures) -> Iterator[Finding]:
     """'Indoors' trusted in a winter outage."""
     bank, brief = design.store.bank, design.brief
-    if bank is None or bank.housing != "indoors" or brief.purpose != "standby" or bank.cold_c is not None:
+    kind = purpose_of(brief.purpose)
+    mains_fail = kind.mains_normally and not kind.mains_when_judged
+    if bank is None or bank.housing != "indoors" or not mains_fail or bank.cold_c is not None:
         return
     weather = figures.weather
     air = [figures.working[weather.air_c[month - 1]].number for month in brief.months] if weather else []

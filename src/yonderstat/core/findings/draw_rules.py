@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from ..data import rows_by
 from ..design import BUS, Design, KnownAmps, KnownWatts, Load, replace, with_load
 from ..draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w, station_draw
+from ..purposes import purpose_of
 from ..verdict import Figures
 from .model import Finding, Remedy, rule
 from .remedies import lasting_effect, try_change
@@ -45,7 +46,7 @@ def receive_dominates(design: Design, figures: Figures) -> Iterator[Finding]:
 @rule
 def comfort_in_an_outage(design: Design, figures: Figures) -> Iterator[Finding]:
     """Comfort loads on the battery while the mains are out."""
-    if design.brief.purpose not in {"standby", "deployment"}:
+    if not purpose_of(design.brief.purpose).is_spell:
         return
     month = figures.verdict.hard_month - 1
     comfort = [item for item in figures.station.loads if item.load.tier == "comfort"]
@@ -291,7 +292,7 @@ def interlock_of_automatics(design: Design, figures: Figures) -> Iterator[Findin
 def vital_needs_what_fails(design: Design, figures: Figures) -> Iterator[Finding]:
     """A vital load that depends on what the outage takes away."""
     words = {"mains": "the house mains", "internet": "the internet", "neighbour": "a neighbour's network"}
-    if design.brief.purpose not in {"standby", "deployment"}:
+    if not purpose_of(design.brief.purpose).is_spell:
         return
     for index, load in enumerate(design.draw.loads):
         if load.tier == "vital" and load.needs:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from ..design import MAIN, Design, Layer, replace
+from ..purposes import purpose_of
 from ..store import kind_of
 from ..verdict import Figures
 from .model import Finding, rule
@@ -88,7 +89,9 @@ def nobody_charges(design: Design, figures: Figures) -> Iterator[Finding]:
     if figures.store is None:
         return
     for item in figures.store.charged:
-        if item.sources or (item.id == MAIN and not design.array.strings and design.brief.purpose == "standby"):
+        kind = purpose_of(design.brief.purpose)
+        mains_fill_it = kind.is_spell and kind.mains_normally
+        if item.sources or (item.id == MAIN and not design.array.strings and mains_fill_it):
             continue
         yield Finding(
             f"store.uncharged.{item.id}",

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from ..design import Design, replace, with_string
 from ..draw import MONTH_NAMES
+from ..purposes import purpose_of
 from ..sun import equator_azimuth_deg, mounting_of, tilt_map
 from ..verdict import Figures
 from .model import Finding, Severity, rule
@@ -92,7 +93,7 @@ def dark_months(design: Design, figures: Figures) -> Iterator[Finding]:
     found = tilt_map(design, (month,))
     if found is None or found.best_hours >= DARK_MONTH_H:
         return
-    severity: Severity = "fix" if design.brief.purpose == "continuous" else "mind"
+    severity: Severity = "fix" if purpose_of(design.brief.purpose).all_year else "mind"
     yield Finding(
         "sun.dark_month",
         severity,

@@ -2,7 +2,7 @@
 
 from .assumed import assumed_figure
 from .failures import Failure, FailuresReport, failures_report
-from .judged import JudgedYears, judged_years, spell_matters
+from .judged import JudgedYears, judged_years
 from .kernel import Hours, Rules
 from .report import LENGTHS_D, YearBand, YearsReport, years_report
 from .rotation import RotationReport, rotation_report
@@ -79,7 +79,6 @@ __all__ = [
     "run_all",
     "served_of",
     "sizing_map",
-    "spell_matters",
     "spread_of",
     "train",
     "unkind",

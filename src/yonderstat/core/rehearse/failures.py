@@ -6,11 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..design import Design, with_array, with_bank, with_store, with_string
+from ..purposes import purpose_of
 from ..store import asked_days
 from ..words import days_in_words, percent
 from ..working import Workings
 from .assumed import assumed_figure
-from .judged import spell_matters
 from .station import HourlyStation, hourly_station
 from .years import carried_of, cheap_every_d, served_of
 
@@ -82,7 +82,7 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
 
 def _judged(design: Design, station: HourlyStation) -> _Judged:
     served = served_of(station)
-    if not spell_matters(design.brief.purpose):
+    if not purpose_of(design.brief.purpose).is_spell:
         return _Judged(served.share, served.dark_hours_a_year, None, 0.0)
     days = asked_days(design.brief, Workings()).number
     carried = carried_of(station, days, cheap_every_d(station, days))
@@ -118,7 +118,7 @@ def _no_battery(design: Design, station: HourlyStation) -> Failure:
         words = f"The layers behind it carry the station {reserve / mean_a:.0f} hours; charging ends with the bank."
     else:
         words = "Everything is dark at once: no layer stands behind it here."
-    return Failure("The battery", 0.0, hours, 0.0 if spell_matters(design.brief.purpose) else None, words)
+    return Failure("The battery", 0.0, hours, 0.0 if purpose_of(design.brief.purpose).is_spell else None, words)
 
 
 def failures_report(design: Design) -> FailuresReport | None:

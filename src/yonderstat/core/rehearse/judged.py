@@ -6,8 +6,9 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from ..design import Design, Purpose
+from ..design import Design
 from ..draw import MONTH_NAMES, StationDraw, month_key
+from ..purposes import purpose_of
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
@@ -59,11 +60,6 @@ class JudgedYears:
     backed_kwh: Key | None
     """What mains or a generator gave in a year; None where none stands behind the bank."""
     backup: str
-
-
-def spell_matters(purpose: Purpose) -> bool:
-    """Whether the purpose asks about a spell from a full bank rather than about every day of the year."""
-    return purpose in {"standby", "deployment"}
 
 
 def _ground(station: HourlyStation) -> list[Input]:
@@ -255,7 +251,7 @@ def judged_years(
     station = hourly_station(design, int(assumed_figure("verdict_years")))
     if station is None or not station.hours.load_a.any():
         return None
-    spread, spell = spread_of(design, draw), spell_matters(design.brief.purpose)
+    spread, spell = spread_of(design, draw), purpose_of(design.brief.purpose).is_spell
     left = dark_h = carried_kwh = used_kwh = backed = None
     dark = None
     if spell:
@@ -265,7 +261,7 @@ def judged_years(
         out = run_all(station)
         told, served = _service(station, spread, out)
         carried_kwh, used_kwh, backed = _energy(out, station, workings)
-        if design.brief.purpose == "everyday":
+        if purpose_of(design.brief.purpose).judged_by == "sun_share":
             told = _carried_by_sun(station, spread)
         dark = dark_of(out, station)
         dark_h = workings.add(

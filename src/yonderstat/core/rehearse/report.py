@@ -6,10 +6,10 @@ import numpy as np
 
 from ..design import Design
 from ..draw import MONTH_NAMES, month_key, station_draw
+from ..purposes import purpose_of
 from ..words import percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
 from .bands import SERVICE, band_quantities
-from .judged import spell_matters
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
 from .station import COLUMNS, HOURS, HourlyStation, hourly_station
 from .years import (
@@ -285,7 +285,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         if station.backup
         else None,
         bands,
-        ("With no mains the whole year. " if spell_matters(design.brief.purpose) else "")
+        ("With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else "")
         + _sentence(served.share, served.dark_hours_a_year, dark, station.years),
         _band_sentence(bands),
         told.workings.as_dict(),

@@ -12,10 +12,10 @@ from pydantic import Field
 
 from ..design import Chemistry, Design, Section, replace, with_bank, with_string
 from ..design.base import Words
+from ..purposes import purpose_of
 from ..store import asked_days, bank_weight
 from ..working import Workings
 from .assumed import assumed_figure
-from .judged import spell_matters
 from .station import HourlyStation, hourly_station
 from .years import carried_of, cheap_every_d, served_of
 
@@ -130,7 +130,7 @@ def changed_by(design: Design, ask: MapAsk) -> Design:
 
 def _cells(design: Design, station: HourlyStation, grid: FloatArray, progress: Progress | None) -> FloatArray:
     """Share of every size, shape (banks, panels)."""
-    days = asked_days(design.brief, Workings()).number if spell_matters(design.brief.purpose) else None
+    days = asked_days(design.brief, Workings()).number if purpose_of(design.brief.purpose).is_spell else None
     months = design.brief.months
 
     def cell(bank: float, panels: float) -> float:
@@ -267,7 +267,7 @@ def _add_words(point: MapPoint, design: Design) -> str:
 
 
 def _sentence(design: Design, sizes: _Sizes, found: "SizingMap", unpriced_sum: bool) -> str:
-    what = "spells carried" if spell_matters(design.brief.purpose) else "vital service"
+    what = "spells carried" if purpose_of(design.brief.purpose).is_spell else "vital service"
     share = f"{found.target * 100:g} % of {what}"
     here, cheapest = found.here, found.cheapest
     if here.share >= found.target:
@@ -307,7 +307,7 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
     grid = scales(ask.steps)
     served = _cells(design, station, grid, progress)
     sizes = _Sizes(design, ask, grid, served)
-    spell = spell_matters(design.brief.purpose)
+    spell = purpose_of(design.brief.purpose).is_spell
     target = assumed_figure("carry_chance" if spell else "up_share")
     mine = int(np.flatnonzero(grid == 1.0)[0])
     enough = served >= target

@@ -9,6 +9,7 @@ from scipy.signal import lfilter
 
 from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
 from ..design import Charger, Design, PanelString
+from ..purposes import purpose_of
 from ..sun import Conditions, Here, Mounting, mounting_of
 from ..weather import (
     Warmth,
@@ -114,7 +115,7 @@ def backup_of(design: Design, absorb_v: float) -> Charger | None:
     Mains stand behind a bank in continuous or everyday use, for in the other purposes they are what failed or is not
     there. A generator stands behind any bank with somebody there to start it.
     """
-    mains = design.brief.purpose in {"continuous", "everyday"}
+    mains = purpose_of(design.brief.purpose).mains_when_judged
     hand = design.brief.attended == "present"
     found = [
         charger

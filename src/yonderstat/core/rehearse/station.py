@@ -9,6 +9,7 @@ from ..array import charge_volts, coulombic_share, electric_of, hardest_month, s
 from ..data import rows_by
 from ..design import Bank, Charger, Design
 from ..draw import StationDraw, bus_volts, heaviest_month, station_draw
+from ..purposes import purpose_of
 from ..store import (
     COLD_DAY_SIGMAS,
     Surroundings,
@@ -126,7 +127,7 @@ def hourly_loads(design: Design, station: StationDraw, gone: frozenset[str] = fr
 
 def pointless(design: Design, internet: bool = True) -> frozenset[str]:
     """Loads that would shed themselves: they need mains where mains are what failed, or an internet that is down."""
-    mains = design.brief.purpose not in {"standby", "deployment"}
+    mains = purpose_of(design.brief.purpose).mains_when_judged
     gone = {need for need, there in (("mains", mains), ("internet", internet)) if not there}
     return frozenset(load.id for load in design.draw.loads if load.tier != "vital" and gone & set(load.needs))
 

@@ -33,9 +33,11 @@ from .kind import (
     cells_in_series,
     charge_low_c,
     cycle_table,
+    depth_of,
     kind_of,
     most_charge_a,
     rest_curve,
+    usual_depth,
 )
 from .layers import LayerFigures, LayersSummary, layer_figures, pack_figures
 from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage
@@ -51,7 +53,7 @@ from .resting import (
 )
 from .temperature import COLD_DAY_SIGMAS, Surroundings, bank_temperature, box_rise_k
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v, rest_v
-from .waterfall import default_depth, waterfall
+from .waterfall import waterfall
 
 __all__ = [
     "ALTERNATOR",
@@ -92,7 +94,7 @@ __all__ = [
     "cycles_a_year",
     "cycles_at_depth",
     "days_held",
-    "default_depth",
+    "depth_of",
     "discharge_curve",
     "kind_of",
     "layer_figures",
@@ -114,6 +116,7 @@ __all__ = [
     "temperature_factor",
     "temperature_source",
     "ten_hour_ah",
+    "usual_depth",
     "vent_opening_cm2",
     "ventilation_m3_h",
     "waterfall",

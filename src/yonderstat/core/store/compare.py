@@ -6,7 +6,7 @@ from ..design import Bank, Brief, Chemistry
 from ..working import Input, Key, Quantity, Workings, assumed, table, used
 from .capacity import rate_factor, temperature_factor
 from .care import ten_hour_ah, vent_opening_cm2, ventilation_m3_h
-from .kind import all_chemistries, cells_in_series, cycle_table, kind_of
+from .kind import all_chemistries, cells_in_series, cycle_table, kind_of, usual_depth
 from .life import calendar_years, cycles_at_depth
 
 RATE_ROUNDS = 6
@@ -161,10 +161,7 @@ def compare_chemistries(
     bank: Bank, brief: Brief, basis: CompareBasis, workings: Workings
 ) -> tuple[ComparedChemistry, ...]:
     """Every chemistry with the same usable energy as the bank has now."""
-    depths = {}
-    for chemistry in all_chemistries():
-        kind = kind_of(chemistry)
-        depths[chemistry] = kind.depth_standby if brief.purpose == "standby" else kind.depth_continuous
+    depths = {chemistry: usual_depth(chemistry, brief) for chemistry in all_chemistries()}
     labels = {name: _needed_label(name, depths[name], basis, workings) for name in depths}
     flooded_wh = (labels["flooded"].value or 0.0) * kind_of("flooded").unit_v
     found = []

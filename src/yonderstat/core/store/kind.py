@@ -7,7 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..data import column, rows, rows_by
-from ..design import Bank, Chemistry
+from ..design import Bank, Brief, Chemistry
+from ..purposes import purpose_of
 
 LEAD_CELLS, LITHIUM_CELLS = 6, 4
 """Cells of the 12 V-class block that the tables of volts are for."""
@@ -89,6 +90,17 @@ def most_charge_a(bank: Bank) -> float:
     if limit:
         return limit.value * bank.parallel
     return kind_of(bank.chemistry).charge_share_max * bank.unit_ah.value * bank.parallel
+
+
+def usual_depth(chemistry: Chemistry, brief: Brief) -> float:
+    """The usual depth limit: shallow where the bank cycles all year, deep where outages are rare."""
+    kind = kind_of(chemistry)
+    return kind.depth_standby if purpose_of(brief.purpose).deep_discharge else kind.depth_continuous
+
+
+def depth_of(bank: Bank, brief: Brief) -> float:
+    """The depth allowed: as set, or the usual limit."""
+    return bank.depth.value if bank.depth else usual_depth(bank.chemistry, brief)
 
 
 def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:

@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass
 
-from ..design import Bank, Brief, Layer, PowerPack
+from ..design import Brief, Layer, PowerPack
 from ..working import Key, Quantity, Workings, given, stated, table, used
 from .capacity import temperature_factor
 from .care import bank_weight
-from .kind import kind_of
+from .kind import depth_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,13 +18,6 @@ class LayerFigures:
     usable_wh: Key
     hours: Key
     weight_kg: Key | None
-
-
-def _depth(bank: Bank, brief: Brief) -> float:
-    if bank.depth:
-        return bank.depth.value
-    kind = kind_of(bank.chemistry)
-    return kind.depth_standby if brief.purpose == "standby" else kind.depth_continuous
 
 
 def _carries(name: str, key: str, usable: Quantity, mean_w: Quantity, workings: Workings) -> Quantity:
@@ -48,7 +41,7 @@ def layer_figures(
     """What a layer holds at the main bank's temperature, and for how long it carries the station."""
     bank, at = layer.bank, f"/store/layers/{index}/bank"
     factor = temperature_factor(bank.chemistry, temperature.number)
-    depth = _depth(bank, brief)
+    depth = depth_of(bank, brief)
     unit_ah = bank.tested_ah or bank.unit_ah
     health = 1.0 if bank.tested_ah else bank.health.value
     value = unit_ah.value * bank.parallel * bank.unit_v * bank.series * health * factor * depth

@@ -5,14 +5,13 @@ import rainflow
 from numpy.typing import NDArray
 
 from ..design import Bank, Brief
+from ..purposes import purpose_of
 from .kind import cycle_table, kind_of
 
 FloatArray = NDArray[np.float64]
 
 LEAD_HALVES_PER_K = 10.0
 """Lead's calendar life halves for every 10 K above 25 °C. [C] common practice."""
-OUTAGES_A_YEAR, OUTINGS_A_YEAR = 6.0, 12.0
-"""[C] assumed of a bank that stands by, and of one that goes out now and then."""
 SMALLEST_DEPTH = 0.01
 """Shallower swings are not counted."""
 
@@ -21,11 +20,8 @@ MOST_CYCLES, LONGEST_EXPONENT, MOST_HALVINGS = 1e7, 500.0, 30.0
 
 def cycles_a_year(brief: Brief) -> float:
     """Days a year on which the bank is used: all in use, or the few outages and outings assumed."""
-    if brief.purpose == "standby":
-        return OUTAGES_A_YEAR
-    if brief.purpose == "deployment":
-        return OUTINGS_A_YEAR
-    return 365.0 * len(brief.months) / 12.0
+    now_and_then = purpose_of(brief.purpose).cycles_a_year
+    return 365.0 * len(brief.months) / 12.0 if now_and_then is None else now_and_then
 
 
 def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycles: NDArray[np.float64]) -> FloatArray:

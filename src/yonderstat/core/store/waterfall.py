@@ -4,21 +4,16 @@ from dataclasses import dataclass
 
 from ..design import Bank, Brief
 from ..draw import MONTH_NAMES, month_key
+from ..purposes import purpose_of
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .capacity import below_temperature_table, rate_factor, temperature_factor, temperature_source
-from .kind import kind_of
-
-
-def default_depth(bank: Bank, brief: Brief) -> float:
-    """The usual depth limit: shallow where the bank cycles all year, deep where outages are rare."""
-    kind = kind_of(bank.chemistry)
-    return kind.depth_standby if brief.purpose == "standby" else kind.depth_continuous
+from .kind import kind_of, usual_depth
 
 
 def _usual_depth(bank: Bank, brief: Brief, workings: Workings) -> Quantity:
     kind = kind_of(bank.chemistry)
-    usual = default_depth(bank, brief)
-    use = "rare stand-by" if brief.purpose == "standby" else "regular"
+    usual = usual_depth(bank.chemistry, brief)
+    use = "rare stand-by" if purpose_of(brief.purpose).deep_discharge else "regular"
     item = assumed("d", "usual depth", usual, "share", "depth", pointer="/store/bank/depth")
     return workings.add(
         "store.default_depth",

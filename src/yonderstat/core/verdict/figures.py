@@ -18,7 +18,8 @@ from ..array import (
 from ..array.sizing import Basis
 from ..design import Design, Purpose
 from ..draw import DrawReport, StationDraw, bus_volts, draw_report, heaviest_month, station_draw
-from ..rehearse import JudgedYears, judged_years, spell_matters
+from ..purposes import purpose_of
+from ..rehearse import JudgedYears, judged_years
 from ..store import StationLoad, StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
 from ..weather import WeatherReport, weather_report
@@ -95,7 +96,7 @@ def _means(
         share: Quantity | None = None
         if not design.draw.loads or month not in design.brief.months:
             pass
-        elif spell_matters(design.brief.purpose):
+        elif purpose_of(design.brief.purpose).is_spell:
             if usable is not None:
                 share = carry_quantity(month, usable, stored, drawn, asked, workings)
         elif stored is not None:
@@ -134,21 +135,12 @@ def _cells(design: Design, means: list[Quantity | None], rehearsed: JudgedYears 
     return tuple(cells)
 
 
-SHARE_OF = {
-    "continuous": "vital service",
-    "mobile": "vital service",
-    "everyday": "carried by the sun",
-    "standby": "chance to carry the spell",
-    "deployment": "chance to carry the spell",
-}
-
-
 def _weakest(
     purpose: Purpose, stored: Quantity | None, drawn: Quantity, lasts: Quantity | None, asked: Quantity
 ) -> Link:
     if drawn.number <= 0:
         return ""
-    if not spell_matters(purpose) and stored is not None and stored.number < drawn.number:
+    if not purpose_of(purpose).is_spell and stored is not None and stored.number < drawn.number:
         # No bank makes up for a month that brings too little.
         return "array"
     array_margin = stored.number / drawn.number if stored else math.inf
@@ -266,7 +258,7 @@ def figures_of(design: Design) -> Figures:
         month,
         _weakest(design.brief.purpose, stored, daily, lasts, asked) if sentence.state != "unknown" else "",
         f"Judged hour by hour over {rehearsed.years} weather years." if rehearsed else "Not rehearsed yet.",
-        SHARE_OF[design.brief.purpose],
+        purpose_of(design.brief.purpose).share_of,
         figure,
         cells,
     )

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from ..design import Bank, Design
 from ..draw import StationDraw
+from ..purposes import purpose_of
 from ..store import StoreReport, calendar_years, counted_cycles, cycle_table, cycles_a_year, year_damage
 from ..sun import conditions_of, here_of, planes_of, year_days
 from ..weather import model_figure, plane_days_kwh_m2
@@ -206,7 +207,7 @@ def life_report(
     bank = design.store.bank
     if bank is None:
         return None
-    cycling = design.brief.purpose in {"continuous", "everyday", "mobile"}
+    cycling = purpose_of(design.brief.purpose).use == "daily"
     stored = (
         _typical_days(design, [workings[key].number for key in stored_ah], plane_id)
         if cycling and stored_ah and plane_id

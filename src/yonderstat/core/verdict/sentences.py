@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from ..array import ArrayReport
 from ..design import Design
 from ..draw import MONTH_NAMES, DrawReport
-from ..rehearse import JudgedYears, spell_matters
+from ..purposes import purpose_of
+from ..rehearse import JudgedYears
 from ..store import StoreReport
 from ..words import days_in_words, percent
 from ..working import Key, Quantity, Workings, given, used
@@ -132,8 +133,8 @@ def _recharge_words(case: Case) -> str:
 def _spell(case: Case) -> tuple[Sentence, Key | None]:
     assert case.store is not None
     judged, figure = case.judged, case.store.hours_without_sun
-    standby = case.design.brief.purpose == "standby"
-    verb = "without mains" if standby else "away"
+    kind = purpose_of(case.design.brief.purpose)
+    standby, verb = kind.mains_normally, kind.spell
     chance = percent(case.number(judged.share))
     rest = f"{_without_sun(case)} with no sun at all. "
     rest = rest[0].upper() + rest[1:]
@@ -240,8 +241,7 @@ def sentence_for(case: Case) -> tuple[Sentence, Key | None]:
     missing = _missing(case)
     if missing:
         return missing, case.store.days_without_sun if case.store else None
-    if spell_matters(case.design.brief.purpose):
-        return _spell(case)
-    if case.design.brief.purpose == "everyday":
-        return _everyday(case)
-    return _mobile(case) if case.design.brief.purpose == "mobile" else _continuous(case)
+    kind = purpose_of(case.design.brief.purpose)
+    if kind.judged_by == "service":
+        return _continuous(case) if kind.all_year else _mobile(case)
+    return _spell(case) if kind.is_spell else _everyday(case)
