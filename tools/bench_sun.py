@@ -8,9 +8,14 @@ import numpy as np
 import pandas as pd
 import pvlib
 
+from yonderstat.core.climate import here_of, usual_year
 from yonderstat.core.design import Place, design_from_document
-from yonderstat.core.sun import Mounting, conditions_of, here_of, tilt_map
-from yonderstat.core.weather import YearsOfLight, hourly_air_c, hourly_on_plane_w_m2, usual_warmth, years_of_light
+from yonderstat.core.sun import (
+    Mounting,
+    conditions_of,
+    tilt_map,
+)
+from yonderstat.core.weather import YearsOfLight, hourly_air_c, hourly_on_plane_w_m2, years_of_light
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 
 PLANE = Mounting(60.0, 15.0)
@@ -41,7 +46,7 @@ def _light(longitude_deg: float, years: int) -> YearsOfLight:
 def _whole_weather(longitude_deg: float) -> None:
     light = _light(longitude_deg, 30)
     hourly_on_plane_w_m2(light, PLANE)
-    hourly_air_c(light, usual_warmth(-43.1, longitude_deg, 700.0))
+    hourly_air_c(light, *usual_year(-43.1, longitude_deg, 700.0))
 
 
 def _plain_pvlib(years: int) -> None:

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.samples import harrier_ridge, quay_street, with_string
 from yonderstat.core import evaluate
+from yonderstat.core.climate import Here
 from yonderstat.core.design import (
     Design,
     HorizonPoint,
@@ -18,7 +19,6 @@ from yonderstat.core.design import (
     document_of,
 )
 from yonderstat.core.sun import (
-    Here,
     Mounting,
     conditions_of,
     day_light,

@@ -4,6 +4,7 @@ import pytest
 
 from tests.samples import ah, harrier_ridge, load, quay_street, with_bank, with_loads, with_string
 from yonderstat.core import Report, evaluate, propose
+from yonderstat.core.calendar import months_in_words
 from yonderstat.core.design import (
     Alternator,
     Array,
@@ -18,7 +19,6 @@ from yonderstat.core.design import (
     Place,
     Store,
 )
-from yonderstat.core.verdict import months_in_words
 
 FULL_DEPTH = KnownUsableShare(value=1.0)
 

@@ -1,7 +1,5 @@
 """Mountings, shade, weather files in a design, bad weather; and what is found about them."""
 
-import subprocess
-import sys
 from typing import Any
 
 import numpy as np
@@ -13,9 +11,9 @@ from tests.core.test_sun import RIDGE, hours, under
 from tests.samples import harrier_ridge, quay_street, with_string
 from tests.typical_years import ALL, GREENSBORO, text_of
 from yonderstat.core import evaluate
-from yonderstat.core.design import Design, KnownCelsius, KnownShare, Place, Sun, WeatherRecord
+from yonderstat.core.climate import Here
+from yonderstat.core.design import Design, KnownShare, Place, Sun, WeatherRecord
 from yonderstat.core.sun import (
-    Here,
     Mounting,
     conditions_of,
     day_light,
@@ -29,11 +27,7 @@ from yonderstat.core.sun import (
 )
 from yonderstat.core.weather import (
     buried_days,
-    climate_zone,
     hourly_on_plane_w_m2,
-    severe_minimum_c,
-    usual_warmth,
-    within_zone,
     years_of_light,
 )
 from yonderstat.core.weather.report import longest_run, poorest_run
@@ -210,43 +204,6 @@ def test_the_suns_way() -> None:
 
 
 @pytest.mark.parametrize(
-    ("place", "zone"),
-    [((-3.1, -60.0), "Af"), ((24.1, 32.9), "BWh"), ((52.5, 13.4), "Cfb"), ((65.0, -148.0), "D"), ((71.0, -40.0), "E")],
-)
-def test_climate_zones(place: tuple[float, float], zone: str) -> None:
-    """[P] Köppen-Geiger as every atlas has it: Manaus, Aswan, Berlin, inner Alaska, the ice of Greenland."""
-    assert climate_zone(*place).startswith(zone[: len(zone)])
-
-
-@QUICK
-@given(st.floats(-85, 85), st.floats(-180, 180), st.floats(0, 4000))
-def test_the_air_is_known_everywhere(latitude: float, longitude: float, height: float) -> None:
-    warmth = usual_warmth(latitude, longitude, height)
-    assert np.all(np.isfinite(warmth.mean_c))
-    assert np.all(np.abs(warmth.mean_c) < 90)
-    assert severe_minimum_c(latitude, longitude) <= 0
-
-
-def test_a_year_is_held_within_its_zone() -> None:
-    """Definition: tundra has its hottest month between 0 and 10 °C."""
-    year = 10.0 + 10.0 * np.cos(np.linspace(0, 2 * np.pi, 13)[:-1])
-    assert 0 < within_zone(year, "ET").max() < 10
-    assert within_zone(year, "Dfb").min() < 0
-
-
-def test_a_cold_nobody_gave_is_never_warm() -> None:
-    """Until a design minimum is given string volts rest on the zone's severe minimum; a given one counts as it is."""
-    silent = harrier_ridge().model_copy(
-        update={"brief": harrier_ridge().brief.model_copy(update={"coldest_c": KnownCelsius(value=-10.0)})}
-    )
-    report = evaluate(silent)
-    assert report.weather is not None
-    assert report.working[report.weather.cold_c].number == -40.0
-    assert found(silent, "sun.cold_guess") is not None
-    assert found(harrier_ridge(), "sun.cold_guess") is None
-
-
-@pytest.mark.parametrize(
     ("design", "key", "severity"),
     [
         (under(harrier_ridge(), shade_afternoon=[0.6] * 12), "sun.shade.hut-north-wall", "mind"),
@@ -273,16 +230,6 @@ def test_a_file_of_the_place_itself_raises_nothing_grave(name: str) -> None:
     home = at(with_string(quay_street(), azimuth_deg=180.0), record.latitude_deg or 0, record.longitude_deg or 0)
     keys = {item.id for item in evaluate(with_file(home, name)).findings if item.severity in {"stop", "fix"}}
     assert not {key for key in keys if key.startswith("sun.file")}
-
-
-def test_many_may_be_the_first_to_ask_for_a_zone() -> None:
-    """The raster is decoded on the first look: threads that look at once must not fall over each other."""
-    code = (
-        "from concurrent.futures import ThreadPoolExecutor as Pool; from yonderstat.core.weather import climate_zone\n"
-        "print(len(set(Pool(8).map(lambda n: climate_zone(-43.1, 171.6), range(8)))))"
-    )
-    told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
-    assert told.stdout == "1\n", told.stderr
 
 
 @pytest.mark.parametrize("aims", [3, 5, 11])

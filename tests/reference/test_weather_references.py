@@ -5,10 +5,10 @@ import pvlib
 import pytest
 
 from tests.typical_years import ALL, GREENSBORO, MIAMI, SAND_POINT, by_pvlib, text_of
-from yonderstat.core.data import toml_table
-from yonderstat.core.design import Sun
+from yonderstat.core.calendar import year_days
+from yonderstat.core.climate import Here, climate_at
+from yonderstat.core.design import Brief, Sun
 from yonderstat.core.sun import (
-    Here,
     Mounting,
     conditions_of,
     day_light,
@@ -18,17 +18,13 @@ from yonderstat.core.sun import (
     on_plane_kwh_m2,
     plane_sun,
     sky_grid,
-    year_days,
 )
 from yonderstat.core.weather import (
     clock_ahead_h,
     day_ranks,
     hourly_air_c,
     hourly_on_plane_w_m2,
-    left_out_errors_k,
-    recorded_warmth,
     synthetic_days,
-    usual_warmth,
     years_of_light,
 )
 from yonderstat.core.weather.report import longest_run
@@ -179,59 +175,20 @@ def test_the_air_of_synthetic_years(name: str) -> None:
     """Months' means within 1 K, daily swing within 25 %, spread of days within 25 % of what the file says."""
     record = read_weather_file(name, text_of(name))
     here = Here(record.latitude_deg or 0.0, record.longitude_deg or 0.0, 10.0)
-    warmth = recorded_warmth(record, "Cfb")
+    climate = climate_at(here, Brief(), record)
     sky = years_of_light(here, conditions_of(Sun(source="record", record=record)), None, 40, 5)
     assert sky is not None
-    assert warmth is not None
-    air = hourly_air_c(sky, warmth)
+    assert climate.basis == "record"
+    air = hourly_air_c(sky, climate.mean_c, climate.swing_k, climate.spread_k)
     assert air.shape == (40, 365, 24)
     day = air.mean(axis=2)
     for month in range(1, 13):
         chosen = month == MONTHS
-        assert day[:, chosen].mean() == pytest.approx(warmth.mean_c[month - 1], abs=1.0)
+        assert day[:, chosen].mean() == pytest.approx(climate.mean_c[month - 1], abs=1.0)
     swing = (air.max(axis=2) - air.min(axis=2)).mean()
-    assert swing == pytest.approx(warmth.swing_k.mean(), rel=0.25)
+    assert swing == pytest.approx(climate.swing_k.mean(), rel=0.25)
     warmest = (np.argmax(air.mean(axis=(0, 1))) + 0.5) % 24
     assert 14 <= warmest <= 16.5
-
-
-def test_the_guess_of_the_air_is_as_good_as_it_says() -> None:
-    """[measured] 270 CHELSA cities, each without its neighbours; a zone's stated error is its own, rounded up."""
-    from yonderstat.core.data import rows
-
-    errors, stated = left_out_errors_k(), toml_table("weather_model")["fit"]["zone_error_k"]
-    zones = np.array([row["zone"] for row in rows("temperature_cities")])
-    assert set(stated) == set(zones)
-    for zone in stated:
-        measured = float(np.sqrt((errors[zones == zone] ** 2).mean()))
-        assert measured <= stated[zone]
-        if (zones == zone).sum() >= 3:
-            assert stated[zone] <= measured + 0.11
-
-
-def test_the_cities_table_is_the_packages() -> None:
-    """[P] CHELSA as packaged in world-temperature-data; our table adds height and zone to the same figures."""
-    import world_temperature_data
-
-    from yonderstat.core.data import rows
-
-    cities = world_temperature_data.cities()
-    table = rows("temperature_cities")
-    assert len(table) == len(cities)
-    for row, city in zip(table, cities, strict=True):
-        assert float(row["latitude_deg"]) == city["lat"]
-        assert [float(row[f"{month}_c"]) for month in city["monthly"]] == list(city["monthly"].values())
-
-
-@pytest.mark.parametrize(("name", "worst_k"), [(GREENSBORO, 5.0), (MIAMI, 2.0), (SAND_POINT, 10.0)])
-def test_the_usual_air_against_the_files(name: str, worst_k: float) -> None:
-    """[P] The typical years' means: near a city within 2 K, a guess in a known zone within 5, without one within 10."""
-    hours, place = by_pvlib(name)
-    means = hours["air"].groupby(hours.index.month).mean().to_numpy()
-    got = usual_warmth(place["latitude"], place["longitude"], float(place["altitude"]))
-    assert np.abs(got.mean_c - means).max() <= worst_k
-    assert got.error_k is not None
-    assert got.basis == ("city" if name == MIAMI else "guess")
 
 
 def test_clock_and_sun() -> None:

@@ -3,6 +3,7 @@
 import math
 from typing import Any
 
+from .climate import equator_azimuth_deg
 from .data import rows, rows_by, toml_table
 from .design import (
     Alternator,
@@ -29,7 +30,6 @@ from .design import (
     Store,
 )
 from .purposes import purpose_of
-from .sun import equator_azimuth_deg
 from .verdict import figures_of
 
 MAX_UNITS, MAX_PANELS = 12, 24

@@ -3,8 +3,8 @@
 from uuid import UUID
 
 from yonderstat.core.array import Bench, sky_over, strings_that_fit
+from yonderstat.core.climate import equator_azimuth_deg
 from yonderstat.core.design import PanelString
-from yonderstat.core.sun import equator_azimuth_deg
 from yonderstat.records import Archive
 
 from .api import Api
@@ -38,7 +38,7 @@ def array_tools_api(archive: Archive) -> Api:
             report.working[report.array.charge_v].number,
             report.working["array.absorb_v"].number,
             report.working[report.weather.cold_c].number,
-            design.brief.hottest_c.value,
+            report.working[report.weather.hot_c].number,
             month,
         )
         return FitsView(stored.revision, month, strings_that_fit(design, bench))

@@ -4,10 +4,13 @@ from functools import cache
 from typing import Any
 
 from yonderstat.core import Report, usual_load, usual_rails
+from yonderstat.core.climate import relief_m
 from yonderstat.core.data import Source, rows, sources, toml_table
 from yonderstat.core.design import Design, design_from_document
 from yonderstat.core.purposes import all_purposes
-from yonderstat.core.sun import relief_m, resource_at
+from yonderstat.core.sun import (
+    resource_at,
+)
 from yonderstat.formats import PlaceTextError, read_place, time_zone_at
 from yonderstat.jobs import judge
 

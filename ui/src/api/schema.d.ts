@@ -783,25 +783,15 @@ export interface components {
              * @enum {string}
              */
             attended: "nobody" | "visits" | "present";
-            /**
-             * @default {
-             *       "basis": "default",
-             *       "value": -10
-             *     }
-             */
-            coldest_c: components["schemas"]["KnownCelsius"];
+            /** @default null */
+            coldest_c: components["schemas"]["KnownCelsius"] | null;
             /**
              * Currency
              * @default
              */
             currency: string;
-            /**
-             * @default {
-             *       "basis": "default",
-             *       "value": 32
-             *     }
-             */
-            hottest_c: components["schemas"]["KnownCelsius"];
+            /** @default null */
+            hottest_c: components["schemas"]["KnownCelsius"] | null;
             /**
              * Kind
              * @default home
@@ -1669,25 +1659,15 @@ export interface components {
              * @enum {string}
              */
             attended?: "nobody" | "visits" | "present";
-            /**
-             * @default {
-             *       "basis": "default",
-             *       "value": -10
-             *     }
-             */
-            coldest_c?: components["schemas"]["GivenKnownCelsius"];
+            /** @default null */
+            coldest_c?: components["schemas"]["GivenKnownCelsius"] | null;
             /**
              * Currency
              * @default
              */
             currency?: string;
-            /**
-             * @default {
-             *       "basis": "default",
-             *       "value": 32
-             *     }
-             */
-            hottest_c?: components["schemas"]["GivenKnownCelsius"];
+            /** @default null */
+            hottest_c?: components["schemas"]["GivenKnownCelsius"] | null;
             /**
              * Kind
              * @default home
@@ -5596,6 +5576,8 @@ export interface components {
             air_c: string[];
             /** Cold C */
             cold_c: string;
+            /** Hot C */
+            hot_c: string;
             /** Longest Poor D */
             longest_poor_d: string | null;
             /** Month */

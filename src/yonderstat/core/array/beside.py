@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
-from ..draw import MONTH_NAMES, month_key
 from ..working import Key, Quantity, Workings, used
 from .report import SkyOver, string_months_ah
 

@@ -2,12 +2,17 @@
 
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES, month_key
+from ..climate import AIR_SOURCES, Here, climate_of, here_of
 from ..data import rows_by
 from ..design import Array, Design, PanelString
-from ..draw import MONTH_NAMES, month_key
 from ..store import blocks_of_12v
-from ..sun import Conditions, Here, PlaneFigures, conditions_of, here_of, mounting_of
-from ..weather import AIR_SOURCES, warmth_of
+from ..sun import (
+    Conditions,
+    PlaneFigures,
+    conditions_of,
+    mounting_of,
+)
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
 from .electric import Electric, cell_rise_k, electric_of
 from .harvest import charge_volts, class_working_volts, derate
@@ -115,9 +120,9 @@ def sky_over(design: Design) -> SkyOver | None:
     here = here_of(design)
     if here is None:
         return None
-    warmth = warmth_of(design, here)
-    air, swing = (tuple(float(value) for value in part) for part in (warmth.mean_c, warmth.swing_k))
-    return SkyOver(here, conditions_of(design.sun), air, swing, AIR_SOURCES[warmth.basis])
+    climate = climate_of(design)
+    air, swing = (tuple(float(value) for value in part) for part in (climate.mean_c, climate.swing_k))
+    return SkyOver(here, conditions_of(design.sun), air, swing, AIR_SOURCES[climate.basis])
 
 
 def string_months_ah(

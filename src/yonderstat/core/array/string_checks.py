@@ -70,6 +70,7 @@ class Station:
     bus_v: Quantity
     absorb_v: Quantity
     cold: Quantity
+    hot: Quantity
     store: StoreReport | None
     hard_month: int
     window: str
@@ -295,11 +296,10 @@ def _takeaway(cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, le
 def string_check(string: PanelString, index: int, design: Design, station: Station, workings: Workings) -> StringCheck:
     """One string against its controller, the bank and the wire."""
     cold, both = _cold(string, index, station, workings)
-    hottest = given("T", "hottest at the site", design.brief.hottest_c, "°C", "/brief/hottest_c")
-    hot = _hot(string, index, hottest, workings)
+    hot = _hot(string, index, used("T", station.hot), workings)
     at = f"/array/strings/{index}"
     limit, need = _limits(string, at, station, workings)
-    left = _left_when_hot(string, need, hot, design.brief.hottest_c.value, workings)
+    left = _left_when_hot(string, need, hot, station.hot.number, workings)
     source, wire, best = _amps(string, at, design, workings["array.charge_v"].number, workings)
     proposed = _proposed(string, workings["array.charge_v"], source, workings)
     return StringCheck(

@@ -5,7 +5,15 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..sun import STEP_H, Conditions, Here, Mounting, chosen_days, on_plane_w_m2, site_sun
+from ..climate import Here
+from ..sun import (
+    STEP_H,
+    Conditions,
+    Mounting,
+    chosen_days,
+    on_plane_w_m2,
+    site_sun,
+)
 from .electric import Electric, amps_into_bank
 
 FloatArray = NDArray[np.float64]

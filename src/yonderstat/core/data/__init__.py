@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-__all__ = ["Source", "column", "rows", "rows_by", "sources", "toml_table"]
+__all__ = ["Source", "arrays", "column", "rows", "rows_by", "sources", "toml_table"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,6 +42,16 @@ def column(name: str, column_name: str) -> NDArray[np.float64]:
     values = np.array([float(row[column_name]) for row in rows(name)])
     values.setflags(write=False)
     return values
+
+
+@cache
+def arrays(name: str) -> dict[str, NDArray[Any]]:
+    """The arrays of a packaged table of numbers, read-only."""
+    with files(__package__).joinpath(f"{name}.npz").open("rb") as file, np.load(file) as packed:
+        found = {key: packed[key] for key in packed}
+    for part in found.values():
+        part.setflags(write=False)
+    return found
 
 
 @cache

@@ -2,7 +2,6 @@
 
 from .load_report import LoadFigures, load_figures, month_shown
 from .logged import Activity, BandMode, LoggedLoad, LoggedTempo, OverLength, is_hf, logged_tempo, usual_overs
-from .months import MONTH_NAMES, month_key
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
 from .report import (
@@ -34,10 +33,9 @@ from .transmit import (
     table_current_a,
     transmitting_a,
 )
-from .when import on_share, temperatures_c
+from .when import on_share
 
 __all__ = [
-    "MONTH_NAMES",
     "Activity",
     "BandMode",
     "CurvePoint",
@@ -69,7 +67,6 @@ __all__ = [
     "logged_tempo",
     "mean_on_current_a",
     "mode_share",
-    "month_key",
     "month_shown",
     "on_share",
     "peak_a",
@@ -80,7 +77,6 @@ __all__ = [
     "station_draw",
     "supply_size_a",
     "table_current_a",
-    "temperatures_c",
     "tempo_of",
     "transmitting_a",
     "usual_overs",

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..calendar import MONTH_NAMES
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
-from .months import MONTH_NAMES
 from .station import LoadDraw
 from .transmit import key_down, mode_share
 

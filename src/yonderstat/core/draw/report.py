@@ -4,11 +4,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ..calendar import MONTH_NAMES, month_key
 from ..data import rows
 from ..design import Design, Rail
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .load_report import LoadFigures, load_figures, month_shown
-from .months import MONTH_NAMES, month_key
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .rails import inverter_input_a, rail_efficiency
 from .station import LoadDraw, StationDraw

@@ -5,6 +5,7 @@ from functools import cached_property
 
 import numpy as np
 
+from ..climate import climate_of
 from ..data import rows_by
 from ..design import Design, Draw, Load, Rail, Tempo
 from .rails import bus_current_a, idle_daily_ah, rail_of
@@ -132,7 +133,7 @@ def load_draw(design: Design, load: Load, bus_v: float) -> LoadDraw:
         transmit_a * many,
         step_a * (1 if load.interlock.strip() else many),
         mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
-        on_share(load, design.brief, design.place),
+        on_share(load, climate_of(design)),
     )
 
 

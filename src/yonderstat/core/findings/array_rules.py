@@ -2,10 +2,12 @@
 
 from collections.abc import Iterator
 
+from ..calendar import MONTH_NAMES, months_in_words
 from ..design import Design, replace, with_string
-from ..draw import MONTH_NAMES
 from ..purposes import purpose_of
-from ..verdict import Figures, months_in_words
+from ..verdict import (
+    Figures,
+)
 from .model import Finding, Remedy, Severity, rule
 from .remedies import cover_effect, try_change
 

@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from ..array import ENOUGH_LEFT, StringCheck, label_of
+from ..calendar import MONTH_NAMES
 from ..design import Design, PanelString, replace, with_string
-from ..draw import MONTH_NAMES
 from ..store import kind_of
 from ..verdict import Figures
 from .model import Finding, Remedy, rule

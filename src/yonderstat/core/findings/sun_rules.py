@@ -2,16 +2,21 @@
 
 from collections.abc import Iterator
 
+from ..calendar import MONTH_NAMES
+from ..climate import climate_of, equator_azimuth_deg
 from ..design import Design, replace, with_string
-from ..draw import MONTH_NAMES
 from ..purposes import purpose_of
-from ..sun import equator_azimuth_deg, mounting_of, tilt_map
+from ..sun import (
+    mounting_of,
+    tilt_map,
+)
 from ..verdict import Figures
 from .model import Finding, Severity, rule
 from .remedies import cover_effect, try_change
 
 FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
 TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0
+FROST_C = -5.0
 WORTH_SAYING, DARK_MONTH_H = 0.15, 0.5
 
 
@@ -130,7 +135,7 @@ def skyline(design: Design, figures: Figures) -> Iterator[Finding]:
 def snow_on_the_panels(design: Design, figures: Figures) -> Iterator[Finding]:
     """A shallow panel in frost, with no day under snow counted."""
     place = design.place
-    if place is None or abs(place.latitude_deg) < FROST_LATITUDE_DEG or design.brief.coldest_c.value >= -5:
+    if place is None or abs(place.latitude_deg) < FROST_LATITUDE_DEG or climate_of(design).coldest_c >= FROST_C:
         return
     if any(design.sun.snow_days):
         return

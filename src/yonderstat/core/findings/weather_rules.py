@@ -3,9 +3,15 @@
 from collections.abc import Iterator
 from dataclasses import replace as changed_copy
 
+from ..calendar import MONTH_NAMES
+from ..climate import here_of
 from ..design import Design, replace
-from ..draw import MONTH_NAMES
-from ..sun import conditions_of, here_of, plane_sun, planes_of, resource_at
+from ..sun import (
+    conditions_of,
+    plane_sun,
+    planes_of,
+    resource_at,
+)
 from ..verdict import Figures
 from .model import Finding, Severity, rule
 from .remedies import try_change
@@ -140,7 +146,7 @@ def file_mended(design: Design, figures: Figures) -> Iterator[Finding]:
 def cold_not_given(design: Design, figures: Figures) -> Iterator[Finding]:
     """A cold nobody has given, under panels whose volts rise in it."""
     weather = figures.weather
-    if weather is None or not design.array.strings or design.brief.coldest_c.basis != "default":
+    if weather is None or not design.array.strings or design.brief.coldest_c is not None:
         return
     cold = figures.working[weather.cold_c].number
     yield Finding(

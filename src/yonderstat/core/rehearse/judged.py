@@ -6,8 +6,11 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
-from ..draw import MONTH_NAMES, StationDraw, month_key
+from ..draw import (
+    StationDraw,
+)
 from ..purposes import purpose_of
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure

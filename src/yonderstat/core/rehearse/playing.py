@@ -6,9 +6,9 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import year_days
 from ..design import Design
 from ..draw import is_operated, station_draw
-from ..sun import year_days
 from .kernel import (
     CHARGE,
     OUT_CHARGE,

@@ -4,8 +4,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
-from ..draw import MONTH_NAMES, month_key, station_draw
+from ..draw import (
+    station_draw,
+)
 from ..purposes import purpose_of
 from ..words import percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..calendar import MONTH_NAMES
 from ..design import Design
-from ..draw import MONTH_NAMES
 from ..working import Key, Quantity, Workings, stated, table, used
 from .assumed import assumed_figure
 from .kernel import Hours, hours_to_full, spells

@@ -8,11 +8,15 @@ from numpy.typing import NDArray
 from scipy.signal import lfilter
 
 from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
+from ..climate import Here
 from ..design import Charger, Design, PanelString
 from ..purposes import purpose_of
-from ..sun import Conditions, Here, Mounting, mounting_of
+from ..sun import (
+    Conditions,
+    Mounting,
+    mounting_of,
+)
 from ..weather import (
-    Warmth,
     YearsOfLight,
     hourly_air_c,
     hourly_on_plane_w_m2,
@@ -22,7 +26,7 @@ from ..weather import (
 from .assumed import assumed_figure
 
 FloatArray = NDArray[np.float64]
-WarmthKey = tuple[tuple[float, ...], tuple[float, ...], tuple[float, ...]]
+AirKey = tuple[tuple[float, ...], tuple[float, ...], tuple[float, ...]]
 
 DAYS, HOURS = 365, 24
 DRIVING_ORDER = (8, 17, 9, 16, 10, 15, 11, 14, 12, 13, 7, 18)
@@ -50,23 +54,23 @@ def _light(site: Site) -> YearsOfLight | None:
 
 
 @lru_cache(maxsize=6)
-def air_c(site: Site, warmth: WarmthKey) -> FloatArray | None:
+def air_c(site: Site, air: AirKey) -> FloatArray | None:
     """The air in every hour, shape (years, 8760) [°C]; None where the sun is not known."""
     light = _light(site)
     if light is None:
         return None
-    mean, swing, spread = (np.array(part) for part in warmth)
-    return hourly_air_c(light, Warmth(mean, swing, spread, "", None, "", None)).reshape(site.years, -1)
+    mean_c, swing_k, spread_k = (np.array(part) for part in air)
+    return hourly_air_c(light, mean_c, swing_k, spread_k).reshape(site.years, -1)
 
 
 @lru_cache(maxsize=8)
-def lagged_air_c(site: Site, warmth: WarmthKey, lag_h: float) -> FloatArray | None:
+def lagged_air_c(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
     """The air as a mass feels it that follows with a time constant, shape (years, 8760) [°C]."""
-    air = air_c(site, warmth)
-    if air is None:
+    hourly = air_c(site, air)
+    if hourly is None:
         return None
     keep = float(np.exp(-1.0 / lag_h)) if lag_h > 0 else 0.0
-    flat = air.ravel()
+    flat = hourly.ravel()
     lagged, _ = lfilter([1.0 - keep], [1.0, -keep], flat, zi=[keep * flat[:240].mean()])
     return np.asarray(lagged).reshape(site.years, -1)
 
@@ -79,21 +83,21 @@ def plane_w_m2(site: Site, mounting: Mounting) -> FloatArray | None:
 
 
 @lru_cache(maxsize=8)
-def _string_a(site: Site, warmth: WarmthKey, mounting: Mounting, rise_k: float, electric: Electric) -> FloatArray:
-    sun, air = plane_w_m2(site, mounting), air_c(site, warmth)
+def _string_a(site: Site, air: AirKey, mounting: Mounting, rise_k: float, electric: Electric) -> FloatArray:
+    sun, hourly = plane_w_m2(site, mounting), air_c(site, air)
     assert sun is not None
-    assert air is not None
-    amps = np.asarray(amps_into_bank(electric, sun, air + rise_k * sun / 1000.0))
+    assert hourly is not None
+    amps = np.asarray(amps_into_bank(electric, sun, hourly + rise_k * sun / 1000.0))
     amps.setflags(write=False)
     return amps
 
 
-def string_a(site: Site, warmth: WarmthKey, string: PanelString, electric: Electric) -> FloatArray | None:
+def string_a(site: Site, air: AirKey, string: PanelString, electric: Electric) -> FloatArray | None:
     """What a string puts into the bank at the mean charging volts, shape (years, 8760) [A]; None without known sun."""
     mounting = mounting_of(string)
     if plane_w_m2(site, mounting) is None:
         return None
-    return _string_a(site, warmth, mounting, cell_rise_k(string.fitted), electric)
+    return _string_a(site, air, mounting, cell_rise_k(string.fitted), electric)
 
 
 def engine_a(design: Design) -> FloatArray:

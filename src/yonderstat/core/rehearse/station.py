@@ -6,6 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..array import charge_volts, coulombic_share, electric_of, hardest_month, sky_over, string_months_ah
+from ..calendar import year_days
+from ..climate import climate_of
 from ..data import rows_by
 from ..design import Bank, Charger, Design
 from ..draw import StationDraw, bus_volts, heaviest_month, station_draw
@@ -25,13 +27,16 @@ from ..store import (
     temperature_factor,
     waterfall,
 )
-from ..sun import conditions_of, mounting_of, year_days
-from ..weather import model_figure, warmth_of
+from ..sun import (
+    conditions_of,
+    mounting_of,
+)
+from ..weather import model_figure
 from ..working import Workings
 from .assumed import assumed_figure
 from .kernel import BACKUP_LEFT_H, CHARGE, RESERVE, STATES, Hours, Rules
 from .layers import Reserve, reserve_of
-from .sources import Site, WarmthKey, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
+from .sources import AirKey, Site, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
 
 FloatArray = NDArray[np.float64]
 
@@ -155,7 +160,7 @@ def _around(design: Design, sun_w_m2: FloatArray, workings: Workings) -> Surroun
     air = tuple(
         workings.add(f"air.{month}", value, "°C", "air", "T", "mean") for month, value in enumerate(sky.air_c, start=1)
     )
-    spread = warmth_of(design, sky.here).spread_k
+    spread = climate_of(design).spread_k
     return Surroundings(air, tuple(float(value) for value in spread), tuple(float(value) for value in sun_w_m2))
 
 
@@ -190,13 +195,13 @@ def _reserve(design: Design, held: Held, station: StationDraw, month: int, bus_v
     return reserve_of(design, cold, workings.add("mean_w", mean_w, "W", "mean draw", "P", "hard month"), bus_v)
 
 
-def _bank_c(bank: Bank, held: Held, site: Site | None, warmth: WarmthKey | None, years: int) -> FloatArray:
+def _bank_c(bank: Bank, held: Held, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
     """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's."""
     months = hour_months()
     steady = np.tile(held.month_c[months], (years, 1))
-    if held.spread_k is None or site is None or warmth is None:
+    if held.spread_k is None or site is None or air is None:
         return steady
-    lagged = lagged_air_c(site, warmth, float(rows_by("housings", "housing")[bank.housing]["lag_h"]))
+    lagged = lagged_air_c(site, air, float(rows_by("housings", "housing")[bank.housing]["lag_h"]))
     if lagged is None:
         return steady
     means = np.array([lagged[:, months == month].mean() for month in range(12)])
@@ -271,13 +276,13 @@ def _rules(
 
 
 def _panels(
-    design: Design, site: Site | None, warmth: WarmthKey | None, charge_v: float
+    design: Design, site: Site | None, air: AirKey | None, charge_v: float
 ) -> tuple[list[tuple[str, FloatArray]], float] | None:
     """What each string gives, and what the controllers take for themselves; None where the sun is not known."""
     found, idle_a = [], 0.0
     for string in design.array.strings:
         electric = electric_of(string, design.array, charge_v)
-        amps = string_a(site, warmth, string, electric) if site and warmth else None
+        amps = string_a(site, air, string, electric) if site and air else None
         if amps is None:
             return None
         found.append((string.id, amps))
@@ -302,13 +307,13 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
     charge_v = charge_volts(blocks_of_12v(bus_v))
     station = station_draw(design, bus_v)
     count = 1 if recorded else years or int(model_figure("years"))
-    site = warmth = None
+    site = air = None
     if sky is not None and design.place is not None:
         conditions = conditions_of(design.sun)
         site = Site(sky.here, conditions, design.place.time_zone, count, int(model_figure("seed")), recorded)
-        spread = tuple(float(value) for value in warmth_of(design, sky.here).spread_k)
-        warmth = (sky.air_c, sky.swing_k, spread)
-    panels = _panels(design, site, warmth, charge_v)
+        spread = tuple(float(value) for value in climate_of(design).spread_k)
+        air = (sky.air_c, sky.swing_k, spread)
+    panels = _panels(design, site, air, charge_v)
     if panels is None:
         return None
     strings, idle_a = panels
@@ -317,7 +322,7 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
     sun = plane_w_m2(site, mounting_of(design.array.strings[0])) if site and strings else None
     sun_by_month = [0.0 if sun is None else float(sun[:, months == m].mean()) for m in range(12)]
     held = _held(design, bank, station, month, np.array(sun_by_month))
-    bank_c = _bank_c(bank, held, site, warmth, count)
+    bank_c = _bank_c(bank, held, site, air, count)
     floor = _floor_ah(bank, held, bank_c)
     load_a = hourly_loads(design, station, pointless(design))
     setting = charge_settings(bank, bus_v, held.full_ah, REFERENCE_C)[0]

@@ -5,8 +5,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import MONTH_NAMES
 from ..design import Design
-from ..draw import MONTH_NAMES, station_draw
+from ..draw import (
+    station_draw,
+)
 from ..working import Input, Key, Quantity, Workings, assumed, stated, used
 from .kernel import (
     OUT_BACKED,

@@ -6,9 +6,11 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import MONTH_NAMES, year_days
 from ..design import Design
-from ..draw import MONTH_NAMES, StationDraw
-from ..sun import year_days
+from ..draw import (
+    StationDraw,
+)
 from ..words import days_in_words
 from .assumed import assumed_figure
 from .kernel import (

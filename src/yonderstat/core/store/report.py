@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES
 from ..data import rows_by
 from ..design import Bank, Brief, Design
-from ..draw import MONTH_NAMES
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .care import CareReport, care_report
 from .charge import ChargeSetting, charge_settings, charge_times

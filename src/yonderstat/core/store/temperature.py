@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES, month_key
+from ..climate import climate_at
 from ..data import rows_by
 from ..design import Bank, Brief
-from ..draw import MONTH_NAMES, month_key
 from ..working import Input, Quantity, Workings, assumed, given, stated, table, used
 
 INDOORS_C, HEATED_C = 15.0, 5.0
@@ -35,7 +36,7 @@ def box_rise_k(bank: Bank, sun_w_m2: float) -> float:
 def _in_its_box(bank: Bank, month: int, around: Surroundings) -> tuple[float, list[Input]]:
     air, spread = around.air[month - 1], around.spread_k[month - 1]
     rise = box_rise_k(bank, around.sun_w_m2[month - 1])
-    inputs = [used("T_air", air), table("σ", "spread of days", spread, "K", "air-guess")]
+    inputs = [used("T_air", air), table("σ", "spread of days", spread, "K", "zone-swing")]
     if bank.box_w:
         inputs.append(given("P", "watts inside", bank.box_w, "W", "/store/bank/box_w"))
     if bank.box_in_sun:
@@ -65,9 +66,14 @@ def bank_temperature(
         item = assumed("T", "bank indoors", INDOORS_C, "°C", "practice", "/store/bank/cold_c")
         return workings.add(key, INDOORS_C, "°C", label, "T", "usual for where the bank lives", [item], "practice")
     if around is None:
-        cold = given("T", "coldest at the site", brief.coldest_c, "°C", "/brief/coldest_c")
-        held = name == "heated" and brief.coldest_c.value < HEATED_C
-        value = HEATED_C if held else brief.coldest_c.value
+        coldest_c = climate_at(None, brief, None).coldest_c
+        cold = (
+            given("T", "coldest at the site", brief.coldest_c, "°C", "/brief/coldest_c")
+            if brief.coldest_c
+            else assumed("T", "coldest, without a place", coldest_c, "°C", "practice", "/brief/coldest_c")
+        )
+        held = name == "heated" and coldest_c < HEATED_C
+        value = HEATED_C if held else coldest_c
         words = "without a place, as cold as the coldest given; a heated box holds 5 °C"
         return workings.add(key, value, "°C", label, "T", words, [cold], "practice")
     value, inputs = _in_its_box(bank, month, around)

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES, month_key
 from ..design import Bank, Brief
-from ..draw import MONTH_NAMES, month_key
 from ..purposes import purpose_of
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .capacity import below_temperature_table, rate_factor, temperature_factor, temperature_source

@@ -10,9 +10,7 @@ from .geometry import (
     night_hours_by_month,
     sky_grid,
     sunset_hour_angle_rad,
-    year_days,
 )
-from .here import Here, equator_azimuth_deg, here_of, relief_m
 from .light import DayLight, chosen_days, daily_diffuse_share, day_light, diffuse_profile, hour_profile
 from .mounting import Mounting, mounting_of, on_plane_kwh_m2, on_plane_w_m2
 from .path import SunTrack, sun_tracks
@@ -29,7 +27,6 @@ __all__ = [
     "Conditions",
     "DayLight",
     "DaySpread",
-    "Here",
     "Mounting",
     "PlaneFigures",
     "PlaneSun",
@@ -48,10 +45,8 @@ __all__ = [
     "declination_rad",
     "diffuse_profile",
     "equal_parts",
-    "equator_azimuth_deg",
     "extraterrestrial_kwh_m2",
     "great_circle_km",
-    "here_of",
     "horizon_elevation_deg",
     "hour_profile",
     "light_under",
@@ -64,7 +59,6 @@ __all__ = [
     "planes_of",
     "planned_days",
     "recorded_days",
-    "relief_m",
     "resource_at",
     "site_sun",
     "sky_grid",
@@ -72,5 +66,4 @@ __all__ = [
     "sun_tracks",
     "sunset_hour_angle_rad",
     "tilt_map",
-    "year_days",
 ]

@@ -6,11 +6,13 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import DAYS_IN_MONTH, MONTH_NAMES
+from ..climate import Here, here_of
 from ..design import Design
-from ..draw import MONTH_NAMES
 from .conditions import Conditions, conditions_of
-from .geometry import DAYS_IN_MONTH, STEP_H
-from .here import Here, here_of
+from .geometry import (
+    STEP_H,
+)
 from .planes import MOUNT_WORDS, Plane, planes_of
 from .site import SiteSun, plane_sun, site_sun
 

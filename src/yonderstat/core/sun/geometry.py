@@ -7,9 +7,10 @@ import numpy as np
 import pvlib
 from numpy.typing import NDArray
 
+from ..calendar import DAYS_IN_MONTH
+
 FloatArray = NDArray[np.float64]
 
-DAYS_IN_MONTH = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
 SAMPLE_SHARES = (0.1, 0.3, 0.5, 0.7, 0.9)
 """Five sample days spread evenly over each month: within a month the sky can change fivefold at 65°."""
 
@@ -42,11 +43,6 @@ def sample_days() -> tuple[NDArray[np.int64], FloatArray]:
     months = np.repeat(np.arange(1, 13), len(SAMPLE_SHARES))
     days = (first[:, None] + DAYS_IN_MONTH[:, None] * np.array(SAMPLE_SHARES)).ravel() + 0.5
     return months, days
-
-
-def year_days() -> tuple[NDArray[np.int64], FloatArray]:
-    """The month and the number of every day of a common year."""
-    return np.repeat(np.arange(1, 13), DAYS_IN_MONTH), np.arange(1.0, 366.0)
 
 
 def declination_rad(day_of_year: FloatArray) -> FloatArray:

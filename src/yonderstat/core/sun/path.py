@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..draw import MONTH_NAMES
+from ..calendar import MONTH_NAMES
 from .geometry import STEP_H, sky_grid
 
 MIDDLE_DAY = {1: 17, 2: 47, 3: 75, 4: 105, 5: 135, 6: 162, 7: 198, 8: 228, 9: 258, 10: 288, 11: 318, 12: 344}

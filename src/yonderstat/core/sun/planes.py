@@ -5,11 +5,11 @@ from functools import lru_cache
 
 import numpy as np
 
+from ..calendar import MONTH_NAMES, month_key
+from ..climate import Here, equator_azimuth_deg
 from ..design import Design, KnownShare, Mount
-from ..draw import MONTH_NAMES, month_key
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .conditions import Conditions
-from .here import Here, equator_azimuth_deg
 from .mounting import Mounting, mounting_of
 from .site import BRIGHT_SHARE, DULL_SHARE, plane_sun
 from .spread import DaySpread, day_spread

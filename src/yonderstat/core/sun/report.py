@@ -4,13 +4,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..calendar import MONTH_NAMES, month_key
+from ..climate import Here, here_of, relief_m
 from ..data import rows_by
 from ..design import Design, Place, Sun
-from ..draw import MONTH_NAMES, month_key
 from ..working import Input, Key, Quantity, Workings, given, stated, table
 from .conditions import conditions_of
 from .geometry import night_hours_by_month
-from .here import Here, here_of, relief_m
 from .planes import PlaneBasis, PlaneFigures, plane_figures, planes_of
 from .resource import Resource, great_circle_km, resource_at
 from .spread import DaySpread, day_spread

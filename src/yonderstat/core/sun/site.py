@@ -6,9 +6,13 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import DAYS_IN_MONTH
+from ..climate import Here
 from .conditions import Conditions, horizon_elevation_deg
-from .geometry import DAYS_IN_MONTH, SkyGrid, sky_grid
-from .here import Here
+from .geometry import (
+    SkyGrid,
+    sky_grid,
+)
 from .light import CLEAR_SKY_MARGIN, DayLight, clear_day_kwh_m2, day_light
 from .mounting import Mounting, on_plane_kwh_m2
 from .spread import DaySpread, day_spread

@@ -7,9 +7,12 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import DAYS_IN_MONTH, year_days
+from ..climate import Here
 from .conditions import Conditions, RecordedDays
-from .geometry import DAYS_IN_MONTH, extraterrestrial_kwh_m2, year_days
-from .here import Here
+from .geometry import (
+    extraterrestrial_kwh_m2,
+)
 from .resource import PARTS, equal_parts, resource_at
 
 FloatArray = NDArray[np.float64]

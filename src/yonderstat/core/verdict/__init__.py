@@ -3,7 +3,10 @@
 from .effects import days_without_sun, draw_covered
 from .figures import Figures, figures_of
 from .life import LifeReport, year_of_charge
-from .months import carried_days, covered_share, months_in_words
+from .months import (
+    carried_days,
+    covered_share,
+)
 from .report import EnergyLine, MonthCell, State, Verdict
 
 __all__ = [
@@ -18,6 +21,5 @@ __all__ = [
     "days_without_sun",
     "draw_covered",
     "figures_of",
-    "months_in_words",
     "year_of_charge",
 ]

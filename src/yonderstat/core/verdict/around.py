@@ -1,9 +1,12 @@
 """What is round the bank: the main plane's sun, and the air."""
 
+from ..climate import climate_of, here_of
 from ..design import Design
 from ..store import Surroundings
-from ..sun import PlaneFigures, SunReport, here_of
-from ..weather import warmth_of
+from ..sun import (
+    PlaneFigures,
+    SunReport,
+)
 from ..working import Key, Workings
 
 
@@ -33,6 +36,6 @@ def surroundings(
     hours = [workings[key].number for key in plane.hours] if plane else [0.0] * 12
     return Surroundings(
         tuple(workings[key] for key in air_c),
-        tuple(float(value) for value in warmth_of(design, here).spread_k),
+        tuple(float(value) for value in climate_of(design).spread_k),
         tuple(1000.0 * value / 24.0 for value in hours),
     )

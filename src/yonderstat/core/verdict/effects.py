@@ -1,11 +1,13 @@
 """What a change to a design does, worked out without the whole report: the same formulas, only what is asked."""
 
 from ..array import charge_volts, coulombic_share, sky_over, string_months_ah
+from ..climate import air_by_month, climate_of, here_of
 from ..design import Design
 from ..draw import bus_volts, station_draw
 from ..store import blocks_of_12v, days_held
-from ..sun import here_of, sun_report
-from ..weather import air_by_month, warmth_of
+from ..sun import (
+    sun_report,
+)
 from ..working import Workings
 from .around import main_plane, surroundings
 
@@ -20,7 +22,7 @@ def days_without_sun(design: Design, month: int) -> float | None:
     daily = workings.add("daily_ah", daily_ah, "A·h", "a day", "Q", "a day's draw")
     average = workings.add("average_a", daily_ah / 24.0, "A", "average", "Q / 24", "around the clock")
     here = here_of(design)
-    air_c = air_by_month(warmth_of(design, here), workings)[0] if here else ()
+    air_c = air_by_month(climate_of(design), workings)[0] if here else ()
     plane = main_plane(design, sun_report(design, workings))
     around = surroundings(design, air_c, plane, workings)
     return days_held(design, design.store.bank, daily, average, month, around, workings)

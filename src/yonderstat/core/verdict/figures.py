@@ -16,6 +16,7 @@ from ..array import (
     sky_over,
 )
 from ..array.sizing import Basis
+from ..climate import climate_of, extremes
 from ..design import Design, Purpose
 from ..draw import DrawReport, StationDraw, bus_volts, draw_report, heaviest_month, station_draw
 from ..purposes import purpose_of
@@ -23,7 +24,7 @@ from ..rehearse import JudgedYears, judged_years
 from ..store import StationLoad, StoreReport, asked_days, store_report
 from ..sun import PlaneFigures, SunReport, sun_report
 from ..weather import WeatherReport, weather_report
-from ..working import Key, Quantity, Workings, given, used
+from ..working import Key, Quantity, Workings, used
 from .around import main_plane, surroundings
 from .life import LifeReport, life_report
 from .months import carry_quantity, cover_quantity
@@ -63,14 +64,6 @@ def _hard_month(design: Design, station: StationDraw, array: ArrayReport, workin
         return heaviest_month(drawn, design.brief.months)
     known = workings
     return hardest_month(design.brief.months, [known[key].number for key in array.stored_ah], list(drawn))
-
-
-def _cold_given(design: Design, workings: Workings) -> Quantity:
-    item = given("T_min", "coldest at the site", design.brief.coldest_c, "°C", "/brief/coldest_c")
-    words = "without a place, what the brief says"
-    return workings.add(
-        "weather.cold_c", item.value, "°C", "Cold that strings are checked at", "T", words, [item], "severe"
-    )
 
 
 def _window(design: Design) -> str:
@@ -220,9 +213,13 @@ def figures_of(design: Design) -> Figures:
     load = StationLoad(bus_v, daily, average, known[draw.peak_a])
     around = surroundings(design, weather.air_c if weather else (), plane, workings)
     store = store_report(design, bank, load, month, around, workings) if bank else None
-    cold = workings[weather.cold_c] if weather else _cold_given(design, workings)
+    cold, hot = (
+        (workings[weather.cold_c], workings[weather.hot_c])
+        if weather
+        else extremes(climate_of(design), design.brief, workings)
+    )
     absorb_v = absorb_quantity(bank, bus_v, workings)
-    beside = Station(bank, bus_v, absorb_v, cold, store, month, _window(design))
+    beside = Station(bank, bus_v, absorb_v, cold, hot, store, month, _window(design))
     charging = charging_report(design, array, beside, sky_over(design), workings)
     plane_id = plane.string_id if plane else None
     life = life_report(design, station, store, array.stored_ah, plane_id, bus_v.number, workings) if store else None

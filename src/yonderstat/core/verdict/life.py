@@ -5,11 +5,16 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..calendar import year_days
+from ..climate import here_of
 from ..design import Bank, Design
 from ..draw import StationDraw
 from ..purposes import purpose_of
 from ..store import StoreReport, calendar_years, counted_cycles, cycle_table, cycles_a_year, year_damage
-from ..sun import conditions_of, here_of, planes_of, year_days
+from ..sun import (
+    conditions_of,
+    planes_of,
+)
 from ..weather import model_figure, plane_days_kwh_m2
 from ..working import Input, Key, Quantity, Workings, assumed, given, table, used
 

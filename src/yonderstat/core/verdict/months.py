@@ -1,9 +1,8 @@
 """Month by month: does the sun cover the draw, and does the asked spell carry through."""
 
 import math
-from collections.abc import Sequence
 
-from ..draw import MONTH_NAMES, month_key
+from ..calendar import MONTH_NAMES, month_key
 from ..working import Quantity, Workings, used
 
 
@@ -58,27 +57,3 @@ def carry_quantity(
         inputs,
         "arithmetic",
     )
-
-
-def months_in_words(months: Sequence[int]) -> str:
-    """Months as people say them: “May to July”, “November to February”, “May and September”."""
-    chosen = sorted(set(months))
-    if len(chosen) == 12:
-        return "every month"
-    if len(chosen) >= 10:
-        return f"every month but {months_in_words([month for month in range(1, 13) if month not in chosen])}"
-    runs: list[list[int]] = []
-    for month in chosen:
-        if runs and month == runs[-1][-1] + 1:
-            runs[-1].append(month)
-        else:
-            runs.append([month])
-    if len(runs) > 1 and runs[0][0] == 1 and runs[-1][-1] == 12:
-        runs[0] = runs.pop() + runs[0]
-    parts = [part for run in runs for part in _run_in_words(run)]
-    return parts[0] if len(parts) == 1 else ", ".join(parts[:-1]) + " and " + parts[-1]
-
-
-def _run_in_words(run: list[int]) -> list[str]:
-    names = [MONTH_NAMES[month - 1] for month in run]
-    return names if len(run) <= 2 else [f"{names[0]} to {names[-1]}"]

@@ -2,8 +2,11 @@
 
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES
 from ..design import Design
-from ..draw import MONTH_NAMES, StationDraw
+from ..draw import (
+    StationDraw,
+)
 from ..working import Input, Key, Quantity, Workings, used
 
 

@@ -3,8 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES
 from ..design import Design, KnownWatts, Load
-from ..draw import MONTH_NAMES, StationDraw, load_draw, station_draw
+from ..draw import (
+    StationDraw,
+    load_draw,
+    station_draw,
+)
 from ..working import Input, Key, Quantity, Workings, used
 from .figures import Figures
 

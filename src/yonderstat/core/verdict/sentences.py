@@ -3,14 +3,19 @@
 from dataclasses import dataclass
 
 from ..array import ArrayReport
+from ..calendar import MONTH_NAMES, months_in_words
 from ..design import Design
-from ..draw import MONTH_NAMES, DrawReport
+from ..draw import (
+    DrawReport,
+)
 from ..purposes import purpose_of
 from ..rehearse import JudgedYears
 from ..store import StoreReport
 from ..words import days_in_words, percent
 from ..working import Key, Quantity, Workings, given, used
-from .months import carried_days, months_in_words
+from .months import (
+    carried_days,
+)
 from .report import MonthCell, Sentence
 
 

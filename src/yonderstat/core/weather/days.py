@@ -7,8 +7,15 @@ from numpy.typing import NDArray
 from scipy.signal import lfilter
 from scipy.special import ndtr
 
+from ..calendar import year_days
+from ..climate import Here
 from ..data import toml_table
-from ..sun import Conditions, Here, day_spread, planned_days, sky_grid, year_days
+from ..sun import (
+    Conditions,
+    day_spread,
+    planned_days,
+    sky_grid,
+)
 
 FloatArray = NDArray[np.float64]
 DAYS = 365

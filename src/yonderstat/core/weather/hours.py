@@ -9,21 +9,20 @@ import numpy as np
 import pvlib
 from numpy.typing import NDArray
 
+from ..calendar import year_days
+from ..climate import Here
 from ..sun import (
     STEP_H,
     Conditions,
     DayLight,
-    Here,
     Mounting,
     day_spread,
     light_under,
     on_plane_w_m2,
     recorded_days,
     sky_grid,
-    year_days,
 )
 from .days import DAYS, buried_days, model_figure, persistent_normal, synthetic_days
-from .warmth import Warmth
 
 FloatArray = NDArray[np.float64]
 HOURS = 24
@@ -119,7 +118,9 @@ def _through_the_year(monthly: FloatArray) -> FloatArray:
     return np.asarray(hats @ np.linalg.solve(by_month, monthly))
 
 
-def hourly_air_c(sky: YearsOfLight, warmth: Warmth) -> FloatArray:
+def hourly_air_c(
+    sky: YearsOfLight, mean_c: FloatArray, swing_by_month_k: FloatArray, spread_k: FloatArray
+) -> FloatArray:
     """Air temperature in every hour, shape (years, 365, 24) [°C].
 
     Notes
@@ -131,11 +132,11 @@ def hourly_air_c(sky: YearsOfLight, warmth: Warmth) -> FloatArray:
     random = np.random.default_rng(sky.seed + 2)
     memory = model_figure("warmth_persistence")
     noise = persistent_normal(sky.years * DAYS, memory, random).reshape(sky.years, DAYS)
-    day_c = _through_the_year(warmth.mean_c) + noise * _through_the_year(warmth.spread_k)
+    day_c = _through_the_year(mean_c) + noise * _through_the_year(spread_k)
     brightest = np.maximum(sky.flat_kwh_m2.max(axis=1), 1e-9)
     clear = (sky.flat_kwh_m2 / brightest[:, None]).T
     dull_swing, clear_swing = model_figure("dull_swing"), model_figure("clear_swing")
-    swing_k = _through_the_year(warmth.swing_k) * (dull_swing + (clear_swing - dull_swing) * clear)
+    swing_k = _through_the_year(swing_by_month_k) * (dull_swing + (clear_swing - dull_swing) * clear)
     # A quarter of an hour on from the middle of the hour's first half: the middle of the hour, also across midnight.
     solar_h = np.degrees(grid.hour_angle_rad[:, ::2]) / 15.0 + 12.0 + STEP_H / 2.0
     course = np.cos(np.radians(15.0) * (solar_h - model_figure("warmest_hour"))) / 2.0

@@ -6,25 +6,21 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..design import Brief, Design, WeatherRecord
-from ..draw import MONTH_NAMES, month_key
+from ..calendar import MONTH_NAMES, year_days
+from ..climate import Here, air_by_month, basis_in_words, climate_of, extremes, here_of
+from ..design import Design
 from ..sun import (
     Conditions,
-    Here,
     Mounting,
     PlaneFigures,
     conditions_of,
-    here_of,
     light_under,
     on_plane_kwh_m2,
     planes_of,
     sky_grid,
-    year_days,
 )
-from ..working import Input, Key, Quantity, Workings, assumed, given, table, used
+from ..working import Key, Quantity, Workings, table, used
 from .days import buried_days, model_figure, synthetic_days
-from .warmth import UNKNOWN_ZONE_ERROR_K, Warmth, recorded_warmth, severe_minimum_c, usual_warmth
-from .zone import climate_zone
 
 FloatArray = NDArray[np.float64]
 
@@ -33,8 +29,6 @@ RUNS_D = (3, 5, 10)
 POOR_SHARE = 0.5
 """A day below half the month's mean is a poor one."""
 POOR_YEAR = 0.10
-AIR_SOURCES = {"record": "record", "city": "chelsa", "guess": "air-guess"}
-"""Where the air comes from, by its basis."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +48,9 @@ class WeatherReport:
     air_c: tuple[Key, ...]
     swing_k: tuple[Key, ...]
     cold_c: Key
-    """The cold that string volts are checked at."""
+    """The coldest night of a year: string volts are checked at it."""
+    hot_c: Key
+    """The hottest afternoon of a year."""
     years: int
     month: int
     plane_name: str
@@ -122,80 +118,6 @@ def bad_weather(here: Here, conditions: Conditions, mounting: Mounting, month: i
         tuple(float(value) for value in means),
         tuple(poorest_run(plane, length) for length in RUNS_D),
         longest_run(plane < POOR_SHARE * plane.mean()),
-    )
-
-
-def warmth_of(design: Design, here: Here) -> Warmth:
-    """The air of a design's place: its weather file's where it has one, the usual otherwise."""
-    record = design.sun.record if design.sun.source == "record" else None
-    zone = climate_zone(here.latitude_deg, here.longitude_deg)
-    told = recorded_warmth(record, zone) if record else None
-    return told or usual_warmth(here.latitude_deg, here.longitude_deg, here.elevation_m)
-
-
-def _basis_words(warmth: Warmth, record: WeatherRecord | None) -> str:
-    if warmth.basis == "record" and record:
-        return f"The air is the weather file's, “{record.name}”."
-    if warmth.basis == "city":
-        return (
-            f"The air is that of a packaged city {warmth.distance_km:.0f} km away (1981–2010), brought to this height. "
-            "The daily swing is usual for the climate zone."
-        )
-    return (
-        f"The air is a guess from latitude, height and climate zone ({warmth.zone}): no packaged city is near. "
-        f"A month is off by some {warmth.error_k or 0.0:.0f} K"
-        + (
-            ", as no packaged city lies in such a zone."
-            if warmth.error_k == UNKNOWN_ZONE_ERROR_K
-            else " in such a zone, measured on the packaged cities with their neighbours left out."
-        )
-    )
-
-
-def air_by_month(warmth: Warmth, workings: Workings) -> tuple[tuple[Key, ...], tuple[Key, ...]]:
-    """Mean air and its daily swing by month, with how they are known. [°C], [K]"""
-    source = AIR_SOURCES[warmth.basis]
-    words = {
-        "record": "mean of the file's hours",
-        "city": "the near city's mean, 6.5 K colder for every kilometre higher",
-        "guess": "latitude and climate zone fitted over the packaged cities, held within the zone's definition",
-    }[warmth.basis]
-    origin = "measured" if warmth.basis == "record" else "table" if warmth.basis == "city" else "default"
-    means, swings = [], []
-    for month in range(1, 13):
-        name = MONTH_NAMES[month - 1]
-        error = [] if warmth.error_k is None else [table("±", "may be off by", warmth.error_k, "K", source)]
-        mean = float(warmth.mean_c[month - 1])
-        item = Input("T", f"air, {warmth.basis}", mean, "°C", origin, source=source)  # type: ignore[arg-type]
-        key = month_key("weather.air_c", month)
-        means.append(workings.add(key, mean, "°C", f"Mean air, {name}", "T", words, [item, *error], source).key)
-        swing = float(warmth.swing_k[month - 1])
-        swings.append(
-            workings.add(
-                month_key("weather.swing_k", month),
-                swing,
-                "K",
-                f"From the coldest to the warmest hour, {name}",
-                "ΔT",
-                "of a usual day; a clear one swings more, a dull one less",
-                [Input("ΔT", f"daily swing, {warmth.zone}", swing, "K", origin, source=source)],  # type: ignore[arg-type]
-                source,
-            ).key
-        )
-    return tuple(means), tuple(swings)
-
-
-def _cold(brief: Brief, here: Here, workings: Workings) -> Quantity:
-    known = brief.coldest_c
-    if known.basis != "default":
-        item = given("T_min", "coldest at the site", known, "°C", "/brief/coldest_c")
-        words = "as given"
-    else:
-        severe = min(severe_minimum_c(here.latitude_deg, here.longitude_deg), known.value)
-        item = assumed("T_min", "severe minimum of the climate zone", severe, "°C", "severe", "/brief/coldest_c")
-        words = "until a design minimum is given, the worst the climate zone is known for: never a warm guess"
-    return workings.add(
-        "weather.cold_c", item.value, "°C", "Cold that string volts are checked at", "T_min", words, [item], "severe"
     )
 
 
@@ -276,22 +198,23 @@ def weather_report(design: Design, plane: PlaneFigures | None, month: int, worki
     here = here_of(design)
     if here is None:
         return None
-    warmth = warmth_of(design, here)
-    means, swings = air_by_month(warmth, workings)
-    cold = _cold(design.brief, here, workings)
-    words, years = _basis_words(warmth, design.sun.record), int(model_figure("years"))
+    climate = climate_of(design)
+    means, swings = air_by_month(climate, workings)
+    cold, hot = extremes(climate, design.brief, workings)
+    words, years = basis_in_words(climate, design), int(model_figure("years"))
     bad = None
     if plane is not None:
         mounting = next(item.mounting for item in planes_of(design, here.latitude_deg) if item.id == plane.string_id)
         bad = bad_weather(here, conditions_of(design.sun), mounting, month, years)
     if plane is None or bad is None:
-        return WeatherReport(words, means, swings, cold.key, years, month, "", None, None, None, (), None, "")
+        return WeatherReport(words, means, swings, cold.key, hot.key, years, month, "", None, None, None, (), None, "")
     typical, poor, worst, runs, longest = _poor_figures(bad, plane, month, years, workings)
     return WeatherReport(
         words,
         means,
         swings,
         cold.key,
+        hot.key,
         years,
         month,
         plane.name,

@@ -8,6 +8,11 @@ import { PlaceField } from "./PlaceField";
 import { PlacePicture } from "./PlacePicture";
 import { ZoneField } from "./ZoneField";
 
+const EXTREMES = [
+  { label: "Coldest night of a year", field: "coldest_c", figure: "weather.cold_c" },
+  { label: "Hottest afternoon of a year", field: "hottest_c", figure: "weather.hot_c" },
+] as const;
+
 export default function BriefSheet() {
   const { view } = useDesk();
   const { data: choices } = useCatalogue();
@@ -49,8 +54,18 @@ export default function BriefSheet() {
             />
           )}
           {view.document.place && <ZoneField />}
-          <NumberField label="Coldest night" path={["brief", "coldest_c"]} dimension="temperature" known />
-          <NumberField label="Hottest day" path={["brief", "hottest_c"]} dimension="temperature" known />
+          {EXTREMES.map(({ label, field, figure }) => (
+            <NumberField
+              key={field}
+              label={label}
+              path={["brief", field]}
+              dimension="temperature"
+              known
+              optional
+              fallback={view.report.working[figure]?.value}
+              hint="Empty takes our guess from the climate, on the safe side."
+            />
+          ))}
         </div>
         <PlacePicture />
       </Part>

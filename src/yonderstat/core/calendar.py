@@ -1,0 +1,45 @@
+"""The common year that everything is worked out on: months, days, hours; their names, and keys of figures by month."""
+
+import calendar
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+MONTH_NAMES = tuple(calendar.month_name[1:])
+DAYS_IN_MONTH = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
+HOURS_A_DAY, DAYS_A_YEAR = 24, 365
+
+
+def month_key(stem: str, month: int) -> str:
+    """The key of a figure of one month, 1 to 12."""
+    return f"{stem}.{month:02d}"
+
+
+def year_days() -> tuple[NDArray[np.int64], NDArray[np.float64]]:
+    """The month and the number of every day of a common year."""
+    return np.repeat(np.arange(1, 13), DAYS_IN_MONTH), np.arange(1.0, 366.0)
+
+
+def months_in_words(months: Sequence[int]) -> str:
+    """Months as people say them: “May to July”, “November to February”, “May and September”."""
+    chosen = sorted(set(months))
+    if len(chosen) == 12:
+        return "every month"
+    if len(chosen) >= 10:
+        return f"every month but {months_in_words([month for month in range(1, 13) if month not in chosen])}"
+    runs: list[list[int]] = []
+    for month in chosen:
+        if runs and month == runs[-1][-1] + 1:
+            runs[-1].append(month)
+        else:
+            runs.append([month])
+    if len(runs) > 1 and runs[0][0] == 1 and runs[-1][-1] == 12:
+        runs[0] = runs.pop() + runs[0]
+    parts = [part for run in runs for part in _run_in_words(run)]
+    return parts[0] if len(parts) == 1 else ", ".join(parts[:-1]) + " and " + parts[-1]
+
+
+def _run_in_words(run: list[int]) -> list[str]:
+    names = [MONTH_NAMES[month - 1] for month in run]
+    return names if len(run) <= 2 else [f"{names[0]} to {names[-1]}"]
