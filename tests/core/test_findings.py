@@ -1,12 +1,11 @@
 """Each finding appears when it should, says so in words, and its remedies do what they promise."""
 
-from typing import Any
-
 import jsonpatch
 import pytest
 
 from tests.samples import ah, harrier_ridge, quay_street, with_bank, with_loads, with_string
 from yonderstat.core import Report, evaluate
+from yonderstat.core.changes import Gain, Operation, as_documents
 from yonderstat.core.design import Design, KnownCelsius, KnownUsableShare, Place, design_from_document, document_of
 from yonderstat.core.findings import Finding
 
@@ -15,8 +14,8 @@ def find(report: Report, key: str) -> Finding | None:
     return next((item for item in report.findings if item.id == key), None)
 
 
-def patched(design: Design, patch: tuple[dict[str, Any], ...]) -> Design:
-    return design_from_document(jsonpatch.apply_patch(document_of(design), list(patch)))
+def patched(design: Design, patch: tuple[Operation, ...]) -> Design:
+    return design_from_document(jsonpatch.apply_patch(document_of(design), as_documents(patch)))
 
 
 @pytest.mark.parametrize(
@@ -100,3 +99,28 @@ def test_lithium_and_lead_carry_their_own_cautions() -> None:
     lithium = {item.text for item in evaluate(quay_street()).cautions}
     assert any("hydrogen" in text for text in lead - lithium)
     assert any("below freezing" in text for text in lithium - lead)
+
+
+def test_a_gain_is_told_from_its_numbers() -> None:
+    """Words are made from the figures, never read out of them."""
+    assert Gain("covered", 0.31, 0.67, "June").words == "67 % of June"
+    assert Gain("days_without_sun", 2.0, None).words == "no end"
+    assert Gain("dark_hours", 12, 0).words == "no dark hour"
+    assert Gain("dark_hours", 12, 7).words == "7 dark hours instead of 12"
+    assert Gain("covered", 0.31, 0.67).helps
+    assert not Gain("covered", 0.67, 0.672).helps
+    assert not Gain("covered", None, 0.9).helps
+    assert Gain("dark_hours", 12, 7).helps
+    assert not Gain("dark_hours", 7, 7).helps
+    assert Gain("days_without_sun", 2.0, 2.1).helps
+
+
+def test_a_remedy_that_does_nothing_is_not_proposed() -> None:
+    """Every remedy with a figure says what was before, and those of a short harvest make it better."""
+    for report in (evaluate(harrier_ridge()), evaluate(quay_street())):
+        short = find(report, "array.short")
+        assert short
+        for remedy in short.remedies:
+            assert remedy.gain is not None
+            assert remedy.gain.helps
+            assert remedy.effect == remedy.gain.words

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from tests.core.test_findings import find, patched
 from tests.samples import harrier_ridge, quay_street
 from yonderstat.core import Report, evaluate
+from yonderstat.core.changes import replace
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document
 from yonderstat.core.verdict import year_of_charge
 from yonderstat.demo.packhorse import PACKHORSE
@@ -75,7 +76,7 @@ def test_patrol_2_is_not_charged_at_five_below() -> None:
 def test_the_packhorse_by_weight() -> None:
     """Enough AGM for two days is beyond the hitch; the finding names the cheapest chemistry that is not."""
     design = design_from_document(PACKHORSE)
-    bigger = patched(design, ({"op": "replace", "path": "/store/bank/parallel", "value": 3},))
+    bigger = patched(design, (replace("/store/bank/parallel", 3),))
     report = evaluate(bigger)
     heavy = find(report, "store.too_heavy")
     assert heavy is not None

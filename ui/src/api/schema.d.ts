@@ -903,6 +903,20 @@ export interface components {
             why: string;
         };
         /**
+         * Change
+         * @description A concrete change, tried before it is proposed. `effect` is the gain in words, or what else it does.
+         */
+        Change: {
+            /** Effect */
+            effect: string;
+            /** @default null */
+            gain: components["schemas"]["Gain"] | null;
+            /** Label */
+            label: string;
+            /** Patch */
+            patch: components["schemas"]["Operation"][];
+        };
+        /**
          * ChargeFigures
          * @description Filling the bank from the end of what may be used, with a charger of so many amps.
          */
@@ -1449,7 +1463,7 @@ export interface components {
              * Remedies
              * @default []
              */
-            remedies: components["schemas"]["Remedy"][];
+            remedies: components["schemas"]["Change"][];
             /** Sentence */
             sentence: string;
             /**
@@ -1506,6 +1520,26 @@ export interface components {
             month: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * Gain
+         * @description A figure before and after. None is a bank without end, or a figure nobody knows, as `of` says.
+         */
+        Gain: {
+            /** After */
+            after: number | null;
+            /** Before */
+            before: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "days_without_sun" | "covered" | "dark_hours" | "dark_hours_a_year";
         };
         /**
          * Alternator
@@ -3920,6 +3954,24 @@ export interface components {
             share: string | null;
         };
         /**
+         * Operation
+         * @description One operation of a JSON Patch (RFC 6902), of the kinds we propose.
+         */
+        Operation: {
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "replace" | "add" | "remove";
+            /** Path */
+            path: string;
+            /**
+             * Value
+             * @default null
+             */
+            value: unknown;
+        };
+        /**
          * OverLength
          * @description The assumption of one mode: seconds of one's own over, and how many to a contact.
          */
@@ -4536,20 +4588,6 @@ export interface components {
             start_v: components["schemas"]["KnownVolts"] | null;
         };
         /**
-         * Remedy
-         * @description A concrete change: a JSON Patch on the design, and what it does, already worked out.
-         */
-        Remedy: {
-            /** Effect */
-            effect: string;
-            /** Label */
-            label: string;
-            /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
-        };
-        /**
          * Report
          * @description All a design comes to. Figures are named by key and found, with how they came about, in `working`.
          */
@@ -4668,22 +4706,6 @@ export interface components {
             trouble: boolean;
         };
         /**
-         * Saver
-         * @description A change, what it does to the dark hours, and the JSON Patch of it where it is one of the design.
-         */
-        Saver: {
-            /** Dark Hours */
-            dark_hours: number;
-            /** Effect */
-            effect: string;
-            /** Label */
-            label: string;
-            /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
-        };
-        /**
          * Scene
          * @description What is rehearsed.
          */
@@ -4783,7 +4805,7 @@ export interface components {
             /** Lowest V */
             lowest_v: string;
             /** Savers */
-            savers: components["schemas"]["Saver"][];
+            savers: components["schemas"]["Change"][];
             /** Sentence */
             sentence: string;
             /** Working */
@@ -4955,9 +4977,7 @@ export interface components {
             /** Kg */
             kg: number[];
             /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
+            patch: components["schemas"]["Operation"][];
             /** Priced */
             priced: boolean;
             /** Priced On */

@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { useState } from "react";
-import type { Finding, Remedy } from "../api/client";
+import type { Change, Finding } from "../api/client";
 import { useDesk } from "../kit/context";
 import { Mark } from "../kit/Mark";
 import { editsOf } from "../kit/remedy";
@@ -9,7 +9,7 @@ import type { StepId } from "./steps";
 import { IconButton } from "./TopBar";
 import { WorkingPanel } from "./WorkingPanel";
 
-function RemedyButton({ remedy }: { remedy: Remedy }) {
+function RemedyButton({ remedy }: { remedy: Change }) {
   const { editor } = useDesk();
   return (
     <button

@@ -214,7 +214,7 @@ describe("fields of a load and of the sun", () => {
 
 it("a remedy in the margin becomes edits", async () => {
   const view = designView();
-  const patch = [{ op: "replace", path: "/array/strings/0/tilt_deg", value: 65 }];
+  const patch = [{ op: "replace" as const, path: "/array/strings/0/tilt_deg", value: 65 }];
   view.report.findings = [
     {
       id: "a",
@@ -223,7 +223,7 @@ it("a remedy in the margin becomes edits", async () => {
       sentence: "Too flat",
       why: "Because.",
       pointer: "",
-      remedies: [{ label: "Tilt 65°", effect: "67 % of June", patch }],
+      remedies: [{ label: "Tilt 65°", effect: "67 % of June", patch, gain: null }],
     },
     {
       id: "b",

@@ -16,6 +16,8 @@ FloatArray = NDArray[np.float64]
 SUN_W_M2 = np.array([0.0, 25.0, 50.0, 100.0, 200.0, 300.0, 400.0, 500.0, 600.0, 800.0, 1000.0, 1200.0, 1400.0])
 CELL_C = np.arange(-40.0, 101.0, 10.0)
 FULL_SUN_W_M2 = 1000.0
+FULL_SUN_ROW = int(np.flatnonzero(SUN_W_M2 == FULL_SUN_W_M2)[0])
+"""The tables' row of full sun."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,10 +174,9 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
         grid.light_a, grid.dark_a, grid.series_ohm, grid.shunt_ohm, grid.vth_v, method="newton"
     )
     watts, volts = np.array(most["p_mp"], dtype=float), np.array(most["v_mp"], dtype=float)
-    full = int(np.flatnonzero(SUN_W_M2 == FULL_SUN_W_M2)[0])
     wanted = label.watts * np.maximum(1.0 + label.power_per_k * (CELL_C - STANDARD_C), 0.1)
     with np.errstate(divide="ignore", invalid="ignore"):
-        watts *= (wanted / watts[full])[None, :]
+        watts *= (wanted / watts[FULL_SUN_ROW])[None, :]
     # A label whose figures fit no curve at all: its watts in proportion to the sun, at its working volts.
     lost = ~(np.isfinite(watts) & np.isfinite(volts))
     watts = np.where(lost, wanted[None, :] * SUN_W_M2[:, None] / FULL_SUN_W_M2, watts)

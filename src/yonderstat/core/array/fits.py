@@ -5,13 +5,13 @@ from dataclasses import dataclass
 from ..design import Array, Design, PanelString, ShelfController, ShelfModule
 from ..sun import mounting_of
 from .checks import FULL_SUN_RISE_K, cold_open_v, hot_working_v
+from .diode import FULL_SUN_ROW
 from .electric import amps_table, cell_rise_k, controller_figure, electric_of
 from .labels import label_of
 from .report import SkyOver
 from .year import one_month_ah
 
 MOST_SERIES = 6
-FULL_SUN_ROW = 10
 
 
 @dataclass(frozen=True, slots=True)

@@ -17,11 +17,10 @@ from .checks import (
     hot_working_v,
     source_circuit_a,
 )
-from .diode import current_at_v, interpolated
+from .diode import FULL_SUN_ROW, FULL_SUN_W_M2, current_at_v, interpolated
 from .electric import amps_table, cell_rise_k, controller_figure, electric_of
 from .labels import label_inputs, label_of
 
-FULL_SUN_W_M2 = 1000.0
 ENOUGH_LEFT = 0.85
 """With this share of its current left in the heat a string still finishes the charge."""
 RADIO_12V = {"10": (12.42, 15.18), "15": (11.73, 15.87)}
@@ -214,7 +213,7 @@ def _amps(
     electric = electric_of(string, design.array, charge_v)
     best = workings.add(
         f"array.string.{string.id}.best_a",
-        float(amps_table(electric)[10].max()),
+        float(amps_table(electric)[FULL_SUN_ROW].max()),
         "A",
         f"{string.name}: into the bank at its best",
         "max over T of I(1000 W/m²)",

@@ -43,7 +43,7 @@ from .base import (
     all_year,
 )
 from .brief import Attended, Brief, Kind, Preparing, Purpose
-from .changed import replace, with_array, with_bank, with_load, with_store, with_string
+from .changed import with_array, with_bank, with_load, with_store, with_string
 from .document import (
     Design,
     Fault,
@@ -186,7 +186,6 @@ __all__ = [
     "document_of",
     "faults_of",
     "pointer_of",
-    "replace",
     "usual_tempos",
     "with_array",
     "with_bank",

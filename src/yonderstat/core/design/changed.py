@@ -40,8 +40,3 @@ def with_string(design: Design, index: int, **changes: Any) -> Design:
     strings = list(design.array.strings)
     strings[index] = strings[index].model_copy(update=changes)
     return with_array(design, strings=strings)
-
-
-def replace(pointer: str, value: Any) -> dict[str, Any]:
-    """One JSON Patch operation that sets a field."""
-    return {"op": "replace", "path": pointer, "value": value}

@@ -16,9 +16,9 @@ from . import (
     weather_rules,
 )
 from .cautions import Caution, cautions_of
-from .model import RULES, SEVERITY_ORDER, Finding, Remedy, Severity, Step
+from .model import RULES, SEVERITY_ORDER, Finding, Severity, Step
 
-__all__ = ["Caution", "Finding", "Remedy", "Severity", "Step", "cautions_of", "findings_of"]
+__all__ = ["Caution", "Finding", "Severity", "Step", "cautions_of", "findings_of"]
 
 _REGISTERED = (
     array_rules,

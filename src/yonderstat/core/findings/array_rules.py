@@ -3,13 +3,14 @@
 from collections.abc import Iterator
 
 from ..calendar import MONTH_NAMES, months_in_words
-from ..design import Design, replace, with_string
+from ..changes import Change, replace
+from ..design import Design, with_string
 from ..purposes import purpose_of
 from ..verdict import (
     Figures,
 )
-from .model import Finding, Remedy, Severity, rule
-from .remedies import cover_effect, try_change
+from .model import Finding, Severity, rule
+from .remedies import covering, try_change
 
 FAR_SHORT, EDGE = 0.9, 1.1
 STEEPER_DEG = 65.0
@@ -25,9 +26,9 @@ def _covers(design: Design, figures: Figures) -> dict[int, float]:
     return covers
 
 
-def _remedies(design: Design, figures: Figures) -> list[Remedy]:
+def _remedies(design: Design, figures: Figures) -> list[Change]:
     month = figures.verdict.hard_month
-    effect = cover_effect(month, MONTH_NAMES[month - 1])
+    effect = covering(figures, month)
     string = design.array.strings[0]
     at = "/array/strings/0"
     found = []
@@ -47,14 +48,9 @@ def _remedies(design: Design, figures: Figures) -> list[Remedy]:
     return found
 
 
-def _worthwhile(remedies: list[Remedy], covered: float) -> tuple[Remedy, ...]:
+def _worthwhile(remedies: list[Change]) -> tuple[Change, ...]:
     """Leave out what makes the hard month no better."""
-
-    def percent(remedy: Remedy) -> float:
-        first = remedy.effect.split(" ")[0]
-        return float(first) if first.isdigit() else 0.0
-
-    return tuple(remedy for remedy in remedies if percent(remedy) > 100 * covered + 0.5)
+    return tuple(remedy for remedy in remedies if remedy.gain is not None and remedy.gain.helps)
 
 
 @rule
@@ -97,7 +93,7 @@ def array_short(design: Design, figures: Figures) -> Iterator[Finding]:
         sentence,
         why,
         "/array/strings/0",
-        _worthwhile(_remedies(design, figures), covered),
+        _worthwhile(_remedies(design, figures)),
     )
 
 
@@ -116,7 +112,7 @@ def no_controller(design: Design, figures: Figures) -> Iterator[Finding]:
                 "Relying on the battery's last-ditch protection is not a charge controller.",
                 f"/array/strings/{index}/controller",
                 (
-                    Remedy(
+                    Change(
                         "A PWM controller",
                         "charge is stopped when full",
                         (replace(f"/array/strings/{index}/controller", "pwm"),),

@@ -2,13 +2,14 @@
 
 from collections.abc import Iterator
 
-from ..design import Bank, Design, replace, with_bank
+from ..changes import Change, replace
+from ..design import Bank, Design, with_bank
 from ..draw import mode_share
 from ..purposes import purpose_of
 from ..store import charge_low_c, kind_of, most_charge_a
 from ..verdict import Figures
-from .model import Finding, Remedy, Severity, rule
-from .remedies import lasting_effect, try_change
+from .model import Finding, Severity, rule
+from .remedies import lasting, try_change
 
 WORN_SHARE = 0.8
 FULL_WITHIN_D = 14.0
@@ -53,7 +54,7 @@ def starting_battery(design: Design, figures: Figures) -> Iterator[Finding]:
                 "AGM of the same label",
                 changed,
                 [replace("/store/bank/chemistry", "agm")],
-                lasting_effect(figures),
+                lasting(figures),
             ),
         ),
     )
@@ -102,12 +103,12 @@ def lithium_in_frost(design: Design, figures: Figures) -> Iterator[Finding]:
         else "nothing stops the charge"
     )
     warm = with_bank(design, housing="heated", cold_c=None)
-    remedies: list[Remedy] = [
+    remedies: list[Change] = [
         try_change(
             "A heated, insulated box",
             warm,
             [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)],
-            lasting_effect(figures),
+            lasting(figures),
         )
     ]
     yield Finding(

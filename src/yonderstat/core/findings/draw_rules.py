@@ -2,13 +2,14 @@
 
 from collections.abc import Iterator
 
+from ..changes import Change, replace
 from ..data import rows_by
-from ..design import BUS, Design, KnownAmps, KnownWatts, Load, replace, with_load
+from ..design import BUS, Design, KnownAmps, KnownWatts, Load, with_load
 from ..draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w, station_draw
 from ..purposes import purpose_of
 from ..verdict import Figures
-from .model import Finding, Remedy, rule
-from .remedies import lasting_effect, try_change
+from .model import Finding, rule
+from .remedies import lasting, try_change
 
 RECEIVE_RULES_SHARE = 0.6
 COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1
@@ -108,7 +109,7 @@ def could_run_direct(design: Design, figures: Figures) -> Iterator[Finding]:
                     f"{item.load.name} straight from the bus",
                     with_load(design, index, rail=BUS, receive_a=direct.receive_a),
                     patch,
-                    lasting_effect(figures),
+                    lasting(figures),
                 ),
             ),
         )
@@ -136,7 +137,7 @@ def inverter_idles(design: Design, figures: Figures) -> Iterator[Finding]:
             f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",
             f"/draw/rails/{index}/on_hours",
             (
-                Remedy(
+                Change(
                     f"On for {busiest_h:.1f} h a day",
                     f"saves {idle_ah * (1 - busiest_h / rail.on_hours.value):.1f} A·h a day",
                     (replace(f"/draw/rails/{index}/on_hours", hours),),
@@ -171,7 +172,7 @@ def long_carrier(design: Design, figures: Figures) -> Iterator[Finding]:
                     f"{load.name} at {half.value:g} W",
                     with_load(design, index, power_w=half),
                     [replace(_pointer(index, "power_w"), {"value": half.value, "basis": "stated"})],
-                    lasting_effect(figures),
+                    lasting(figures),
                 ),
             ),
         )
@@ -260,11 +261,7 @@ def gentle_tempo(design: Design, figures: Figures) -> Iterator[Finding]:
         f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
         "An emergency is worked hard. Size on it, or plan to work less.",
         "/draw/sized_on",
-        (
-            try_change(
-                f"Size on {hardest.name}", changed, [replace("/draw/sized_on", hardest.id)], lasting_effect(figures)
-            ),
-        ),
+        (try_change(f"Size on {hardest.name}", changed, [replace("/draw/sized_on", hardest.id)], lasting(figures)),),
     )
 
 

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from ..design import MAIN, Design, Layer, replace
+from ..changes import Change, replace
+from ..design import MAIN, Design, Layer
 from ..purposes import purpose_of
 from ..store import kind_of
 from ..verdict import Figures
 from .model import Finding, rule
-from .remedies import try_change
 
 COMMON = {"switch", "lead"}
 """Ways of joining that can lay two banks in parallel."""
@@ -40,9 +40,6 @@ def unlike_in_parallel(design: Design, figures: Figures) -> Iterator[Finding]:
         if not told or layer.joining not in COMMON:
             continue
         at = f"/store/layers/{index}/joining"
-        layers = list(design.store.layers)
-        layers[index] = layer.model_copy(update={"joining": "automatic"})
-        changed = design.model_copy(update={"store": design.store.model_copy(update={"layers": layers})})
         yield Finding(
             f"store.unlike.{layer.id}",
             "stop" if layer.joining == "lead" else "fix",
@@ -52,11 +49,8 @@ def unlike_in_parallel(design: Design, figures: Figures) -> Iterator[Finding]:
             "Switch from one to the other, or join them through a converter.",
             at,
             (
-                try_change(
-                    "Automatic: first the main bank, then this one",
-                    changed,
-                    [replace(at, "automatic")],
-                    lambda _: "never in parallel",
+                Change(
+                    "Automatic: first the main bank, then this one", "never in parallel", (replace(at, "automatic"),)
                 ),
             ),
         )

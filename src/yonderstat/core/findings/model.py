@@ -2,22 +2,14 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
+from ..changes import Change
 from ..design import Design
 from ..verdict import Figures
 
 Severity = Literal["stop", "fix", "mind", "good"]
 Step = Literal["brief", "draw", "store", "sun", "array", "rehearse"]
-
-
-@dataclass(frozen=True, slots=True)
-class Remedy:
-    """A concrete change: a JSON Patch on the design, and what it does, already worked out."""
-
-    label: str
-    effect: str
-    patch: tuple[dict[str, Any], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +22,7 @@ class Finding:
     sentence: str
     why: str
     pointer: str = ""
-    remedies: tuple[Remedy, ...] = ()
+    remedies: tuple[Change, ...] = ()
 
 
 Rule = Callable[[Design, Figures], Iterator[Finding]]

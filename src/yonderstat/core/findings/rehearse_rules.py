@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from ..design import Design, replace, with_bank
+from ..changes import Gain, replace
+from ..design import Design, with_bank
 from ..rehearse import hourly_station, served_of
 from ..store import kind_of
 from ..verdict import Figures
@@ -51,9 +52,10 @@ def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
     if years.dark is None or not years.dark.trips_a_year:
         return
 
-    def effect(changed: Design) -> str:
+    def tried(changed: Design) -> Gain:
         station = hourly_station(changed, years.years)
-        return "not known" if station is None else f"{100.0 * served_of(station).share:.1f} % of vital service"
+        dark_h = None if station is None else served_of(station).dark_hours_a_year
+        return Gain("dark_hours_a_year", figures.number(years.dark_h), dark_h)
 
     patch = [replace("/store/bank/restart", "by_itself")]
     waits = "a week or more" if design.brief.attended == "visits" else "a fortnight or more"
@@ -65,7 +67,7 @@ def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
         f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
         "itself, well above where it opens, turns days of darkness into hours.",
         "/store/bank/restart",
-        (try_change("A cut-off that comes back by itself", with_bank(design, restart="by_itself"), patch, effect),),
+        (try_change("A cut-off that comes back by itself", with_bank(design, restart="by_itself"), patch, tried),),
     )
 
 

@@ -1,40 +1,42 @@
-"""Changes worth trying, with their effect worked out on the changed design."""
+"""Changes worth trying, with their gain worked out on the changed design."""
 
 import math
-from collections.abc import Callable, Iterable
-from typing import Any
+from collections.abc import Callable
 
+from ..calendar import MONTH_NAMES
+from ..changes import Change, Gain, Operation, changed_for
 from ..design import Design
 from ..verdict import Figures, days_without_sun, draw_covered
-from .model import Remedy
 
 MAX_PARALLEL = 64
-Effect = Callable[[Design], str]
+Tried = Callable[[Design], Gain]
 
 
-def try_change(label: str, changed: Design, patch: Iterable[dict[str, Any]], effect: Effect) -> Remedy:
-    """A remedy with the effect of the changed design."""
-    return Remedy(label, effect(changed), tuple(patch))
+def try_change(label: str, changed: Design, patch: list[Operation], tried: Tried) -> Change:
+    """A change with what it gains on the changed design."""
+    return changed_for(label, tuple(patch), tried(changed))
 
 
-def lasting_effect(figures: Figures) -> Effect:
+def lasting(figures: Figures) -> Tried:
     """What a change does to the days without sun in the month the design is judged by."""
+    before = figures.number(figures.store.days_without_sun) if figures.store else 0.0
 
-    def effect(changed: Design) -> str:
-        days = days_without_sun(changed, figures.verdict.hard_month)
-        return "no end" if days is None else f"{days:.1f} days without sun"
+    def tried(changed: Design) -> Gain:
+        return Gain("days_without_sun", before, days_without_sun(changed, figures.verdict.hard_month))
 
-    return effect
+    return tried
 
 
-def cover_effect(month: int, name: str) -> Effect:
-    """What a change does to the share of the draw covered in a month."""
+def covering(figures: Figures, month: int) -> Tried:
+    """What a change does to the part of a month's draw that its mean sun covers, over the whole where it is more."""
+    stored = figures.number(figures.array.stored_ah[month - 1]) if figures.array.stored_ah else None
+    drawn = figures.number(figures.draw.months_ah[month - 1])
+    before = stored / drawn if stored is not None and drawn else None
 
-    def effect(changed: Design) -> str:
-        covered = draw_covered(changed, month)
-        return "not known" if covered is None else f"{100 * covered:.0f} % of {name}"
+    def tried(changed: Design) -> Gain:
+        return Gain("covered", before, draw_covered(changed, month), MONTH_NAMES[month - 1])
 
-    return effect
+    return tried
 
 
 def parallel_that_lasts(design: Design, figures: Figures) -> int | None:

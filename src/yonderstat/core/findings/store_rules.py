@@ -2,16 +2,17 @@
 
 from collections.abc import Iterator
 
-from ..design import Design, replace, with_bank
+from ..changes import Change, replace
+from ..design import Design, with_bank
 from ..store import below_temperature_table
 from ..verdict import Figures
-from .model import Finding, Remedy, rule
-from .remedies import lasting_effect, parallel_that_lasts, try_change
+from .model import Finding, rule
+from .remedies import lasting, parallel_that_lasts, try_change
 
 FAR_SHORT = 0.5
 
 
-def _more_in_parallel(design: Design, figures: Figures) -> list[Remedy]:
+def _more_in_parallel(design: Design, figures: Figures) -> list[Change]:
     bank, need = design.store.bank, parallel_that_lasts(design, figures)
     if bank is None or need is None:
         return []
@@ -21,7 +22,7 @@ def _more_in_parallel(design: Design, figures: Figures) -> list[Remedy]:
             label,
             with_bank(design, parallel=need),
             [replace("/store/bank/parallel", need)],
-            lasting_effect(figures),
+            lasting(figures),
         )
     ]
 
@@ -75,7 +76,7 @@ def depth_beyond_default(design: Design, figures: Figures) -> Iterator[Finding]:
                 f"Back to {usual * 100:.0f} %",
                 with_bank(design, depth=None),
                 [replace("/store/bank/depth", None)],
-                lasting_effect(figures),
+                lasting(figures),
             ),
         ),
     )

@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 
 from ..array import ENOUGH_LEFT, StringCheck, label_of
-from ..calendar import MONTH_NAMES
-from ..design import Design, PanelString, replace, with_string
+from ..changes import Change, replace
+from ..design import Design, PanelString, with_string
 from ..store import kind_of
 from ..verdict import Figures
-from .model import Finding, Remedy, rule
-from .remedies import cover_effect, try_change
+from .model import Finding, rule
+from .remedies import covering, try_change
 
 TWICE_THE_BANK = 1.6
 NOTHING_LEFT = 0.05
@@ -22,10 +22,10 @@ def _strings(design: Design, figures: Figures) -> Iterator[tuple[int, PanelStrin
         yield index, string, figures.charging.strings[index]
 
 
-def _effect(design: Design, figures: Figures, index: int, label: str, **changes: object) -> Remedy:
+def _effect(design: Design, figures: Figures, index: int, label: str, **changes: object) -> Change:
     month = figures.verdict.hard_month
     patch = [replace(f"/array/strings/{index}/{key}", value) for key, value in changes.items()]
-    return try_change(label, with_string(design, index, **changes), patch, cover_effect(month, MONTH_NAMES[month - 1]))
+    return try_change(label, with_string(design, index, **changes), patch, covering(figures, month))
 
 
 @rule
@@ -201,7 +201,7 @@ def set_for_another_battery(design: Design, figures: Figures) -> Iterator[Findin
                 f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}",
                 "Float, absorption and equalising are then wrong: lead is starved or boiled, lithium is held or hit.",
                 f"{at}/set_for",
-                (Remedy(f"Set it for {told}", "the volts the bank wants", patch),),
+                (Change(f"Set it for {told}", "the volts the bank wants", patch),),
             )
         if regulator.auto_volts:
             yield Finding(
@@ -255,7 +255,7 @@ def load_terminals(design: Design, figures: Figures) -> Iterator[Finding]:
                 f"{string.name}'s load terminals run a programme: what hangs on them goes off by itself",
                 "Made for lamps. Set them to always on, or use the battery bus.",
                 f"{at}/load_program",
-                (Remedy("Always on", "stays on", (replace(f"{at}/load_program", "always"),)),),
+                (Change("Always on", "stays on", (replace(f"{at}/load_program", "always"),)),),
             )
 
 

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 
 from ..calendar import MONTH_NAMES
+from ..changes import replace
 from ..climate import climate_of, equator_azimuth_deg
-from ..design import Design, replace, with_string
+from ..design import Design, with_string
 from ..purposes import purpose_of
 from ..sun import (
     mounting_of,
@@ -12,7 +13,7 @@ from ..sun import (
 )
 from ..verdict import Figures
 from .model import Finding, Severity, rule
-from .remedies import cover_effect, try_change
+from .remedies import covering, try_change
 
 FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
 TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0
@@ -41,7 +42,7 @@ def facing_away(design: Design, figures: Figures) -> Iterator[Finding]:
         ):
             continue
         at = f"/array/strings/{index}/azimuth_deg"
-        effect = cover_effect(month, MONTH_NAMES[month - 1])
+        effect = covering(figures, month)
         changed = with_string(design, index, azimuth_deg=towards)
         label = f"{string.name}: face {name}"
         yield Finding(
@@ -87,7 +88,7 @@ def flat_in_winter(design: Design, figures: Figures) -> Iterator[Finding]:
             f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
             "A flat panel takes least when the sun is low, and snow and dust stay on it.",
             at,
-            (try_change(label, changed, patch, cover_effect(month, name)),),
+            (try_change(label, changed, patch, covering(figures, month)),),
         )
 
 

@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from dataclasses import replace as changed_copy
 
 from ..calendar import MONTH_NAMES
+from ..changes import Change, replace
 from ..climate import here_of
-from ..design import Design, replace
+from ..design import Design
 from ..sun import (
     conditions_of,
     plane_sun,
@@ -14,7 +15,6 @@ from ..sun import (
 )
 from ..verdict import Figures
 from .model import Finding, Severity, rule
-from .remedies import try_change
 
 FEW_CELLS = 2
 """Of the four around a place: the others are sea."""
@@ -81,12 +81,10 @@ def file_from_elsewhere(design: Design, figures: Figures) -> Iterator[Finding]:
         if south != file_south
         else "Cloud changes over tens of kilometres, at coasts and mountains over a few. Is it the right file?"
     )
-    calm = design.model_copy(update={"sun": design.sun.model_copy(update={"source": "reanalysis"})})
-    remedy = try_change(
+    remedy = Change(
         "Rest on the packaged reanalysis",
-        calm,
-        [replace("/sun/source", "reanalysis")],
-        lambda _: "figures of this place, with its allowance",
+        "figures of this place, with its allowance",
+        (replace("/sun/source", "reanalysis"),),
     )
     yield Finding(
         "sun.file_elsewhere",

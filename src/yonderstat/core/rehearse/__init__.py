@@ -6,7 +6,6 @@ from .judged import JudgedYears, judged_years
 from .kernel import Hours, Rules
 from .report import LENGTHS_D, YearBand, YearsReport, years_report
 from .rotation import RotationReport, rotation_report
-from .saved import Saver
 from .scene import Happening, Scene
 from .sizing_map import CancelledError, MapAsk, MapPoint, SizingMap, sizing_map
 from .station import HourlyStation, hourly_station
@@ -52,7 +51,6 @@ __all__ = [
     "Rationing",
     "RotationReport",
     "Rules",
-    "Saver",
     "Scene",
     "SceneEvent",
     "SceneHour",

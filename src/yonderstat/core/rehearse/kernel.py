@@ -26,6 +26,8 @@ VITAL, USEFUL, COMFORT, DEFERRED = 0, 1, 2, 3
 CHARGE, RESERVE, OWED, BACKUP_LEFT_H, DARK_H, TRIPPED, USEFUL_OFF, COMFORT_OFF, BACKUP_RUNS = range(9)
 """What is carried from hour to hour; the last four are 0 or 1."""
 STATES = 9
+STANDING = slice(DARK_H, BACKUP_RUNS)
+"""How the loads stand: dark hours, tripped, tiers off. It goes with the bank that feeds them, when they are swapped."""
 
 (
     OUT_CHARGE,

@@ -20,6 +20,7 @@ from .kernel import (
     OUT_VITAL,
     OUTS,
     RESERVE,
+    STANDING,
     Hours,
     Rules,
     run_years,
@@ -209,7 +210,7 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
     main = _run(rules._replace(reserve_charge_a=0.0), hours._replace(load_a=nothing), main_state)
     still = np.zeros_like(hours.fixed_a)
     layer_state = np.zeros_like(state)
-    layer_state[CHARGE], layer_state[4:8] = state[RESERVE], state[4:8]
+    layer_state[CHARGE], layer_state[STANDING] = state[RESERVE], state[STANDING]
     layer_rules = rules._replace(
         full_ah=max(rules.reserve_ah, 1e-9), idle_a=0.0, reserve_ah=0.0, reserve_charge_a=0.0, low_v=0.0
     )
@@ -225,7 +226,7 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
     out[:, OUT_TRIPPED] = layer[:, OUT_TRIPPED]
     out[:, OUT_RESERVE] = layer[:, OUT_CHARGE]
     state[:] = main_state
-    state[RESERVE], state[4:8] = layer_state[CHARGE], layer_state[4:8]
+    state[RESERVE], state[STANDING] = layer_state[CHARGE], layer_state[STANDING]
     return out
 
 

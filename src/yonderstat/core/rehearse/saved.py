@@ -2,9 +2,9 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import Any
 
-from ..design import Design, replace, with_bank, with_string
+from ..changes import Change, Gain, Operation, changed_for, replace
+from ..design import Design, with_bank, with_string
 from ..draw import is_operated
 from .playing import Played, play, stage_at
 from .scene import Happening, Scene
@@ -16,21 +16,11 @@ MOST_SHOWN = 6
 
 
 @dataclass(frozen=True, slots=True)
-class Saver:
-    """A change, what it does to the dark hours, and the JSON Patch of it where it is one of the design."""
-
-    label: str
-    dark_hours: int
-    effect: str
-    patch: tuple[dict[str, Any], ...]
-
-
-@dataclass(frozen=True, slots=True)
 class _Try:
     label: str
     scene: Scene
     design: Design
-    patch: tuple[dict[str, Any], ...] = ()
+    patch: tuple[Operation, ...] = ()
 
 
 def _by_hand(design: Design, scene: Scene) -> Iterator[_Try]:
@@ -80,7 +70,7 @@ def _dark_hours(item: _Try, year: int) -> int | None:
     return int(play(item.design, stage_at(station, item.scene, year), item.scene).dark.sum())
 
 
-def savers(design: Design, scene: Scene, played: Played) -> tuple[Saver, ...]:
+def savers(design: Design, scene: Scene, played: Played) -> tuple[Change, ...]:
     """What would have helped, in the very same weather, the best first; changes that do not help are left out."""
     before = int(played.dark.sum())
     found = []
@@ -89,7 +79,6 @@ def savers(design: Design, scene: Scene, played: Played) -> tuple[Saver, ...]:
         after = _dark_hours(item, played.stage.year)
         if after is None or after >= before:
             continue
-        effect = "no dark hour" if after == 0 else f"{after} dark hours instead of {before}"
-        found.append(Saver(item.label, after, effect, item.patch))
-    found.sort(key=lambda item: item.dark_hours)
-    return tuple(found[:MOST_SHOWN])
+        found.append((after, changed_for(item.label, item.patch, Gain("dark_hours", before, after))))
+    found.sort(key=lambda pair: pair[0])
+    return tuple(change for _, change in found[:MOST_SHOWN])

@@ -4,13 +4,14 @@ import dataclasses
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from ..design import Chemistry, Design, Section, replace, with_bank, with_string
+from ..changes import Operation, replace
+from ..design import Chemistry, Design, Section, with_bank, with_string
 from ..design.base import Words
 from ..purposes import purpose_of
 from ..store import asked_days, bank_weight
@@ -92,7 +93,7 @@ class SizingMap:
     priced: bool
     currency: str
     priced_on: str
-    patch: tuple[dict[str, Any], ...]
+    patch: tuple[Operation, ...]
     """JSON Patch to the cheapest point, in whole panels and batteries."""
     sentence: str
 
@@ -224,11 +225,11 @@ class _Sizes:
         return self.cheapest(fits & (self.served >= best - 1e-12))
 
 
-def _patch(design: Design, ask: MapAsk, point: MapPoint | None, grid_watts: float) -> tuple[dict[str, Any], ...]:
+def _patch(design: Design, ask: MapAsk, point: MapPoint | None, grid_watts: float) -> tuple[Operation, ...]:
     """The changes that make a design of a point."""
     if point is None:
         return ()
-    found: list[dict[str, Any]] = []
+    found: list[Operation] = []
     scale = point.watts / grid_watts
     for index, string in enumerate(design.array.strings):
         at = f"/array/strings/{index}"

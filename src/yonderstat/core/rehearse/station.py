@@ -43,6 +43,7 @@ FloatArray = NDArray[np.float64]
 TIERS = ("vital", "useful", "comfort")
 COLUMNS = (*TIERS, "deferred")
 HOURS = 24
+HOURS_A_MONTH = 365 * HOURS / 12
 REST_POINTS = 41
 REFERENCE_C = 25.0
 COLD_TABLE_C = np.arange(-60.0, 81.0)
@@ -250,28 +251,28 @@ def _rules(
     heater = bank.limits.heater_w.value / bus_v if bank.limits.heater_w else 0.0
     owed = load_a[:, 3].reshape(-1, HOURS).sum(axis=1).max() * assumed_figure("owed_days")
     return Rules(
-        held.full_ah,
-        kind.coulombic_efficiency,
-        accept,
-        most_charge_a(bank),
-        self_discharge(kind, mean_c) / 730.0,
-        idle_a,
-        0.0 if kind.is_lead else heater,
-        bank_resistance_ohm(bank, bus_v, float(held.month_c.min())),
-        bank.low_cut_v.value if bank.low_cut_v else 0.0,
-        _back_share(bank, held.full_ah, float(months_floor.mean()), bus_v),
-        assumed_figure(design.brief.attended, "hand_h") if bank.restart == "by_hand" else 0.0,
-        0.0,
-        0.0,
-        assumed_figure("hysteresis"),
-        assumed_figure("backup_on"),
-        assumed_figure("backup_off"),
-        charger.running_h if charger else 0.0,
-        assumed_figure("defer_share"),
-        float(owed),
-        reserve.usable_ah,
-        reserve.efficiency,
-        reserve.charge_a,
+        full_ah=held.full_ah,
+        efficiency=kind.coulombic_efficiency,
+        accept_per_h=accept,
+        most_charge_a=most_charge_a(bank),
+        leak_per_h=self_discharge(kind, mean_c) / HOURS_A_MONTH,
+        idle_a=idle_a,
+        heater_a=0.0 if kind.is_lead else heater,
+        ohm=bank_resistance_ohm(bank, bus_v, float(held.month_c.min())),
+        low_v=bank.low_cut_v.value if bank.low_cut_v else 0.0,
+        back_share=_back_share(bank, held.full_ah, float(months_floor.mean()), bus_v),
+        hand_h=assumed_figure(design.brief.attended, "hand_h") if bank.restart == "by_hand" else 0.0,
+        shed_useful=0.0,
+        shed_comfort=0.0,
+        hysteresis=assumed_figure("hysteresis"),
+        backup_on=assumed_figure("backup_on"),
+        backup_off=assumed_figure("backup_off"),
+        backup_h_per_day=charger.running_h if charger else 0.0,
+        defer_share=assumed_figure("defer_share"),
+        owed_most_ah=float(owed),
+        reserve_ah=reserve.usable_ah,
+        reserve_efficiency=reserve.efficiency,
+        reserve_charge_a=reserve.charge_a,
     )
 
 
@@ -333,14 +334,14 @@ def hourly_station(design: Design, years: int | None = None, recorded: bool = Fa
     for _, amps in strings:
         panels_a += amps
     hours = Hours(
-        np.array([rest_v(bank, bus_v, share) for share in np.linspace(0.0, 1.0, REST_POINTS)]),
-        np.tile(engine_a(design), 365),
-        panels_a,
-        np.tile(backup_day(charger), 365),
-        load_a,
-        floor,
-        locked,
-        np.arange(365 * HOURS) % HOURS == 0,
+        rest_v=np.array([rest_v(bank, bus_v, share) for share in np.linspace(0.0, 1.0, REST_POINTS)]),
+        fixed_a=np.tile(engine_a(design), 365),
+        panels_a=panels_a,
+        backup_a=np.tile(backup_day(charger), 365),
+        load_a=load_a,
+        floor_ah=floor,
+        locked=locked,
+        new_day=np.arange(365 * HOURS) % HOURS == 0,
     )
     return HourlyStation(
         _rules(design, bank, held, floor, bus_v, load_a, reserve, charger, idle_a),

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES
+from ..changes import Change
 from ..design import Design
 from ..draw import (
     station_draw,
@@ -22,7 +23,7 @@ from .kernel import (
     OUT_VITAL,
 )
 from .playing import Played, Stage, bus_volts_of, play, stage_at
-from .saved import Saver, savers
+from .saved import savers
 from .scene import Happening, Scene
 from .station import HOURS, TIERS, HourlyStation, hourly_station, pointless
 
@@ -79,7 +80,7 @@ class SceneReport:
     drawn_ah: Key
     brought_ah: Key
     lowest_v: Key
-    savers: tuple[Saver, ...]
+    savers: tuple[Change, ...]
     working: dict[Key, Quantity]
 
 

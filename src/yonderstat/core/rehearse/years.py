@@ -14,10 +14,12 @@ from ..draw import (
 from ..words import days_in_words
 from .assumed import assumed_figure
 from .kernel import (
+    CHARGE,
     OUT_CHARGE,
     OUT_TRIPPED,
     OUT_VITAL,
     OUTS,
+    VITAL,
     Rules,
     hours_to_full,
     run_years,
@@ -68,9 +70,9 @@ def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: floa
     rules = scaled_bank(station, bank_scale)
     by_month = np.zeros((12, 2))
     state = station.start()
-    state[0] *= bank_scale
+    state[CHARGE] *= bank_scale
     vital_by_month(rules, station.hours, panel_scale, bank_scale, state, station.months, by_month)
-    wanted = np.bincount(station.months, weights=station.hours.load_a[:, 0], minlength=12) * station.years
+    wanted = np.bincount(station.months, weights=station.hours.load_a[:, VITAL], minlength=12) * station.years
     shares = tuple(min(1.0, float(by_month[m, 0] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
     total = min(1.0, float(by_month[:, 0].sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
     return Served(shares, total, tuple(float(value) for value in by_month[:, 1] / station.years))

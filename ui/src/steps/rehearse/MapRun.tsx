@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
-import { answer, client, type PatchOperation } from "../../api/client";
+import { answer, client } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { useDesk } from "../../kit/context";
 import { useShown } from "../../kit/fields";
@@ -43,7 +43,7 @@ function Answer({ map }: { map: SizingMap }) {
     const made = await answer(
       client.POST("/api/sites/{site_id}/designs", {
         params: { path: { site_id: view.site_id }, header: { "Idempotency-Key": crypto.randomUUID() } },
-        body: { copy_of: view.id, patch: map.patch as PatchOperation[] },
+        body: { copy_of: view.id, patch: map.patch },
       }),
     );
     await cache.invalidateQueries({ queryKey: ["site", view.site_id] });

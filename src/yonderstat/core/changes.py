@@ -1,0 +1,80 @@
+"""A change to a design that is proposed: a label, a typed JSON Patch, and what it does in numbers.
+
+Remedies of findings, savers of a scene and the size a map proposes are all of this one kind.
+"""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year"]
+"""What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a year."""
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    """One operation of a JSON Patch (RFC 6902), of the kinds we propose."""
+
+    op: Literal["replace", "add", "remove"]
+    path: str
+    value: Any = None
+
+
+def replace(pointer: str, value: Any) -> Operation:
+    """Set a field."""
+    return Operation("replace", pointer, value)
+
+
+def as_documents(patch: tuple[Operation, ...]) -> list[dict[str, Any]]:
+    """A patch as JSON has it."""
+    return [
+        {"op": item.op, "path": item.path} | ({} if item.op == "remove" else {"value": item.value}) for item in patch
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class Gain:
+    """A figure before and after. None is a bank without end, or a figure nobody knows, as `of` says."""
+
+    of: GainOf
+    before: float | None
+    after: float | None
+    name: str = ""
+    """What the figure is of, where there are several: a month."""
+
+    @property
+    def helps(self) -> bool:
+        """Whether it is better by more than a rounding of what is shown."""
+        if self.of == "days_without_sun":
+            return self.before is not None and (self.after is None or self.after > self.before)
+        if self.before is None or self.after is None:
+            return False
+        return self.after > self.before + 0.005 if self.of == "covered" else self.after < self.before
+
+    @property
+    def words(self) -> str:
+        """What is shown of it."""
+        after = self.after
+        if self.of == "days_without_sun":
+            return "no end" if after is None else f"{after:.1f} days without sun"
+        if after is None:
+            return "not known"
+        if self.of == "covered":
+            return f"{100 * after:.0f} % of {self.name}"
+        if self.of == "dark_hours":
+            return "no dark hour" if after == 0 else f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}"
+        return f"{after:.0f} dark hours a year"
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """A concrete change, tried before it is proposed. `effect` is the gain in words, or what else it does."""
+
+    label: str
+    effect: str
+    patch: tuple[Operation, ...]
+    gain: Gain | None = None
+
+
+def changed_for(label: str, patch: tuple[Operation, ...], gain: Gain) -> Change:
+    """A change with what it gains."""
+    return Change(label, gain.words, patch, gain)
