@@ -3,15 +3,17 @@
 import math
 from typing import Any
 
-from .climate import equator_azimuth_deg
+from .climate import Climate, climate_of, equator_azimuth_deg
 from .data import rows, rows_by, toml_table
 from .design import (
     Alternator,
     Array,
     Bank,
     Brief,
+    Chemistry,
     Design,
     Draw,
+    Housing,
     Kind,
     KnownAmpHours,
     KnownAmps,
@@ -30,6 +32,7 @@ from .design import (
     Store,
 )
 from .purposes import purpose_of
+from .store import COLD_DAY_SIGMAS, kind_of, most_charge_a
 from .verdict import figures_of
 
 MAX_UNITS, MAX_PANELS = 12, 24
@@ -105,7 +108,28 @@ def _sized(design: Design) -> Design:
         update["array"] = design.array.model_copy(
             update={"strings": [strings[0].model_copy(update={"parallel": parallel})]}
         )
-    return design.model_copy(update=update)
+    return _charged_gently(design.model_copy(update=update))
+
+
+def _charged_gently(design: Design) -> Design:
+    """The design with as many units as take what its sources give at their best."""
+    bank = design.store.bank
+    if bank is None:
+        return design
+    figures = figures_of(design)
+    amps = [figures.number(f"array.string.{string.id}.best_a") or 0.0 for string in design.array.strings]
+    engine_a = design.array.alternator.into_bank_a if design.array.alternator else 0.0
+    one_takes_a = most_charge_a(bank) / bank.parallel
+    parallel = min(max(bank.parallel, math.ceil((sum(amps) + engine_a) / one_takes_a - 1e-9)), MAX_UNITS)
+    return design.model_copy(update={"store": Store(bank=bank.model_copy(update={"parallel": parallel}))})
+
+
+def _frost_proof(chemistry: Chemistry, housing: Housing, climate: Climate) -> Chemistry:
+    """The kind's usual chemistry, or AGM where lithium would stand outdoors too cold to be charged."""
+    kind = kind_of(chemistry)
+    coldest_day_c = float((climate.mean_c - COLD_DAY_SIGMAS * climate.spread_k).min())
+    sheltered = housing in {"indoors", "heated"}
+    return "agm" if not kind.is_lead and not sheltered and coldest_day_c < kind.charge_low_c else chemistry
 
 
 def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
@@ -117,7 +141,9 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
         Where it is; without it the array keeps one panel, as no sun can be worked out.
     """
     entry = toml_table("site_kinds")[kind]
-    chemistry = rows_by("chemistries", "chemistry")[entry["chemistry"]]
+    brief = Brief(kind=kind, purpose=purpose, preparing_for=entry["preparing_for"], attended=entry["attended"])
+    climate = climate_of(Design(brief=brief, place=place))
+    chemistry = _frost_proof(entry["chemistry"], entry["housing"], climate) if place else entry["chemistry"]
     latitude_deg = place.latitude_deg if place else 0.0
     string = PanelString(
         id="string-1",
@@ -129,13 +155,13 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
     )
     design = Design(
         name="A",
-        brief=Brief(kind=kind, purpose=purpose, preparing_for=entry["preparing_for"], attended=entry["attended"]),
+        brief=brief,
         place=place,
         draw=Draw(loads=[_load(load, number) for number, load in enumerate(entry["loads"], start=1)]),
         store=Store(
             bank=Bank(
-                chemistry=entry["chemistry"],
-                unit_v=float(chemistry["unit_v"]),
+                chemistry=chemistry,
+                unit_v=kind_of(chemistry).unit_v,
                 unit_ah=KnownAmpHours(value=float(entry["unit_ah"])),
                 housing=entry["housing"],
             )

@@ -2,19 +2,29 @@
 
 from .beside import BesideFigures
 from .charging import ChargingReport, SourceFigures, absorb_quantity, charging_report
-from .checks import ColdVolts, cold_open_v, conductor_a, hot_working_v, nec_factor, source_circuit_a
+from .checks import (
+    ENOUGH_LEFT,
+    NOTHING_LEFT,
+    ColdVolts,
+    cold_open_v,
+    conductor_a,
+    hot_working_v,
+    nec_factor,
+    source_circuit_a,
+)
 from .diode import current_at_v, curve_grid, fit_diode, interpolated, power_grid
-from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of
+from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
 from .fits import Bench, Fit, strings_that_fit
 from .harvest import charge_volts, class_working_volts, derate, hardest_month
 from .labels import ModuleLabel, label_of
 from .report import ArrayReport, SkyOver, StringFigures, array_report, coulombic_share, sky_over, string_months_ah
 from .sizing import SizingReport, is_critical, sizing_report
-from .string_checks import ENOUGH_LEFT, Rung, Station, StringCheck
+from .string_checks import Rung, Station, StringCheck
 from .supplies import panel_terminal_v, supply_verdict
 
 __all__ = [
     "ENOUGH_LEFT",
+    "NOTHING_LEFT",
     "ArrayReport",
     "Bench",
     "BesideFigures",
@@ -52,6 +62,7 @@ __all__ = [
     "interpolated",
     "is_critical",
     "label_of",
+    "left_when_hot",
     "nec_factor",
     "panel_terminal_v",
     "power_grid",

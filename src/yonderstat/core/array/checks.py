@@ -6,6 +6,8 @@ from ..data import rows
 from .labels import STANDARD_C, ModuleLabel
 
 FULL_SUN_RISE_K = 31.0
+ENOUGH_LEFT, NOTHING_LEFT = 0.85, 0.02
+"""With this share of its current left in the heat a string still finishes the charge; under that nothing flows."""
 CONTINUOUS = 1.25
 """[P] NEC 690.8."""
 WORKING_V_PER_K = -0.0043

@@ -7,9 +7,9 @@ from numpy.typing import NDArray
 
 from ..data import rows_by
 from ..design import Array, Fitted, PanelString
-from .diode import current_at_v, interpolated, power_grid
+from .diode import CELL_C, FULL_SUN_W_M2, SUN_W_M2, current_at_v, interpolated, power_grid
 from .harvest import derate
-from .labels import ModuleLabel, label_of
+from .labels import STANDARD_C, ModuleLabel, label_of
 
 FloatArray = NDArray[np.float64]
 
@@ -112,8 +112,12 @@ def cell_rise_k(fitted: Fitted) -> float:
     return float(rows_by("fitted", "fitted")[fitted]["rise_k"])
 
 
-def _pwm_table(electric: Electric) -> FloatArray:
-    """Amps into the bank over the tables: the string is held at the bank's volts plus all drops."""
+def _at_bank_volts(electric: Electric) -> FloatArray:
+    """Amps into the bank over the tables with the string held at the bank's volts plus all drops.
+
+    A PWM controller always holds it there; so does a step-down tracker that has run out of headroom: fully on, it
+    passes what the curve gives there.
+    """
     share = electric.parallel * electric.label.plan_share * electric.light_share
     least_v = electric.charge_v + electric.drop_v + electric.diode_v
     amps = current_at_v(electric.label, least_v / electric.series) * share
@@ -122,8 +126,8 @@ def _pwm_table(electric: Electric) -> FloatArray:
     return amps * electric.wire_share
 
 
-def _mppt_table(electric: Electric) -> FloatArray:
-    """Amps into the bank over the tables: the best power, less wire and conversion.
+def _best_point(electric: Electric) -> tuple[FloatArray, FloatArray]:
+    """The volts a tracker holds the string at, and the watts that then reach the controller, over the tables.
 
     Where a string shares another's controller it is held at the other's best volts, and gives what it can there.
     """
@@ -136,16 +140,35 @@ def _mppt_table(electric: Electric) -> FloatArray:
         power = current_at_v(electric.label, (held_v + electric.diode_v) / electric.series) * held_v * share
     amps = np.divide(power, held_v, out=np.zeros_like(power), where=held_v > 0)
     lost = amps**2 * electric.wire_ohm + amps * electric.diode_v
-    power = np.maximum(power - lost, 0.0) * electric.wire_share
+    arriving_v = held_v - amps * electric.wire_ohm - electric.diode_v
+    return arriving_v, np.maximum(power - lost, 0.0) * electric.wire_share
+
+
+def _wakes(electric: Electric) -> bool:
+    """Whether a tracker's panel volts ever stand far enough above the bank's for it to start in the morning."""
+    return electric.buck_boost or electric.label.open_v * electric.series >= electric.charge_v + electric.start_v
+
+
+def _mppt_table(electric: Electric) -> FloatArray:
+    """Amps into the bank over the tables: the best power, less wire and conversion, while the volts suffice for it."""
+    if not _wakes(electric):
+        return np.zeros((SUN_W_M2.size, CELL_C.size))
+    arriving_v, power = _best_point(electric)
     if electric.max_array_w is not None:
         power = np.minimum(power, electric.max_array_w)
-    runs = (held_v >= electric.charge_v + electric.start_v) | electric.buck_boost
-    return np.where(runs, power * electric.efficiency / electric.charge_v, 0.0)
+    tracked = power * electric.efficiency / electric.charge_v
+    steps_down = arriving_v >= electric.charge_v + electric.drop_v
+    if electric.buck_boost or bool(steps_down.all()):
+        return np.asarray(tracked)
+    passed = _at_bank_volts(electric)
+    if electric.max_array_w is not None:
+        passed = np.minimum(passed, electric.max_array_w / electric.charge_v)
+    return np.where(steps_down, tracked, passed)
 
 
 def amps_table(electric: Electric) -> FloatArray:
     """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]."""
-    table = _mppt_table(electric) if electric.kind == "mppt" else _pwm_table(electric)
+    table = _mppt_table(electric) if electric.kind == "mppt" else _at_bank_volts(electric)
     if electric.kind != "none" and electric.max_charge_a is not None:
         table = np.minimum(table, electric.max_charge_a)
     return np.asarray(table)
@@ -154,3 +177,10 @@ def amps_table(electric: Electric) -> FloatArray:
 def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
     """Amps into the bank at hours of sun and cell temperature [A]; before the controller's own appetite."""
     return interpolated(amps_table(electric), sun_w_m2, cell_c)
+
+
+def left_when_hot(electric: Electric, cell_c: float) -> float:
+    """Share of the current at 25 °C cells that full sun still gives with hot ones, at the same volts, 0 to 1."""
+    at = np.array([FULL_SUN_W_M2, FULL_SUN_W_M2]), np.array([cell_c, STANDARD_C])
+    hot, mild = amps_into_bank(electric, *at)
+    return float(min(1.0, hot / mild)) if mild > 0 else 0.0

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 
 from ..design import Array, Design, PanelString, ShelfController, ShelfModule
 from ..sun import mounting_of
-from .checks import FULL_SUN_RISE_K, cold_open_v, hot_working_v
+from .checks import FULL_SUN_RISE_K, NOTHING_LEFT, cold_open_v, hot_working_v
 from .diode import FULL_SUN_ROW
-from .electric import amps_table, cell_rise_k, controller_figure, electric_of
+from .electric import amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
 from .labels import label_of
 from .report import SkyOver
 from .year import one_month_ah
@@ -78,7 +78,7 @@ def _month_ah(string: PanelString, array: Array, bench: Bench) -> tuple[float, f
 def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> str:
     lead = strings[0]
     limit_v = controller_figure(lead, "max_v")
-    need_v = bench.absorb_v + controller_figure(lead, "drop_v") + controller_figure(lead, "start_v")
+    array = Array(strings=list(strings))
     for string in strings:
         label = label_of(string.module)
         if label.plan_share == 0.0:
@@ -88,9 +88,10 @@ def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> 
         cold = cold_open_v(label, string.series, None, bench.cold_c).deciding
         if cold > limit_v:
             return f"{cold:.0f} V on the coldest morning, and the controller stands {limit_v:.0f} V"
-        hot = hot_working_v(label, string.series, bench.hottest_c, max(cell_rise_k(string.fitted), FULL_SUN_RISE_K))
-        if lead.controller == "mppt" and hot < need_v:
-            return f"{hot:.1f} V when hot, below the {need_v:.1f} V that an MPPT needs to finish"
+        cell_c = bench.hottest_c + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+        if left_when_hot(electric_of(string, array, bench.absorb_v), cell_c) <= NOTHING_LEFT:
+            hot = hot_working_v(label, string.series, bench.hottest_c, cell_c - bench.hottest_c)
+            return f"{hot:.1f} V when hot: nothing flows at the {bench.absorb_v:.1f} V that finish the charge"
     if hard_ah <= 0:
         return "brings nothing into this bank"
     return ""

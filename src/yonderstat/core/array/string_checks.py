@@ -2,14 +2,13 @@
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from ..data import rows
 from ..design import Bank, Design, PanelString
 from ..store import StoreReport
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .checks import (
     CONTINUOUS,
+    ENOUGH_LEFT,
     FULL_SUN_RISE_K,
     ColdVolts,
     cold_open_v,
@@ -17,12 +16,10 @@ from .checks import (
     hot_working_v,
     source_circuit_a,
 )
-from .diode import FULL_SUN_ROW, FULL_SUN_W_M2, current_at_v, interpolated
-from .electric import amps_table, cell_rise_k, controller_figure, electric_of
+from .diode import FULL_SUN_ROW
+from .electric import DIODE_V, amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
 from .labels import label_inputs, label_of
 
-ENOUGH_LEFT = 0.85
-"""With this share of its current left in the heat a string still finishes the charge."""
 RADIO_12V = {"10": (12.42, 15.18), "15": (11.73, 15.87)}
 """13.8 V ±10 % and ±15 %. [C] common practice."""
 
@@ -121,26 +118,22 @@ def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) ->
 
 
 def _left_when_hot(
-    string: PanelString, need: Quantity, hot: Quantity, hottest_c: float, workings: Workings
+    string: PanelString, need: Quantity, hot: Quantity, design: Design, station: Station, workings: Workings
 ) -> Quantity:
-    """Share of the working current a hot string still gives at the volts that finish the charge."""
-    label = label_of(string.module)
-    cell_c = hottest_c + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
-    at = (np.array([FULL_SUN_W_M2]), np.array([cell_c]))
-    amps = float(interpolated(current_at_v(label, need.number / string.series), *at)[0])
-    runs = string.controller != "mppt" or string.regulator.buck_boost or hot.number >= need.number
+    """Share of its current a hot string still gives at the volts that finish the charge."""
+    cell_c = station.hot.number + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+    electric = electric_of(string, design.array, station.absorb_v.number)
     return workings.add(
         f"array.string.{string.id}.hot_share",
-        min(1.0, amps / label.working_a) if runs else 0.0,
+        left_when_hot(electric, cell_c),
         "share",
         f"{string.name}: current left on the hottest afternoon",
-        "I(V_need; 1000 W/m², T_hot) / I_mp",
-        "a PWM string is held there and gives what its hot curve has; an MPPT needs its working volts above",
+        "I(V_absorb; 1000 W/m², T_hot) / I(V_absorb; 1000 W/m², 25 °C)",
+        "into the bank while it absorbs, behind diode and cable; a tracker out of headroom passes what the curve gives",
         [
             used("V_need", need),
             used("V_hot", hot),
             table("T_hot", "cells", cell_c, "°C", "cell-heat"),
-            table("I_mp", "working amps of one panel", label.working_a, "A", "module-class"),
         ],
         "single-diode",
     )
@@ -164,18 +157,18 @@ def _limits(string: PanelString, at: str, station: Station, workings: Workings) 
         [item],
         "controller-class",
     )
-    drop, start = controller_figure(string, "drop_v"), controller_figure(string, "start_v")
+    drop, diode = controller_figure(string, "drop_v"), DIODE_V if string.blocking_diode else 0.0
     need = workings.add(
         f"array.string.{string.id}.need_v",
-        station.absorb_v.number + drop + (0.0 if string.regulator.buck_boost else start),
+        station.absorb_v.number + drop + diode,
         "V",
         f"{string.name}: volts needed to finish the charge",
-        "V_absorb + drop + headroom",
-        "absorption, the controller's own drop, and what an MPPT must stand above the bank",
+        "V_absorb + drop + V_diode",
+        "absorption, the controller's own drop and a blocking diode's; below them the current slides down the curve",
         [
             used("V_absorb", station.absorb_v),
             table("drop", "controller's drop", drop, "V", "controller-class"),
-            table("headroom", "start-up headroom", start, "V", "controller-class"),
+            table("V_diode", "blocking diode", diode, "V", "practice"),
         ],
         "controller-class",
     )
@@ -298,7 +291,7 @@ def string_check(string: PanelString, index: int, design: Design, station: Stati
     hot = _hot(string, index, used("T", station.hot), workings)
     at = f"/array/strings/{index}"
     limit, need = _limits(string, at, station, workings)
-    left = _left_when_hot(string, need, hot, station.hot.number, workings)
+    left = _left_when_hot(string, need, hot, design, station, workings)
     source, wire, best = _amps(string, at, design, workings["array.charge_v"].number, workings)
     proposed = _proposed(string, workings["array.charge_v"], source, workings)
     return StringCheck(

@@ -127,7 +127,8 @@ def works_below_charge(design: Design, figures: Figures) -> Iterator[Finding]:
     charge_v = figures.working[figures.array.charge_v].number
     for index, string in enumerate(design.array.strings):
         volts = figures.working[f"array.string.{string.id}.working_v"].number
-        if volts < charge_v and not string.regulator.buck_boost:
+        flows = figures.working[f"array.string.{string.id}.best_a"].number > 0
+        if volts < charge_v and not flows and not string.regulator.buck_boost:
             yield Finding(
                 f"array.too_low.{string.id}",
                 "stop",

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ..array import ENOUGH_LEFT, StringCheck, label_of
+from ..array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, label_of
 from ..changes import Change, replace
 from ..design import Design, PanelString, with_string
 from ..store import kind_of
@@ -11,7 +11,6 @@ from .model import Finding, rule
 from .remedies import covering, try_change
 
 TWICE_THE_BANK = 1.6
-NOTHING_LEFT = 0.05
 SHOCK_V = 60.0
 WEAK_SHARE = 0.9
 FUSE_FROM = 3
