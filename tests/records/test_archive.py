@@ -105,6 +105,22 @@ def test_a_create_key_makes_one_site_however_often(archive: Archive) -> None:
     assert len(archive.sites()) == 1
 
 
+def test_every_write_says_who_and_a_key_is_the_actors_own(archive: Archive, url: str) -> None:
+    one = archive.add_site("Mine", named("A"), "key", actor="one")
+    two = archive.add_site("Mine", named("A"), "key", actor="two")
+    assert one.id != two.id
+    assert archive.add_site("Mine", named("A"), "key", actor="one").id == one.id
+    first = one.designs[0].id
+    now = archive.edit(first, 1, lambda design: design.model_copy(update={"name": "B"}), actor="two")
+    archive.redo(first, archive.undo(first, now.revision, "one").revision, "two")
+    engine = create_engine(url.replace("postgresql:", "postgresql+psycopg:"))
+    with engine.connect() as connection:
+        query = text("select action, actor from revisions where design_id = :id order by number")
+        rows = [tuple(row) for row in connection.execute(query, {"id": first})]
+    engine.dispose()
+    assert rows == [("create", "one"), ("edit", "two"), ("undo", "one"), ("redo", "two")]
+
+
 def test_only_one_design_is_as_built(archive: Archive) -> None:
     site = archive.add_site("Ridge", named("A"))
     second = archive.add_design(site.id, named("B"))
@@ -145,7 +161,7 @@ def test_migrations_build_what_the_models_say(empty_url: str) -> None:
     with engine.connect() as connection:
         ours = {"include_object": lambda item, name, kind, *_: "procrastinate" not in str(getattr(item, "table", name))}
         assert compare_metadata(MigrationContext.configure(connection, opts=ours), Base.metadata) == []
-        assert connection.scalar(text("select version_num from alembic_version")) == "0004"
+        assert connection.scalar(text("select version_num from alembic_version")) == "0005"
         assert "revisions" in inspect(connection).get_table_names()
     engine.dispose()
 

@@ -162,5 +162,7 @@ def test_openapi_names_every_operation(client: FlaskClient) -> None:
     plain = {"/api/openapi.json", "/api/schema.json", "/api/alive", "/api/ready", "/api/designs/{design_id}/file"}
     plain |= {"/api/designs/{design_id}/loads.csv"}
     assert declared == served - plain
+    operations = [item for path in document["paths"].values() for item in path.values()]
+    assert {item["x-access"] for item in operations} == {"read", "edit"}
     assert client.get("/api/alive").get_json() == {"alive": True}
     assert client.get("/api/schema.json").get_json()["title"] == "Design"

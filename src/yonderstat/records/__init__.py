@@ -1,6 +1,7 @@
 """What is kept, in PostgreSQL."""
 
 from .archive import (
+    LOCAL,
     Archive,
     KeyReusedError,
     NotFoundError,
@@ -17,6 +18,7 @@ from .lines import DesignHead, Line, ListedSite, edition
 from .map_runs import MapRun, MapRuns, RunState
 
 __all__ = [
+    "LOCAL",
     "URL_VARIABLE",
     "Archive",
     "DesignHead",

@@ -101,6 +101,8 @@ class StoredSite:
     designs: tuple[DesignHead, ...]
 
 
+LOCAL = "local"
+"""Whoever sits at this machine: the one actor there is until there are people."""
 Edit = Callable[[Design], Design]
 Judge = Callable[[Design], Line]
 
@@ -154,7 +156,13 @@ class Archive:
             return _site_row(session, site_id).name
 
     def add_site(
-        self, name: str, design: Design, key: str | None = None, line: Line | None = None, asked: str = ""
+        self,
+        name: str,
+        design: Design,
+        key: str | None = None,
+        line: Line | None = None,
+        asked: str = "",
+        actor: str = LOCAL,
     ) -> StoredSite:
         """A new site with its first design, marked as built. A key already used gives what it made then.
 
@@ -166,14 +174,14 @@ class Archive:
             A digest of what was asked for; the key is good for that alone.
         """
         with self._session() as session:
-            made = _made_before(session, key, asked)
+            made = _made_before(session, actor, key, asked)
             if made:
                 return _site(session, _site_row(session, made))
             row = SiteRow(name=name)
             session.add(row)
             session.flush()
-            _add_design(session, row.id, 0, True, design, line)
-            _remember(session, key, row.id)
+            _add_design(session, row.id, 0, True, design, line, actor)
+            _remember(session, actor, key, row.id)
             return _site(session, row)
 
     def rename_site(self, site_id: UUID, name: str) -> StoredSite:
@@ -209,17 +217,23 @@ class Archive:
             return design_from_document(_revision(session, design_id, revision).document)
 
     def add_design(
-        self, site_id: UUID, design: Design, key: str | None = None, line: Line | None = None, asked: str = ""
+        self,
+        site_id: UUID,
+        design: Design,
+        key: str | None = None,
+        line: Line | None = None,
+        asked: str = "",
+        actor: str = LOCAL,
     ) -> StoredDesign:
         """Another design of a site, after the ones it has; see `add_site`."""
         with self._session() as session:
             site = _site_row(session, site_id, lock=True)
-            made = _made_before(session, key, asked)
+            made = _made_before(session, actor, key, asked)
             if made:
                 return _stored(session, _design_row(session, made))
             last = session.scalar(select(func.max(DesignRow.position)).where(DesignRow.site_id == site.id))
-            row = _add_design(session, site.id, 0 if last is None else last + 1, last is None, design, line)
-            _remember(session, key, row.id)
+            row = _add_design(session, site.id, 0 if last is None else last + 1, last is None, design, line, actor)
+            _remember(session, actor, key, row.id)
             return _stored(session, row)
 
     def mark_as_built(self, design_id: UUID) -> StoredDesign:
@@ -243,7 +257,9 @@ class Archive:
                 raise NothingToDoError("the design as built stays; mark another as built first")
             session.delete(row)
 
-    def edit(self, design_id: UUID, on_revision: int, change: Edit, judge: Judge | None = None) -> StoredDesign:
+    def edit(
+        self, design_id: UUID, on_revision: int, change: Edit, judge: Judge | None = None, actor: str = LOCAL
+    ) -> StoredDesign:
         """Add a revision made by `change` on the newest one, which must be `on_revision`.
 
         The change is made and judged before anything is locked: a revision never changes, so what it comes to does not
@@ -265,10 +281,10 @@ class Archive:
         with self._session() as session:
             row = _locked_at(session, design_id, on_revision)
             newest = _revision(session, row.id, row.revision)
-            _append(session, row, "edit", document, line, parent=_position(newest))
+            _append(session, row, "edit", document, line, actor, parent=_position(newest))
             return _stored(session, row)
 
-    def undo(self, design_id: UUID, on_revision: int) -> StoredDesign:
+    def undo(self, design_id: UUID, on_revision: int, actor: str = LOCAL) -> StoredDesign:
         """Go back one edit, by adding a revision that says so."""
         with self._session() as session:
             row = _locked_at(session, design_id, on_revision)
@@ -276,10 +292,10 @@ class Archive:
             parent = _revision(session, row.id, here).parent
             if parent is None:
                 raise NothingToDoError("there is nothing to undo: this is how the design began")
-            _go_to(session, row, "undo", parent)
+            _go_to(session, row, "undo", parent, actor)
             return _stored(session, row)
 
-    def redo(self, design_id: UUID, on_revision: int) -> StoredDesign:
+    def redo(self, design_id: UUID, on_revision: int, actor: str = LOCAL) -> StoredDesign:
         """Go forward again to the edit last undone."""
         with self._session() as session:
             row = _locked_at(session, design_id, on_revision)
@@ -287,7 +303,7 @@ class Archive:
             child = _child(session, row.id, here)
             if child is None:
                 raise NothingToDoError("there is nothing to redo")
-            _go_to(session, row, "redo", child)
+            _go_to(session, row, "redo", child, actor)
             return _stored(session, row)
 
 
@@ -338,11 +354,11 @@ def _child(session: Session, design_id: UUID, position: int) -> int | None:
     )
 
 
-def _go_to(session: Session, row: DesignRow, action: str, number: int) -> None:
+def _go_to(session: Session, row: DesignRow, action: str, number: int, actor: str) -> None:
     """Add a revision that holds what another one held, with its line if this program judged it."""
     wanted = _revision(session, row.id, number)
     line = line_of(wanted) if wanted.line_by == edition() else None
-    _append(session, row, action, wanted.document, line, restores=number)
+    _append(session, row, action, wanted.document, line, actor, restores=number)
 
 
 def _append(
@@ -351,6 +367,7 @@ def _append(
     action: str,
     document: dict[str, object],
     line: Line | None,
+    actor: str,
     parent: int | None = None,
     restores: int | None = None,
 ) -> None:
@@ -360,6 +377,7 @@ def _append(
             design_id=row.id,
             number=row.revision,
             action=action,
+            actor=actor,
             parent=parent,
             restores=restores,
             document=document,
@@ -372,12 +390,12 @@ def _append(
 
 
 def _add_design(
-    session: Session, site_id: UUID, position: int, as_built: bool, design: Design, line: Line | None
+    session: Session, site_id: UUID, position: int, as_built: bool, design: Design, line: Line | None, actor: str
 ) -> DesignRow:
     row = DesignRow(site_id=site_id, position=position, as_built=as_built, revision=0)
     session.add(row)
     session.flush()
-    _append(session, row, "create", document_of(design), line)
+    _append(session, row, "create", document_of(design), line, actor)
     return row
 
 
@@ -417,18 +435,20 @@ def _site(session: Session, row: SiteRow) -> StoredSite:
     return StoredSite(row.id, row.name, tuple(heads))
 
 
-def _made_before(session: Session, key: str | None, asked: str) -> UUID | None:
+def _made_before(session: Session, actor: str, key: str | None, asked: str) -> UUID | None:
     """What this key made before. A fresh key is claimed here, so that a twin of the request waits for this one."""
     if key is None:
         return None
-    claim = insert(CreatedRow).values(key=key, asked=asked, resource_id=UUID(int=0)).on_conflict_do_nothing()
+    claim = (
+        insert(CreatedRow).values(actor=actor, key=key, asked=asked, resource_id=UUID(int=0)).on_conflict_do_nothing()
+    )
     session.execute(claim)
-    row = session.get_one(CreatedRow, key)
+    row = session.get_one(CreatedRow, (actor, key))
     if row.resource_id.int and row.asked and row.asked != asked:
         raise KeyReusedError("this create key was used for something else; use a fresh one")
     return row.resource_id if row.resource_id.int else None
 
 
-def _remember(session: Session, key: str | None, resource_id: UUID) -> None:
+def _remember(session: Session, actor: str, key: str | None, resource_id: UUID) -> None:
     if key is not None:
-        session.get_one(CreatedRow, key).resource_id = resource_id
+        session.get_one(CreatedRow, (actor, key)).resource_id = resource_id

@@ -53,6 +53,8 @@ class RevisionRow(Base):
     design_id: Mapped[UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
     number: Mapped[int] = mapped_column(primary_key=True)
     action: Mapped[str] = mapped_column(Text)
+    actor: Mapped[str] = mapped_column(Text, server_default="local")
+    """Who made it."""
     parent: Mapped[int | None]
     restores: Mapped[int | None]
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)
@@ -67,6 +69,8 @@ class CreatedRow(Base):
 
     __tablename__ = "created"
 
+    actor: Mapped[str] = mapped_column(Text, primary_key=True, server_default="local")
+    """A key is the actor's own: two people may use the same."""
     key: Mapped[str] = mapped_column(Text, primary_key=True)
     asked: Mapped[str] = mapped_column(Text, server_default="")
     """A digest of what was asked: the key is good for that alone."""

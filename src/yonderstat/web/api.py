@@ -9,7 +9,7 @@ import json
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 from uuid import UUID
 
 from flask import Flask, Response, request
@@ -20,6 +20,7 @@ from yonderstat.core.design import Fault, faults_of
 from .problems import PROBLEM_TYPE, Problem, ProblemDocument
 
 Handler = TypeVar("Handler", bound=Callable[..., Any])
+Access = Literal["read", "edit"]
 REVISION_HEADER, CREATE_KEY_HEADER = "If-Match", "Idempotency-Key"
 MAX_KEY = 200
 MOST_NESTED = 64
@@ -40,6 +41,7 @@ class Endpoint:
     status: int
     on_revision: bool
     query: tuple[str, ...]
+    access: Access
 
 
 class Api:
@@ -53,6 +55,7 @@ class Api:
         method: str,
         path: str,
         *,
+        access: Access,
         body: Any = None,
         body_schema: Any = None,
         answer: Any = None,
@@ -62,6 +65,7 @@ class Api:
     ) -> Callable[[Handler], Handler]:
         """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and query words.
 
+        `access` is the word a person must hold for it, once there are people; until then everybody here holds both.
         `body_schema` is published in place of the body's own, where the handler reads more closely than a type can say.
         """
 
@@ -77,6 +81,7 @@ class Api:
                 status,
                 on_revision,
                 query,
+                access,
             )
             self.endpoints.append((endpoint, handler))
             return handler
@@ -259,6 +264,7 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
         done["content"] = {"application/json": {"schema": refs[f"{endpoint.name}.answer"]}}
     operation: dict[str, Any] = {
         "operationId": endpoint.name,
+        "x-access": endpoint.access,
         "summary": endpoint.summary,
         "parameters": parameters,
         "responses": {

@@ -16,7 +16,7 @@ def array_tools_api(archive: Archive) -> Api:
     """The operations behind the Array step."""
     api = Api()
 
-    @api.operation("GET", "/api/designs/{design_id}/strings-that-fit", answer=FitsView)
+    @api.operation("GET", "/api/designs/{design_id}/strings-that-fit", access="read", answer=FitsView)
     def read_fits(design_id: UUID) -> FitsView:
         """Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month."""
         stored = archive.design(design_id)

@@ -9,6 +9,7 @@ from yonderstat.core.design import Design, document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.records import Archive, StoredDesign
 
+from .actors import current_actor
 from .api import Api
 from .bodies import AsBuilt, DesignView, Patch, PatchOperation, SunPathView, TiltMapView
 from .judged import Judge, report_on, with_line
@@ -24,34 +25,36 @@ def designs_api(archive: Archive) -> Api:
     def view(stored: StoredDesign) -> DesignView:
         return design_view(stored, archive.site_name(stored.site_id))
 
-    @api.operation("GET", "/api/designs/{design_id}", answer=DesignView)
+    @api.operation("GET", "/api/designs/{design_id}", access="read", answer=DesignView)
     def read_design(design_id: UUID) -> DesignView:
         """A design with its report."""
         return view(archive.design(design_id))
 
-    @api.operation("PATCH", "/api/designs/{design_id}", body=Patch, answer=DesignView, on_revision=True)
+    @api.operation("PATCH", "/api/designs/{design_id}", access="edit", body=Patch, answer=DesignView, on_revision=True)
     def edit_design(design_id: UUID, body: list[PatchOperation], on_revision: int) -> DesignView:
         """Change a design by JSON Patch on the revision in If-Match."""
         operations, judge = [plain_operation(item) for item in body], Judge()
-        stored = archive.edit(design_id, on_revision, lambda design: apply_patch(design, operations), judge)
+        stored = archive.edit(
+            design_id, on_revision, lambda design: apply_patch(design, operations), judge, current_actor()
+        )
         return view(judge.keep_for(stored))
 
-    @api.operation("POST", "/api/designs/{design_id}/undo", answer=DesignView, on_revision=True)
+    @api.operation("POST", "/api/designs/{design_id}/undo", access="edit", answer=DesignView, on_revision=True)
     def undo_design(design_id: UUID, on_revision: int) -> DesignView:
         """Go back one edit."""
-        return view(with_line(archive, archive.undo(design_id, on_revision)))
+        return view(with_line(archive, archive.undo(design_id, on_revision, current_actor())))
 
-    @api.operation("POST", "/api/designs/{design_id}/redo", answer=DesignView, on_revision=True)
+    @api.operation("POST", "/api/designs/{design_id}/redo", access="edit", answer=DesignView, on_revision=True)
     def redo_design(design_id: UUID, on_revision: int) -> DesignView:
         """Go forward again."""
-        return view(with_line(archive, archive.redo(design_id, on_revision)))
+        return view(with_line(archive, archive.redo(design_id, on_revision, current_actor())))
 
-    @api.operation("POST", "/api/designs/{design_id}/as-built", body=AsBuilt, answer=DesignView)
+    @api.operation("POST", "/api/designs/{design_id}/as-built", access="edit", body=AsBuilt, answer=DesignView)
     def mark_as_built(design_id: UUID, body: AsBuilt) -> DesignView:
         """Make this the design that stands there."""
         return view(archive.mark_as_built(design_id))
 
-    @api.operation("GET", "/api/designs/{design_id}/tilt-map", answer=TiltMapView, query=("over",))
+    @api.operation("GET", "/api/designs/{design_id}/tilt-map", access="read", answer=TiltMapView, query=("over",))
     def read_tilt_map(design_id: UUID, over: str) -> TiltMapView:
         """Sun-hours by tilt and direction over the hard month or the months in use; none where the sun is not known."""
         stored = archive.design(design_id)
@@ -60,7 +63,7 @@ def designs_api(archive: Archive) -> Api:
         months = (report_on(stored).verdict.hard_month,) if over == "hard" else tuple(stored.design.brief.months)
         return TiltMapView(stored.revision, tilt_map(stored.design, months))
 
-    @api.operation("GET", "/api/designs/{design_id}/sun-path", answer=SunPathView)
+    @api.operation("GET", "/api/designs/{design_id}/sun-path", access="read", answer=SunPathView)
     def read_sun_path(design_id: UUID) -> SunPathView:
         """The sun's way over the sky at both solstices, an equinox and in the hard month."""
         stored = archive.design(design_id)
@@ -68,7 +71,7 @@ def designs_api(archive: Archive) -> Api:
         months = tuple(sorted({3, 6, 12, report_on(stored).verdict.hard_month}))
         return SunPathView(stored.revision, sun_tracks(place.latitude_deg, months) if place else ())
 
-    @api.operation("DELETE", "/api/designs/{design_id}", status=204)
+    @api.operation("DELETE", "/api/designs/{design_id}", access="edit", status=204)
     def delete_design(design_id: UUID) -> None:
         """Remove a design that is not the one as built."""
         archive.delete_design(design_id)

@@ -57,7 +57,7 @@ def draw_tools_api(archive: Archive) -> Api:
     """The operations behind the Draw step."""
     api = Api()
 
-    @api.operation("POST", "/api/contact-logs/digest", body=LogPart, answer=LogDigest)
+    @api.operation("POST", "/api/contact-logs/digest", access="read", body=LogPart, answer=LogDigest)
     def digest_contact_log(body: LogPart) -> LogDigest:
         """What a part of a contact log says."""
         try:
@@ -65,7 +65,9 @@ def draw_tools_api(archive: Archive) -> Api:
         except ContactLogError as error:
             raise model_fault("/text", str(error)) from None
 
-    @api.operation("POST", "/api/designs/{design_id}/logged-tempo", body=LoggedRequest, answer=LoggedAnswer)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/logged-tempo", access="read", body=LoggedRequest, answer=LoggedAnswer
+    )
     def propose_logged_tempo(design_id: UUID, body: LoggedRequest) -> LoggedAnswer:
         """A tempo proposed from a contact log; nothing is stored."""
         if not body.activity:
@@ -76,7 +78,7 @@ def draw_tools_api(archive: Archive) -> Api:
         design = archive.design(design_id).design
         return LoggedAnswer(proposal=logged_tempo(design, body.activity, overs), overs=overs)
 
-    @api.operation("POST", "/api/designs/{design_id}/loads/read", body=TableText, answer=ReadTable)
+    @api.operation("POST", "/api/designs/{design_id}/loads/read", access="read", body=TableText, answer=ReadTable)
     def read_load_table(design_id: UUID, body: TableText) -> ReadTable:
         """A table of loads read, with the columns guessed and every fault; nothing is stored."""
         draw = archive.design(design_id).design.draw

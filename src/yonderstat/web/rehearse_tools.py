@@ -119,53 +119,55 @@ def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
     api, runs = Api(), MapRuns(engine)
     years_of, failures_of, rotation_of = _kept(years_report), _kept(failures_report), _kept(rotation_report)
 
-    @api.operation("GET", "/api/designs/{design_id}/years", answer=YearsView)
+    @api.operation("GET", "/api/designs/{design_id}/years", access="read", answer=YearsView)
     def read_years(design_id: UUID) -> YearsView:
         """Served share, dark spells, carry-through and the year's course over all weather years."""
         stored = archive.design(design_id)
         return YearsView(stored.revision, years_of(ByRevision(stored)))
 
-    @api.operation("GET", "/api/designs/{design_id}/failures", answer=FailuresView)
+    @api.operation("GET", "/api/designs/{design_id}/failures", access="read", answer=FailuresView)
     def read_failures(design_id: UUID) -> FailuresView:
         """Every part lost in turn, over ten weather years."""
         stored = archive.design(design_id)
         return FailuresView(stored.revision, failures_of(ByRevision(stored)))
 
-    @api.operation("GET", "/api/designs/{design_id}/rotation", answer=RotationView)
+    @api.operation("GET", "/api/designs/{design_id}/rotation", access="read", answer=RotationView)
     def read_rotation(design_id: UUID) -> RotationView:
         """Whether the swapped-out bank refills before the layers are spent."""
         stored = archive.design(design_id)
         return RotationView(stored.revision, rotation_of(ByRevision(stored)))
 
-    @api.operation("POST", "/api/designs/{design_id}/rehearse", body=Scene, answer=SceneView)
+    @api.operation("POST", "/api/designs/{design_id}/rehearse", access="read", body=Scene, answer=SceneView)
     def play_scene(design_id: UUID, body: Scene) -> SceneView:
         """Play an outage hour by hour; nothing is kept."""
         stored = archive.design(design_id)
         return SceneView(stored.revision, rehearse(stored.design, body))
 
-    @api.operation("POST", "/api/designs/{design_id}/trainer", body=Training, answer=TrainerView)
+    @api.operation("POST", "/api/designs/{design_id}/trainer", access="read", body=Training, answer=TrainerView)
     def play_trainer(design_id: UUID, body: Training) -> TrainerView:
         """An outage day by day, the weather hidden; nothing is kept."""
         stored = archive.design(design_id)
         return TrainerView(stored.revision, train(stored.design, body))
 
-    @api.operation("POST", "/api/designs/{design_id}/ration", body=Rationing, answer=RationView)
+    @api.operation("POST", "/api/designs/{design_id}/ration", access="read", body=Rationing, answer=RationView)
     def work_out_ration(design_id: UUID, body: Rationing) -> RationView:
         """Turned round: hours of listening and minutes on the key that last so many days."""
         stored = archive.design(design_id)
         return RationView(stored.revision, ration(stored.design, body))
 
-    @api.operation("POST", "/api/designs/{design_id}/sizing-maps", body=MapAsk, answer=MapRunView, status=202)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/sizing-maps", access="edit", body=MapAsk, answer=MapRunView, status=202
+    )
     def start_sizing_map(design_id: UUID, body: MapAsk) -> MapRunView:
         """Have a sizing map of the newest revision made; one that was made before is found again."""
         return _view(ask_for_map(engine, design_id, archive.design(design_id).revision, body))
 
-    @api.operation("GET", "/api/sizing-maps/{run_id}", answer=MapRunView)
+    @api.operation("GET", "/api/sizing-maps/{run_id}", access="read", answer=MapRunView)
     def read_sizing_map(run_id: UUID) -> MapRunView:
         """How far a map is, and the map once it is done."""
         return _view(runs.run(run_id))
 
-    @api.operation("POST", "/api/sizing-maps/{run_id}/cancel", answer=MapRunView)
+    @api.operation("POST", "/api/sizing-maps/{run_id}/cancel", access="edit", answer=MapRunView)
     def cancel_sizing_map(run_id: UUID) -> MapRunView:
         """Stop a map; one that has ended stays as it is."""
         runs.run(run_id)

@@ -10,6 +10,7 @@ from yonderstat.formats import locator_of
 from yonderstat.jobs import SUMMARY
 from yonderstat.records import Archive, DesignHead, Line, ListedSite, StoredSite
 
+from .actors import current_actor
 from .api import Api, create_key, request_digest
 from .bodies import DesignTab, DesignView, NewDesign, NewSite, SiteLine, SiteName, SiteView
 from .judged import Judge
@@ -61,41 +62,43 @@ def sites_api(archive: Archive) -> Api:
     """The operations on sites."""
     api = Api()
 
-    @api.operation("GET", "/api/sites", answer=list[SiteLine])
+    @api.operation("GET", "/api/sites", access="read", answer=list[SiteLine])
     def list_sites() -> list[SiteLine]:
         """Every site with its design as built in a line, read from the records: nothing is judged for it."""
         return [_line(site) for site in archive.sites()]
 
-    @api.operation("POST", "/api/sites", body=NewSite, answer=SiteView, status=201)
+    @api.operation("POST", "/api/sites", access="edit", body=NewSite, answer=SiteView, status=201)
     def create_site(body: NewSite) -> SiteView:
         """A new site with a first design that already runs."""
         design = (
             propose(body.kind, body.purpose, body.place) if body.document is None else _read_document(body.document)
         )
         judge = Judge()
-        return _view(archive.add_site(body.name, design, create_key(), judge(design), request_digest()))
+        return _view(
+            archive.add_site(body.name, design, create_key(), judge(design), request_digest(), current_actor())
+        )
 
-    @api.operation("GET", "/api/sites/{site_id}", answer=SiteView)
+    @api.operation("GET", "/api/sites/{site_id}", access="read", answer=SiteView)
     def read_site(site_id: UUID) -> SiteView:
         """A site and its designs."""
         return _view(archive.site(site_id))
 
-    @api.operation("PATCH", "/api/sites/{site_id}", body=SiteName, answer=SiteView)
+    @api.operation("PATCH", "/api/sites/{site_id}", access="edit", body=SiteName, answer=SiteView)
     def rename_site(site_id: UUID, body: SiteName) -> SiteView:
         """Give a site another name."""
         return _view(archive.rename_site(site_id, body.name))
 
-    @api.operation("DELETE", "/api/sites/{site_id}", status=204)
+    @api.operation("DELETE", "/api/sites/{site_id}", access="edit", status=204)
     def delete_site(site_id: UUID) -> None:
         """Put a site away; it can be brought back."""
         archive.delete_site(site_id)
 
-    @api.operation("POST", "/api/sites/{site_id}/restore", answer=SiteView)
+    @api.operation("POST", "/api/sites/{site_id}/restore", access="edit", answer=SiteView)
     def restore_site(site_id: UUID) -> SiteView:
         """Bring back a site that was put away."""
         return _view(archive.restore_site(site_id))
 
-    @api.operation("POST", "/api/sites/{site_id}/designs", body=NewDesign, answer=DesignView, status=201)
+    @api.operation("POST", "/api/sites/{site_id}/designs", access="edit", body=NewDesign, answer=DesignView, status=201)
     def create_design(site_id: UUID, body: NewDesign) -> DesignView:
         """Another design for a site: a copy of one of its own, or a design file."""
         site = archive.site(site_id)
@@ -109,7 +112,7 @@ def sites_api(archive: Archive) -> Api:
             if body.patch:
                 design = apply_patch(design, [plain_operation(item) for item in body.patch])
         judge = Judge()
-        stored = archive.add_design(site_id, design, create_key(), judge(design), request_digest())
+        stored = archive.add_design(site_id, design, create_key(), judge(design), request_digest(), current_actor())
         return design_view(stored, site.name)
 
     return api

@@ -63,7 +63,7 @@ def store_tools_api(archive: Archive) -> Api:
     """The operations behind the Store step."""
     api = Api()
 
-    @api.operation("GET", "/api/designs/{design_id}/rest", answer=RestView, query=("volts",))
+    @api.operation("GET", "/api/designs/{design_id}/rest", access="read", answer=RestView, query=("volts",))
     def read_rest(design_id: UUID, volts: str) -> RestView:
         """The charge of the main bank from its resting volts."""
         bank, report = _bank(archive, design_id)
@@ -71,7 +71,9 @@ def store_tools_api(archive: Archive) -> Api:
         low, high = charge_range_from_rest(bank.chemistry, bus_v, _number("volts", volts, 0.0, MOST_V))
         return RestView(low, high, rest_hours(bank.chemistry), reading_in_words(bank.chemistry, low, high))
 
-    @api.operation("GET", "/api/designs/{design_id}/charge", answer=ChargeView, query=("amps", "from_share"))
+    @api.operation(
+        "GET", "/api/designs/{design_id}/charge", access="read", answer=ChargeView, query=("amps", "from_share")
+    )
     def read_charge(design_id: UUID, amps: str, from_share: str) -> ChargeView:
         """How long a charger of so many amps fills the main bank, in the hard month."""
         bank, report = _bank(archive, design_id)

@@ -58,7 +58,7 @@ def weather_tools_api(archive: Archive) -> Api:
     """The operations on weather files and towns."""
     api = Api()
 
-    @api.operation("POST", "/api/weather-files/read", body=WeatherFile, answer=ReadWeather)
+    @api.operation("POST", "/api/weather-files/read", access="read", body=WeatherFile, answer=ReadWeather)
     def read_weather(body: WeatherFile) -> ReadWeather:
         """Read a weather file; nothing is kept until its record is put into a design."""
         try:
@@ -67,7 +67,7 @@ def weather_tools_api(archive: Archive) -> Api:
             raise model_fault("/text", f"{body.name}: {error}") from None
         return ReadWeather(record, _months(record))
 
-    @api.operation("GET", "/api/towns", answer=list[TownView], query=("text",))
+    @api.operation("GET", "/api/towns", access="read", answer=list[TownView], query=("text",))
     def search_towns(text: str) -> list[TownView]:
         """Towns of a name or one much like it, the likeliest first; none is an empty list."""
         return [
