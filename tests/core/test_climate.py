@@ -19,9 +19,8 @@ from yonderstat.core.climate import (
     guessed_hottest_c,
     surface_year_c,
 )
-from yonderstat.core.design import Brief, Design, KnownCelsius, Place, Thermostat, design_from_document
+from yonderstat.core.design import Brief, Design, KnownCelsius, Place, Thermostat
 from yonderstat.core.draw import station_draw
-from yonderstat.demo.quay_street import QUAY_STREET
 
 QUICK = settings(max_examples=20, deadline=None)
 
@@ -109,14 +108,6 @@ def test_a_typed_extreme_takes_the_guesss_place_and_a_proposal_types_none() -> N
     told = evaluate(typed)
     assert told.working["weather.cold_c"].number == -31.0
     assert told.working["weather.cold_c"].inputs[0].origin == "stated"
-
-
-def test_a_guess_that_an_older_program_wrote_down_is_made_anew() -> None:
-    """Documents of before hold −10 °C marked as our guess: they open, and the climate's guess stands in its place."""
-    document = QUAY_STREET | {"brief": {**QUAY_STREET["brief"], "coldest_c": {"value": -10.0, "basis": "default"}}}
-    design = design_from_document(document)
-    assert design.brief.coldest_c is None
-    assert not climate_of(design).coldest_given
 
 
 def test_without_a_place_the_brief_is_all_there_is() -> None:

@@ -27,7 +27,7 @@ HILL_TO_THE_NORTH_WEST = [
 
 HARRIER_AS_BUILT: Json = {
     "format": "yonderstat-design",
-    "version": 1,
+    "version": 2,
     "name": "A · as built",
     "brief": {
         "kind": "unattended",

@@ -32,7 +32,7 @@ LOADS = [
 
 PACKHORSE: Json = {
     "format": "yonderstat-design",
-    "version": 1,
+    "version": 2,
     "name": "A · as built",
     "brief": {
         "kind": "trailer",

@@ -32,7 +32,7 @@ LOADS = [
 
 PATROL_2: Json = {
     "format": "yonderstat-design",
-    "version": 1,
+    "version": 2,
     "name": "A · as built",
     "brief": {
         "kind": "vehicle",

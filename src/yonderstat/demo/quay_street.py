@@ -37,7 +37,7 @@ QUAY_LOADS = [
 
 QUAY_STREET: Json = {
     "format": "yonderstat-design",
-    "version": 1,
+    "version": 2,
     "name": "A · as built",
     "brief": {
         "kind": "home",

@@ -1211,10 +1211,10 @@ export interface components {
             sun: components["schemas"]["Sun"];
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
         };
         /**
          * DesignTab
@@ -1846,10 +1846,10 @@ export interface components {
             sun?: components["schemas"]["GivenSun"];
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version?: 1;
+            version?: 2;
         };
         /** Draw */
         GivenDraw: {

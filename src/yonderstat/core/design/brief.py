@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import Field
 
 from .base import KnownCelsius, KnownDays, KnownKilos, KnownPrice, Months, Section, Words, all_year
 
@@ -12,14 +12,6 @@ Preparing = Literal["night", "storm", "weeks", "always"]
 Attended = Literal["nobody", "visits", "present"]
 
 
-def _never_a_guess(figure: KnownCelsius | None) -> KnownCelsius | None:
-    """Documents of before wrote our guess down as one; it is made anew from the climate."""
-    return None if figure is None or figure.basis == "default" else figure
-
-
-OwnCelsius = Annotated[KnownCelsius | None, AfterValidator(_never_a_guess)]
-
-
 class Brief(Section):
     kind: Kind = "home"
     purpose: Purpose = "standby"
@@ -27,9 +19,9 @@ class Brief(Section):
     attended: Attended = "present"
     asked_days: KnownDays | None = None
     """Days to last without sun; None takes the usual figure for what is being prepared for."""
-    coldest_c: OwnCelsius = None
+    coldest_c: KnownCelsius | None = None
     """The coldest night of a year; None takes our guess from the climate."""
-    hottest_c: OwnCelsius = None
+    hottest_c: KnownCelsius | None = None
     """The hottest afternoon of a year; None takes our guess from the climate."""
     months: Months = Field(default_factory=all_year)
     price_per_kwh: KnownPrice | None = None

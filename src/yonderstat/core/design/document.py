@@ -11,19 +11,19 @@ from .array import Array
 from .base import Name, Section
 from .brief import Brief
 from .draw import Draw
+from .migrations import migrated, readable_versions
 from .place import Place
 from .store import Store
 from .sun import Sun
 
 FORMAT = "yonderstat-design"
-VERSION = 1
 
 
 class Design(Section):
     """One design of one station. This is the stored record, the API body and the open file, all at once."""
 
     format: Literal["yonderstat-design"] = "yonderstat-design"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     name: Name = "Unnamed design"
     brief: Brief = Field(default_factory=Brief)
     place: Place | None = None
@@ -114,10 +114,11 @@ def design_from_document(document: Any) -> Design:
         raise InvalidDesignError([Fault("", f'is empty; a design starts with "format": "{FORMAT}"')])
     if document.get("format") != FORMAT:
         raise InvalidDesignError([Fault("/format", f'must be "{FORMAT}"')])
-    if type(document.get("version")) is not int or document["version"] != VERSION:
-        raise InvalidDesignError([Fault("/version", f"must be {VERSION}, the only version this program reads")])
+    if type(document.get("version")) is not int or document["version"] not in readable_versions():
+        known = ", ".join(str(version) for version in readable_versions())
+        raise InvalidDesignError([Fault("/version", f"must be one of {known}: those this program reads")])
     try:
-        return Design.model_validate(document)
+        return Design.model_validate(migrated(document))
     except ValidationError as error:
         raise InvalidDesignError(faults_of(error)) from None
 

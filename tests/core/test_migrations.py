@@ -1,0 +1,62 @@
+"""Old documents keep opening: a corpus of them, written by the programs of their time."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from tests.doors import looked_at
+from yonderstat.core import evaluate
+from yonderstat.core.design import InvalidDesignError, design_from_document, document_of
+from yonderstat.core.design.migrations import MIGRATIONS, VERSION, migrated, readable_versions
+from yonderstat.demo.quay_street import QUAY_STREET
+
+CORPUS = sorted((Path(__file__).resolve().parents[1] / "corpus").glob("*.yonderstat.json"))
+
+
+def test_every_version_but_the_newest_has_a_document_and_a_way_on() -> None:
+    kept = {json.loads(file.read_text())["version"] for file in CORPUS}
+    assert kept == set(MIGRATIONS)
+    assert set(MIGRATIONS) == set(range(1, VERSION))
+
+
+@pytest.mark.parametrize("file", CORPUS, ids=lambda file: file.name)
+def test_an_old_document_opens_is_judged_and_written_as_the_newest(file: Path) -> None:
+    document = json.loads(file.read_text())
+    before = json.dumps(document)
+    design = design_from_document(document)
+    assert json.dumps(document) == before
+    looked_at(evaluate(design))
+    written = document_of(design)
+    assert written["version"] == VERSION
+    assert design_from_document(written) == design
+
+
+def test_a_guess_that_an_older_program_wrote_down_is_made_anew() -> None:
+    """Version 1 held −10 °C marked as our guess: what was typed stays, the guess goes."""
+    old: dict[str, Any] = QUAY_STREET | {"version": 1}
+    typed = {"value": -6.0, "basis": "stated"}
+    brief = {**QUAY_STREET["brief"], "coldest_c": {"value": -10.0}, "hottest_c": typed}
+    design = design_from_document(old | {"brief": brief})
+    assert design.brief.coldest_c is None
+    assert design.brief.hottest_c is not None
+    assert design.brief.hottest_c.value == -6.0
+
+
+@pytest.mark.parametrize("version", [0, 3, -1, True, 1.0, "2", None])
+def test_an_unknown_version_is_refused_with_those_that_are_read(version: Any) -> None:
+    with pytest.raises(InvalidDesignError, match="must be one of 1, 2"):
+        design_from_document(QUAY_STREET | {"version": version})
+
+
+def test_the_newest_is_not_touched() -> None:
+    newest = {"version": VERSION}
+    assert migrated(newest) is newest
+    assert readable_versions()[-1] == VERSION
+
+
+@pytest.mark.parametrize("brief", [7, None, [], {"coldest_c": 3}])
+def test_a_bad_old_document_is_refused_not_tripped_over(brief: Any) -> None:
+    with pytest.raises(InvalidDesignError):
+        design_from_document(QUAY_STREET | {"version": 1, "brief": brief})
