@@ -99,7 +99,7 @@ def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
     person.size(1280, 800)
     person.press("Make the cheapest a new design")
     person.until(lambda: "C" in person.text("nav[aria-label=Designs] [aria-current=page]"), "no new design is open")
-    person.until(lambda: "Goes dark in April" not in person.verdict, "the new design goes dark as before")
+    person.until(lambda: "Goes dark from April" not in person.verdict, "the new design goes dark as before")
 
 
 def test_the_years_and_what_is_lost(person: Person) -> None:

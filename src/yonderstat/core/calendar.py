@@ -28,6 +28,26 @@ def months_in_words(months: Sequence[int]) -> str:
         return "every month"
     if len(chosen) >= 10:
         return f"every month but {months_in_words([month for month in range(1, 13) if month not in chosen])}"
+    return _listed([part for run in _runs(chosen) for part in _run_in_words(run)])
+
+
+def when_in_words(months: Sequence[int]) -> str:
+    """When something is so: “from June to August”, “in May and June”, “from April to June and in October”."""
+    chosen = sorted(set(months))
+    if len(chosen) >= 10:
+        return f"in {months_in_words(chosen)}"
+    runs = _runs(chosen)
+    long = [f"from {_run_in_words(run)[0]}" for run in runs if len(run) > 2]
+    short = [name for run in runs if len(run) <= 2 for name in _run_in_words(run)]
+    return _listed([*long, *([f"in {_listed(short)}"] if short else [])])
+
+
+def _listed(parts: list[str]) -> str:
+    return parts[0] if len(parts) == 1 else ", ".join(parts[:-1]) + " and " + parts[-1]
+
+
+def _runs(chosen: list[int]) -> list[list[int]]:
+    """Months in a row, December and January too."""
     runs: list[list[int]] = []
     for month in chosen:
         if runs and month == runs[-1][-1] + 1:
@@ -36,8 +56,7 @@ def months_in_words(months: Sequence[int]) -> str:
             runs.append([month])
     if len(runs) > 1 and runs[0][0] == 1 and runs[-1][-1] == 12:
         runs[0] = runs.pop() + runs[0]
-    parts = [part for run in runs for part in _run_in_words(run)]
-    return parts[0] if len(parts) == 1 else ", ".join(parts[:-1]) + " and " + parts[-1]
+    return runs
 
 
 def _run_in_words(run: list[int]) -> list[str]:

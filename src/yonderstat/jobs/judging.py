@@ -46,7 +46,7 @@ def line_on(document: object) -> Line:
     try:
         return judge(design_from_document(document)).line
     except InvalidDesignError as error:
-        return Line(None, f"the stored document cannot be read: {str(error)[:300]}")
+        return Line(None, f"The stored document cannot be read: {str(error)[:300]}")
     except CannotJudgeError as error:
         return Line(None, str(error))
 

@@ -108,6 +108,7 @@ export function EnergyLine() {
                   of={gap}
                   label={(gap.value ?? 0) > 0 ? "missing a day" : "spare a day"}
                   unit={false}
+                  unsigned
                 />
                 <span aria-hidden="true"> {(gap.value ?? 0) > 0 ? `Wh short` : `Wh spare`}</span>
                 <span className="sr-only">{show(Math.abs(gap.value ?? 0), "W·h")}</span>

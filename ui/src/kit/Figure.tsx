@@ -3,14 +3,24 @@ import { useAttention } from "../app/attention";
 import { useUnits } from "../app/settings";
 import { shown } from "./units";
 
-type Props = { of: Quantity | undefined; size?: "plain" | "big"; unit?: boolean; label?: string };
+type Props = {
+  of: Quantity | undefined;
+  size?: "plain" | "big";
+  unit?: boolean;
+  label?: string;
+  /** The words beside it say which way it goes. */
+  unsigned?: boolean;
+};
 
 /** A computed figure: press it, or focus it and press w, and its working opens in the margin. */
-export function Figure({ of, size = "plain", unit = true, label }: Props) {
+export function Figure({ of, size = "plain", unit = true, label, unsigned = false }: Props) {
   const ask = useAttention((attention) => attention.ask);
   const units = useUnits();
   if (!of) return <span className="text-ink2">–</span>;
-  const text = of.value === null ? { number: "∞", unit: "" } : shown(of.value, of.unit, units);
+  const text =
+    of.value === null
+      ? { number: "∞", unit: "" }
+      : shown(unsigned ? Math.abs(of.value) : of.value, of.unit, units);
   const name = label ?? of.label;
   return (
     <button

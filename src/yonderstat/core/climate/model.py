@@ -1,5 +1,6 @@
 """The one climate of a site: the air of the year by month, and how cold and hot it gets. Every step reads this."""
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -71,11 +72,11 @@ def guessed_coldest_c(mean_c: FloatArray) -> float:
 
     Notes
     -----
-    T = T_coldest month − min(24, 9 + 0.5 · yearly range) K. Against nine stations' usual yearly minimum, from memory,
-    it lies 0 to 6 K on the cold side.
+    T = T_coldest month − min(24, 9 + 0.5 · yearly range) K, down to a whole degree. Against nine stations' usual yearly
+    minimum, from memory, it is never warmer by more than 1 K.
     """
     low, high = float(mean_c.min()), float(mean_c.max())
-    return low - min(24.0, 9.0 + 0.5 * (high - low))
+    return math.floor(low - min(24.0, 9.0 + 0.5 * (high - low)))
 
 
 def guessed_hottest_c(mean_c: FloatArray) -> float:
@@ -83,10 +84,10 @@ def guessed_hottest_c(mean_c: FloatArray) -> float:
 
     Notes
     -----
-    T = T_warmest month + 13 K, and 8 K more where the year ranges over less than 8 K.
+    T = T_warmest month + 13 K, and 8 K more where the year ranges over less than 8 K, up to a whole degree.
     """
     low, high = float(mean_c.min()), float(mean_c.max())
-    return high + 13.0 + (8.0 if high - low < 8.0 else 0.0)
+    return math.ceil(high + 13.0 + (8.0 if high - low < 8.0 else 0.0))
 
 
 def _usual_spread_k(zone: str, mean_c: FloatArray) -> FloatArray:

@@ -1,7 +1,7 @@
 """Documents that grow: what an older version said, said as this one does. Pure functions, one a version.
 
-To change the document: raise `VERSION`, add a function here that takes a document of the version before, keep a document
-of that version in tests/corpus, and write old → new into docs/decisions.
+To change the document: raise `VERSION`, add a function here that takes a document of the version before, keep one of
+that version in tests/corpus, and write old → new into docs/decisions.
 """
 
 from collections.abc import Callable

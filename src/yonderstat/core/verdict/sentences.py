@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from ..array import ArrayReport
-from ..calendar import MONTH_NAMES, months_in_words
+from ..calendar import MONTH_NAMES, when_in_words
 from ..design import Design
 from ..draw import (
     DrawReport,
@@ -47,10 +47,10 @@ class Case:
         assert self.rehearsed is not None
         return self.rehearsed
 
-    def months_that_are(self, *states: str) -> str:
-        """The months in such a state, in words."""
+    def when(self, *states: str) -> str:
+        """When the months are in such a state, in words."""
         chosen = [cell.month for cell in self.cells if cell.state in states]
-        return months_in_words(chosen) if chosen else "no month"
+        return when_in_words(chosen) if chosen else "in no month"
 
     @property
     def month_name(self) -> str:
@@ -122,9 +122,9 @@ def _continuous(case: Case) -> tuple[Sentence, Key | None]:
         return Sentence(f"Stays up all year{but}.", f"{_dark_words(case)}. {holds}", "good"), figure
     rest = f"{served} ({_guessed(case)}); {_dark_words(case)}. {holds}"
     if judged.state == "edge":
-        return Sentence(f"On the edge in {case.months_that_are('edge', 'short')}.", rest, "edge"), figure
+        return Sentence(f"On the edge {case.when('edge', 'short')}.", rest, "edge"), figure
     dark = "Dark before dawn" if judged.dark and judged.dark.kind == "before_dawn" else "Goes dark"
-    return Sentence(f"{dark} in {case.months_that_are('short')}.", rest, "short"), figure
+    return Sentence(f"{dark} {case.when('short')}.", rest, "short"), figure
 
 
 def _recharge_words(case: Case) -> str:
@@ -144,20 +144,23 @@ def _spell(case: Case) -> tuple[Sentence, Key | None]:
     rest = f"{_without_sun(case)} with no sun at all. "
     rest = rest[0].upper() + rest[1:]
     if judged.state == "good":
-        told = f"At least {chance} of starts come through, in {judged.years} weather years ({_guessed(case)})."
+        every = case.number(judged.share) >= 1.0
+        starts = "Every start" if every else f"{chance} of starts or more"
+        comes = "comes" if every else "come"
+        told = f"{starts} in {judged.years} weather years {comes} through ({_guessed(case)})."
     else:
         told = f"In the worst month {chance} of starts come through ({_guessed(case)})."
     if not standby and judged.left_ah and case.number(judged.left_ah) > 0:
         told += f" It comes home with {case.number(judged.left_ah):.0f} A·h."
     if standby:
         told += _recharge_words(case)
-    months = case.months_that_are("short")
+    months = case.when("short")
     if judged.state == "good":
         return Sentence(f"Carries {_asked(case)} {verb}.", rest + told, "good"), figure
     if judged.state == "edge":
-        when = f" in {case.months_that_are('edge', 'short')}" if case.array.stored_ah else ""
+        when = f" {case.when('edge', 'short')}" if case.array.stored_ah else ""
         return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", rest + told, "edge"), figure
-    return Sentence(f"Falls short of {_asked(case)} {verb} in {months}.", rest + told, "short"), figure
+    return Sentence(f"Falls short of {_asked(case)} {verb} {months}.", rest + told, "short"), figure
 
 
 def _paid_back(case: Case, saved: Quantity) -> str:
@@ -235,7 +238,7 @@ def _mobile(case: Case) -> tuple[Sentence, Key | None]:
         word = "Keeps up" if net.number >= 0 else "Vital service holds"
         return Sentence(f"{word}: {net.number:+.0f} A·h a day in {case.month_name}.", parked, "good"), net.key
     if net.number >= 0:
-        return Sentence(f"Goes dark in {case.months_that_are('short', 'edge')}.", parked, "short"), net.key
+        return Sentence(f"Goes dark {case.when('short', 'edge')}.", parked, "short"), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
     dark = f" As driven, dark after {days_in_words(days)}."
     return Sentence(f"Loses {-net.number:.0f} A·h a day in {case.month_name}.", parked + dark, "short"), net.key

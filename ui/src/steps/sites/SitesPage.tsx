@@ -98,8 +98,12 @@ function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void })
       </div>
       <div>{site.summary && <SummaryStrip summary={site.summary} />}</div>
       <p className="md:text-right">
-        <DaysFigure site={site} />
-        <span className="block text-[12px] text-ink2 max-md:ml-2 max-md:inline">without sun</span>
+        {site.summary && (
+          <>
+            <DaysFigure site={site} />
+            <span className="block text-[12px] text-ink2 max-md:ml-2 max-md:inline">without sun</span>
+          </>
+        )}
       </p>
       <button
         type="button"
