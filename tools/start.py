@@ -182,6 +182,11 @@ def status(work: Path) -> int:
     return 0
 
 
+def from_where_asked(file: Path) -> Path:
+    """A file named on the command line, in the folder the command was given in."""
+    return Path(os.environ.get("YONDERSTAT_FROM", Path.cwd())) / file
+
+
 def _asked(chosen: argparse.Namespace) -> str:
     for word, plain in (("backup", "back up"), ("restore", "restore"), ("stop", "stop")):
         if getattr(chosen, word):
@@ -204,11 +209,11 @@ def main() -> int:
         if chosen.status:
             return status(work)
         if chosen.backup:
-            print(f"Written to {chosen.backup}: {back_up(work, chosen.backup.absolute())}.")
+            print(f"Written to {chosen.backup}: {back_up(work, from_where_asked(chosen.backup))}.")
         elif chosen.restore:
             with only_one(work):
                 stop_watcher(work)
-                counts, aside = restore(work, chosen.restore.absolute())
+                counts, aside = restore(work, from_where_asked(chosen.restore))
             print(f"Restored: {counts}. {aside} ./start serves it.")
         elif chosen.stop:
             stop(work)

@@ -244,3 +244,9 @@ def test_turning_by_hand_beats_standing_still_on_either_side_of_the_equator(aims
     noon = np.argmin(np.abs(grid.hour_angle_rad), axis=1)
     days = np.arange(noon.size)
     assert np.all(turned[days, 0, noon] >= 0.9 * still[days, 0, noon])
+
+
+@pytest.mark.parametrize("place", [(52.5, 15.0), (51.0, 20.0), (48.0, 12.0), (50.0, 15.0), (39.0, -105.0)])
+def test_an_inland_town_on_a_grid_line_does_not_lie_in_the_sea(place: tuple[float, float]) -> None:
+    """Corners of no weight were counted as sea: every town on a grid line was told so."""
+    assert found(at(quay_street(), *place), "sun.far_cell") is None

@@ -215,6 +215,12 @@ def test_stopping_nothing_is_no_error(
     assert commands.main() == 3
 
 
+def test_a_named_file_lies_where_the_command_was_given(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("YONDERSTAT_FROM", str(folder))
+    assert commands.from_where_asked(Path("club.backup")) == folder / "club.backup"
+    assert commands.from_where_asked(Path("/mnt/club.backup")) == Path("/mnt/club.backup")
+
+
 def test_a_second_start_waits_for_the_first_and_says_so(work: Path, capsys: pytest.CaptureFixture[str]) -> None:
     order: list[str] = []
 

@@ -16,8 +16,8 @@ from ..sun import (
 from ..verdict import Figures
 from .model import Finding, Severity, rule
 
-FEW_CELLS = 2
-"""Of the four around a place: the others are sea."""
+MUCH_SEA = 0.5
+"""Where less than this of the sun's cells around, by weight, is land, the sea speaks for the place."""
 FAR_FILE_KM, STRANGE_FILE_KM = 50.0, 200.0
 SHADE_WORTH_SAYING, UNLIKE_CELL, WHOLE_YEAR_DAYS = 0.15, 0.30, 330
 
@@ -54,14 +54,14 @@ def far_cell(design: Design, figures: Figures) -> Iterator[Finding]:
     if place is None or design.sun.source != "reanalysis":
         return
     resource = resource_at(place.latitude_deg, place.longitude_deg)
-    if resource is None or resource.cells > FEW_CELLS:
+    if resource is None or resource.land_share >= MUCH_SEA:
         return
     yield Finding(
         "sun.far_cell",
         "mind",
         "sun",
-        f"The sun here rests on {'one' if resource.cells == 1 else 'two'} of the four cells around, "
-        f"the nearest {resource.distance_km:.0f} km away; the others are sea",
+        f"Of the cells around that the sun rests on, {100.0 * (1.0 - resource.land_share):.0f} % by weight is sea; "
+        f"the nearest on land is {resource.distance_km:.0f} km away",
         "Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a weather file of a station "
         "near by, or plan on the cautious allowance.",
         "/sun/source",

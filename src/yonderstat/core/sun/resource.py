@@ -28,6 +28,8 @@ class Resource:
     distance_km: float
     """From the place to the nearest cell centre that counts."""
     cells: int
+    land_share: float
+    """Part of the cells around, by their weight, that hold data; 0 where one cell further off stands for them all."""
 
 
 @cache
@@ -72,6 +74,12 @@ def _cells(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, fl
     distance = great_circle_km(latitude_deg, longitude_deg, lat[rows], lon[columns])
     best = int(np.argmin(distance))
     return [(int(rows[best]), int(columns[best]), 1.0)] if distance[best] <= MAX_REACH_KM else []
+
+
+def _land_share(latitude_deg: float, longitude_deg: float) -> float:
+    """Weight of the cells around that hold data, 0 to 1; those of no weight do not count, on land or at sea."""
+    *_, valid = _packaged()
+    return sum(weight for row, column, weight in _bilinear(latitude_deg, longitude_deg) if valid[row, column])
 
 
 def equal_parts(value: FloatArray, chance: FloatArray, parts: int = PARTS) -> FloatArray:
@@ -125,4 +133,4 @@ def resource_at(latitude_deg: float, longitude_deg: float) -> Resource | None:
     )
     day_kwh_m2 = np.array([_month_spread(cells, index) for index in range(12)])
     day_kwh_m2.setflags(write=False)
-    return Resource(day_kwh_m2, distance, len(cells))
+    return Resource(day_kwh_m2, distance, len(cells), _land_share(latitude_deg, longitude_deg))

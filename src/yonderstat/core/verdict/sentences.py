@@ -107,7 +107,10 @@ def _dark_words(case: Case) -> str:
 
 
 def _without_sun_asked(case: Case) -> str:
-    return f"{_without_sun(case)} without sun, {case.asked.number:g} asked."
+    """Days beside days: hours beside them would have to be turned over in the head."""
+    assert case.store is not None
+    days = case.number(case.store.days_without_sun)
+    return f"Without sun it lasts {days:.1f} of {_asked(case)} asked."
 
 
 def _continuous(case: Case) -> tuple[Sentence, Key | None]:
@@ -240,7 +243,8 @@ def _mobile(case: Case) -> tuple[Sentence, Key | None]:
     if net.number >= 0:
         return Sentence(f"Goes dark {case.when('short', 'edge')}.", parked, "short"), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
-    dark = f" As driven, dark after {days_in_words(days)}."
+    how = "As driven" if case.design.array.alternator else "With mean sun"
+    dark = f" {how}, dark after {days_in_words(days)}."
     return Sentence(f"Loses {-net.number:.0f} A·h a day in {case.month_name}.", parked + dark, "short"), net.key
 
 
