@@ -32,6 +32,15 @@ def cover_quantity(month: int, stored: Quantity, drawn: Quantity, workings: Work
     )
 
 
+def _carry_words(days: float, with_sun: bool) -> tuple[str, str]:
+    """Formula and words of the spell carried."""
+    if math.isinf(days):
+        return "1", "mean sun brings as much as is drawn: a full bank carries any spell"
+    if with_sun:
+        return "min(1, Q / (Q_day − Q_s) / D)", "days a full bank lasts while mean sun comes in, over the days asked"
+    return "min(1, Q / Q_day / D)", "days a full bank lasts with no sun, over the days asked"
+
+
 def carry_quantity(
     month: int,
     usable: Quantity,
@@ -50,10 +59,7 @@ def carry_quantity(
         min(1.0, days / asked.number),
         "share",
         f"Spell carried, {MONTH_NAMES[month - 1]}",
-        "min(1, Q / (Q_day − Q_s) / D)" if stored else "min(1, Q / Q_day / D)",
-        "days a full bank lasts while mean sun comes in, over the days asked"
-        if stored
-        else "days a full bank lasts with no sun, over the days asked",
+        *_carry_words(days, stored is not None),
         inputs,
         "arithmetic",
     )
