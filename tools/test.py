@@ -46,7 +46,7 @@ RESILIENCE = [Check("pytest resilience", _pytest("resilience"))]
 FUZZ = [Check("documents drawn from the schema", _pytest("fuzz"))]
 BENCH = [Check("bench", (*PY, "tools.bench"))]
 PARTS: dict[str, tuple[list[Check], ...]] = {
-    "all": (STYLE + CORE + UI_CHECKS + WEB + RESILIENCE, FUZZ + BROWSER),
+    "all": (STYLE + CORE + UI_CHECKS + BROWSER + RESILIENCE, WEB + FUZZ),
     "core": (STYLE + CORE,),
     "web": (STYLE + WEB,),
     "ui": (UI_CHECKS,),

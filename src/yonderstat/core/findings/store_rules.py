@@ -113,7 +113,7 @@ def below_the_table(design: Design, figures: Figures) -> Iterator[Finding]:
             "store.below_table",
             "mind",
             "store",
-            f"At {temperature_c:g} °C the bank is colder than the published figures reach",
+            f"At {temperature_c:.0f} °C the bank is colder than the published figures reach",
             "What it holds there is extrapolated. "
             "A discharged flooded cell can freeze and crack near −8 °C (from memory).",
             "/store/bank/cold_c",

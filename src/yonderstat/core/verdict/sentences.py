@@ -110,7 +110,7 @@ def _without_sun_asked(case: Case) -> str:
     """Days beside days: hours beside them would have to be turned over in the head."""
     assert case.store is not None
     days = case.number(case.store.days_without_sun)
-    return f"Without sun it lasts {days:.1f} of {_asked(case)} asked."
+    return f"Lasts {days:.1f} days without sun, {case.asked.number:g} asked."
 
 
 def _continuous(case: Case) -> tuple[Sentence, Key | None]:
