@@ -28,7 +28,8 @@ WEB_COMMAND = (
 )
 READY_S = 90.0
 LOOK_S = 0.25
-FIRST_WAIT_S, LONGEST_WAIT_S, STEADY_S = 0.5, 30.0, 60.0
+FIRST_WAIT_S, STEADY_S = 0.5, 60.0
+LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "30"))
 """A part that ends at once is started again after longer and longer; one that ran steadily starts afresh."""
 ASK_EVERY_S = float(os.environ.get("YONDERSTAT_ASK_EVERY_S", "10"))
 ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3

@@ -5,7 +5,7 @@ import pytest
 
 from tests.samples import ah, harrier_ridge, quay_street, with_bank, with_loads, with_string
 from yonderstat.core import Report, evaluate
-from yonderstat.core.changes import Gain, Operation, as_documents
+from yonderstat.core.changes import Gain, Operation
 from yonderstat.core.design import Design, KnownCelsius, KnownUsableShare, Place, design_from_document, document_of
 from yonderstat.core.findings import Finding
 
@@ -15,7 +15,10 @@ def find(report: Report, key: str) -> Finding | None:
 
 
 def patched(design: Design, patch: tuple[Operation, ...]) -> Design:
-    return design_from_document(jsonpatch.apply_patch(document_of(design), as_documents(patch)))
+    operations = [
+        {"op": item.op, "path": item.path} | ({} if item.op == "remove" else {"value": item.value}) for item in patch
+    ]
+    return design_from_document(jsonpatch.apply_patch(document_of(design), operations))
 
 
 @pytest.mark.parametrize(

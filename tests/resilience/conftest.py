@@ -22,6 +22,7 @@ HURRIED = {
     "YONDERSTAT_SILENT_S": "4",
     "YONDERSTAT_WHOLE_S": "8",
     "YONDERSTAT_ASK_EVERY_S": "1.5",
+    "YONDERSTAT_LONGEST_WAIT_S": "1",
     "YONDERSTAT_WARM": "0",
 }
 """The limits of docs/operating.md, shorter, so that a test need not wait for them."""

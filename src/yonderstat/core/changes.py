@@ -24,13 +24,6 @@ def replace(pointer: str, value: Any) -> Operation:
     return Operation("replace", pointer, value)
 
 
-def as_documents(patch: tuple[Operation, ...]) -> list[dict[str, Any]]:
-    """A patch as JSON has it."""
-    return [
-        {"op": item.op, "path": item.path} | ({} if item.op == "remove" else {"value": item.value}) for item in patch
-    ]
-
-
 @dataclass(frozen=True, slots=True)
 class Gain:
     """A figure before and after. None is a bank without end, or a figure nobody knows, as `of` says."""

@@ -357,8 +357,7 @@ def _child(session: Session, design_id: UUID, position: int) -> int | None:
 def _go_to(session: Session, row: DesignRow, action: str, number: int, actor: str) -> None:
     """Add a revision that holds what another one held, with its line if this program judged it."""
     wanted = _revision(session, row.id, number)
-    line = line_of(wanted) if wanted.line_by == edition() else None
-    _append(session, row, action, wanted.document, line, actor, restores=number)
+    _append(session, row, action, wanted.document, line_of(wanted), actor, restores=number)
 
 
 def _append(
@@ -419,7 +418,7 @@ def _stored(session: Session, row: DesignRow) -> StoredDesign:
         _revision(session, row.id, here).parent is not None,
         _child(session, row.id, here) is not None,
         newest.document,
-        line_of(newest) if newest.line_by == edition() else None,
+        line_of(newest),
         _read(newest.document),
     )
 

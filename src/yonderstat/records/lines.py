@@ -45,12 +45,16 @@ class ListedSite:
     line: Line | None
 
 
+COMPILED = (".pyc", ".nbi", ".nbc")
+"""Made from the files beside them, and differing from machine to machine."""
+
+
 def _files(folder: Traversable) -> list[tuple[str, bytes]]:
     found = []
     for item in sorted(folder.iterdir(), key=lambda entry: entry.name):
         if item.is_dir():
             found += [(f"{item.name}/{name}", data) for name, data in _files(item)]
-        elif item.name.endswith((".py", ".csv", ".toml", ".json")):
+        elif not item.name.endswith(COMPILED):
             found.append((item.name, item.read_bytes()))
     return found
 
@@ -58,17 +62,24 @@ def _files(folder: Traversable) -> list[tuple[str, bytes]]:
 @cache
 def edition() -> str:
     """Which program judges: a digest of the computation and its tables. Another one judges every line again."""
+    return edition_of(resources.files("yonderstat.core"))
+
+
+def edition_of(folder: Traversable) -> str:
+    """A digest of every file of a program's folder that is not compiled from another."""
     digest = hashlib.sha256()
-    for name, data in _files(resources.files("yonderstat.core")):
+    for name, data in _files(folder):
         digest.update(name.encode() + b"\0" + data + b"\0")
     return digest.hexdigest()[:16]
 
 
+def _line_in(kept: Any) -> Line | None:
+    return Line(kept.get("summary"), kept.get("trouble")) if isinstance(kept, dict) else None
+
+
 def line_of(row: RevisionRow) -> Line | None:
-    """The line kept with a revision; None where there is none, or none that can be read."""
-    if not isinstance(row.line, dict):
-        return None
-    return Line(row.line.get("summary"), row.line.get("trouble"))
+    """The line this program keeps with a revision; None where it has none yet."""
+    return _line_in(row.line) if row.line_by == edition() else None
 
 
 def document_of_line(line: Line) -> dict[str, Any]:
@@ -127,9 +138,7 @@ def _listed(
     site_id: UUID, name: str, created_at: datetime, heads: list[DesignHead], lines: dict[UUID, Any]
 ) -> ListedSite:
     shown = next((head for head in heads if head.as_built), heads[0])
-    kept = lines[shown.id]
-    line = Line(kept.get("summary"), kept.get("trouble")) if isinstance(kept, dict) else None
-    return ListedSite(site_id, name, created_at, tuple(heads), shown, line)
+    return ListedSite(site_id, name, created_at, tuple(heads), shown, _line_in(lines[shown.id]))
 
 
 @dataclass(frozen=True, slots=True)

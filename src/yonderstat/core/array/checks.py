@@ -12,8 +12,6 @@ CONTINUOUS = 1.25
 """[P] NEC 690.8."""
 WORKING_V_PER_K = -0.0043
 """Working volts against the cell's temperature where the label is silent. [C]"""
-FUSE_FROM_PARALLEL = 3
-"""[P] NEC 690.9: a fuse in every string from this many in parallel."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,7 @@ TWICE_THE_BANK = 1.6
 SHOCK_V = 60.0
 WEAK_SHARE = 0.9
 FUSE_FROM = 3
+"""[P] NEC 690.9: a fuse in every string from this many in parallel."""
 
 
 def _strings(design: Design, figures: Figures) -> Iterator[tuple[int, PanelString, StringCheck]]:
