@@ -12,6 +12,12 @@ def days_in_words(days: float) -> str:
     return f"{days:.1f} days" if days < 20 else f"{days:.0f} days"
 
 
+def celsius(degrees_c: float) -> str:
+    """A temperature in whole degrees: “21 °C”, “−9 °C”, never “-0 °C”."""
+    degrees = round(degrees_c)
+    return f"{'−' if degrees < 0 else ''}{abs(degrees)} °C"
+
+
 def percent(share: float) -> str:
     """A share as people read it: never rounded up to all of it, nor down to nothing."""
     value = 100.0 * share

@@ -13,6 +13,7 @@ from yonderstat.core.store import (
     reading_in_words,
     rest_hours,
 )
+from yonderstat.core.words import celsius
 from yonderstat.records import Archive
 
 from .api import Api, model_fault
@@ -83,7 +84,7 @@ def store_tools_api(archive: Archive) -> Api:
             raise Problem(409, "no-bank", "The design has no bank yet; add one in Store")
         kind, cold_c = kind_of(bank.chemistry), report.working[store.temperature_c].number
         if not kind.is_lead and cold_c < charge_low_c(bank):
-            return ChargeView(None, None, None, f"At {cold_c:.0f} °C it must not be charged: warm it first.")
+            return ChargeView(None, None, None, f"At {celsius(cold_c)} it must not be charged: warm it first.")
         held_ah = report.working[store.held_share].number * report.working[store.label_ah].number
         times = charge_times(bank, held_ah, start, current_a)
         if times is None:

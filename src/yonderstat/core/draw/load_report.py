@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..calendar import MONTH_NAMES
+from ..words import celsius
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .station import LoadDraw
 from .transmit import key_down, mode_share
@@ -95,7 +96,7 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
 def _hours(item: LoadDraw, at: str, month: int) -> Input:
     load, value = item.load, float(item.hours[month - 1])
     if load.thermostat is not None:
-        label = f"hours {load.thermostat.when} {load.thermostat.at_c.value:g} °C"
+        label = f"hours {load.thermostat.when} {celsius(load.thermostat.at_c.value)}"
         return table("h", label, value, "h", "season")
     if load.pattern is not None:
         return stated("h", "hours of its pattern", value, "h", f"{at}/pattern")

@@ -8,6 +8,7 @@ from ..draw import mode_share
 from ..purposes import purpose_of
 from ..store import charge_low_c, kind_of, most_charge_a
 from ..verdict import Figures
+from ..words import celsius
 from .model import Finding, Severity, rule
 from .remedies import lasting, try_change
 
@@ -115,7 +116,7 @@ def lithium_in_frost(design: Design, figures: Figures) -> Iterator[Finding]:
         "store.lithium_frost",
         severity,
         "store",
-        f"Lithium at {coldest:.0f} °C must not be charged: {what}",
+        f"Lithium at {celsius(coldest)} must not be charged: {what}",
         "Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
         "The sun of a frosty morning is then lost, unless a box keeps it warm.",
         "/store/bank/limits/cold_cutoff",
@@ -327,7 +328,7 @@ def warm_only_with_mains(design: Design, figures: Figures) -> Iterator[Finding]:
         "store.indoors",
         "mind",
         "store",
-        f"Indoors is warm only while something heats it, and the coldest month has {min(air):.0f} °C outside",
+        f"Indoors is warm only while something heats it, and the coldest month has {celsius(min(air))} outside",
         "In a winter outage the room cools within a day or two, and the bank with it. "
         "Give the temperature it would come to.",
         "/store/bank/cold_c",
@@ -345,15 +346,15 @@ def outside_its_temperatures(design: Design, figures: Figures) -> Iterator[Findi
     high_c = limits.charge_high_c.value if limits.charge_high_c else kind.charge_high_c
     months = [figures.working[store.months_c[month - 1]].number for month in design.brief.months]
     for word, wrong, most, what in (
-        ("cold", min(months) < low_c, min(months), f"it may be discharged down to {low_c:g} °C"),
-        ("hot", max(months) > high_c, max(months), f"it may be charged up to {high_c:g} °C"),
+        ("cold", min(months) < low_c, min(months), f"it may be discharged down to {celsius(low_c)}"),
+        ("hot", max(months) > high_c, max(months), f"it may be charged up to {celsius(high_c)}"),
     ):
         if wrong:
             yield Finding(
                 f"store.too_{word}",
                 "fix",
                 "store",
-                f"The bank comes to {most:.0f} °C, and {what}",
+                f"The bank comes to {celsius(most)}, and {what}",
                 "Beyond its limits it cuts off or is spoilt. Move it, insulate it, or shade its box.",
                 "/store/bank/housing",
             )

@@ -6,6 +6,7 @@ from ..changes import Change, replace
 from ..design import Design, with_bank
 from ..store import below_temperature_table
 from ..verdict import Figures
+from ..words import celsius
 from .model import Finding, rule
 from .remedies import lasting, parallel_that_lasts, try_change
 
@@ -113,7 +114,7 @@ def below_the_table(design: Design, figures: Figures) -> Iterator[Finding]:
             "store.below_table",
             "mind",
             "store",
-            f"At {temperature_c:.0f} °C the bank is colder than the published figures reach",
+            f"At {celsius(temperature_c)} the bank is colder than the published figures reach",
             "What it holds there is extrapolated. "
             "A discharged flooded cell can freeze and crack near −8 °C (from memory).",
             "/store/bank/cold_c",

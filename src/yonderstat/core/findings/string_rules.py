@@ -7,6 +7,7 @@ from ..changes import Change, replace
 from ..design import Design, PanelString, with_string
 from ..store import kind_of
 from ..verdict import Figures
+from ..words import celsius
 from .model import Finding, rule
 from .remedies import covering, try_change
 
@@ -298,7 +299,8 @@ def sensor_missing(design: Design, figures: Figures) -> Iterator[Finding]:
                 f"array.sensor.{string.id}",
                 "mind",
                 "array",
-                f"{string.name}'s controller has no sensor at a bank of {min(months):.0f} to {max(months):.0f} °C",
+                f"{string.name}'s controller has no sensor at a bank of "
+                f"{celsius(min(months))} to {celsius(max(months))}",
                 "Lead wants more volts in the cold and fewer in the heat: without a sensor it is starved in winter.",
                 f"/array/strings/{index}/regulator/sensor",
             )

@@ -14,6 +14,7 @@ from ..sun import (
     resource_at,
 )
 from ..verdict import Figures
+from ..words import celsius
 from .model import Finding, Severity, rule
 
 MUCH_SEA = 0.5
@@ -151,7 +152,7 @@ def cold_not_given(design: Design, figures: Figures) -> Iterator[Finding]:
         "sun.cold_guess",
         "mind",
         "brief",
-        f"The coldest at the site is not given, so string volts are checked at {cold:.0f} °C",
+        f"The coldest at the site is not given, so string volts are checked at {celsius(cold)}",
         "Cold panels give more volts, and a guess that is too warm can burn a controller. Give the lowest you know of.",
         "/brief/coldest_c",
     )

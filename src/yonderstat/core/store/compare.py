@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ..design import Bank, Brief, Chemistry
+from ..words import celsius
 from ..working import Input, Key, Quantity, Workings, assumed, table, used
 from .capacity import rate_factor, temperature_factor
 from .care import ten_hour_ah, vent_opening_cm2, ventilation_m3_h
@@ -31,7 +32,7 @@ class ComparedChemistry:
 
 def _cold_words(chemistry: Chemistry, coldest_c: float) -> str:
     kind = kind_of(chemistry)
-    keeps = f"holds {temperature_factor(chemistry, coldest_c) * 100:.0f} % at {coldest_c:.0f} °C"
+    keeps = f"holds {temperature_factor(chemistry, coldest_c) * 100:.0f} % at {celsius(coldest_c)}"
     if coldest_c < kind.charge_low_c:
         return f"{keeps}; must not be charged there without a heater"
     return f"{keeps}; charges"

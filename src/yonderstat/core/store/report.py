@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from ..calendar import MONTH_NAMES
 from ..data import rows_by
 from ..design import Bank, Brief, Design
+from ..words import celsius
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .care import CareReport, care_report
 from .charge import ChargeSetting, charge_settings, charge_times
@@ -264,10 +265,10 @@ def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief,
     ah = {month: workings[held[month - 1]].number for month in brief.months}
     worst, best = min(ah, key=lambda month: ah[month]), max(ah, key=lambda month: ah[month])
     if ah[best] <= 0 or ah[best] - ah[worst] < 0.01 * ah[best]:
-        return f"The same all year, at {months[worst - 1].number:.0f} °C."
+        return f"The same all year, at {celsius(months[worst - 1].number)}."
     share = f"{100.0 * ah[worst] / ah[best]:.0f} %"
     return (
-        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} A·h at {months[worst - 1].number:.0f} °C, "
+        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} A·h at {celsius(months[worst - 1].number)}, "
         f"{share} of {MONTH_NAMES[best - 1]}'s {ah[best]:.0f}."
     )
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Bank, Brief
 from ..purposes import purpose_of
+from ..words import celsius
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .capacity import below_temperature_table, rate_factor, temperature_factor, temperature_source
 from .kind import kind_of, usual_depth
@@ -101,7 +102,7 @@ def _in_the_cold(bank: Bank, rated: Quantity, temperature: Quantity, workings: W
         "store.after_cold_ah",
         rated.number * factor,
         "A·h",
-        f"at {temperature.number:g} °C",
+        f"at {celsius(temperature.number)}",
         "C · f(T)",
         "times what the temperature leaves, 25 °C being 1",
         [used("C", rated), used("T", temperature), table("f", "temperature factor", factor, "share", source)],
