@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from yonderstat.core.climate import climate_of
 from yonderstat.core.design import (
     Bank,
     Design,
@@ -14,7 +15,9 @@ from yonderstat.core.design import (
     design_from_document,
 )
 from yonderstat.core.draw import LoadDraw, StationDraw, station_draw
+from yonderstat.demo.beech_hut import BEECH_HUT
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
+from yonderstat.demo.packhorse import PACKHORSE
 from yonderstat.demo.quay_street import QUAY_STREET
 
 
@@ -24,6 +27,16 @@ def harrier_ridge() -> Design:
 
 def quay_street() -> Design:
     return design_from_document(QUAY_STREET)
+
+
+def packhorse() -> Design:
+    """The crew's trailer."""
+    return design_from_document(PACKHORSE)
+
+
+def beech_hut() -> Design:
+    """The hut in the wood."""
+    return design_from_document(BEECH_HUT)
 
 
 def load(key: str = "set", receive_a: float = 1.0, **more: Any) -> Load:
@@ -63,7 +76,7 @@ def station(*loads: Load, bus_v: float = 12.0, **draw: Any) -> StationDraw:
     """A station of these loads at the bus volts."""
     design = with_loads(Design(), *loads)
     design = design.model_copy(update={"draw": design.draw.model_copy(update=draw)})
-    return station_draw(design, bus_v)
+    return station_draw(design.draw, bus_v, climate_of(design))
 
 
 def drawn(one: Load, bus_v: float = 12.0, **draw: Any) -> LoadDraw:

@@ -5,7 +5,7 @@ import time
 
 import numpy as np
 
-from yonderstat.core.array import Bench, amps_into_bank, electric_of, sky_over, string_months_ah, strings_that_fit
+from yonderstat.core.array import Bench, amps_into_bank, electric_of, string_months_ah, strings_that_fit
 from yonderstat.core.design import (
     Array,
     Design,
@@ -18,6 +18,7 @@ from yonderstat.core.design import (
     ShelfModule,
     design_from_document,
 )
+from yonderstat.core.station import StationModel
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 
 HOURS = 8760
@@ -59,7 +60,7 @@ def array_figures() -> dict[str, tuple[float, str]]:
         began = time.perf_counter()
         amps_into_bank(electric, sun, cell)
         times.append(time.perf_counter() - began)
-    sky = sky_over(design)
+    sky = StationModel(design).sky
     if sky is None:
         raise RuntimeError("the bench has no place")
     bench = Bench(sky, string, 13.6, 14.3, -15.0, 32.0, 6)

@@ -22,6 +22,7 @@ from yonderstat.core.rehearse import (
     years_report,
 )
 from yonderstat.core.rehearse.sizing_map import scales
+from yonderstat.core.station import StationModel
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 
 ROUNDS, CORES, LOOP_HOURS, NUMPY_HOURS = 8, 2, 8760, 2000
@@ -29,6 +30,7 @@ DESIGNS = 40
 MAP_CODE = """
 from pathlib import Path
 from yonderstat.core.design import design_from_document
+from yonderstat.core.station import StationModel
 from yonderstat.core.rehearse import MapAsk, sizing_map
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 sizing_map(design_from_document(HARRIER_AS_BUILT), MapAsk(steps=40, years=10))
@@ -99,7 +101,7 @@ def _growth(design: Design) -> float:
 def rehearse_figures() -> dict[str, tuple[float, str]]:
     """Every figure of the rehearsal by name, with its unit."""
     design = design_from_document(HARRIER_AS_BUILT)
-    station = hourly_station(design, 10)
+    station = hourly_station(StationModel(design), 10)
     if station is None:
         raise RuntimeError("the bench cannot be rehearsed")
     millions = _millions_a_second(station)

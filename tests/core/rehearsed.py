@@ -14,12 +14,13 @@ from yonderstat.core.rehearse import (
     rehearse,
     years_report,
 )
+from yonderstat.core.station import StationModel
 
 YEARS = 4
 
 
 def station(design: Design, years: int = YEARS) -> HourlyStation:
-    found = hourly_station(design, years)
+    found = hourly_station(StationModel(design), years)
     assert found is not None
     return found
 

@@ -7,8 +7,9 @@ import pytest
 from tests.core.test_findings import find, patched
 from tests.samples import harrier_ridge
 from yonderstat.core import Report, evaluate
-from yonderstat.core.array import Bench, sky_over, strings_that_fit
+from yonderstat.core.array import Bench, strings_that_fit
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document, document_of
+from yonderstat.core.station import StationModel
 from yonderstat.demo.packhorse import PACKHORSE
 from yonderstat.demo.quay_street import QUAY_STREET
 
@@ -33,7 +34,7 @@ def number(report: Report, key: str) -> float:
 
 
 def bench(design: Design) -> Bench:
-    sky, report = sky_over(design), evaluate(design)
+    sky, report = StationModel(design).sky, evaluate(design)
     assert sky is not None
     assert report.weather is not None
     return Bench(

@@ -74,7 +74,7 @@ def test_draw_sun_and_store_stand_in_one_air() -> None:
     assert report.weather is not None
     shown = [report.working[key].number for key in report.weather.air_c]
     assert shown == pytest.approx(list(climate.mean_c))
-    assert station_draw(design, 12.0).loads[0].on_share == pytest.approx(1.0 - climate.share_above(3.0))
+    assert station_draw(design.draw, 12.0, climate).loads[0].on_share == pytest.approx(1.0 - climate.share_above(3.0))
 
 
 def test_a_thermostat_runs_on_the_share_of_days_past_it() -> None:

@@ -25,7 +25,8 @@ from yonderstat.core.design import (
     Tempo,
     Thermostat,
 )
-from yonderstat.core.draw import everything_keys_a, key_down, peak_a, station_draw, supply_size_a
+from yonderstat.core.draw import everything_keys_a, key_down, peak_a, supply_size_a
+from yonderstat.core.station import StationModel
 
 USB = Rail(id="usb", name="USB", volts=KnownVolts(value=5.0), efficiency=KnownUsableShare(value=0.8))
 MAINS = Rail(
@@ -186,14 +187,14 @@ def test_tempos_and_tiers_of_the_report_add_up() -> None:
     tiers = sum(number[tier.daily_ah] or 0 for tier in report.draw.tiers)
     idle = sum(number[rail.idle_ah] or 0 for rail in report.draw.rails)
     assert tiers + idle == pytest.approx(number[report.draw.daily_ah])
-    net = next(tempo for tempo in report.paces.tempos if tempo.id == "net")
+    net = next(tempo for tempo in report.tempo_runtime.tempos if tempo.id == "net")
     assert number[net.daily_ah] == pytest.approx(number[report.draw.daily_ah])
     assert number[net.hours or ""] == pytest.approx(number["store.hours_without_sun"])
 
 
 def test_turning_it_down_never_shortens() -> None:
     report = evaluate(quay_street())
-    steps = [step for step in report.paces.power_steps if step.load_id == "hf-set"]
+    steps = [step for step in report.tempo_runtime.power_steps if step.load_id == "hf-set"]
     assert [step.watts for step in steps] == [100.0, 50.0, 25.0, 10.0]
     assert [step.in_use for step in steps] == [True, False, False, False]
     hours = [report.working[step.hours or ""].number for step in steps]
@@ -202,7 +203,7 @@ def test_turning_it_down_never_shortens() -> None:
 
 def test_shedding_lengthens() -> None:
     report = evaluate(quay_street())
-    hours = [report.working[item.hours or ""].number for item in report.paces.shed]
+    hours = [report.working[item.hours or ""].number for item in report.tempo_runtime.shed]
     assert report.working["store.hours_without_sun"].number < hours[0] < hours[1]
 
 
@@ -210,6 +211,6 @@ def test_the_station_of_the_demo_by_hand() -> None:
     """Harrier Ridge: repeater 0.45·0.94 + 7.5·0.06 = 0.873 A, 20.95 A·h; controller 2.88; gateway 8.4."""
     from tests.samples import harrier_ridge
 
-    by_month = station_draw(harrier_ridge(), 12.0).by_month
+    by_month = StationModel(harrier_ridge()).draw.by_month
     assert by_month[5] == pytest.approx(0.873 * 24 + 0.12 * 24 + 0.35 * 24)
     assert by_month[0] == pytest.approx(by_month[5] + 2.0)

@@ -20,7 +20,6 @@ from yonderstat.core.design import (
     document_of,
 )
 from yonderstat.core.draw import peak_a
-from yonderstat.core.verdict import figures_of
 
 QUICK = settings(max_examples=20, deadline=None)
 amps = st.floats(0.0, 50.0)
@@ -61,7 +60,7 @@ def test_series_adds_volts_and_parallel_adds_amp_hours(
     series: int, parallel: int, unit_ah: float, unit_v: float, chemistry: str
 ) -> None:
     bank = Bank(chemistry=chemistry, unit_v=unit_v, unit_ah=ah(unit_ah), series=series, parallel=parallel)  # type: ignore[arg-type]
-    figures = figures_of(Design(store=Store(bank=bank)))
+    figures = evaluate(Design(store=Store(bank=bank)))
     assert figures.working["draw.bus_v"].number == series * unit_v
     assert figures.working["store.label_ah"].number == parallel * unit_ah
 

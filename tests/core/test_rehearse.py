@@ -23,7 +23,6 @@ from yonderstat.core.design import (
     Store,
     design_from_document,
 )
-from yonderstat.core.draw import station_draw
 from yonderstat.core.rehearse import (
     Rationing,
     Scene,
@@ -43,6 +42,7 @@ from yonderstat.core.rehearse import (
     years_report,
 )
 from yonderstat.core.rehearse.kernel import OUT_VITAL
+from yonderstat.core.station import StationModel
 from yonderstat.demo.patrol import PATROL_2
 
 
@@ -95,7 +95,7 @@ def test_the_band_has_its_middle_inside() -> None:
     """Less sun and more load serve less; the other way round more."""
     design = harrier_ridge()
     found = station(design)
-    spread = spread_of(design, station_draw(design, found.bus_v))
+    spread = spread_of(found.model)
     low, middle, high = (served_of(case).share for case in (unkind(found, spread), found, kind(found, spread)))
     assert low < middle < high
 
@@ -112,7 +112,7 @@ def test_a_better_known_station_has_a_narrower_band() -> None:
         for item in base.draw.loads
     ]
     unsure = with_loads(base, *guessed)
-    assert spread_of(sure, station_draw(sure, 12.8)).load < spread_of(unsure, station_draw(unsure, 12.8)).load
+    assert spread_of(StationModel(sure)).load < spread_of(StationModel(unsure)).load
 
 
 def test_carry_falls_with_the_days_and_winter_is_worse() -> None:

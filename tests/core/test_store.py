@@ -12,7 +12,6 @@ from tests.samples import harrier_ridge, quay_street
 from yonderstat.core import Report, evaluate
 from yonderstat.core.changes import replace
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document
-from yonderstat.core.verdict import year_of_charge
 from yonderstat.demo.packhorse import PACKHORSE
 from yonderstat.demo.patrol import PATROL_2
 from yonderstat.demo.quay_street import QUAY_STREET
@@ -196,15 +195,6 @@ def test_a_finding_and_its_weight(design: Design, key: str, severity: str) -> No
 def test_a_store_that_contradicts_itself_is_refused(store: dict[str, Any]) -> None:
     with pytest.raises(InvalidDesignError):
         design_from_document({**QUAY_STREET, "store": store})
-
-
-def test_a_year_through_the_bank() -> None:
-    """By hand: 10 A·h a day out, half of it at night, 12 in: dawn 5 short of full, dusk full, every day."""
-    course = year_of_charge(np.full(365, 12.0), np.full(365, 10.0), 50.0, 0.5)
-    assert course[0::2] == pytest.approx(0.9)
-    assert course[1::2] == pytest.approx(1.0)
-    dark = year_of_charge(np.zeros(365), np.full(365, 10.0), 50.0, 0.5)
-    assert dark[-1] == 0.0
 
 
 @settings(max_examples=25, deadline=None)

@@ -30,7 +30,7 @@ from yonderstat.core.weather import (
     hourly_on_plane_w_m2,
     years_of_light,
 )
-from yonderstat.core.weather.report import longest_run, poorest_run
+from yonderstat.core.weather.explain import longest_run, poorest_run
 from yonderstat.formats import read_weather_file
 
 QUICK = settings(max_examples=20, deadline=None)

@@ -27,7 +27,7 @@ from yonderstat.core.weather import (
     synthetic_days,
     years_of_light,
 )
-from yonderstat.core.weather.report import longest_run
+from yonderstat.core.weather.explain import longest_run
 from yonderstat.formats import read_weather_file
 
 MONTHS = year_days()[0]

@@ -1,44 +1,75 @@
-"""The one door: a design in, a report out."""
+"""The one door: a design in, a report out. The pipeline reads from top to bottom, in the order energy flows."""
 
-from dataclasses import dataclass
+from dataclasses import replace
 
-from .array import ArrayReport, ChargingReport, SizingReport
-from .data import Source, sources
+from .array import SizingBasis, StringBasis, absorb_quantity, array_report, charging_report, sizing_report
+from .climate import extremes
+from .data import sources
 from .design import Design
-from .draw import DrawReport
-from .findings import Caution, Finding, cautions_of, findings_of
-from .rehearse import JudgedYears
-from .store import StoreReport
-from .sun import SunReport
-from .verdict import EnergyLine, LifeReport, Verdict, figures_of
-from .verdict.night import NightFigures
-from .verdict.paces import Paces, paces_of
-from .weather import WeatherReport
-from .working import Key, Quantity
+from .draw import bus_volts, draw_report, night_figures, tempo_report
+from .findings import cautions_of, findings_of
+from .rehearse import judged_years
+from .report import Report
+from .station import StationModel
+from .store import StationLoad, asked_days, life_report, store_report
+from .sun import sun_report
+from .verdict import energy_line, month_ground, rules_of_thumb, sun_hours, verdict_of
+from .weather import weather_report
+from .working import Workings
 
 
-@dataclass(frozen=True, slots=True)
-class Report:
-    """All a design comes to. Figures are named by key and found, with how they came about, in `working`."""
+def explained(station: StationModel) -> Report:
+    """The station explained: every section and its working, without findings."""
+    design, month, workings = station.design, station.hard_month, Workings()
+    brief, climate, plane = design.brief, station.climate, station.main_plane
 
-    verdict: Verdict
-    energy_line: EnergyLine
-    draw: DrawReport
-    store: StoreReport | None
-    life: LifeReport | None
-    sun: SunReport
-    weather: WeatherReport | None
-    array: ArrayReport
-    charging: ChargingReport
-    sizing: SizingReport
-    night: NightFigures | None
-    rehearsed: JudgedYears | None
-    paces: Paces
-    asked_days: Key
-    findings: tuple[Finding, ...]
-    cautions: tuple[Caution, ...]
-    working: dict[Key, Quantity]
-    sources: dict[str, Source]
+    bus_v = bus_volts(design, workings)
+    sun = sun_report(design, station.here, station.planes, workings)
+    weather = weather_report(design, station.here, climate, plane, month, workings)
+    cold, hot = (workings[weather.cold_c], workings[weather.hot_c]) if weather else extremes(climate, brief, workings)
+    array = array_report(design, station.array, station.sky, bus_v, sun.planes, workings)
+    draw = draw_report(design, station.draw, bus_v, station.low_end_v, month, workings)
+    asked = asked_days(brief, workings)
+
+    bank = station.bank
+    load = StationLoad(bus_v, workings[draw.daily_ah], workings[draw.average_a], workings[draw.peak_a])
+    store = store_report(design, bank, load, climate, station.sun_w_m2, workings) if bank else None
+    usable = workings.get("store.usable_ah")
+    absorb_v = absorb_quantity(design, station.array, bus_v, workings)
+    basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
+    charging = charging_report(design, basis, station.sky, workings)
+    nights = [workings[key] for key in sun.longest_night_h]
+    night = night_figures(design, station.draw, nights, usable, workings) if nights else None
+    sizing_basis = SizingBasis.of(array, sun_hours(plane, month, workings), asked, month, workings)
+    sizing = sizing_report(design, sizing_basis, workings)
+
+    line = energy_line(month, plane, draw, array, workings)
+    means = rules_of_thumb(station, draw, array, asked, workings)
+    rehearsed = use = None
+    if usable is not None:
+        ground = month_ground(draw, array, workings)
+        rehearsed, use = judged_years(station, asked, usable, ground, workings)
+    life = life_report(bank, brief, use, workings) if bank else None
+    tempos = tempo_report(design.draw, station.draw, climate, month, usable, workings)
+    verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
+    return Report(
+        verdict=verdict,
+        energy_line=line,
+        draw=draw,
+        tempo_runtime=tempos,
+        night=night,
+        store=store,
+        life=life,
+        sun=sun,
+        weather=weather,
+        array=array,
+        charging=charging,
+        sizing=sizing,
+        rehearsed=rehearsed,
+        asked_days=asked.key,
+        working=workings.as_dict(),
+        sources=sources(),
+    )
 
 
 def evaluate(design: Design) -> Report:
@@ -46,25 +77,6 @@ def evaluate(design: Design) -> Report:
 
     Deterministic, pure and total: any valid design gives a report; trouble appears as findings.
     """
-    figures = figures_of(design)
-    paces, working = paces_of(design, figures)
-    return Report(
-        figures.verdict,
-        figures.energy_line,
-        figures.draw,
-        figures.store,
-        figures.life,
-        figures.sun,
-        figures.weather,
-        figures.array,
-        figures.charging,
-        figures.sizing,
-        figures.night,
-        figures.rehearsed,
-        paces,
-        figures.asked_days,
-        findings_of(design, figures),
-        cautions_of(design),
-        working,
-        sources(),
-    )
+    station = StationModel(design)
+    report = explained(station)
+    return replace(report, findings=findings_of(station, report), cautions=cautions_of(design))

@@ -31,9 +31,10 @@ from .design import (
     Rail,
     Store,
 )
+from .evaluate import explained
 from .purposes import purpose_of
+from .station import StationModel
 from .store import COLD_DAY_SIGMAS, kind_of, most_charge_a
-from .verdict import figures_of
 
 MAX_UNITS, MAX_PANELS = 12, 24
 LEAST_TILT_DEG, MOST_TILT_DEG = 10.0, 75.0
@@ -95,7 +96,7 @@ def _winter_tilt_deg(latitude_deg: float) -> float:
 
 def _sized(design: Design) -> Design:
     """The design with as many units and panels as the worst-month rule asks for, within reason."""
-    sizing = figures_of(design)
+    sizing = explained(StationModel(design))
     bank, strings = design.store.bank, design.array.strings
     units = sizing.number(sizing.sizing.worst_month.bank_units)
     panels = sizing.number(sizing.sizing.worst_month.array_panels)
@@ -116,7 +117,7 @@ def _charged_gently(design: Design) -> Design:
     bank = design.store.bank
     if bank is None:
         return design
-    figures = figures_of(design)
+    figures = explained(StationModel(design))
     amps = [figures.number(f"array.string.{string.id}.best_a") or 0.0 for string in design.array.strings]
     engine_a = design.array.alternator.into_bank_a if design.array.alternator else 0.0
     one_takes_a = most_charge_a(bank) / bank.parallel

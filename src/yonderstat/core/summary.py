@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from .design import Design, Kind, Purpose
-from .evaluate import Report
-from .findings import Finding, Severity
+from .finding import Finding, Severity
+from .report import Report
 from .verdict import State
 
 

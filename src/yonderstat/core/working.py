@@ -117,6 +117,10 @@ class Workings:
     def __getitem__(self, key: Key) -> Quantity:
         return self._by_key[key]
 
+    def get(self, key: Key | None) -> Quantity | None:
+        """A quantity by key; None where there is none."""
+        return self._by_key.get(key) if key else None
+
     def as_dict(self) -> dict[Key, Quantity]:
         """All quantities by key."""
         return dict(self._by_key)

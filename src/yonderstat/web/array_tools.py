@@ -2,9 +2,10 @@
 
 from uuid import UUID
 
-from yonderstat.core.array import Bench, sky_over, strings_that_fit
+from yonderstat.core.array import Bench, strings_that_fit
 from yonderstat.core.climate import equator_azimuth_deg
 from yonderstat.core.design import PanelString
+from yonderstat.core.station import StationModel
 from yonderstat.records import Archive
 
 from .api import Api
@@ -21,7 +22,7 @@ def array_tools_api(archive: Archive) -> Api:
         """Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month."""
         stored = archive.design(design_id)
         design, report = stored.design, report_on(stored)
-        sky, month = sky_over(design), report.verdict.hard_month
+        sky, month = StationModel(design).sky, report.verdict.hard_month
         if sky is None or report.weather is None:
             return FitsView(stored.revision, month, ())
         latitude = sky.here.latitude_deg

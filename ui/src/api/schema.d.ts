@@ -3415,7 +3415,7 @@ export interface components {
         };
         /**
          * LifeReport
-         * @description The bank's life. `longest_not_full_d` and `full_days` only where it cycles with the sun.
+         * @description The bank's life. `longest_not_full_d` and `full_days` only where it was rehearsed through whole years.
          */
         LifeReport: {
             /** Cost Per Kwh */
@@ -3999,18 +3999,6 @@ export interface components {
             transmit_share: components["schemas"]["KnownShare"] | null;
         };
         /**
-         * Paces
-         * @description The same station worked harder or more gently.
-         */
-        Paces: {
-            /** Power Steps */
-            power_steps: components["schemas"]["PowerStep"][];
-            /** Shed */
-            shed: components["schemas"]["ShedFigures"][];
-            /** Tempos */
-            tempos: components["schemas"]["TempoFigures"][];
-        };
-        /**
          * PanelString
          * @description Like panels on one plane behind one controller.
          */
@@ -4589,22 +4577,27 @@ export interface components {
         };
         /**
          * Report
-         * @description All a design comes to. Figures are named by key and found, with how they came about, in `working`.
+         * @description The report, a section a step. Figures are named by key and found, with how they came about, in `working`.
          */
         Report: {
             array: components["schemas"]["ArrayReport"];
             /** Asked Days */
             asked_days: string;
-            /** Cautions */
+            /**
+             * Cautions
+             * @default []
+             */
             cautions: components["schemas"]["Caution"][];
             charging: components["schemas"]["ChargingReport"];
             draw: components["schemas"]["DrawReport"];
             energy_line: components["schemas"]["EnergyLine"];
-            /** Findings */
+            /**
+             * Findings
+             * @default []
+             */
             findings: components["schemas"]["Finding"][];
             life: components["schemas"]["LifeReport"] | null;
             night: components["schemas"]["NightFigures"] | null;
-            paces: components["schemas"]["Paces"];
             rehearsed: components["schemas"]["JudgedYears"] | null;
             sizing: components["schemas"]["SizingReport"];
             /** Sources */
@@ -4613,6 +4606,7 @@ export interface components {
             };
             store: components["schemas"]["StoreReport"] | null;
             sun: components["schemas"]["SunReport"];
+            tempo_runtime: components["schemas"]["TempoReport"];
             verdict: components["schemas"]["Verdict"];
             weather: components["schemas"]["WeatherReport"] | null;
             /** Working */
@@ -5363,6 +5357,18 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * TempoReport
+         * @description The same station worked harder or more gently.
+         */
+        TempoReport: {
+            /** Power Steps */
+            power_steps: components["schemas"]["PowerStep"][];
+            /** Shed */
+            shed: components["schemas"]["ShedFigures"][];
+            /** Tempos */
+            tempos: components["schemas"]["TempoFigures"][];
         };
         /**
          * Thermostat

@@ -14,17 +14,19 @@ from .checks import (
 )
 from .diode import current_at_v, curve_grid, fit_diode, interpolated, power_grid
 from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
+from .explain import ArrayReport, StringFigures, array_report
 from .fits import Bench, Fit, strings_that_fit
 from .harvest import charge_volts, class_working_volts, derate, hardest_month
 from .labels import ModuleLabel, label_of
-from .report import ArrayReport, SkyOver, StringFigures, array_report, coulombic_share, sky_over, string_months_ah
-from .sizing import SizingReport, is_critical, sizing_report
-from .string_checks import Rung, Station, StringCheck
+from .model import ArrayModel, SkyOver, StringModel, array_model, sky_over, string_months_ah
+from .sizing import SizingBasis, SizingReport, is_critical, sizing_report
+from .string_checks import Rung, StringBasis, StringCheck
 from .supplies import panel_terminal_v, supply_verdict
 
 __all__ = [
     "ENOUGH_LEFT",
     "NOTHING_LEFT",
+    "ArrayModel",
     "ArrayReport",
     "Bench",
     "BesideFigures",
@@ -34,15 +36,18 @@ __all__ = [
     "Fit",
     "ModuleLabel",
     "Rung",
+    "SizingBasis",
     "SizingReport",
     "SkyOver",
     "SourceFigures",
-    "Station",
+    "StringBasis",
     "StringCheck",
     "StringFigures",
+    "StringModel",
     "absorb_quantity",
     "amps_into_bank",
     "amps_table",
+    "array_model",
     "array_report",
     "cell_rise_k",
     "charge_volts",
@@ -51,7 +56,6 @@ __all__ = [
     "cold_open_v",
     "conductor_a",
     "controller_figure",
-    "coulombic_share",
     "current_at_v",
     "curve_grid",
     "derate",

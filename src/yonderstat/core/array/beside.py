@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
 from ..working import Key, Quantity, Workings, used
-from .report import SkyOver, string_months_ah
+from .model import SkyOver, string_months_ah
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,8 +6,8 @@ from ..design import Bank, Charger, Design
 from ..store import charge_low_c, charge_settings, charge_times, kind_of
 from ..working import Key, Quantity, Workings, given, table, used
 from .beside import BesideFigures, beside_kinds
-from .report import ArrayReport, SkyOver
-from .string_checks import Station, StringCheck, string_check
+from .model import ArrayModel, SkyOver
+from .string_checks import StringBasis, StringCheck, string_check
 from .supplies import supply_verdict
 
 
@@ -34,8 +34,8 @@ class ChargingReport:
     sources: tuple[SourceFigures, ...]
 
 
-def _source(charger: Charger, index: int, design: Design, station: Station, workings: Workings) -> SourceFigures:
-    at, works, words = f"/array/chargers/{index}", *supply_verdict(charger, design, station.absorb_v.number)
+def _source(charger: Charger, index: int, design: Design, basis: StringBasis, workings: Workings) -> SourceFigures:
+    at, works, words = f"/array/chargers/{index}", *supply_verdict(charger, design, basis.absorb_v.number)
     amps = workings.add(
         f"array.charger.{charger.id}.amps",
         charger.amps.value,
@@ -46,7 +46,7 @@ def _source(charger: Charger, index: int, design: Design, station: Station, work
         [given("I", "label", charger.amps, "A", f"{at}/amps")],
         "practice",
     )
-    hours = _hours_to_full(charger.id, charger.name, amps, works, words, station, workings)
+    hours = _hours_to_full(charger.id, charger.name, amps, works, words, basis, workings)
     fuel = None
     if charger.litres_per_h and hours.value is not None:
         fuel = workings.add(
@@ -72,7 +72,7 @@ def _by_days(charger: Charger, hours: Quantity) -> str:
 
 
 def _together(
-    design: Design, sources: list[SourceFigures], station: Station, workings: Workings
+    design: Design, sources: list[SourceFigures], basis: StringBasis, workings: Workings
 ) -> list[SourceFigures]:
     """All that may run together, where there are several."""
     alone = {charger.id for charger in design.array.chargers if charger.alone}
@@ -89,15 +89,15 @@ def _together(
         [used(f"I{number}", workings[source.amps]) for number, source in enumerate(joined, start=1)],
         "arithmetic",
     )
-    hours = _hours_to_full("together", "All that may run together", amps, True, "", station, workings)
+    hours = _hours_to_full("together", "All that may run together", amps, True, "", basis, workings)
     words = f"{', '.join(source.name for source in joined)}: watch the most the bank takes."
     return [SourceFigures("together", "All together", amps.key, hours.key, None, True, words)]
 
 
 def _hours_to_full(
-    key: str, name: str, amps: Quantity, works: bool, words: str, station: Station, workings: Workings
+    key: str, name: str, amps: Quantity, works: bool, words: str, basis: StringBasis, workings: Workings
 ) -> Quantity:
-    store, bank = station.store, station.bank
+    store, bank = basis.store, basis.bank
     inputs, times, note = [used("I", amps)], None, words if not works else "there is no bank to fill"
     if store is not None and bank is not None and works:
         held = workings[store.held_share].number * workings[store.label_ah].number
@@ -123,32 +123,30 @@ def _hours_to_full(
     )
 
 
-def absorb_quantity(bank: Bank | None, bus_v: Quantity, workings: Workings) -> Quantity:
+def absorb_quantity(design: Design, model: ArrayModel, bus_v: Quantity, workings: Workings) -> Quantity:
     """Absorption volts of the bank's default school; AGM's where there is no bank yet."""
-    setting = charge_settings(bank or Bank(), bus_v.number, 100.0, 25.0)[0]
+    setting = charge_settings(design.store.bank or Bank(), bus_v.number, 100.0, 25.0)[0]
     return workings.add(
         "array.absorb_v",
-        setting.absorb_v,
+        model.absorb_v,
         "V",
         "Absorption volts",
         "V_absorb",
         f"{setting.school}: {setting.why}",
-        [used("V", bus_v), table("V_a", "for the chemistry", setting.absorb_v, "V", "charge-settings")],
+        [used("V", bus_v), table("V_a", "for the chemistry", model.absorb_v, "V", "charge-settings")],
         "charge-settings",
     )
 
 
-def charging_report(
-    design: Design, array: ArrayReport, station: Station, sky: SkyOver | None, workings: Workings
-) -> ChargingReport:
+def charging_report(design: Design, basis: StringBasis, sky: SkyOver | None, workings: Workings) -> ChargingReport:
     """How the bank is charged: strings, ladder, both kinds of controller, and every source."""
-    beside, words = beside_kinds(design, sky, workings[array.charge_v], station.hard_month, workings)
-    sources = [_source(item, index, design, station, workings) for index, item in enumerate(design.array.chargers)]
+    beside, words = beside_kinds(design, sky, workings["array.charge_v"], basis.hard_month, workings)
+    sources = [_source(item, index, design, basis, workings) for index, item in enumerate(design.array.chargers)]
     return ChargingReport(
         tuple(
-            string_check(string, index, design, station, workings) for index, string in enumerate(design.array.strings)
+            string_check(string, index, design, basis, workings) for index, string in enumerate(design.array.strings)
         ),
         beside,
         words,
-        (*sources, *_together(design, sources, station, workings)),
+        (*sources, *_together(design, sources, basis, workings)),
     )

@@ -8,7 +8,7 @@ from .checks import FULL_SUN_RISE_K, NOTHING_LEFT, cold_open_v, hot_working_v
 from .diode import FULL_SUN_ROW
 from .electric import amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
 from .labels import label_of
-from .report import SkyOver
+from .model import SkyOver
 from .year import one_month_ah
 
 MOST_SERIES = 6

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from ..design import Brief, Design
 from ..purposes import purpose_of
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table, used
+from .explain import ArrayReport
 from .harvest import derate
 
 CRITICAL_RATIO, EASY_RATIO = 1.35, 1.15
@@ -34,7 +35,7 @@ class SizingReport:
 
 
 @dataclass(frozen=True, slots=True)
-class Basis:
+class SizingBasis:
     """The figures the rules start from; None where the sun or the bank is not known."""
 
     daily_ah: Quantity
@@ -46,6 +47,23 @@ class Basis:
     """Share of the label left after age, rate and cold."""
     depth: Quantity | None
     charge_v: Quantity
+
+    @classmethod
+    def of(
+        cls, array: ArrayReport, sun_hours: Quantity | None, asked: Quantity, month: int, workings: Workings
+    ) -> "SizingBasis":
+        """The basis of a design, from what was worked out before."""
+        has_source = bool(array.strings) or array.alternator_ah is not None
+        return cls(
+            workings["draw.daily_ah"],
+            workings["draw.daily_wh"],
+            asked,
+            sun_hours,
+            workings[array.harvest_ah[month - 1]] if array.harvest_ah and has_source else None,
+            workings.get("store.held_share"),
+            workings.get("store.depth"),
+            workings["array.charge_v"],
+        )
 
 
 def is_critical(brief: Brief) -> bool:
@@ -83,7 +101,7 @@ def _panels(design: Design, rule: str, need: Quantity | None, workings: Workings
     return _units(f"sizing.{rule}.array_panels", "Panels like yours", need, watts, "P₁", pointer, workings)
 
 
-def _quick(design: Design, basis: Basis, depth: Input, workings: Workings) -> RuleFigures:
+def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings) -> RuleFigures:
     share = float(depth.value or 1.0)
     bank = workings.add(
         "sizing.quick.bank_ah",
@@ -115,7 +133,7 @@ def _quick(design: Design, basis: Basis, depth: Input, workings: Workings) -> Ru
     )
 
 
-def _array_by_ratio(design: Design, basis: Basis, ratio: Quantity, workings: Workings) -> Quantity | None:
+def _array_by_ratio(design: Design, basis: SizingBasis, ratio: Quantity, workings: Workings) -> Quantity | None:
     hours = basis.sun_hours
     if hours is None or hours.number <= 0:
         return None
@@ -150,7 +168,7 @@ def _array_by_ratio(design: Design, basis: Basis, ratio: Quantity, workings: Wor
     )
 
 
-def _worst_month(design: Design, basis: Basis, depth: Input, ratio: Quantity, workings: Workings) -> RuleFigures:
+def _worst_month(design: Design, basis: SizingBasis, depth: Input, ratio: Quantity, workings: Workings) -> RuleFigures:
     held = (
         used("k", basis.held_share)
         if basis.held_share
@@ -177,7 +195,7 @@ def _worst_month(design: Design, basis: Basis, depth: Input, ratio: Quantity, wo
     )
 
 
-def _ratio(basis: Basis, workings: Workings) -> Quantity | None:
+def _ratio(basis: SizingBasis, workings: Workings) -> Quantity | None:
     if basis.harvest_ah is None or basis.daily_ah.number <= 0:
         return None
     return workings.add(
@@ -209,7 +227,7 @@ def _storage_days(brief: Brief, hours: Quantity | None, workings: Workings) -> Q
     )
 
 
-def sizing_report(design: Design, basis: Basis, workings: Workings) -> SizingReport:
+def sizing_report(design: Design, basis: SizingBasis, workings: Workings) -> SizingReport:
     """Work out both rules for this design's draw, place and kind of part."""
     critical = is_critical(design.brief)
     asked = CRITICAL_RATIO if critical else EASY_RATIO

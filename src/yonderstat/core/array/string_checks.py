@@ -59,7 +59,7 @@ class StringCheck:
 
 
 @dataclass(frozen=True, slots=True)
-class Station:
+class StringBasis:
     """What charging is judged against."""
 
     bank: Bank | None
@@ -69,17 +69,16 @@ class Station:
     hot: Quantity
     store: StoreReport | None
     hard_month: int
-    window: str
 
 
-def _cold(string: PanelString, index: int, station: Station, workings: Workings) -> tuple[Quantity, ColdVolts]:
+def _cold(string: PanelString, index: int, basis: StringBasis, workings: Workings) -> tuple[Quantity, ColdVolts]:
     label, at = label_of(string.module), f"/array/strings/{index}"
     measured = string.module.measured_open_v
-    volts = cold_open_v(label, string.series, measured.value if measured else None, station.cold.number)
+    volts = cold_open_v(label, string.series, measured.value if measured else None, basis.cold.number)
     inputs: list[Input] = [
         label_inputs(string.module, f"{at}/module")[0],
         stated("s", "in series", string.series, "", f"{at}/series"),
-        used("T", station.cold),
+        used("T", basis.cold),
         table("β", "change with temperature", label.open_per_k * 100.0, "%/K", "module-class"),
     ]
     if measured:
@@ -118,11 +117,11 @@ def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) ->
 
 
 def _left_when_hot(
-    string: PanelString, need: Quantity, hot: Quantity, design: Design, station: Station, workings: Workings
+    string: PanelString, need: Quantity, hot: Quantity, design: Design, basis: StringBasis, workings: Workings
 ) -> Quantity:
     """Share of its current a hot string still gives at the volts that finish the charge."""
-    cell_c = station.hot.number + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
-    electric = electric_of(string, design.array, station.absorb_v.number)
+    cell_c = basis.hot.number + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+    electric = electric_of(string, design.array, basis.absorb_v.number)
     return workings.add(
         f"array.string.{string.id}.hot_share",
         left_when_hot(electric, cell_c),
@@ -139,7 +138,7 @@ def _left_when_hot(
     )
 
 
-def _limits(string: PanelString, at: str, station: Station, workings: Workings) -> tuple[Quantity, Quantity]:
+def _limits(string: PanelString, at: str, basis: StringBasis, workings: Workings) -> tuple[Quantity, Quantity]:
     limit = string.regulator.max_v
     most = controller_figure(string, "max_v")
     item = (
@@ -160,13 +159,13 @@ def _limits(string: PanelString, at: str, station: Station, workings: Workings) 
     drop, diode = controller_figure(string, "drop_v"), DIODE_V if string.blocking_diode else 0.0
     need = workings.add(
         f"array.string.{string.id}.need_v",
-        station.absorb_v.number + drop + diode,
+        basis.absorb_v.number + drop + diode,
         "V",
         f"{string.name}: volts needed to finish the charge",
         "V_absorb + drop + V_diode",
         "absorption, the controller's own drop and a blocking diode's; below them the current slides down the curve",
         [
-            used("V_absorb", station.absorb_v),
+            used("V_absorb", basis.absorb_v),
             table("drop", "controller's drop", drop, "V", "controller-class"),
             table("V_diode", "blocking diode", diode, "V", "practice"),
         ],
@@ -243,27 +242,28 @@ def _rungs(
     limit: Quantity,
     need: Quantity,
     left: Quantity,
-    station: Station,
+    window: str,
+    basis: StringBasis,
     workings: Workings,
 ) -> tuple[Rung, ...]:
     working = workings[f"array.string.{string.id}.working_v"].number
     over, short = cold.number > limit.number, left.number < ENOUGH_LEFT
-    blocks = station.absorb_v.number / 14.4
+    blocks = basis.absorb_v.number / 14.4
     rungs = [
         Rung("panel", "open, coldest", cold.number, cold.number, over),
         Rung("panel", "working, 25 °C", working, working, False),
         Rung("panel", "working, hottest", hot.number, hot.number, short),
         Rung("controller", "takes", need.number, limit.number, over),
-        Rung("bank", "absorbs at", station.absorb_v.number, station.absorb_v.number, False),
+        Rung("bank", "absorbs at", basis.absorb_v.number, basis.absorb_v.number, False),
     ]
-    if station.store is not None:
-        end = workings[station.store.end_peak_v].number
-        low, high = RADIO_12V[station.window]
+    if basis.store is not None:
+        end = workings[basis.store.end_peak_v].number
+        low, high = RADIO_12V[window]
         scale = max(1.0, round(blocks))
-        rest = [row.rest_v for row in station.store.resting]
+        rest = [row.rest_v for row in basis.store.resting]
         rungs += [
             Rung("bank", "rests", min(rest), max(rest), False),
-            Rung("radio", f"radio ±{station.window} %", low * scale, high * scale, False),
+            Rung("radio", f"radio ±{window} %", low * scale, high * scale, False),
             Rung("radio", "low, on transmit", end, end, end < low * scale),
         ]
     return tuple(rungs)
@@ -285,13 +285,17 @@ def _takeaway(cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, le
     )
 
 
-def string_check(string: PanelString, index: int, design: Design, station: Station, workings: Workings) -> StringCheck:
+def string_check(
+    string: PanelString, index: int, design: Design, basis: StringBasis, workings: Workings
+) -> StringCheck:
     """One string against its controller, the bank and the wire."""
-    cold, both = _cold(string, index, station, workings)
-    hot = _hot(string, index, used("T", station.hot), workings)
+    # The narrower of the usual windows of volts that a load wants.
+    window = "10" if any(load.window == "10" for load in design.draw.loads) else "15"
+    cold, both = _cold(string, index, basis, workings)
+    hot = _hot(string, index, used("T", basis.hot), workings)
     at = f"/array/strings/{index}"
-    limit, need = _limits(string, at, station, workings)
-    left = _left_when_hot(string, need, hot, design, station, workings)
+    limit, need = _limits(string, at, basis, workings)
+    left = _left_when_hot(string, need, hot, design, basis, workings)
     source, wire, best = _amps(string, at, design, workings["array.charge_v"].number, workings)
     proposed = _proposed(string, workings["array.charge_v"], source, workings)
     return StringCheck(
@@ -308,5 +312,5 @@ def string_check(string: PanelString, index: int, design: Design, station: Stati
         best.key,
         proposed.key,
         _takeaway(cold, hot, limit, need, left),
-        _rungs(string, cold, hot, limit, need, left, station, workings),
+        _rungs(string, cold, hot, limit, need, left, window, basis, workings),
     )

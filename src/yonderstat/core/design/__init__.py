@@ -43,7 +43,7 @@ from .base import (
     all_year,
 )
 from .brief import Attended, Brief, Kind, Preparing, Purpose
-from .changed import with_array, with_bank, with_load, with_store, with_string
+from .changed import with_array, with_bank, with_draw, with_load, with_store, with_string, with_sun
 from .document import (
     Design,
     Fault,
@@ -189,7 +189,9 @@ __all__ = [
     "usual_tempos",
     "with_array",
     "with_bank",
+    "with_draw",
     "with_load",
     "with_store",
     "with_string",
+    "with_sun",
 ]

@@ -10,6 +10,16 @@ def with_array(design: Design, **changes: Any) -> Design:
     return design.model_copy(update={"array": design.array.model_copy(update=changes)})
 
 
+def with_draw(design: Design, **changes: Any) -> Design:
+    """The design with fields of its draw changed."""
+    return design.model_copy(update={"draw": design.draw.model_copy(update=changes)})
+
+
+def with_sun(design: Design, **changes: Any) -> Design:
+    """The design with fields of its sun changed."""
+    return design.model_copy(update={"sun": design.sun.model_copy(update=changes)})
+
+
 def with_store(design: Design, **changes: Any) -> Design:
     """The design with some fields of its store changed."""
     return design.model_copy(update={"store": design.store.model_copy(update=changes)})

@@ -1,29 +1,24 @@
 """Step 2, Draw: what every load takes, on average and at its worst moment, at each tempo."""
 
+from .explain import CurvePoint, DirectFigures, DrawReport, RailFigures, TierFigures, bus_volts, draw_report
 from .load_report import LoadFigures, load_figures, month_shown
 from .logged import Activity, BandMode, LoggedLoad, LoggedTempo, OverLength, is_hf, logged_tempo, usual_overs
-from .peak import everything_keys_a, peak_a, supply_size_a
-from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
-from .report import (
-    CurvePoint,
-    DirectFigures,
-    DrawReport,
-    RailFigures,
-    TierFigures,
-    bus_volts,
-    draw_report,
-    heaviest_month,
-)
-from .station import (
+from .model import (
     LoadDraw,
     StationDraw,
     at_tempo,
+    heaviest_month,
     is_operated,
     load_draw,
     mean_on_current_a,
+    nominal_bus_v,
     station_draw,
     tempo_of,
 )
+from .night import NightFigures, night_figures
+from .peak import everything_keys_a, peak_a, supply_size_a
+from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
+from .tempos import TempoReport, tempo_report
 from .transmit import (
     KeyDown,
     key_down,
@@ -46,9 +41,11 @@ __all__ = [
     "LoadFigures",
     "LoggedLoad",
     "LoggedTempo",
+    "NightFigures",
     "OverLength",
     "RailFigures",
     "StationDraw",
+    "TempoReport",
     "TierFigures",
     "at_tempo",
     "bus_current_a",
@@ -68,6 +65,8 @@ __all__ = [
     "mean_on_current_a",
     "mode_share",
     "month_shown",
+    "night_figures",
+    "nominal_bus_v",
     "on_share",
     "peak_a",
     "power_in_use_w",
@@ -78,6 +77,7 @@ __all__ = [
     "supply_size_a",
     "table_current_a",
     "tempo_of",
+    "tempo_report",
     "transmitting_a",
     "usual_overs",
 ]

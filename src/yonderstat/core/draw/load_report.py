@@ -7,7 +7,7 @@ import numpy as np
 from ..calendar import MONTH_NAMES
 from ..words import celsius
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
-from .station import LoadDraw
+from .model import LoadDraw
 from .transmit import key_down, mode_share
 
 

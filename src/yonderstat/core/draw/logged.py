@@ -9,7 +9,7 @@ from pydantic import Field
 
 from ..data import rows_by
 from ..design import Design, KnownHours, KnownShare, Load, Mode, Override, Tempo
-from .station import is_operated
+from .model import is_operated
 
 LOGGED_ID, LOGGED_NAME = "as-logged", "As logged"
 

@@ -4,7 +4,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 
 from ..data import column
-from .station import LoadDraw
+from .model import LoadDraw
 
 SUPPLY_MARGIN = 1.1
 """A supply is chosen a tenth above the peak. [C] common practice."""

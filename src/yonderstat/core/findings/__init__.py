@@ -1,7 +1,8 @@
 """Checked statements about a design: Stop, Fix, Mind or Good, each with its reason and its remedy."""
 
-from ..design import Design
-from ..verdict import Figures
+from ..finding import SEVERITY_ORDER, Finding
+from ..report import Report
+from ..station import StationModel
 from . import (
     array_rules,
     battery_rules,
@@ -15,10 +16,10 @@ from . import (
     sun_rules,
     weather_rules,
 )
-from .cautions import Caution, cautions_of
-from .model import RULES, SEVERITY_ORDER, Finding, Severity, Step
+from .cautions import cautions_of
+from .register import RULES
 
-__all__ = ["Caution", "Finding", "Severity", "Step", "cautions_of", "findings_of"]
+__all__ = ["cautions_of", "findings_of"]
 
 _REGISTERED = (
     array_rules,
@@ -36,7 +37,7 @@ _REGISTERED = (
 """Importing a rule module registers its rules."""
 
 
-def findings_of(design: Design, figures: Figures) -> tuple[Finding, ...]:
+def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
     """Everything the rules find, the worst first."""
-    found = [finding for check in RULES for finding in check(design, figures)]
+    found = [finding for check in RULES for finding in check(station, report)]
     return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER.index(finding.severity)))

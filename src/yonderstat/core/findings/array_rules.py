@@ -4,45 +4,45 @@ from collections.abc import Iterator
 
 from ..calendar import MONTH_NAMES, months_in_words
 from ..changes import Change, replace
-from ..design import Design, with_string
+from ..design import with_string
+from ..finding import Finding, Severity
 from ..purposes import purpose_of
-from ..verdict import (
-    Figures,
-)
-from .model import Finding, Severity, rule
+from ..report import Report
+from ..station import StationModel
+from .register import rule
 from .remedies import covering, try_change
 
 FAR_SHORT, EDGE = 0.9, 1.1
 STEEPER_DEG = 65.0
 
 
-def _covers(design: Design, figures: Figures) -> dict[int, float]:
+def _covers(station: StationModel, report: Report) -> dict[int, float]:
     covers = {}
-    for month in design.brief.months:
-        drawn = figures.number(figures.draw.months_ah[month - 1])
-        stored = figures.number(figures.array.stored_ah[month - 1])
+    for month in station.design.brief.months:
+        drawn = report.number(report.draw.months_ah[month - 1])
+        stored = report.number(report.array.stored_ah[month - 1])
         if drawn and stored is not None:
             covers[month] = stored / drawn
     return covers
 
 
-def _remedies(design: Design, figures: Figures) -> list[Change]:
-    month = figures.verdict.hard_month
-    effect = covering(figures, month)
-    string = design.array.strings[0]
+def _remedies(station: StationModel, report: Report) -> list[Change]:
+    month = report.verdict.hard_month
+    effect = covering(station, month)
+    string = station.design.array.strings[0]
     at = "/array/strings/0"
     found = []
     if string.controller == "pwm":
-        changed = with_string(design, 0, controller="mppt")
+        changed = with_string(station.design, 0, controller="mppt")
         label = f"{string.name}: MPPT in place of PWM"
         found.append(try_change(label, changed, [replace(f"{at}/controller", "mppt")], effect))
     if string.parallel < 64:
-        changed = with_string(design, 0, parallel=string.parallel + 1)
+        changed = with_string(station.design, 0, parallel=string.parallel + 1)
         more = string.series
         label = f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
         found.append(try_change(label, changed, [replace(f"{at}/parallel", string.parallel + 1)], effect))
     if abs(string.tilt_deg - STEEPER_DEG) > 10:
-        changed = with_string(design, 0, tilt_deg=STEEPER_DEG)
+        changed = with_string(station.design, 0, tilt_deg=STEEPER_DEG)
         label = f"{string.name}: tilt {STEEPER_DEG:.0f}°"
         found.append(try_change(label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect))
     return found
@@ -54,11 +54,11 @@ def _worthwhile(remedies: list[Change]) -> tuple[Change, ...]:
 
 
 @rule
-def array_short(design: Design, figures: Figures) -> Iterator[Finding]:
+def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
     """The harvest against the draw, month by month, on mean sun."""
-    if not design.array.strings or not figures.array.stored_ah:
+    if not station.design.array.strings or not report.array.stored_ah:
         return
-    covers = _covers(design, figures)
+    covers = _covers(station, report)
     if not covers:
         return
     month = min(covers, key=lambda item: covers[item])
@@ -73,7 +73,7 @@ def array_short(design: Design, figures: Figures) -> Iterator[Finding]:
         )
         return
     short = [item for item, value in covers.items() if value < 1]
-    leans_on_mains = not purpose_of(design.brief.purpose).sun_must_balance
+    leans_on_mains = not purpose_of(station.design.brief.purpose).sun_must_balance
     severity: Severity = "mind" if leans_on_mains or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
     sentence = (
         f"{name} harvest is {covered * 100:.0f} % of the draw"
@@ -93,16 +93,16 @@ def array_short(design: Design, figures: Figures) -> Iterator[Finding]:
         sentence,
         why,
         "/array/strings/0",
-        _worthwhile(_remedies(design, figures)),
+        _worthwhile(_remedies(station, report)),
     )
 
 
 @rule
-def no_controller(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_controller(station: StationModel, report: Report) -> Iterator[Finding]:
     """A panel straight on a battery: recorded as built, and judged."""
-    for index, string in enumerate(design.array.strings):
+    for index, string in enumerate(station.design.array.strings):
         if string.controller == "none":
-            volts = figures.working[f"array.string.{string.id}.working_v"].number
+            volts = report.working[f"array.string.{string.id}.working_v"].number
             yield Finding(
                 f"array.no_controller.{string.id}",
                 "stop",
@@ -122,12 +122,12 @@ def no_controller(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def works_below_charge(design: Design, figures: Figures) -> Iterator[Finding]:
+def works_below_charge(station: StationModel, report: Report) -> Iterator[Finding]:
     """A string that brings nothing into this bank, its volts too low."""
-    charge_v = figures.working[figures.array.charge_v].number
-    for index, string in enumerate(design.array.strings):
-        volts = figures.working[f"array.string.{string.id}.working_v"].number
-        flows = figures.working[f"array.string.{string.id}.best_a"].number > 0
+    charge_v = report.working[report.array.charge_v].number
+    for index, string in enumerate(station.design.array.strings):
+        volts = report.working[f"array.string.{string.id}.working_v"].number
+        flows = report.working[f"array.string.{string.id}.best_a"].number > 0
         if volts < charge_v and not flows and not string.regulator.buck_boost:
             yield Finding(
                 f"array.too_low.{string.id}",
@@ -140,12 +140,12 @@ def works_below_charge(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def no_panels(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_panels(station: StationModel, report: Report) -> Iterator[Finding]:
     """Nothing that charges the bank by day."""
-    if not design.array.strings and design.array.alternator is None:
+    if not station.design.array.strings and station.design.array.alternator is None:
         yield Finding(
             "array.none",
-            "stop" if purpose_of(design.brief.purpose).fails_without_source else "mind",
+            "stop" if purpose_of(station.design.brief.purpose).fails_without_source else "mind",
             "array",
             "There are no panels",
             "What is taken out is not put back.",

@@ -3,13 +3,15 @@
 from collections.abc import Iterator
 
 from ..changes import Change, replace
-from ..design import Bank, Design, with_bank
+from ..design import Bank, with_bank
 from ..draw import mode_share
+from ..finding import Finding, Severity
 from ..purposes import purpose_of
+from ..report import Report
+from ..station import StationModel
 from ..store import charge_low_c, kind_of, most_charge_a
-from ..verdict import Figures
 from ..words import celsius
-from .model import Finding, Severity, rule
+from .register import rule
 from .remedies import lasting, try_change
 
 WORN_SHARE = 0.8
@@ -19,16 +21,16 @@ LONG_CARRIER_SHARE = 0.95
 """A mode that takes this share of the key-down current is a long carrier; speech and keying come in peaks."""
 
 
-def charge_sources_a(design: Design, figures: Figures) -> list[tuple[str, float]]:
+def charge_sources_a(station: StationModel, report: Report) -> list[tuple[str, float]]:
     """Every source that charges the bank, with the most amps it gives."""
     found = []
-    for string, shown in zip(design.array.strings, figures.array.strings, strict=True):
-        working_v = figures.working[shown.working_v].number
+    for string, shown in zip(station.design.array.strings, report.array.strings, strict=True):
+        working_v = report.working[shown.working_v].number
         watts = string.module.watts.value * string.series * string.parallel
-        volts = figures.working[figures.array.charge_v].number if string.controller == "mppt" else working_v
+        volts = report.working[report.array.charge_v].number if string.controller == "mppt" else working_v
         found.append((string.name, watts / volts))
-    if design.array.alternator:
-        found.append(("the engine", design.array.alternator.into_bank_a))
+    if station.design.array.alternator:
+        found.append(("the engine", station.design.array.alternator.into_bank_a))
     return found
 
 
@@ -37,12 +39,12 @@ def _label_ah(bank: Bank) -> float:
 
 
 @rule
-def starting_battery(design: Design, figures: Figures) -> Iterator[Finding]:
+def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]:
     """A battery made to turn an engine, used as a store."""
-    bank = design.store.bank
+    bank = station.design.store.bank
     if bank is None or bank.chemistry != "starting":
         return
-    changed = with_bank(design, chemistry="agm")
+    changed = with_bank(station.design, chemistry="agm")
     yield Finding(
         "store.starting",
         "fix",
@@ -55,16 +57,16 @@ def starting_battery(design: Design, figures: Figures) -> Iterator[Finding]:
                 "AGM of the same label",
                 changed,
                 [replace("/store/bank/chemistry", "agm")],
-                lasting(figures),
+                lasting(station),
             ),
         ),
     )
 
 
 @rule
-def beyond_the_makers_counts(design: Design, figures: Figures) -> Iterator[Finding]:
+def beyond_the_makers_counts(station: StationModel, report: Report) -> Iterator[Finding]:
     """More in series or parallel than the maker allows."""
-    bank = design.store.bank
+    bank = station.design.store.bank
     if bank is None:
         return
     for word, count, most in (
@@ -83,13 +85,13 @@ def beyond_the_makers_counts(design: Design, figures: Figures) -> Iterator[Findi
 
 
 @rule
-def lithium_in_frost(design: Design, figures: Figures) -> Iterator[Finding]:
+def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]:
     """Lithium that gets colder than it may be charged."""
-    bank, store = design.store.bank, figures.store
+    bank, store = station.design.store.bank, report.store
     if bank is None or store is None or kind_of(bank.chemistry).is_lead:
         return
     limit = charge_low_c(bank)
-    coldest = min(figures.working[store.months_c[month - 1]].number for month in design.brief.months)
+    coldest = min(report.working[store.months_c[month - 1]].number for month in station.design.brief.months)
     if coldest >= limit:
         return
     if bank.limits.heater_w and bank.limits.heater_w.value > 0:
@@ -103,13 +105,13 @@ def lithium_in_frost(design: Design, figures: Figures) -> Iterator[Finding]:
         if bank.limits.cold_cutoff == "unknown"
         else "nothing stops the charge"
     )
-    warm = with_bank(design, housing="heated", cold_c=None)
+    warm = with_bank(station.design, housing="heated", cold_c=None)
     remedies: list[Change] = [
         try_change(
             "A heated, insulated box",
             warm,
             [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)],
-            lasting(figures),
+            lasting(station),
         )
     ]
     yield Finding(
@@ -125,10 +127,10 @@ def lithium_in_frost(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def charge_current_against_the_bank(design: Design, figures: Figures) -> Iterator[Finding]:
+def charge_current_against_the_bank(station: StationModel, report: Report) -> Iterator[Finding]:
     """Charge current above what the bank may take, or so low that it never gets full."""
-    bank = design.store.bank
-    sources = charge_sources_a(design, figures)
+    bank = station.design.store.bank
+    sources = charge_sources_a(station, report)
     if bank is None or not sources:
         return
     kind, label_ah = kind_of(bank.chemistry), _label_ah(bank)
@@ -162,13 +164,13 @@ def charge_current_against_the_bank(design: Design, figures: Figures) -> Iterato
 
 
 @rule
-def seldom_full(design: Design, figures: Figures) -> Iterator[Finding]:
+def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
     """Lead that goes without a full charge for weeks."""
-    bank, life = design.store.bank, figures.life
+    bank, life = station.design.store.bank, report.life
     if bank is None or life is None or not kind_of(bank.chemistry).is_lead:
         return
-    days = figures.number(life.longest_not_full_d)
-    if days is None or days <= FULL_WITHIN_D:
+    days = report.number(life.longest_not_full_d)
+    if days is None or round(days) <= FULL_WITHIN_D:
         return
     yield Finding(
         "store.seldom_full",
@@ -182,9 +184,9 @@ def seldom_full(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def worn_out(design: Design, figures: Figures) -> Iterator[Finding]:
+def worn_out(station: StationModel, report: Report) -> Iterator[Finding]:
     """Capacity measured below what is worth keeping, or a bank past its years."""
-    bank, life = design.store.bank, figures.life
+    bank, life = station.design.store.bank, report.life
     if bank is None or life is None:
         return
     left = bank.tested_ah.value / bank.unit_ah.value if bank.tested_ah else bank.health.value
@@ -198,7 +200,7 @@ def worn_out(design: Design, figures: Figures) -> Iterator[Finding]:
             "It fades faster from here, and one bad cell takes the rest with it. Plan its replacement.",
             "/store/bank/tested_ah" if bank.tested_ah else "/store/bank/health",
         )
-    years = figures.number(life.years)
+    years = report.number(life.years)
     if bank.age_years and years is not None and bank.age_years.value > years:
         yield Finding(
             "store.old",
@@ -211,10 +213,10 @@ def worn_out(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def vent_missing(design: Design, figures: Figures) -> Iterator[Finding]:
+def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
     """Lead in a closed space with too little opening."""
-    bank, store = design.store.bank, figures.store
-    need = figures.number(store.care.vent_cm2) if store else None
+    bank, store = station.design.store.bank, report.store
+    need = report.number(store.care.vent_cm2) if store else None
     if bank is None or need is None or bank.housing == "outdoors":
         return
     have = bank.vent_cm2
@@ -240,22 +242,22 @@ def vent_missing(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def too_heavy(design: Design, figures: Figures) -> Iterator[Finding]:
+def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
     """Batteries above what hitch, roof or back will carry."""
-    payload, store = design.brief.payload_kg, figures.store
+    payload, store = station.design.brief.payload_kg, report.store
     if payload is None or store is None:
         return
     keys = [store.care.weight_kg, *(layer.weight_kg for layer in store.layers)]
-    weight = sum(figures.number(key) or 0.0 for key in keys)
+    weight = sum(report.number(key) or 0.0 for key in keys)
     if weight <= payload.value:
         return
     lighter = [
         item
         for item in store.compared
-        if not item.in_use and (figures.number(item.weight_kg) or weight) <= payload.value
+        if not item.in_use and (report.number(item.weight_kg) or weight) <= payload.value
     ]
-    best = min(lighter, key=lambda item: figures.number(item.price) or 0.0, default=None)
-    hint = f" {best.name} of the same use weighs {figures.number(best.weight_kg):.0f} kg." if best else ""
+    best = min(lighter, key=lambda item: report.number(item.price) or 0.0, default=None)
+    hint = f" {best.name} of the same use weighs {report.number(best.weight_kg):.0f} kg." if best else ""
     yield Finding(
         "store.too_heavy",
         "stop",
@@ -266,11 +268,11 @@ def too_heavy(design: Design, figures: Figures) -> Iterator[Finding]:
     )
 
 
-def _steady_and_peak_a(figures: Figures) -> tuple[float, float]:
+def _steady_and_peak_a(station: StationModel) -> tuple[float, float]:
     """What long carriers draw beside all receive currents, and what voice peaks reach. [A]"""
-    receive_a = sum(item.receive_a for item in figures.station.loads)
+    receive_a = sum(item.receive_a for item in station.draw.loads)
     steps: dict[str, tuple[float, float]] = {}
-    for number, item in enumerate(figures.station.loads):
+    for number, item in enumerate(station.draw.loads):
         group = item.load.interlock.strip().casefold() or f"#{number}"
         carrier = item.key_step_a if mode_share(item.load.mode) >= LONG_CARRIER_SHARE else 0.0
         before = steps.get(group, (0.0, 0.0))
@@ -279,9 +281,9 @@ def _steady_and_peak_a(figures: Figures) -> tuple[float, float]:
 
 
 @rule
-def battery_trips(design: Design, figures: Figures) -> Iterator[Finding]:
+def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
     """A battery management that cuts off under the station's own transmit current."""
-    bank = design.store.bank
+    bank = station.design.store.bank
     if bank is None:
         return
     kind = kind_of(bank.chemistry)
@@ -290,7 +292,7 @@ def battery_trips(design: Design, figures: Figures) -> Iterator[Finding]:
         return
     steady = limit.value * bank.parallel if limit else kind.discharge_share_max * _label_ah(bank)
     burst = bank.limits.peak_discharge_a.value * bank.parallel if bank.limits.peak_discharge_a else steady
-    lasting_a, peak_a = _steady_and_peak_a(figures)
+    lasting_a, peak_a = _steady_and_peak_a(station)
     if lasting_a > steady:
         yield Finding(
             "store.trips",
@@ -313,15 +315,15 @@ def battery_trips(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def warm_only_with_mains(design: Design, figures: Figures) -> Iterator[Finding]:
+def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Finding]:
     """'Indoors' trusted in a winter outage."""
-    bank, brief = design.store.bank, design.brief
+    bank, brief = station.design.store.bank, station.design.brief
     kind = purpose_of(brief.purpose)
     mains_fail = kind.mains_normally and not kind.mains_when_judged
     if bank is None or bank.housing != "indoors" or not mains_fail or bank.cold_c is not None:
         return
-    weather = figures.weather
-    air = [figures.working[weather.air_c[month - 1]].number for month in brief.months] if weather else []
+    weather = report.weather
+    air = [report.working[weather.air_c[month - 1]].number for month in brief.months] if weather else []
     if not air or min(air) >= 8.0:
         return
     yield Finding(
@@ -336,15 +338,15 @@ def warm_only_with_mains(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def outside_its_temperatures(design: Design, figures: Figures) -> Iterator[Finding]:
+def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[Finding]:
     """A bank colder than it may be discharged, or hotter than it may be charged."""
-    bank, store = design.store.bank, figures.store
+    bank, store = station.design.store.bank, report.store
     if bank is None or store is None:
         return
     kind, limits = kind_of(bank.chemistry), bank.limits
     low_c = limits.discharge_low_c.value if limits.discharge_low_c else kind.discharge_low_c
     high_c = limits.charge_high_c.value if limits.charge_high_c else kind.charge_high_c
-    months = [figures.working[store.months_c[month - 1]].number for month in design.brief.months]
+    months = [report.working[store.months_c[month - 1]].number for month in station.design.brief.months]
     for word, wrong, most, what in (
         ("cold", min(months) < low_c, min(months), f"it may be discharged down to {celsius(low_c)}"),
         ("hot", max(months) > high_c, max(months), f"it may be charged up to {celsius(high_c)}"),

@@ -1,19 +1,9 @@
 """The short safety words beside each step."""
 
-from dataclasses import dataclass
-
 from ..data import toml_table
 from ..design import Design
+from ..finding import Caution
 from ..store import kind_of
-
-
-@dataclass(frozen=True, slots=True)
-class Caution:
-    """A caution of a step, and the reason behind it."""
-
-    step: str
-    text: str
-    why: str
 
 
 def _applies(when: str, design: Design) -> bool:

@@ -4,11 +4,13 @@ from collections.abc import Iterator
 
 from ..changes import Change, replace
 from ..data import rows_by
-from ..design import BUS, Design, KnownAmps, KnownWatts, Load, with_load
-from ..draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w, station_draw
+from ..design import BUS, KnownAmps, KnownWatts, Load, with_draw, with_load
+from ..draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w
+from ..finding import Finding
 from ..purposes import purpose_of
-from ..verdict import Figures
-from .model import Finding, rule
+from ..report import Report
+from ..station import StationModel
+from .register import rule
 from .remedies import lasting, try_change
 
 RECEIVE_RULES_SHARE = 0.6
@@ -27,10 +29,10 @@ def _kind(load: Load) -> dict[str, str]:
 
 
 @rule
-def receive_dominates(design: Design, figures: Figures) -> Iterator[Finding]:
+def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding]:
     """Receive current is what is forgotten."""
-    for index, item in enumerate(figures.station.loads):
-        shown = figures.draw.loads[index]
+    for index, item in enumerate(station.draw.loads):
+        shown = report.draw.loads[index]
         if item.load.transmit_a is None or shown.receive_share < RECEIVE_RULES_SHARE or shown.share < COMFORT_SHARE:
             continue
         yield Finding(
@@ -45,17 +47,17 @@ def receive_dominates(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def comfort_in_an_outage(design: Design, figures: Figures) -> Iterator[Finding]:
+def comfort_in_an_outage(station: StationModel, report: Report) -> Iterator[Finding]:
     """Comfort loads on the battery while the mains are out."""
-    if not purpose_of(design.brief.purpose).is_spell:
+    if not purpose_of(station.design.brief.purpose).is_spell:
         return
-    month = figures.verdict.hard_month - 1
-    comfort = [item for item in figures.station.loads if item.load.tier == "comfort"]
-    total = float(figures.station.by_month[month])
+    month = report.verdict.hard_month - 1
+    comfort = [item for item in station.draw.loads if item.load.tier == "comfort"]
+    total = float(station.draw.by_month[month])
     taken = sum(float(item.daily_ah[month]) for item in comfort)
     if not total or taken / total < COMFORT_SHARE:
         return
-    usable = figures.number(figures.store.usable_ah) if figures.store else None
+    usable = report.number(report.store.usable_ah) if report.store else None
     kept_ah = total - taken
     gain = (
         f" Switched off in an outage, the bank lasts {24 * usable / kept_ah:.0f} h." if usable and kept_ah > 0 else ""
@@ -84,10 +86,10 @@ def _direct_load(item: LoadDraw, bus_v: float) -> Load | None:
 
 
 @rule
-def could_run_direct(design: Design, figures: Figures) -> Iterator[Finding]:
+def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]:
     """An inverter between a battery and something that wants low voltage."""
-    bus_v = figures.working[figures.draw.bus_v].number
-    for index, item in enumerate(figures.station.loads):
+    bus_v = report.working[report.draw.bus_v].number
+    for index, item in enumerate(station.draw.loads):
         if item.rail is None or item.rail.kind != "inverter" or _kind(item.load)["direct"] != "yes":
             continue
         direct = _direct_load(item, bus_v)
@@ -107,23 +109,23 @@ def could_run_direct(design: Design, figures: Figures) -> Iterator[Finding]:
             (
                 try_change(
                     f"{item.load.name} straight from the bus",
-                    with_load(design, index, rail=BUS, receive_a=direct.receive_a),
+                    with_load(station.design, index, rail=BUS, receive_a=direct.receive_a),
                     patch,
-                    lasting(figures),
+                    lasting(station),
                 ),
             ),
         )
 
 
 @rule
-def inverter_idles(design: Design, figures: Figures) -> Iterator[Finding]:
+def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
     """An inverter left on for hours nothing uses."""
-    month = figures.verdict.hard_month - 1
-    for index, rail in enumerate(design.draw.rails):
+    month = report.verdict.hard_month - 1
+    for index, rail in enumerate(station.design.draw.rails):
         if rail.kind != "inverter":
             continue
-        idle_ah = figures.station.idle_ah[rail.id]
-        hanging = [item for item in figures.station.loads if item.rail is not None and item.rail.id == rail.id]
+        idle_ah = station.draw.idle_ah[rail.id]
+        hanging = [item for item in station.draw.loads if item.rail is not None and item.rail.id == rail.id]
         used_ah = sum(float(item.daily_ah[month]) for item in hanging)
         busiest_h = max((float(item.hours[month]) for item in hanging), default=0.0)
         if idle_ah <= IDLE_SHARE * (used_ah + idle_ah) or busiest_h >= rail.on_hours.value:
@@ -147,9 +149,9 @@ def inverter_idles(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def long_carrier(design: Design, figures: Figures) -> Iterator[Finding]:
+def long_carrier(station: StationModel, report: Report) -> Iterator[Finding]:
     """A mode that holds the carrier, at full power, for much of the time."""
-    for index, item in enumerate(figures.station.loads):
+    for index, item in enumerate(station.draw.loads):
         load = item.load
         power_w = power_in_use_w(load)
         if load.rated_w is None or power_w is None or not is_operated(load) or load.mode is None:
@@ -170,19 +172,19 @@ def long_carrier(design: Design, figures: Figures) -> Iterator[Finding]:
             (
                 try_change(
                     f"{load.name} at {half.value:g} W",
-                    with_load(design, index, power_w=half),
+                    with_load(station.design, index, power_w=half),
                     [replace(_pointer(index, "power_w"), {"value": half.value, "basis": "stated"})],
-                    lasting(figures),
+                    lasting(station),
                 ),
             ),
         )
 
 
 @rule
-def peak_too_high(design: Design, figures: Figures) -> Iterator[Finding]:
+def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     """The largest current against the supply at hand and the bank."""
-    peak = figures.working[figures.draw.peak_a].number
-    supply = design.draw.supply_a
+    peak = report.working[report.draw.peak_a].number
+    supply = station.design.draw.supply_a
     if supply is not None and peak > supply.value:
         yield Finding(
             "draw.supply",
@@ -192,7 +194,7 @@ def peak_too_high(design: Design, figures: Figures) -> Iterator[Finding]:
             "It folds back or trips when someone keys. Less power, an interlock, or a battery beside it.",
             "/draw/supply_a",
         )
-    bank = design.store.bank
+    bank = station.design.store.bank
     if bank is None:
         return
     label_ah = bank.parallel * bank.unit_ah.value
@@ -209,9 +211,9 @@ def peak_too_high(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def no_tier(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_tier(station: StationModel, report: Report) -> Iterator[Finding]:
     """A load nobody has said the worth of."""
-    for index, load in enumerate(design.draw.loads):
+    for index, load in enumerate(station.design.draw.loads):
         if load.tier is None:
             yield Finding(
                 f"draw.tier.{load.id}",
@@ -224,9 +226,9 @@ def no_tier(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def no_standby(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
     """A device that is seldom truly off, without a standby draw."""
-    for index, item in enumerate(figures.station.loads):
+    for index, item in enumerate(station.draw.loads):
         load = item.load
         often_on = _kind(load)["always_on"] == "yes" and load.kind != "repeater"
         if not often_on or load.standby_a is not None or float(item.hours.max()) >= 24:
@@ -242,18 +244,18 @@ def no_standby(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def gentle_tempo(design: Design, figures: Figures) -> Iterator[Finding]:
+def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
     """Sized on a tempo that is not the hardest, with something vital in it."""
-    if not any(load.tier == "vital" and is_operated(load) for load in design.draw.loads):
+    if not any(load.tier == "vital" and is_operated(load) for load in station.design.draw.loads):
         return
-    bus_v = figures.working[figures.draw.bus_v].number
-    month = figures.verdict.hard_month - 1
-    now = float(figures.station.by_month[month])
-    days = {tempo.id: float(station_draw(design, bus_v, tempo.id).by_month[month]) for tempo in design.draw.tempos}
-    hardest = max(design.draw.tempos, key=lambda tempo: days[tempo.id])
+    month = report.verdict.hard_month - 1
+    now = float(station.draw.by_month[month])
+    draw = station.design.draw
+    days = {tempo.id: float(station.draw_at(tempo.id).by_month[month]) for tempo in draw.tempos}
+    hardest = max(draw.tempos, key=lambda tempo: days[tempo.id])
     if days[hardest.id] <= HARDER * now:
         return
-    changed = design.model_copy(update={"draw": design.draw.model_copy(update={"sized_on": hardest.id})})
+    changed = with_draw(station.design, sized_on=hardest.id)
     yield Finding(
         "draw.tempo",
         "mind",
@@ -261,15 +263,15 @@ def gentle_tempo(design: Design, figures: Figures) -> Iterator[Finding]:
         f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
         "An emergency is worked hard. Size on it, or plan to work less.",
         "/draw/sized_on",
-        (try_change(f"Size on {hardest.name}", changed, [replace("/draw/sized_on", hardest.id)], lasting(figures)),),
+        (try_change(f"Size on {hardest.name}", changed, [replace("/draw/sized_on", hardest.id)], lasting(station)),),
     )
 
 
 @rule
-def interlock_of_automatics(design: Design, figures: Figures) -> Iterator[Finding]:
+def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[Finding]:
     """Two automatic transmitters said never to key together, with nobody there to see to it."""
     groups: dict[str, list[Load]] = {}
-    for load in design.draw.loads:
+    for load in station.design.draw.loads:
         if load.interlock.strip() and load.transmit_a is not None and not is_operated(load):
             groups.setdefault(load.interlock.strip().casefold(), []).append(load)
     for group, loads in groups.items():
@@ -281,17 +283,17 @@ def interlock_of_automatics(design: Design, figures: Figures) -> Iterator[Findin
                 "draw",
                 f"{names} are said never to key together, but nothing stops them",
                 f"Nobody keys them. Wire an inhibit, or take “{group}” out so that the peak counts both.",
-                _pointer(design.draw.loads.index(loads[0]), "interlock"),
+                _pointer(station.design.draw.loads.index(loads[0]), "interlock"),
             )
 
 
 @rule
-def vital_needs_what_fails(design: Design, figures: Figures) -> Iterator[Finding]:
+def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Finding]:
     """A vital load that depends on what the outage takes away."""
     words = {"mains": "the house mains", "internet": "the internet", "neighbour": "a neighbour's network"}
-    if not purpose_of(design.brief.purpose).is_spell:
+    if not purpose_of(station.design.brief.purpose).is_spell:
         return
-    for index, load in enumerate(design.draw.loads):
+    for index, load in enumerate(station.design.draw.loads):
         if load.tier == "vital" and load.needs:
             yield Finding(
                 f"draw.needs.{load.id}",
@@ -304,9 +306,9 @@ def vital_needs_what_fails(design: Design, figures: Figures) -> Iterator[Finding
 
 
 @rule
-def amps_or_amp_hours(design: Design, figures: Figures) -> Iterator[Finding]:
+def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding]:
     """A figure that looks like the other unit."""
-    for index, item in enumerate(figures.station.loads):
+    for index, item in enumerate(station.draw.loads):
         load = item.load
         all_day = float(item.hours.max()) >= 20
         if load.receive_a.value >= AMP_HOURS_LIKE_A and all_day and load.kind not in {"heater", "amplifier"}:
@@ -318,8 +320,8 @@ def amps_or_amp_hours(design: Design, figures: Figures) -> Iterator[Finding]:
                 "Did you mean amp-hours a day? Amps are the current while it is on.",
                 _pointer(index, "receive_a"),
             )
-    bank = design.store.bank
-    if bank is not None and bank.unit_ah.value < AMPS_LIKE_AH and figures.working[figures.draw.peak_a].number > 5:
+    bank = station.design.store.bank
+    if bank is not None and bank.unit_ah.value < AMPS_LIKE_AH and report.working[report.draw.peak_a].number > 5:
         yield Finding(
             "store.unit",
             "mind",
@@ -331,11 +333,11 @@ def amps_or_amp_hours(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def outlet_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
+def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
     """An outlet, or an inverter, that cannot carry what hangs on it."""
-    for index, rail in enumerate(design.draw.rails):
+    for index, rail in enumerate(station.design.draw.rails):
         amps = 0.0
-        for item in figures.station.loads:
+        for item in station.draw.loads:
             if item.rail is not None and item.rail.id == rail.id:
                 pressed = key_down(item.load)
                 amps += max(item.load.receive_a.value, pressed.amps if pressed else 0.0) * item.load.quantity

@@ -2,16 +2,17 @@
 
 from collections.abc import Iterator
 
-from ..design import Design
-from ..verdict import Figures
+from ..finding import Finding
+from ..report import Report
+from ..station import StationModel
 from ..working import Key, resting_on_defaults
-from .model import Finding, rule
+from .register import rule
 
 
 @rule
-def no_location(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_location(station: StationModel, report: Report) -> Iterator[Finding]:
     """No place: no sun can be worked out."""
-    if design.place is None:
+    if station.design.place is None:
         yield Finding(
             "brief.no_place",
             "stop",
@@ -23,9 +24,9 @@ def no_location(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def no_near_cell(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_near_cell(station: StationModel, report: Report) -> Iterator[Finding]:
     """A place the packaged resource does not reach."""
-    if figures.sun.state == "no_cell":
+    if report.sun.state == "no_cell":
         yield Finding(
             "sun.no_cell",
             "stop",
@@ -38,9 +39,9 @@ def no_near_cell(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def no_loads(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_loads(station: StationModel, report: Report) -> Iterator[Finding]:
     """Nothing to power."""
-    if not design.draw.loads:
+    if not station.design.draw.loads:
         yield Finding(
             "draw.none",
             "stop",
@@ -51,18 +52,18 @@ def no_loads(design: Design, figures: Figures) -> Iterator[Finding]:
         )
 
 
-def _verdict_keys(figures: Figures) -> list[Key]:
-    keys = [figures.draw.daily_ah, figures.draw.peak_a, figures.asked_days]
-    if figures.store:
-        keys.append(figures.store.days_without_sun)
-    keys += [cell.share for cell in figures.verdict.months if cell.share]
+def _verdict_keys(report: Report) -> list[Key]:
+    keys = [report.draw.daily_ah, report.draw.peak_a, report.asked_days]
+    if report.store:
+        keys.append(report.store.days_without_sun)
+    keys += [cell.share for cell in report.verdict.months if cell.share]
     return keys
 
 
 @rule
-def rests_on_defaults(design: Design, figures: Figures) -> Iterator[Finding]:
+def rests_on_defaults(station: StationModel, report: Report) -> Iterator[Finding]:
     """Which of our own guesses the verdict hangs on."""
-    guesses = resting_on_defaults(figures.working, _verdict_keys(figures))
+    guesses = resting_on_defaults(report.working, _verdict_keys(report))
     if not guesses:
         return
     names = [guess.label for guess in guesses[:4]]

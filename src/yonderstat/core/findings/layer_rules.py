@@ -4,10 +4,12 @@ from collections.abc import Iterator
 
 from ..changes import Change, replace
 from ..design import MAIN, Design, Layer
+from ..finding import Finding
 from ..purposes import purpose_of
+from ..report import Report
+from ..station import StationModel
 from ..store import kind_of
-from ..verdict import Figures
-from .model import Finding, rule
+from .register import rule
 
 COMMON = {"switch", "lead"}
 """Ways of joining that can lay two banks in parallel."""
@@ -33,10 +35,10 @@ def _unlike(design: Design, layer: Layer) -> str:
 
 
 @rule
-def unlike_in_parallel(design: Design, figures: Figures) -> Iterator[Finding]:
+def unlike_in_parallel(station: StationModel, report: Report) -> Iterator[Finding]:
     """Unlike banks that a switch on both, or a lead, lays in parallel."""
-    for index, layer in enumerate(design.store.layers):
-        told = _unlike(design, layer)
+    for index, layer in enumerate(station.design.store.layers):
+        told = _unlike(station.design, layer)
         if not told or layer.joining not in COMMON:
             continue
         at = f"/store/layers/{index}/joining"
@@ -57,13 +59,13 @@ def unlike_in_parallel(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def volts_that_do_not_match(design: Design, figures: Figures) -> Iterator[Finding]:
+def volts_that_do_not_match(station: StationModel, report: Report) -> Iterator[Finding]:
     """A layer of another voltage than the bus it is switched to."""
-    main = design.store.bank
+    main = station.design.store.bank
     if main is None:
         return
     bus_v = main.unit_v * main.series
-    for index, layer in enumerate(design.store.layers):
+    for index, layer in enumerate(station.design.store.layers):
         volts = layer.bank.unit_v * layer.bank.series
         if layer.joining in {"converter", "apart"} or abs(volts - bus_v) <= LIKE_V * max(1.0, bus_v / 12.0) + 0.3:
             continue
@@ -78,14 +80,14 @@ def volts_that_do_not_match(design: Design, figures: Figures) -> Iterator[Findin
 
 
 @rule
-def nobody_charges(design: Design, figures: Figures) -> Iterator[Finding]:
+def nobody_charges(station: StationModel, report: Report) -> Iterator[Finding]:
     """A bank or pack that no source charges."""
-    if figures.store is None:
+    if report.store is None:
         return
-    for item in figures.store.charged:
-        kind = purpose_of(design.brief.purpose)
+    for item in report.store.charged:
+        kind = purpose_of(station.design.brief.purpose)
         mains_fill_it = kind.is_spell and kind.mains_normally
-        if item.sources or (item.id == MAIN and not design.array.strings and mains_fill_it):
+        if item.sources or (item.id == MAIN and not station.design.array.strings and mains_fill_it):
             continue
         yield Finding(
             f"store.uncharged.{item.id}",
@@ -99,14 +101,14 @@ def nobody_charges(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def cascade_that_drains(design: Design, figures: Figures) -> Iterator[Finding]:
+def cascade_that_drains(station: StationModel, report: Report) -> Iterator[Finding]:
     """A power pack fed from the main bank, awake all day."""
-    bank = design.store.bank
-    if bank is None or figures.store is None:
+    bank = station.design.store.bank
+    if bank is None or report.store is None:
         return
-    usable_wh = figures.working[figures.store.usable_wh].number
-    for index, pack in enumerate(design.store.packs):
-        fed = any(path.source == MAIN and path.bank == pack.id for path in design.store.paths)
+    usable_wh = report.working[report.store.usable_wh].number
+    for index, pack in enumerate(station.design.store.packs):
+        fed = any(path.source == MAIN and path.bank == pack.id for path in station.design.store.paths)
         if not fed:
             continue
         idle_wh = pack.idle_w.value * HOURS_A_DAY
@@ -124,10 +126,10 @@ def cascade_that_drains(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def pack_outlet_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
+def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
     """A power pack whose 12 V outlet trips under the station."""
-    peak = figures.working[figures.draw.peak_a].number
-    for index, pack in enumerate(design.store.packs):
+    peak = report.working[report.draw.peak_a].number
+    for index, pack in enumerate(station.design.store.packs):
         if pack.dc_out_a is None or pack.dc_out_a.value >= peak:
             continue
         yield Finding(

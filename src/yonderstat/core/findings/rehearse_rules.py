@@ -4,10 +4,12 @@ from collections.abc import Iterator
 
 from ..changes import Gain, replace
 from ..design import Design, with_bank
+from ..finding import Finding, Severity
 from ..rehearse import hourly_station, served_of
+from ..report import Report
+from ..station import StationModel
 from ..store import kind_of
-from ..verdict import Figures
-from .model import Finding, Severity, rule
+from .register import rule
 from .remedies import try_change
 
 OFTEN = 50.0
@@ -15,12 +17,12 @@ OFTEN = 50.0
 
 
 @rule
-def goes_dark(design: Design, figures: Figures) -> Iterator[Finding]:
+def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
     """Whether it is dark for days, or before dawn: the cures differ."""
-    years = figures.rehearsed
+    years = report.rehearsed
     if years is None or years.dark is None or years.dark.longest is None or years.state == "good":
         return
-    dark_h, spell = figures.number(years.dark_h) or 0.0, years.dark.longest
+    dark_h, spell = report.number(years.dark_h) or 0.0, years.dark.longest
     severity: Severity = "fix" if years.state == "short" else "mind"
     if years.dark.kind == "before_dawn":
         yield Finding(
@@ -44,21 +46,21 @@ def goes_dark(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
+def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
     """A station that must be switched on again by hand, and where nobody is there to do it."""
-    years, bank = figures.rehearsed, design.store.bank
-    if years is None or bank is None or bank.restart != "by_hand" or design.brief.attended == "present":
+    years, bank = report.rehearsed, station.design.store.bank
+    if years is None or bank is None or bank.restart != "by_hand" or station.design.brief.attended == "present":
         return
     if years.dark is None or not years.dark.trips_a_year:
         return
 
     def tried(changed: Design) -> Gain:
-        station = hourly_station(changed, years.years)
-        dark_h = None if station is None else served_of(station).dark_hours_a_year
-        return Gain("dark_hours_a_year", figures.number(years.dark_h), dark_h)
+        hours = hourly_station(station.changed(changed), years.years)
+        dark_h = None if hours is None else served_of(hours).dark_hours_a_year
+        return Gain("dark_hours_a_year", report.number(years.dark_h), dark_h)
 
-    patch = [replace("/store/bank/restart", "by_itself")]
-    waits = "a week or more" if design.brief.attended == "visits" else "a fortnight or more"
+    changed, patch = with_bank(station.design, restart="by_itself"), [replace("/store/bank/restart", "by_itself")]
+    waits = "a week or more" if station.design.brief.attended == "visits" else "a fortnight or more"
     yield Finding(
         "rehearse.hand",
         "fix",
@@ -67,14 +69,14 @@ def needs_a_hand(design: Design, figures: Figures) -> Iterator[Finding]:
         f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
         "itself, well above where it opens, turns days of darkness into hours.",
         "/store/bank/restart",
-        (try_change("A cut-off that comes back by itself", with_bank(design, restart="by_itself"), patch, tried),),
+        (try_change("A cut-off that comes back by itself", changed, patch, tried),),
     )
 
 
 @rule
-def flaps(design: Design, figures: Figures) -> Iterator[Finding]:
+def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
     """A station that is cut off again and again."""
-    years, bank = figures.rehearsed, design.store.bank
+    years, bank = report.rehearsed, station.design.store.bank
     if years is None or years.dark is None or bank is None or years.dark.trips_a_year < OFTEN:
         return
     lithium = not kind_of(bank.chemistry).is_lead
@@ -95,12 +97,12 @@ def flaps(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def on_the_edge(design: Design, figures: Figures) -> Iterator[Finding]:
+def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
     """A verdict that turns with the guess of sun and draw."""
-    years = figures.rehearsed
+    years = report.rehearsed
     if years is None or years.state != "edge":
         return
-    low, high = (100.0 * (figures.number(key) or 0.0) for key in (years.low, years.high))
+    low, high = (100.0 * (report.number(key) or 0.0) for key in (years.low, years.high))
     yield Finding(
         "rehearse.edge",
         "mind",

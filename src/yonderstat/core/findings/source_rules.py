@@ -2,10 +2,11 @@
 
 from collections.abc import Iterator
 
-from ..design import Design
+from ..finding import Finding
+from ..report import Report
+from ..station import StationModel
 from ..store import charge_settings
-from ..verdict import Figures
-from .model import Finding, rule
+from .register import rule
 
 HELD = {"bench_supply", "changeover", "maintainer"}
 """Kinds that hold the bank at their volts for weeks."""
@@ -14,9 +15,9 @@ NEAR_V = 0.1
 
 
 @rule
-def source_too_low(design: Design, figures: Figures) -> Iterator[Finding]:
+def source_too_low(station: StationModel, report: Report) -> Iterator[Finding]:
     """A source whose volts never fill the bank."""
-    for index, source in enumerate(figures.charging.sources):
+    for index, source in enumerate(report.charging.sources):
         if not source.works:
             yield Finding(
                 f"array.source_low.{source.id}",
@@ -29,9 +30,9 @@ def source_too_low(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def feeds_back(design: Design, figures: Figures) -> Iterator[Finding]:
+def feeds_back(station: StationModel, report: Report) -> Iterator[Finding]:
     """A supply left in parallel with the bank and nothing that stops the current flowing back."""
-    for index, charger in enumerate(design.array.chargers):
+    for index, charger in enumerate(station.design.array.chargers):
         if charger.kind != "bench_supply" or charger.blocks_back == "yes":
             continue
         known = charger.blocks_back == "no"
@@ -48,14 +49,14 @@ def feeds_back(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def held_too_high(design: Design, figures: Figures) -> Iterator[Finding]:
+def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     """Absorption volts held for weeks."""
-    bank = design.store.bank
+    bank = station.design.store.bank
     if bank is None:
         return
     setting = charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)[0]
     most = setting.float_v or setting.absorb_v
-    for index, charger in enumerate(design.array.chargers):
+    for index, charger in enumerate(station.design.array.chargers):
         if charger.kind not in HELD or charger.volts is None or charger.volts.value <= most + NEAR_V:
             continue
         yield Finding(
@@ -69,10 +70,10 @@ def held_too_high(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def supply_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
+def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
     """A supply or maintainer that gives hardly more than the station draws."""
-    average = figures.working[figures.draw.average_a].number
-    for index, charger in enumerate(design.array.chargers):
+    average = report.working[report.draw.average_a].number
+    for index, charger in enumerate(station.design.array.chargers):
         if charger.kind not in HELD or average <= 0 or charger.amps.value >= MARGIN * average:
             continue
         yield Finding(

@@ -3,37 +3,39 @@
 from collections.abc import Iterator
 
 from ..changes import Change, replace
-from ..design import Design, with_bank
+from ..design import with_bank
+from ..finding import Finding
+from ..report import Report
+from ..station import StationModel
 from ..store import below_temperature_table
-from ..verdict import Figures
 from ..words import celsius
-from .model import Finding, rule
+from .register import rule
 from .remedies import lasting, parallel_that_lasts, try_change
 
 FAR_SHORT = 0.5
 
 
-def _more_in_parallel(design: Design, figures: Figures) -> list[Change]:
-    bank, need = design.store.bank, parallel_that_lasts(design, figures)
+def _more_in_parallel(station: StationModel, report: Report) -> list[Change]:
+    bank, need = station.design.store.bank, parallel_that_lasts(station)
     if bank is None or need is None:
         return []
     label = f"{need} in parallel in place of {bank.parallel}"
     return [
         try_change(
             label,
-            with_bank(design, parallel=need),
+            with_bank(station.design, parallel=need),
             [replace("/store/bank/parallel", need)],
-            lasting(figures),
+            lasting(station),
         )
     ]
 
 
 @rule
-def bank_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
+def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
     """The bank against the days asked without sun."""
-    if figures.store is None:
+    if report.store is None:
         return
-    days, asked = figures.number(figures.store.days_without_sun), figures.number(figures.asked_days)
+    days, asked = report.number(report.store.days_without_sun), report.number(report.asked_days)
     if days is None or asked is None:
         return
     if days >= asked:
@@ -52,17 +54,17 @@ def bank_too_small(design: Design, figures: Figures) -> Iterator[Finding]:
         f"Lasts {days:.1f} of the {asked:g} days asked without sun",
         "Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
         "/store/bank/parallel",
-        tuple(_more_in_parallel(design, figures)),
+        tuple(_more_in_parallel(station, report)),
     )
 
 
 @rule
-def depth_beyond_default(design: Design, figures: Figures) -> Iterator[Finding]:
+def depth_beyond_default(station: StationModel, report: Report) -> Iterator[Finding]:
     """A depth set deeper than what the chemistry usually takes in this use."""
-    bank, store = design.store.bank, figures.store
+    bank, store = station.design.store.bank, report.store
     if bank is None or store is None or bank.depth is None:
         return
-    usual = figures.working[store.default_depth].number
+    usual = report.working[store.default_depth].number
     if bank.depth.value <= usual + 1e-9:
         return
     yield Finding(
@@ -75,19 +77,19 @@ def depth_beyond_default(design: Design, figures: Figures) -> Iterator[Finding]:
         (
             try_change(
                 f"Back to {usual * 100:.0f} %",
-                with_bank(design, depth=None),
+                with_bank(station.design, depth=None),
                 [replace("/store/bank/depth", None)],
-                lasting(figures),
+                lasting(station),
             ),
         ),
     )
 
 
 @rule
-def night_too_long(design: Design, figures: Figures) -> Iterator[Finding]:
+def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     """The longest night against the store."""
-    night = figures.night
-    share = figures.number(night.share) if night and night.share else None
+    night = report.night
+    share = report.number(night.share) if night and night.share else None
     if night is None or share is None:
         return
     if share > 1.0:
@@ -103,12 +105,12 @@ def night_too_long(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def below_the_table(design: Design, figures: Figures) -> Iterator[Finding]:
+def below_the_table(station: StationModel, report: Report) -> Iterator[Finding]:
     """A bank colder than the published figures reach."""
-    bank, store = design.store.bank, figures.store
+    bank, store = station.design.store.bank, report.store
     if bank is None or store is None:
         return
-    temperature_c = figures.working[store.temperature_c].number
+    temperature_c = report.working[store.temperature_c].number
     if below_temperature_table(bank.chemistry, temperature_c):
         yield Finding(
             "store.below_table",
@@ -122,9 +124,9 @@ def below_the_table(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def no_bank(design: Design, figures: Figures) -> Iterator[Finding]:
+def no_bank(station: StationModel, report: Report) -> Iterator[Finding]:
     """Nothing to store energy in."""
-    if design.store.bank is None:
+    if station.design.store.bank is None:
         yield Finding(
             "store.none",
             "stop",

@@ -4,11 +4,13 @@ from collections.abc import Iterator
 
 from ..array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, label_of
 from ..changes import Change, replace
-from ..design import Design, PanelString, with_string
+from ..design import PanelString, with_string
+from ..finding import Finding
+from ..report import Report
+from ..station import StationModel
 from ..store import kind_of
-from ..verdict import Figures
 from ..words import celsius
-from .model import Finding, rule
+from .register import rule
 from .remedies import covering, try_change
 
 TWICE_THE_BANK = 1.6
@@ -18,28 +20,28 @@ FUSE_FROM = 3
 """[P] NEC 690.9: a fuse in every string from this many in parallel."""
 
 
-def _strings(design: Design, figures: Figures) -> Iterator[tuple[int, PanelString, StringCheck]]:
-    for index, string in enumerate(design.array.strings):
-        yield index, string, figures.charging.strings[index]
+def _strings(station: StationModel, report: Report) -> Iterator[tuple[int, PanelString, StringCheck]]:
+    for index, string in enumerate(station.design.array.strings):
+        yield index, string, report.charging.strings[index]
 
 
-def _effect(design: Design, figures: Figures, index: int, label: str, **changes: object) -> Change:
-    month = figures.verdict.hard_month
+def _effect(station: StationModel, report: Report, index: int, label: str, **changes: object) -> Change:
+    month = report.verdict.hard_month
     patch = [replace(f"/array/strings/{index}/{key}", value) for key, value in changes.items()]
-    return try_change(label, with_string(design, index, **changes), patch, covering(figures, month))
+    return try_change(label, with_string(station.design, index, **changes), patch, covering(station, month))
 
 
 @rule
-def too_high_in_the_cold(design: Design, figures: Figures) -> Iterator[Finding]:
+def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Finding]:
     """A string whose open-circuit volts pass the controller's limit on a cold morning."""
-    for index, string, check in _strings(design, figures):
-        cold, limit = figures.working[check.cold_v].number, figures.working[check.limit_v].number
+    for index, string, check in _strings(station, report):
+        cold, limit = report.working[check.cold_v].number, report.working[check.limit_v].number
         if string.joins or cold <= limit:
             continue
         remedies = []
         if string.series > 1:
             fewer = string.series - 1
-            remedies = [_effect(design, figures, index, f"{fewer} in series", series=fewer)]
+            remedies = [_effect(station, report, index, f"{fewer} in series", series=fewer)]
         guess = "" if string.regulator.max_v else " The limit is only usual for its kind: read the label."
         yield Finding(
             f"array.cold.{string.id}",
@@ -54,13 +56,13 @@ def too_high_in_the_cold(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def too_low_in_the_heat(design: Design, figures: Figures) -> Iterator[Finding]:
+def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Finding]:
     """A hot string whose current sinks before the charge is finished."""
-    for index, string, check in _strings(design, figures):
-        left = figures.working[check.hot_share].number
+    for index, string, check in _strings(station, report):
+        left = report.working[check.hot_share].number
         if string.joins or left >= ENOUGH_LEFT or string.controller == "none":
             continue
-        hot, need = figures.working[check.hot_v].number, figures.working[check.need_v].number
+        hot, need = report.working[check.hot_v].number, report.working[check.need_v].number
         yield Finding(
             f"array.hot.{string.id}",
             "mind" if left > NOTHING_LEFT else "stop",
@@ -75,11 +77,11 @@ def too_low_in_the_heat(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def half_the_watts_stay_outside(design: Design, figures: Figures) -> Iterator[Finding]:
+def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterator[Finding]:
     """Panels of twice the bank's volts on a PWM controller."""
-    charge_v = figures.working[figures.array.charge_v].number
-    for index, string, _ in _strings(design, figures):
-        working_v = figures.working[f"array.string.{string.id}.working_v"].number
+    charge_v = report.working[report.array.charge_v].number
+    for index, string, _ in _strings(station, report):
+        working_v = report.working[f"array.string.{string.id}.working_v"].number
         if string.controller != "pwm" or string.joins or working_v < TWICE_THE_BANK * charge_v:
             continue
         lost = 1.0 - charge_v / working_v
@@ -91,19 +93,19 @@ def half_the_watts_stay_outside(design: Design, figures: Figures) -> Iterator[Fi
             f"{lost * 100:.0f} % of its watts stay on the roof",
             "A PWM controller passes the panel's current; the volts above the bank's are lost.",
             f"/array/strings/{index}/controller",
-            (_effect(design, figures, index, f"{string.name}: MPPT in place of PWM", controller="mppt"),),
+            (_effect(station, report, index, f"{string.name}: MPPT in place of PWM", controller="mppt"),),
         )
 
 
 @rule
-def beyond_the_controller(design: Design, figures: Figures) -> Iterator[Finding]:
+def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Finding]:
     """More current or watts than the controller passes: allowed, it clips."""
-    for index, string, _ in _strings(design, figures):
+    for index, string, _ in _strings(station, report):
         limit = string.regulator.max_charge_a
         if limit is None or string.joins or string.controller == "none":
             continue
-        watts = figures.working[f"array.string.{string.id}.watts"].number
-        volts = figures.working[figures.array.charge_v].number
+        watts = report.working[f"array.string.{string.id}.watts"].number
+        volts = report.working[report.array.charge_v].number
         asked = watts / volts if string.controller == "mppt" else label_of(string.module).short_a * string.parallel
         if asked <= limit.value:
             continue
@@ -121,9 +123,9 @@ def beyond_the_controller(design: Design, figures: Figures) -> Iterator[Finding]
 
 
 @rule
-def panels_to_doubt(design: Design, figures: Figures) -> Iterator[Finding]:
+def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
     """Cracked glass kept in the count, mains-volt panels, volts that prove nothing, weak current."""
-    for index, string, _ in _strings(design, figures):
+    for index, string, _ in _strings(station, report):
         module, at = string.module, f"/array/strings/{index}/module"
         if module.own_inverter:
             yield Finding(
@@ -185,11 +187,11 @@ def panels_to_doubt(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def set_for_another_battery(design: Design, figures: Figures) -> Iterator[Finding]:
+def set_for_another_battery(station: StationModel, report: Report) -> Iterator[Finding]:
     """A strap, jumper or menu left on the wrong kind; controllers that disagree; volts sensed by themselves."""
-    bank = design.store.bank
-    kinds = {string.regulator.set_for for string in design.array.strings if string.regulator.set_for}
-    for index, string, _ in _strings(design, figures):
+    bank = station.design.store.bank
+    kinds = {string.regulator.set_for for string in station.design.array.strings if string.regulator.set_for}
+    for index, string, _ in _strings(station, report):
         regulator, at = string.regulator, f"/array/strings/{index}/regulator"
         if bank and regulator.set_for and regulator.set_for != bank.chemistry and string.controller != "none":
             same = kind_of(regulator.set_for).family == kind_of(bank.chemistry).family
@@ -234,9 +236,9 @@ def set_for_another_battery(design: Design, figures: Figures) -> Iterator[Findin
 
 
 @rule
-def load_terminals(design: Design, figures: Figures) -> Iterator[Finding]:
+def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
     """Loads on a controller's load terminals, beyond the rating or on a programme."""
-    for index, string, _ in _strings(design, figures):
+    for index, string, _ in _strings(station, report):
         regulator, at = string.regulator, f"/array/strings/{index}/regulator"
         drawn, most = regulator.load_draw_a, regulator.load_out_a
         if drawn and most and drawn.value > most.value:
@@ -261,9 +263,9 @@ def load_terminals(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def fuses_and_shock(design: Design, figures: Figures) -> Iterator[Finding]:
+def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
     """Strings in parallel without a fuse each, and volts that can kill."""
-    for index, string, check in _strings(design, figures):
+    for index, string, check in _strings(station, report):
         if string.parallel >= FUSE_FROM and string.series * string.parallel > 1:
             yield Finding(
                 f"array.string_fuse.{string.id}",
@@ -273,27 +275,27 @@ def fuses_and_shock(design: Design, figures: Figures) -> Iterator[Finding]:
                 "A shorted panel is fed by all the others. The code asks for it from three on.",
                 f"/array/strings/{index}/parallel",
             )
-        if figures.working[check.cold_v].number > SHOCK_V:
+        if report.working[check.cold_v].number > SHOCK_V:
             yield Finding(
                 f"array.shock.{string.id}",
                 "mind",
                 "array",
-                f"{string.name} reaches {figures.working[check.cold_v].number:.0f} V: above 60 V DC it can kill",
+                f"{string.name} reaches {report.working[check.cold_v].number:.0f} V: above 60 V DC it can kill",
                 "It is live in any light, and its arc does not put itself out. Licensed work in many places.",
                 f"/array/strings/{index}/series",
             )
 
 
 @rule
-def sensor_missing(design: Design, figures: Figures) -> Iterator[Finding]:
+def sensor_missing(station: StationModel, report: Report) -> Iterator[Finding]:
     """Lead away from 25 °C without a temperature sensor."""
-    bank, store = design.store.bank, figures.store
+    bank, store = station.design.store.bank, report.store
     if bank is None or store is None or not kind_of(bank.chemistry).is_lead:
         return
-    months = [figures.working[key].number for key in store.months_c]
+    months = [report.working[key].number for key in store.months_c]
     if max(abs(value - 25.0) for value in months) < 15.0:
         return
-    for index, string, _ in _strings(design, figures):
+    for index, string, _ in _strings(station, report):
         if string.regulator.sensor == "no":
             yield Finding(
                 f"array.sensor.{string.id}",

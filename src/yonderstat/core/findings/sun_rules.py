@@ -4,15 +4,17 @@ from collections.abc import Iterator
 
 from ..calendar import MONTH_NAMES
 from ..changes import replace
-from ..climate import climate_of, equator_azimuth_deg
-from ..design import Design, with_string
+from ..climate import equator_azimuth_deg
+from ..design import with_string, with_sun
+from ..finding import Finding, Severity
 from ..purposes import purpose_of
+from ..report import Report
+from ..station import StationModel
 from ..sun import (
     mounting_of,
     tilt_map,
 )
-from ..verdict import Figures
-from .model import Finding, Severity, rule
+from .register import rule
 from .remedies import covering, try_change
 
 FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
@@ -26,15 +28,15 @@ def _turned_deg(one: float, other: float) -> float:
 
 
 @rule
-def facing_away(design: Design, figures: Figures) -> Iterator[Finding]:
+def facing_away(station: StationModel, report: Report) -> Iterator[Finding]:
     """A panel that faces away from the noon sun: north and south mixed up."""
-    place = design.place
+    place = station.design.place
     if place is None or abs(place.latitude_deg) < TROPICS_DEG:
         return
     towards = equator_azimuth_deg(place.latitude_deg)
     name = "north" if place.latitude_deg < 0 else "south"
-    month = figures.verdict.hard_month
-    for index, string in enumerate(design.array.strings):
+    month = report.verdict.hard_month
+    for index, string in enumerate(station.design.array.strings):
         if (
             string.mount != "fixed"
             or string.tilt_deg <= FLAT_DEG
@@ -42,8 +44,8 @@ def facing_away(design: Design, figures: Figures) -> Iterator[Finding]:
         ):
             continue
         at = f"/array/strings/{index}/azimuth_deg"
-        effect = covering(figures, month)
-        changed = with_string(design, index, azimuth_deg=towards)
+        effect = covering(station, month)
+        changed = with_string(station.design, index, azimuth_deg=towards)
         label = f"{string.name}: face {name}"
         yield Finding(
             f"sun.away.{string.id}",
@@ -57,24 +59,24 @@ def facing_away(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def flat_in_winter(design: Design, figures: Figures) -> Iterator[Finding]:
+def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
     """A flat panel where the sun stands low in the hard month."""
-    month = figures.verdict.hard_month
-    found = tilt_map(design, (month,))
+    month = report.verdict.hard_month
+    found = tilt_map(station.design, (month,))
     if found is None or found.best_hours <= 0:
         return
     name = MONTH_NAMES[month - 1]
-    planes = {plane.string_id: plane for plane in figures.sun.planes}
-    for index, string in enumerate(design.array.strings):
+    planes = {plane.string_id: plane for plane in report.sun.planes}
+    for index, string in enumerate(station.design.array.strings):
         if string.mount not in {"fixed", "flat"} or mounting_of(string).tilt_deg > FLAT_DEG:
             continue
-        hours = figures.working[planes[string.id].hours[month - 1]].number
+        hours = report.working[planes[string.id].hours[month - 1]].number
         lost = 1.0 - hours / found.best_hours
         if lost < WORTH_SAYING:
             continue
         at = f"/array/strings/{index}/tilt_deg"
         aimed = {"mount": "fixed", "tilt_deg": found.best_tilt_deg, "azimuth_deg": found.best_azimuth_deg}
-        changed = with_string(design, index, **aimed)
+        changed = with_string(station.design, index, **aimed)
         patch = [
             replace(f"/array/strings/{index}/mount", "fixed"),
             replace(at, found.best_tilt_deg),
@@ -88,18 +90,18 @@ def flat_in_winter(design: Design, figures: Figures) -> Iterator[Finding]:
             f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
             "A flat panel takes least when the sun is low, and snow and dust stay on it.",
             at,
-            (try_change(label, changed, patch, covering(figures, month)),),
+            (try_change(label, changed, patch, covering(station, month)),),
         )
 
 
 @rule
-def dark_months(design: Design, figures: Figures) -> Iterator[Finding]:
+def dark_months(station: StationModel, report: Report) -> Iterator[Finding]:
     """Months in use in which no panel size is sensible."""
-    month = figures.verdict.hard_month
-    found = tilt_map(design, (month,))
+    month = report.verdict.hard_month
+    found = tilt_map(station.design, (month,))
     if found is None or found.best_hours >= DARK_MONTH_H:
         return
-    severity: Severity = "fix" if purpose_of(design.brief.purpose).all_year else "mind"
+    severity: Severity = "fix" if purpose_of(station.design.brief.purpose).all_year else "mind"
     yield Finding(
         "sun.dark_month",
         severity,
@@ -111,13 +113,13 @@ def dark_months(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def skyline(design: Design, figures: Figures) -> Iterator[Finding]:
+def skyline(station: StationModel, report: Report) -> Iterator[Finding]:
     """A skyline that takes a good part of the hard month."""
-    if not design.sun.horizon:
+    if not station.design.sun.horizon:
         return
-    month = figures.verdict.hard_month
-    here = tilt_map(design, (month,))
-    open_sky = tilt_map(design.model_copy(update={"sun": design.sun.model_copy(update={"horizon": []})}), (month,))
+    month = report.verdict.hard_month
+    here = tilt_map(station.design, (month,))
+    open_sky = tilt_map(with_sun(station.design, horizon=[]), (month,))
     if here is None or open_sky is None or open_sky.best_hours <= 0:
         return
     lost = 1.0 - here.best_hours / open_sky.best_hours
@@ -133,14 +135,14 @@ def skyline(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def snow_on_the_panels(design: Design, figures: Figures) -> Iterator[Finding]:
+def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Finding]:
     """A shallow panel in frost, with no day under snow counted."""
-    place = design.place
-    if place is None or abs(place.latitude_deg) < FROST_LATITUDE_DEG or climate_of(design).coldest_c >= FROST_C:
+    place = station.design.place
+    if place is None or abs(place.latitude_deg) < FROST_LATITUDE_DEG or station.climate.coldest_c >= FROST_C:
         return
-    if any(design.sun.snow_days):
+    if any(station.design.sun.snow_days):
         return
-    for index, string in enumerate(design.array.strings):
+    for index, string in enumerate(station.design.array.strings):
         if string.mount != "two_axis" and mounting_of(string).tilt_deg < SHALLOW_DEG:
             yield Finding(
                 f"sun.snow.{string.id}",
@@ -154,9 +156,10 @@ def snow_on_the_panels(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def thin_allowance(design: Design, figures: Figures) -> Iterator[Finding]:
+def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
     """Planned on the middle of the figures, with nothing in hand."""
-    if design.sun.source == "reanalysis" and design.sun.allowance == "central" and figures.sun.state == "known":
+    sun = station.design.sun
+    if sun.source == "reanalysis" and sun.allowance == "central" and report.sun.state == "known":
         yield Finding(
             "sun.central",
             "mind",

@@ -6,16 +6,17 @@ from dataclasses import replace as changed_copy
 from ..calendar import MONTH_NAMES
 from ..changes import Change, replace
 from ..climate import here_of
-from ..design import Design
+from ..finding import Finding, Severity
+from ..report import Report
+from ..station import StationModel
 from ..sun import (
     conditions_of,
     plane_sun,
     planes_of,
     resource_at,
 )
-from ..verdict import Figures
 from ..words import celsius
-from .model import Finding, Severity, rule
+from .register import rule
 
 MUCH_SEA = 0.5
 """Where less than this of the sun's cells around, by weight, is land, the sea speaks for the place."""
@@ -24,14 +25,14 @@ SHADE_WORTH_SAYING, UNLIKE_CELL, WHOLE_YEAR_DAYS = 0.15, 0.30, 330
 
 
 @rule
-def trees_in_the_way(design: Design, figures: Figures) -> Iterator[Finding]:
+def trees_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]:
     """Trees that take a good part of the hard month."""
-    here, month = here_of(design), figures.verdict.hard_month
-    conditions = conditions_of(design.sun)
-    if here is None or figures.sun.state != "known" or not any(conditions.shade_morning + conditions.shade_afternoon):
+    here, month = here_of(station.design), report.verdict.hard_month
+    conditions = conditions_of(station.design.sun)
+    if here is None or report.sun.state != "known" or not any(conditions.shade_morning + conditions.shade_afternoon):
         return
     open_air = changed_copy(conditions, shade_morning=(0.0,) * 12, shade_afternoon=(0.0,) * 12)
-    for plane in planes_of(design, here.latitude_deg):
+    for plane in planes_of(station.design, here.latitude_deg):
         shaded, free = (plane_sun(here, item, plane.mounting) for item in (conditions, open_air))
         if shaded is None or free is None or free.mean[month - 1] <= 0:
             continue
@@ -49,10 +50,10 @@ def trees_in_the_way(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def far_cell(design: Design, figures: Figures) -> Iterator[Finding]:
+def far_cell(station: StationModel, report: Report) -> Iterator[Finding]:
     """An island or a coast where the reanalysis speaks from far off or from one cell alone."""
-    place = design.place
-    if place is None or design.sun.source != "reanalysis":
+    place = station.design.place
+    if place is None or station.design.sun.source != "reanalysis":
         return
     resource = resource_at(place.latitude_deg, place.longitude_deg)
     if resource is None or resource.land_share >= MUCH_SEA:
@@ -70,12 +71,12 @@ def far_cell(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def file_from_elsewhere(design: Design, figures: Figures) -> Iterator[Finding]:
+def file_from_elsewhere(station: StationModel, report: Report) -> Iterator[Finding]:
     """A weather file taken at another place."""
-    km, record = figures.number(figures.sun.record_km), design.sun.record
-    if km is None or record is None or design.place is None or km < FAR_FILE_KM:
+    km, record = report.number(report.sun.record_km), station.design.sun.record
+    if km is None or record is None or station.design.place is None or km < FAR_FILE_KM:
         return
-    south, file_south = design.place.latitude_deg < 0, (record.latitude_deg or 0.0) < 0
+    south, file_south = station.design.place.latitude_deg < 0, (record.latitude_deg or 0.0) < 0
     severity: Severity = "stop" if south != file_south else "fix" if km >= STRANGE_FILE_KM else "mind"
     why = (
         "It lies on the other side of the equator: its summer is your winter, and every month is wrong."
@@ -99,10 +100,10 @@ def file_from_elsewhere(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def file_mended(design: Design, figures: Figures) -> Iterator[Finding]:
+def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
     """A weather file with gaps, short of a year, or unlike the packaged figures."""
-    record, place = design.sun.record, design.place
-    if record is None or place is None or design.sun.source != "record":
+    record, place = station.design.sun.record, station.design.place
+    if record is None or place is None or station.design.sun.source != "record":
         return
     held = [value for value in record.day_wh_m2 if value is not None]
     if record.repairs:
@@ -142,12 +143,12 @@ def file_mended(design: Design, figures: Figures) -> Iterator[Finding]:
 
 
 @rule
-def cold_not_given(design: Design, figures: Figures) -> Iterator[Finding]:
+def cold_not_given(station: StationModel, report: Report) -> Iterator[Finding]:
     """A cold nobody has given, under panels whose volts rise in it."""
-    weather = figures.weather
-    if weather is None or not design.array.strings or design.brief.coldest_c is not None:
+    weather = report.weather
+    if weather is None or not station.design.array.strings or station.design.brief.coldest_c is not None:
         return
-    cold = figures.working[weather.cold_c].number
+    cold = report.working[weather.cold_c].number
     yield Finding(
         "sun.cold_guess",
         "mind",

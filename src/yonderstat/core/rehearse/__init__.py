@@ -12,6 +12,7 @@ from .station import HourlyStation, hourly_station
 from .told import Lane, SceneEvent, SceneHour, SceneReport, rehearse
 from .trainer import Evening, TrainerReport, Training, train
 from .turned import Ration, Rationing, RationReport, ration
+from .use import year_use
 from .years import (
     Carried,
     Dark,
@@ -81,5 +82,6 @@ __all__ = [
     "train",
     "unkind",
     "vital_dark",
+    "year_use",
     "years_report",
 ]

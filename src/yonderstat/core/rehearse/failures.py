@@ -7,9 +7,8 @@ import numpy as np
 
 from ..design import Design, with_array, with_bank, with_store, with_string
 from ..purposes import purpose_of
-from ..store import asked_days
+from ..station import StationModel
 from ..words import days_in_words, percent
-from ..working import Workings
 from .assumed import assumed_figure
 from .station import HourlyStation, hourly_station
 from .years import carried_of, cheap_every_d, served_of
@@ -80,13 +79,14 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
         )
 
 
-def _judged(design: Design, station: HourlyStation) -> _Judged:
+def _judged(station: HourlyStation) -> _Judged:
     served = served_of(station)
-    if not purpose_of(design.brief.purpose).is_spell:
+    model = station.model
+    if not model.purpose.is_spell:
         return _Judged(served.share, served.dark_hours_a_year, None, 0.0)
-    days = asked_days(design.brief, Workings()).number
+    days = model.asked_days
     carried = carried_of(station, days, cheap_every_d(station, days))
-    chances = {month: carried.chance(month, days) or 0.0 for month in design.brief.months}
+    chances = {month: carried.chance(month, days) or 0.0 for month in model.design.brief.months}
     hours = min(float(np.median(carried.hours[carried.months == month - 1])) for month in chances)
     return _Judged(served.share, served.dark_hours_a_year, min(chances.values()), hours)
 
@@ -124,15 +124,16 @@ def _no_battery(design: Design, station: HourlyStation) -> Failure:
 def failures_report(design: Design) -> FailuresReport | None:
     """Lose every part in turn; None where the design cannot be rehearsed."""
     years = int(assumed_figure("verdict_years"))
-    station = hourly_station(design, years)
+    model = StationModel(design)
+    station = hourly_station(model, years)
     if station is None:
         return None
-    whole = _judged(design, station)
+    whole = _judged(station)
     found = []
     for name, case in _cases(design):
-        without = hourly_station(case, years)
+        without = hourly_station(model.changed(case), years)
         if without is not None:
-            after = _judged(case, without)
+            after = _judged(without)
             found.append(Failure(name, after.served, after.dark_h, after.chance, _sentence(after, whole)))
     if station.bank.parallel == 1:
         found.append(_no_battery(design, station))

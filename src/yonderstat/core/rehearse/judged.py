@@ -8,15 +8,14 @@ from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
-from ..draw import (
-    StationDraw,
-)
-from ..purposes import purpose_of
+from ..station import StationModel
+from ..store import YearUse
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
 from .kernel import OUT_BACKED, OUT_DEFERRED, OUT_VITAL
 from .station import HourlyStation, hourly_station
+from .use import year_use
 from .years import (
     Carried,
     Dark,
@@ -237,26 +236,23 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
 
 
 def judged_years(
-    design: Design,
-    draw: StationDraw,
-    asked: Quantity,
-    usable: Quantity,
-    ground: list[list[Input]],
-    workings: Workings,
-) -> JudgedYears | None:
-    """Rehearse a design for its verdict; None where it cannot be (no bank, or no sun known).
+    model: StationModel, asked: Quantity, usable: Quantity, ground: list[list[Input]], workings: Workings
+) -> tuple[JudgedYears | None, YearUse | None]:
+    """Rehearse a station for its verdict; None where it cannot be (no bank, or no sun known).
+
+    The second is how the bank was used meanwhile; None where spells are judged, and no year is played through.
 
     Parameters
     ----------
     ground : list
         By month, the figures that a month's share rests on.
     """
-    station = hourly_station(design, int(assumed_figure("verdict_years")))
+    design, station = model.design, hourly_station(model, int(assumed_figure("verdict_years")))
     if station is None or not station.hours.load_a.any():
-        return None
-    spread, spell = spread_of(design, draw), purpose_of(design.brief.purpose).is_spell
+        return None, None
+    spread, spell = spread_of(model), model.purpose.is_spell
     left = dark_h = carried_kwh = used_kwh = backed = None
-    dark = None
+    dark = use = None
     if spell:
         told, carried = _spell(design, station, spread, asked.number)
         left = _left(design, station, carried, usable, workings)
@@ -264,7 +260,8 @@ def judged_years(
         out = run_all(station)
         told, served = _service(station, spread, out)
         carried_kwh, used_kwh, backed = _energy(out, station, workings)
-        if purpose_of(design.brief.purpose).judged_by == "sun_share":
+        use = year_use(out, station)
+        if model.purpose.judged_by == "sun_share":
             told = _carried_by_sun(station, spread)
         dark = dark_of(out, station)
         dark_h = workings.add(
@@ -285,7 +282,7 @@ def judged_years(
         keys.append(quantity.key if quantity else None)
     values = (told.middle, told.low, told.high)
     band = band_quantities("rehearse", told.meaning, values, spread, _ground(station), workings)
-    return JudgedYears(
+    judged = JudgedYears(
         station.years,
         told.state(list(design.brief.months)),
         tuple(keys),
@@ -301,3 +298,4 @@ def judged_years(
         backed.key if backed else None,
         station.backup,
     )
+    return judged, use

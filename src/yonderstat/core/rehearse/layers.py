@@ -3,8 +3,7 @@
 from dataclasses import dataclass
 
 from ..design import Design, Layer
-from ..store import kind_of, layer_figures, most_charge_a, pack_figures
-from ..working import Quantity, Workings
+from ..store import kind_of, layer_usable_wh, most_charge_a, pack_usable_wh
 
 PACK_EFFICIENCY = 0.95
 """Of a power pack's own charger. [C]"""
@@ -35,18 +34,16 @@ def comes_on(design: Design, layer: Layer) -> bool:
     return layer.joining != "switch" or design.brief.attended == "present"
 
 
-def reserve_of(design: Design, bank_c: Quantity, mean_w: Quantity, bus_v: float) -> Reserve:
-    """All layers and packs that take over when the main bank is at its end, by the Store's own figures."""
-    workings, wh, charge_a = Workings(), 0.0, 0.0
-    efficiency = 1.0
-    for index, layer in enumerate(design.store.layers):
+def reserve_of(design: Design, bank_c: float, mean_w: float, bus_v: float) -> Reserve:
+    """All layers and packs that take over when the main bank is at its end, by the Store's own model."""
+    wh, charge_a, efficiency = 0.0, 0.0, 1.0
+    for layer in design.store.layers:
         if comes_on(design, layer):
-            made = layer_figures(layer, index, design.brief, bank_c, mean_w, workings)
-            wh += workings[made.usable_wh].number
+            wh += layer_usable_wh(layer, design.brief, bank_c)
             charge_a += _layer_charge_a(design, layer, bus_v)
             efficiency = min(efficiency, kind_of(layer.bank.chemistry).coulombic_efficiency)
-    for index, pack in enumerate(design.store.packs if design.brief.attended == "present" else []):
-        wh += workings[pack_figures(pack, index, mean_w, workings).usable_wh].number
+    for pack in design.store.packs if design.brief.attended == "present" else []:
+        wh += pack_usable_wh(pack, mean_w)
         efficiency = min(efficiency, PACK_EFFICIENCY)
         if pack.input_w and any(path.bank == pack.id for path in design.store.paths):
             charge_a += pack.input_w.value / bus_v

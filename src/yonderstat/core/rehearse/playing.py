@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from ..calendar import year_days
 from ..design import Design
-from ..draw import is_operated, station_draw
+from ..draw import is_operated
 from .kernel import (
     CHARGE,
     OUT_CHARGE,
@@ -133,7 +133,7 @@ def _loads(design: Design, stage: Stage, scene: Scene) -> FloatArray:
         key = (tempo, watts, internet)
         if key not in kept:
             changed = turned_down(design, watts) if watts is not None else design
-            drawn = station_draw(changed, stage.station.bus_v, tempo)
+            drawn = stage.station.model.changed(changed).draw_at(tempo)
             kept[key] = hourly_loads(changed, drawn, pointless(design, internet))
         return kept[key]
 

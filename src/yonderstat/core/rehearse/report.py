@@ -6,10 +6,8 @@ import numpy as np
 
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
-from ..draw import (
-    station_draw,
-)
 from ..purposes import purpose_of
+from ..station import StationModel
 from ..words import percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
 from .bands import SERVICE, band_quantities
@@ -22,7 +20,7 @@ from .years import (
     FloatArray,
     carried_of,
     dark_of,
-    full_days_a_year,
+    full_days,
     hours_to_recharge,
     hours_without_source,
     kind,
@@ -198,12 +196,12 @@ def _sentence(served: float, dark_h: float, dark: Dark, years: int) -> str:
 
 def years_report(design: Design, years: int | None = None) -> YearsReport | None:
     """Rehearse a design over all weather years; None where it cannot be (no place, no bank, no sun known)."""
-    station = hourly_station(design, years)
+    station = hourly_station(StationModel(design), years)
     if station is None:
         return None
     told, out = _Told(station), run_all(station)
     served, dark = served_of(station), dark_of(out, station)
-    spread = spread_of(design, station_draw(design, station.bus_v))
+    spread = spread_of(station.model)
     values = (served.share, served_of(unkind(station, spread)).share, served_of(kind(station, spread)).share)
     band = band_quantities("years", SERVICE, values, spread, told.ground, told.workings)
     bands = _bands(out, station)
@@ -263,7 +261,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         ),
         told.add(
             "years.full_days",
-            full_days_a_year(out, station),
+            float(full_days(out, station).sum()) / station.years,
             "d",
             "Full days a year",
             "Σ [Q ≥ 0.98 C] / n",

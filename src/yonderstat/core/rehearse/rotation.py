@@ -6,6 +6,7 @@ import numpy as np
 
 from ..calendar import MONTH_NAMES
 from ..design import Design
+from ..station import StationModel
 from ..working import Key, Quantity, Workings, stated, table, used
 from .assumed import assumed_figure
 from .kernel import Hours, hours_to_full, spells
@@ -58,7 +59,7 @@ def _refills_h(station: HourlyStation, hours: Hours) -> float:
 
 def rotation_report(design: Design) -> RotationReport | None:
     """Whether rotation closes in the hard month; None without a layer, panels, or a sun that is known."""
-    station = hourly_station(design)
+    station = hourly_station(StationModel(design))
     if station is None or station.rules.reserve_ah <= 0 or not station.strings_a:
         return None
     workings, month = Workings(), station.hard_month

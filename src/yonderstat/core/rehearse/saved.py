@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from ..changes import Change, Gain, Operation, changed_for, replace
 from ..design import Design, with_bank, with_string
 from ..draw import is_operated
+from ..station import StationModel
 from .playing import Played, play, stage_at
 from .scene import Happening, Scene
 from .station import HOURS, hourly_station
@@ -63,8 +64,8 @@ def _by_parts(design: Design, scene: Scene) -> Iterator[_Try]:
             yield _Try(words, scene, with_bank(design, parallel=more), patch)
 
 
-def _dark_hours(item: _Try, year: int) -> int | None:
-    station = hourly_station(item.design, recorded=item.scene.sky == "record")
+def _dark_hours(item: _Try, model: StationModel, year: int) -> int | None:
+    station = hourly_station(model.changed(item.design), recorded=item.scene.sky == "record")
     if station is None:
         return None
     return int(play(item.design, stage_at(station, item.scene, year), item.scene).dark.sum())
@@ -76,7 +77,7 @@ def savers(design: Design, scene: Scene, played: Played) -> tuple[Change, ...]:
     found = []
     sources: tuple[Callable[[Design, Scene], Iterator[_Try]], ...] = (_by_hand, _by_parts)
     for item in (attempt for source in sources for attempt in source(design, scene)):
-        after = _dark_hours(item, played.stage.year)
+        after = _dark_hours(item, played.stage.station.model, played.stage.year)
         if after is None or after >= before:
             continue
         found.append((after, changed_for(item.label, item.patch, Gain("dark_hours", before, after))))

@@ -14,8 +14,8 @@ from ..changes import Operation, replace
 from ..design import Chemistry, Design, Section, with_bank, with_string
 from ..design.base import Words
 from ..purposes import purpose_of
-from ..store import asked_days, bank_weight
-from ..working import Workings
+from ..station import StationModel
+from ..store import bank_kg
 from .assumed import assumed_figure
 from .station import HourlyStation, hourly_station
 from .years import carried_of, cheap_every_d, served_of
@@ -129,10 +129,11 @@ def changed_by(design: Design, ask: MapAsk) -> Design:
     return design
 
 
-def _cells(design: Design, station: HourlyStation, grid: FloatArray, progress: Progress | None) -> FloatArray:
+def _cells(station: HourlyStation, grid: FloatArray, progress: Progress | None) -> FloatArray:
     """Share of every size, shape (banks, panels)."""
-    days = asked_days(design.brief, Workings()).number if purpose_of(design.brief.purpose).is_spell else None
-    months = design.brief.months
+    model = station.model
+    days = model.asked_days if model.purpose.is_spell else None
+    months = model.design.brief.months
 
     def cell(bank: float, panels: float) -> float:
         if days is None:
@@ -187,8 +188,7 @@ class _Sizes:
         self.label_ah = bank.unit_ah.value * bank.parallel
         self.prices = _prices(design, ask, self.watts, self.label_ah)
         self.parallel = (min(s.parallel for s in design.array.strings), bank.parallel)
-        weight = bank_weight(bank, Workings(), "store", "/store/bank")[1]
-        self.kg = weight.number * grid
+        self.kg = bank_kg(bank) * grid
         self.cost = self.prices.per_w * self.watts * grid[None, :] + self.prices.per_ah * self.label_ah * grid[:, None]
         limit = ask.most_kg or (design.brief.payload_kg.value if design.brief.payload_kg else None)
         self.allowed = np.ones(served.shape, dtype=np.bool_)
@@ -302,11 +302,11 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
     """
     ask = ask or MapAsk()
     design = changed_by(design, ask)
-    station, bank = hourly_station(design, ask.years), design.store.bank
+    station, bank = hourly_station(StationModel(design), ask.years), design.store.bank
     if station is None or bank is None or not design.array.strings:
         return None
     grid = scales(ask.steps)
-    served = _cells(design, station, grid, progress)
+    served = _cells(station, grid, progress)
     sizes = _Sizes(design, ask, grid, served)
     spell = purpose_of(design.brief.purpose).is_spell
     target = assumed_figure("carry_chance" if spell else "up_share")

@@ -8,9 +8,7 @@ from numpy.typing import NDArray
 from ..calendar import MONTH_NAMES
 from ..changes import Change
 from ..design import Design
-from ..draw import (
-    station_draw,
-)
+from ..station import StationModel
 from ..working import Input, Key, Quantity, Workings, assumed, stated, used
 from .kernel import (
     OUT_BACKED,
@@ -164,7 +162,7 @@ def _lanes(design: Design, scene: Scene, played: Played) -> tuple[Lane, ...]:
     always, without = pointless(design), pointless(design, internet=False)
     down = _down(scene, played.stage.at.size)
     lanes = []
-    for item in station_draw(design, station.bus_v).loads:
+    for item in station.model.draw.loads:
         tier = item.load.tier or "vital"
         waits = item.load.deferrable and tier != "vital"
         asked = item.hourly_a[station.months[played.stage.at], played.stage.at % HOURS] > 0
@@ -317,7 +315,7 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
 
 def stage_of(design: Design, scene: Scene, year: int | None = None) -> Stage | None:
     """Where a scene plays; None where the design cannot be rehearsed, or has no weather file it asks for."""
-    station: HourlyStation | None = hourly_station(design, recorded=scene.sky == "record")
+    station: HourlyStation | None = hourly_station(StationModel(design), recorded=scene.sky == "record")
     return None if station is None else stage_at(station, scene, year)
 
 

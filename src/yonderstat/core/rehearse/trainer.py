@@ -9,6 +9,7 @@ from pydantic import Field
 
 from ..design import Design, Section
 from ..design.base import Slug
+from ..station import StationModel
 from .kernel import OUT_DEFERRED, OUT_VITAL
 from .playing import ALWAYS_SHED, Played, Sheds, Stage, play, stage_at
 from .scene import MOST_DAYS, Happening, Scene
@@ -178,7 +179,7 @@ def _verdict(mine: Plan, best: Plan) -> str:
 
 def train(design: Design, training: Training) -> TrainerReport | None:
     """The outage as far as it is decided; None where the design cannot be rehearsed."""
-    station = hourly_station(design)
+    station = hourly_station(StationModel(design))
     if station is None:
         return None
     whole = Scene(month=training.month, day=training.day, days=training.days)

@@ -7,7 +7,8 @@ from typing import Annotated
 from pydantic import Field
 
 from ..design import Design, KnownHours, KnownShare, Load, Section
-from ..draw import is_operated, station_draw
+from ..draw import is_operated
+from ..station import StationModel
 from ..working import Key, Quantity, Workings, stated, table, used
 from .playing import RANKS, Stage, play, stage_at, turned_down
 from .scene import MOST_DAYS, Scene, Sky
@@ -115,7 +116,7 @@ def _quantity(key: str, value: float | None, unit: str, label: str, asked: Ratio
 def ration(design: Design, asked: Rationing) -> RationReport | None:
     """How the operated sets must be rationed; None where the design cannot be rehearsed or nobody keys anything."""
     sets = [load for load in design.draw.loads if is_operated(load)]
-    station = hourly_station(design, recorded=asked.sky == "record")
+    station = hourly_station(StationModel(design), recorded=asked.sky == "record")
     if station is None or not sets:
         return None
     shed = 1.0 if asked.vital_only else 0.0
@@ -134,7 +135,7 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
         changed = _worked(turned_down(design, watts), hours, share)
         return not play(changed, stage, scene).dark.any()
 
-    drawn = station_draw(design, station.bus_v)
+    drawn = station.model.draw
     planned_h = sum(float(drawn.of(load.id).hours[asked.month - 1]) for load in sets)
     top = max((load.rated_w.value for load in sets if load.rated_w), default=0.0)
     steps = sorted({top, *(watts for watts in WATTS if watts < CLEARLY_LESS * top)}, reverse=True) if top else [0.0]

@@ -7,10 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES, year_days
-from ..design import Design
-from ..draw import (
-    StationDraw,
-)
+from ..station import StationModel
 from ..words import days_in_words
 from .assumed import assumed_figure
 from .kernel import (
@@ -104,13 +101,13 @@ class Spread:
     load: float
 
 
-def spread_of(design: Design, station: StationDraw) -> Spread:
+def spread_of(model: StationModel) -> Spread:
     """How far the guesses under a verdict may be off: the sun's source, and how the draw's figures are known."""
-    source = {"own": "own", "record": "record"}.get(design.sun.source, "cell")
-    total = float(sum(item.daily_ah.max() for item in station.loads))
+    source = {"own": "own", "record": "record"}.get(model.design.sun.source, "cell")
+    total = float(sum(item.daily_ah.max() for item in model.draw.loads))
     load = sum(
         float(item.daily_ah.max()) / total * assumed_figure(item.load.receive_a.basis, "load_spread")
-        for item in station.loads
+        for item in model.draw.loads
         if total > 0
     )
     return Spread(assumed_figure(source, "sun_spread"), float(load))
@@ -279,7 +276,7 @@ def hours_to_recharge(station: HourlyStation, month: int, most_d: int = 60) -> f
     return middle if middle < most_h else None
 
 
-def full_days_a_year(out: FloatArray, station: HourlyStation) -> float:
-    """Days a year on which the bank gets full."""
+def full_days(out: FloatArray, station: HourlyStation) -> NDArray[np.bool_]:
+    """Days on which the bank gets full, shape (years, 365)."""
     most = out[:, :, OUT_CHARGE].reshape(station.years, DAYS, HOURS).max(axis=2)
-    return float((most >= assumed_figure("full_share") * station.rules.full_ah).sum() / station.years)
+    return np.asarray(most >= assumed_figure("full_share") * station.rules.full_ah)

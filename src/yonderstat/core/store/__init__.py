@@ -10,7 +10,7 @@ from .capacity import (
 )
 from .care import (
     CareReport,
-    bank_weight,
+    bank_kg,
     class_unit_kg,
     self_discharge,
     ten_hour_ah,
@@ -26,6 +26,7 @@ from .charge import (
     lithium_charge,
 )
 from .compare import ComparedChemistry
+from .explain import ChargeFigures, StationLoad, StoreReport, asked_days, store_report
 from .kind import (
     ChemistryKind,
     all_chemistries,
@@ -41,8 +42,9 @@ from .kind import (
 )
 from .layers import LayerFigures, LayersSummary, layer_figures, pack_figures
 from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage
+from .lifetime import LifeReport, YearUse, life_report
+from .model import BankModel, asked_days_of, bank_model, layer_usable_wh, pack_usable_wh
 from .paths import ALTERNATOR, ChargedBank, charged_banks
-from .report import ChargeFigures, StationLoad, StoreReport, asked_days, days_held, store_report
 from .resting import (
     RestingRow,
     blocks_of_12v,
@@ -51,32 +53,37 @@ from .resting import (
     rest_hours,
     resting_table,
 )
-from .temperature import COLD_DAY_SIGMAS, Surroundings, bank_temperature, box_rise_k
+from .temperature import COLD_DAY_SIGMAS, HEATED_C, INDOORS_C, ColdDay, box_rise_k, cold_day
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v, rest_v
-from .waterfall import waterfall
 
 __all__ = [
     "ALTERNATOR",
     "COLD_DAY_SIGMAS",
+    "HEATED_C",
+    "INDOORS_C",
+    "BankModel",
     "CareReport",
     "ChargeFigures",
     "ChargeSetting",
     "ChargeTimes",
     "ChargedBank",
     "ChemistryKind",
+    "ColdDay",
     "ComparedChemistry",
     "DischargePoint",
     "LayerFigures",
     "LayersSummary",
+    "LifeReport",
     "RestingRow",
     "StationLoad",
     "StoreReport",
-    "Surroundings",
+    "YearUse",
     "all_chemistries",
     "asked_days",
+    "asked_days_of",
+    "bank_kg",
+    "bank_model",
     "bank_resistance_ohm",
-    "bank_temperature",
-    "bank_weight",
     "below_temperature_table",
     "block_share",
     "blocks_of_12v",
@@ -89,21 +96,24 @@ __all__ = [
     "charge_times",
     "charged_banks",
     "class_unit_kg",
+    "cold_day",
     "counted_cycles",
     "cycle_table",
     "cycles_a_year",
     "cycles_at_depth",
-    "days_held",
     "depth_of",
     "discharge_curve",
     "kind_of",
     "layer_figures",
+    "layer_usable_wh",
     "lead_charge",
     "lead_temperature_factor",
+    "life_report",
     "lithium_charge",
     "loaded_v",
     "most_charge_a",
     "pack_figures",
+    "pack_usable_wh",
     "peukert_hours",
     "rate_factor",
     "reading_in_words",
@@ -119,6 +129,5 @@ __all__ = [
     "usual_depth",
     "vent_opening_cm2",
     "ventilation_m3_h",
-    "waterfall",
     "year_damage",
 ]

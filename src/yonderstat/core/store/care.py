@@ -50,6 +50,12 @@ def class_unit_kg(bank: Bank) -> float:
     return bank.unit_ah.value * bank.unit_v / kind_of(bank.chemistry).wh_per_kg
 
 
+def bank_kg(bank: Bank) -> float:
+    """Weight of the whole bank [kg]: every unit as given, or usual for its kind."""
+    unit_kg = bank.unit_kg.value if bank.unit_kg else class_unit_kg(bank)
+    return unit_kg * bank.series * bank.parallel
+
+
 def _unit_kg(bank: Bank, workings: Workings, prefix: str, at: str) -> Quantity:
     label = "usual for its size and chemistry"
     item: Input = (
@@ -67,7 +73,7 @@ def bank_weight(bank: Bank, workings: Workings, prefix: str, at: str) -> tuple[Q
     unit = _unit_kg(bank, workings, prefix, at)
     whole = workings.add(
         f"{prefix}.weight_kg",
-        unit.number * bank.series * bank.parallel,
+        bank_kg(bank),
         "kg",
         "Weight of the bank",
         "m = m₁ · s · p",

@@ -7,6 +7,7 @@ from ..working import Key, Quantity, Workings, given, stated, table, used
 from .capacity import temperature_factor
 from .care import bank_weight
 from .kind import depth_of
+from .model import layer_usable_wh, pack_usable_wh
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,10 +45,9 @@ def layer_figures(
     depth = depth_of(bank, brief)
     unit_ah = bank.tested_ah or bank.unit_ah
     health = 1.0 if bank.tested_ah else bank.health.value
-    value = unit_ah.value * bank.parallel * bank.unit_v * bank.series * health * factor * depth
     usable = workings.add(
         f"store.layer.{layer.id}.usable_wh",
-        value,
+        layer_usable_wh(layer, brief, temperature.number),
         "W·h",
         f"{layer.name}: usable",
         "E = C₁ · p · V₁ · s · h · f · d",
@@ -72,12 +72,9 @@ def layer_figures(
 def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workings) -> LayerFigures:
     """What a power pack gives at its DC outlet, its own appetite counted."""
     at = f"/store/packs/{index}"
-    drawn_w = mean_w.number / pack.efficiency.value + pack.idle_w.value
-    held_wh = pack.energy_wh.value * (1.0 - pack.cutoff_share.value)
-    share = mean_w.number / drawn_w if mean_w.number > 0 else pack.efficiency.value
     usable = workings.add(
         f"store.layer.{pack.id}.usable_wh",
-        held_wh * share,
+        pack_usable_wh(pack, mean_w.number),
         "W·h",
         f"{pack.name}: out of its DC outlet",
         "E · (1 − c) · P / (P / η + P_idle)",

@@ -3,17 +3,17 @@
 from dataclasses import dataclass
 
 from ..calendar import MONTH_NAMES, month_key
-from ..design import Bank, Brief
+from ..design import Brief
 from ..purposes import purpose_of
 from ..words import celsius
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
-from .capacity import below_temperature_table, rate_factor, temperature_factor, temperature_source
-from .kind import kind_of, usual_depth
+from .capacity import below_temperature_table, temperature_source
+from .kind import kind_of
+from .model import BankModel
 
 
-def _usual_depth(bank: Bank, brief: Brief, workings: Workings) -> Quantity:
-    kind = kind_of(bank.chemistry)
-    usual = usual_depth(bank.chemistry, brief)
+def _usual_depth(model: BankModel, brief: Brief, workings: Workings) -> Quantity:
+    kind, usual = kind_of(model.bank.chemistry), model.usual_depth
     use = "rare stand-by" if purpose_of(brief.purpose).deep_discharge else "regular"
     item = assumed("d", "usual depth", usual, "share", "depth", pointer="/store/bank/depth")
     return workings.add(
@@ -28,10 +28,11 @@ def _usual_depth(bank: Bank, brief: Brief, workings: Workings) -> Quantity:
     )
 
 
-def _label(bank: Bank, workings: Workings) -> Quantity:
+def _label(model: BankModel, workings: Workings) -> Quantity:
+    bank = model.bank
     return workings.add(
         "store.label_ah",
-        bank.parallel * bank.unit_ah.value,
+        model.label_ah,
         "A·h",
         f"Label capacity at {bank.hour_rate_h:g} h",
         "C = p · C₁",
@@ -44,11 +45,12 @@ def _label(bank: Bank, workings: Workings) -> Quantity:
     )
 
 
-def _aged(bank: Bank, label: Quantity, workings: Workings) -> Quantity:
+def _aged(model: BankModel, label: Quantity, workings: Workings) -> Quantity:
+    bank = model.bank
     if bank.tested_ah:
         return workings.add(
             "store.after_health_ah",
-            bank.tested_ah.value * bank.parallel,
+            model.aged_ah,
             "A·h",
             "by test",
             "p · C_test",
@@ -61,7 +63,7 @@ def _aged(bank: Bank, label: Quantity, workings: Workings) -> Quantity:
         )
     return workings.add(
         "store.after_health_ah",
-        label.number * bank.health.value,
+        model.aged_ah,
         "A·h",
         "after age",
         "C · h",
@@ -71,51 +73,53 @@ def _aged(bank: Bank, label: Quantity, workings: Workings) -> Quantity:
     )
 
 
-def _at_rate(bank: Bank, label: Quantity, aged: Quantity, average_a: Quantity, workings: Workings) -> Quantity:
-    kind = kind_of(bank.chemistry)
-    exponent = kind.peukert_k
-    factor = rate_factor(label.number, bank.hour_rate_h, average_a.number, exponent)
+def _at_rate(model: BankModel, label: Quantity, aged: Quantity, average_a: Quantity, workings: Workings) -> Quantity:
+    kind, hours = kind_of(model.bank.chemistry), model.bank.hour_rate_h
     return workings.add(
         "store.after_rate_ah",
-        aged.number * factor,
+        model.rated_ah,
         "A·h",
         "at this draw",
         "C · r,  r = (C_label / (I · H))^(k−1), at most 1",
         "times what the rate of discharge leaves (Peukert); never more than the label",
         [
             used("C", aged),
-            table("r", "rate factor", factor, "share", "peukert"),
+            table("r", "rate factor", model.rate_factor, "share", "peukert"),
             used("I", average_a),
-            stated("H", "hour rate of the label", bank.hour_rate_h, "h", "/store/bank/hour_rate_h"),
-            table("k", f"Peukert exponent, {kind.label}", exponent, "", "practice"),
+            stated("H", "hour rate of the label", hours, "h", "/store/bank/hour_rate_h"),
+            table("k", f"Peukert exponent, {kind.label}", kind.peukert_k, "", "practice"),
             used("C_label", label),
         ],
         "peukert",
     )
 
 
-def _in_the_cold(bank: Bank, rated: Quantity, temperature: Quantity, workings: Workings) -> Quantity:
-    factor = temperature_factor(bank.chemistry, temperature.number)
-    source = temperature_source(bank.chemistry)
-    beyond = below_temperature_table(bank.chemistry, temperature.number)
+def _in_the_cold(model: BankModel, rated: Quantity, temperature: Quantity, workings: Workings) -> Quantity:
+    chemistry = model.bank.chemistry
+    source, beyond = temperature_source(chemistry), below_temperature_table(chemistry, model.hard_c)
     return workings.add(
         "store.after_cold_ah",
-        rated.number * factor,
+        model.held_ah,
         "A·h",
-        f"at {celsius(temperature.number)}",
+        f"at {celsius(model.hard_c)}",
         "C · f(T)",
         "times what the temperature leaves, 25 °C being 1",
-        [used("C", rated), used("T", temperature), table("f", "temperature factor", factor, "share", source)],
+        [
+            used("C", rated),
+            used("T", temperature),
+            table("f", "temperature factor", model.temperature_factor, "share", source),
+        ],
         source,
         "colder than the published table: extrapolated, take it as a guess" if beyond else "",
     )
 
 
-def _depth(bank: Bank, usual: Quantity, workings: Workings) -> Quantity:
+def _depth(model: BankModel, usual: Quantity, workings: Workings) -> Quantity:
+    bank = model.bank
     allowed = given("d", "depth allowed", bank.depth, "share", "/store/bank/depth") if bank.depth else used("d", usual)
     return workings.add(
         "store.depth",
-        allowed.value,
+        model.depth,
         "share",
         "Depth allowed",
         "d",
@@ -125,10 +129,10 @@ def _depth(bank: Bank, usual: Quantity, workings: Workings) -> Quantity:
     )
 
 
-def _held_share(label: Quantity, cooled: Quantity, workings: Workings) -> Quantity:
+def _held_share(model: BankModel, label: Quantity, cooled: Quantity, workings: Workings) -> Quantity:
     return workings.add(
         "store.held_share",
-        cooled.number / label.number,
+        model.held_share,
         "share",
         "Left of the label",
         "k = C / C_label",
@@ -138,10 +142,10 @@ def _held_share(label: Quantity, cooled: Quantity, workings: Workings) -> Quanti
     )
 
 
-def _usable(held: Quantity, depth: Quantity, workings: Workings) -> Quantity:
+def _usable(model: BankModel, held: Quantity, depth: Quantity, workings: Workings) -> Quantity:
     return workings.add(
         "store.usable_ah",
-        held.number * depth.number,
+        model.usable_ah,
         "A·h",
         "Usable",
         "Q = C · d",
@@ -165,32 +169,33 @@ class Waterfall:
     steps: tuple[Key, ...]
 
 
-def waterfall(bank: Bank, brief: Brief, average_a: Quantity, temperature: Quantity, workings: Workings) -> Waterfall:
+def waterfall(
+    model: BankModel, brief: Brief, average_a: Quantity, temperature: Quantity, workings: Workings
+) -> Waterfall:
     """Label, age or test, rate, cold, depth."""
-    label = _label(bank, workings)
-    aged = _aged(bank, label, workings)
-    rated = _at_rate(bank, label, aged, average_a, workings)
-    cooled = _in_the_cold(bank, rated, temperature, workings)
-    usual = _usual_depth(bank, brief, workings)
-    depth = _depth(bank, usual, workings)
-    held_share = _held_share(label, cooled, workings)
-    usable = _usable(cooled, depth, workings)
+    label = _label(model, workings)
+    aged = _aged(model, label, workings)
+    rated = _at_rate(model, label, aged, average_a, workings)
+    cooled = _in_the_cold(model, rated, temperature, workings)
+    usual = _usual_depth(model, brief, workings)
+    depth = _depth(model, usual, workings)
+    held_share = _held_share(model, label, cooled, workings)
+    usable = _usable(model, cooled, depth, workings)
     steps = (label.key, aged.key, rated.key, cooled.key, usable.key)
     return Waterfall(label, rated, cooled, usual, depth, held_share, usable, steps)
 
 
 def usable_by_month(
-    bank: Bank, fall: Waterfall, temperatures: tuple[Quantity, ...], workings: Workings
+    model: BankModel, fall: Waterfall, temperatures: tuple[Quantity, ...], workings: Workings
 ) -> tuple[Key, ...]:
     """What can be used in each month, as the bank warms and cools."""
-    keys = []
+    keys, source = [], temperature_source(model.bank.chemistry)
     for month, temperature in enumerate(temperatures, start=1):
-        factor = temperature_factor(bank.chemistry, temperature.number)
-        source = temperature_source(bank.chemistry)
+        factor = float(model.month_factors[month - 1])
         keys.append(
             workings.add(
                 month_key("store.month_ah", month),
-                fall.rated.number * factor * fall.depth.number,
+                float(model.month_usable_ah[month - 1]),
                 "A·h",
                 f"Usable, {MONTH_NAMES[month - 1]}",
                 "Q = C · f(T) · d",

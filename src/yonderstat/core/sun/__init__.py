@@ -1,6 +1,7 @@
 """Step 4, Sun: an honest resource for the place, on the plane."""
 
 from .conditions import Conditions, RecordedDays, conditions_of, horizon_elevation_deg
+from .explain import SunReport, sun_report
 from .explore import TiltMap, plane_hours, tilt_map
 from .geometry import (
     STEP_H,
@@ -14,8 +15,7 @@ from .geometry import (
 from .light import DayLight, chosen_days, daily_diffuse_share, day_light, diffuse_profile, hour_profile
 from .mounting import Mounting, mounting_of, on_plane_kwh_m2, on_plane_w_m2
 from .path import SunTrack, sun_tracks
-from .planes import MOUNT_WORDS, REFERENCE_PLANE, PlaneFigures, planes_of
-from .report import SunReport, sun_report
+from .planes import MOUNT_WORDS, REFERENCE_PLANE, Plane, PlaneFigures, planes_of
 from .resource import Resource, equal_parts, great_circle_km, resource_at
 from .site import PlaneSun, SiteSun, light_under, plane_sun, planned_days, site_sun
 from .spread import DaySpread, day_spread, recorded_days
@@ -28,6 +28,7 @@ __all__ = [
     "DayLight",
     "DaySpread",
     "Mounting",
+    "Plane",
     "PlaneFigures",
     "PlaneSun",
     "RecordedDays",

@@ -1,25 +1,20 @@
-"""What a design comes to: figures in the order energy flows, and the verdict in a sentence."""
+"""What a design comes to: the verdict in a sentence, twelve months, the weakest link, and the band of energy."""
 
-from .effects import days_without_sun, draw_covered
-from .figures import Figures, figures_of
-from .life import LifeReport, year_of_charge
-from .months import (
-    carried_days,
-    covered_share,
-)
+from .energy import energy_line, sun_hours
+from .months import carried_days, covered_share, month_ground, rules_of_thumb
 from .report import EnergyLine, MonthCell, State, Verdict
+from .verdict import verdict_of
 
 __all__ = [
     "EnergyLine",
-    "Figures",
-    "LifeReport",
     "MonthCell",
     "State",
     "Verdict",
     "carried_days",
     "covered_share",
-    "days_without_sun",
-    "draw_covered",
-    "figures_of",
-    "year_of_charge",
+    "energy_line",
+    "month_ground",
+    "rules_of_thumb",
+    "sun_hours",
+    "verdict_of",
 ]

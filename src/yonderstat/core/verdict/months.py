@@ -1,9 +1,14 @@
-"""Month by month: does the sun cover the draw, and does the asked spell carry through."""
+"""The twelve months of the strip: what the weather years say, and the rule of thumb beside it."""
 
 import math
 
+from ..array import ArrayReport
 from ..calendar import MONTH_NAMES, month_key
-from ..working import Quantity, Workings, used
+from ..draw import DrawReport
+from ..rehearse import JudgedYears
+from ..station import StationModel
+from ..working import Input, Quantity, Workings, used
+from .report import MonthCell
 
 
 def covered_share(stored_ah: float, daily_ah: float) -> float:
@@ -63,3 +68,46 @@ def carry_quantity(
         inputs,
         "arithmetic",
     )
+
+
+def rules_of_thumb(
+    station: StationModel, draw: DrawReport, array: ArrayReport, asked: Quantity, workings: Workings
+) -> list[Quantity | None]:
+    """By month: what mean sun covers of the draw, or how much of a spell it carries; None where nothing is known."""
+    brief, usable = station.design.brief, workings.get("store.usable_ah")
+    found: list[Quantity | None] = []
+    for month in range(1, 13):
+        drawn = workings[draw.months_ah[month - 1]]
+        stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
+        share: Quantity | None = None
+        if station.design.draw.loads and month in brief.months:
+            if station.purpose.is_spell and usable is not None:
+                share = carry_quantity(month, usable, stored, drawn, asked, workings)
+            elif not station.purpose.is_spell and stored is not None:
+                share = cover_quantity(month, stored, drawn, workings)
+        found.append(share)
+    return found
+
+
+def month_ground(draw: DrawReport, array: ArrayReport, workings: Workings) -> list[list[Input]]:
+    """By month, the figures that its share of the weather years rests on."""
+    found = []
+    for month in range(12):
+        inputs = [used("Q_day", workings[draw.months_ah[month]]), used("Q", workings["store.usable_ah"])]
+        if array.harvest_ah:
+            inputs.append(used("Q_h", workings[array.harvest_ah[month]]))
+        found.append(inputs)
+    return found
+
+
+def month_cells(
+    months_in_use: list[int], means: list[Quantity | None], rehearsed: JudgedYears | None
+) -> tuple[MonthCell, ...]:
+    """The strip, January to December."""
+    cells = []
+    for month in range(1, 13):
+        mean = means[month - 1]
+        share = rehearsed.by_month[month - 1] if rehearsed else None
+        state = rehearsed.month_states[month - 1] if rehearsed else None
+        cells.append(MonthCell(month, month in months_in_use, share, mean.key if mean else None, state))
+    return tuple(cells)

@@ -1,6 +1,7 @@
 """Weather: the air of a place, days in a row, and every hour of synthetic years."""
 
 from .days import buried_days, day_ranks, days_of_ranks, model_figure, persistent_normal, synthetic_days
+from .explain import WeatherReport, plane_days_kwh_m2, weather_report
 from .hours import (
     YearsOfLight,
     clock_ahead_h,
@@ -9,7 +10,6 @@ from .hours import (
     recorded_year_of_light,
     years_of_light,
 )
-from .report import WeatherReport, plane_days_kwh_m2, weather_report
 
 __all__ = [
     "WeatherReport",

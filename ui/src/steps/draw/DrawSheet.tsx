@@ -5,11 +5,11 @@ import { MONTHS } from "../../kit/MonthStrip";
 import { DayProfile } from "./DayProfile";
 import { Ledger } from "./Ledger";
 import { LogImport } from "./LogImport";
-import { Paces } from "./Paces";
 import { PeakStack } from "./PeakStack";
 import { Rails } from "./Rails";
 import { ShareBars } from "./ShareBars";
 import { TableImport } from "./TableImport";
+import { TempoRuntime } from "./TempoRuntime";
 import { TurnDown } from "./TurnDown";
 
 export default function DrawSheet() {
@@ -30,7 +30,7 @@ export default function DrawSheet() {
       </Part>
       {view.document.draw.loads.length > 0 && (
         <>
-          <Paces />
+          <TempoRuntime />
           <DayProfile />
           <TurnDown />
           <PeakStack />

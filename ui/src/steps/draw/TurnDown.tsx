@@ -7,7 +7,7 @@ import { shortNumber } from "../../kit/units";
 export function TurnDown() {
   const { view, editor } = useDesk();
   const figure = useFigure();
-  const steps = view.report.paces.power_steps;
+  const steps = view.report.tempo_runtime.power_steps;
   const loads = view.document.draw.loads.filter((load) => steps.some((step) => step.load_id === load.id));
   if (loads.length === 0) return null;
   const gains = steps.map((step) => figure(step.hours)?.value ?? 0);

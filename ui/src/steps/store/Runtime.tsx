@@ -6,7 +6,7 @@ import { Part } from "../../kit/layout";
 export function Runtime() {
   const { view } = useDesk();
   const figure = useFigure();
-  const tempos = view.report.paces.tempos;
+  const tempos = view.report.tempo_runtime.tempos;
   const longest = Math.max(...tempos.map((tempo) => figure(tempo.hours)?.value ?? 0), 1e-9);
   return (
     <Part title="Hours at each tempo" note="without any sun, in the hard month">

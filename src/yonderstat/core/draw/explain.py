@@ -1,22 +1,19 @@
-"""The Draw figures of a design, each with its working."""
+"""The draw explained: every figure of it with its working."""
 
 from dataclasses import dataclass, replace
-
-import numpy as np
 
 from ..calendar import MONTH_NAMES, month_key
 from ..data import rows
 from ..design import Design, Rail
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .load_report import LoadFigures, load_figures, month_shown
+from .model import LoadDraw, StationDraw, nominal_bus_v
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .rails import inverter_input_a, rail_efficiency
-from .station import LoadDraw, StationDraw
 from .when import FloatArray
 
-NO_BANK_V = 12.0
-LOW_END_V_12V = 11.0
-"""Bus volts at the end of discharge per 12 V block. [C] common practice; the bank's own curve comes with Store."""
+LEAST_LOW_END_SHARE = 0.75
+"""Of the nominal volts: under this everything has switched off. [C]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,22 +73,17 @@ class DrawReport:
 
 
 def bus_volts(design: Design, workings: Workings) -> Quantity:
-    """Nominal volts of the battery bus: the bank's, or 12 V where there is no bank yet."""
-    bank = design.store.bank
+    """Nominal volts of the battery bus, explained."""
+    bank, bus_v = design.store.bank, nominal_bus_v(design)
     words = "units in series times the volts of one"
     key, label = "draw.bus_v", "Bus volts, nominal"
     if bank is None:
-        return workings.add(key, NO_BANK_V, "V", label, "V = 12", words, source="practice", note="no bank yet")
+        return workings.add(key, bus_v, "V", label, "V = 12", words, source="practice", note="no bank yet")
     inputs = [
         stated("s", "units in series", bank.series, "", "/store/bank/series"),
         stated("V₁", "volts of one unit", bank.unit_v, "V", "/store/bank/unit_v"),
     ]
-    return workings.add(key, bank.series * bank.unit_v, "V", label, "V = s · V₁", words, inputs, "arithmetic")
-
-
-def low_end_volts(bus_v: float) -> float:
-    """Bus volts at the end of discharge: 11 V for every 12 V block. [V]"""
-    return LOW_END_V_12V * max(1, round(bus_v / 12.4))
+    return workings.add(key, bus_v, "V", label, "V = s · V₁", words, inputs, "arithmetic")
 
 
 def _at_low_end(item: LoadDraw, low_v: float) -> LoadDraw:
@@ -102,8 +94,25 @@ def _at_low_end(item: LoadDraw, low_v: float) -> LoadDraw:
     return replace(item, receive_a=item.receive_a * factor, key_step_a=item.key_step_a * factor)
 
 
-def _low_end_peak(station: StationDraw, bus_v: Quantity, peak: Quantity, workings: Workings) -> Quantity:
-    low_v = low_end_volts(bus_v.number)
+def _low_end(bus_v: Quantity, low_end_v: float, workings: Workings) -> Quantity:
+    """Bus volts on a nearly empty bank; Store tells where they come from."""
+    least_v = LEAST_LOW_END_SHARE * bus_v.number
+    return workings.add(
+        "draw.low_end_v",
+        max(low_end_v, least_v),
+        "V",
+        "Bus volts on a nearly empty bank",
+        "max(V_end, 0.75 · V)",
+        "at the posts at the end of what may be used, with everything on; under three quarters all has switched off",
+        [table("V_end", "at the posts at the end, highest draw", low_end_v, "V", "resistance"), used("V", bus_v)],
+        "resistance",
+    )
+
+
+def _low_end_peak(
+    station: StationDraw, bus_v: Quantity, low_end: Quantity, peak: Quantity, workings: Workings
+) -> Quantity:
+    low_v = low_end.number
     changed = [item.load.name for item in station.loads if _at_low_end(item, low_v) is not item]
     return workings.add(
         "draw.low_end_peak_a",
@@ -116,7 +125,7 @@ def _low_end_peak(station: StationDraw, bus_v: Quantity, peak: Quantity, working
         [
             used("I", peak),
             used("V", bus_v),
-            table("V_low", "bus volts when nearly empty", low_v, "V", "practice"),
+            used("V_low", low_end),
         ],
         "practice",
     )
@@ -166,7 +175,7 @@ def _idle(rail: Rail, index: int, value: float, bus_v: Quantity, workings: Worki
     )
 
 
-def _rail_figures(rail: Rail, index: int, station: StationDraw, bus_v: Quantity, workings: Workings) -> RailFigures:
+def _rail_figures(rail: Rail, index: int, station: StationDraw, low_end: Quantity, workings: Workings) -> RailFigures:
     idle = workings[f"draw.rail.{rail.id}.idle_ah"]
     hanging = [item for item in station.loads if item.rail is not None and item.rail.id == rail.id]
     watts = [item.load.quantity * item.load.receive_a.value * rail.volts.value for item in hanging]
@@ -180,11 +189,10 @@ def _rail_figures(rail: Rail, index: int, station: StationDraw, bus_v: Quantity,
         [Input("P", item.load.name, power, "W", "computed") for item, power in zip(hanging, watts, strict=True)],
         "arithmetic",
     )
-    low_v = low_end_volts(bus_v.number)
     efficiency = rail_efficiency(rail, peak.number)
     low = workings.add(
         f"draw.rail.{rail.id}.low_end_a",
-        inverter_input_a(peak.number + rail.idle_w.value * efficiency, efficiency, low_v),
+        inverter_input_a(peak.number + rail.idle_w.value * efficiency, efficiency, low_end.number),
         "A",
         f"{rail.name}: amps from the bus at its low end",
         "I = (P / η + P_idle) / V_low",
@@ -193,7 +201,7 @@ def _rail_figures(rail: Rail, index: int, station: StationDraw, bus_v: Quantity,
             used("P", peak),
             table("η", "efficiency at that load", efficiency, "share", "practice"),
             given("P_idle", "idle watts", rail.idle_w, "W", f"/draw/rails/{index}/idle_w"),
-            table("V_low", "bus volts when nearly empty", low_v, "V", "practice"),
+            used("V_low", low_end),
         ],
         "practice",
     )
@@ -340,8 +348,10 @@ def _totals(month: int, total: Quantity, bus_v: Quantity, workings: Workings) ->
     return daily.key, energy.key, average.key
 
 
-def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: int, workings: Workings) -> DrawReport:
-    """Work out what the station draws.
+def draw_report(
+    design: Design, station: StationDraw, bus_v: Quantity, low_end_v: float, month: int, workings: Workings
+) -> DrawReport:
+    """What the station draws.
 
     Parameters
     ----------
@@ -349,6 +359,8 @@ def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: in
         The station at the tempo the design is sized on.
     bus_v : Quantity
         Nominal volts of the battery bus. [V]
+    low_end_v : float
+        Volts at the posts where the depth allowed ends, with everything on. [V]
     month : int
         The month, 1 to 12, that the daily figures are for.
     """
@@ -362,6 +374,7 @@ def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: in
     months = [_month_total(number, station, by_month, month, workings) for number in range(1, 13)]
     daily, energy, average = _totals(month, months[month - 1], bus_v, workings)
     peak, everything, supply = _peaks(design, station, workings)
+    low_end = _low_end(bus_v, low_end_v, workings)
     inverters = {rail.id for rail in design.draw.rails if rail.kind == "inverter"}
     on_inverter = [item for item in station.loads if item.rail is not None and item.rail.id in inverters]
     return DrawReport(
@@ -371,13 +384,13 @@ def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: in
         average,
         peak.key,
         everything.key,
-        _low_end_peak(station, bus_v, peak, workings).key,
+        _low_end_peak(station, bus_v, low_end, peak, workings).key,
         supply.key,
         bus_v.key,
         month,
         tuple(item.key for item in months),
         _tiers(station, month, workings),
-        tuple(_rail_figures(rail, index, station, bus_v, workings) for index, rail in enumerate(design.draw.rails)),
+        tuple(_rail_figures(rail, index, station, low_end, workings) for index, rail in enumerate(design.draw.rails)),
         tuple(
             _direct(
                 item,
@@ -390,9 +403,3 @@ def draw_report(design: Design, station: StationDraw, bus_v: Quantity, month: in
         ),
         loads,
     )
-
-
-def heaviest_month(by_month: FloatArray, months_in_use: list[int]) -> int:
-    """The month in use with the largest draw, the first of equals."""
-    in_use = np.array(months_in_use)
-    return int(in_use[np.argmax(by_month[in_use - 1])])

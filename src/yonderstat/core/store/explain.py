@@ -1,21 +1,26 @@
-"""The Store figures of a design: what the bank holds, how long it lasts, how it charges, what it weighs."""
+"""The bank explained: what it holds, how long it lasts, how it charges, what it weighs, each with its working."""
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..calendar import MONTH_NAMES
+from ..climate import Climate
 from ..data import rows_by
 from ..design import Bank, Brief, Design
 from ..words import celsius
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .care import CareReport, care_report
 from .charge import ChargeSetting, charge_settings, charge_times
+from .cold_days import bank_temperature
 from .compare import CompareBasis, ComparedChemistry, compare_chemistries
 from .kind import charge_low_c, kind_of, most_charge_a
 from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures
 from .life import cycles_a_year
+from .model import BankModel, asked_days_of
 from .paths import ChargedBank, charged_banks
 from .resting import RestingRow, resting_table
-from .temperature import Surroundings, bank_temperature
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v
 from .waterfall import Waterfall, usable_by_month, waterfall
 
@@ -74,7 +79,7 @@ def asked_days(brief: Brief, workings: Workings) -> Quantity:
     )
     return workings.add(
         "brief.asked_days",
-        item.value,
+        asked_days_of(brief),
         "d",
         "Days without sun asked for",
         "D",
@@ -84,8 +89,8 @@ def asked_days(brief: Brief, workings: Workings) -> Quantity:
     )
 
 
-def _lasting(usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[Quantity, Quantity]:
-    days = usable.number / daily_ah.number if daily_ah.number > 0 else None
+def _lasting(model: BankModel, usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[Quantity, Quantity]:
+    days = model.days_without_sun(daily_ah.number)
     note = "" if days is not None else "nothing draws current, so there is no end to it"
     lasts = workings.add(
         "store.days_without_sun",
@@ -246,21 +251,6 @@ def _layers(
     return (*banks, *packs), layers_summary(main[0], main[1], [*banks, *packs], mean_w, workings)
 
 
-def days_held(
-    design: Design,
-    bank: Bank,
-    daily_ah: Quantity,
-    average_a: Quantity,
-    month: int,
-    around: Surroundings | None,
-    workings: Workings,
-) -> float | None:
-    """Days the bank lasts in a month without sun; None where nothing draws. The report's own steps, and only those."""
-    temperature = bank_temperature(bank, design.brief, month, month, around, workings)
-    fall = waterfall(bank, design.brief, average_a, temperature, workings)
-    return _lasting(fall.usable, daily_ah, workings)[0].value
-
-
 def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief, workings: Workings) -> str:
     ah = {month: workings[held[month - 1]].number for month in brief.months}
     worst, best = min(ah, key=lambda month: ah[month]), max(ah, key=lambda month: ah[month])
@@ -274,22 +264,28 @@ def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief,
 
 
 def store_report(
-    design: Design, bank: Bank, load: StationLoad, hard_month: int, around: Surroundings | None, workings: Workings
+    design: Design,
+    model: BankModel,
+    load: StationLoad,
+    climate: Climate,
+    sun_w_m2: NDArray[np.float64],
+    workings: Workings,
 ) -> StoreReport:
-    """Work out what the bank holds for this draw, how long that lasts without any sun, and how it fills again.
+    """What the bank holds for this draw, how long that lasts without any sun, and how it fills again.
 
     Parameters
     ----------
-    hard_month : int
-        The month the design is judged by.
-    around : Surroundings or None
-        Air and sun round the bank; None without a place.
+    sun_w_m2 : ndarray of shape (12,)
+        On the main plane, the mean of day and night. [W/m²]
     """
-    months = tuple(bank_temperature(bank, design.brief, month, hard_month, around, workings) for month in range(1, 13))
-    hard = months[hard_month - 1]
+    bank, brief = model.bank, design.brief
+    months = tuple(
+        bank_temperature(model, month, brief, climate, float(sun_w_m2[month - 1]), workings) for month in range(1, 13)
+    )
+    hard = months[model.hard_month - 1]
     temperature = workings.add(
         "store.temperature_c",
-        hard.number,
+        model.hard_c,
         "°C",
         "Bank temperature, hard month",
         "T",
@@ -297,10 +293,10 @@ def store_report(
         [used("T", hard)],
         "practice",
     )
-    fall = waterfall(bank, design.brief, load.average_a, temperature, workings)
+    fall = waterfall(model, brief, load.average_a, temperature, workings)
     usable_wh = workings.add(
         "store.usable_wh",
-        fall.usable.number * load.bus_v.number,
+        model.usable_wh,
         "W·h",
         "Usable energy",
         "E = Q · V",
@@ -308,24 +304,21 @@ def store_report(
         [used("Q", fall.usable), used("V", load.bus_v)],
         "arithmetic",
     )
-    lasts, hours = _lasting(fall.usable, load.daily_ah, workings)
+    lasts, hours = _lasting(model, fall.usable, load.daily_ah, workings)
     drawn = (load.average_a, load.peak_a)
     resistance, end_mean, end_peak = _end_volts(bank, load.bus_v, fall.depth, temperature, drawn, workings)
-    bus_v, cold = load.bus_v.number, temperature.number
-    mean_c = sum(item.number for item in months) / 12.0
-    held = usable_by_month(bank, fall, months, workings)
+    held = usable_by_month(model, fall, months, workings)
     basis = CompareBasis(
         usable_wh,
         load.bus_v,
         load.average_a,
         load.daily_ah,
         temperature,
-        min(item.number for item in months),
-        cycles_a_year(design.brief),
+        float(model.month_c.min()),
+        cycles_a_year(brief),
     )
-    care = care_report(bank, bus_v, fall.label, mean_c, workings)
-    main = (usable_wh, workings[care.weight_kg])
-    layers, summary = _layers(design, load, temperature, main, workings)
+    care = care_report(bank, model.bus_v, fall.label, model.mean_c, workings)
+    layers, summary = _layers(design, load, temperature, (usable_wh, workings[care.weight_kg]), workings)
     return StoreReport(
         fall.label.key,
         fall.usable.key,
@@ -339,15 +332,15 @@ def store_report(
         hours.key,
         held,
         tuple(item.key for item in months),
-        _takeaway(held, months, design.brief, workings),
-        resting_table(bank.chemistry, bus_v),
+        _takeaway(held, months, brief, workings),
+        resting_table(bank.chemistry, model.bus_v),
         resistance.key,
-        discharge_curve(bank, bus_v, load.average_a.number, load.peak_a.number, cold),
+        discharge_curve(bank, model.bus_v, load.average_a.number, load.peak_a.number, model.hard_c),
         end_mean.key,
         end_peak.key,
         _charging(design, bank, fall, temperature, workings),
-        charge_settings(bank, bus_v, fall.cooled.number, cold),
-        compare_chemistries(bank, design.brief, basis, workings),
+        charge_settings(bank, model.bus_v, model.held_ah, model.hard_c),
+        compare_chemistries(bank, brief, basis, workings),
         care,
         layers,
         summary,

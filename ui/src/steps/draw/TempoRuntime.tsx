@@ -12,10 +12,10 @@ const TIER_NAME: Record<string, string> = {
 };
 
 /** The tempos side by side, the one it is sized on marked; and what goes when the lower tiers are shed. */
-export function Paces() {
+export function TempoRuntime() {
   const { view, editor } = useDesk();
   const figure = useFigure();
-  const { paces, draw } = view.report;
+  const { tempo_runtime: runtime, draw } = view.report;
   const { sized_on } = view.document.draw;
   return (
     <Part title="Tempos side by side" note="how hard the station is worked, with no sun at all">
@@ -37,7 +37,7 @@ export function Paces() {
           </tr>
         </thead>
         <tbody>
-          {paces.tempos.map((tempo) => (
+          {runtime.tempos.map((tempo) => (
             <tr
               key={tempo.id}
               className={`border-t border-hair2 ${tempo.id === sized_on ? "bg-actsoft font-[640]" : ""}`}
@@ -73,7 +73,7 @@ export function Paces() {
           ))}
         </tbody>
         <tbody>
-          {paces.shed.map((item) => (
+          {runtime.shed.map((item) => (
             <tr key={item.tiers.join()} className="border-t border-hair2">
               <th scope="row" colSpan={2} className="py-1 text-left font-normal">
                 {item.tiers.map((tier) => TIER_NAME[tier]).join(" and ")} shed

@@ -4,10 +4,8 @@ from dataclasses import dataclass
 
 from ..calendar import MONTH_NAMES
 from ..design import Design
-from ..draw import (
-    StationDraw,
-)
 from ..working import Input, Key, Quantity, Workings, used
+from .model import StationDraw
 
 
 @dataclass(frozen=True, slots=True)

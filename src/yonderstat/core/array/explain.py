@@ -1,23 +1,15 @@
-"""The Array figures of a design: harvest by month into the bank, string by string."""
+"""The array explained: harvest by month into the bank, string by string, each with its working."""
 
 from dataclasses import dataclass
 
 from ..calendar import MONTH_NAMES, month_key
-from ..climate import AIR_SOURCES, Here, climate_of, here_of
-from ..data import rows_by
-from ..design import Array, Design, PanelString
-from ..store import blocks_of_12v
-from ..sun import (
-    Conditions,
-    PlaneFigures,
-    conditions_of,
-    mounting_of,
-)
+from ..design import Design, PanelString
+from ..sun import PlaneFigures
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
-from .electric import Electric, cell_rise_k, electric_of
-from .harvest import charge_volts, class_working_volts, derate
+from .electric import Electric, cell_rise_k
+from .harvest import class_working_volts, derate
 from .labels import label_inputs
-from .year import month_ah
+from .model import ArrayModel, SkyOver, StringModel, chemistry_row
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,11 +35,10 @@ class ArrayReport:
     strings: tuple[StringFigures, ...]
 
 
-def _charge_v(bus_v: Quantity, workings: Workings) -> Quantity:
-    blocks = blocks_of_12v(bus_v.number)
+def _charge_v(model: ArrayModel, bus_v: Quantity, workings: Workings) -> Quantity:
     return workings.add(
         "array.charge_v",
-        charge_volts(blocks),
+        model.charge_v,
         "V",
         "Mean volts while charging",
         "V_c = b · 13.6",
@@ -57,12 +48,12 @@ def _charge_v(bus_v: Quantity, workings: Workings) -> Quantity:
     )
 
 
-def string_watts(string: PanelString, index: int, workings: Workings) -> Quantity:
-    """Label watts of a string."""
+def _string_watts(model: StringModel, index: int, workings: Workings) -> Quantity:
+    string = model.string
     at = f"/array/strings/{index}"
     return workings.add(
         f"array.string.{string.id}.watts",
-        string.module.watts.value * string.series * string.parallel,
+        model.watts,
         "W",
         f"{string.name}: label watts",
         "P = P₁ · s · p",
@@ -100,43 +91,6 @@ def _working_v(string: PanelString, index: int, workings: Workings) -> Quantity:
         "volts at maximum power of one panel times how many in series",
         [item, stated("s", "in series", string.series, "", f"{at}/series")],
         "arithmetic",
-    )
-
-
-@dataclass(frozen=True, slots=True)
-class SkyOver:
-    """The place and the air that strings are judged in."""
-
-    here: Here
-    conditions: Conditions
-    air_c: tuple[float, ...]
-    swing_k: tuple[float, ...]
-    air_source: str
-    """Key of the source of the air."""
-
-
-def sky_over(design: Design) -> SkyOver | None:
-    """The sky over a design; None without a place."""
-    here = here_of(design)
-    if here is None:
-        return None
-    climate = climate_of(design)
-    air, swing = (tuple(float(value) for value in part) for part in (climate.mean_c, climate.swing_k))
-    return SkyOver(here, conditions_of(design.sun), air, swing, AIR_SOURCES[climate.basis])
-
-
-def string_months_ah(
-    string: PanelString, array: Array, charge_v: float, sky: SkyOver, kind: str | None = None
-) -> tuple[float, ...] | None:
-    """Amp-hours a day a string puts into the bank, by month; None where the sun is not known."""
-    return month_ah(
-        sky.here,
-        sky.conditions,
-        mounting_of(string),
-        sky.air_c,
-        sky.swing_k,
-        cell_rise_k(string.fitted),
-        electric_of(string, array, charge_v, kind),
     )
 
 
@@ -199,33 +153,27 @@ def _string_month(
 
 
 def _string_figures(
-    string: PanelString,
-    index: int,
-    array: Array,
-    plane: PlaneFigures | None,
-    sky: SkyOver | None,
-    charge_v: Quantity,
-    workings: Workings,
+    model: StringModel, index: int, plane: PlaneFigures | None, sky: SkyOver | None, workings: Workings
 ) -> StringFigures:
-    watts, working_v = string_watts(string, index, workings), _working_v(string, index, workings)
-    values = string_months_ah(string, array, charge_v.number, sky) if plane and sky else None
+    string = model.string
+    watts, working_v = _string_watts(model, index, workings), _working_v(string, index, workings)
     months: tuple[Key, ...] = ()
-    if plane and sky and values is not None:
-        electric, at = electric_of(string, array, charge_v.number), f"/array/strings/{index}"
+    if plane and sky and model.months_ah is not None:
+        electric, at = model.electric, f"/array/strings/{index}"
         months = tuple(
             _string_month(string, at, electric, month, value, workings[key], sky, workings).key
-            for month, (key, value) in enumerate(zip(plane.hours, values, strict=True), start=1)
+            for month, (key, value) in enumerate(zip(plane.hours, model.months_ah, strict=True), start=1)
         )
     return StringFigures(string.id, watts.key, working_v.key, months)
 
 
-def _alternator(design: Design, workings: Workings) -> Quantity | None:
+def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quantity | None:
     alternator = design.array.alternator
     if alternator is None:
         return None
     return workings.add(
         "array.alternator_ah",
-        alternator.into_bank_a * alternator.driving_h_per_day.value,
+        model.engine_ah,
         "A·h",
         "From the engine a day",
         "Q = min(I, I_e) · h",
@@ -243,33 +191,18 @@ def _alternator(design: Design, workings: Workings) -> Quantity | None:
     )
 
 
-def _chemistry_row(design: Design) -> dict[str, str]:
-    """The bank's chemistry; AGM's where there is no bank yet."""
-    bank = design.store.bank
-    return rows_by("chemistries", "chemistry")[bank.chemistry if bank else "agm"]
-
-
-def coulombic_share(design: Design) -> float:
-    """Share of the charge put in that the bank gives back."""
-    return float(_chemistry_row(design)["coulombic_efficiency"])
-
-
-def _coulombic(design: Design) -> Input:
-    label = f"charge kept, {_chemistry_row(design)['label']}"
-    return table("η_c", label, coulombic_share(design), "share", "practice")
+def _coulombic(model: ArrayModel, design: Design) -> Input:
+    label = f"charge kept, {chemistry_row(design.store.bank)['label']}"
+    return table("η_c", label, model.kept_share, "share", "practice")
 
 
 def _month_totals(
-    design: Design,
-    month: int,
-    parts: list[Quantity],
-    bus_v: Quantity,
-    workings: Workings,
+    harvest_ah: float, kept: Input, month: int, parts: list[Quantity], bus_v: Quantity, workings: Workings
 ) -> tuple[Key, Key, Key]:
     name = MONTH_NAMES[month - 1]
     harvest = workings.add(
         month_key("array.harvest_ah", month),
-        sum(part.number for part in parts),
+        harvest_ah,
         "A·h",
         f"Into the bank a day, {name}",
         "Q = Σ Qᵢ",
@@ -287,7 +220,6 @@ def _month_totals(
         [used("Q", harvest), used("V", bus_v)],
         "arithmetic",
     )
-    kept = _coulombic(design)
     stored = workings.add(
         month_key("array.stored_ah", month),
         harvest.number * float(kept.value or 0.0),
@@ -301,8 +233,15 @@ def _month_totals(
     return harvest.key, energy.key, stored.key
 
 
-def array_report(design: Design, bus_v: Quantity, planes: tuple[PlaneFigures, ...], workings: Workings) -> ArrayReport:
-    """Work out what every string, and the engine, put into the bank.
+def array_report(
+    design: Design,
+    model: ArrayModel,
+    sky: SkyOver | None,
+    bus_v: Quantity,
+    planes: tuple[PlaneFigures, ...],
+    workings: Workings,
+) -> ArrayReport:
+    """What every string, and the engine, put into the bank.
 
     Parameters
     ----------
@@ -311,30 +250,28 @@ def array_report(design: Design, bus_v: Quantity, planes: tuple[PlaneFigures, ..
     planes : tuple of PlaneFigures
         Sun-hours by string; empty where the sun is not known, and then the months are empty too.
     """
-    charge_v = _charge_v(bus_v, workings)
-    sky = sky_over(design)
+    charge_v = _charge_v(model, bus_v, workings)
     by_string = {plane.string_id: plane for plane in planes}
     strings = tuple(
-        _string_figures(string, index, design.array, by_string.get(string.id), sky, charge_v, workings)
-        for index, string in enumerate(design.array.strings)
+        _string_figures(string, index, by_string.get(string.string.id), sky, workings)
+        for index, string in enumerate(model.strings)
     )
-    alternator = _alternator(design, workings)
-    known = workings
+    alternator = _alternator(model, design, workings)
     watts = workings.add(
         "array.watts",
-        sum(known[string.watts].number for string in strings),
+        float(model.watts),
         "W",
         "Label watts of the array",
         "P = Σ Pᵢ",
         "all strings",
-        [used(f"P{number}", known[string.watts]) for number, string in enumerate(strings, start=1)],
+        [used(f"P{number}", workings[string.watts]) for number, string in enumerate(strings, start=1)],
         "arithmetic",
     )
-    totals = []
-    if all(string.months_ah for string in strings):
-        for month in range(1, 13):
-            parts = [known[string.months_ah[month - 1]] for string in strings]
-            totals.append(_month_totals(design, month, parts + ([alternator] if alternator else []), bus_v, workings))
+    totals, harvest, kept = [], model.harvest_ah, _coulombic(model, design)
+    for month in range(1, 13) if harvest is not None else ():
+        assert harvest is not None
+        parts = [workings[string.months_ah[month - 1]] for string in strings] + ([alternator] if alternator else [])
+        totals.append(_month_totals(float(harvest[month - 1]), kept, month, parts, bus_v, workings))
     return ArrayReport(
         watts.key,
         charge_v.key,

@@ -6,17 +6,16 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ..calendar import MONTH_NAMES, year_days
-from ..climate import Here, air_by_month, basis_in_words, climate_of, extremes, here_of
+from ..calendar import MONTH_NAMES, month_key, year_days
+from ..climate import Climate, Here, air_by_month, basis_in_words, extremes
 from ..design import Design
 from ..sun import (
     Conditions,
     Mounting,
-    PlaneFigures,
+    Plane,
     conditions_of,
     light_under,
     on_plane_kwh_m2,
-    planes_of,
     sky_grid,
 )
 from ..working import Key, Quantity, Workings, table, used
@@ -122,11 +121,11 @@ def bad_weather(here: Here, conditions: Conditions, mounting: Mounting, month: i
 
 
 def _poor_figures(
-    bad: BadWeather, plane: PlaneFigures, month: int, years: int, workings: Workings
+    bad: BadWeather, plane: Plane, month: int, years: int, workings: Workings
 ) -> tuple[Quantity, Quantity, Quantity, tuple[PoorRun, ...], Quantity]:
     name = MONTH_NAMES[month - 1]
     base = [
-        used("H_β", workings[plane.hours[month - 1]]),
+        used("H_β", workings[month_key(f"sun.{plane.id}.hours", month)]),
         table("φ₁", "a day follows the one before", model_figure("persistence"), "", "persistence"),
         table("n", "synthetic years", years, "", "persistence"),
     ]
@@ -185,27 +184,29 @@ def _takeaway(bad: BadWeather, month: int, years: int) -> str:
     )
 
 
-def weather_report(design: Design, plane: PlaneFigures | None, month: int, workings: Workings) -> WeatherReport | None:
+def weather_report(
+    design: Design,
+    here: Here | None,
+    climate: Climate,
+    plane: Plane | None,
+    month: int,
+    workings: Workings,
+) -> WeatherReport | None:
     """The weather at a design's place, None without one.
 
     Parameters
     ----------
-    plane : PlaneFigures or None
-        The main plane; None where the sun is not known.
+    plane : Plane or None
+        The main plane.
     month : int
         The hard month.
     """
-    here = here_of(design)
     if here is None:
         return None
-    climate = climate_of(design)
     means, swings = air_by_month(climate, workings)
     cold, hot = extremes(climate, design.brief, workings)
     words, years = basis_in_words(climate, design), int(model_figure("years"))
-    bad = None
-    if plane is not None:
-        mounting = next(item.mounting for item in planes_of(design, here.latitude_deg) if item.id == plane.string_id)
-        bad = bad_weather(here, conditions_of(design.sun), mounting, month, years)
+    bad = bad_weather(here, conditions_of(design.sun), plane.mounting, month, years) if plane else None
     if plane is None or bad is None:
         return WeatherReport(words, means, swings, cold.key, hot.key, years, month, "", None, None, None, (), None, "")
     typical, poor, worst, runs, longest = _poor_figures(bad, plane, month, years, workings)

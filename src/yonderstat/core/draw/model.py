@@ -1,11 +1,11 @@
-"""The whole station at a tempo: currents at the bus, hours, amp-hours by load, hour and month."""
+"""The draw in numbers: the whole station at a tempo; currents at the bus, hours, amp-hours by load, hour and month."""
 
 from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
-from ..climate import climate_of
+from ..climate import Climate
 from ..data import rows_by
 from ..design import Design, Draw, Load, Rail, Tempo
 from .rails import bus_current_a, idle_daily_ah, rail_of
@@ -116,9 +116,18 @@ def tempo_of(draw: Draw, tempo_id: str | None = None) -> Tempo:
     return next(tempo for tempo in draw.tempos if tempo.id == (tempo_id or draw.sized_on))
 
 
-def load_draw(design: Design, load: Load, bus_v: float) -> LoadDraw:
-    """What a load takes, as it stands. [V]"""
-    rail, many = rail_of(design.draw, load), load.quantity
+NO_BANK_V = 12.0
+
+
+def nominal_bus_v(design: Design) -> float:
+    """Nominal volts of the battery bus: the bank's, or 12 V where there is no bank yet."""
+    bank = design.store.bank
+    return NO_BANK_V if bank is None else bank.series * bank.unit_v
+
+
+def load_draw(draw: Draw, load: Load, bus_v: float, climate: Climate) -> LoadDraw:
+    """What a load takes, as it stands, on a bus of so many volts."""
+    rail, many = rail_of(draw, load), load.quantity
     receive_a = bus_current_a(load.receive_a.value, rail, bus_v)
     transmit_a = bus_current_a(transmitting_a(load), rail, bus_v)
     standby_a = bus_current_a(load.standby_a.value, rail, bus_v) if load.standby_a else 0.0
@@ -133,18 +142,26 @@ def load_draw(design: Design, load: Load, bus_v: float) -> LoadDraw:
         transmit_a * many,
         step_a * (1 if load.interlock.strip() else many),
         mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
-        on_share(load, climate_of(design)),
+        on_share(load, climate),
     )
 
 
-def station_draw(design: Design, bus_v: float, tempo_id: str | None = None) -> StationDraw:
+def heaviest_month(by_month: FloatArray, months_in_use: list[int]) -> int:
+    """The month in use with the largest draw, the first of equals."""
+    in_use = np.array(months_in_use)
+    return int(in_use[np.argmax(by_month[in_use - 1])])
+
+
+def station_draw(draw: Draw, bus_v: float, climate: Climate, tempo_id: str | None = None) -> StationDraw:
     """The station at a tempo, the one it is sized on unless told otherwise.
 
     Parameters
     ----------
     bus_v : float
         Nominal volts of the battery bus. [V]
+    climate : Climate
+        The air that thermostats feel.
     """
-    tempo = tempo_of(design.draw, tempo_id)
-    loads = tuple(load_draw(design, at_tempo(load, tempo), bus_v) for load in design.draw.loads)
-    return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in design.draw.rails})
+    tempo = tempo_of(draw, tempo_id)
+    loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate) for load in draw.loads)
+    return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in draw.rails})

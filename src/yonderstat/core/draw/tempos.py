@@ -4,14 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..calendar import MONTH_NAMES
-from ..design import Design, KnownWatts, Load
-from ..draw import (
-    StationDraw,
-    load_draw,
-    station_draw,
-)
+from ..climate import Climate
+from ..design import Draw, KnownWatts, Load
 from ..working import Input, Key, Quantity, Workings, used
-from .figures import Figures
+from .model import StationDraw, load_draw, station_draw
 
 POWER_STEPS = (1.0, 0.5, 0.25, 0.1)
 """Shares of the rated power the turn-it-down row shows."""
@@ -50,7 +46,7 @@ class ShedFigures:
 
 
 @dataclass(frozen=True, slots=True)
-class Paces:
+class TempoReport:
     """The same station worked harder or more gently."""
 
     tempos: tuple[TempoFigures, ...]
@@ -76,7 +72,6 @@ def _hours(key: Key, label: str, daily: Quantity, usable: Quantity | None, worki
 
 
 def _tempo(
-    design: Design,
     tempo_id: str,
     name: str,
     station: StationDraw,
@@ -111,7 +106,13 @@ def _tempo(
 
 
 def _power_steps(
-    design: Design, load: Load, station: StationDraw, month: int, usable: Quantity | None, workings: Workings
+    draw: Draw,
+    load: Load,
+    station: StationDraw,
+    climate: Climate,
+    month: int,
+    usable: Quantity | None,
+    workings: Workings,
 ) -> list[PowerStep]:
     if load.rated_w is None or load.transmit_a is None:
         return []
@@ -122,7 +123,7 @@ def _power_steps(
     for share in POWER_STEPS:
         watts = float(f"{load.rated_w.value * share:.3g}")
         turned = now.load.model_copy(update={"power_w": KnownWatts(value=watts)})
-        mine = float(load_draw(design, turned, now.bus_v).daily_ah[month - 1])
+        mine = float(load_draw(draw, turned, now.bus_v, climate).daily_ah[month - 1])
         key = f"draw.load.{load.id}.at_{watts:g}w"
         daily = workings.add(
             f"{key}.daily_ah",
@@ -170,27 +171,32 @@ def _shed(
     )
 
 
-def paces_of(design: Design, figures: Figures) -> tuple[Paces, dict[Key, Quantity]]:
+def tempo_report(
+    draw: Draw, station: StationDraw, climate: Climate, month: int, usable: Quantity | None, workings: Workings
+) -> TempoReport:
     """Work the station at every tempo, at lower powers, and with the lower tiers shed, in the design's month.
 
     The bank's rate factor stays that of the tempo the design is sized on.
 
-    Returns
-    -------
-    The paces, and all figures with those of the paces.
+    Parameters
+    ----------
+    usable : Quantity or None
+        What the bank holds for use. [A·h]
     """
-    workings = Workings()
-    workings.take(figures.working.values())
-    station, month = figures.station, figures.verdict.hard_month
-    bus_v = workings[figures.draw.bus_v].number
-    usable = workings[figures.store.usable_ah] if figures.store else None
+    bus_v = workings["draw.bus_v"].number
     tempos = tuple(
-        _tempo(design, tempo.id, tempo.name, station_draw(design, bus_v, tempo.id), month, usable, workings)
-        for tempo in design.draw.tempos
+        _tempo(
+            tempo.id,
+            tempo.name,
+            station if tempo.id == draw.sized_on else station_draw(draw, bus_v, climate, tempo.id),
+            month,
+            usable,
+            workings,
+        )
+        for tempo in draw.tempos
     )
     steps = [
-        step for load in design.draw.loads for step in _power_steps(design, load, station, month, usable, workings)
+        step for load in draw.loads for step in _power_steps(draw, load, station, climate, month, usable, workings)
     ]
     shed = [_shed(tiers, station, month, usable, workings) for tiers in (("comfort",), ("comfort", "useful"))]
-    paces = Paces(tempos, tuple(steps), tuple(item for item in shed if item is not None))
-    return paces, workings.as_dict()
+    return TempoReport(tempos, tuple(steps), tuple(item for item in shed if item is not None))

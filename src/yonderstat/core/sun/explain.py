@@ -1,17 +1,17 @@
-"""The Sun figures of a design: sun-hours on every plane by month, and where they come from."""
+"""The sun explained: sun-hours on every plane by month, and where they come from."""
 
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..calendar import MONTH_NAMES, month_key
-from ..climate import Here, here_of, relief_m
+from ..climate import Here, relief_m
 from ..data import rows_by
 from ..design import Design, Place, Sun
 from ..working import Input, Key, Quantity, Workings, given, stated, table
 from .conditions import conditions_of
 from .geometry import night_hours_by_month
-from .planes import PlaneBasis, PlaneFigures, plane_figures, planes_of
+from .planes import Plane, PlaneBasis, PlaneFigures, plane_figures
 from .resource import Resource, great_circle_km, resource_at
 from .spread import DaySpread, day_spread
 
@@ -162,9 +162,9 @@ def _confidence(sun: Sun, resource: Resource | None) -> str:
     )
 
 
-def sun_report(design: Design, workings: Workings) -> SunReport:
-    """Work out the sun-hours on every plane of the design, month by month."""
-    place, here = design.place, here_of(design)
+def sun_report(design: Design, here: Here | None, planes: tuple[Plane, ...], workings: Workings) -> SunReport:
+    """The sun-hours on every plane of the design, month by month."""
+    place = design.place
     if place is None or here is None:
         return SunReport("no_place", "", "", None, None, None, None, (), ())
     conditions = conditions_of(design.sun)
@@ -178,11 +178,11 @@ def sun_report(design: Design, workings: Workings) -> SunReport:
     distance = _distance(resource, workings) if resource else None
     record_km = _record_km(design, here, workings)
     basis = PlaneBasis(here, conditions, design.sun.soiling, tuple(design.brief.months), elevation, allowance)
-    planes = []
-    for plane in planes_of(design, place.latitude_deg):
+    told = []
+    for plane in planes:
         figures, quantities = plane_figures(plane, basis)
         workings.take(quantities)
-        planes.append(figures)
+        told.append(figures)
     return SunReport(
         "known",
         _provenance(design.sun, resource, spread),
@@ -192,5 +192,5 @@ def sun_report(design: Design, workings: Workings) -> SunReport:
         distance.key if distance else None,
         record_km.key if record_km else None,
         nights,
-        tuple(planes),
+        tuple(told),
     )

@@ -1,0 +1,33 @@
+"""What a finding and a caution are."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from .changes import Change
+
+Severity = Literal["stop", "fix", "mind", "good"]
+Step = Literal["brief", "draw", "store", "sun", "array", "rehearse"]
+
+SEVERITY_ORDER: tuple[Severity, ...] = ("stop", "fix", "mind", "good")
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """A checked statement about the design. `pointer` is the field it is about, where there is one."""
+
+    id: str
+    severity: Severity
+    step: Step
+    sentence: str
+    why: str
+    pointer: str = ""
+    remedies: tuple[Change, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Caution:
+    """A caution of a step, and the reason behind it."""
+
+    step: str
+    text: str
+    why: str

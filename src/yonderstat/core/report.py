@@ -1,0 +1,42 @@
+"""All a design comes to."""
+
+from dataclasses import dataclass
+
+from .array import ArrayReport, ChargingReport, SizingReport
+from .data import Source
+from .draw import DrawReport, NightFigures, TempoReport
+from .finding import Caution, Finding
+from .rehearse import JudgedYears
+from .store import LifeReport, StoreReport
+from .sun import SunReport
+from .verdict import EnergyLine, Verdict
+from .weather import WeatherReport
+from .working import Key, Quantity
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Report:
+    """The report, a section a step. Figures are named by key and found, with how they came about, in `working`."""
+
+    verdict: Verdict
+    energy_line: EnergyLine
+    draw: DrawReport
+    tempo_runtime: TempoReport
+    night: NightFigures | None
+    store: StoreReport | None
+    life: LifeReport | None
+    sun: SunReport
+    weather: WeatherReport | None
+    array: ArrayReport
+    charging: ChargingReport
+    sizing: SizingReport
+    rehearsed: JudgedYears | None
+    asked_days: Key
+    findings: tuple[Finding, ...] = ()
+    cautions: tuple[Caution, ...] = ()
+    working: dict[Key, Quantity]
+    sources: dict[str, Source]
+
+    def number(self, key: Key | None) -> float | None:
+        """The value of a figure by key; None where there is none."""
+        return self.working[key].value if key else None

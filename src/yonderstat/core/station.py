@@ -1,0 +1,177 @@
+"""The one model of a station: every number that several steps read, worked out once from a design.
+
+Draw, Store, Array and the weather years are explained, judged, rehearsed, mapped and mended from this and nothing else,
+so that no two screens can disagree. It holds no words. Each part is worked out when it is first asked for.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .array import ArrayModel, SkyOver, array_model, hardest_month, sky_over
+from .calendar import HOURS_A_DAY
+from .climate import Climate, Here, climate_of, here_of
+from .design import Design
+from .draw import StationDraw, heaviest_month, nominal_bus_v, peak_a, station_draw
+from .purposes import PurposeKind, purpose_of
+from .store import BankModel, asked_days_of, bank_model, blocks_of_12v, loaded_v
+from .sun import Plane, conditions_of, plane_sun, planes_of
+
+FloatArray = NDArray[np.float64]
+
+LOW_END_V_12V = 11.0
+"""Bus volts at the end of discharge per 12 V block where there is no bank to tell. [C] common practice."""
+
+PARTS: dict[str, frozenset[str]] = {
+    "here": frozenset({"place", "sun"}),
+    "climate": frozenset({"place", "brief", "sun"}),
+    "sky": frozenset({"place", "brief", "sun"}),
+    "bus_v": frozenset({"bus"}),
+    "draw": frozenset({"draw", "place", "brief", "sun", "bus"}),
+    "array": frozenset({"array", "bus", "place", "brief", "sun"}),
+    "planes": frozenset({"array", "place"}),
+    "sun_w_m2": frozenset({"array", "place", "sun"}),
+}
+"""The parts that are handed on to a changed design, and the sections of the document each depends on; of the store only
+its volts and chemistry, here called the bus."""
+SECTIONS = frozenset().union(*PARTS.values()) - {"bus"}
+
+
+def _bus(design: Design) -> tuple[float, str | None]:
+    bank = design.store.bank
+    return nominal_bus_v(design), bank.chemistry if bank else None
+
+
+@dataclass(frozen=True)
+class StationModel:
+    """A design in numbers."""
+
+    design: Design
+
+    def changed(self, design: Design) -> "StationModel":
+        """The model of a changed design: what the change does not touch is handed on, the rest worked out anew.
+
+        A section counts as untouched where it is the very same object, as the `with_*` helpers leave it.
+        """
+        moved = {name for name in SECTIONS if getattr(design, name) is not getattr(self.design, name)}
+        if _bus(design) != _bus(self.design):
+            moved.add("bus")
+        found = StationModel(design)
+        for part, needs in PARTS.items():
+            if part in self.__dict__ and not needs & moved:
+                found.__dict__[part] = self.__dict__[part]
+        return found
+
+    @property
+    def purpose(self) -> PurposeKind:
+        """What the design is for."""
+        return purpose_of(self.design.brief.purpose)
+
+    @property
+    def asked_days(self) -> float:
+        """Days it must last. [d]"""
+        return asked_days_of(self.design.brief)
+
+    @cached_property
+    def here(self) -> Here | None:
+        """Where it stands."""
+        return here_of(self.design)
+
+    @cached_property
+    def climate(self) -> Climate:
+        """The air of the site."""
+        return climate_of(self.design)
+
+    @cached_property
+    def sky(self) -> SkyOver | None:
+        """The sky over it; None without a place."""
+        return sky_over(self.design, self.here, self.climate)
+
+    @cached_property
+    def bus_v(self) -> float:
+        """Nominal volts of the battery bus."""
+        return nominal_bus_v(self.design)
+
+    @cached_property
+    def draw(self) -> StationDraw:
+        """What it draws at the tempo it is sized on."""
+        return self.draw_at(None)
+
+    def draw_at(self, tempo_id: str | None) -> StationDraw:
+        """What it draws at a tempo."""
+        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id)
+
+    @cached_property
+    def array(self) -> ArrayModel:
+        """What panels and engine put into the bank."""
+        return array_model(self.design, self.bus_v, self.sky)
+
+    @cached_property
+    def planes(self) -> tuple[Plane, ...]:
+        """The planes the panels stand in; the reference plane without any, none without a place."""
+        place = self.design.place
+        return planes_of(self.design, place.latitude_deg) if place else ()
+
+    @property
+    def main_plane(self) -> Plane | None:
+        """The plane with the most label watts on it."""
+        if not self.planes:
+            return None
+        watts = {string.string.id: string.watts for string in self.array.strings}
+        return max(self.planes, key=lambda plane: watts.get(plane.id, 0.0))
+
+    @cached_property
+    def sun_w_m2(self) -> FloatArray:
+        """Sun on the main plane by month, the mean of day and night, shape (12,); nothing where it is not known."""
+        plane, here = self.main_plane, self.here
+        if plane is None or here is None:
+            return np.zeros(12)
+        found = plane_sun(here, conditions_of(self.design.sun), plane.mounting)
+        return np.zeros(12) if found is None else found.mean * 1000.0 / HOURS_A_DAY
+
+    @cached_property
+    def hard_month(self) -> int:
+        """The month in use in which the sun covers least of the draw; the heaviest where it is not known."""
+        months, drawn, stored = self.design.brief.months, self.draw.by_month, self.array.stored_ah
+        if stored is None or not drawn.any():
+            return heaviest_month(drawn, months)
+        return hardest_month(months, list(stored), list(drawn))
+
+    @property
+    def daily_ah(self) -> float:
+        """Drawn in a day of the hard month."""
+        return float(self.draw.by_month[self.hard_month - 1])
+
+    @cached_property
+    def bank(self) -> BankModel | None:
+        """The main bank, judged in the hard month."""
+        return self.bank_in(self.hard_month)
+
+    def bank_in(self, month: int) -> BankModel | None:
+        """The main bank, judged in a month."""
+        bank = self.design.store.bank
+        if bank is None:
+            return None
+        average_a = float(self.draw.by_month[month - 1]) / HOURS_A_DAY
+        return bank_model(bank, self.design.brief, self.bus_v, average_a, month, self.climate, self.sun_w_m2)
+
+    @cached_property
+    def low_end_v(self) -> float:
+        """Bus volts where the depth allowed ends, at the highest draw."""
+        bank = self.bank
+        if bank is None:
+            return LOW_END_V_12V * blocks_of_12v(self.bus_v)
+        highest_a = peak_a(self.draw.loads)
+        return loaded_v(bank.bank, self.bus_v, 1.0 - bank.depth, highest_a, bank.hard_c)
+
+    def days_without_sun(self, month: int) -> float | None:
+        """Days the bank lasts in a month with nothing coming in; None where nothing draws or there is no bank. [d]"""
+        bank = self.bank if month == self.hard_month else self.bank_in(month)
+        return None if bank is None else bank.days_without_sun(float(self.draw.by_month[month - 1]))
+
+    def covered(self, month: int) -> float | None:
+        """What the bank keeps of a day's harvest over what is drawn, in a month; None where either is not known."""
+        stored, drawn_ah = self.array.stored_ah, float(self.draw.by_month[month - 1])
+        return None if stored is None or drawn_ah <= 0 else float(stored[month - 1]) / drawn_ah

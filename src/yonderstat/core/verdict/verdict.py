@@ -1,0 +1,60 @@
+"""The verdict: a sentence, the months, and the weakest link."""
+
+import math
+
+from ..array import ArrayReport
+from ..draw import DrawReport
+from ..rehearse import JudgedYears
+from ..station import StationModel
+from ..store import StoreReport
+from ..working import Quantity, Workings
+from .months import month_cells
+from .report import Link, Verdict
+from .sentences import Case, sentence_for
+
+
+def _weakest(station: StationModel, asked: Quantity) -> Link:
+    month, drawn = station.hard_month - 1, station.daily_ah
+    if drawn <= 0:
+        return ""
+    stored = station.array.stored_ah if station.array.strings or station.design.array.alternator else None
+    if not station.purpose.is_spell and stored is not None and stored[month] < drawn:
+        # No bank makes up for a month that brings too little.
+        return "array"
+    days = station.days_without_sun(station.hard_month)
+    array_margin = float(stored[month]) / drawn if stored is not None else math.inf
+    store_margin = (days or math.inf) / asked.number if station.bank else 0.0
+    return "array" if array_margin < store_margin else "store"
+
+
+def verdict_of(
+    station: StationModel,
+    draw: DrawReport,
+    store: StoreReport | None,
+    array: ArrayReport,
+    rehearsed: JudgedYears | None,
+    asked: Quantity,
+    means: list[Quantity | None],
+    workings: Workings,
+) -> Verdict:
+    """What the design comes to.
+
+    Parameters
+    ----------
+    means : list of Quantity or None
+        The rule of thumb by month.
+    """
+    cells = month_cells(list(station.design.brief.months), means, rehearsed)
+    case = Case(station.design, station.hard_month, cells, draw, store, array, rehearsed, asked, workings)
+    sentence, figure = sentence_for(case)
+    return Verdict(
+        sentence.headline,
+        sentence.rest,
+        sentence.state,
+        station.hard_month,
+        _weakest(station, asked) if sentence.state != "unknown" else "",
+        f"Judged hour by hour over {rehearsed.years} weather years." if rehearsed else "Not rehearsed yet.",
+        station.purpose.share_of,
+        figure,
+        cells,
+    )
