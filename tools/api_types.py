@@ -1,4 +1,4 @@
-"""Generate the interface's API types from the OpenAPI document, or check that they are current."""
+"""Generate the interface's API types and its register of steps, or check that they are current."""
 
 import json
 import subprocess
@@ -6,12 +6,14 @@ import sys
 import tempfile
 from pathlib import Path
 
+from yonderstat.core.steps import STEPS
 from yonderstat.records import Archive, open_engine
 from yonderstat.web import all_operations
 from yonderstat.web.api import openapi_document
 
 UI = Path(__file__).resolve().parents[1] / "ui"
 KEPT = UI / "src" / "api" / "schema.d.ts"
+STEPS_KEPT = UI / "src" / "api" / "steps.json"
 
 
 def generated() -> str:
@@ -27,15 +29,20 @@ def generated() -> str:
         return target.read_text()
 
 
+def steps() -> str:
+    """The register of steps, for the interface's rundown, keys and routes."""
+    shown = [{"id": step.id, "key": str(step.number), "name": step.label} for step in STEPS]
+    return json.dumps(shown, indent=2) + "\n"
+
+
 def main() -> int:
     """Write the declarations, or with --check compare them with the ones kept."""
-    text = generated()
-    if "--check" not in sys.argv:
-        KEPT.write_text(text)
-        return 0
-    if KEPT.read_text() != text:
-        print("ui/src/api/schema.d.ts is stale; run: .venv/bin/python -m tools.api_types", file=sys.stderr)
-        return 1
+    for kept, text in ((KEPT, generated()), (STEPS_KEPT, steps())):
+        if "--check" not in sys.argv:
+            kept.write_text(text)
+        elif kept.read_text() != text:
+            print(f"{kept.name} is stale; run: .venv/bin/python -m tools.api_types", file=sys.stderr)
+            return 1
     return 0
 
 

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .changes import Change
+from .steps import StepId
 
 Severity = Literal["stop", "fix", "mind", "good"]
-Step = Literal["brief", "draw", "store", "sun", "array", "rehearse"]
+
 
 SEVERITY_ORDER: tuple[Severity, ...] = ("stop", "fix", "mind", "good")
 
@@ -17,7 +18,7 @@ class Finding:
 
     id: str
     severity: Severity
-    step: Step
+    step: StepId
     sentence: str
     why: str
     pointer: str = ""

@@ -15,7 +15,7 @@ from .archive import (
 from .database import URL_VARIABLE, database_url, migrate, open_engine
 from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
-from .map_runs import MapRun, MapRuns, RunState
+from .runs import Run, Runs, RunState
 
 __all__ = [
     "LOCAL",
@@ -25,11 +25,11 @@ __all__ = [
     "KeyReusedError",
     "Line",
     "ListedSite",
-    "MapRun",
-    "MapRuns",
     "NotFoundError",
     "NothingToDoError",
+    "Run",
     "RunState",
+    "Runs",
     "StaleRevisionError",
     "StoredDesign",
     "StoredSite",

@@ -95,15 +95,15 @@ class TownRow(Base):
     population: Mapped[int]
 
 
-class MapRunRow(Base):
-    """A sizing map that was asked for: of which revision, how far it is, and what came out.
+class RunRow(Base):
+    """Long work that was asked for: its kind, of which revision, how far it is, and what came out.
 
     `updated_at` is the worker's sign of life while it runs.
     """
 
-    __tablename__ = "map_runs"
+    __tablename__ = "runs"
     __table_args__ = (
-        Index("map_runs_by_design", "design_id", "revision"),
+        Index("runs_by_design", "design_id", "revision"),
         CheckConstraint(
             "state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')", name="known_state"
         ),
@@ -112,6 +112,8 @@ class MapRunRow(Base):
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     design_id: Mapped[UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"))
     revision: Mapped[int]
+    kind: Mapped[str] = mapped_column(Text)
+    """Its word in the register of jobs: sizing_map."""
     ask: Mapped[dict[str, Any]] = mapped_column(JSONB)
     state: Mapped[str] = mapped_column(Text, default="waiting")
     progress: Mapped[float] = mapped_column(Double, default=0.0)

@@ -29,8 +29,8 @@ from yonderstat.core.rehearse import (
     train,
     years_report,
 )
-from yonderstat.jobs import ask_for_map
-from yonderstat.records import Archive, MapRun, MapRuns, RunState
+from yonderstat.jobs import ask_for
+from yonderstat.records import Archive, Run, Runs, RunState
 
 from .api import Api
 from .judged import ByRevision
@@ -109,14 +109,14 @@ def _kept(work: Callable[[Design], Report]) -> Callable[[ByRevision], Report]:
     return of
 
 
-def _view(run: MapRun) -> MapRunView:
+def _view(run: Run) -> MapRunView:
     found = None if run.result is None else MAPS.validate_python(run.result)
     return MapRunView(run.id, run.design_id, run.revision, run.state, run.progress, run.silent, found)
 
 
 def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
     """The operations behind the Rehearse step."""
-    api, runs = Api(), MapRuns(engine)
+    api, runs = Api(), Runs(engine)
     years_of, failures_of, rotation_of = _kept(years_report), _kept(failures_report), _kept(rotation_report)
 
     @api.operation("GET", "/api/designs/{design_id}/years", access="read", answer=YearsView)
@@ -160,7 +160,7 @@ def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
     )
     def start_sizing_map(design_id: UUID, body: MapAsk) -> MapRunView:
         """Have a sizing map of the newest revision made; one that was made before is found again."""
-        return _view(ask_for_map(engine, design_id, archive.design(design_id).revision, body))
+        return _view(ask_for(engine, "sizing_map", design_id, archive.design(design_id).revision, body))
 
     @api.operation("GET", "/api/sizing-maps/{run_id}", access="read", answer=MapRunView)
     def read_sizing_map(run_id: UUID) -> MapRunView:

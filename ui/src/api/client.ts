@@ -15,6 +15,7 @@ export type PanelString = Schemas["PanelString"];
 export type SiteLine = Schemas["SiteLine"];
 export type Summary = Schemas["Summary"];
 export type Verdict = Schemas["Verdict"];
+export type Catalogue = Schemas["Catalogue"];
 export type Choice = Schemas["Choice"];
 export type Basis = NonNullable<Schemas["KnownAmps"]["basis"]>;
 export type PatchOperation = Schemas["PatchOperation"];

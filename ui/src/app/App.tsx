@@ -1,5 +1,5 @@
 import { Outlet } from "react-router";
-import { useTheme } from "./settings";
+import { useTheme } from "../kit/settings";
 
 /** What every page shares. */
 export function App() {

@@ -1,10 +1,10 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import type { Change, Finding } from "../api/client";
+import { type MarginTab, useAttention } from "../kit/attention";
 import { useDesk } from "../kit/context";
 import { Mark } from "../kit/Mark";
 import { editsOf } from "../kit/remedy";
-import { type MarginTab, useAttention } from "./attention";
 import type { StepId } from "./steps";
 import { IconButton } from "./TopBar";
 import { WorkingPanel } from "./WorkingPanel";

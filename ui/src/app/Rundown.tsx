@@ -3,41 +3,26 @@ import { useCatalogue } from "../api/queries";
 import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
 import { Mark, worstOf } from "../kit/Mark";
-import { MONTHS } from "../kit/MonthStrip";
-import { STEPS, type StepId } from "./steps";
+import type { LineOf } from "../kit/stepLine";
+import { STEPS } from "./steps";
 
-/** One line on each step: what it comes to. */
-function useSummaries(): Record<StepId, string> {
+/** What the steps' lines are made from. */
+function useLineOf(): LineOf {
   const { view } = useDesk();
   const figure = useFigure();
   const show = useShown();
   const { data: catalogue } = useCatalogue();
-  const { report, document } = view;
   const amount = (key: string | null | undefined) => {
     const quantity = figure(key);
     return show(quantity?.value, quantity?.unit ?? "");
   };
-  const purpose = catalogue?.purposes.find((item) => item.value === document.brief.purpose)?.label ?? "";
-  const plane = report.sun.planes[0];
-  const month = report.verdict.hard_month;
-  return {
-    brief: `${purpose} · ${amount(report.asked_days)} asked`,
-    draw: document.draw.loads.length ? `${amount(report.draw.daily_ah)} a day` : "no loads yet",
-    store: report.store
-      ? `${amount(report.store.label_ah)} label, ${amount(report.store.usable_ah)} usable`
-      : "no bank yet",
-    sun: plane ? `${amount(plane.hours[month - 1])} in ${MONTHS[month - 1]}` : "not known here",
-    array: document.array.strings.length
-      ? `${amount(report.array.watts)} · ${document.array.strings[0]?.controller.toUpperCase()}`
-      : "no panels yet",
-    rehearse: report.store ? "weather years, an outage" : "needs a bank",
-  };
+  return { view, catalogue, amount };
 }
 
 /** The steps in the order people work, with their key, what they come to, and their worst finding. */
 export function Rundown() {
   const { view } = useDesk();
-  const summaries = useSummaries();
+  const of = useLineOf();
   return (
     <nav
       aria-label="Steps"
@@ -61,9 +46,7 @@ export function Rundown() {
             </span>
             <span className="min-w-0 flex-1">
               {step.name}
-              <span className="block text-[12px] font-normal text-ink2 max-md:hidden">
-                {summaries[step.id]}
-              </span>
+              <span className="block text-[12px] font-normal text-ink2 max-md:hidden">{step.line(of)}</span>
             </span>
             {worst && (
               <span className="pt-1 max-md:pt-0">

@@ -1,8 +1,8 @@
 import { CircleHelp, Moon, Redo2, Search, Sun, Undo2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
+import { useSettings } from "../kit/settings";
 import { useOverlay } from "./overlay";
-import { useSettings } from "./settings";
 
 function Name() {
   return (

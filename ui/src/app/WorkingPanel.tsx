@@ -1,7 +1,7 @@
 import type { QuantityInput } from "../api/client";
+import { useAttention } from "../kit/attention";
 import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
-import { useAttention } from "./attention";
 
 const ORIGIN: Record<QuantityInput["origin"], string> = {
   measured: "measured",

@@ -1,25 +1,35 @@
 import { type ComponentType, createElement, lazy } from "react";
 import type { Finding } from "../api/client";
+import register from "../api/steps.json";
+import type { StepLine } from "../kit/stepLine";
 
 export type StepId = Finding["step"];
-type StepEntry = { id: StepId; key: string; name: string; screen: ComponentType };
+type Screen = { default: ComponentType };
+type StepEntry = { id: StepId; key: string; name: string; screen: ComponentType; line: StepLine };
 
-const screen = (load: () => Promise<{ default: ComponentType }>): ComponentType => {
+const screens = import.meta.glob<Screen>("../steps/*/*Sheet.tsx");
+const lines = import.meta.glob<StepLine>("../steps/*/line.ts", { eager: true, import: "line" });
+
+function screen(id: string, name: string): ComponentType {
+  const load = screens[`../steps/${id}/${name}Sheet.tsx`];
+  if (!load) throw new Error(`step ${id} has no screen`);
   const Screen = lazy(load);
   return () => createElement(Screen);
-};
+}
 
-/** The steps of the job that exist so far, in the order people work; each keeps the key of its place among all nine. */
-export const STEPS: StepEntry[] = [
-  { id: "brief", key: "1", name: "Brief", screen: screen(() => import("../steps/brief/BriefSheet")) },
-  { id: "draw", key: "2", name: "Draw", screen: screen(() => import("../steps/draw/DrawSheet")) },
-  { id: "store", key: "3", name: "Store", screen: screen(() => import("../steps/store/StoreSheet")) },
-  { id: "sun", key: "4", name: "Sun", screen: screen(() => import("../steps/sun/SunSheet")) },
-  { id: "array", key: "5", name: "Array", screen: screen(() => import("../steps/array/ArraySheet")) },
-  {
-    id: "rehearse",
-    key: "7",
-    name: "Rehearse",
-    screen: screen(() => import("../steps/rehearse/RehearseSheet")),
-  },
-];
+function line(id: string): StepLine {
+  const found = lines[`../steps/${id}/line.ts`];
+  if (!found) throw new Error(`step ${id} has no line for the rundown`);
+  return found;
+}
+
+/**
+ * The steps of the job that exist so far, from the register of the core: each keeps the key of its place among all
+ * nine, its screen and its line of the rundown are in its own folder.
+ */
+export const STEPS: StepEntry[] = register.map((step) => ({
+  ...step,
+  id: step.id as StepId,
+  screen: screen(step.id, step.name),
+  line: line(step.id),
+}));

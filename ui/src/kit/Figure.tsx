@@ -1,6 +1,6 @@
 import type { Quantity } from "../api/client";
-import { useAttention } from "../app/attention";
-import { useUnits } from "../app/settings";
+import { useAttention } from "./attention";
+import { useUnits } from "./settings";
 import { shown } from "./units";
 
 type Props = {

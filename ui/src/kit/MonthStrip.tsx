@@ -1,5 +1,5 @@
 import type { Quantity, Summary, Verdict } from "../api/client";
-import { useAttention } from "../app/attention";
+import { useAttention } from "./attention";
 
 export const MONTH_LETTERS = "JFMAMJJASOND".split("");
 export const MONTHS = [

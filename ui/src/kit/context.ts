@@ -3,7 +3,7 @@ import { useStore } from "zustand";
 import type { DesignView, Quantity } from "../api/client";
 import type { DesignEditor, Fault } from "../api/editor";
 import { type Path, pointerOf, RowGone, valueAt } from "../api/edits";
-import { useAttention } from "../app/attention";
+import { useAttention } from "./attention";
 
 export type Desk = { view: DesignView; editor: DesignEditor };
 export const DeskContext = createContext<Desk | undefined>(undefined);

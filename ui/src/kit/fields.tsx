@@ -1,8 +1,8 @@
 import { type FocusEvent, type KeyboardEvent, type ReactNode, useId } from "react";
 import type { Basis, Choice } from "../api/client";
 import type { Path } from "../api/edits";
-import { useUnits } from "../app/settings";
 import { useField } from "./context";
+import { useUnits } from "./settings";
 import { type Dimension, fieldText, fieldUnit, readQuantity, shown } from "./units";
 import { useDraft } from "./useDraft";
 

@@ -5,16 +5,16 @@ import type { ReactNode } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Finding } from "../api/client";
 import { DesignEditor } from "../api/editor";
-import { useAttention } from "../app/attention";
-import { useSettings } from "../app/settings";
 import { WorkingPanel } from "../app/WorkingPanel";
 import { partsOf } from "../steps/draw/useContactLog";
 import { designView, quantity } from "../test-design";
+import { useAttention } from "./attention";
 import { DeskContext } from "./context";
 import { Figure } from "./Figure";
 import { NumberField, TextField } from "./fields";
 import { worstOf } from "./Mark";
 import { MonthStrip } from "./MonthStrip";
+import { useSettings } from "./settings";
 
 const view = designView();
 const AMPS = ["draw", "loads", { id: "load-1" }, "receive_a"] as const;

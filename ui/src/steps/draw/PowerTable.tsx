@@ -1,6 +1,6 @@
 import type { Load } from "../../api/client";
-import { useUnits } from "../../app/settings";
 import { useField } from "../../kit/context";
+import { useUnits } from "../../kit/settings";
 import { readQuantity } from "../../kit/units";
 import { useDraft } from "../../kit/useDraft";
 

@@ -1,7 +1,7 @@
 import { useId } from "react";
 import type { components } from "../../api/schema";
-import { useUnits } from "../../app/settings";
 import { useDesk } from "../../kit/context";
+import { useUnits } from "../../kit/settings";
 import { type Dimension, fieldText, readQuantity } from "../../kit/units";
 import { useDraft } from "../../kit/useDraft";
 

@@ -1,9 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import type { components } from "../../api/schema";
-import { useSettings } from "../../app/settings";
 import { Part, Wide } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
 import { MonthTable } from "../../kit/MonthTable";
+import { useSettings } from "../../kit/settings";
 
 type Report = components["schemas"]["YearsReport"];
 type Band = Report["bands"][number];

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { answer, client } from "../../api/client";
-import { useUnits } from "../../app/settings";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { useShown } from "../../kit/fields";
 import { Part, Wide } from "../../kit/layout";
+import { useUnits } from "../../kit/settings";
 import { readQuantity } from "../../kit/units";
 
 /** A charger and a state to start from, asked of the server. */

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { answer, client } from "../../api/client";
-import { useUnits } from "../../app/settings";
 import { useDesk } from "../../kit/context";
+import { useUnits } from "../../kit/settings";
 import { readQuantity } from "../../kit/units";
 
 /** A resting reading typed in; the server says what it can mean. */

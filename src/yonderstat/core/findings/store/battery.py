@@ -2,17 +2,17 @@
 
 from collections.abc import Iterator
 
-from ..changes import Change, replace
-from ..design import Bank, with_bank
-from ..draw import mode_share
-from ..finding import Finding, Severity
-from ..purposes import purpose_of
-from ..report import Report
-from ..station import StationModel
-from ..store import charge_low_c, kind_of, most_charge_a
-from ..words import celsius
-from .register import rule
-from .remedies import lasting, try_change
+from ...changes import Change, replace
+from ...design import Bank, with_bank
+from ...draw import mode_share
+from ...finding import Finding, Severity
+from ...purposes import purpose_of
+from ...report import Report
+from ...station import StationModel
+from ...store import charge_low_c, kind_of, most_charge_a
+from ...words import celsius
+from ..register import rule
+from ..remedies import lasting, try_change
 
 WORN_SHARE = 0.8
 FULL_WITHIN_D = 14.0

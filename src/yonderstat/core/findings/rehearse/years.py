@@ -2,15 +2,15 @@
 
 from collections.abc import Iterator
 
-from ..changes import Gain, replace
-from ..design import Design, with_bank
-from ..finding import Finding, Severity
-from ..rehearse import hourly_station, served_of
-from ..report import Report
-from ..station import StationModel
-from ..store import kind_of
-from .register import rule
-from .remedies import try_change
+from ...changes import Gain, replace
+from ...design import Design, with_bank
+from ...finding import Finding, Severity
+from ...rehearse import hourly_station, served_of
+from ...report import Report
+from ...station import StationModel
+from ...store import kind_of
+from ..register import rule
+from ..remedies import try_change
 
 OFTEN = 50.0
 """So many cut-offs a year are flapping, not misfortune."""

@@ -2,20 +2,20 @@
 
 from collections.abc import Iterator
 
-from ..calendar import MONTH_NAMES
-from ..changes import replace
-from ..climate import equator_azimuth_deg
-from ..design import with_string, with_sun
-from ..finding import Finding, Severity
-from ..purposes import purpose_of
-from ..report import Report
-from ..station import StationModel
-from ..sun import (
+from ...calendar import MONTH_NAMES
+from ...changes import replace
+from ...climate import equator_azimuth_deg
+from ...design import with_string, with_sun
+from ...finding import Finding, Severity
+from ...purposes import purpose_of
+from ...report import Report
+from ...station import StationModel
+from ...sun import (
     mounting_of,
     tilt_map,
 )
-from .register import rule
-from .remedies import covering, try_change
+from ..register import rule
+from ..remedies import covering, try_change
 
 FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
 TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0

@@ -1,9 +1,12 @@
-"""Sizing maps as jobs: asked for by the web, worked on by `yonderstat worker`, stopped by a word in the table."""
+"""Long work as jobs: asked for by the web, done by `yonderstat worker`, stopped by a word in the table."""
 
+import json
 import logging
 import os
 import time
+from collections.abc import Callable
 from functools import cache
+from typing import Any
 from uuid import UUID
 
 import procrastinate
@@ -11,17 +14,18 @@ from pydantic import TypeAdapter
 from sqlalchemy import Engine
 
 from yonderstat.core import warm_up
+from yonderstat.core.design import Design, Section
 from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_map
-from yonderstat.records import Archive, MapRun, MapRuns, open_engine
+from yonderstat.records import Archive, Run, Runs, open_engine
 
 from .judging import judge_waiting
 
 LOG = logging.getLogger(__name__)
 
-TASK = "run_map"
+TASK, QUEUE = "run", "runs"
 AT_ONCE = 2
 NICE = 19
-"""Maps step back for people who edit."""
+"""Long work steps back for people who edit."""
 TELL_EVERY_S = 0.2
 LEAVE_AFTER_S = 2.0
 
@@ -39,18 +43,32 @@ def _asking(url: str) -> procrastinate.App:
     return app
 
 
-def ask_for_map(engine: Engine, design_id: UUID, revision: int, asked: MapAsk) -> MapRun:
-    """Have a map made, or find the one that was: the same map of the same revision is not run twice."""
-    runs = MapRuns(engine)
-    run, is_new = runs.ask(design_id, revision, asked)
+GoOn = Callable[[float], bool]
+"""Told the share done; it answers whether to go on."""
+
+
+def _sizing_map(design: Design, ask: dict[str, Any], go_on: GoOn) -> dict[str, Any] | None:
+    found = sizing_map(design, MapAsk.model_validate_json(json.dumps(ask)), go_on)
+    return None if found is None else TypeAdapter(SizingMap).dump_python(found, mode="json")
+
+
+KINDS: dict[str, Callable[[Design, dict[str, Any], GoOn], dict[str, Any] | None]] = {"sizing_map": _sizing_map}
+"""What can be asked for: JSON in, JSON out; None where the design does not allow it."""
+
+
+def ask_for(engine: Engine, kind: str, design_id: UUID, revision: int, asked: Section) -> Run:
+    """Have long work done, or find what was: the same of the same revision is not done twice."""
+    if kind not in KINDS:
+        raise ValueError(f"no such work: {kind}")
+    run, is_new = Runs(engine).ask(kind, design_id, revision, asked.model_dump(mode="json"))
     if is_new:
         url = engine.url.render_as_string(hide_password=False)
-        _asking(url).configure_task(TASK, queue="maps").defer(run_id=str(run.id))
+        _asking(url).configure_task(TASK, queue=QUEUE).defer(run_id=str(run.id))
     return run
 
 
-def work_on(runs: MapRuns, archive: Archive, run_id: UUID) -> None:
-    """Make one map, telling how far it is, unless it is stopped or in another's hands."""
+def work_on(runs: Runs, archive: Archive, run_id: UUID) -> None:
+    """Do one piece of work, telling how far it is, unless it is stopped or in another's hands."""
     if not runs.claim(run_id):
         return
     run = runs.run(run_id)
@@ -64,40 +82,36 @@ def work_on(runs: MapRuns, archive: Archive, run_id: UUID) -> None:
         return runs.advance(run_id, progress)
 
     try:
-        design = archive.design_at(run.design_id, run.revision)
-        found = sizing_map(design, run.ask, go_on)
+        found = KINDS[run.kind](archive.design_at(run.design_id, run.revision), run.ask, go_on)
     except CancelledError:
         return
     except Exception:
         runs.end(run_id, "failed")
         raise
-    if found is None:
-        runs.end(run_id, "impossible")
-    else:
-        runs.end(run_id, "done", TypeAdapter(SizingMap).dump_python(found, mode="json"))
+    runs.end(run_id, "impossible" if found is None else "done", found)
 
 
 def worker_app(url: str) -> procrastinate.App:
     """The queue from the working side."""
     engine = open_engine(url)
-    runs, archive = MapRuns(engine), Archive(engine)
+    runs, archive = Runs(engine), Archive(engine)
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=_plain(url)))
 
-    @app.task(name=TASK, queue="maps")
-    def run_map(run_id: str) -> None:
+    @app.task(name=TASK, queue=QUEUE)
+    def run(run_id: str) -> None:
         work_on(runs, archive, UUID(run_id))
 
     @app.periodic(cron="* * * * * */20")
-    @app.task(name="take_up_lost_maps", queue="maps", queueing_lock="take_up_lost_maps")
-    def take_up_lost_maps(timestamp: int) -> None:
+    @app.task(name="take_up_lost_runs", queue=QUEUE, queueing_lock="take_up_lost_runs")
+    def take_up_lost_runs(timestamp: int) -> None:
         del timestamp
         for run_id in runs.silent():
-            LOG.warning("map %s lost its worker; it starts again", run_id)
-            run_map.defer(run_id=str(run_id))
+            LOG.warning("run %s lost its worker; it starts again", run_id)
+            run.defer(run_id=str(run_id))
         runs.forget_old()
 
     @app.periodic(cron="* * * * * */5")
-    @app.task(name="judge_waiting_lines", queue="maps", queueing_lock="judge_waiting_lines", lock="judge_waiting_lines")
+    @app.task(name="judge_waiting_lines", queue=QUEUE, queueing_lock="judge_waiting_lines", lock="judge_waiting_lines")
     def judge_waiting_lines(timestamp: int) -> None:
         del timestamp
         judge_waiting(archive)
@@ -106,14 +120,14 @@ def worker_app(url: str) -> procrastinate.App:
 
 
 def run_worker(url: str, once: bool = False) -> None:
-    """Work on maps until told to stop; with `once`, until none waits."""
+    """Work until told to stop; with `once`, until none waits."""
     if not once:
         os.nice(NICE)
         if os.environ.get("YONDERSTAT_WARM", "1") != "0":
             warm_up()
     app = worker_app(url)
     app.run_worker(
-        queues=["maps"],
+        queues=[QUEUE],
         concurrency=AT_ONCE,
         wait=not once,
         install_signal_handlers=not once,

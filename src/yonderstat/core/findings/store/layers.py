@@ -2,14 +2,14 @@
 
 from collections.abc import Iterator
 
-from ..changes import Change, replace
-from ..design import MAIN, Design, Layer
-from ..finding import Finding
-from ..purposes import purpose_of
-from ..report import Report
-from ..station import StationModel
-from ..store import kind_of
-from .register import rule
+from ...changes import Change, replace
+from ...design import MAIN, Design, Layer
+from ...finding import Finding
+from ...purposes import purpose_of
+from ...report import Report
+from ...station import StationModel
+from ...store import kind_of
+from ..register import rule
 
 COMMON = {"switch", "lead"}
 """Ways of joining that can lay two banks in parallel."""

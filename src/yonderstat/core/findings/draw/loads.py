@@ -2,16 +2,16 @@
 
 from collections.abc import Iterator
 
-from ..changes import Change, replace
-from ..data import rows_by
-from ..design import BUS, KnownAmps, KnownWatts, Load, with_draw, with_load
-from ..draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w
-from ..finding import Finding
-from ..purposes import purpose_of
-from ..report import Report
-from ..station import StationModel
-from .register import rule
-from .remedies import lasting, try_change
+from ...changes import Change, replace
+from ...data import rows_by
+from ...design import BUS, KnownAmps, KnownWatts, Load, with_draw, with_load
+from ...draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w
+from ...finding import Finding
+from ...purposes import purpose_of
+from ...report import Report
+from ...station import StationModel
+from ..register import rule
+from ..remedies import lasting, try_change
 
 RECEIVE_RULES_SHARE = 0.6
 COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1

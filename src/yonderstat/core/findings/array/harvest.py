@@ -2,15 +2,15 @@
 
 from collections.abc import Iterator
 
-from ..calendar import MONTH_NAMES, months_in_words
-from ..changes import Change, replace
-from ..design import with_string
-from ..finding import Finding, Severity
-from ..purposes import purpose_of
-from ..report import Report
-from ..station import StationModel
-from .register import rule
-from .remedies import covering, try_change
+from ...calendar import MONTH_NAMES, months_in_words
+from ...changes import Change, replace
+from ...design import with_string
+from ...finding import Finding, Severity
+from ...purposes import purpose_of
+from ...report import Report
+from ...station import StationModel
+from ..register import rule
+from ..remedies import covering, try_change
 
 FAR_SHORT, EDGE = 0.9, 1.1
 STEEPER_DEG = 65.0

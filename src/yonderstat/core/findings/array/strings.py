@@ -2,16 +2,16 @@
 
 from collections.abc import Iterator
 
-from ..array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, label_of
-from ..changes import Change, replace
-from ..design import PanelString, with_string
-from ..finding import Finding
-from ..report import Report
-from ..station import StationModel
-from ..store import kind_of
-from ..words import celsius
-from .register import rule
-from .remedies import covering, try_change
+from ...array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, label_of
+from ...changes import Change, replace
+from ...design import PanelString, with_string
+from ...finding import Finding
+from ...report import Report
+from ...station import StationModel
+from ...store import kind_of
+from ...words import celsius
+from ..register import rule
+from ..remedies import covering, try_change
 
 TWICE_THE_BANK = 1.6
 SHOCK_V = 60.0

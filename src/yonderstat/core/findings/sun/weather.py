@@ -3,20 +3,20 @@
 from collections.abc import Iterator
 from dataclasses import replace as changed_copy
 
-from ..calendar import MONTH_NAMES
-from ..changes import Change, replace
-from ..climate import here_of
-from ..finding import Finding, Severity
-from ..report import Report
-from ..station import StationModel
-from ..sun import (
+from ...calendar import MONTH_NAMES
+from ...changes import Change, replace
+from ...climate import here_of
+from ...finding import Finding, Severity
+from ...report import Report
+from ...station import StationModel
+from ...sun import (
     conditions_of,
     plane_sun,
     planes_of,
     resource_at,
 )
-from ..words import celsius
-from .register import rule
+from ...words import celsius
+from ..register import rule
 
 MUCH_SEA = 0.5
 """Where less than this of the sun's cells around, by weight, is land, the sea speaks for the place."""

@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from ..finding import Finding
-from ..report import Report
-from ..station import StationModel
-from ..store import charge_settings
-from .register import rule
+from ...finding import Finding
+from ...report import Report
+from ...station import StationModel
+from ...store import charge_settings
+from ..register import rule
 
 HELD = {"bench_supply", "changeover", "maintainer"}
 """Kinds that hold the bank at their volts for weeks."""

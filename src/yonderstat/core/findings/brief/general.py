@@ -2,11 +2,11 @@
 
 from collections.abc import Iterator
 
-from ..finding import Finding
-from ..report import Report
-from ..station import StationModel
-from ..working import Key, resting_on_defaults
-from .register import rule
+from ...finding import Finding
+from ...report import Report
+from ...station import StationModel
+from ...working import Key, resting_on_defaults
+from ..register import rule
 
 
 @rule

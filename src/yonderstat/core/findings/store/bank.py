@@ -2,15 +2,15 @@
 
 from collections.abc import Iterator
 
-from ..changes import Change, replace
-from ..design import with_bank
-from ..finding import Finding
-from ..report import Report
-from ..station import StationModel
-from ..store import below_temperature_table
-from ..words import celsius
-from .register import rule
-from .remedies import lasting, parallel_that_lasts, try_change
+from ...changes import Change, replace
+from ...design import with_bank
+from ...finding import Finding
+from ...report import Report
+from ...station import StationModel
+from ...store import below_temperature_table
+from ...words import celsius
+from ..register import rule
+from ..remedies import lasting, parallel_that_lasts, try_change
 
 FAR_SHORT = 0.5
 

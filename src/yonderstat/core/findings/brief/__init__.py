@@ -1,0 +1,5 @@
+"""The rules of Brief; importing them registers them."""
+
+from . import general
+
+__all__ = ["general"]

@@ -1,0 +1,5 @@
+"""The rules of Draw; importing them registers them."""
+
+from . import loads
+
+__all__ = ["loads"]
