@@ -134,7 +134,7 @@ def rehearse_file(path: str, scene: tuple[str, int, str], years: int | None, hou
         "brought_ah": figures[report.brought_ah].value,
         "lowest_v": figures[report.lowest_v].value,
         "events": [asdict(event) for event in report.events],
-        "savers": [{"label": saver.label, "effect": saver.effect} for saver in report.savers],
+        "mitigations": [{"label": saver.label, "effect": saver.effect} for saver in report.mitigations],
     }
     if years is not None:
         whole = years_report(design, years)

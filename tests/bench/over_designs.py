@@ -28,7 +28,7 @@ class _Designs:
 def vital_over_designs(rules: Rules, hours: Hours, panels: FloatArray, banks: FloatArray) -> FloatArray:
     """Vital amp-hours served in every hour of the first year, shape (hours, designs)."""
     n, count = panels.size, hours.panels_a.shape[1]
-    full, most, ohm = rules.full_ah * banks, rules.most_charge_a * banks, rules.ohm / banks
+    full, most, ohm = rules.full_ah * banks, rules.most_charge_a * banks, rules.ohm / banks + rules.bus_ohm
     no = np.zeros(n, dtype=np.bool_)
     start = (rules.full_ah - hours.floor_ah[0, 0]) * banks + hours.floor_ah[0, 0] * banks
     now = _Designs(

@@ -28,7 +28,7 @@ class Loop:
         return (self.charge - floor) / (self.rules.full_ah - floor)
 
     def idle(self, source: float) -> tuple[float, float]:
-        """Leakage and the controllers' own appetite, from the sun if there is any; what is lost, what sun is left."""
+        """Leakage and the controllers' self-consumption, from the sun if there is any; what is lost, what sun is left."""
         rules = self.rules
         leaked = self.charge * rules.leak_per_h
         by_sun = min(rules.idle_a, source)
@@ -75,7 +75,7 @@ class Loop:
         helped = min(given, wanted - direct)
         lacking = wanted - direct - helped
         held = max(0.0, self.charge - floor)
-        sagging = resting_volts(self.rest_v, self.charge / rules.full_ah) - lacking * rules.ohm
+        sagging = resting_volts(self.rest_v, self.charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm)
         if rules.low_v > 0 and sagging < rules.low_v:
             held = 0.0
         from_bank = min(held, lacking)

@@ -124,7 +124,7 @@ def test_no_draw_findings_without_loads() -> None:
 
 
 def test_hours_are_those_of_the_hardest_month() -> None:
-    """A fan of summer only counts as nought in June, and its own figure is of a month it runs in."""
+    """A fan of summer only counts as zero in June, and its own figure is of a month it runs in."""
     fan = load("fan", 1.0, hours_per_day=10.0).model_copy(update={"months": [1]})
     report = evaluate(made(load("set", 1.0), fan, sized_on="net"))
     figures = next(item for item in report.draw.loads if item.id == "fan")

@@ -226,6 +226,14 @@ def test_a_low_voltage_cut_off_leaves_charge_behind() -> None:
     assert out[-1, OUT_CHARGE] == pytest.approx(50.0, abs=2.0)
 
 
+def test_a_lead_to_the_cut_off_counts_like_resistance_in_the_bank() -> None:
+    """[closed form] 2 A through 0.05 Ω are 0.1 V: cut off a tenth of the 1 V range earlier, wherever the ohms are."""
+    near = run(Case(rules(low_v=12.3, bus_ohm=0.05), hours(0.0, 2.0), 100.0))
+    inside = run(Case(rules(low_v=12.3, ohm=0.05), hours(0.0, 2.0), 100.0))
+    assert near[-1, OUT_CHARGE] == pytest.approx(60.0, abs=2.0)
+    assert near[:, OUT_CHARGE] == pytest.approx(inside[:, OUT_CHARGE])
+
+
 def test_dark_until_a_person_arrives() -> None:
     """Sun comes back at once, the hand after two days: it is dark for 48 hours, then up."""
     source = np.where(np.arange(HOURS) >= 50, 10.0, 0.0)

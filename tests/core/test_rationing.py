@@ -27,7 +27,7 @@ def test_the_ration_holds_and_no_more_does() -> None:
     found = ration(quay_street(), asked)
     assert found is not None
     hours = found.working[found.rows[0].listening_h].number
-    from yonderstat.core.rehearse.turned import _worked
+    from yonderstat.core.rehearse.rationing import _worked
 
     def dark_with(at: float) -> float:
         scene = Scene(month=7, day=10, days=5, shed_useful=1.0, shed_comfort=1.0)

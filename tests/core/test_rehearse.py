@@ -29,8 +29,9 @@ from yonderstat.core.rehearse import (
     Training,
     carried_of,
     failures_report,
-    kind,
     longest_true,
+    optimistic,
+    pessimistic,
     ration,
     rehearse,
     rotation_report,
@@ -38,7 +39,6 @@ from yonderstat.core.rehearse import (
     served_of,
     spread_of,
     train,
-    unkind,
     years_report,
 )
 from yonderstat.core.rehearse.kernel import OUT_VITAL
@@ -96,7 +96,9 @@ def test_the_band_has_its_middle_inside() -> None:
     design = harrier_ridge()
     found = station(design)
     spread = spread_of(found.model)
-    low, middle, high = (served_of(case).share for case in (unkind(found, spread), found, kind(found, spread)))
+    low, middle, high = (
+        served_of(case).share for case in (pessimistic(found, spread), found, optimistic(found, spread))
+    )
     assert low < middle < high
 
 

@@ -41,11 +41,11 @@ def test_what_would_have_saved_it_is_played() -> None:
     """Each saver is darker by no hour than it says, in the same weather; parts come with the change that makes them."""
     base = quay_street()
     report = played(base)
-    assert report.savers
-    after = [saver.gain.after for saver in report.savers if saver.gain and saver.gain.after is not None]
-    assert len(after) == len(report.savers)
+    assert report.mitigations
+    after = [saver.gain.after for saver in report.mitigations if saver.gain and saver.gain.after is not None]
+    assert len(after) == len(report.mitigations)
     assert after == sorted(after)
-    bigger = next(saver for saver in report.savers if saver.label == "Two battery strings more")
+    bigger = next(saver for saver in report.mitigations if saver.label == "Two battery strings more")
     assert bigger.patch[0].path == "/store/bank/parallel"
     again = played(with_bank(base, parallel=3))
     assert dark(again) == (bigger.gain and bigger.gain.after)
@@ -159,5 +159,5 @@ def test_below_all_of_it_is_off_from_the_start() -> None:
 def test_more_panels_of_a_series_string_are_counted_right() -> None:
     """One string more of two in series is two more panels."""
     design = with_string(quay_street(), series=2, parallel=1, controller="mppt")
-    labels = {saver.label for saver in played(design, days=5, sky="worst").savers}
+    labels = {saver.label for saver in played(design, days=5, sky="worst").mitigations}
     assert "Shed roof: 2 more panels like yours" in labels

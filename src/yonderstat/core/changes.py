@@ -1,6 +1,6 @@
 """A change to a design that is proposed: a label, a typed JSON Patch, and what it does in numbers.
 
-Remedies of findings, savers of a scene and the size a map proposes are all of this one kind.
+Remedies of findings, mitigations of a scene and the size a map proposes are all of this one kind.
 """
 
 from dataclasses import dataclass

@@ -8,7 +8,7 @@ from .data import sources
 from .design import Design
 from .draw import bus_volts, draw_report, night_figures, tempo_report
 from .findings import cautions_of, findings_of
-from .rehearse import judged_years
+from .rehearse import reliability_of
 from .report import Report
 from .station import StationModel
 from .store import StationLoad, asked_days, life_report, store_report
@@ -48,7 +48,7 @@ def explained(station: StationModel) -> Report:
     rehearsed = use = None
     if usable is not None:
         ground = month_ground(draw, array, workings)
-        rehearsed, use = judged_years(station, asked, usable, ground, workings)
+        rehearsed, use = reliability_of(station, asked, usable, ground, workings)
     life = life_report(bank, brief, use, workings) if bank else None
     tempos = tempo_report(design.draw, station.draw, climate, month, usable, workings)
     verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)

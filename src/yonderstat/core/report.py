@@ -6,7 +6,7 @@ from .array import ArrayReport, ChargingReport, SizingReport
 from .data import Source
 from .draw import DrawReport, NightFigures, TempoReport
 from .finding import Caution, Finding
-from .rehearse import JudgedYears
+from .rehearse import Reliability
 from .store import LifeReport, StoreReport
 from .sun import SunReport
 from .verdict import EnergyLine, Verdict
@@ -30,7 +30,7 @@ class Report:
     array: ArrayReport
     charging: ChargingReport
     sizing: SizingReport
-    rehearsed: JudgedYears | None
+    rehearsed: Reliability | None
     asked_days: Key
     findings: tuple[Finding, ...] = ()
     cautions: tuple[Caution, ...] = ()

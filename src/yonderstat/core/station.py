@@ -15,8 +15,9 @@ from .calendar import HOURS_A_DAY
 from .climate import Climate, Here, climate_of, here_of
 from .design import Design
 from .draw import StationDraw, heaviest_month, nominal_bus_v, peak_a, station_draw
+from .electrical import blocks_of_12v
 from .purposes import PurposeKind, purpose_of
-from .store import BankModel, asked_days_of, bank_model, blocks_of_12v, loaded_v
+from .store import BankModel, asked_days_of, bank_model, loaded_v
 from .sun import Plane, conditions_of, plane_sun, planes_of
 
 FloatArray = NDArray[np.float64]

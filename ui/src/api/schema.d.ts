@@ -763,16 +763,6 @@ export interface components {
             /** @default null */
             vent_cm2: components["schemas"]["KnownArea"] | null;
         };
-        /**
-         * BesideFigures
-         * @description The whole array on one kind of controller: amp-hours a day by month.
-         */
-        BesideFigures: {
-            /** Kind */
-            kind: string;
-            /** Months Ah */
-            months_ah: string[];
-        };
         /** Brief */
         Brief: {
             /** @default null */
@@ -1069,7 +1059,7 @@ export interface components {
          */
         ChargingReport: {
             /** Beside */
-            beside: components["schemas"]["BesideFigures"][];
+            beside: components["schemas"]["ComparedController"][];
             /** Beside Takeaway */
             beside_takeaway: string;
             /** Sources */
@@ -1118,6 +1108,16 @@ export interface components {
             weight_kg: string;
             /** Years */
             years: string;
+        };
+        /**
+         * ComparedController
+         * @description The whole array on one kind of controller: amp-hours a day by month.
+         */
+        ComparedController: {
+            /** Kind */
+            kind: string;
+            /** Months Ah */
+            months_ah: string[];
         };
         /**
          * CurvePoint
@@ -2995,42 +2995,6 @@ export interface components {
             /** Value */
             value: number | null;
         };
-        /**
-         * JudgedYears
-         * @description What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell.
-         */
-        JudgedYears: {
-            /** Backed Kwh */
-            backed_kwh: string | null;
-            /** Backup */
-            backup: string;
-            /** By Month */
-            by_month: (string | null)[];
-            /** Carried Kwh */
-            carried_kwh: string | null;
-            dark: components["schemas"]["Dark"] | null;
-            /** Dark H */
-            dark_h: string | null;
-            /** High */
-            high: string;
-            /** Left Ah */
-            left_ah: string | null;
-            /** Low */
-            low: string;
-            /** Month States */
-            month_states: (("good" | "edge" | "short") | null)[];
-            /** Share */
-            share: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "good" | "edge" | "short";
-            /** Used Kwh */
-            used_kwh: string | null;
-            /** Years */
-            years: number;
-        };
         /** KnownAmpHours */
         KnownAmpHours: {
             /**
@@ -4576,6 +4540,42 @@ export interface components {
             start_v: components["schemas"]["KnownVolts"] | null;
         };
         /**
+         * Reliability
+         * @description What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell.
+         */
+        Reliability: {
+            /** Backed Kwh */
+            backed_kwh: string | null;
+            /** Backup */
+            backup: string;
+            /** By Month */
+            by_month: (string | null)[];
+            /** Carried Kwh */
+            carried_kwh: string | null;
+            dark: components["schemas"]["Dark"] | null;
+            /** Dark H */
+            dark_h: string | null;
+            /** High */
+            high: string;
+            /** Left Ah */
+            left_ah: string | null;
+            /** Low */
+            low: string;
+            /** Month States */
+            month_states: (("good" | "edge" | "short") | null)[];
+            /** Share */
+            share: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "edge" | "short";
+            /** Used Kwh */
+            used_kwh: string | null;
+            /** Years */
+            years: number;
+        };
+        /**
          * Report
          * @description The report, a section a step. Figures are named by key and found, with how they came about, in `working`.
          */
@@ -4598,7 +4598,7 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             life: components["schemas"]["LifeReport"] | null;
             night: components["schemas"]["NightFigures"] | null;
-            rehearsed: components["schemas"]["JudgedYears"] | null;
+            rehearsed: components["schemas"]["Reliability"] | null;
             sizing: components["schemas"]["SizingReport"];
             /** Sources */
             sources: {
@@ -4798,8 +4798,8 @@ export interface components {
             left_share: string;
             /** Lowest V */
             lowest_v: string;
-            /** Savers */
-            savers: components["schemas"]["Change"][];
+            /** Mitigations */
+            mitigations: components["schemas"]["Change"][];
             /** Sentence */
             sentence: string;
             /** Working */
@@ -5108,7 +5108,7 @@ export interface components {
         };
         /**
          * StringCheck
-         * @description A string at its coldest and hottest. `limit_v` is what its controller stands.
+         * @description A string at its coldest and hottest. `limit_v` is what its controller is rated for.
          */
         StringCheck: {
             /** Best A */

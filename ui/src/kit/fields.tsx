@@ -16,7 +16,7 @@ type NumberProps = Common & {
   fallback?: number | null;
   /** Volts the amps are at, so that watts can be typed too. */
   atVolts?: number;
-  /** Shows nothing for nought, where nought means “does not apply”. */
+  /** Shows nothing for zero, where zero means “does not apply”. */
   blankZero?: boolean;
 };
 

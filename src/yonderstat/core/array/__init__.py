@@ -1,6 +1,5 @@
 """Step 5, Array: what panels, engine and chargers put into the bank; and how much is enough by rule of thumb."""
 
-from .beside import BesideFigures
 from .charging import ChargingReport, SourceFigures, absorb_quantity, charging_report
 from .checks import (
     ENOUGH_LEFT,
@@ -12,6 +11,7 @@ from .checks import (
     nec_factor,
     source_circuit_a,
 )
+from .controller_comparison import ComparedController
 from .diode import current_at_v, curve_grid, fit_diode, interpolated, power_grid
 from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
 from .explain import ArrayReport, StringFigures, array_report
@@ -29,9 +29,9 @@ __all__ = [
     "ArrayModel",
     "ArrayReport",
     "Bench",
-    "BesideFigures",
     "ChargingReport",
     "ColdVolts",
+    "ComparedController",
     "Electric",
     "Fit",
     "ModuleLabel",

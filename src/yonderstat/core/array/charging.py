@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from ..design import Bank, Charger, Design
 from ..store import charge_low_c, charge_settings, charge_times, kind_of
 from ..working import Key, Quantity, Workings, given, table, used
-from .beside import BesideFigures, beside_kinds
+from .controller_comparison import ComparedController, compare_controllers
 from .model import ArrayModel, SkyOver
 from .string_checks import StringBasis, StringCheck, string_check
 from .supplies import supply_verdict
@@ -29,7 +29,7 @@ class ChargingReport:
     """How the bank is charged."""
 
     strings: tuple[StringCheck, ...]
-    beside: tuple[BesideFigures, ...]
+    beside: tuple[ComparedController, ...]
     beside_takeaway: str
     sources: tuple[SourceFigures, ...]
 
@@ -140,7 +140,7 @@ def absorb_quantity(design: Design, model: ArrayModel, bus_v: Quantity, workings
 
 def charging_report(design: Design, basis: StringBasis, sky: SkyOver | None, workings: Workings) -> ChargingReport:
     """How the bank is charged: strings, ladder, both kinds of controller, and every source."""
-    beside, words = beside_kinds(design, sky, workings["array.charge_v"], basis.hard_month, workings)
+    beside, words = compare_controllers(design, sky, workings["array.charge_v"], basis.hard_month, workings)
     sources = [_source(item, index, design, basis, workings) for index, item in enumerate(design.array.chargers)]
     return ChargingReport(
         tuple(

@@ -137,7 +137,7 @@ def curve_grid(label: ModuleLabel) -> CurveGrid:
 
 
 def current_at_v(label: ModuleLabel, volts: FloatArray | float) -> FloatArray:
-    """Amps of one panel held at a voltage, over the tables, never below nought, shape (sun, cell) [A]."""
+    """Amps of one panel held at a voltage, over the tables, never below zero, shape (sun, cell) [A]."""
     return _at_steady_v(label, volts) if isinstance(volts, float) else _at_volts(label, volts)
 
 

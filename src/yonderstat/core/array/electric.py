@@ -7,14 +7,13 @@ from numpy.typing import NDArray
 
 from ..data import rows_by
 from ..design import Array, Fitted, PanelString
+from ..electrical import loop_ohm
 from .diode import CELL_C, FULL_SUN_W_M2, SUN_W_M2, current_at_v, interpolated, power_grid
 from .harvest import derate
 from .labels import STANDARD_C, ModuleLabel, label_of
 
 FloatArray = NDArray[np.float64]
 
-COPPER_OHM_MM2_M = 0.0195
-"""Copper at some 50 °C in the sun. [P] 0.01724 at 20 °C, 0.393 %/K."""
 DIODE_V = 0.5
 """A blocking diode's drop. [C] 0.3–0.7."""
 ROUNDS = 4
@@ -90,7 +89,7 @@ def electric_of(string: PanelString, array: Array, charge_v: float, kind: str | 
         0.0 if string.module.own_inverter else 1.0 - string.shaded_share.value,
         DIODE_V if string.blocking_diode else 0.0,
         charge_v,
-        2.0 * length.value * COPPER_OHM_MM2_M / string.cable_mm2 if length and string.cable_mm2 else 0.0,
+        loop_ohm(length.value, string.cable_mm2) if length and string.cable_mm2 else 0.0,
         1.0 if cable else derate("wire"),
         controller_figure(leader, "drop_v"),
         controller_figure(leader, "start_v"),
@@ -175,7 +174,7 @@ def amps_table(electric: Electric) -> FloatArray:
 
 
 def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
-    """Amps into the bank at hours of sun and cell temperature [A]; before the controller's own appetite."""
+    """Amps into the bank at hours of sun and cell temperature [A]; before the controller's self-consumption."""
     return interpolated(amps_table(electric), sun_w_m2, cell_c)
 
 

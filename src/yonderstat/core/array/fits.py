@@ -87,7 +87,7 @@ def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> 
             return f"{string.name} gives out mains volts: it cannot charge a battery"
         cold = cold_open_v(label, string.series, None, bench.cold_c).deciding
         if cold > limit_v:
-            return f"{cold:.0f} V on the coldest morning, and the controller stands {limit_v:.0f} V"
+            return f"{cold:.0f} V on the coldest morning, and the controller is rated for {limit_v:.0f} V"
         cell_c = bench.hottest_c + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
         if left_when_hot(electric_of(string, array, bench.absorb_v), cell_c) <= NOTHING_LEFT:
             hot = hot_working_v(label, string.series, bench.hottest_c, cell_c - bench.hottest_c)

@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 from ..climate import AIR_SOURCES, Climate, Here
 from ..data import rows_by
 from ..design import Array, Bank, Design, PanelString
-from ..store import blocks_of_12v, charge_settings
+from ..electrical import blocks_of_12v
+from ..store import charge_settings
 from ..sun import Conditions, conditions_of, mounting_of
 from .electric import Electric, cell_rise_k, electric_of
 from .harvest import charge_volts

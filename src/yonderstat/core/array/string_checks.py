@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from ..data import rows
 from ..design import Bank, Design, PanelString
+from ..electrical import Window, narrowest_window
 from ..store import StoreReport
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .checks import (
@@ -20,9 +21,6 @@ from .diode import FULL_SUN_ROW
 from .electric import DIODE_V, amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
 from .labels import label_inputs, label_of
 
-RADIO_12V = {"10": (12.42, 15.18), "15": (11.73, 15.87)}
-"""13.8 V ±10 % and ±15 %. [C] common practice."""
-
 
 @dataclass(frozen=True, slots=True)
 class Rung:
@@ -38,7 +36,7 @@ class Rung:
 
 @dataclass(frozen=True, slots=True)
 class StringCheck:
-    """A string at its coldest and hottest. `limit_v` is what its controller stands."""
+    """A string at its coldest and hottest. `limit_v` is what its controller is rated for."""
 
     id: str
     name: str
@@ -150,7 +148,7 @@ def _limits(string: PanelString, at: str, basis: StringBasis, workings: Workings
         f"array.string.{string.id}.limit_v",
         most,
         "V",
-        f"{string.name}: what the controller stands",
+        f"{string.name}: rated input volts of the controller",
         "V_max",
         "from its label, or usual for its kind",
         [item],
@@ -242,7 +240,7 @@ def _rungs(
     limit: Quantity,
     need: Quantity,
     left: Quantity,
-    window: str,
+    window: Window,
     basis: StringBasis,
     workings: Workings,
 ) -> tuple[Rung, ...]:
@@ -258,12 +256,12 @@ def _rungs(
     ]
     if basis.store is not None:
         end = workings[basis.store.end_peak_v].number
-        low, high = RADIO_12V[window]
+        low, high = window.low_v, window.high_v
         scale = max(1.0, round(blocks))
         rest = [row.rest_v for row in basis.store.resting]
         rungs += [
             Rung("bank", "rests", min(rest), max(rest), False),
-            Rung("radio", f"radio ±{window} %", low * scale, high * scale, False),
+            Rung("radio", f"radio, {window.label}", low * scale, high * scale, False),
             Rung("radio", "low, on transmit", end, end, end < low * scale),
         ]
     return tuple(rungs)
@@ -271,9 +269,7 @@ def _rungs(
 
 def _takeaway(cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, left: Quantity) -> str:
     if cold.number > limit.number:
-        return (
-            f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V the controller stands."
-        )
+        return f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V the controller is rated for."
     if left.number < ENOUGH_LEFT:
         return (
             f"On the hottest afternoon it works at {hot.number:.1f} V; the charge is finished at {need.number:.1f} V, "
@@ -289,8 +285,7 @@ def string_check(
     string: PanelString, index: int, design: Design, basis: StringBasis, workings: Workings
 ) -> StringCheck:
     """One string against its controller, the bank and the wire."""
-    # The narrower of the usual windows of volts that a load wants.
-    window = "10" if any(load.window == "10" for load in design.draw.loads) else "15"
+    window = narrowest_window(design.draw.loads)
     cold, both = _cold(string, index, basis, workings)
     hot = _hot(string, index, used("T", basis.hot), workings)
     at = f"/array/strings/{index}"

@@ -9,7 +9,7 @@ Basis = Literal["measured", "label", "stated", "default"]
 
 
 LEAST = 1e-6
-"""No meter reads less: a figure above nought but under a millionth of its unit is kept as a millionth, so that nothing
+"""No meter reads less: a figure above zero but under a millionth of its unit is kept as a millionth, so that nothing
 it divides runs past what a number can hold."""
 
 

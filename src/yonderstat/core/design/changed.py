@@ -1,4 +1,4 @@
-"""A design with something changed: what remedies, single failures, savers and maps try."""
+"""A design with something changed: what remedies, single failures, mitigations and maps try."""
 
 from typing import Any
 

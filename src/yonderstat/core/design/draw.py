@@ -117,7 +117,7 @@ class Load(Section):
         if len(given) > 1:
             raise ValueError("says twice when it runs; keep one of pattern, events and thermostat")
         if self.least_v and self.most_v and self.least_v.value > self.most_v.value:
-            raise ValueError("wants at least more volts than it stands; swap the two")
+            raise ValueError("wants at least more volts than it is rated for; swap the two")
         return self
 
 

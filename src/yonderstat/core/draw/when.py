@@ -10,7 +10,7 @@ FloatArray = NDArray[np.float64]
 
 
 def on_share(load: Load, climate: Climate) -> FloatArray:
-    """Share of each clock hour the load is on, by month, shape (12, 24); nought in months it rests.
+    """Share of each clock hour the load is on, by month, shape (12, 24); zero in months it rests.
 
     Hours a day and events without a pattern are spread evenly: nobody has said when they fall. A thermostat runs on the
     share of the days that are past it at that hour.

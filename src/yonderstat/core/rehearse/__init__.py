@@ -2,16 +2,16 @@
 
 from .assumed import assumed_figure
 from .failures import Failure, FailuresReport, failures_report
-from .judged import JudgedYears, judged_years
 from .kernel import Hours, Rules
+from .rationing import Ration, Rationing, RationReport, ration
+from .reliability import Reliability, reliability_of
 from .report import LENGTHS_D, YearBand, YearsReport, years_report
 from .rotation import RotationReport, rotation_report
 from .scene import Happening, Scene
+from .scene_report import Lane, SceneEvent, SceneHour, SceneReport, rehearse
 from .sizing_map import CancelledError, MapAsk, MapPoint, SizingMap, sizing_map
 from .station import HourlyStation, hourly_station
-from .told import Lane, SceneEvent, SceneHour, SceneReport, rehearse
 from .trainer import Evening, TrainerReport, Training, train
-from .turned import Ration, Rationing, RationReport, ration
 from .use import year_use
 from .years import (
     Carried,
@@ -22,12 +22,12 @@ from .years import (
     dark_of,
     hours_to_recharge,
     hours_without_source,
-    kind,
     longest_true,
+    optimistic,
+    pessimistic,
     run_all,
     served_of,
     spread_of,
-    unkind,
     vital_dark,
 )
 
@@ -43,13 +43,13 @@ __all__ = [
     "Happening",
     "HourlyStation",
     "Hours",
-    "JudgedYears",
     "Lane",
     "MapAsk",
     "MapPoint",
     "Ration",
     "RationReport",
     "Rationing",
+    "Reliability",
     "RotationReport",
     "Rules",
     "Scene",
@@ -69,18 +69,18 @@ __all__ = [
     "hourly_station",
     "hours_to_recharge",
     "hours_without_source",
-    "judged_years",
-    "kind",
     "longest_true",
+    "optimistic",
+    "pessimistic",
     "ration",
     "rehearse",
+    "reliability_of",
     "rotation_report",
     "run_all",
     "served_of",
     "sizing_map",
     "spread_of",
     "train",
-    "unkind",
     "vital_dark",
     "year_use",
     "years_report",

@@ -83,6 +83,8 @@ class Rules(NamedTuple):
     """The layers behind the main bank, as amp-hours at its volts; they come on when it is at its end."""
     reserve_efficiency: float
     reserve_charge_a: float
+    bus_ohm: float = 0.0
+    """Between the posts and where the cut-off measures: its volts fall by this too."""
 
 
 class Hours(NamedTuple):
@@ -175,7 +177,10 @@ def _hour(
     helped = min(given, wanted - direct)
     lacking = wanted - direct - helped
     held = max(above, 0.0)
-    if rules.low_v > 0.0 and _volts(rest_v, charge / rules.full_ah) - lacking * rules.ohm < rules.low_v:
+    if (
+        rules.low_v > 0.0
+        and _volts(rest_v, charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm) < rules.low_v
+    ):
         held = 0.0
     from_bank = min(lacking, held)
     charge -= from_bank

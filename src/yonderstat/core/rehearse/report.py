@@ -23,11 +23,11 @@ from .years import (
     full_days,
     hours_to_recharge,
     hours_without_source,
-    kind,
+    optimistic,
+    pessimistic,
     run_all,
     served_of,
     spread_of,
-    unkind,
 )
 
 LENGTHS_D = (1, 2, 3, 5, 7, 10, 14, 21, 30)
@@ -202,7 +202,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
     told, out = _Told(station), run_all(station)
     served, dark = served_of(station), dark_of(out, station)
     spread = spread_of(station.model)
-    values = (served.share, served_of(unkind(station, spread)).share, served_of(kind(station, spread)).share)
+    values = (served.share, served_of(pessimistic(station, spread)).share, served_of(optimistic(station, spread)).share)
     band = band_quantities("years", SERVICE, values, spread, told.ground, told.workings)
     bands = _bands(out, station)
     recharge = hours_to_recharge(station, station.hard_month)

@@ -13,8 +13,8 @@ from ..station import StationModel
 from .kernel import OUT_DEFERRED, OUT_VITAL
 from .playing import ALWAYS_SHED, Played, Sheds, Stage, play, stage_at
 from .scene import MOST_DAYS, Happening, Scene
+from .scene_report import SceneReport, report_of
 from .station import HOURS, hourly_station
-from .told import SceneReport, report_of
 
 Keep = Literal["all", "no_comfort", "vital_only"]
 KEEPS: tuple[Keep, ...] = ("all", "no_comfort", "vital_only")

@@ -113,12 +113,12 @@ def spread_of(model: StationModel) -> Spread:
     return Spread(assumed_figure(source, "sun_spread"), float(load))
 
 
-def unkind(station: HourlyStation, spread: Spread) -> HourlyStation:
+def pessimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
     """The station where the guesses erred on the bright side."""
     return station.guessed(float(np.exp(-spread.sun)), 1.0 + spread.load)
 
 
-def kind(station: HourlyStation, spread: Spread) -> HourlyStation:
+def optimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
     """The station where the guesses erred on the dull side."""
     return station.guessed(float(np.exp(spread.sun)), 1.0 / (1.0 + spread.load))
 

@@ -47,7 +47,6 @@ from .model import BankModel, asked_days_of, bank_model, layer_usable_wh, pack_u
 from .paths import ALTERNATOR, ChargedBank, charged_banks
 from .resting import (
     RestingRow,
-    blocks_of_12v,
     charge_range_from_rest,
     reading_in_words,
     rest_hours,
@@ -86,7 +85,6 @@ __all__ = [
     "bank_resistance_ohm",
     "below_temperature_table",
     "block_share",
-    "blocks_of_12v",
     "box_rise_k",
     "calendar_years",
     "cells_in_series",

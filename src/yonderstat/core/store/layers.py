@@ -70,7 +70,7 @@ def layer_figures(
 
 
 def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workings) -> LayerFigures:
-    """What a power pack gives at its DC outlet, its own appetite counted."""
+    """What a power pack gives at its DC outlet, its self-consumption counted."""
     at = f"/store/packs/{index}"
     usable = workings.add(
         f"store.layer.{pack.id}.usable_wh",

@@ -26,11 +26,6 @@ class RestingRow:
     rest_v: float
 
 
-def blocks_of_12v(bus_v: float) -> int:
-    """How many 12 V-class blocks a bank's nominal volts stand for (12.8 V lithium is one)."""
-    return max(1, round(bus_v / 12.4))
-
-
 def charge_range_from_rest(chemistry: Chemistry, bus_v: float, rest_v: float) -> tuple[float, float]:
     """The range of charge a resting reading can mean, given what a hand meter can tell apart.
 

@@ -5,7 +5,7 @@ import math
 from ..array import ArrayReport
 from ..calendar import MONTH_NAMES, month_key
 from ..draw import DrawReport
-from ..rehearse import JudgedYears
+from ..rehearse import Reliability
 from ..station import StationModel
 from ..working import Input, Quantity, Workings, used
 from .report import MonthCell
@@ -101,7 +101,7 @@ def month_ground(draw: DrawReport, array: ArrayReport, workings: Workings) -> li
 
 
 def month_cells(
-    months_in_use: list[int], means: list[Quantity | None], rehearsed: JudgedYears | None
+    months_in_use: list[int], means: list[Quantity | None], rehearsed: Reliability | None
 ) -> tuple[MonthCell, ...]:
     """The strip, January to December."""
     cells = []

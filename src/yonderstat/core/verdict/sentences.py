@@ -9,7 +9,7 @@ from ..draw import (
     DrawReport,
 )
 from ..purposes import purpose_of
-from ..rehearse import JudgedYears
+from ..rehearse import Reliability
 from ..store import StoreReport
 from ..words import days_in_words, percent
 from ..working import Key, Quantity, Workings, given, used
@@ -29,7 +29,7 @@ class Case:
     draw: DrawReport
     store: StoreReport | None
     array: ArrayReport
-    rehearsed: JudgedYears | None
+    rehearsed: Reliability | None
     asked: Quantity
     workings: Workings
 
@@ -42,7 +42,7 @@ class Case:
         return self.figure(key).number
 
     @property
-    def judged(self) -> JudgedYears:
+    def judged(self) -> Reliability:
         """What the weather years say, where the caller knows they were run."""
         assert self.rehearsed is not None
         return self.rehearsed
@@ -67,7 +67,7 @@ def _missing(case: Case) -> Sentence | None:
     if not case.design.draw.loads:
         return Sentence("Nothing to power yet.", "Add the first load in Draw.", "unknown")
     if case.number(case.draw.daily_ah) <= 0:
-        return Sentence("Nothing draws current.", "Every load is at nought amps or nought hours.", "unknown")
+        return Sentence("Nothing draws current.", "Every load is at zero amps or zero hours.", "unknown")
     if case.store is None:
         return Sentence("No battery yet.", "Choose a bank in Store.", "unknown")
     if case.rehearsed is not None:

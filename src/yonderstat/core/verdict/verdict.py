@@ -4,7 +4,7 @@ import math
 
 from ..array import ArrayReport
 from ..draw import DrawReport
-from ..rehearse import JudgedYears
+from ..rehearse import Reliability
 from ..station import StationModel
 from ..store import StoreReport
 from ..working import Quantity, Workings
@@ -32,7 +32,7 @@ def verdict_of(
     draw: DrawReport,
     store: StoreReport | None,
     array: ArrayReport,
-    rehearsed: JudgedYears | None,
+    rehearsed: Reliability | None,
     asked: Quantity,
     means: list[Quantity | None],
     workings: Workings,

@@ -47,7 +47,7 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
             f"array.cold.{string.id}",
             "stop" if string.regulator.max_v else "fix",
             "array",
-            f"{string.name} reaches {cold:.0f} V on the coldest morning, and its controller stands {limit:.0f} V",
+            f"{string.name} reaches {cold:.0f} V on the coldest morning, and its controller is rated for {limit:.0f} V",
             f"Cold panels give more volts before any current flows; past its limit a controller dies at sunrise. "
             f"By {check.cold_rule}.{guess}",
             f"/array/strings/{index}/series",

@@ -238,7 +238,7 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
             "mind",
             "draw",
             f"{load.name} has no standby draw for the hours it is off",
-            "Adapters and sleeping electronics draw on. Measure it, or say nought if it is unplugged.",
+            "Adapters and sleeping electronics draw on. Measure it, or say zero if it is unplugged.",
             _pointer(index, "standby_a"),
         )
 

@@ -24,12 +24,12 @@ from .years import (
     carried_of,
     cheap_every_d,
     dark_of,
-    kind,
+    optimistic,
+    pessimistic,
     run_all,
     served_in,
     served_of,
     spread_of,
-    unkind,
 )
 
 FloatArray = NDArray[np.float64]
@@ -37,7 +37,7 @@ State = Literal["good", "edge", "short"]
 
 
 @dataclass(frozen=True, slots=True)
-class JudgedYears:
+class Reliability:
     """What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell."""
 
     years: int
@@ -72,7 +72,7 @@ def _ground(station: HourlyStation) -> list[Input]:
 
 
 def _state(low: float, middle: float, high: float, least: float) -> State:
-    """Good where even the unkind case holds, short where even the kind one does not, else on the edge."""
+    """Good where even the pessimistic case holds, short where even the kind one does not, else on the edge."""
     if low >= least <= middle:
         return "good"
     return "edge" if high >= least else "short"
@@ -97,7 +97,7 @@ def _month_share(
 
 @dataclass(frozen=True, slots=True)
 class _Told:
-    """The figure by month and of the whole, in the middle, unkind and kind case, and what it must reach."""
+    """The figure by month and of the whole, in the middle, pessimistic and kind case, and what it must reach."""
 
     by_month: list[float | None]
     low_by_month: list[float | None]
@@ -110,7 +110,7 @@ class _Told:
 
     @classmethod
     def of(cls, meaning: Meaning, rows: list[list[float | None]], totals: list[float], least: float) -> "_Told":
-        """From the middle, unkind and kind case in turn."""
+        """From the middle, pessimistic and kind case in turn."""
         return cls(rows[0], rows[1], rows[2], totals[0], totals[1], totals[2], least, meaning)
 
     def state(self, months: list[int]) -> State:
@@ -144,7 +144,7 @@ def _spell(design: Design, station: HourlyStation, spread: Spread, days: float) 
 
 
 def _cases(station: HourlyStation, spread: Spread) -> tuple[HourlyStation, HourlyStation]:
-    return unkind(station, spread), kind(station, spread)
+    return pessimistic(station, spread), optimistic(station, spread)
 
 
 def _service(station: HourlyStation, spread: Spread, out: FloatArray) -> tuple[_Told, Served]:
@@ -235,9 +235,9 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
     )
 
 
-def judged_years(
+def reliability_of(
     model: StationModel, asked: Quantity, usable: Quantity, ground: list[list[Input]], workings: Workings
-) -> tuple[JudgedYears | None, YearUse | None]:
+) -> tuple[Reliability | None, YearUse | None]:
     """Rehearse a station for its verdict; None where it cannot be (no bank, or no sun known).
 
     The second is how the bank was used meanwhile; None where spells are judged, and no year is played through.
@@ -282,7 +282,7 @@ def judged_years(
         keys.append(quantity.key if quantity else None)
     values = (told.middle, told.low, told.high)
     band = band_quantities("rehearse", told.meaning, values, spread, _ground(station), workings)
-    judged = JudgedYears(
+    judged = Reliability(
         station.years,
         told.state(list(design.brief.months)),
         tuple(keys),

@@ -9,16 +9,16 @@ from .model import SkyOver, string_months_ah
 
 
 @dataclass(frozen=True, slots=True)
-class BesideFigures:
+class ComparedController:
     """The whole array on one kind of controller: amp-hours a day by month."""
 
     kind: str
     months_ah: tuple[Key, ...]
 
 
-def beside_kinds(
+def compare_controllers(
     design: Design, sky: SkyOver | None, charge_v: Quantity, month: int, workings: Workings
-) -> tuple[tuple[BesideFigures, ...], str]:
+) -> tuple[tuple[ComparedController, ...], str]:
     """The whole array with PWM and with MPPT."""
     if sky is None or not design.array.strings:
         return (), ""
@@ -42,7 +42,7 @@ def beside_kinds(
             ).key
             for number, value in enumerate(totals, start=1)
         )
-        found.append(BesideFigures(kind, keys))
+        found.append(ComparedController(kind, keys))
     return tuple(found), _beside_words(design, hard, MONTH_NAMES[month - 1])
 
 

@@ -71,7 +71,7 @@ def _dark_hours(item: _Try, model: StationModel, year: int) -> int | None:
     return int(play(item.design, stage_at(station, item.scene, year), item.scene).dark.sum())
 
 
-def savers(design: Design, scene: Scene, played: Played) -> tuple[Change, ...]:
+def mitigations(design: Design, scene: Scene, played: Played) -> tuple[Change, ...]:
     """What would have helped, in the very same weather, the best first; changes that do not help are left out."""
     before = int(played.dark.sum())
     found = []

@@ -20,8 +20,8 @@ from .kernel import (
     OUT_USEFUL,
     OUT_VITAL,
 )
+from .mitigation import mitigations
 from .playing import Played, Stage, bus_volts_of, play, stage_at
-from .saved import savers
 from .scene import Happening, Scene
 from .station import HOURS, TIERS, HourlyStation, hourly_station, pointless
 
@@ -78,7 +78,7 @@ class SceneReport:
     drawn_ah: Key
     brought_ah: Key
     lowest_v: Key
-    savers: tuple[Change, ...]
+    mitigations: tuple[Change, ...]
     working: dict[Key, Quantity]
 
 
@@ -308,7 +308,7 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
         figures.drawn.key,
         figures.brought.key,
         figures.lowest.key,
-        savers(design, scene, played) if saving and dark.any() else (),
+        mitigations(design, scene, played) if saving and dark.any() else (),
         workings.as_dict(),
     )
 
