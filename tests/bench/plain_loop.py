@@ -28,7 +28,7 @@ class Loop:
         return (self.charge - floor) / (self.rules.full_ah - floor)
 
     def idle(self, source: float) -> tuple[float, float]:
-        """Leakage and the controllers' self-consumption, from the sun if there is any; what is lost, what sun is left."""
+        """Leakage and self-consumption, from the sun if there is any; what is lost, what sun is left."""
         rules = self.rules
         leaked = self.charge * rules.leak_per_h
         by_sun = min(rules.idle_a, source)

@@ -68,7 +68,7 @@ def test_mend_harrier_ridge_by_a_remedy(person: Person) -> None:
     person.until(lambda: person.text("[aria-label='Voltage ladder']") != ladder, "the ladder stands as before")
     person.type("In series", "2")
     person.saved()
-    person.sees("is more than the 30 V the controller stands", "[aria-label='Voltage ladder']")
+    person.sees("is more than the 30 V the controller is rated for", "[aria-label='Voltage ladder']")
     person.axe()
 
 
@@ -77,7 +77,7 @@ def test_the_clubs_shelf_becomes_strings(person: Person) -> None:
     person.open("The Packhorse")
     person.key("5")
     person.sees("scrap for planning", "[aria-label='Strings that fit']")
-    person.sees("the controller stands 25 V", "[aria-label='Strings that fit']")
+    person.sees("the controller is rated for 25 V", "[aria-label='Strings that fit']")
     person.press("Use it")
     person.saved()
     person.until(

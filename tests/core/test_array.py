@@ -53,7 +53,7 @@ def test_two_in_series_are_too_much_for_the_old_controller() -> None:
     report = evaluate(ridge(series=2, parallel=1))
     check = report.charging.strings[0]
     assert number(report, check.cold_v) == pytest.approx(43.6 * 1.16)
-    assert "30 V the controller stands" in check.takeaway
+    assert "30 V the controller is rated for" in check.takeaway
     cold = find(report, "array.cold.hut-north-wall")
     assert cold is not None
     assert cold.severity == "stop"
@@ -152,7 +152,7 @@ def test_the_clubs_shelf_is_told_which_way_works() -> None:
     assert best.name == "Spare 85 W: 2 in parallel"
     by_name = {(fit.name, fit.controller): fit for fit in fits}
     assert "crazed" in by_name[("Crazed 85 W: one", "Old PWM, 15 A")].trouble
-    assert "the controller stands 25 V" in by_name[("Spare 85 W: 2 in series", "Old PWM, 15 A")].trouble
+    assert "the controller is rated for 25 V" in by_name[("Spare 85 W: 2 in series", "Old PWM, 15 A")].trouble
     working = [fit.hard_ah for fit in fits if not fit.trouble]
     assert working == sorted(working, reverse=True)
 

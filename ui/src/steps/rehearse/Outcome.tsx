@@ -12,25 +12,25 @@ export const hourWords = (hour: number) =>
 
 function Savers({ report }: { report: Report }) {
   const { editor } = useDesk();
-  if (report.savers.length === 0) return null;
+  if (report.mitigations.length === 0) return null;
   return (
     <section aria-label="What would have saved it" className="mt-3">
       <h4 className="text-[13px] font-[640]">What would have saved it, in the same weather</h4>
       <ul>
-        {report.savers.map((saver) => (
+        {report.mitigations.map((change) => (
           <li
-            key={saver.label}
+            key={change.label}
             className="flex flex-wrap items-baseline justify-between gap-x-4 border-t border-hair2 py-1"
           >
             <span>
-              {saver.label}: <b className="font-[640]">{saver.effect}</b>
+              {change.label}: <b className="font-[640]">{change.effect}</b>
             </span>
-            {saver.patch.length > 0 && (
+            {change.patch.length > 0 && (
               <button
                 type="button"
                 className="text-act hover:underline"
-                aria-label={`Change the design: ${saver.label}`}
-                onClick={() => editor.edit(...editsOf(saver.patch))}
+                aria-label={`Change the design: ${change.label}`}
+                onClick={() => editor.edit(...editsOf(change.patch))}
               >
                 change the design
               </button>
