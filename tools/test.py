@@ -45,6 +45,7 @@ BROWSER = [Check("pytest browser", _pytest("browser"))]
 RESILIENCE = [Check("pytest resilience", _pytest("resilience"))]
 FUZZ = [Check("documents drawn from the schema", _pytest("fuzz"))]
 BENCH = [Check("bench", (*PY, "tools.bench"))]
+MUTANTS = [Check("mutants", (*PY, "tools.mutants"))]
 PARTS: dict[str, tuple[list[Check], ...]] = {
     "all": (STYLE + CORE + UI_CHECKS + BROWSER + RESILIENCE, WEB + FUZZ),
     "core": (STYLE + CORE,),
@@ -54,6 +55,7 @@ PARTS: dict[str, tuple[list[Check], ...]] = {
     "resilience": (RESILIENCE,),
     "fuzz": (FUZZ,),
     "bench": (BENCH,),
+    "mutants": (MUTANTS,),
 }
 """Each part in lanes that run beside each other, one a core."""
 MORE = {"resilience": {"YONDERSTAT_KILLS": "100"}, "fuzz": {"YONDERSTAT_FUZZ": "20000"}}
