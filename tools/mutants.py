@@ -26,7 +26,9 @@ CORE = ROOT / "src" / "yonderstat" / "core"
 WORK = ROOT / ".work" / "mutants"
 TRIES, LONGEST_S, SEED, COPIES = 150, 900, 13, 2
 ARITHMETIC = re.compile(r"core/ReplaceBinaryOperator_(Add_Sub|Sub_Add|Mul_Div|Div_Mul|Pow_Mul)$")
-ORDER = re.compile(r"core/ReplaceComparisonOperator_(Eq_NotEq|NotEq_Eq|Lt_LtE|LtE_Lt|Gt_GtE|GtE_Gt|Lt_Gt|Gt_Lt|LtE_GtE|GtE_LtE)$")
+ORDER = re.compile(
+    r"core/ReplaceComparisonOperator_(Eq_NotEq|NotEq_Eq|Lt_LtE|LtE_Lt|Gt_GtE|GtE_Gt|Lt_Gt|Gt_Lt|LtE_GtE|GtE_LtE)$"
+)
 OTHER = {
     "core/NumberReplacer",
     "core/ReplaceAndWithOr",
@@ -38,7 +40,9 @@ OTHER = {
     "core/ReplaceBreakWithContinue",
     "core/AddNot",
 }
-WITHOUT_EFFECT = re.compile(r"lru_cache|@dataclass|@njit|njit\(|maxsize|max_length|strict=True|: Annotated|^\s*\"\"\"|^from|^import")
+WITHOUT_EFFECT = re.compile(
+    r"lru_cache|@dataclass|@njit|njit\(|maxsize|max_length|strict=True|: Annotated|^\s*\"\"\"|^from|^import"
+)
 """Lines where a change changes no figure: what is kept in memory, how a record is made, how long a text may be."""
 NEAREST = {
     "array": ["core/test_array.py", "core/test_trackers.py", "reference/test_array_references.py"],
@@ -101,7 +105,9 @@ def _walk(node):  # type: ignore[no-untyped-def]  # parso's nodes have no types
 def _tests(room: str) -> list[str]:
     nearest = [f"tests/{name}" for name in NEAREST.get(room, [])]
     rest = sorted(
-        str(path.relative_to(ROOT)) for folder in ("core", "reference") for path in (ROOT / "tests" / folder).glob("test_*.py")
+        str(path.relative_to(ROOT))
+        for folder in ("core", "reference")
+        for path in (ROOT / "tests" / folder).glob("test_*.py")
     )
     return [*nearest, *(name for name in rest if name not in nearest)]
 

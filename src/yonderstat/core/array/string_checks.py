@@ -269,7 +269,10 @@ def _rungs(
 
 def _takeaway(cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, left: Quantity) -> str:
     if cold.number > limit.number:
-        return f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V the controller is rated for."
+        return (
+            f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V "
+            "the controller is rated for."
+        )
     if left.number < ENOUGH_LEFT:
         return (
             f"On the hottest afternoon it works at {hot.number:.1f} V; the charge is finished at {need.number:.1f} V, "

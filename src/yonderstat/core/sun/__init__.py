@@ -17,7 +17,7 @@ from .mounting import Mounting, mounting_of, on_plane_kwh_m2, on_plane_w_m2
 from .path import SunTrack, sun_tracks
 from .planes import MOUNT_WORDS, REFERENCE_PLANE, Plane, PlaneFigures, planes_of
 from .resource import Resource, equal_parts, great_circle_km, resource_at
-from .site import PlaneSun, SiteSun, light_under, plane_sun, planned_days, site_sun
+from .site import PlaneSun, SiteSun, light_under, plane_sun, possible_days, site_sun
 from .spread import DaySpread, day_spread, recorded_days
 
 __all__ = [
@@ -58,7 +58,7 @@ __all__ = [
     "plane_hours",
     "plane_sun",
     "planes_of",
-    "planned_days",
+    "possible_days",
     "recorded_days",
     "resource_at",
     "site_sun",

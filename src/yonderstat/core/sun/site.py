@@ -15,7 +15,7 @@ from .geometry import (
 )
 from .light import CLEAR_SKY_MARGIN, DayLight, clear_day_kwh_m2, day_light
 from .mounting import Mounting, on_plane_kwh_m2
-from .spread import DaySpread, day_spread
+from .spread import day_spread
 
 FloatArray = NDArray[np.float64]
 
@@ -53,11 +53,10 @@ def sky_scale(grid: SkyGrid) -> FloatArray:
     return np.asarray(np.divide(grid.h0_kwh_m2, month_h0, out=np.zeros_like(grid.h0_kwh_m2), where=month_h0 > 0))
 
 
-def planned_days(grid: SkyGrid, level_kwh_m2: FloatArray, spread: DaySpread, elevation_m: float) -> FloatArray:
-    """Days on the flat as they are planned on, shape (day, k) [kW·h/m²].
+def possible_days(grid: SkyGrid, level_kwh_m2: FloatArray, elevation_m: float) -> FloatArray:
+    """Days on the flat as the sky can give them, shape (day, k) [kW·h/m²], before any allowance.
 
-    Each is scaled by its share of the month's extraterrestrial energy, never exceeds 1.05 times a clear day, and
-    counts by the allowance.
+    Each is scaled by its share of the month's extraterrestrial energy, and never exceeds 1.05 times a clear day.
 
     Parameters
     ----------
@@ -65,17 +64,28 @@ def planned_days(grid: SkyGrid, level_kwh_m2: FloatArray, spread: DaySpread, ele
         Days as they would be in the middle of their month. [kW·h/m²]
     """
     ceiling = CLEAR_SKY_MARGIN * clear_day_kwh_m2(grid, elevation_m)[:, None]
-    limited = np.minimum(level_kwh_m2 * sky_scale(grid)[:, None], ceiling)
-    return np.asarray(limited * spread.planned_share[grid.month - 1, None])
+    return np.asarray(np.minimum(level_kwh_m2 * sky_scale(grid)[:, None], ceiling))
 
 
-def light_under(grid: SkyGrid, flat_kwh_m2: FloatArray, conditions: Conditions) -> DayLight:
-    """The light of days on the flat, shape (day, k), under a site's skyline, trees, dust and ground."""
+def light_under(
+    grid: SkyGrid, flat_kwh_m2: FloatArray, conditions: Conditions, planned_share: FloatArray | None = None
+) -> DayLight:
+    """The light of days on the flat, shape (day, k), under a site's skyline, trees, dust and ground.
+
+    Parameters
+    ----------
+    planned_share : ndarray of shape (12,), optional
+        What of it is planned on by month. It lowers all light alike, after the split: a day that reads too high by so
+        much has as much too much beam; to lower its clearness instead would turn beam into diffuse, and take far more
+        from a steep plane in winter than it says.
+    """
     index = grid.month - 1
     skyline = horizon_elevation_deg(conditions.horizon, grid.azimuth_deg) if conditions.horizon else None
     morning, afternoon = np.array(conditions.shade_morning), np.array(conditions.shade_afternoon)
     shade = np.where(grid.hour_angle_rad < 0, morning[index, None], afternoon[index, None])
     kept = (1.0 - shade) * (1.0 - conditions.soiling)
+    if planned_share is not None:
+        kept = kept * planned_share[index, None]
     return day_light(grid, flat_kwh_m2, np.array(conditions.albedo)[index], skyline, kept)
 
 
@@ -87,8 +97,8 @@ def site_sun(here: Here, conditions: Conditions) -> SiteSun | None:
         return None
     grid = sky_grid(here.latitude_deg)
     tenths = spread.day_kwh_m2.reshape(12, TENTHS, -1).mean(axis=2)
-    flat = planned_days(grid, tenths[grid.month - 1], spread, here.elevation_m)
-    light = light_under(grid, flat, conditions)
+    flat = possible_days(grid, tenths[grid.month - 1], here.elevation_m)
+    light = light_under(grid, flat, conditions, spread.planned_share)
     served = np.maximum(0.0, 1.0 - np.array(conditions.snow_days) / DAYS_IN_MONTH)
     return SiteSun(here.latitude_deg, light, spread.day_kwh_m2.mean(axis=1), served)
 

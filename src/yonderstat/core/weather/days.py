@@ -13,7 +13,7 @@ from ..data import toml_table
 from ..sun import (
     Conditions,
     day_spread,
-    planned_days,
+    possible_days,
     sky_grid,
 )
 
@@ -58,13 +58,13 @@ def days_of_ranks(ranks: FloatArray, day_kwh_m2: FloatArray) -> FloatArray:
 
 @lru_cache(maxsize=64)
 def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) -> FloatArray | None:
-    """Daily energy on the flat as planned on, shape (365, years) [kW·h/m²]; None where the sun is not known."""
+    """Daily energy on the flat, before any allowance, shape (365, years) [kW·h/m²]; None where the sun is not known."""
     spread = day_spread(here, conditions)
     if spread is None:
         return None
     ranks = day_ranks(years, seed, model_figure("persistence"))
     grid = sky_grid(here.latitude_deg, year_days())
-    days = planned_days(grid, days_of_ranks(ranks, spread.day_kwh_m2), spread, here.elevation_m)
+    days = possible_days(grid, days_of_ranks(ranks, spread.day_kwh_m2), here.elevation_m)
     days.setflags(write=False)
     return days
 

@@ -14,6 +14,7 @@ from ..sun import (
     Mounting,
     Plane,
     conditions_of,
+    day_spread,
     light_under,
     on_plane_kwh_m2,
     sky_grid,
@@ -95,11 +96,12 @@ def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, ye
     None where the sun is not known.
     """
     seed = int(model_figure("seed"))
-    flat = synthetic_days(here, conditions, years, seed)
-    if flat is None:
+    flat, spread = synthetic_days(here, conditions, years, seed), day_spread(here, conditions)
+    if flat is None or spread is None:
         return None
     grid = sky_grid(here.latitude_deg, year_days())
-    plane = on_plane_kwh_m2(light_under(grid, flat, conditions), mounting, here.latitude_deg)
+    light = light_under(grid, flat, conditions, spread.planned_share)
+    plane = on_plane_kwh_m2(light, mounting, here.latitude_deg)
     plane = np.where(buried_days(conditions.snow_days, years, seed), 0.0, plane)
     plane.setflags(write=False)
     return plane

@@ -37,7 +37,7 @@ class YearsOfLight:
     here: Here
     light: DayLight
     flat_kwh_m2: FloatArray
-    """Shape (365, years)."""
+    """Before any allowance, shape (365, years)."""
     buried: NDArray[np.bool_]
     seed: int
 
@@ -68,11 +68,11 @@ def years_of_light(
     here: Here, conditions: Conditions, time_zone: str | None, years: int, seed: int
 ) -> YearsOfLight | None:
     """The light of synthetic years at a place, or None where the sun is not known; kept for the next tilt."""
-    flat = synthetic_days(here, conditions, years, seed)
-    if flat is None:
+    flat, spread = synthetic_days(here, conditions, years, seed), day_spread(here, conditions)
+    if flat is None or spread is None:
         return None
     grid = sky_grid(here.latitude_deg, year_days(), clock_ahead_h(here.longitude_deg, time_zone))
-    light = light_under(grid, flat, conditions)
+    light = light_under(grid, flat, conditions, spread.planned_share)
     return YearsOfLight(here, light, flat, buried_days(conditions.snow_days, years, seed), seed)
 
 
