@@ -109,7 +109,9 @@ def _step(
         spare = spare - waited
     spare = spare + given - helped
     may = np.ones_like(source, dtype=np.bool_)
-    if locked:
+    if locked == 2:
+        may[:] = False
+    elif locked:
         may = (rules.heater_a > 0) & (spare > rules.heater_a)
         spare = spare - rules.heater_a * may
     missing = full - now.charge

@@ -63,7 +63,7 @@ class Loop:
             return backup
         return 0.0
 
-    def hour(self, source: float, backup: float, load: Any, floor: float, locked: bool, new_day: bool) -> list[float]:
+    def hour(self, source: float, backup: float, load: Any, floor: float, locked: int, new_day: bool) -> list[float]:
         """One hour; what it tells, in the kernel's columns."""
         rules = self.rules
         lost, source = self.idle(source)
@@ -93,7 +93,7 @@ class Loop:
                 waited = min(self.owed, source - direct)
             self.owed = min(rules.owed_most_ah, self.owed - waited)
         spare = source - direct + given - helped - waited
-        heat = rules.heater_a if locked and 0 < rules.heater_a < spare else 0.0
+        heat = rules.heater_a if locked == 1 and 0 < rules.heater_a < spare else 0.0
         spare -= heat
         into = 0.0
         if not locked or heat > 0:

@@ -255,7 +255,11 @@ def test_a_path_charges_a_layer() -> None:
     """With a path from the panels a layer is filled again; without one what it gives is gone."""
     alone = with_layer(with_loads(quay_street(), load("set", 2.0)))
     fed = alone.model_copy(
-        update={"store": alone.store.model_copy(update={"paths": [ChargePath(source="shed-roof", bank="second")]})}
+        update={
+            "store": alone.store.model_copy(
+                update={"paths": [ChargePath(source="shed-roof", bank=bank) for bank in ("main", "second")]}
+            )
+        }
     )
     assert station(fed).rules.reserve_charge_a > 0
     assert station(alone).rules.reserve_charge_a == 0

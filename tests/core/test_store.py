@@ -122,12 +122,13 @@ def test_one_big_bank_or_layers() -> None:
 def test_without_a_path_only_the_main_bank_is_charged() -> None:
     report = evaluate(quay(layers=[LAYER]))
     assert report.store is not None
-    assert [item.sources for item in report.store.charged] == [("Shed roof",), ()]
+    everything = ("Shed roof", "Changeover unit, 20 A", "Bench supply at 13.5 V")
+    assert [item.sources for item in report.store.charged] == [everything, ()]
     assert find(report, "store.uncharged.box") is not None
     paths = [{"source": "shed-roof", "bank": "main", "position": "1"}, {"source": "shed-roof", "bank": "box"}]
     told = evaluate(quay(layers=[LAYER], paths=paths))
     assert told.store is not None
-    assert told.store.charged[0].sources == ("Shed roof (1)",)
+    assert told.store.charged[0].sources == ("Shed roof (1)", *everything[1:])
     assert find(told, "store.uncharged.box") is None
 
 
@@ -147,7 +148,7 @@ def test_unlike_banks_are_not_laid_in_parallel() -> None:
         (quay({"parallel": 5, "limits": {"max_parallel": 4}}), "store.too_many_parallel", "stop"),
         (quay({"series": 2, "limits": {"max_series": 1}}), "store.too_many_series", "stop"),
         (quay({"limits": {"max_charge_a": {"value": 10.0}}}), "store.charge_fast", "stop"),
-        (quay({"chemistry": "agm", "unit_v": 12.0, "unit_ah": {"value": 900.0}}), "store.charge_slow", "mind"),
+        (quay({"chemistry": "agm", "unit_v": 12.0, "unit_ah": {"value": 1900.0}}), "store.charge_slow", "mind"),
         (quay({"limits": {"max_discharge_a": {"value": 12.0}}}), "store.trips", "stop"),
         (quay({"limits": {"max_discharge_a": {"value": 21.0}}}), "store.trips", "fix"),
         (quay({"chemistry": "agm", "unit_v": 12.0, "housing": "insulated_box"}), "store.vent_unknown", "fix"),

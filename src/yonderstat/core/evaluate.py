@@ -50,7 +50,7 @@ def explained(station: StationModel) -> Report:
         ground = month_ground(draw, array, workings)
         rehearsed, use = reliability_of(station, asked, usable, ground, workings)
     life = life_report(bank, brief, use, workings) if bank else None
-    tempos = tempo_report(design.draw, station.draw, climate, month, usable, workings)
+    tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, usable, workings)
     verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
     return Report(
         verdict=verdict,

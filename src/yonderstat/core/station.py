@@ -17,7 +17,7 @@ from .design import Design
 from .draw import StationDraw, heaviest_month, nominal_bus_v, peak_a, station_draw
 from .electrical import blocks_of_12v
 from .purposes import PurposeKind, purpose_of
-from .store import BankModel, asked_days_of, bank_model, loaded_v
+from .store import BankModel, asked_days_of, bank_model, heating_w, loaded_v
 from .sun import Plane, conditions_of, plane_sun, planes_of
 
 FloatArray = NDArray[np.float64]
@@ -30,19 +30,27 @@ PARTS: dict[str, frozenset[str]] = {
     "climate": frozenset({"place", "brief", "sun"}),
     "sky": frozenset({"place", "brief", "sun"}),
     "bus_v": frozenset({"bus"}),
-    "draw": frozenset({"draw", "place", "brief", "sun", "bus"}),
+    "draw": frozenset({"draw", "place", "brief", "sun", "bus", "warmth"}),
     "array": frozenset({"array", "bus", "place", "brief", "sun"}),
     "planes": frozenset({"array", "place"}),
     "sun_w_m2": frozenset({"array", "place", "sun"}),
 }
 """The parts that are handed on to a changed design, and the sections of the document each depends on; of the store only
-its volts and chemistry, here called the bus."""
-SECTIONS = frozenset().union(*PARTS.values()) - {"bus"}
+its volts, its chemistry and who charges it, here called the bus; warmth is what a heated box takes."""
+SECTIONS = frozenset().union(*PARTS.values()) - {"bus", "warmth"}
 
 
-def _bus(design: Design) -> tuple[float, str | None]:
+def _bus(design: Design) -> tuple[object, ...]:
     bank = design.store.bank
-    return nominal_bus_v(design), bank.chemistry if bank else None
+    return nominal_bus_v(design), bank.chemistry if bank else None, tuple(design.store.paths)
+
+
+def _warmth(design: Design) -> tuple[object, ...]:
+    """What the watts that hold its box warm depend on; nothing where none does."""
+    bank = design.store.bank
+    if bank is None or bank.housing != "heated":
+        return ()
+    return bank.box_w, bank.box_in_sun, bank.limits.heater_w, design.array.strings if bank.box_in_sun else None
 
 
 @dataclass(frozen=True)
@@ -59,6 +67,8 @@ class StationModel:
         moved = {name for name in SECTIONS if getattr(design, name) is not getattr(self.design, name)}
         if _bus(design) != _bus(self.design):
             moved.add("bus")
+        if _warmth(design) != _warmth(self.design):
+            moved.add("warmth")
         found = StationModel(design)
         for part, needs in PARTS.items():
             if part in self.__dict__ and not needs & moved:
@@ -102,7 +112,9 @@ class StationModel:
 
     def draw_at(self, tempo_id: str | None) -> StationDraw:
         """What it draws at a tempo."""
-        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id)
+        bank = self.design.store.bank
+        warming_w = heating_w(bank, self.climate, self.sun_w_m2) if bank else None
+        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id, warming_w)
 
     @cached_property
     def array(self) -> ArrayModel:

@@ -13,15 +13,26 @@ from .checks import (
 )
 from .controller_comparison import ComparedController
 from .diode import current_at_v, curve_grid, fit_diode, interpolated, power_grid
-from .electric import Electric, amps_into_bank, amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
+from .electric import (
+    Electric,
+    amps_into_bank,
+    amps_table,
+    cell_rise_k,
+    controller_figure,
+    electric_of,
+    group_of,
+    leader_of,
+    left_when_hot,
+    rated_input_v,
+)
 from .explain import ArrayReport, StringFigures, array_report
 from .fits import Bench, Fit, strings_that_fit
 from .harvest import charge_volts, class_working_volts, derate, hardest_month
 from .labels import ModuleLabel, label_of
-from .model import ArrayModel, SkyOver, StringModel, array_model, sky_over, string_months_ah
+from .model import ArrayModel, ChargeSource, SkyOver, StringModel, array_model, sky_over, string_months_ah
 from .sizing import SizingBasis, SizingReport, is_critical, sizing_report
 from .string_checks import Rung, StringBasis, StringCheck
-from .supplies import panel_terminal_v, supply_verdict
+from .supplies import is_too_high, most_charge_v, panel_terminal_v, supply_verdict
 
 __all__ = [
     "ENOUGH_LEFT",
@@ -29,6 +40,7 @@ __all__ = [
     "ArrayModel",
     "ArrayReport",
     "Bench",
+    "ChargeSource",
     "ChargingReport",
     "ColdVolts",
     "ComparedController",
@@ -61,15 +73,20 @@ __all__ = [
     "derate",
     "electric_of",
     "fit_diode",
+    "group_of",
     "hardest_month",
     "hot_working_v",
     "interpolated",
     "is_critical",
+    "is_too_high",
     "label_of",
+    "leader_of",
     "left_when_hot",
+    "most_charge_v",
     "nec_factor",
     "panel_terminal_v",
     "power_grid",
+    "rated_input_v",
     "sizing_report",
     "sky_over",
     "source_circuit_a",

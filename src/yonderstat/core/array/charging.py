@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from ..design import Bank, Charger, Design
-from ..store import charge_low_c, charge_settings, charge_times, kind_of
-from ..working import Key, Quantity, Workings, given, table, used
+from ..store import charge_low_c, charge_settings, charge_times, kind_of, most_charge_a
+from ..working import Key, Quantity, Workings, given, stated, table, used
 from .controller_comparison import ComparedController, compare_controllers
 from .model import ArrayModel, SkyOver
 from .string_checks import StringBasis, StringCheck, string_check
@@ -46,16 +46,17 @@ def _source(charger: Charger, index: int, design: Design, basis: StringBasis, wo
         [given("I", "label", charger.amps, "A", f"{at}/amps")],
         "practice",
     )
-    hours = _hours_to_full(charger.id, charger.name, amps, works, words, basis, workings)
+    bulk_only = charger.kind == "generator" and not charger.to_full
+    hours = _hours_to_full(charger.id, charger.name, amps, works, words, basis, workings, bulk_only)
     fuel = None
     if charger.litres_per_h and hours.value is not None:
         fuel = workings.add(
             f"array.charger.{charger.id}.fuel_l",
             hours.number * charger.litres_per_h.value,
             "l",
-            f"{charger.name}: fuel for a full charge",
+            f"{charger.name}: fuel for {'the bulk' if bulk_only else 'a full charge'}",
             "t · f",
-            "hours to full times what it burns in one",
+            "its hours times what it burns in one",
             [used("t", hours), given("f", "burns", charger.litres_per_h, "l/h", f"{at}/litres_per_h")],
             "arithmetic",
         )
@@ -95,7 +96,14 @@ def _together(
 
 
 def _hours_to_full(
-    key: str, name: str, amps: Quantity, works: bool, words: str, basis: StringBasis, workings: Workings
+    key: str,
+    name: str,
+    amps: Quantity,
+    works: bool,
+    words: str,
+    basis: StringBasis,
+    workings: Workings,
+    bulk_only: bool = False,
 ) -> Quantity:
     store, bank = basis.store, basis.bank
     inputs, times, note = [used("I", amps)], None, words if not works else "there is no bank to fill"
@@ -103,7 +111,11 @@ def _hours_to_full(
         held = workings[store.held_share].number * workings[store.label_ah].number
         kind, cold = kind_of(bank.chemistry), workings[store.temperature_c].number
         frozen = not kind.is_lead and cold < charge_low_c(bank)
-        times = None if frozen else charge_times(bank, held, 1.0 - workings[store.depth].number, amps.number)
+        into_a = min(amps.number, most_charge_a(bank))
+        times = None if frozen else charge_times(bank, held, 1.0 - workings[store.depth].number, into_a)
+        if into_a < amps.number:
+            limit = "/store/bank/limits/max_charge_a"
+            inputs.append(stated("I_max", "the most the bank takes", into_a, "A", limit))
         note = "the bank is colder than it may be charged" if frozen else "" if times else "no current"
         inputs += [
             used("C", workings[store.label_ah]),
@@ -112,11 +124,12 @@ def _hours_to_full(
         ]
     return workings.add(
         f"array.charger.{key}.hours",
-        times.whole_h if times else None,
+        None if times is None else times.bulk_h if bulk_only else times.whole_h,
         "h",
-        f"{name}: to full",
-        "t = t_bulk + t_tail",
-        "from the end of what may be used: full current to the knee, then the tail",
+        f"{name}: to the end of bulk" if bulk_only else f"{name}: to full",
+        "t = t_bulk" if bulk_only else "t = t_bulk + t_tail",
+        "from the end of what may be used: full current to the knee"
+        + (", where an engine is stopped: the tail hardly loads it" if bulk_only else ", then the tail"),
         inputs,
         "lead-charge",
         note,

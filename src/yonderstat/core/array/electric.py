@@ -55,8 +55,27 @@ def controller_figure(string: PanelString, name: str) -> float:
     return float(rows_by("controllers", "controller")[string.controller][name])
 
 
-def _leader(string: PanelString, array: Array) -> PanelString:
+def rated_input_v(string: PanelString, blocks: int) -> float:
+    """What a string's controller is rated for at its panel terminals [V]: its label, or usual for its kind.
+
+    Parameters
+    ----------
+    blocks : int
+        Blocks of 12 V of the bank: a PWM controller for 12 V is rated for 25 to 30 V unless its label says more, one
+        for 24 V for twice that. [C]
+    """
+    usual = controller_figure(string, "max_v")
+    return usual * blocks if string.controller == "pwm" and string.regulator.max_v is None else usual
+
+
+def leader_of(string: PanelString, array: Array) -> PanelString:
+    """The string whose controller a string is on: its own, or the one it shares."""
     return next((item for item in array.strings if item.id == string.joins), string)
+
+
+def group_of(leader: PanelString, array: Array) -> list[PanelString]:
+    """A string and all that share its controller."""
+    return [leader, *(item for item in array.strings if item.joins == leader.id)]
 
 
 def _watts(string: PanelString) -> float:
@@ -73,11 +92,11 @@ def electric_of(string: PanelString, array: Array, charge_v: float, kind: str | 
     kind : str, optional
         Another kind of controller in its place, with the usual figures of that kind.
     """
-    leader = _leader(string, array)
+    leader = leader_of(string, array)
     if kind is not None and kind != leader.controller:
         leader = _with_kind(leader, kind)
     regulator, length = leader.regulator, string.cable_m
-    group_w = _watts(leader) + sum(_watts(item) for item in array.strings if item.joins == leader.id)
+    group_w = sum(_watts(item) for item in group_of(leader, array))
     part = _watts(string) / group_w
     cable = length is not None and string.cable_mm2 is not None
     return Electric(

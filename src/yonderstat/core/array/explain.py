@@ -169,7 +169,7 @@ def _string_figures(
 
 def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quantity | None:
     alternator = design.array.alternator
-    if alternator is None:
+    if alternator is None or model.engine_ah <= 0:
         return None
     return workings.add(
         "array.alternator_ah",
@@ -270,7 +270,8 @@ def array_report(
     totals, harvest, kept = [], model.harvest_ah, _coulombic(model, design)
     for month in range(1, 13) if harvest is not None else ():
         assert harvest is not None
-        parts = [workings[string.months_ah[month - 1]] for string in strings] + ([alternator] if alternator else [])
+        here = [string for string in strings if string.id not in model.astray]
+        parts = [workings[string.months_ah[month - 1]] for string in here] + ([alternator] if alternator else [])
         totals.append(_month_totals(float(harvest[month - 1]), kept, month, parts, bus_v, workings))
     return ArrayReport(
         watts.key,

@@ -6,7 +6,8 @@ from ..design import Array, Design, PanelString, ShelfController, ShelfModule
 from ..sun import mounting_of
 from .checks import FULL_SUN_RISE_K, NOTHING_LEFT, cold_open_v, hot_working_v
 from .diode import FULL_SUN_ROW
-from .electric import amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
+from .electric import amps_table, cell_rise_k, electric_of, left_when_hot, rated_input_v
+from .harvest import charge_volts
 from .labels import label_of
 from .model import SkyOver
 from .year import one_month_ah
@@ -46,6 +47,11 @@ class Bench:
     hottest_c: float
     month: int
 
+    @property
+    def blocks(self) -> int:
+        """Blocks of 12 V of the bank."""
+        return max(1, round(self.charge_v / charge_volts(1)))
+
 
 def _string(
     item: ShelfModule, series: int, parallel: int, controller: ShelfController, bench: Bench, joins: str | None
@@ -77,7 +83,7 @@ def _month_ah(string: PanelString, array: Array, bench: Bench) -> tuple[float, f
 
 def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> str:
     lead = strings[0]
-    limit_v = controller_figure(lead, "max_v")
+    limit_v = rated_input_v(lead, bench.blocks)
     array = Array(strings=list(strings))
     for string in strings:
         label = label_of(string.module)

@@ -1,5 +1,6 @@
 """The array in numbers: what every string, and the engine, put into the bank, by month."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,11 +8,12 @@ from numpy.typing import NDArray
 
 from ..climate import AIR_SOURCES, Climate, Here
 from ..data import rows_by
-from ..design import Array, Bank, Design, PanelString
+from ..design import Alternator, Array, Bank, Design, PanelString
 from ..electrical import blocks_of_12v
-from ..store import charge_settings
+from ..store import ALTERNATOR, charge_settings, reaches
 from ..sun import Conditions, conditions_of, mounting_of
-from .electric import Electric, cell_rise_k, electric_of
+from .diode import FULL_SUN_ROW
+from .electric import Electric, amps_table, cell_rise_k, electric_of
 from .harvest import charge_volts
 from .year import month_ah
 
@@ -45,6 +47,17 @@ class StringModel:
 
 
 @dataclass(frozen=True, slots=True)
+class ChargeSource:
+    """Anything that puts current into the bank, with the most it gives, its own limits counted."""
+
+    id: str
+    name: str
+    amps: float
+    alone: bool = False
+    """It must not run together with the others."""
+
+
+@dataclass(frozen=True, slots=True)
 class ArrayModel:
     """What comes in. Amp-hours are a day's, by month."""
 
@@ -52,9 +65,13 @@ class ArrayModel:
     """Mean volts of the bank while it charges."""
     absorb_v: float
     strings: tuple[StringModel, ...]
+    astray: frozenset[str]
+    """Strings that no path leads to the main bank from."""
     engine_ah: float
     kept_share: float
     """Share of the charge put in that the bank gives back."""
+    sources: tuple[ChargeSource, ...]
+    """Of the main bank: strings, the engine, and every charger."""
 
     @property
     def harvest_ah(self) -> FloatArray | None:
@@ -63,7 +80,8 @@ class ArrayModel:
         for string in self.strings:
             if string.months_ah is None:
                 return None
-            total = total + np.array(string.months_ah)
+            if string.string.id not in self.astray:
+                total = total + np.array(string.months_ah)
         return total
 
     @property
@@ -76,6 +94,14 @@ class ArrayModel:
     def watts(self) -> float:
         """By the labels."""
         return sum(string.watts for string in self.strings)
+
+    def together_a(self) -> tuple[float, tuple[ChargeSource, ...]]:
+        """The most that can flow into the main bank at once, and the sources of it: all that run together, or one that
+        must run alone where it gives more."""
+        joined = tuple(source for source in self.sources if not source.alone)
+        total = sum(source.amps for source in joined)
+        most = max(self.sources, key=lambda source: source.amps, default=None)
+        return (most.amps, (most,)) if most is not None and most.amps > total else (total, joined)
 
 
 def sky_over(design: Design, here: Here | None, climate: Climate) -> SkyOver | None:
@@ -104,6 +130,19 @@ def chemistry_row(bank: Bank | None) -> dict[str, str]:
     return rows_by("chemistries", "chemistry")[bank.chemistry if bank else "agm"]
 
 
+def _sources(design: Design, strings: list[StringModel], engine: Alternator | None) -> Iterator[ChargeSource]:
+    for item in strings:
+        if reaches(design, item.string.id):
+            # Full sun on cold cells, within every limit of its controller.
+            best_a = float(amps_table(item.electric)[FULL_SUN_ROW].max())
+            yield ChargeSource(item.string.id, item.string.name, best_a)
+    if engine is not None:
+        yield ChargeSource(ALTERNATOR, "the engine", engine.into_bank_a)
+    for charger in design.array.chargers:
+        if reaches(design, charger.id):
+            yield ChargeSource(charger.id, charger.name, charger.amps.value, charger.alone)
+
+
 def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel:
     """The array of a design on a bus of so many volts."""
     array, bank = design.array, design.store.bank
@@ -112,11 +151,14 @@ def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel
     for string in array.strings:
         electric = electric_of(string, array, charge_v)
         strings.append(StringModel(string, electric, _months_ah(string, electric, sky) if sky else None))
-    engine = array.alternator
+    engine = array.alternator if reaches(design, ALTERNATOR) else None
+    astray = frozenset(string.id for string in array.strings if not reaches(design, string.id))
     return ArrayModel(
         charge_v,
         charge_settings(bank or Bank(), bus_v, 100.0, 25.0)[0].absorb_v,
         tuple(strings),
+        astray,
         engine.into_bank_a * engine.driving_h_per_day.value if engine else 0.0,
         float(chemistry_row(bank)["coulombic_efficiency"]),
+        tuple(_sources(design, strings, engine)),
     )

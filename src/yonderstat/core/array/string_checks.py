@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from ..data import rows
-from ..design import Bank, Design, PanelString
-from ..electrical import Window, narrowest_window
+from ..design import Array, Bank, Design, PanelString
+from ..electrical import Window, blocks_of_12v, narrowest_window
 from ..store import StoreReport
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .checks import (
@@ -18,7 +18,17 @@ from .checks import (
     source_circuit_a,
 )
 from .diode import FULL_SUN_ROW
-from .electric import DIODE_V, amps_table, cell_rise_k, controller_figure, electric_of, left_when_hot
+from .electric import (
+    DIODE_V,
+    amps_table,
+    cell_rise_k,
+    controller_figure,
+    electric_of,
+    group_of,
+    leader_of,
+    left_when_hot,
+    rated_input_v,
+)
 from .labels import label_inputs, label_of
 
 
@@ -136,9 +146,12 @@ def _left_when_hot(
     )
 
 
-def _limits(string: PanelString, at: str, basis: StringBasis, workings: Workings) -> tuple[Quantity, Quantity]:
-    limit = string.regulator.max_v
-    most = controller_figure(string, "max_v")
+def _limits(
+    string: PanelString, leader: PanelString, at: str, basis: StringBasis, workings: Workings
+) -> tuple[Quantity, Quantity]:
+    """What the controller it is on is rated for, and the volts that finish the charge through it."""
+    limit = leader.regulator.max_v
+    most = rated_input_v(leader, blocks_of_12v(basis.bus_v.number))
     item = (
         given("V_max", "controller's limit", limit, "V", f"{at}/regulator/max_v")
         if limit
@@ -154,7 +167,7 @@ def _limits(string: PanelString, at: str, basis: StringBasis, workings: Workings
         [item],
         "controller-class",
     )
-    drop, diode = controller_figure(string, "drop_v"), DIODE_V if string.blocking_diode else 0.0
+    drop, diode = controller_figure(leader, "drop_v"), DIODE_V if string.blocking_diode else 0.0
     need = workings.add(
         f"array.string.{string.id}.need_v",
         basis.absorb_v.number + drop + diode,
@@ -214,19 +227,26 @@ def _amps(
     return source, wire, best
 
 
-def _proposed(string: PanelString, charge_v: Quantity, source: Quantity, workings: Workings) -> Quantity:
-    watts = workings[f"array.string.{string.id}.watts"]
-    asked = watts.number / charge_v.number if string.controller == "mppt" else source.number
+def _proposed(string: PanelString, array: Array, charge_v: Quantity, workings: Workings) -> Quantity:
+    leader = leader_of(string, array)
+    group, mppt = group_of(leader, array), leader.controller == "mppt"
+    if mppt:
+        watts = [workings[f"array.string.{item.id}.watts"] for item in group]
+        inputs = [*(used("P", item) for item in watts), used("V_c", charge_v)]
+        asked = sum(item.number for item in watts) / charge_v.number
+    else:
+        amps = {item.name: source_circuit_a(label_of(item.module), item.parallel) for item in group}
+        inputs = [table("I", f"1.25 · I_sc of {name}", value, "A", "nec-current") for name, value in amps.items()]
+        asked = sum(amps.values())
     sizes = [float(row["amps"]) for row in rows("controller_sizes")]
     size = next((item for item in sizes if item >= asked), None)
-    inputs = [used("P", watts), used("V_c", charge_v)] if string.controller == "mppt" else [used("I", source)]
     return workings.add(
         f"array.string.{string.id}.proposed_a",
         size,
         "A",
         f"{string.name}: controller proposed",
-        "next size over P / V_c" if string.controller == "mppt" else "next size over 1.25 · I_sc · p",
-        "the next usual size above what the string can give; a smaller MPPT clips, a smaller PWM is overloaded",
+        "next size over Σ P / V_c" if mppt else "next size over Σ 1.25 · I_sc · p",
+        "the next usual size above what all strings on it can give; a smaller MPPT clips, a smaller PWM is overloaded",
         inputs,
         "practice",
         "" if size else "more than one controller can pass: split the string",
@@ -241,17 +261,19 @@ def _rungs(
     need: Quantity,
     left: Quantity,
     window: Window,
+    has_controller: bool,
     basis: StringBasis,
     workings: Workings,
 ) -> tuple[Rung, ...]:
     working = workings[f"array.string.{string.id}.working_v"].number
-    over, short = cold.number > limit.number, left.number < ENOUGH_LEFT
+    over, short = has_controller and cold.number > limit.number, left.number < ENOUGH_LEFT
     blocks = basis.absorb_v.number / 14.4
     rungs = [
         Rung("panel", "open, coldest", cold.number, cold.number, over),
         Rung("panel", "working, 25 °C", working, working, False),
         Rung("panel", "working, hottest", hot.number, hot.number, short),
-        Rung("controller", "takes", need.number, limit.number, over),
+        # Nothing limits the volts of a panel that has no controller; it has its own Stop.
+        *([Rung("controller", "takes", need.number, limit.number, over)] if has_controller else []),
         Rung("bank", "absorbs at", basis.absorb_v.number, basis.absorb_v.number, False),
     ]
     if basis.store is not None:
@@ -292,10 +314,11 @@ def string_check(
     cold, both = _cold(string, index, basis, workings)
     hot = _hot(string, index, used("T", basis.hot), workings)
     at = f"/array/strings/{index}"
-    limit, need = _limits(string, at, basis, workings)
+    leader = leader_of(string, design.array)
+    limit, need = _limits(string, leader, f"/array/strings/{design.array.strings.index(leader)}", basis, workings)
     left = _left_when_hot(string, need, hot, design, basis, workings)
     source, wire, best = _amps(string, at, design, workings["array.charge_v"].number, workings)
-    proposed = _proposed(string, workings["array.charge_v"], source, workings)
+    proposed = _proposed(string, design.array, workings["array.charge_v"], workings)
     return StringCheck(
         string.id,
         string.name,
@@ -310,5 +333,5 @@ def string_check(
         best.key,
         proposed.key,
         _takeaway(cold, hot, limit, need, left),
-        _rungs(string, cold, hot, limit, need, left, window, basis, workings),
+        _rungs(string, cold, hot, limit, need, left, window, leader.controller != "none", basis, workings),
     )

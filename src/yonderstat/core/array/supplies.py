@@ -1,7 +1,7 @@
 """Whether a supply fills this bank: a matter of volts before amps."""
 
-from ..design import Charger, Design
-from ..store import block_share, charge_settings, kind_of
+from ..design import Bank, Charger, Design
+from ..store import ChargeSetting, block_share, charge_settings, kind_of
 from .electric import controller_figure
 
 MPPT_SUPPLY_DROP_V = 2.0
@@ -20,6 +20,30 @@ def panel_terminal_v(charger: Charger, design: Design) -> float | None:
     return charger.volts.value - drop
 
 
+OVER_HIGHEST_V = 0.2
+"""So much above the highest school's absorption, of a 12 V block, is past all schools. [C]"""
+
+
+def _schools(bank: Bank) -> tuple[ChargeSetting, ...]:
+    return charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)
+
+
+def most_charge_v(bank: Bank) -> float:
+    """The highest volts at 25 °C that any school of thought charges this bank with, and a little. [V]"""
+    blocks = block_share(bank.chemistry, bank.unit_v * bank.series)
+    return max(setting.absorb_v for setting in _schools(bank)) + OVER_HIGHEST_V * blocks
+
+
+def _least_float_v(bank: Bank) -> float:
+    return min((setting.float_v or setting.absorb_v) for setting in _schools(bank))
+
+
+def is_too_high(charger: Charger, bank: Bank) -> bool:
+    """Whether a charger's own volts are above all schools for this bank; one on panel terminals has a controller."""
+    known = charger.volts is not None and charger.kind != "panel_supply"
+    return known and charger.volts is not None and charger.volts.value > most_charge_v(bank) + 1e-9
+
+
 def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[bool, str]:
     """Whether a source fills the bank, and why or why not."""
     bank = design.store.bank
@@ -35,8 +59,13 @@ def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[b
         return True, f"{left:.1f} V are left after the controller, enough for {absorb_v:.1f} V; it chops the load."
     if charger.volts is None or bank is None:
         return True, "Its volts are not given; taken to suit the bank."
-    setting = charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)[0]
+    if is_too_high(charger, bank):
+        most_v = most_charge_v(bank)
+        return True, f"{charger.volts.value:.1f} V is above all the bank should see, {most_v:.1f} V: it overcharges."
+    setting = _schools(bank)[0]
     holds_v = HOLDS_LEAD_12V * block_share(bank.chemistry, bank.unit_v * bank.series)
+    if charger.kind == "maintainer" and charger.volts.value >= _least_float_v(bank) - NEAR_V:
+        return True, f"{charger.volts.value:.1f} V holds it full; it does not refill it in useful time."
     if kind_of(bank.chemistry).is_lead and charger.volts.value <= holds_v + NEAR_V:
         return False, f"{charger.volts.value:.1f} V holds lead; it does not charge it in useful time."
     if charger.volts.value < (setting.float_v or setting.absorb_v) - 0.2:

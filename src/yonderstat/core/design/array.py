@@ -109,6 +109,8 @@ class PanelString(Section):
     joins: Slug | None = None
     """Another string whose controller it shares, in parallel; its own `controller` then does not count."""
     blocking_diode: bool = False
+    fused: Answer = "unknown"
+    """Whether each of its parallel panels has a fuse of its own."""
     cable_m: KnownMetres | None = None
     """One way, from panels to controller."""
     cable_mm2: Annotated[float, Field(gt=0, le=300), Readable] | None = None
@@ -120,6 +122,8 @@ class Alternator(Section):
     """Charging from the engine, through a DC-DC charger."""
 
     charge_a: KnownAmps = KnownAmps(value=20.0)
+    dc_dc: bool = True
+    """Through a DC-DC charger; without one the alternator itself lies on the bank."""
     engine_limit_a: KnownAmps | None = None
     """What the engine may give to charging, at the bank's volts."""
     driving_h_per_day: KnownHours = KnownHours(value=1.0)
@@ -153,6 +157,12 @@ class Charger(Section):
     """With a supply on panel terminals: the string whose controller it feeds."""
     alone: bool = False
     """Must not run together with the others."""
+    at_home: bool = False
+    """Only there before the station leaves, or where it comes home to."""
+    stops_when_full: bool = False
+    """Switches off, or down to a float of its own, once the bank is full."""
+    to_full: bool = False
+    """A generator is run through the tail to full; by default it stops where the bulk ends."""
 
     @property
     def running_h(self) -> float:

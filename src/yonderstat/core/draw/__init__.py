@@ -4,6 +4,7 @@ from .explain import CurvePoint, DirectFigures, DrawReport, RailFigures, TierFig
 from .load_report import LoadFigures, load_figures, month_shown
 from .logged import Activity, BandMode, LoggedLoad, LoggedTempo, OverLength, is_hf, logged_tempo, usual_overs
 from .model import (
+    TIERS,
     LoadDraw,
     StationDraw,
     at_tempo,
@@ -17,7 +18,15 @@ from .model import (
 )
 from .night import NightFigures, night_figures
 from .peak import everything_keys_a, peak_a, supply_size_a
-from .rails import bus_current_a, idle_daily_ah, inverter_efficiency, inverter_input_a, rail_efficiency, rail_of
+from .rails import (
+    bus_current_a,
+    busiest_w,
+    idle_daily_ah,
+    inverter_efficiency,
+    inverter_input_a,
+    rail_efficiency,
+    rail_of,
+)
 from .tempos import TempoReport, tempo_report
 from .transmit import (
     KeyDown,
@@ -31,6 +40,7 @@ from .transmit import (
 from .when import on_share
 
 __all__ = [
+    "TIERS",
     "Activity",
     "BandMode",
     "CurvePoint",
@@ -50,6 +60,7 @@ __all__ = [
     "at_tempo",
     "bus_current_a",
     "bus_volts",
+    "busiest_w",
     "draw_report",
     "everything_keys_a",
     "heaviest_month",

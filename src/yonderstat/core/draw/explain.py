@@ -4,12 +4,13 @@ from dataclasses import dataclass, replace
 
 from ..calendar import MONTH_NAMES, month_key
 from ..data import rows
-from ..design import Design, Rail
+from ..design import Design, Draw, Load, Rail
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .load_report import LoadFigures, load_figures, month_shown
-from .model import LoadDraw, StationDraw, nominal_bus_v
+from .model import LoadDraw, StationDraw, mean_on_current_a, nominal_bus_v
 from .peak import everything_keys_a, peak_a, supply_size_a
-from .rails import inverter_input_a, rail_efficiency
+from .rails import busiest_w, inverter_input_a, rail_efficiency
+from .transmit import key_down, transmitting_a
 from .when import FloatArray
 
 LEAST_LOW_END_SHARE = 0.75
@@ -56,6 +57,8 @@ class DrawReport:
     """What the station draws. `daily_*` and `average_a` are of `month`, the month the design is judged by."""
 
     tempo: str
+    heating_w: Key | None
+    """What holding the bank's box warm takes in the hard month; None where nothing does."""
     daily_ah: Key
     daily_wh: Key
     average_a: Key
@@ -145,13 +148,16 @@ def _month_total(
 ) -> Quantity:
     inputs = [_part(item, month, design_month, workings) for item in station.loads if item.daily_ah[month - 1] > 0]
     inputs += [used("Q_idle", workings[f"draw.rail.{rail_id}.idle_ah"]) for rail_id in station.idle_ah]
+    if station.heating_ah.any():
+        warm = float(station.heating_ah[month - 1])
+        inputs.append(Input("Q_heat", "holding the bank's box at 5 °C", warm, "A·h", "table", source="box-heat"))
     return workings.add(
         month_key("draw.month_ah", month),
         float(by_month[month - 1]),
         "A·h",
         f"Drawn a day in {MONTH_NAMES[month - 1]}",
         "Q = Σ Qᵢ",
-        "the amp-hours of every load in the month, and what the rails idle away",
+        "the amp-hours of every load in the month, what the rails idle away, and what holding the bank warm takes",
         inputs,
         "arithmetic",
     )
@@ -175,17 +181,23 @@ def _idle(rail: Rail, index: int, value: float, bus_v: Quantity, workings: Worki
     )
 
 
-def _rail_figures(rail: Rail, index: int, station: StationDraw, low_end: Quantity, workings: Workings) -> RailFigures:
+def _keyed_w(load: Load, rail: Rail) -> float:
+    pressed = key_down(load)
+    return load.quantity * max(load.receive_a.value, pressed.amps if pressed else 0.0) * rail.volts.value
+
+
+def _rail_figures(draw: Draw, index: int, station: StationDraw, low_end: Quantity, workings: Workings) -> RailFigures:
+    rail = draw.rails[index]
     idle = workings[f"draw.rail.{rail.id}.idle_ah"]
     hanging = [item for item in station.loads if item.rail is not None and item.rail.id == rail.id]
-    watts = [item.load.quantity * item.load.receive_a.value * rail.volts.value for item in hanging]
+    watts = [_keyed_w(item.load, rail) for item in hanging]
     peak = workings.add(
         f"draw.rail.{rail.id}.peak_w",
-        sum(watts),
+        busiest_w(draw, rail),
         "W",
         f"{rail.name}: busiest",
-        "P = Σ n · I · V_r",
-        "every load on the rail at once",
+        "P = Σ n · I_key · V_r",
+        "every load on the rail at once, transmitters keyed; of those that never key together only the largest step",
         [Input("P", item.load.name, power, "W", "computed") for item, power in zip(hanging, watts, strict=True)],
         "arithmetic",
     )
@@ -225,7 +237,8 @@ def _direct(item: LoadDraw, alone: bool, month: int, bus_v: Quantity, workings: 
     assert rail is not None
     daily = workings[f"draw.load.{load.id}.daily_ah"]
     idle = workings[f"draw.rail.{rail.id}.idle_ah"]
-    power_w = load.receive_a.value * load.quantity * rail.volts.value
+    rail_a = mean_on_current_a(load.receive_a.value, transmitting_a(load), load.transmit_share.value)
+    power_w = rail_a * load.quantity * rail.volts.value
     hours = float(item.hours[month - 1])
     direct_ah = power_w * hours / bus_v.number
     saved = max(0.0, daily.number - direct_ah) + (idle.number if alone else 0.0)
@@ -377,8 +390,22 @@ def draw_report(
     low_end = _low_end(bus_v, low_end_v, workings)
     inverters = {rail.id for rail in design.draw.rails if rail.kind == "inverter"}
     on_inverter = [item for item in station.loads if item.rail is not None and item.rail.id in inverters]
+    heating = None
+    if station.heating_ah.any():
+        heating = workings.add(
+            "draw.heating_w",
+            float(station.heating_ah[month - 1]) * bus_v.number / 24.0,
+            "W",
+            f"Holding the bank's box at 5 °C, {MONTH_NAMES[month - 1]}",
+            "P = E[max(0, T_set − T)] / R",
+            "mean of what is missing on the days that are too cold, over the kelvin each watt warms the box; drawn "
+            "day and night, and counted as vital",
+            [Input("Q_heat", "a day", float(station.heating_ah[month - 1]), "A·h", "table", source="box-heat")],
+            "box-heat",
+        )
     return DrawReport(
         design.draw.sized_on,
+        heating.key if heating else None,
         daily,
         energy,
         average,
@@ -390,7 +417,7 @@ def draw_report(
         month,
         tuple(item.key for item in months),
         _tiers(station, month, workings),
-        tuple(_rail_figures(rail, index, station, low_end, workings) for index, rail in enumerate(design.draw.rails)),
+        tuple(_rail_figures(design.draw, n, station, low_end, workings) for n in range(len(design.draw.rails))),
         tuple(
             _direct(
                 item,

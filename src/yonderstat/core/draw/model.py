@@ -5,6 +5,7 @@ from functools import cached_property
 
 import numpy as np
 
+from ..calendar import HOURS_A_DAY
 from ..climate import Climate
 from ..data import rows_by
 from ..design import Design, Draw, Load, Rail, Tempo
@@ -24,6 +25,10 @@ def mean_on_current_a(receive_a: float, transmit_a: float, transmit_share: float
         Share of the time on spent transmitting, 0 to 1.
     """
     return receive_a * (1.0 - transmit_share) + transmit_a * transmit_share
+
+
+TIERS = ("vital", "useful", "comfort")
+"""From what is shed last to what is shed first."""
 
 
 @dataclass(frozen=True)
@@ -78,14 +83,21 @@ class StationDraw:
 
     loads: tuple[LoadDraw, ...]
     idle_ah: dict[str, float]
+    heating_ah: FloatArray
+    """What holding the bank's box warm takes in a day, by month, shape (12,). [A·h]"""
 
     @property
     def by_month(self) -> FloatArray:
         """Amp-hours a day, by month. [A·h]"""
-        total = np.full(12, sum(self.idle_ah.values()))
+        total = self.heating_ah + sum(self.idle_ah.values())
         for item in self.loads:
             total = total + item.daily_ah
         return total
+
+    def idle_tier(self, rail_id: str) -> str:
+        """The worth of what a rail idles away: that of the worthiest load on it, with which it is shed."""
+        there = {item.load.tier or "vital" for item in self.loads if item.load.rail == rail_id}
+        return next((tier for tier in TIERS if tier in there), "vital")
 
     def of(self, load_id: str) -> LoadDraw:
         """One load by id."""
@@ -152,7 +164,9 @@ def heaviest_month(by_month: FloatArray, months_in_use: list[int]) -> int:
     return int(in_use[np.argmax(by_month[in_use - 1])])
 
 
-def station_draw(draw: Draw, bus_v: float, climate: Climate, tempo_id: str | None = None) -> StationDraw:
+def station_draw(
+    draw: Draw, bus_v: float, climate: Climate, tempo_id: str | None = None, heating_w: FloatArray | None = None
+) -> StationDraw:
     """The station at a tempo, the one it is sized on unless told otherwise.
 
     Parameters
@@ -161,7 +175,10 @@ def station_draw(draw: Draw, bus_v: float, climate: Climate, tempo_id: str | Non
         Nominal volts of the battery bus. [V]
     climate : Climate
         The air that thermostats feel.
+    heating_w : ndarray of shape (12,), optional
+        What holding the bank's box warm takes, by month; nothing unless given. [W]
     """
     tempo = tempo_of(draw, tempo_id)
     loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate) for load in draw.loads)
-    return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in draw.rails})
+    heating_ah = np.zeros(12) if heating_w is None else heating_w * HOURS_A_DAY / bus_v
+    return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in draw.rails}, heating_ah)

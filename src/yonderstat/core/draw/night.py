@@ -35,7 +35,7 @@ def night_figures(
 
     def drawn_ah(month: int) -> float:
         night_h = nights[month - 1].number
-        idle_ah = sum(station.idle_ah.values()) * night_h / 24.0
+        idle_ah = (sum(station.idle_ah.values()) + float(station.heating_ah[month - 1])) * night_h / 24.0
         return sum(item.night_ah(month, night_h) for item in station.loads) + idle_ah
 
     month = max(design.brief.months, key=drawn_ah)

@@ -4,6 +4,7 @@ import numpy as np
 
 from ..data import column
 from ..design import BUS, Draw, Load, Rail
+from .transmit import key_down
 
 
 def inverter_efficiency(peak: float, load_share: float) -> float:
@@ -37,6 +38,27 @@ def bus_current_a(amps: float, rail: Rail | None, bus_v: float) -> float:
         return amps
     power_w = amps * rail.volts.value
     return inverter_input_a(power_w, rail_efficiency(rail, power_w), bus_v) if power_w > 0 else 0.0
+
+
+def busiest_w(draw: Draw, rail: Rail) -> float:
+    """The most a rail carries at once [W]: every load on it, the transmitters keyed, interlocks minded.
+
+    Of loads that never key together only the largest step counts, as at the battery bus.
+    """
+    standing_a, free_a = 0.0, 0.0
+    grouped: dict[str, float] = {}
+    for load in draw.loads:
+        if load.rail != rail.id:
+            continue
+        pressed = key_down(load)
+        step_a = max(0.0, pressed.amps - load.receive_a.value) if pressed else 0.0
+        standing_a += load.quantity * load.receive_a.value
+        group = load.interlock.strip().casefold()
+        if group:
+            grouped[group] = max(grouped.get(group, 0.0), step_a)
+        else:
+            free_a += load.quantity * step_a
+    return (standing_a + free_a + sum(grouped.values())) * rail.volts.value
 
 
 def idle_daily_ah(rail: Rail, bus_v: float) -> float:

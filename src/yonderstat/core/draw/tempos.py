@@ -1,13 +1,14 @@
 """How long the bank lasts at each tempo, with each tier shed, and with the power turned down: all without sun."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from ..calendar import MONTH_NAMES
 from ..climate import Climate
 from ..design import Draw, KnownWatts, Load
 from ..working import Input, Key, Quantity, Workings, used
-from .model import StationDraw, load_draw, station_draw
+from .model import StationDraw, load_draw
+from .transmit import power_in_use_w
 
 POWER_STEPS = (1.0, 0.5, 0.25, 0.1)
 """Shares of the rated power the turn-it-down row shows."""
@@ -87,6 +88,8 @@ def _tempo(
     inputs += (
         [Input("Q_idle", "rails idling", sum(station.idle_ah.values()), "A·h", "computed")] if station.idle_ah else []
     )
+    warm = float(station.heating_ah[month - 1])
+    inputs += [Input("Q_heat", "holding the bank warm", warm, "A·h", "computed")] if warm > 0 else []
     daily = workings.add(
         f"draw.tempo.{tempo_id}.daily_ah",
         float(station.by_month[month - 1]),
@@ -118,9 +121,12 @@ def _power_steps(
         return []
     now = station.of(load.id)
     others = float(station.by_month[month - 1]) - float(now.daily_ah[month - 1])
-    in_use = (load.power_w or load.rated_w).value
+    in_use = power_in_use_w(load) or load.rated_w.value
     found = []
+    cap_w = load.power_cap_w.value if load.power_cap_w else load.rated_w.value
     for share in POWER_STEPS:
+        if load.rated_w.value * share > cap_w * (1.0 + SAME_POWER):
+            continue
         watts = float(f"{load.rated_w.value * share:.3g}")
         turned = now.load.model_copy(update={"power_w": KnownWatts(value=watts)})
         mine = float(load_draw(draw, turned, now.bus_v, climate).daily_ah[month - 1])
@@ -150,7 +156,10 @@ def _shed(
     gone = [item for item in station.loads if (item.load.tier or "none") in tiers]
     if not gone:
         return None
-    kept = float(station.by_month[month - 1]) - sum(float(item.daily_ah[month - 1]) for item in gone)
+    idle = {rail_id: ah for rail_id, ah in station.idle_ah.items() if station.idle_tier(rail_id) in tiers}
+    lost = [(item.load.name, float(item.daily_ah[month - 1])) for item in gone]
+    lost += [(f"{rail_id} idling", ah) for rail_id, ah in idle.items()]
+    kept = float(station.by_month[month - 1]) - sum(ah for _, ah in lost)
     name = " and ".join(tier.capitalize() for tier in tiers)
     key = "draw.shed." + "-".join(tiers)
     daily = workings.add(
@@ -162,7 +171,7 @@ def _shed(
         "what is left when these are switched off",
         [
             used("Q_all", workings["draw.daily_ah"]),
-            *(Input("Q_shed", item.load.name, float(item.daily_ah[month - 1]), "A·h", "computed") for item in gone),
+            *(Input("Q_shed", name_of, ah, "A·h", "computed") for name_of, ah in lost),
         ],
         "arithmetic",
     )
@@ -172,7 +181,13 @@ def _shed(
 
 
 def tempo_report(
-    draw: Draw, station: StationDraw, climate: Climate, month: int, usable: Quantity | None, workings: Workings
+    draw: Draw,
+    station: StationDraw,
+    draw_at: Callable[[str], StationDraw],
+    climate: Climate,
+    month: int,
+    usable: Quantity | None,
+    workings: Workings,
 ) -> TempoReport:
     """Work the station at every tempo, at lower powers, and with the lower tiers shed, in the design's month.
 
@@ -180,15 +195,16 @@ def tempo_report(
 
     Parameters
     ----------
+    draw_at : callable
+        The station at another tempo, by its id.
     usable : Quantity or None
         What the bank holds for use. [A·h]
     """
-    bus_v = workings["draw.bus_v"].number
     tempos = tuple(
         _tempo(
             tempo.id,
             tempo.name,
-            station if tempo.id == draw.sized_on else station_draw(draw, bus_v, climate, tempo.id),
+            station if tempo.id == draw.sized_on else draw_at(tempo.id),
             month,
             usable,
             workings,

@@ -102,8 +102,8 @@ class Hours(NamedTuple):
     """What each tier wants, and what may wait, shape (8760, 4)."""
     floor_ah: FloatArray
     """Where the depth ends, shape (years, 8760)."""
-    locked: NDArray[np.bool_]
-    """Too cold to be charged, shape (years, 8760)."""
+    locked: NDArray[np.int8]
+    """Too cold to be charged: 1 where a heater can help it, 2 where none can, shape (years, 8760)."""
     new_day: NDArray[np.bool_]
     """Midnights, from which a backup's hours count anew, shape (8760,)."""
 
@@ -134,7 +134,7 @@ def _hour(
     comfort: float,
     deferred: float,
     floor: float,
-    locked: bool,
+    locked: int,
     new_day: bool,
 ) -> tuple[State, Told]:
     """One hour: the state after it, and what happened in it. Currents [A], charge [A·h].
@@ -205,13 +205,13 @@ def _hour(
     spare += given - helped - waited
 
     heat = 0.0
-    if locked and 0.0 < rules.heater_a < spare:
+    if locked == 1 and 0.0 < rules.heater_a < spare:
         heat = rules.heater_a
         spare -= heat
-        locked = False
+        locked = 0
     missing = rules.full_ah - charge
     take = min(min(spare, rules.most_charge_a), min(missing * (1.0 / rules.efficiency), rules.accept_per_h * missing))
-    take = 0.0 if locked else max(take, 0.0)
+    take = 0.0 if locked > 0 else max(take, 0.0)
     charge += take * rules.efficiency
     to_reserve = 0.0
     if rules.reserve_charge_a > 0.0:

@@ -171,7 +171,7 @@ def _backup(stage: Stage, happenings: list[Happening]) -> FloatArray:
     return backup
 
 
-def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, NDArray[np.bool_]]:
+def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, NDArray[np.int8]]:
     hours, year = stage.station.hours, stage.year
     floor, locked = hours.floor_ah[year, stage.at].copy(), hours.locked[year, stage.at].copy()
     for item in happenings:

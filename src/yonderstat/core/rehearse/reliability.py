@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
 from ..station import StationModel
-from ..store import YearUse
+from ..store import YearUse, kind_of
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
@@ -62,6 +62,8 @@ class Reliability:
     backed_kwh: Key | None
     """What mains or a generator gave in a year; None where none stands behind the bank."""
     backup: str
+    locked_h: Key | None
+    """Hours a year in which lithium is too cold to be charged, heater or not; None for lead."""
 
 
 def _ground(station: HourlyStation) -> list[Input]:
@@ -235,6 +237,23 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
     )
 
 
+def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
+    if kind_of(station.bank.chemistry).is_lead:
+        return None
+    heater = station.rules.heater_a > 0
+    shut = station.hours.locked >= (2 if heater else 1)
+    return workings.add(
+        "rehearse.locked_h",
+        float(shut.sum()) / station.years,
+        "h",
+        "Too cold to be charged, hours a year",
+        "Σ [T_bank < T_low] / n",
+        "hours of the weather years in which charging is locked" + (", where its heater cannot help" if heater else ""),
+        _ground(station),
+        "rehearsal",
+    ).key
+
+
 def reliability_of(
     model: StationModel, asked: Quantity, usable: Quantity, ground: list[list[Input]], workings: Workings
 ) -> tuple[Reliability | None, YearUse | None]:
@@ -297,5 +316,6 @@ def reliability_of(
         used_kwh.key if used_kwh else None,
         backed.key if backed else None,
         station.backup,
+        _locked_h(station, workings),
     )
     return judged, use

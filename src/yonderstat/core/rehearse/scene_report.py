@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from ..calendar import MONTH_NAMES
 from ..changes import Change
 from ..design import Design
+from ..draw import TIERS
 from ..station import StationModel
 from ..working import Input, Key, Quantity, Workings, assumed, stated, used
 from .kernel import (
@@ -23,7 +24,7 @@ from .kernel import (
 from .mitigation import mitigations
 from .playing import Played, Stage, bus_volts_of, play, stage_at
 from .scene import Happening, Scene
-from .station import HOURS, TIERS, HourlyStation, hourly_station, pointless
+from .station import HOURS, HourlyStation, hourly_station, pointless
 
 FloatArray = NDArray[np.float64]
 

@@ -11,6 +11,7 @@ from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
 from ..climate import Here
 from ..design import Charger, Design, PanelString
 from ..purposes import purpose_of
+from ..store import reaches
 from ..sun import (
     Conditions,
     Mounting,
@@ -117,14 +118,17 @@ def backup_of(design: Design, absorb_v: float) -> Charger | None:
     """What is started when the bank runs low: of the sources that fill it the strongest; None without any.
 
     Mains stand behind a bank in continuous or everyday use, for in the other purposes they are what failed or is not
-    there. A generator stands behind any bank with somebody there to start it.
+    there. A generator stands behind any bank with somebody there to start it. What charges another bank, or only at
+    home, does not count.
     """
     mains = purpose_of(design.brief.purpose).mains_when_judged
     hand = design.brief.attended == "present"
     found = [
         charger
         for charger in design.array.chargers
-        if ((charger.kind in MAINS_KINDS and mains) or (charger.kind == "generator" and hand))
+        if reaches(design, charger.id)
+        and not charger.at_home
+        and ((charger.kind in MAINS_KINDS and mains) or (charger.kind == "generator" and hand))
         and supply_verdict(charger, design, absorb_v)[0]
     ]
     return max(found, key=lambda charger: charger.amps.value, default=None)

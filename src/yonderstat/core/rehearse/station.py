@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from ..calendar import year_days
 from ..data import rows_by
 from ..design import Bank, Charger, Chemistry, Design
-from ..draw import StationDraw
+from ..draw import TIERS, StationDraw
 from ..purposes import purpose_of
 from ..station import StationModel
 from ..store import (
@@ -17,6 +17,7 @@ from ..store import (
     BankModel,
     bank_resistance_ohm,
     charge_low_c,
+    heater_help_k,
     kind_of,
     most_charge_a,
     rest_v,
@@ -31,7 +32,6 @@ from .sources import AirKey, Site, backup_day, backup_of, engine_a, lagged_air_c
 
 FloatArray = NDArray[np.float64]
 
-TIERS = ("vital", "useful", "comfort")
 COLUMNS = (*TIERS, "deferred")
 HOURS = 24
 HOURS_A_MONTH = 365 * HOURS / 12
@@ -119,7 +119,7 @@ def hour_months() -> NDArray[np.int64]:
 def hourly_loads(design: Design, station: StationDraw, gone: frozenset[str] = frozenset()) -> FloatArray:
     """What each tier wants in every hour of a common year, and what may wait, shape (8760, 4). [A]
 
-    Converters' idle counts as vital. Months not in use draw nothing.
+    A converter's idle draw is shed with the last load on it. Months not in use draw nothing.
 
     Parameters
     ----------
@@ -127,7 +127,9 @@ def hourly_loads(design: Design, station: StationDraw, gone: frozenset[str] = fr
         Ids of loads that are switched off.
     """
     wanted = np.zeros((12, HOURS, 4))
-    wanted[:, :, 0] += sum(station.idle_ah.values()) / HOURS
+    for rail_id, idle_ah in station.idle_ah.items():
+        wanted[:, :, TIERS.index(station.idle_tier(rail_id))] += idle_ah / HOURS
+    wanted[:, :, 0] += station.heating_ah[:, None] / HOURS
     for item in station.loads:
         if item.load.id in gone:
             continue
@@ -177,11 +179,15 @@ def _floor_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
     return np.asarray(np.maximum(held.rated_ah - usable, 0.0))
 
 
-def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.bool_]:
-    """Hours in which lithium is too cold to be charged; a heated box keeps it warm."""
-    if kind_of(bank.chemistry).is_lead or bank.housing == "heated":
-        return np.zeros(bank_c.shape, dtype=np.bool_)
-    return np.asarray(bank_c < charge_low_c(bank))
+def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.int8]:
+    """Hours in which lithium is too cold to be charged: 1 where its heater can warm it enough, 2 where none can."""
+    if kind_of(bank.chemistry).is_lead:
+        return np.zeros(bank_c.shape, dtype=np.int8)
+    limit_c = charge_low_c(bank)
+    # In a heated box the heater is a load of its own, and has warmed the bank already.
+    help_k = 0.0 if bank.housing == "heated" else heater_help_k(bank)
+    cold, hopeless = bank_c < limit_c - 1e-9, bank_c + help_k < limit_c - 1e-9
+    return np.asarray(cold.astype(np.int8) + hopeless.astype(np.int8))
 
 
 def _back_share(bank: Bank, full_ah: float, floor_ah: float, bus_v: float) -> float:
@@ -209,7 +215,7 @@ def _rules(
         most_charge_a=most_charge_a(bank),
         leak_per_h=self_discharge(kind, held.mean_c) / HOURS_A_MONTH,
         idle_a=sum(string.electric.self_draw_a for string in model.array.strings),
-        heater_a=0.0 if kind.is_lead else heater,
+        heater_a=0.0 if kind.is_lead or bank.housing == "heated" else heater,
         ohm=bank_resistance_ohm(bank, bus_v, float(held.month_c.min())),
         low_v=bank.low_cut_v.value if bank.low_cut_v else 0.0,
         back_share=_back_share(bank, held.rated_ah, float(floor_ah.mean()), bus_v),
@@ -235,7 +241,8 @@ def _panels(model: StationModel, site: Site | None, air: AirKey | None) -> list[
         amps = string_a(site, air, item.string, item.electric) if site and air else None
         if amps is None:
             return None
-        found.append((item.string.id, amps))
+        # What is wired to another bank alone brings this one nothing.
+        found.append((item.string.id, amps * 0.0 if item.string.id in model.array.astray else amps))
     return found
 
 
@@ -280,7 +287,7 @@ def hourly_station(model: StationModel, years: int | None = None, recorded: bool
         panels_a += amps
     hours = Hours(
         rest_v=np.array([rest_v(held.bank, model.bus_v, share) for share in np.linspace(0.0, 1.0, REST_POINTS)]),
-        fixed_a=np.tile(engine_a(model.design), 365),
+        fixed_a=np.tile(engine_a(model.design) * (1.0 if model.array.engine_ah > 0 else 0.0), 365),
         panels_a=panels_a,
         backup_a=np.tile(backup_day(charger), 365),
         load_a=load_a,

@@ -44,7 +44,7 @@ from .layers import LayerFigures, LayersSummary, layer_figures, pack_figures
 from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage
 from .lifetime import LifeReport, YearUse, life_report
 from .model import BankModel, asked_days_of, bank_model, layer_usable_wh, pack_usable_wh
-from .paths import ALTERNATOR, ChargedBank, charged_banks
+from .paths import ALTERNATOR, ChargedBank, charged_banks, reaches
 from .resting import (
     RestingRow,
     charge_range_from_rest,
@@ -52,7 +52,17 @@ from .resting import (
     rest_hours,
     resting_table,
 )
-from .temperature import COLD_DAY_SIGMAS, HEATED_C, INDOORS_C, ColdDay, box_rise_k, cold_day
+from .temperature import (
+    COLD_DAY_SIGMAS,
+    HEATED_C,
+    INDOORS_C,
+    ColdDay,
+    box_rise_k,
+    cold_day,
+    heater_help_k,
+    heating_w,
+    kelvin_per_w,
+)
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v, rest_v
 
 __all__ = [
@@ -101,6 +111,9 @@ __all__ = [
     "cycles_at_depth",
     "depth_of",
     "discharge_curve",
+    "heater_help_k",
+    "heating_w",
+    "kelvin_per_w",
     "kind_of",
     "layer_figures",
     "layer_usable_wh",
@@ -114,6 +127,7 @@ __all__ = [
     "pack_usable_wh",
     "peukert_hours",
     "rate_factor",
+    "reaches",
     "reading_in_words",
     "rest_curve",
     "rest_hours",

@@ -5,7 +5,7 @@ from ..climate import Climate
 from ..design import Brief
 from ..working import Input, Quantity, Workings, assumed, given, stated, table, used
 from .model import BankModel
-from .temperature import COLD_DAY_SIGMAS, HEATED_C, INDOORS_C
+from .temperature import COLD_DAY_SIGMAS, HEATED_C, INDOORS_C, heater_help_k
 
 BOX_WORDS = "the bank's mass follows the day's mean: one day in ten is colder; sun on the box and watts inside warm it"
 
@@ -45,8 +45,11 @@ def bank_temperature(
             formula, source = "T + T_air − T_hard", "box-heat"
             words = "as given in the hard month, and as much warmer as the air is"
     elif day.by == "indoors":
-        inputs = [assumed("T", "bank indoors", INDOORS_C, "°C", "practice", "/store/bank/cold_c")]
+        inputs = [assumed("T_room", "a room in winter", INDOORS_C, "°C", "practice", "/store/bank/cold_c")]
         words = "usual for where the bank lives"
+        if climate.basis != "brief":
+            inputs.append(used("T_air", _air(month, workings)))
+            formula, words = "max(T_room, T_air)", "a room is warmed in winter, and no cooler than the air in summer"
     elif day.by in {"placeless", "placeless_heated"}:
         inputs = [_coldest(climate, brief)]
         words = "without a place, as cold as the coldest given; a heated box holds 5 °C"
@@ -56,6 +59,9 @@ def bank_temperature(
         if day.by == "box_heated":
             inputs.append(assumed("T_set", "held by the heater", HEATED_C, "°C", "practice", "/store/bank/cold_c"))
             formula = f"max(T_set, {formula.removeprefix('T = ')})"
+        elif day.by == "box_helped":
+            inputs.append(table("ΔT_h", "its heater can hold it up by", heater_help_k(bank), "K", "box-heat"))
+            formula, words = f"{formula} + ΔT_h", f"{BOX_WORDS}; the heater is too small to hold 5 °C"
     name = MONTH_NAMES[month - 1]
     key, label = month_key("store.month_c", month), f"Bank on a cold day, {name}"
     return workings.add(key, day.celsius, "°C", label, formula, words, inputs, source)

@@ -51,6 +51,8 @@ class StoreReport:
     hours_without_sun: Key
     months_ah: tuple[Key, ...]
     months_c: tuple[Key, ...]
+    hottest_c: Key
+    """The bank on the hottest day of the year."""
     takeaway: str
     """Of the months, in a sentence."""
     resting: tuple[RestingRow, ...]
@@ -263,6 +265,25 @@ def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief,
     )
 
 
+def _hottest(model: BankModel, climate: Climate, sun_w_m2: NDArray[np.float64], workings: Workings) -> Quantity:
+    month = int(np.argmax(model.hot_days_c)) + 1
+    bank, value = model.bank, model.hot_days_c[month - 1]
+    day_c = climate.hottest_c - float(climate.swing_k[month - 1]) / 2.0
+    inputs = [table("T_day", f"mean of the hottest day, {MONTH_NAMES[month - 1]}", day_c, "°C", "extremes")]
+    if bank.housing != "indoors":
+        inputs.append(table("ΔT", "warmer than the air: sun on the box, watts inside", value - day_c, "K", "box-heat"))
+    return workings.add(
+        "store.hottest_c",
+        value,
+        "°C",
+        "Bank on the hottest day of the year",
+        "T_day + ΔT" if bank.housing != "indoors" else "max(15 °C, T_day)",
+        "the bank's mass follows the mean of the hottest day; a bright sun on the box and watts inside warm it further",
+        inputs,
+        "box-heat",
+    )
+
+
 def store_report(
     design: Design,
     model: BankModel,
@@ -332,6 +353,7 @@ def store_report(
         hours.key,
         held,
         tuple(item.key for item in months),
+        _hottest(model, climate, sun_w_m2, workings).key,
         _takeaway(held, months, brief, workings),
         resting_table(bank.chemistry, model.bus_v),
         resistance.key,

@@ -12,7 +12,7 @@ from ..data import rows_by
 from ..design import Bank, Brief, Layer, PowerPack
 from .capacity import rate_factor, temperature_factor
 from .kind import depth_of, kind_of, usual_depth
-from .temperature import ColdDay, cold_day, follows_the_air
+from .temperature import ColdDay, cold_day, follows_the_air, hot_day_c
 
 FloatArray = NDArray[np.float64]
 
@@ -30,6 +30,8 @@ class BankModel:
     rate_factor: float
     cold_days: tuple[ColdDay, ...]
     """January to December."""
+    hot_days_c: tuple[float, ...]
+    """The hottest day of each month."""
     usual_depth: float
     depth: float
     spread_k: FloatArray | None
@@ -123,6 +125,7 @@ def bank_model(
         aged_ah,
         rate_factor(label_ah, bank.hour_rate_h, average_a, kind_of(bank.chemistry).peukert_k),
         tuple(cold_day(bank, month, hard_month, climate, sun_w_m2) for month in range(1, 13)),
+        tuple(hot_day_c(bank, month, climate, sun_w_m2) for month in range(1, 13)),
         usual_depth(bank.chemistry, brief),
         depth_of(bank, brief),
         np.array(climate.spread_k) if follows_the_air(bank, climate) else None,

@@ -21,9 +21,16 @@ def source_names(design: Design) -> dict[str, str]:
     names = {string.id: string.name for string in design.array.strings}
     if design.array.alternator:
         names[ALTERNATOR] = "Engine"
+    names.update({charger.id: charger.name for charger in design.array.chargers})
     names[MAIN] = "Main bank"
     names.update({layer.id: layer.name for layer in design.store.layers})
     return names
+
+
+def reaches(design: Design, source: str, bank: str = MAIN) -> bool:
+    """Whether a source charges a bank: by the paths named for it, and without any of its own the main bank alone."""
+    own = [path for path in design.store.paths if path.source == source]
+    return any(path.bank == bank for path in own) if own else bank == MAIN
 
 
 def bank_names(design: Design) -> dict[str, str]:
@@ -35,22 +42,23 @@ def bank_names(design: Design) -> dict[str, str]:
 
 
 def charged_banks(design: Design) -> tuple[ChargedBank, ...]:
-    """What charges each bank. Without any path every source charges the main bank, and nothing else is charged."""
+    """What charges each bank: by the paths named, and a source without any charges the main bank alone."""
     names = source_names(design)
+    pathless = _true_sources(design) - {path.source for path in design.store.paths}
     found = []
     for key, name in bank_names(design).items():
-        if design.store.paths:
-            told = [
-                f"{names[path.source]}{f' ({path.position})' if path.position else ''}"
-                for path in design.store.paths
-                if path.bank == key and path.source in names
-            ]
-        else:
-            told = [label for source, label in names.items() if source in _true_sources(design)] if key == MAIN else []
+        told = [
+            f"{names[path.source]}{f' ({path.position})' if path.position else ''}"
+            for path in design.store.paths
+            if path.bank == key and path.source in names
+        ]
+        if key == MAIN:
+            told += [label for source, label in names.items() if source in pathless]
         found.append(ChargedBank(key, name, tuple(told)))
     return tuple(found)
 
 
 def _true_sources(design: Design) -> set[str]:
     engine = {ALTERNATOR} if design.array.alternator else set()
-    return {string.id for string in design.array.strings} | engine
+    strings = {string.id for string in design.array.strings}
+    return strings | {charger.id for charger in design.array.chargers} | engine

@@ -1,10 +1,12 @@
-"""How cold the bank gets, month by month."""
+"""How cold and how hot the bank gets, month by month, and what holding it warm takes."""
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.special import ndtr
 
 from ..climate import Climate
 from ..data import rows_by
@@ -13,13 +15,18 @@ from ..design import Bank
 FloatArray = NDArray[np.float64]
 
 INDOORS_C, HEATED_C = 15.0, 5.0
-"""Bank temperature taken indoors and in a heated box in the hard month. [C] common practice."""
+"""What a room is warmed to in winter, and a heated box. [C] common practice."""
+BARE_K_PER_W = 0.5
+"""How much a heater inside a battery that stands free warms it, for each watt. [C]"""
+BRIGHT_DAY = 1.3
+"""Sun on a box on a bright day, over the month's mean. [C]"""
 COLD_DAY_SIGMAS = 1.28
 """One day in ten is colder than this many standard deviations below the mean."""
 
-ColdBy = Literal["given", "as_the_air", "indoors", "placeless", "placeless_heated", "box", "box_heated"]
+ColdBy = Literal["given", "as_the_air", "indoors", "placeless", "placeless_heated", "box", "box_heated", "box_helped"]
 """How a cold day's temperature came about: typed in, typed in and moved with the air, where the bank lives, the coldest
-given without a place, or the air about its box; `heated` where a heater holds it up."""
+given without a place, or the air about its box; `heated` where a heater holds it up, `helped` where the heater is too
+small to."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,14 +64,67 @@ def cold_day(bank: Bank, month: int, hard_month: int, climate: Climate, sun_w_m2
         warmer_k = float(climate.mean_c[month - 1] - climate.mean_c[hard_month - 1])
         return ColdDay(bank.cold_c.value + warmer_k, "as_the_air")
     if housing == "indoors":
-        return ColdDay(INDOORS_C, "indoors")
+        # A room is warmed in winter, and no cooler than the air in summer.
+        return ColdDay(max(INDOORS_C, float(climate.mean_c[month - 1])) if placed else INDOORS_C, "indoors")
     heated = housing == "heated"
     if not placed:
         held = heated and climate.coldest_c < HEATED_C
         return ColdDay(HEATED_C, "placeless_heated") if held else ColdDay(climate.coldest_c, "placeless")
     rise_k = box_rise_k(bank, float(sun_w_m2[month - 1]))
     value = float(climate.mean_c[month - 1]) - COLD_DAY_SIGMAS * float(climate.spread_k[month - 1]) + rise_k
-    return ColdDay(HEATED_C, "box_heated", rise_k) if heated and value < HEATED_C else ColdDay(value, "box", rise_k)
+    if not heated or value >= HEATED_C:
+        return ColdDay(value, "box", rise_k)
+    helped_c = value + heater_help_k(bank)
+    return ColdDay(HEATED_C, "box_heated", rise_k) if helped_c >= HEATED_C else ColdDay(helped_c, "box_helped", rise_k)
+
+
+def kelvin_per_w(bank: Bank) -> float:
+    """How much warmer each watt inside makes it where the bank lives. [K/W]"""
+    return float(rows_by("housings", "housing")[bank.housing]["kelvin_per_w"]) or BARE_K_PER_W
+
+
+def heater_help_k(bank: Bank) -> float:
+    """How far the bank's heater can hold it above what it would be [K]; without end in a heated box whose heater nobody
+    has given."""
+    heater = bank.limits.heater_w
+    if heater is None:
+        return math.inf if bank.housing == "heated" else 0.0
+    return heater.value * kelvin_per_w(bank)
+
+
+def heating_w(bank: Bank, climate: Climate, sun_w_m2: FloatArray) -> FloatArray:
+    """Mean watts by month that hold a heated box at its temperature, shape (12,); nothing in any other housing.
+
+    Notes
+    -----
+    With days of mean μ and spread σ, P = [(T_set − μ) Φ(z) + σ φ(z)] / R, z = (T_set − μ)/σ, and R kelvin per watt of
+    the box: the mean of what is missing on the days that are too cold.
+    """
+    if bank.housing != "heated":
+        return np.zeros(12)
+    rise_k = np.array([box_rise_k(bank, float(value)) for value in sun_w_m2])
+    missing_k = HEATED_C - climate.mean_c - rise_k
+    spread_k = np.maximum(climate.spread_k, 1e-6)
+    z = missing_k / spread_k
+    density = np.exp(-(z**2) / 2.0) / math.sqrt(2.0 * math.pi)
+    watts = (missing_k * ndtr(z) + spread_k * density) / kelvin_per_w(bank)
+    heater = bank.limits.heater_w
+    return np.asarray(np.minimum(np.maximum(watts, 0.0), math.inf if heater is None else heater.value))
+
+
+def hot_day_c(bank: Bank, month: int, climate: Climate, sun_w_m2: FloatArray) -> float:
+    """The bank on the hottest day of a month [°C].
+
+    Its mass follows the day's mean; sun on the box and watts inside warm it further. A typed temperature is of the hard
+    month and says nothing of summer.
+    """
+    index = month - 1
+    warmer_k = climate.hottest_c - float(climate.swing_k[index]) / 2.0 - float(climate.mean_c.max())
+    day_c = float(climate.mean_c[index]) + max(0.0, warmer_k)
+    if bank.housing == "indoors":
+        return max(INDOORS_C, day_c)
+    hot = day_c + box_rise_k(bank, BRIGHT_DAY * float(sun_w_m2[index]))
+    return max(HEATED_C, hot) if bank.housing == "heated" else hot
 
 
 def follows_the_air(bank: Bank, climate: Climate) -> bool:

@@ -142,12 +142,38 @@ def works_below_charge(station: StationModel, report: Report) -> Iterator[Findin
 @rule
 def no_panels(station: StationModel, report: Report) -> Iterator[Finding]:
     """Nothing that charges the bank by day."""
-    if not station.design.array.strings and station.design.array.alternator is None:
-        yield Finding(
-            "array.none",
-            "stop" if purpose_of(station.design.brief.purpose).fails_without_source else "mind",
-            "array",
-            "There are no panels",
-            "What is taken out is not put back.",
-            "/array/strings",
-        )
+    design = station.design
+    if design.array.strings or design.array.alternator is not None:
+        return
+    chargers = [charger.name for charger in design.array.chargers]
+    yield Finding(
+        "array.none",
+        "stop" if station.purpose.fails_without_source and not chargers else "mind",
+        "array",
+        "There are no panels",
+        f"Only {' and '.join(chargers)} puts back what is taken out."
+        if chargers
+        else "What is taken out is not put back.",
+        "/array/strings",
+    )
+
+
+@rule
+def string_astray(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A string whose path leads to another bank alone: the main one gets nothing of it."""
+    banks = {layer.id: layer.name for layer in station.design.store.layers}
+    banks.update({pack.id: pack.name for pack in station.design.store.packs})
+    for index, string in enumerate(station.design.array.strings):
+        if string.id in station.array.astray:
+            served = [
+                banks.get(path.bank, path.bank) for path in station.design.store.paths if path.source == string.id
+            ]
+            yield Finding(
+                f"array.astray.{string.id}",
+                "mind",
+                "array",
+                f"{string.name} charges {' and '.join(served)} alone: the main bank gets nothing of it",
+                "Its sun is left out of the harvest, the months and the weather years. Give it a path to the main bank "
+                "if a switch can put it there.",
+                f"/array/strings/{index}",
+            )

@@ -2,10 +2,13 @@
 
 from collections.abc import Iterator
 
+from ...array import is_too_high, most_charge_v, rated_input_v
+from ...changes import Change, replace
+from ...electrical import blocks_of_12v
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
-from ...store import charge_settings
+from ...store import charge_settings, kind_of
 from ..register import rule
 
 HELD = {"bench_supply", "changeover", "maintainer"}
@@ -27,6 +30,83 @@ def source_too_low(station: StationModel, report: Report) -> Iterator[Finding]:
                 source.words,
                 f"/array/chargers/{index}/volts",
             )
+
+
+@rule
+def source_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A source set above what any school of thought charges this bank with."""
+    bank = station.design.store.bank
+    if bank is None:
+        return
+    for index, charger in enumerate(station.design.array.chargers):
+        if not is_too_high(charger, bank) or charger.volts is None:
+            continue
+        lead = kind_of(bank.chemistry).is_lead
+        yield Finding(
+            f"array.source_high.{charger.id}",
+            "stop",
+            "array",
+            f"{charger.name} puts {charger.volts.value:.1f} V on a bank that should see "
+            f"{most_charge_v(bank):.1f} V at most",
+            "Lead boils dry and gives off hydrogen." if lead else "Its electronics cut off, or its cells are spoilt.",
+            f"/array/chargers/{index}/volts",
+        )
+
+
+@rule
+def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A supply in the panel's place: above the controller's input, or stiff where nothing limits its current."""
+    strings = {string.id: string for string in station.design.array.strings}
+    for index, charger in enumerate(station.design.array.chargers):
+        string = strings.get(charger.through or "")
+        if charger.kind != "panel_supply" or string is None:
+            continue
+        limit_v = rated_input_v(string, blocks_of_12v(station.bus_v)) if string.controller != "none" else None
+        if charger.volts is not None and limit_v is not None and charger.volts.value > limit_v:
+            yield Finding(
+                f"array.supply_over.{charger.id}",
+                "stop",
+                "array",
+                f"{charger.name} puts {charger.volts.value:.0f} V on panel terminals rated for {limit_v:.0f} V",
+                "Past its input limit a controller dies at once.",
+                f"/array/chargers/{index}/volts",
+            )
+        most = string.regulator.max_charge_a
+        if string.controller == "pwm" and (most is None or charger.amps.value > most.value):
+            yield Finding(
+                f"array.supply_stiff.{charger.id}",
+                "fix" if most else "mind",
+                "array",
+                f"{charger.name} gives up to {charger.amps.value:g} A into a PWM controller"
+                + (f" rated for {most.value:g} A" if most else " whose amps nobody has given"),
+                "A panel limits its own current; a supply does not, and a PWM controller joins it straight to the "
+                "bank. Turn the supply's current limit down.",
+                f"/array/chargers/{index}/amps",
+            )
+
+
+@rule
+def alternator_straight_on(station: StationModel, report: Report) -> Iterator[Finding]:
+    """An alternator on the bank without anything that limits its current."""
+    engine, bank = station.design.array.alternator, station.design.store.bank
+    if engine is None or engine.dc_dc or bank is None:
+        return
+    lithium = not kind_of(bank.chemistry).is_lead
+    yield Finding(
+        "array.no_dc_dc",
+        "stop" if lithium else "fix",
+        "array",
+        "The alternator lies straight on the bank, without a DC-DC charger",
+        "Lithium takes all an alternator can give until it burns out; its cut-off can kill the engine's electronics."
+        if lithium
+        else "Volts and current then follow the engine, not the battery: it never gets full, or it boils.",
+        "/array/alternator/dc_dc",
+        (
+            Change(
+                "A DC-DC charger", "limited current at the bank's volts", (replace("/array/alternator/dc_dc", True),)
+            ),
+        ),
+    )
 
 
 @rule
@@ -55,9 +135,13 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     if bank is None:
         return
     setting = charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)[0]
-    most = setting.float_v or setting.absorb_v
+    # Where no school floats it, holding it anywhere is wrong; where several do, the highest float is not.
+    floats = [setting.float_v for setting in charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)]
+    most = max((value for value in floats if value is not None), default=setting.absorb_v)
     for index, charger in enumerate(station.design.array.chargers):
         if charger.kind not in HELD or charger.volts is None or charger.volts.value <= most + NEAR_V:
+            continue
+        if charger.stops_when_full or is_too_high(charger, bank):
             continue
         yield Finding(
             f"array.held_high.{charger.id}",

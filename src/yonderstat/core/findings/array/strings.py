@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ...array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, label_of
+from ...array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, group_of, label_of, leader_of
 from ...changes import Change, replace
 from ...design import PanelString, with_string
 from ...finding import Finding
@@ -36,16 +36,17 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
     """A string whose open-circuit volts pass the controller's limit on a cold morning."""
     for index, string, check in _strings(station, report):
         cold, limit = report.working[check.cold_v].number, report.working[check.limit_v].number
-        if string.joins or cold <= limit:
+        leader = leader_of(string, station.design.array)
+        if cold <= limit or leader.controller == "none":
             continue
         remedies = []
         if string.series > 1:
             fewer = string.series - 1
             remedies = [_effect(station, report, index, f"{fewer} in series", series=fewer)]
-        guess = "" if string.regulator.max_v else " The limit is only usual for its kind: read the label."
+        guess = "" if leader.regulator.max_v else " The limit is only usual for its kind: read the label."
         yield Finding(
             f"array.cold.{string.id}",
-            "stop" if string.regulator.max_v else "fix",
+            "stop" if leader.regulator.max_v else "fix",
             "array",
             f"{string.name} reaches {cold:.0f} V on the coldest morning, and its controller is rated for {limit:.0f} V",
             f"Cold panels give more volts before any current flows; past its limit a controller dies at sunrise. "
@@ -104,17 +105,18 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
         limit = string.regulator.max_charge_a
         if limit is None or string.joins or string.controller == "none":
             continue
-        watts = report.working[f"array.string.{string.id}.watts"].number
-        volts = report.working[report.array.charge_v].number
-        asked = watts / volts if string.controller == "mppt" else label_of(string.module).short_a * string.parallel
+        group = group_of(string, station.design.array)
+        watts = sum(report.working[f"array.string.{item.id}.watts"].number for item in group)
+        short_a = sum(label_of(item.module).short_a * item.parallel for item in group)
+        asked = watts / station.array.charge_v if string.controller == "mppt" else short_a
         if asked <= limit.value:
             continue
-        pwm = string.controller == "pwm"
+        pwm, who = string.controller == "pwm", " and ".join(item.name for item in group)
         yield Finding(
             f"array.clips.{string.id}",
             "fix" if pwm else "mind",
             "array",
-            f"{string.name} could give {asked:.0f} A, and its controller passes {limit.value:g} A",
+            f"{who} could give {asked:.0f} A, and the controller passes {limit.value:g} A",
             "A PWM controller carries the panel's whole current and may not be overloaded."
             if pwm
             else "An MPPT clips what is too much; on dull days the bigger array still helps. Volts must stay inside.",
@@ -266,12 +268,15 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
 def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
     """Strings in parallel without a fuse each, and volts that can kill."""
     for index, string, check in _strings(station, report):
-        if string.parallel >= FUSE_FROM and string.series * string.parallel > 1:
+        group = group_of(string, station.design.array)
+        together = sum(item.parallel for item in group)
+        if string.joins is None and together >= FUSE_FROM and string.fused != "yes":
             yield Finding(
                 f"array.string_fuse.{string.id}",
-                "mind",
+                "fix" if string.fused == "no" else "mind",
                 "array",
-                f"{string.name}: {string.parallel} strings in parallel want a fuse each",
+                f"{' and '.join(item.name for item in group)}: {together} strings in parallel want a fuse each"
+                + ("" if string.fused == "no" else ", and nobody has said whether they have one"),
                 "A shorted panel is fed by all the others. The code asks for it from three on.",
                 f"/array/strings/{index}/parallel",
             )

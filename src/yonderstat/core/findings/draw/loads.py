@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ...changes import Change, replace
 from ...data import rows_by
 from ...design import BUS, KnownAmps, KnownWatts, Load, with_draw, with_load
-from ...draw import LoadDraw, is_operated, key_down, mode_share, power_in_use_w
+from ...draw import LoadDraw, busiest_w, is_operated, mode_share, power_in_use_w
 from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
@@ -332,15 +332,16 @@ def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding
         )
 
 
+NEAR_RATING = 0.8
+"""Continuous current over a rating. [P] as NEC 210.20: 125 %."""
+
+
 @rule
 def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
     """An outlet, or an inverter, that cannot carry what hangs on it."""
     for index, rail in enumerate(station.design.draw.rails):
-        amps = 0.0
-        for item in station.draw.loads:
-            if item.rail is not None and item.rail.id == rail.id:
-                pressed = key_down(item.load)
-                amps += max(item.load.receive_a.value, pressed.amps if pressed else 0.0) * item.load.quantity
+        watts = busiest_w(station.design.draw, rail)
+        amps = watts / rail.volts.value
         if rail.limit_a is not None and amps > rail.limit_a.value:
             yield Finding(
                 f"draw.outlet.{rail.id}",
@@ -350,7 +351,15 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 "It trips, or its connector heats. Hang the transmitter on the bus behind its own fuse.",
                 f"/draw/rails/{index}/limit_a",
             )
-        watts = amps * rail.volts.value
+        elif rail.limit_a is not None and amps > NEAR_RATING * rail.limit_a.value:
+            yield Finding(
+                f"draw.outlet_near.{rail.id}",
+                "mind",
+                "draw",
+                f"{rail.name} may carry {rail.limit_a.value:g} A, and its loads take {amps:.1f} A",
+                "Fuses and connectors are planned with a quarter in hand: at their rating they trip on a warm day.",
+                f"/draw/rails/{index}/limit_a",
+            )
         if rail.rated_w is not None and watts > rail.rated_w.value:
             yield Finding(
                 f"draw.overload.{rail.id}",

@@ -9,7 +9,7 @@ from ...finding import Finding, Severity
 from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
-from ...store import charge_low_c, kind_of, most_charge_a
+from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a
 from ...words import celsius
 from ..register import rule
 from ..remedies import lasting, try_change
@@ -19,19 +19,6 @@ FULL_WITHIN_D = 14.0
 """Lead that is not full for longer sulphates. [C] common practice."""
 LONG_CARRIER_SHARE = 0.95
 """A mode that takes this share of the key-down current is a long carrier; speech and keying come in peaks."""
-
-
-def charge_sources_a(station: StationModel, report: Report) -> list[tuple[str, float]]:
-    """Every source that charges the bank, with the most amps it gives."""
-    found = []
-    for string, shown in zip(station.design.array.strings, report.array.strings, strict=True):
-        working_v = report.working[shown.working_v].number
-        watts = string.module.watts.value * string.series * string.parallel
-        volts = report.working[report.array.charge_v].number if string.controller == "mppt" else working_v
-        found.append((string.name, watts / volts))
-    if station.design.array.alternator:
-        found.append(("the engine", station.design.array.alternator.into_bank_a))
-    return found
 
 
 def _label_ah(bank: Bank) -> float:
@@ -86,15 +73,16 @@ def beyond_the_makers_counts(station: StationModel, report: Report) -> Iterator[
 
 @rule
 def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Lithium that gets colder than it may be charged."""
-    bank, store = station.design.store.bank, report.store
-    if bank is None or store is None or kind_of(bank.chemistry).is_lead:
+    """Lithium that is too cold to be charged in some hours of the weather years, or on the coldest night."""
+    bank, model = station.design.store.bank, station.bank
+    if bank is None or model is None or kind_of(bank.chemistry).is_lead:
         return
-    limit = charge_low_c(bank)
-    coldest = min(report.working[store.months_c[month - 1]].number for month in station.design.brief.months)
-    if coldest >= limit:
-        return
-    if bank.limits.heater_w and bank.limits.heater_w.value > 0:
+    limit, locked_h = charge_low_c(bank), report.number(report.rehearsed.locked_h if report.rehearsed else None)
+    coldest = float(model.month_c.min())
+    if model.spread_k is not None:
+        coldest = min(coldest, station.climate.coldest_c)
+    warmed = coldest + (0.0 if bank.housing == "heated" else heater_help_k(bank))
+    if not locked_h and warmed >= limit:
         return
     protected = bank.limits.cold_cutoff == "yes"
     severity: Severity = "fix" if protected else "stop"
@@ -105,46 +93,56 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
         if bank.limits.cold_cutoff == "unknown"
         else "nothing stops the charge"
     )
-    warm = with_bank(station.design, housing="heated", cold_c=None)
-    remedies: list[Change] = [
-        try_change(
-            "A heated, insulated box",
-            warm,
-            [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)],
-            lasting(station),
-        )
-    ]
+    often = f", {locked_h:.0f} hours a year" if locked_h and locked_h >= 0.5 else ""
+    small = " Its heater is too small for that cold." if bank.limits.heater_w and bank.limits.heater_w.value > 0 else ""
     yield Finding(
         "store.lithium_frost",
         severity,
         "store",
-        f"Lithium at {celsius(coldest)} must not be charged: {what}",
+        f"Lithium at {celsius(coldest)} must not be charged: {what}{often}",
         "Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
-        "The sun of a frosty morning is then lost, unless a box keeps it warm.",
+        f"The sun of a frosty morning is then lost, unless a box keeps it warm.{small}",
         "/store/bank/limits/cold_cutoff",
-        tuple(remedies),
+        tuple(_warm_box(station)),
     )
+
+
+def _warm_box(station: StationModel) -> Iterator[Change]:
+    """A heated box, with the watts it takes: they are drawn from the bank, and counted."""
+    bank = station.design.store.bank
+    if bank is None or bank.housing == "heated":
+        return
+    limits = bank.limits.model_copy(update={"heater_w": None})
+    warm = with_bank(station.design, housing="heated", cold_c=None, limits=limits)
+    changed = station.changed(warm)
+    most_w = float(changed.draw.heating_ah.max()) * changed.bus_v / 24.0
+    patch = [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)]
+    if bank.limits.heater_w is not None:
+        patch.append(replace("/store/bank/limits/heater_w", None))
+    yield try_change(f"A heated, insulated box: {most_w:.0f} W in the coldest month", warm, patch, lasting(station))
+
+
+RUINOUS = 2.0
+"""So many times what its kind usually takes is not a matter of years any more. [C]"""
 
 
 @rule
 def charge_current_against_the_bank(station: StationModel, report: Report) -> Iterator[Finding]:
     """Charge current above what the bank may take, or so low that it never gets full."""
     bank = station.design.store.bank
-    sources = charge_sources_a(station, report)
+    together, sources = station.array.together_a()
     if bank is None or not sources:
         return
     kind, label_ah = kind_of(bank.chemistry), _label_ah(bank)
-    limit = bank.limits.max_charge_a
-    most = most_charge_a(bank)
-    name, amps = max(sources, key=lambda item: item[1])
-    together = sum(amps for _, amps in sources)
+    limit, most = bank.limits.max_charge_a, most_charge_a(bank)
+    largest = max(sources, key=lambda source: source.amps)
     if together > most:
-        over_one = amps > most
-        who = name if over_one else "all sources together"
-        told = amps if over_one else together
+        over_one = largest.amps > most or len(sources) == 1
+        who, told = (largest.name, largest.amps) if over_one else ("all sources together", together)
+        ruinous = limit is not None or told > RUINOUS * most
         yield Finding(
             "store.charge_fast",
-            "stop" if limit else "fix",
+            "stop" if ruinous else "fix",
             "store",
             f"{told:.0f} A from {who} is above the {most:.0f} A "
             f"{'the maker allows' if limit else 'usual for the kind'}",
@@ -339,17 +337,19 @@ def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Find
 
 @rule
 def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A bank colder than it may be discharged, or hotter than it may be charged."""
-    bank, store = station.design.store.bank, report.store
-    if bank is None or store is None:
+    """A bank colder than it may be discharged, or hotter than it may be charged, in any month it sits there."""
+    bank, store, model = station.design.store.bank, report.store, station.bank
+    if bank is None or store is None or model is None:
         return
     kind, limits = kind_of(bank.chemistry), bank.limits
     low_c = limits.discharge_low_c.value if limits.discharge_low_c else kind.discharge_low_c
     high_c = limits.charge_high_c.value if limits.charge_high_c else kind.charge_high_c
-    months = [report.working[store.months_c[month - 1]].number for month in station.design.brief.months]
+    coldest, hottest = float(model.month_c.min()), report.working[store.hottest_c].number
+    if bank.cold_c is not None:
+        hottest = max(hottest, bank.cold_c.value)
     for word, wrong, most, what in (
-        ("cold", min(months) < low_c, min(months), f"it may be discharged down to {celsius(low_c)}"),
-        ("hot", max(months) > high_c, max(months), f"it may be charged up to {celsius(high_c)}"),
+        ("cold", coldest < low_c, coldest, f"it may be discharged down to {celsius(low_c)}"),
+        ("hot", hottest > high_c, hottest, f"it may be charged up to {celsius(high_c)}"),
     ):
         if wrong:
             yield Finding(
