@@ -79,7 +79,7 @@ class Bank(Section):
     """Share of what it holds that may be taken out; None takes the usual limit for chemistry and purpose."""
     housing: Housing = "indoors"
     cold_c: KnownCelsius | None = None
-    """Bank temperature in the hard month; None follows the housing."""
+    """The bank on a cold day of the hard month, one day in ten being colder; None follows the housing."""
     box_w: KnownIdleWatts | None = None
     """Heat let go inside its box: controllers, radios."""
     box_in_sun: bool = False

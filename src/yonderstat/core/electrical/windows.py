@@ -43,6 +43,11 @@ def window_of(load: Load) -> Window | None:
     return {"10": NARROW, "15": WIDE}.get(load.window)
 
 
+def usual_window(load: Load) -> Window | None:
+    """What a load wants, and where nobody has said what is usual for its kind: a set is made for 13.8 V."""
+    return window_of(load) or {"10": NARROW, "15": WIDE}.get(rows_by("load_kinds", "kind")[load.kind]["window"])
+
+
 def narrowest_window(loads: Iterable[Load]) -> Window:
     """The narrower of the usual windows that the loads want; the wide one where none says."""
     return NARROW if any(load.window == "10" for load in loads) else WIDE

@@ -62,6 +62,12 @@ class Reliability:
     backed_kwh: Key | None
     """What mains or a generator gave in a year; None where none stands behind the bank."""
     backup: str
+    worst_month: int
+    """The month in use that stands worst, 1 to 12."""
+    worst_low: Key | None
+    """Its share where sun and draw were guessed too kindly."""
+    worst_high: Key | None
+    """And where they were guessed too harshly."""
     locked_h: Key | None
     """Hours a year in which lithium is too cold to be charged, heater or not; None for lead."""
 
@@ -237,6 +243,33 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
     )
 
 
+def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key | None, Key | None]:
+    """The month in use whose pessimistic case is least, with both ends of its range."""
+    lows = {month: told.low_by_month[month - 1] for month in months}
+    known = {month: value for month, value in lows.items() if value is not None}
+    if not known:
+        return months[0], None, None
+    month = min(known, key=lambda item: known[item])
+    ends = (
+        ("worst_low", known[month], "guessed too kindly"),
+        ("worst_high", told.high_by_month[month - 1], "too harshly"),
+    )
+    keys = [
+        workings.add(
+            f"rehearse.{key}",
+            value,
+            "share",
+            f"{told.meaning.label}, {MONTH_NAMES[month - 1]}, {words}",
+            told.meaning.formula,
+            told.meaning.words,
+            [],
+            "band",
+        ).key
+        for key, value, words in ends
+    ]
+    return month, keys[0], keys[1]
+
+
 def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
     if kind_of(station.bank.chemistry).is_lead:
         return None
@@ -316,6 +349,7 @@ def reliability_of(
         used_kwh.key if used_kwh else None,
         backed.key if backed else None,
         station.backup,
+        *_worst(told, list(design.brief.months), workings),
         _locked_h(station, workings),
     )
     return judged, use

@@ -154,16 +154,16 @@ def _reserve(model: StationModel, bank: BankModel) -> Reserve:
 
 def _bank_c(held: BankModel, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
     """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's."""
-    months, bank = hour_months(), held.bank
+    months = hour_months()
     steady = np.tile(held.month_c[months], (years, 1))
     if held.spread_k is None or site is None or air is None:
         return steady
-    lagged = lagged_air_c(site, air, float(rows_by("housings", "housing")[bank.housing]["lag_h"]))
+    lagged = lagged_air_c(site, air, float(rows_by("housings", "housing")[held.bank.housing]["lag_h"]))
     if lagged is None:
         return steady
     means = np.array([lagged[:, months == month].mean() for month in range(12)])
-    # A measured temperature is the month's usual one; one derived from the air is that of a cold day.
-    usual = held.month_c if bank.cold_c is not None else held.month_c + COLD_DAY_SIGMAS * held.spread_k
+    # The months' figures are those of a cold day, typed in or derived: the usual day is as much warmer.
+    usual = held.month_c + COLD_DAY_SIGMAS * held.spread_k
     return np.asarray(lagged + (usual - means)[months])
 
 

@@ -1,5 +1,5 @@
 """The rules of Draw; importing them registers them."""
 
-from . import loads
+from . import loads, volts
 
-__all__ = ["loads"]
+__all__ = ["loads", "volts"]

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from ...calendar import MONTH_NAMES
 from ...changes import Gain, replace
 from ...design import Design, with_bank
 from ...finding import Finding, Severity
@@ -9,6 +10,7 @@ from ...rehearse import hourly_station, served_of
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
+from ...words import percent
 from ..register import rule
 from ..remedies import try_change
 
@@ -102,12 +104,13 @@ def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
     years = report.rehearsed
     if years is None or years.state != "edge":
         return
-    low, high = (100.0 * (report.number(key) or 0.0) for key in (years.low, years.high))
+    low, high = (percent(report.number(key) or 0.0) for key in (years.worst_low, years.worst_high))
+    month = MONTH_NAMES[years.worst_month - 1]
     yield Finding(
         "rehearse.edge",
         "mind",
         "rehearse",
-        f"On the edge: between {low:.1f} and {high:.1f} % as sun and draw are guessed",
+        f"On the edge in {month}: between {low.removesuffix(' %')} and {high} as sun and draw are guessed",
         "The sun's source may be off as a whole, and so may the draw. Measure the biggest loads, bring a weather file, "
         "or leave a margin; until then neither yes nor no is honest.",
     )

@@ -1,0 +1,124 @@
+"""Findings about the volts at a load: too many, too few, and the wrong system altogether."""
+
+from collections.abc import Iterator
+
+from ...draw import LoadDraw
+from ...electrical import usual_window
+from ...finding import Finding
+from ...report import Report
+from ...station import StationModel
+from ...store import charge_settings, kind_of
+from ..register import rule
+
+NEAR_V = 0.02
+
+
+def _on_the_bus(station: StationModel) -> Iterator[tuple[int, LoadDraw]]:
+    """Loads straight on the battery bus, with their places in the document."""
+    for index, item in enumerate(station.draw.loads):
+        if item.rail is None:
+            yield index, item
+
+
+def _highest_charge_v(station: StationModel) -> tuple[float, str]:
+    """The highest volts the bus sees on an ordinary day, and what brings them."""
+    bank = station.bank
+    if bank is None:
+        return station.bus_v, "the bank"
+    setting = charge_settings(bank.bank, station.bus_v, bank.held_ah, float(bank.month_c.min()))[0]
+    found = [(max(setting.absorb_v, setting.absorb_cold_v), "absorption on a cold day")]
+    for charger in station.design.array.chargers:
+        if charger.volts is not None and charger.kind != "panel_supply":
+            found.append((charger.volts.value, charger.name))
+    return max(found)
+
+
+@rule
+def wrong_system_volts(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A load made for another system voltage, straight on the bus."""
+    for index, item in _on_the_bus(station):
+        window = usual_window(item.load)
+        if window is None or window.low_v <= station.bus_v <= window.high_v:
+            continue
+        over = station.bus_v > window.high_v
+        if not over and station.low_end_v > 0 and station.bus_v > 0.95 * window.low_v:
+            continue
+        yield Finding(
+            f"draw.system_volts.{item.load.id}",
+            "stop",
+            "draw",
+            f"{item.load.name} wants {window.low_v:g} to {window.high_v:g} V and is on a bus of {station.bus_v:g} V",
+            "It would be destroyed on the first connection. Put a converter between, as a rail."
+            if over
+            else "It does not run there. Put a converter between, as a rail, or put batteries in series.",
+            f"/draw/loads/{index}/rail",
+        )
+
+
+@rule
+def too_many_volts(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Charging volts above what a load stands."""
+    highest_v, what = _highest_charge_v(station)
+    for index, item in _on_the_bus(station):
+        window = usual_window(item.load)
+        if window is None or station.bus_v > window.high_v or highest_v <= window.high_v + NEAR_V:
+            continue
+        yield Finding(
+            f"draw.over_volts.{item.load.id}",
+            "fix",
+            "draw",
+            f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings {highest_v:.1f} V",
+            "Sets switch off or are damaged above their window. Lower the absorption volts, switch it off the bus while "
+            "charging, or give it a regulated converter.",
+            f"/draw/loads/{index}/window",
+        )
+
+
+@rule
+def equalising(station: StationModel, report: Report) -> Iterator[Finding]:
+    """An equalising charge above what the sets on the bus stand."""
+    bank = station.design.store.bank
+    if bank is None or report.store is None:
+        return
+    highest_v = max((setting.equalise_v or 0.0 for setting in report.store.settings), default=0.0)
+    named = [
+        item.load.name
+        for _, item in _on_the_bus(station)
+        if (window := usual_window(item.load)) and station.bus_v <= window.high_v < highest_v
+    ]
+    if named:
+        yield Finding(
+            "draw.equalise",
+            "mind",
+            "draw",
+            f"Equalising goes to {highest_v:.1f} V: take {' and '.join(named)} off the bus while it lasts",
+            "Flooded cells are overcharged on purpose now and then. It is above what these loads may have.",
+            "/store/bank/chemistry",
+        )
+
+
+@rule
+def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A set that sags below its window with everything keyed at the end of what may be used."""
+    bank = station.bank
+    if bank is None:
+        return
+    for index, item in _on_the_bus(station):
+        window = usual_window(item.load)
+        if window is None or item.load.transmit_a is None or station.bus_v > window.high_v:
+            continue
+        if station.bus_v < 0.95 * window.low_v or station.low_end_v >= window.low_v:
+            continue
+        said = item.load.window != "none"
+        lead = kind_of(bank.bank.chemistry).is_lead
+        yield Finding(
+            f"draw.under_volts.{item.load.id}",
+            "fix" if said else "mind",
+            "draw",
+            f"{item.load.name} wants {window.low_v:.1f} V, and the posts come to {station.low_end_v:.1f} V "
+            "on the key where the depth allowed ends",
+            "Cable and fuse take more. First the power falls, then the signal distorts, then it switches off. "
+            + ("Use less of the lead, " if lead else "Use less of the bank, ")
+            + "turn the power down, or give that set a boost converter.",
+            f"/draw/loads/{index}/window",
+        )
