@@ -24,7 +24,8 @@ def patched(design: Design, patch: tuple[Operation, ...]) -> Design:
 @pytest.mark.parametrize(
     ("design", "key", "severity"),
     [
-        (quay_street(), "store.too_small", "stop"),
+        (harrier_ridge(), "store.too_small", "stop"),
+        (quay_street(), "rehearse.spell", "stop"),
         (harrier_ridge(), "array.short", "stop"),
         (quay_street(), "array.short", "mind"),
         (harrier_ridge(), "store.below_table", "mind"),
@@ -41,7 +42,7 @@ def patched(design: Design, patch: tuple[Operation, ...]) -> Design:
         (with_string(harrier_ridge(), controller="none"), "array.no_controller.hut-north-wall", "stop"),
         (with_bank(harrier_ridge(), series=4), "array.too_low.hut-north-wall", "stop"),
         (with_bank(quay_street(), unit_ah=ah(20)), "store.night", "stop"),
-        (with_bank(quay_street(), parallel=6), "store.lasts", "good"),
+        (with_bank(harrier_ridge(), parallel=8), "store.lasts", "good"),
         (with_string(harrier_ridge(), parallel=8), "array.covers", "good"),
     ],
 )
@@ -62,9 +63,9 @@ def test_findings_are_worst_first() -> None:
 
 
 def test_the_bank_remedy_lasts_the_asked_days() -> None:
-    finding = find(evaluate(quay_street()), "store.too_small")
+    finding = find(evaluate(harrier_ridge()), "store.too_small")
     assert finding
-    report = evaluate(patched(quay_street(), finding.remedies[0].patch))
+    report = evaluate(patched(harrier_ridge(), finding.remedies[0].patch))
     assert find(report, "store.too_small") is None
     assert finding.remedies[0].effect in {f"{report.working['store.days_without_sun'].number:.1f} days without sun"}
 
@@ -127,3 +128,22 @@ def test_a_remedy_that_does_nothing_is_not_proposed() -> None:
             assert remedy.gain is not None
             assert remedy.gain.helps
             assert remedy.effect == remedy.gain.words
+
+
+def test_days_asked_mean_days_with_the_weather_there_is_in_a_spell() -> None:
+    """“Lasts 1.0 of the 3 days asked without sun” was told of an outage in which the sun shines."""
+    report = evaluate(quay_street())
+    assert find(report, "store.too_small") is None
+    assert find(report, "store.lasts") is None
+    spell = find(report, "rehearse.spell")
+    assert spell is not None
+    gain = spell.remedies[0].gain
+    assert gain is not None
+    assert gain.of == "carried"
+    after = evaluate(patched(quay_street(), spell.remedies[0].patch))
+    assert after.rehearsed is not None
+    assert gain.after == pytest.approx(after.number(after.rehearsed.share))
+
+
+def test_a_spell_without_a_place_is_judged_by_the_bank_alone() -> None:
+    assert find(evaluate(quay_street().model_copy(update={"place": None})), "store.too_small") is not None

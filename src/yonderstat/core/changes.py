@@ -6,8 +6,9 @@ Remedies of findings, mitigations of a scene and the size a map proposes are all
 from dataclasses import dataclass
 from typing import Any, Literal
 
-GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year"]
-"""What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a year."""
+GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "carried"]
+"""What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a
+year, share of the starts of a spell that come through in the worst month."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +42,7 @@ class Gain:
             return self.before is not None and (self.after is None or self.after > self.before)
         if self.before is None or self.after is None:
             return False
-        return self.after > self.before + 0.005 if self.of == "covered" else self.after < self.before
+        return self.after > self.before + 0.005 if self.of in {"covered", "carried"} else self.after < self.before
 
     @property
     def words(self) -> str:
@@ -53,6 +54,8 @@ class Gain:
             return "not known"
         if self.of == "covered":
             return f"{100 * after:.0f} % of {self.name}"
+        if self.of == "carried":
+            return f"{100 * after:.0f} % of starts come through in the worst month"
         if self.of == "dark_hours":
             return "no dark hour" if after == 0 else f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}"
         return f"{after:.0f} dark hours a year"

@@ -32,7 +32,8 @@ def explained(station: StationModel) -> Report:
     asked = asked_days(brief, workings)
 
     bank = station.bank
-    load = StationLoad(bus_v, workings[draw.daily_ah], workings[draw.average_a], workings[draw.peak_a])
+    drawn = [workings[key] for key in (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)]
+    load = StationLoad(bus_v, *drawn)
     store = store_report(design, bank, load, climate, station.sun_w_m2, workings) if bank else None
     usable = workings.get("store.usable_ah")
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)

@@ -110,11 +110,11 @@ class StationModel:
         """What it draws at the tempo it is sized on."""
         return self.draw_at(None)
 
-    def draw_at(self, tempo_id: str | None) -> StationDraw:
-        """What it draws at a tempo."""
+    def draw_at(self, tempo_id: str | None, how: str | None = None) -> StationDraw:
+        """What it draws at a tempo, with hours that nobody has placed laid as is usual, or as told."""
         bank = self.design.store.bank
         warming_w = heating_w(bank, self.climate, self.sun_w_m2) if bank else None
-        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id, warming_w)
+        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id, warming_w, how)
 
     @cached_property
     def array(self) -> ArrayModel:
@@ -167,8 +167,8 @@ class StationModel:
         bank = self.design.store.bank
         if bank is None:
             return None
-        average_a = float(self.draw.by_month[month - 1]) / HOURS_A_DAY
-        return bank_model(bank, self.design.brief, self.bus_v, average_a, month, self.climate, self.sun_w_m2)
+        flowing_a = self.draw.flowing_a(month)
+        return bank_model(bank, self.design.brief, self.bus_v, flowing_a, month, self.climate, self.sun_w_m2)
 
     @cached_property
     def low_end_v(self) -> float:

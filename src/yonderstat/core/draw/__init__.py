@@ -37,7 +37,7 @@ from .transmit import (
     table_current_a,
     transmitting_a,
 )
-from .when import on_share
+from .when import hours_in_words, is_placed, on_share, usual_hours
 
 __all__ = [
     "TIERS",
@@ -64,11 +64,13 @@ __all__ = [
     "draw_report",
     "everything_keys_a",
     "heaviest_month",
+    "hours_in_words",
     "idle_daily_ah",
     "inverter_efficiency",
     "inverter_input_a",
     "is_hf",
     "is_operated",
+    "is_placed",
     "key_down",
     "load_draw",
     "load_figures",
@@ -90,5 +92,6 @@ __all__ = [
     "tempo_of",
     "tempo_report",
     "transmitting_a",
+    "usual_hours",
     "usual_overs",
 ]

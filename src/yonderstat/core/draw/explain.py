@@ -64,6 +64,8 @@ class DrawReport:
     average_a: Key
     peak_a: Key
     everything_keys_a: Key
+    flowing_a: Key
+    """Mean current while it flows: what the rate of discharge counts by."""
     low_end_peak_a: Key
     supply_a: Key
     bus_v: Key
@@ -361,6 +363,19 @@ def _totals(month: int, total: Quantity, bus_v: Quantity, workings: Workings) ->
     return daily.key, energy.key, average.key
 
 
+def _flowing(station: StationDraw, month: int, workings: Workings) -> Quantity:
+    return workings.add(
+        "draw.flowing_a",
+        station.flowing_a(month),
+        "A",
+        "Mean current while it flows",
+        "I = Σ I(h)² / Σ I(h)",
+        "each amp-hour counted by the current it leaves at, over the hours of a day: that is what a bank feels",
+        [used("Q", workings["draw.daily_ah"])],
+        "arithmetic",
+    )
+
+
 def draw_report(
     design: Design, station: StationDraw, bus_v: Quantity, low_end_v: float, month: int, workings: Workings
 ) -> DrawReport:
@@ -411,6 +426,7 @@ def draw_report(
         average,
         peak.key,
         everything.key,
+        _flowing(station, month, workings).key,
         _low_end_peak(station, bus_v, low_end, peak, workings).key,
         supply.key,
         bus_v.key,

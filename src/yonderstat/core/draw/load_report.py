@@ -9,6 +9,7 @@ from ..words import celsius
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .model import LoadDraw
 from .transmit import key_down, mode_share
+from .when import hours_in_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +30,8 @@ class LoadFigures:
     share: float
     receive_share: float
     hourly_a: tuple[float, ...]
+    guessed_hours: str
+    """When it is taken to run, in words, where nobody has said; empty where it is known."""
 
 
 def month_shown(item: LoadDraw, month: int) -> int:
@@ -143,4 +146,5 @@ def load_figures(
         float(item.daily_ah.sum()) / year_ah if year_ah else 0.0,
         min(1.0, receiving),
         tuple(float(value) for value in item.hourly_a[shown - 1]),
+        hours_in_words(item.load),
     )

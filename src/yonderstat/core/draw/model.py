@@ -70,12 +70,6 @@ class LoadDraw:
         """Amp-hours a day spent receiving, in the month it draws most. [A·h]"""
         return float(self.receive_a * (1 - self.load.transmit_share.value) * self.hours.max())
 
-    def night_ah(self, month: int, night_h: float) -> float:
-        """Amp-hours in one night, its hours all taken to fall in the dark as far as they fit. [A·h]"""
-        on_h = min(float(self.hours[month - 1]), night_h)
-        resting_a = self.standby_a if month in self.load.months else 0.0
-        return self.mean_on_a * on_h + resting_a * (night_h - on_h)
-
 
 @dataclass(frozen=True)
 class StationDraw:
@@ -93,6 +87,28 @@ class StationDraw:
         for item in self.loads:
             total = total + item.daily_ah
         return total
+
+    @cached_property
+    def hourly_a(self) -> FloatArray:
+        """Mean current of everything by month and clock hour, shape (12, 24). [A]"""
+        steady = (self.heating_ah + sum(self.idle_ah.values())) / HOURS_A_DAY
+        total = np.tile(steady[:, None], (1, HOURS_A_DAY))
+        for item in self.loads:
+            total = total + item.hourly_a
+        return total
+
+    def flowing_a(self, month: int) -> float:
+        """Mean current while it flows, each amp-hour counted by the current it left at [A]: Σ I² / Σ I over a day."""
+        hourly = self.hourly_a[month - 1]
+        total = float(hourly.sum())
+        return float((hourly**2).sum()) / total if total > 0 else 0.0
+
+    def night_ah(self, month: int, night_h: float) -> float:
+        """Drawn in a night of so many hours about midnight, as the loads run. [A·h]"""
+        edges = np.arange(HOURS_A_DAY)
+        before = np.clip(night_h / 2.0 - edges, 0.0, 1.0)
+        after = np.clip(edges + 1.0 - (HOURS_A_DAY - night_h / 2.0), 0.0, 1.0)
+        return float((self.hourly_a[month - 1] * np.minimum(before + after, 1.0)).sum())
 
     def idle_tier(self, rail_id: str) -> str:
         """The worth of what a rail idles away: that of the worthiest load on it, with which it is shed."""
@@ -137,7 +153,7 @@ def nominal_bus_v(design: Design) -> float:
     return NO_BANK_V if bank is None else bank.series * bank.unit_v
 
 
-def load_draw(draw: Draw, load: Load, bus_v: float, climate: Climate) -> LoadDraw:
+def load_draw(draw: Draw, load: Load, bus_v: float, climate: Climate, how: str | None = None) -> LoadDraw:
     """What a load takes, as it stands, on a bus of so many volts."""
     rail, many = rail_of(draw, load), load.quantity
     receive_a = bus_current_a(load.receive_a.value, rail, bus_v)
@@ -154,7 +170,7 @@ def load_draw(draw: Draw, load: Load, bus_v: float, climate: Climate) -> LoadDra
         transmit_a * many,
         step_a * (1 if load.interlock.strip() else many),
         mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
-        on_share(load, climate),
+        on_share(load, climate, how),
     )
 
 
@@ -165,7 +181,12 @@ def heaviest_month(by_month: FloatArray, months_in_use: list[int]) -> int:
 
 
 def station_draw(
-    draw: Draw, bus_v: float, climate: Climate, tempo_id: str | None = None, heating_w: FloatArray | None = None
+    draw: Draw,
+    bus_v: float,
+    climate: Climate,
+    tempo_id: str | None = None,
+    heating_w: FloatArray | None = None,
+    how: str | None = None,
 ) -> StationDraw:
     """The station at a tempo, the one it is sized on unless told otherwise.
 
@@ -177,8 +198,10 @@ def station_draw(
         The air that thermostats feel.
     heating_w : ndarray of shape (12,), optional
         What holding the bank's box warm takes, by month; nothing unless given. [W]
+    how : str, optional
+        Another way to lay hours that nobody has placed: evening, day or round.
     """
     tempo = tempo_of(draw, tempo_id)
-    loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate) for load in draw.loads)
+    loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate, how) for load in draw.loads)
     heating_ah = np.zeros(12) if heating_w is None else heating_w * HOURS_A_DAY / bus_v
     return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in draw.rails}, heating_ah)

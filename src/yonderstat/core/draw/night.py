@@ -34,9 +34,7 @@ def night_figures(
     """
 
     def drawn_ah(month: int) -> float:
-        night_h = nights[month - 1].number
-        idle_ah = (sum(station.idle_ah.values()) + float(station.heating_ah[month - 1])) * night_h / 24.0
-        return sum(item.night_ah(month, night_h) for item in station.loads) + idle_ah
+        return station.night_ah(month, nights[month - 1].number)
 
     month = max(design.brief.months, key=drawn_ah)
     inputs: list[Input] = [used("N", nights[month - 1])]
@@ -50,8 +48,8 @@ def night_figures(
         drawn_ah(month),
         "A·h",
         f"Drawn in the longest night, {MONTH_NAMES[month - 1]}",
-        "Q_N = Σ Iᵢ · min(hᵢ, N)",
-        "every load's hours are taken to fall in the dark as far as they fit: the hard case",
+        "Q_N = Σ over the dark hours of Σ Iᵢ(h)",
+        "every load in the hours it runs, or is usually run, in a night about midnight; the rehearsal's own hours",
         inputs,
         "geometry",
     )

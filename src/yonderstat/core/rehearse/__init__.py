@@ -10,7 +10,7 @@ from .rotation import RotationReport, rotation_report
 from .scene import Happening, Scene
 from .scene_report import Lane, SceneEvent, SceneHour, SceneReport, rehearse
 from .sizing_map import CancelledError, MapAsk, MapPoint, SizingMap, sizing_map
-from .station import HourlyStation, hourly_station
+from .station import HourlyStation, hourly_loads, hourly_station, pointless
 from .trainer import Evening, TrainerReport, Training, train
 from .use import year_use
 from .years import (
@@ -19,6 +19,7 @@ from .years import (
     DarkSpell,
     Served,
     carried_of,
+    cheap_every_d,
     dark_of,
     hours_to_recharge,
     hours_without_source,
@@ -64,14 +65,17 @@ __all__ = [
     "YearsReport",
     "assumed_figure",
     "carried_of",
+    "cheap_every_d",
     "dark_of",
     "failures_report",
+    "hourly_loads",
     "hourly_station",
     "hours_to_recharge",
     "hours_without_source",
     "longest_true",
     "optimistic",
     "pessimistic",
+    "pointless",
     "ration",
     "rehearse",
     "reliability_of",

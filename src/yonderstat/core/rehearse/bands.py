@@ -25,8 +25,8 @@ SPELL = Meaning(
 )
 SUN = Meaning(
     "Carried by the sun",
-    "Σ (I_served − I_b) / Σ I_served",
-    "of all that the loads were given, what neither mains nor a generator gave",
+    "Σ (I_served − I_b) / Σ I_wanted",
+    "of all that the loads want, what they were given and neither mains nor a generator gave",
 )
 
 

@@ -134,7 +134,7 @@ def _loads(design: Design, stage: Stage, scene: Scene) -> FloatArray:
         if key not in kept:
             changed = turned_down(design, watts) if watts is not None else design
             drawn = stage.station.model.changed(changed).draw_at(tempo)
-            kept[key] = hourly_loads(changed, drawn, pointless(design, internet))
+            kept[key] = hourly_loads(changed, drawn, pointless(design, internet), all_year=True)
         return kept[key]
 
     wanted = np.empty((stage.at.size, 4))

@@ -164,20 +164,31 @@ def _service(station: HourlyStation, spread: Spread, out: FloatArray) -> tuple[_
 
 
 def _sun_part(out: FloatArray, station: HourlyStation) -> tuple[FloatArray, FloatArray]:
-    """Amp-hours the station used by month over all years, and those of them that no backup gave, shape (12,)."""
+    """Amp-hours the station used by month over all years, and those of them that no backup gave, shape (12,).
+
+    Without any panel, engine or other source of its own nothing is carried: what the bank began with is not the sun's.
+    """
     used_ah = out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=(0, 2))
     backed = out[:, :, OUT_BACKED].sum(axis=0)
     by_month = np.asarray(np.bincount(station.months, weights=used_ah, minlength=12))
     # A backup may fill the bank in one month for the next: what it gave counts in the month it gave it.
     given = np.asarray(np.bincount(station.months, weights=backed, minlength=12))
-    return by_month.astype(float), np.maximum(by_month - given, 0.0)
+    sun = np.maximum(by_month - given, 0.0)
+    has_sun = bool(station.hours.panels_a.any() or station.hours.fixed_a.any())
+    return by_month.astype(float), sun if has_sun else np.zeros(12)
+
+
+def _wanted(station: HourlyStation) -> FloatArray:
+    """Amp-hours all loads want by month over all years, shape (12,)."""
+    hourly = station.hours.load_a.sum(axis=1)
+    return np.asarray(np.bincount(station.months, weights=hourly, minlength=12) * station.years)
 
 
 def _carried_by_sun(station: HourlyStation, spread: Spread) -> _Told:
     """What the sun carries of the use, by month, where mains stand behind it."""
     rows, totals = [], []
     for case in (station, *_cases(station, spread)):
-        total, sun = _sun_part(run_all(case), case)
+        total, (_, sun) = _wanted(case), _sun_part(run_all(case), case)
         rows.append([float(sun[m] / total[m]) if total[m] > 0 else None for m in range(12)])
         totals.append(float(sun.sum() / total.sum()) if total.sum() > 0 else 0.0)
     return _Told.of(SUN, rows, totals, assumed_figure("sun_carries"))

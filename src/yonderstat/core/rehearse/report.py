@@ -240,7 +240,8 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "h",
             f"A full bank alone, {month}",
             "by rehearsal",
-            "hours with nothing coming in, everything on, with the layers that take over; 60 days at most",
+            "hours with nothing coming in from the worst hour on, everything on, with the layers that take over; at "
+            "most 60 days",
         ),
         told.add(
             "years.recharge_h",

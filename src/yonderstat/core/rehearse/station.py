@@ -116,15 +116,20 @@ def hour_months() -> NDArray[np.int64]:
     return np.repeat(year_days()[0].astype(np.int64) - 1, HOURS)
 
 
-def hourly_loads(design: Design, station: StationDraw, gone: frozenset[str] = frozenset()) -> FloatArray:
+def hourly_loads(
+    design: Design, station: StationDraw, gone: frozenset[str] = frozenset(), all_year: bool = False
+) -> FloatArray:
     """What each tier wants in every hour of a common year, and what may wait, shape (8760, 4). [A]
 
-    A converter's idle draw is shed with the last load on it. Months not in use draw nothing.
+    A converter's idle draw is shed with the last load on it. Months not in use draw nothing over the
+    year; in a spell or a scene that is played in or into them the station is used.
 
     Parameters
     ----------
     gone : frozenset of str
         Ids of loads that are switched off.
+    all_year : bool
+        Whether months not in use are used all the same.
     """
     wanted = np.zeros((12, HOURS, 4))
     for rail_id, idle_ah in station.idle_ah.items():
@@ -136,7 +141,8 @@ def hourly_loads(design: Design, station: StationDraw, gone: frozenset[str] = fr
         tier = item.load.tier or "vital"
         waits = item.load.deferrable and tier != "vital"
         wanted[:, :, 3 if waits else TIERS.index(tier)] += item.hourly_a
-    wanted[[month for month in range(12) if month + 1 not in design.brief.months]] = 0.0
+    if not all_year:
+        wanted[[month for month in range(12) if month + 1 not in design.brief.months]] = 0.0
     return np.ascontiguousarray(wanted[year_days()[0] - 1].reshape(-1, 4))
 
 
@@ -280,7 +286,7 @@ def hourly_station(model: StationModel, years: int | None = None, recorded: bool
     sun = plane_w_m2(site, main.mounting) if site and main and strings else None
     bank_c = _bank_c(held, site, air, count)
     floor = _floor_ah(held, bank_c)
-    load_a = hourly_loads(model.design, model.draw, pointless(model.design))
+    load_a = hourly_loads(model.design, model.draw, pointless(model.design), model.purpose.is_spell)
     charger = backup_of(model.design, model.array.absorb_v)
     panels_a = np.zeros_like(bank_c)
     for _, amps in strings:

@@ -249,7 +249,8 @@ def cheap_every_d(station: HourlyStation, days: float) -> int:
 
 
 def hours_without_source(station: HourlyStation) -> float:
-    """Hours a full bank and what stands behind it carry the station in the hard month with nothing coming in."""
+    """Hours a full bank and what stands behind it carry the station in the hard month with nothing coming in, from the
+    hour that is worst to begin with."""
     still = np.zeros((1, station.hours.load_a.shape[0]))
     dark = station.hours._replace(
         fixed_a=still[0],
@@ -259,8 +260,9 @@ def hours_without_source(station: HourlyStation) -> float:
         locked=station.hours.locked[:1],
     )
     first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
-    starts = np.array([[0, first + day * HOURS] for day in range(28)], dtype=np.int64)
-    carried, left = np.empty(28), np.empty(28)
+    # From every hour of a week: a day that begins before the evening is not as long as one that begins after it.
+    starts = np.array([[0, first + hour] for hour in range(WEEK_D * HOURS)], dtype=np.int64)
+    carried, left = np.empty(len(starts)), np.empty(len(starts))
     spells(station.rules, dark, 0.0, 1.0, starts, 1.0, 60 * HOURS, carried, left)
     return float(carried.min())
 

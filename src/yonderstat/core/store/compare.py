@@ -10,7 +10,7 @@ from .care import ten_hour_ah, vent_opening_cm2, ventilation_m3_h
 from .kind import all_chemistries, cells_in_series, cycle_table, kind_of, usual_depth
 from .life import calendar_years, cycles_at_depth
 
-RATE_ROUNDS = 6
+RATE_ROUNDS = 30
 """The rate factor depends on the label sought: this many rounds settle it."""
 DAYS_A_YEAR = 365.0
 
@@ -44,7 +44,7 @@ class CompareBasis:
 
     usable_wh: Quantity
     bus_v: Quantity
-    average_a: Quantity
+    flowing_a: Quantity
     daily_ah: Quantity
     temperature: Quantity
     coldest_c: float
@@ -61,7 +61,7 @@ def _needed_label(chemistry: Chemistry, depth: float, basis: CompareBasis, worki
         label_ah = usable_ah / max(depth * factor * rate, 1e-9)
         if label_ah <= 0:
             break
-        rate = rate_factor(label_ah, 20.0, basis.average_a.number, kind.peukert_k)
+        rate = rate_factor(label_ah, 20.0, basis.flowing_a.number, kind.peukert_k)
     return workings.add(
         f"store.compare.{chemistry}.label_ah",
         label_ah if factor > 0 else None,

@@ -226,6 +226,7 @@ class StationLoad:
     bus_v: Quantity
     daily_ah: Quantity
     average_a: Quantity
+    flowing_a: Quantity
     peak_a: Quantity
 
 
@@ -314,7 +315,7 @@ def store_report(
         [used("T", hard)],
         "practice",
     )
-    fall = waterfall(model, brief, load.average_a, temperature, workings)
+    fall = waterfall(model, brief, load.flowing_a, temperature, workings)
     usable_wh = workings.add(
         "store.usable_wh",
         model.usable_wh,
@@ -332,7 +333,7 @@ def store_report(
     basis = CompareBasis(
         usable_wh,
         load.bus_v,
-        load.average_a,
+        load.flowing_a,
         load.daily_ah,
         temperature,
         float(model.month_c.min()),

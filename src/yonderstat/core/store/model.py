@@ -39,7 +39,7 @@ class BankModel:
 
     @property
     def rated_ah(self) -> float:
-        """What it holds at 25 °C, at the station's mean draw."""
+        """What it holds at 25 °C, at the current the station draws while it draws."""
         return self.aged_ah * self.rate_factor
 
     @cached_property
@@ -101,7 +101,7 @@ def bank_model(
     bank: Bank,
     brief: Brief,
     bus_v: float,
-    average_a: float,
+    flowing_a: float,
     hard_month: int,
     climate: Climate,
     sun_w_m2: FloatArray,
@@ -110,8 +110,8 @@ def bank_model(
 
     Parameters
     ----------
-    average_a : float
-        Mean draw in the hard month. [A]
+    flowing_a : float
+        Current while it flows, in the hard month. [A]
     sun_w_m2 : ndarray of shape (12,)
         On the main plane, the mean of day and night: what a box in the sun gets. [W/m²]
     """
@@ -123,7 +123,7 @@ def bank_model(
         hard_month,
         label_ah,
         aged_ah,
-        rate_factor(label_ah, bank.hour_rate_h, average_a, kind_of(bank.chemistry).peukert_k),
+        rate_factor(label_ah, bank.hour_rate_h, flowing_a, kind_of(bank.chemistry).peukert_k),
         tuple(cold_day(bank, month, hard_month, climate, sun_w_m2) for month in range(1, 13)),
         tuple(hot_day_c(bank, month, climate, sun_w_m2) for month in range(1, 13)),
         usual_depth(bank.chemistry, brief),

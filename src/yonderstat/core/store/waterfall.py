@@ -73,7 +73,7 @@ def _aged(model: BankModel, label: Quantity, workings: Workings) -> Quantity:
     )
 
 
-def _at_rate(model: BankModel, label: Quantity, aged: Quantity, average_a: Quantity, workings: Workings) -> Quantity:
+def _at_rate(model: BankModel, label: Quantity, aged: Quantity, flowing_a: Quantity, workings: Workings) -> Quantity:
     kind, hours = kind_of(model.bank.chemistry), model.bank.hour_rate_h
     return workings.add(
         "store.after_rate_ah",
@@ -85,7 +85,7 @@ def _at_rate(model: BankModel, label: Quantity, aged: Quantity, average_a: Quant
         [
             used("C", aged),
             table("r", "rate factor", model.rate_factor, "share", "peukert"),
-            used("I", average_a),
+            used("I", flowing_a),
             stated("H", "hour rate of the label", hours, "h", "/store/bank/hour_rate_h"),
             table("k", f"Peukert exponent, {kind.label}", kind.peukert_k, "", "practice"),
             used("C_label", label),
@@ -170,12 +170,12 @@ class Waterfall:
 
 
 def waterfall(
-    model: BankModel, brief: Brief, average_a: Quantity, temperature: Quantity, workings: Workings
+    model: BankModel, brief: Brief, flowing_a: Quantity, temperature: Quantity, workings: Workings
 ) -> Waterfall:
     """Label, age or test, rate, cold, depth."""
     label = _label(model, workings)
     aged = _aged(model, label, workings)
-    rated = _at_rate(model, label, aged, average_a, workings)
+    rated = _at_rate(model, label, aged, flowing_a, workings)
     cooled = _in_the_cold(model, rated, temperature, workings)
     usual = _usual_depth(model, brief, workings)
     depth = _depth(model, usual, workings)

@@ -68,7 +68,7 @@ def too_many_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             "fix",
             "draw",
             f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings {highest_v:.1f} V",
-            "Sets switch off or are damaged above their window. Lower the absorption volts, switch it off the bus while "
+            "Sets switch off or are damaged above their window. Lower the absorption volts, take it off the bus while "
             "charging, or give it a regulated converter.",
             f"/draw/loads/{index}/window",
         )

@@ -1,18 +1,29 @@
 """Findings of the weather years: how it goes dark, how it comes back, and how near the verdict is to turning."""
 
 from collections.abc import Iterator
+from dataclasses import replace as replaced
 
 from ...calendar import MONTH_NAMES
 from ...changes import Gain, replace
 from ...design import Design, with_bank
+from ...draw import is_placed
 from ...finding import Finding, Severity
-from ...rehearse import hourly_station, served_of
+from ...rehearse import (
+    Served,
+    assumed_figure,
+    carried_of,
+    cheap_every_d,
+    hourly_loads,
+    hourly_station,
+    pointless,
+    served_of,
+)
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
 from ...words import percent
 from ..register import rule
-from ..remedies import try_change
+from ..remedies import parallel_that_lasts, try_change
 
 OFTEN = 50.0
 """So many cut-offs a year are flapping, not misfortune."""
@@ -96,6 +107,78 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
         f"comes up alone, counts as dark: try the whole chain once by pulling the plug.{wakes}",
         "/store/bank/back_v",
     )
+
+
+FAR_SHORT = 0.5
+
+
+@rule
+def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Days away or without mains, with the weather there is, that too few starts come through."""
+    years, bank = report.rehearsed, station.design.store.bank
+    if years is None or bank is None or not station.purpose.is_spell or years.state == "good":
+        return
+    share = report.number(years.share) or 0.0
+
+    def tried(changed: Design) -> Gain:
+        hours = hourly_station(station.changed(changed), years.years)
+        if hours is None:
+            return Gain("carried", share, None)
+        days, used = station.asked_days, station.design.brief.months
+        carried = carried_of(hours, days, cheap_every_d(hours, days))
+        return Gain("carried", share, min(carried.chance(month, days) or 0.0 for month in used))
+
+    remedies, need = [], parallel_that_lasts(station)
+    if need is not None and need > bank.parallel:
+        label = f"{need} in parallel in place of {bank.parallel}"
+        patch = [replace("/store/bank/parallel", need)]
+        remedies.append(try_change(label, with_bank(station.design, parallel=need), patch, tried))
+    severity: Severity = "mind" if years.state == "edge" else "stop" if share < FAR_SHORT else "fix"
+    yield Finding(
+        "rehearse.spell",
+        severity,
+        "rehearse",
+        f"{percent(share)} of starts carry {station.asked_days:g} days {station.purpose.spell} in the worst month",
+        "Each start has a full bank and the weather of its year. More bank, less draw, or a tier shed in time helps.",
+        "/store/bank/parallel",
+        tuple(remedies),
+    )
+
+
+OTHER_HOURS = {"round": "spread round the clock", "day": "run by daylight", "evening": "run in the evening"}
+
+
+@rule
+def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Hours a day that nobody has placed, and a verdict that turns with where they fall."""
+    years = report.rehearsed
+    unplaced = [load for load in station.design.draw.loads if load.tier == "vital" and not is_placed(load)]
+    if years is None or years.dark is None or not unplaced:
+        return
+    hours, least = hourly_station(station, years.years), assumed_figure("up_share")
+    if hours is None:
+        return
+
+    def holds(served: Served) -> bool:
+        return min((value for value in served.by_month if value is not None), default=1.0) >= least
+
+    now = holds(served_of(hours))
+    for how, words in OTHER_HOURS.items():
+        laid = hourly_loads(station.design, station.draw_at(None, how), pointless(station.design))
+        other = replaced(hours, hours=hours.hours._replace(load_a=laid))
+        served = served_of(other)
+        if holds(served) != now:
+            names = " and ".join(load.name for load in unplaced)
+            yield Finding(
+                "rehearse.hours",
+                "mind",
+                "rehearse",
+                f"The hours of {names} are our guess, and they decide: {words}, {percent(served.share)} are served "
+                f"instead of {percent(served_of(hours).share)}",
+                "Nobody has said when they run. Give them a pattern in Draw: evenings empty the bank, noon does not.",
+                f"/draw/loads/{station.design.draw.loads.index(unplaced[0])}/pattern",
+            )
+            return
 
 
 @rule

@@ -15,7 +15,7 @@ from ..remedies import lasting, parallel_that_lasts, try_change
 FAR_SHORT = 0.5
 
 
-def _more_in_parallel(station: StationModel, report: Report) -> list[Change]:
+def _more_in_parallel(station: StationModel) -> list[Change]:
     bank, need = station.design.store.bank, parallel_that_lasts(station)
     if bank is None or need is None:
         return []
@@ -32,11 +32,12 @@ def _more_in_parallel(station: StationModel, report: Report) -> list[Change]:
 
 @rule
 def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
-    """The bank against the days asked without sun."""
-    if report.store is None:
+    """The bank against the days asked without sun: asked of a station that stays up, or that has nothing else."""
+    if station.bank is None or (not station.purpose.all_year and report.rehearsed is not None):
+        # Days away, or without mains, are days with the weather there is: the weather years judge them.
         return
-    days, asked = report.number(report.store.days_without_sun), report.number(report.asked_days)
-    if days is None or asked is None:
+    days, asked = station.days_without_sun(station.hard_month), station.asked_days
+    if days is None:
         return
     if days >= asked:
         yield Finding(
@@ -54,7 +55,7 @@ def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
         f"Lasts {days:.1f} of the {asked:g} days asked without sun",
         "Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
         "/store/bank/parallel",
-        tuple(_more_in_parallel(station, report)),
+        tuple(_more_in_parallel(station)),
     )
 
 
@@ -88,20 +89,18 @@ def depth_beyond_default(station: StationModel, report: Report) -> Iterator[Find
 @rule
 def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     """The longest night against the store."""
-    night = report.night
-    share = report.number(night.share) if night and night.share else None
-    if night is None or share is None:
+    share = report.number(report.night.share) if report.night else None
+    if share is None or share <= 1.0:
         return
-    if share > 1.0:
-        yield Finding(
-            "store.night",
-            "stop",
-            "store",
-            f"The longest night takes {share * 100:.0f} % of what the bank holds: dark before dawn",
-            "A day's sum can close and the station still go dark at night. "
-            "Every load's hours are taken to fall in the dark.",
-            "/store/bank/parallel",
-        )
+    # Where a spell must be carried it is dark on the first night; a station that stays up says by its years how often.
+    yield Finding(
+        "store.night",
+        "stop",
+        "store",
+        f"The longest night takes {share * 100:.0f} % of what the bank holds: dark before dawn",
+        "A day's sum can close and the station still go dark at night. Loads run in their given or usual hours.",
+        "/store/bank/parallel",
+    )
 
 
 @rule
