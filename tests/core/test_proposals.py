@@ -12,23 +12,14 @@ PLACES = {
     "London": (51.5, -0.1),
     "the equator": (0.0, -78.5),
     "the desert": (33.0, -112.0),
+    "the monsoon coast": (19.1, 72.9),
+    "the middle of Europe": (50.06, 14.4),
 }
 KINDS = ("home", "trailer", "go_box", "vehicle", "unattended")
-NEVER = (
-    "array.hot",
-    "array.too_low",
-    "array.cold",
-    "array.pwm_waste",
-    "store.charge_fast",
-    "store.lithium_frost",
-    "draw.",
-)
-MAY = {"store.seldom_full", "rehearse.dawn", "rehearse.days", "array.short"}
-"""What a first guess at a size may fall short of, and says: dull weeks, and lead that is seldom full."""
 
 
 @pytest.mark.parametrize("where", PLACES)
-def test_a_proposal_raises_no_stop_and_only_fixes_of_size(where: str) -> None:
+def test_a_proposal_raises_no_stop_and_no_fix(where: str) -> None:
     latitude, longitude = PLACES[where]
     for kind in KINDS:
         for purpose in all_purposes():
@@ -38,9 +29,7 @@ def test_a_proposal_raises_no_stop_and_only_fixes_of_size(where: str) -> None:
                 for item in evaluate(propose(kind, purpose.purpose, place)).findings  # type: ignore[arg-type]
                 if item.severity in {"stop", "fix"}
             ]
-            assert not [item.id for item in grave if item.severity == "stop"], (kind, purpose.purpose)
-            assert not [item.id for item in grave if item.id.startswith(NEVER)], (kind, purpose.purpose)
-            assert {item.id for item in grave} <= MAY, (kind, purpose.purpose, [item.id for item in grave])
+            assert not [item.sentence for item in grave], (kind, purpose.purpose)
 
 
 def test_a_proposal_takes_lead_where_lithium_would_freeze() -> None:

@@ -116,9 +116,10 @@ def test_miners_sum() -> None:
 
 
 def test_heat_halves_leads_years() -> None:
-    """[C] every 10 K above 25 °C; lithium is not touched here, and a part's own figure counts."""
+    """[C] every 10 K above 25 °C, lithium's every 15 K; the cold adds nothing, and a part's own figure counts."""
     assert calendar_years(Bank(calendar_years=KnownYears(value=10.0)), 35.0) == pytest.approx(5.0)
-    assert calendar_years(LITHIUM, 35.0) == calendar_years(LITHIUM, 10.0)
+    assert calendar_years(LITHIUM, 40.0) == pytest.approx(calendar_years(LITHIUM, 10.0) / 2.0)
+    assert calendar_years(LITHIUM, 25.0) == calendar_years(LITHIUM, 10.0)
 
 
 def test_ventilation() -> None:

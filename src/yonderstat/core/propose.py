@@ -30,13 +30,18 @@ from .design import (
     Purpose,
     Rail,
     Store,
+    with_bank,
+    with_string,
 )
 from .evaluate import explained
 from .purposes import purpose_of
 from .station import StationModel
-from .store import COLD_DAY_SIGMAS, kind_of, most_charge_a
+from .store import kind_of, most_charge_a
 
 MAX_UNITS, MAX_PANELS = 12, 24
+MOST_ROUNDS, GROWTH, SLOW_GROWTH = 12, 1.3, 1.1
+"""How a first design grows while the weather years do not hold: by so much a round, the bank more slowly."""
+LEAD_FULL_WITHIN_D, LONGEST_NIGHT_SHARE = 14.0, 1.0
 LEAST_TILT_DEG, MOST_TILT_DEG = 10.0, 75.0
 STEEPER_THAN_LATITUDE_DEG = 15.0
 """Tilting 15° above the latitude favours winter. [C] common practice."""
@@ -109,28 +114,72 @@ def _sized(design: Design) -> Design:
         update["array"] = design.array.model_copy(
             update={"strings": [strings[0].model_copy(update={"parallel": parallel})]}
         )
-    return _charged_gently(design.model_copy(update=update))
+    return _rehearsed(_charged_gently(design.model_copy(update=update)))
+
+
+def _with_sizes(design: Design, units: int, panels: int) -> Design:
+    bank, strings = design.store.bank, design.array.strings
+    if bank is None or not strings:
+        return design
+    design = with_bank(design, parallel=min(units, MAX_UNITS))
+    return _charged_gently(with_string(design, 0, parallel=min(panels, MAX_PANELS)))
+
+
+def _rehearsed(design: Design) -> Design:
+    """The design grown until the weather years hold, or as far as a first design goes.
+
+    Mean sun flatters: a station sized on it alone goes dark in a dull fortnight. Panels grow where days bring too
+    little, where a spell is to be carried or lead never gets full; the bank where nights are too long.
+    """
+    for _ in range(MOST_ROUNDS):
+        bank, strings = design.store.bank, design.array.strings
+        if bank is None or not strings:
+            return design
+        report = explained(StationModel(design))
+        years, night = report.rehearsed, report.number(report.night.share) if report.night else None
+        if years is None:
+            return design
+        unfull_d = report.number(report.life.longest_not_full_d) if report.life else None
+        sulphates = kind_of(bank.chemistry).is_lead and (unfull_d or 0.0) > LEAD_FULL_WITHIN_D
+        long_night = night is not None and night > LONGEST_NIGHT_SHARE
+        if years.state == "good" and not sulphates and not long_night:
+            return design
+        before_dawn = years.dark is not None and years.dark.kind == "before_dawn"
+        units, panels = bank.parallel, strings[0].parallel
+        if long_night or (before_dawn and not sulphates):
+            units = math.ceil(units * GROWTH)
+        else:
+            panels = math.ceil(panels * GROWTH)
+            units = units if sulphates and years.state == "good" else math.ceil(units * SLOW_GROWTH)
+        grown = _with_sizes(design, units, panels)
+        together_a = StationModel(grown).array.together_a()[0]
+        if grown == design or (grown.store.bank and together_a > most_charge_a(grown.store.bank)):
+            # As large as a first design goes, or more panel than so many batteries may be charged with.
+            return design
+        design = grown
+    return design
 
 
 def _charged_gently(design: Design) -> Design:
-    """The design with as many units as take what its sources give at their best."""
-    bank = design.store.bank
+    """The design with as many units as take what its sources give at their best, and no more panel than that."""
+    bank, strings = design.store.bank, design.array.strings
     if bank is None:
         return design
-    figures = explained(StationModel(design))
-    amps = [figures.number(f"array.string.{string.id}.best_a") or 0.0 for string in design.array.strings]
-    engine_a = design.array.alternator.into_bank_a if design.array.alternator else 0.0
+    together_a = StationModel(design).array.together_a()[0]
     one_takes_a = most_charge_a(bank) / bank.parallel
-    parallel = min(max(bank.parallel, math.ceil((sum(amps) + engine_a) / one_takes_a - 1e-9)), MAX_UNITS)
-    return design.model_copy(update={"store": Store(bank=bank.model_copy(update={"parallel": parallel}))})
+    units = min(max(bank.parallel, math.ceil(together_a / one_takes_a - 1e-9)), MAX_UNITS)
+    design = with_bank(design, parallel=units)
+    over = together_a / (units * one_takes_a)
+    if over > 1.0 + 1e-9 and strings and strings[0].parallel > 1:
+        return with_string(design, 0, parallel=max(1, math.floor(strings[0].parallel / over)))
+    return design
 
 
 def _frost_proof(chemistry: Chemistry, housing: Housing, climate: Climate) -> Chemistry:
     """The kind's usual chemistry, or AGM where lithium would stand outdoors too cold to be charged."""
     kind = kind_of(chemistry)
-    coldest_day_c = float((climate.mean_c - COLD_DAY_SIGMAS * climate.spread_k).min())
     sheltered = housing in {"indoors", "heated"}
-    return "agm" if not kind.is_lead and not sheltered and coldest_day_c < kind.charge_low_c else chemistry
+    return "agm" if not kind.is_lead and not sheltered and climate.coldest_c < kind.charge_low_c else chemistry
 
 
 def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:

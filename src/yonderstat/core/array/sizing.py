@@ -13,6 +13,11 @@ CRITICAL_RATIO, EASY_RATIO = 1.35, 1.15
 """Array-to-load ratio: the middle of 1.3–1.4 and of 1.1–1.2. [P] IEEE Std 1562, from memory."""
 
 
+DESIGN_MARGIN, END_OF_LIFE = 1.1, 0.8
+"""What is added for growth and error, and what a bank still holds when it counts as spent. [P] IEEE Std 1013, from
+memory."""
+
+
 @dataclass(frozen=True, slots=True)
 class RuleFigures:
     """What a rule asks for; the array figures are None where the sun is not known."""
@@ -176,14 +181,23 @@ def _worst_month(design: Design, basis: SizingBasis, depth: Input, ratio: Quanti
     )
     # A bank that holds nothing in this cold has no size that would do; the rule then states the label figure.
     left = float(held.value or 0.0) or 1.0
+    share = min(float(depth.value or 1.0), END_OF_LIFE)
     bank = workings.add(
         "sizing.worst_month.bank_ah",
-        basis.daily_ah.number * basis.asked_days.number / (float(depth.value or 1.0) * left),
+        basis.daily_ah.number * basis.asked_days.number * DESIGN_MARGIN / (share * left),
         "A·h",
         "Bank by the worst-month rule",
-        "C = Q · D / (d · k)",
-        "amp-hours a day in the hard month times days asked, over the depth and what age, rate and cold leave",
-        [used("Q", basis.daily_ah), used("D", basis.asked_days), depth, held],
+        "C = Q · D · m / (min(d, e) · k)",
+        "amp-hours a day in the hard month times days asked and a margin, over the depth (no deeper than what is left "
+        "at the end of its life) and what age, rate and cold leave",
+        [
+            used("Q", basis.daily_ah),
+            used("D", basis.asked_days),
+            depth,
+            held,
+            table("m", "design margin", DESIGN_MARGIN, "×", "ieee1013"),
+            table("e", "left at the end of its life", END_OF_LIFE, "share", "ieee1013"),
+        ],
         "ieee1013",
     )
     array = _array_by_ratio(design, basis, ratio, workings)

@@ -170,7 +170,8 @@ def _bank_c(held: BankModel, site: Site | None, air: AirKey | None, years: int) 
     means = np.array([lagged[:, months == month].mean() for month in range(12)])
     # The months' figures are those of a cold day, typed in or derived: the usual day is as much warmer.
     usual = held.month_c + COLD_DAY_SIGMAS * held.spread_k
-    return np.asarray(lagged + (usual - means)[months])
+    # No hour is colder than the coldest night of a year: a normal spread has a tail that the place has not.
+    return np.asarray(np.maximum(lagged + (usual - means)[months], held.least_c))
 
 
 @cache

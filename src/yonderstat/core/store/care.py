@@ -19,6 +19,8 @@ class CareReport:
     """Share of its charge it loses in a month by itself."""
     air_m3_h: Key | None
     vent_cm2: Key | None
+    spark_mm: Key | None
+    """Nothing that sparks within this of the cells."""
 
 
 def ventilation_m3_h(cells: int, gas_ma_ah: float, capacity_10h_ah: float) -> float:
@@ -38,6 +40,11 @@ def ventilation_m3_h(cells: int, gas_ma_ah: float, capacity_10h_ah: float) -> fl
 def vent_opening_cm2(air_m3_h: float) -> float:
     """Free opening for natural ventilation, at the inlet and again at the outlet [cm²]: A = 28 · Q."""
     return OPENING_CM2_PER_M3_H * air_m3_h
+
+
+def safety_distance_mm(gas_ma_ah: float, capacity_10h_ah: float) -> float:
+    """Round the cells nothing may spark or glow [mm]: d = 28.8 · ∛I_gas · ∛C_rt, EN IEC 62485-2."""
+    return float(28.8 * (gas_ma_ah * capacity_10h_ah) ** (1.0 / 3.0))
 
 
 def ten_hour_ah(label_ah: float, hour_rate_h: float, exponent: float) -> float:
@@ -121,7 +128,7 @@ def care_report(bank: Bank, bus_v: float, label: Quantity, mean_c: float, workin
     unit, whole = bank_weight(bank, workings, "store", "/store/bank")
     kind = kind_of(bank.chemistry)
     if not kind.is_lead:
-        return CareReport(unit.key, whole.key, lost.key, None, None)
+        return CareReport(unit.key, whole.key, lost.key, None, None, None)
     cells, gas = cells_in_series(bank.chemistry, bus_v), kind.gas_boost_ma_ah
     rated = ten_hour_ah(label.number, bank.hour_rate_h, kind.peukert_k)
     air = workings.add(
@@ -149,4 +156,17 @@ def care_report(bank: Bank, bus_v: float, label: Quantity, mean_c: float, workin
         [used("Q", air)],
         "ventilation",
     )
-    return CareReport(unit.key, whole.key, lost.key, air.key, opening.key)
+    spark = workings.add(
+        "store.spark_mm",
+        safety_distance_mm(gas, rated),
+        "mm",
+        "Nothing that sparks nearer than",
+        "d = 28.8 · ∛I_gas · ∛C₁₀",
+        "round the cells, where the gas is not thin yet",
+        [
+            table("I_gas", "gassing while boosting", gas, "mA/A·h", "ventilation"),
+            table("C₁₀", "ten-hour capacity", rated, "A·h", "peukert"),
+        ],
+        "ventilation",
+    )
+    return CareReport(unit.key, whole.key, lost.key, air.key, opening.key, spark.key)

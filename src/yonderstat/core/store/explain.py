@@ -21,6 +21,7 @@ from .life import cycles_a_year
 from .model import BankModel, asked_days_of
 from .paths import ChargedBank, charged_banks
 from .resting import RestingRow, resting_table
+from .temperature import hot_air_c
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v
 from .waterfall import Waterfall, usable_by_month, waterfall
 
@@ -269,7 +270,7 @@ def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief,
 def _hottest(model: BankModel, climate: Climate, sun_w_m2: NDArray[np.float64], workings: Workings) -> Quantity:
     month = int(np.argmax(model.hot_days_c)) + 1
     bank, value = model.bank, model.hot_days_c[month - 1]
-    day_c = climate.hottest_c - float(climate.swing_k[month - 1]) / 2.0
+    day_c = hot_air_c(month, climate)
     inputs = [table("T_day", f"mean of the hottest day, {MONTH_NAMES[month - 1]}", day_c, "°C", "extremes")]
     if bank.housing != "indoors":
         inputs.append(table("ΔT", "warmer than the air: sun on the box, watts inside", value - day_c, "K", "box-heat"))

@@ -12,6 +12,8 @@ FloatArray = NDArray[np.float64]
 
 LEAD_HALVES_PER_K = 10.0
 """Lead's calendar life halves for every 10 K above 25 °C. [C] common practice."""
+LITHIUM_HALVES_PER_K = 15.0
+"""Lithium's halves for every 15 K above 25 °C. [C]"""
 SMALLEST_DEPTH = 0.01
 """Shallower swings are not counted."""
 
@@ -56,6 +58,7 @@ def calendar_years(bank: Bank, mean_c: float) -> float:
     """Years until the bank is spent by age alone, at its mean temperature."""
     kind = kind_of(bank.chemistry)
     years = bank.calendar_years.value if bank.calendar_years else kind.calendar_years
-    if kind.is_lead and mean_c > 25.0:
-        years /= 2.0 ** min((mean_c - 25.0) / LEAD_HALVES_PER_K, MOST_HALVINGS)
+    if mean_c > 25.0:
+        halves_per_k = LEAD_HALVES_PER_K if kind.is_lead else LITHIUM_HALVES_PER_K
+        years /= 2.0 ** min((mean_c - 25.0) / halves_per_k, MOST_HALVINGS)
     return years

@@ -34,6 +34,8 @@ class BankModel:
     """The hottest day of each month."""
     usual_depth: float
     depth: float
+    least_c: float
+    """It is never colder: the coldest night of a year, or its coldest cold day where that is colder."""
     spread_k: FloatArray | None
     """Of the days' air by month; None where the bank does not follow the air."""
 
@@ -117,6 +119,8 @@ def bank_model(
     """
     label_ah = bank.unit_ah.value * bank.parallel
     aged_ah = bank.tested_ah.value * bank.parallel if bank.tested_ah else label_ah * bank.health.value
+    days = tuple(cold_day(bank, month, hard_month, climate, sun_w_m2) for month in range(1, 13))
+    coldest = min(day.celsius for day in days)
     return BankModel(
         bank,
         bus_v,
@@ -124,10 +128,11 @@ def bank_model(
         label_ah,
         aged_ah,
         rate_factor(label_ah, bank.hour_rate_h, flowing_a, kind_of(bank.chemistry).peukert_k),
-        tuple(cold_day(bank, month, hard_month, climate, sun_w_m2) for month in range(1, 13)),
+        days,
         tuple(hot_day_c(bank, month, climate, sun_w_m2) for month in range(1, 13)),
         usual_depth(bank.chemistry, brief),
         depth_of(bank, brief),
+        min(coldest, climate.coldest_c + min(day.rise_k for day in days)),
         np.array(climate.spread_k) if follows_the_air(bank, climate) else None,
     )
 

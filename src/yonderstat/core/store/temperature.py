@@ -18,6 +18,7 @@ INDOORS_C, HEATED_C = 15.0, 5.0
 """What a room is warmed to in winter, and a heated box. [C] common practice."""
 BARE_K_PER_W = 0.5
 """How much a heater inside a battery that stands free warms it, for each watt. [C]"""
+HOT_DAY_SIGMAS = 2.33
 BRIGHT_DAY = 1.3
 """Sun on a box on a bright day, over the month's mean. [C]"""
 COLD_DAY_SIGMAS = 1.28
@@ -112,6 +113,16 @@ def heating_w(bank: Bank, climate: Climate, sun_w_m2: FloatArray) -> FloatArray:
     return np.asarray(np.minimum(np.maximum(watts, 0.0), math.inf if heater is None else heater.value))
 
 
+def hot_air_c(month: int, climate: Climate) -> float:
+    """Mean air of the hottest day of a month [°C]: one in a hundred is hotter; or by the hottest given."""
+    index = month - 1
+    day_c = float(climate.mean_c[index] + HOT_DAY_SIGMAS * climate.spread_k[index])
+    if not climate.hottest_given:
+        return day_c
+    warmest = float(climate.mean_c.max() - climate.mean_c[index])
+    return max(day_c, climate.hottest_c - float(climate.swing_k[index]) / 2.0 - warmest)
+
+
 def hot_day_c(bank: Bank, month: int, climate: Climate, sun_w_m2: FloatArray) -> float:
     """The bank on the hottest day of a month [°C].
 
@@ -119,8 +130,7 @@ def hot_day_c(bank: Bank, month: int, climate: Climate, sun_w_m2: FloatArray) ->
     month and says nothing of summer.
     """
     index = month - 1
-    warmer_k = climate.hottest_c - float(climate.swing_k[index]) / 2.0 - float(climate.mean_c.max())
-    day_c = float(climate.mean_c[index]) + max(0.0, warmer_k)
+    day_c = hot_air_c(month, climate)
     if bank.housing == "indoors":
         return max(INDOORS_C, day_c)
     hot = day_c + box_rise_k(bank, BRIGHT_DAY * float(sun_w_m2[index]))

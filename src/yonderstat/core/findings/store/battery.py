@@ -31,7 +31,7 @@ def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]
     bank = station.design.store.bank
     if bank is None or bank.chemistry != "starting":
         return
-    changed = with_bank(station.design, chemistry="agm")
+    changed = with_bank(station.design, chemistry="agm", depth=None)
     yield Finding(
         "store.starting",
         "fix",
@@ -43,7 +43,7 @@ def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]
             try_change(
                 "AGM of the same label",
                 changed,
-                [replace("/store/bank/chemistry", "agm")],
+                [replace("/store/bank/chemistry", "agm"), replace("/store/bank/depth", None)],
                 lasting(station),
             ),
         ),
@@ -78,9 +78,7 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
     if bank is None or model is None or kind_of(bank.chemistry).is_lead:
         return
     limit, locked_h = charge_low_c(bank), report.number(report.rehearsed.locked_h if report.rehearsed else None)
-    coldest = float(model.month_c.min())
-    if model.spread_k is not None:
-        coldest = min(coldest, station.climate.coldest_c)
+    coldest = model.least_c if model.spread_k is not None else float(model.month_c.min())
     warmed = coldest + (0.0 if bank.housing == "heated" else heater_help_k(bank))
     if not locked_h and warmed >= limit:
         return
@@ -210,33 +208,43 @@ def worn_out(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
+CLOSED = {"insulated_box", "heated"}
+
+
 @rule
 def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Lead in a closed space with too little opening."""
+    """Lead in a closed space with too little opening, or indoors with nobody knowing."""
     bank, store = station.design.store.bank, report.store
     need = report.number(store.care.vent_cm2) if store else None
-    if bank is None or need is None or bank.housing == "outdoors":
+    if bank is None or need is None or store is None or bank.housing == "outdoors":
         return
-    have = bank.vent_cm2
+    have, clear_mm = bank.vent_cm2, report.number(store.care.spark_mm) or 0.0
+    away = f"No spark, switch or fuse within {clear_mm:.0f} mm of the cells while they charge."
     if have is not None and have.value < need:
         yield Finding(
             "store.vent_small",
-            "stop" if bank.housing == "insulated_box" else "fix",
+            "stop" if bank.housing in CLOSED else "fix",
             "store",
-            f"{have.value:.0f} cm² of vent, where {need:.0f} cm² are needed at the inlet and again at the outlet",
-            "Charging lead gives off hydrogen, which burns from 4 % in air. "
-            "The formula is the standard's for boost charge.",
+            f"{have.value:.0f} cm² of vent, where {_area(need)} are needed at the inlet and again at the outlet",
+            f"Charging lead gives off hydrogen, which burns from 4 % in air. By the standard, for boost charge. {away}",
             "/store/bank/vent_cm2",
         )
-    elif have is None and bank.housing in {"insulated_box", "heated"}:
+    elif have is None and (bank.housing in CLOSED or bank.chemistry == "flooded"):
+        closed = bank.housing in CLOSED
         yield Finding(
             "store.vent_unknown",
-            "fix",
+            "fix" if closed else "mind",
             "store",
-            f"Lead in a closed box without a vent given: it needs {need:.0f} cm² in and {need:.0f} cm² out",
-            "Charging lead gives off hydrogen; sealed types vent too when overcharged. One opening low, one high.",
+            f"{'Lead in a closed box' if closed else 'Flooded cells'} without a vent given: "
+            f"{_area(need)} are needed at the inlet and again at the outlet",
+            "Charging lead gives off hydrogen; sealed types vent too when overcharged. One opening low, one high. "
+            f"{away}",
             "/store/bank/vent_cm2",
         )
+
+
+def _area(cm2: float) -> str:
+    return f"{cm2:.0f} cm²" if cm2 >= 1.0 else "under 1 cm²"
 
 
 @rule
@@ -359,4 +367,5 @@ def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[
                 f"The bank comes to {celsius(most)}, and {what}",
                 "Beyond its limits it cuts off or is spoilt. Move it, insulate it, or shade its box.",
                 "/store/bank/housing",
+                tuple(_warm_box(station)) if word == "cold" else (),
             )

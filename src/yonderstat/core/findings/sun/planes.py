@@ -1,13 +1,18 @@
 """Findings about the sun on the panels."""
 
+import math
 from collections.abc import Iterator
+
+from scipy.special import ndtr
 
 from ...calendar import MONTH_NAMES
 from ...changes import replace
 from ...climate import equator_azimuth_deg
+from ...data import rows_by
 from ...design import with_string, with_sun
 from ...finding import Finding, Severity
 from ...purposes import purpose_of
+from ...rehearse import assumed_figure
 from ...report import Report
 from ...station import StationModel
 from ...sun import (
@@ -20,6 +25,7 @@ from ..remedies import covering, try_change
 FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
 TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0
 FROST_C = -5.0
+SUN_SPREAD = assumed_figure("cell", "sun_spread")
 WORTH_SAYING, DARK_MONTH_H = 0.15, 0.5
 
 
@@ -159,12 +165,17 @@ def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Findin
 def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
     """Planned on the middle of the figures, with nothing in hand."""
     sun = station.design.sun
+    rows = rows_by("allowances", "allowance")
+    below = float(rows["planning"]["factor"]) / float(rows["central"]["factor"])
+    # Places that have more sun than the planning value, where their ratio to the middle is log-normal.
+    covered = float(ndtr(-math.log(below) / SUN_SPREAD))
     if sun.source == "reanalysis" and sun.allowance == "central" and report.sun.state == "known":
         yield Finding(
             "sun.central",
             "mind",
             "sun",
             "The sun is taken at its middle value: in half the places there is less",
-            "The spread of the reanalysis against measurements is 13.5 %. The planning allowance covers most of it.",
+            f"The spread of the reanalysis against measurements is {100 * SUN_SPREAD:.1f} %. The planning allowance "
+            f"covers {100 * covered:.0f} % of the places.",
             "/sun/allowance",
         )
