@@ -33,7 +33,7 @@ from .design import (
     with_bank,
     with_string,
 )
-from .evaluate import explained
+from .explained import explained
 from .purposes import purpose_of
 from .station import StationModel
 from .store import kind_of, most_charge_a

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from .array import ArrayModel, SkyOver, array_model, hardest_month, sky_over
 from .calendar import HOURS_A_DAY
+from .changes import Change
 from .climate import Climate, Here, climate_of, here_of
 from .design import Design
 from .draw import StationDraw, heaviest_month, nominal_bus_v, peak_a, station_draw
@@ -58,6 +59,8 @@ class StationModel:
     """A design in numbers."""
 
     design: Design
+    trial: bool = False
+    """Whether it only stands for a change that is tried: then no further changes are worked out on it."""
 
     def changed(self, design: Design) -> "StationModel":
         """The model of a changed design: what the change does not touch is handed on, the rest worked out anew.
@@ -69,11 +72,23 @@ class StationModel:
             moved.add("bus")
         if _warmth(design) != _warmth(self.design):
             moved.add("warmth")
-        found = StationModel(design)
+        found = StationModel(design, self.trial)
         for part, needs in PARTS.items():
             if part in self.__dict__ and not needs & moved:
                 found.__dict__[part] = self.__dict__[part]
         return found
+
+    def adopting(self, other: "StationModel") -> "StationModel":
+        """The same with all parts another model of the same design has worked out."""
+        for part in PARTS:
+            if part in other.__dict__:
+                self.__dict__[part] = other.__dict__[part]
+        return self
+
+    @cached_property
+    def trials(self) -> list[tuple[Change, Design]]:
+        """Changes the rules propose, with the designs they make: they must pass the rules themselves."""
+        return []
 
     @property
     def purpose(self) -> PurposeKind:

@@ -1,6 +1,7 @@
 """What a string and its controller put into the bank under a given sun and air."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -184,12 +185,15 @@ def _mppt_table(electric: Electric) -> FloatArray:
     return np.where(steps_down, tracked, passed)
 
 
+@lru_cache(maxsize=512)
 def amps_table(electric: Electric) -> FloatArray:
-    """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]."""
+    """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]; kept, read-only."""
     table = _mppt_table(electric) if electric.kind == "mppt" else _at_bank_volts(electric)
     if electric.kind != "none" and electric.max_charge_a is not None:
         table = np.minimum(table, electric.max_charge_a)
-    return np.asarray(table)
+    table = np.array(table)
+    table.setflags(write=False)
+    return table
 
 
 def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:

@@ -1,7 +1,11 @@
 """Checked statements about a design: Stop, Fix, Mind or Good, each with its reason and its remedy."""
 
+from collections.abc import Iterable
+from dataclasses import replace
 from importlib import import_module
 
+from ..changes import Change
+from ..explained import explained
 from ..finding import SEVERITY_ORDER, Finding
 from ..report import Report
 from ..station import StationModel
@@ -16,7 +20,40 @@ for _step in STEPS:
     import_module(f"{__name__}.{_step.id}")
 
 
+def _grave(found: Iterable[Finding]) -> set[str]:
+    """Ids of what is a Stop or a Fix."""
+    return {finding.id for finding in found if finding.severity in {"stop", "fix"}}
+
+
+def _found(station: StationModel, report: Report) -> list[Finding]:
+    return [finding for check in RULES for finding in check(station, report)]
+
+
+def _obedient(station: StationModel, found: list[Finding]) -> list[Finding]:
+    """The findings with the remedies that obey our own rules: none may earn a Stop or a Fix that was not there.
+
+    A change is judged by all rules but those of the weather years, which its gain speaks of.
+    """
+    designs = {id(change): design for change, design in station.trials}
+    if not designs:
+        return found
+    base, before = StationModel(station.design, trial=True).adopting(station), _grave(found)
+
+    def obeys(change: Change) -> bool:
+        design = designs.get(id(change))
+        if design is None:
+            return True
+        changed = base.changed(design)
+        return _grave(_found(changed, explained(changed, rehearse=False))) <= before
+
+    kept = []
+    for finding in found:
+        remedies = tuple(change for change in finding.remedies if obeys(change))
+        kept.append(replace(finding, remedies=remedies) if len(remedies) < len(finding.remedies) else finding)
+    return kept
+
+
 def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
     """Everything the rules find, the worst first."""
-    found = [finding for check in RULES for finding in check(station, report)]
+    found = _obedient(station, _found(station, report))
     return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER.index(finding.severity)))

@@ -12,9 +12,13 @@ MAX_PARALLEL = 64
 Tried = Callable[[Design], Gain]
 
 
-def try_change(label: str, changed: Design, patch: list[Operation], tried: Tried) -> Change:
-    """A change with what it gains on the changed design."""
-    return changed_for(label, tuple(patch), tried(changed))
+def try_change(station: StationModel, label: str, changed: Design, patch: list[Operation], tried: Tried) -> Change:
+    """A change with what it gains on the changed design; it is remembered, to be judged by all the rules."""
+    if station.trial:
+        return Change(label, "", tuple(patch))
+    change = changed_for(label, tuple(patch), tried(changed))
+    station.trials.append((change, changed))
+    return change
 
 
 def lasting(station: StationModel) -> Tried:

@@ -35,16 +35,16 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
     if string.controller == "pwm":
         changed = with_string(station.design, 0, controller="mppt")
         label = f"{string.name}: MPPT in place of PWM"
-        found.append(try_change(label, changed, [replace(f"{at}/controller", "mppt")], effect))
+        found.append(try_change(station, label, changed, [replace(f"{at}/controller", "mppt")], effect))
     if string.parallel < 64:
         changed = with_string(station.design, 0, parallel=string.parallel + 1)
         more = string.series
         label = f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
-        found.append(try_change(label, changed, [replace(f"{at}/parallel", string.parallel + 1)], effect))
+        found.append(try_change(station, label, changed, [replace(f"{at}/parallel", string.parallel + 1)], effect))
     if abs(string.tilt_deg - STEEPER_DEG) > 10:
         changed = with_string(station.design, 0, tilt_deg=STEEPER_DEG)
         label = f"{string.name}: tilt {STEEPER_DEG:.0f}°"
-        found.append(try_change(label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect))
+        found.append(try_change(station, label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect))
     return found
 
 

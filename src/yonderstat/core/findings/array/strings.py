@@ -28,7 +28,7 @@ def _strings(station: StationModel, report: Report) -> Iterator[tuple[int, Panel
 def _effect(station: StationModel, report: Report, index: int, label: str, **changes: object) -> Change:
     month = report.verdict.hard_month
     patch = [replace(f"/array/strings/{index}/{key}", value) for key, value in changes.items()]
-    return try_change(label, with_string(station.design, index, **changes), patch, covering(station, month))
+    return try_change(station, label, with_string(station.design, index, **changes), patch, covering(station, month))
 
 
 @rule
@@ -116,7 +116,7 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
             f"array.clips.{string.id}",
             "fix" if pwm else "mind",
             "array",
-            f"{who} could give {asked:.0f} A, and the controller passes {limit.value:g} A",
+            f"{who} could give {asked:.1f} A, and the controller passes {limit.value:g} A",
             "A PWM controller carries the panel's whole current and may not be overloaded."
             if pwm
             else "An MPPT clips what is too much; on dull days the bigger array still helps. Volts must stay inside.",

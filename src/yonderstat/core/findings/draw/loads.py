@@ -2,9 +2,9 @@
 
 from collections.abc import Iterator
 
-from ...changes import Change, replace
+from ...changes import Change, changed_for, replace
 from ...data import rows_by
-from ...design import BUS, KnownAmps, KnownWatts, Load, with_draw, with_load
+from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, with_load
 from ...draw import LoadDraw, busiest_w, is_operated, mode_share, power_in_use_w
 from ...finding import Finding
 from ...purposes import purpose_of
@@ -99,6 +99,17 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             replace(_pointer(index, "rail"), BUS),
             replace(_pointer(index, "receive_a"), direct.receive_a.model_dump()),
         ]
+        changed = with_load(station.design, index, rail=BUS, receive_a=direct.receive_a)
+        if sum(load.rail == item.rail.id for load in station.design.draw.loads) == 1:
+            # Nothing else hangs on the inverter: left on, it would go on idling.
+            rail = next(n for n, row in enumerate(station.design.draw.rails) if row.id == item.rail.id)
+            off = KnownHours(value=0.0, basis="stated")
+            patch.append(replace(f"/draw/rails/{rail}/on_hours", off.model_dump()))
+            rails = [
+                row.model_copy(update={"on_hours": off}) if n == rail else row
+                for n, row in enumerate(changed.draw.rails)
+            ]
+            changed = with_draw(changed, rails=rails)
         yield Finding(
             f"draw.direct.{item.load.id}",
             "fix",
@@ -108,8 +119,9 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             _pointer(index, "rail"),
             (
                 try_change(
+                    station,
                     f"{item.load.name} straight from the bus",
-                    with_load(station.design, index, rail=BUS, receive_a=direct.receive_a),
+                    changed,
                     patch,
                     lasting(station),
                 ),
@@ -171,6 +183,7 @@ def long_carrier(station: StationModel, report: Report) -> Iterator[Finding]:
             _pointer(index, "power_w"),
             (
                 try_change(
+                    station,
                     f"{load.name} at {half.value:g} W",
                     with_load(station.design, index, power_w=half),
                     [replace(_pointer(index, "power_w"), {"value": half.value, "basis": "stated"})],
@@ -246,7 +259,7 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
 @rule
 def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
     """Sized on a tempo that is not the hardest, with something vital in it."""
-    if not any(load.tier == "vital" and is_operated(load) for load in station.design.draw.loads):
+    if station.trial or not any(load.tier == "vital" and is_operated(load) for load in station.design.draw.loads):
         return
     month = report.verdict.hard_month - 1
     now = float(station.draw.by_month[month])
@@ -255,7 +268,7 @@ def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
     hardest = max(draw.tempos, key=lambda tempo: days[tempo.id])
     if days[hardest.id] <= HARDER * now:
         return
-    changed = with_draw(station.design, sized_on=hardest.id)
+    changed, patch = with_draw(station.design, sized_on=hardest.id), [replace("/draw/sized_on", hardest.id)]
     yield Finding(
         "draw.tempo",
         "mind",
@@ -263,7 +276,7 @@ def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
         f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
         "An emergency is worked hard. Size on it, or plan to work less.",
         "/draw/sized_on",
-        (try_change(f"Size on {hardest.name}", changed, [replace("/draw/sized_on", hardest.id)], lasting(station)),),
+        (changed_for(f"Size on {hardest.name}", tuple(patch), lasting(station)(changed)),),
     )
 
 

@@ -82,7 +82,7 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
         f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
         "itself, well above where it opens, turns days of darkness into hours.",
         "/store/bank/restart",
-        (try_change("A cut-off that comes back by itself", changed, patch, tried),),
+        (try_change(station, "A cut-off that comes back by itself", changed, patch, tried),),
     )
 
 
@@ -132,7 +132,7 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
     if need is not None and need > bank.parallel:
         label = f"{need} in parallel in place of {bank.parallel}"
         patch = [replace("/store/bank/parallel", need)]
-        remedies.append(try_change(label, with_bank(station.design, parallel=need), patch, tried))
+        remedies.append(try_change(station, label, with_bank(station.design, parallel=need), patch, tried))
     severity: Severity = "mind" if years.state == "edge" else "stop" if share < FAR_SHORT else "fix"
     yield Finding(
         "rehearse.spell",

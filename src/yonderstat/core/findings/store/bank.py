@@ -22,6 +22,7 @@ def _more_in_parallel(station: StationModel) -> list[Change]:
     label = f"{need} in parallel in place of {bank.parallel}"
     return [
         try_change(
+            station,
             label,
             with_bank(station.design, parallel=need),
             [replace("/store/bank/parallel", need)],
@@ -33,7 +34,8 @@ def _more_in_parallel(station: StationModel) -> list[Change]:
 @rule
 def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
     """The bank against the days asked without sun: asked of a station that stays up, or that has nothing else."""
-    if station.bank is None or (not station.purpose.all_year and report.rehearsed is not None):
+    rehearsed = report.rehearsed is not None or station.trial
+    if station.bank is None or (not station.purpose.all_year and rehearsed):
         # Days away, or without mains, are days with the weather there is: the weather years judge them.
         return
     days, asked = station.days_without_sun(station.hard_month), station.asked_days
@@ -77,6 +79,7 @@ def depth_beyond_default(station: StationModel, report: Report) -> Iterator[Find
         "/store/bank/depth",
         (
             try_change(
+                station,
                 f"Back to {usual * 100:.0f} %",
                 with_bank(station.design, depth=None),
                 [replace("/store/bank/depth", None)],

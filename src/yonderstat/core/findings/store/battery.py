@@ -41,6 +41,7 @@ def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]
         "/store/bank/chemistry",
         (
             try_change(
+                station,
                 "AGM of the same label",
                 changed,
                 [replace("/store/bank/chemistry", "agm"), replace("/store/bank/depth", None)],
@@ -117,7 +118,8 @@ def _warm_box(station: StationModel) -> Iterator[Change]:
     patch = [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)]
     if bank.limits.heater_w is not None:
         patch.append(replace("/store/bank/limits/heater_w", None))
-    yield try_change(f"A heated, insulated box: {most_w:.0f} W in the coldest month", warm, patch, lasting(station))
+    label = f"A heated, insulated box: {most_w:.0f} W in the coldest month"
+    yield try_change(station, label, warm, patch, lasting(station))
 
 
 RUINOUS = 2.0

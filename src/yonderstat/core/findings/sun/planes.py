@@ -60,7 +60,7 @@ def facing_away(station: StationModel, report: Report) -> Iterator[Finding]:
             f"{string.name} faces {string.azimuth_deg:g}°, away from the noon sun",
             f"At this latitude the sun stands in the {name}. Is the compass reading right, or was it turned round?",
             at,
-            (try_change(label, changed, [replace(at, towards)], effect),),
+            (try_change(station, label, changed, [replace(at, towards)], effect),),
         )
 
 
@@ -96,7 +96,7 @@ def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
             f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
             "A flat panel takes least when the sun is low, and snow and dust stay on it.",
             at,
-            (try_change(label, changed, patch, covering(station, month)),),
+            (try_change(station, label, changed, patch, covering(station, month)),),
         )
 
 
