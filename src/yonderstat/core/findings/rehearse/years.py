@@ -145,6 +145,8 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
     )
 
 
+MUCH = 0.05
+"""Of the vital service: what hours that nobody has placed may move without a word."""
 OTHER_HOURS = {"round": "spread round the clock", "day": "run by daylight", "evening": "run in the evening"}
 
 
@@ -162,19 +164,20 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
     def holds(served: Served) -> bool:
         return min((value for value in served.by_month if value is not None), default=1.0) >= least
 
-    now = holds(served_of(hours))
+    usual = served_of(hours)
+    now = holds(usual)
     for how, words in OTHER_HOURS.items():
         laid = hourly_loads(station.design, station.draw_at(None, how), pointless(station.design))
         other = replaced(hours, hours=hours.hours._replace(load_a=laid))
         served = served_of(other)
-        if holds(served) != now:
+        if holds(served) != now or abs(served.share - usual.share) > MUCH:
             names = " and ".join(load.name for load in unplaced)
             yield Finding(
                 "rehearse.hours",
                 "mind",
                 "rehearse",
                 f"The hours of {names} are our guess, and they decide: {words}, {percent(served.share)} are served "
-                f"instead of {percent(served_of(hours).share)}",
+                f"instead of {percent(usual.share)}",
                 "Nobody has said when they run. Give them a pattern in Draw: evenings empty the bank, noon does not.",
                 f"/draw/loads/{station.design.draw.loads.index(unplaced[0])}/pattern",
             )
