@@ -1,13 +1,18 @@
 """Weather against the typical-year files that ship inside pvlib, and against pvlib's own computation of them."""
 
+import csv
+from pathlib import Path
+
 import numpy as np
 import pvlib
 import pytest
+from tools.sun_ratios import ratios
 
 from tests.typical_years import ALL, GREENSBORO, MIAMI, SAND_POINT, by_pvlib, text_of
 from yonderstat.core.calendar import year_days
 from yonderstat.core.climate import Here, climate_at
 from yonderstat.core.design import Brief, Sun
+from yonderstat.core.rehearse.years import sun_spread
 from yonderstat.core.sun import (
     Mounting,
     conditions_of,
@@ -213,3 +218,41 @@ def test_hours_of_the_clock_hold_the_same_sun() -> None:
         sums.append(hours.sum())
     assert sums[1] == pytest.approx(sums[0], rel=3e-3)
     assert sums[2] == pytest.approx(sums[0], rel=3e-3)
+
+
+RATIOS = Path(__file__).with_name("sun_ratios.csv")
+HELD_BACK = 3
+"""Every third place by latitude had no say in the range that is shown; it is tested on these."""
+
+
+def measured_ratios() -> list[tuple[float, np.ndarray]]:
+    """Latitude, and planned on over measured by month, of every typical-year file (tools/sun_ratios.py)."""
+    with RATIOS.open(encoding="utf-8") as file:
+        rows = list(csv.DictReader(file))
+    return [(float(row["latitude_deg"]), np.array([float(row[f"m{m:02d}"]) for m in range(1, 13)])) for row in rows]
+
+
+def test_the_range_of_guessed_sun_covers_what_was_measured() -> None:
+    """Four months in five of places that were held back lie inside the range; so do those it was derived from."""
+    for first in range(HELD_BACK):
+        chosen = slice(first, None, HELD_BACK)
+        inside = [
+            np.abs(np.log(ratio)) <= sun_spread(latitude, "cell") for latitude, ratio in measured_ratios()[chosen]
+        ]
+        assert np.mean(inside) >= 0.8
+
+
+def test_what_is_planned_on_has_no_bias() -> None:
+    """The median month of all files is planned on within 3 %, the years within a fifth."""
+    found = measured_ratios()
+    assert np.median([ratio for _, ratio in found]) == pytest.approx(1.0, abs=0.03)
+
+
+def test_the_kept_ratios_are_those_of_the_files_at_hand() -> None:
+    """[transcription] joined by working pvlib's own three out again."""
+    kept = {round(latitude, 2): ratio for latitude, ratio in measured_ratios()}
+    for name in ALL:
+        hours, place = by_pvlib(name)
+        again = ratios(hours, place["latitude"], place["longitude"], place["altitude"])
+        assert again is not None
+        assert kept[round(place["latitude"], 2)] == pytest.approx(again, rel=1e-3)

@@ -591,6 +591,11 @@ export interface components {
              */
             charge_a: components["schemas"]["KnownAmps"];
             /**
+             * Dc Dc
+             * @default true
+             */
+            dc_dc: boolean;
+            /**
              * @default {
              *       "basis": "default",
              *       "value": 1
@@ -821,6 +826,8 @@ export interface components {
             air_m3_h: string | null;
             /** Lost Month */
             lost_month: string;
+            /** Spark Mm */
+            spark_mm: string | null;
             /** Unit Kg */
             unit_kg: string;
             /** Vent Cm2 */
@@ -1007,6 +1014,11 @@ export interface components {
              */
             amps: components["schemas"]["KnownAmps"];
             /**
+             * At Home
+             * @default false
+             */
+            at_home: boolean;
+            /**
              * Blocks Back
              * @default unknown
              * @enum {string}
@@ -1046,10 +1058,20 @@ export interface components {
             /** @default null */
             quiet_h: components["schemas"]["KnownHours"] | null;
             /**
+             * Stops When Full
+             * @default false
+             */
+            stops_when_full: boolean;
+            /**
              * Through
              * @default null
              */
             through: string | null;
+            /**
+             * To Full
+             * @default false
+             */
+            to_full: boolean;
             /** @default null */
             volts: components["schemas"]["KnownVolts"] | null;
         };
@@ -1323,6 +1345,10 @@ export interface components {
             direct: components["schemas"]["DirectFigures"][];
             /** Everything Keys A */
             everything_keys_a: string;
+            /** Flowing A */
+            flowing_a: string;
+            /** Heating W */
+            heating_w: string | null;
             /** Loads */
             loads: components["schemas"]["LoadFigures"][];
             /** Low End Peak A */
@@ -1539,7 +1565,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "days_without_sun" | "covered" | "dark_hours" | "dark_hours_a_year";
+            of: "days_without_sun" | "covered" | "dark_hours" | "dark_hours_a_year" | "carried";
         };
         /**
          * Alternator
@@ -1553,6 +1579,11 @@ export interface components {
              *     }
              */
             charge_a?: components["schemas"]["GivenKnownAmps"];
+            /**
+             * Dc Dc
+             * @default true
+             */
+            dc_dc?: boolean;
             /**
              * @default {
              *       "basis": "default",
@@ -1765,6 +1796,11 @@ export interface components {
              */
             amps?: components["schemas"]["GivenKnownAmps"];
             /**
+             * At Home
+             * @default false
+             */
+            at_home?: boolean;
+            /**
              * Blocks Back
              * @default unknown
              * @enum {string}
@@ -1804,10 +1840,20 @@ export interface components {
             /** @default null */
             quiet_h?: components["schemas"]["GivenKnownHours"] | null;
             /**
+             * Stops When Full
+             * @default false
+             */
+            stops_when_full?: boolean;
+            /**
              * Through
              * @default null
              */
             through?: string | null;
+            /**
+             * To Full
+             * @default false
+             */
+            to_full?: boolean;
             /** @default null */
             volts?: components["schemas"]["GivenKnownVolts"] | null;
         };
@@ -2483,6 +2529,12 @@ export interface components {
              * @enum {string}
              */
             fitted?: "rack" | "ground" | "wall" | "roof" | "glued";
+            /**
+             * Fused
+             * @default unknown
+             * @enum {string}
+             */
+            fused?: "yes" | "no" | "unknown";
             /** Id */
             id: string;
             /**
@@ -3554,6 +3606,8 @@ export interface components {
             daily_ah: string;
             /** Daily Wh */
             daily_wh: string;
+            /** Guessed Hours */
+            guessed_hours: string;
             /** Hourly A */
             hourly_a: number[];
             /** Id */
@@ -4001,6 +4055,12 @@ export interface components {
              * @enum {string}
              */
             fitted: "rack" | "ground" | "wall" | "roof" | "glued";
+            /**
+             * Fused
+             * @default unknown
+             * @enum {string}
+             */
+            fused: "yes" | "no" | "unknown";
             /** Id */
             id: string;
             /**
@@ -4559,6 +4619,8 @@ export interface components {
             high: string;
             /** Left Ah */
             left_ah: string | null;
+            /** Locked H */
+            locked_h: string | null;
             /** Low */
             low: string;
             /** Month States */
@@ -4572,6 +4634,12 @@ export interface components {
             state: "good" | "edge" | "short";
             /** Used Kwh */
             used_kwh: string | null;
+            /** Worst High */
+            worst_high: string | null;
+            /** Worst Low */
+            worst_low: string | null;
+            /** Worst Month */
+            worst_month: number;
             /** Years */
             years: number;
         };
@@ -5078,6 +5146,8 @@ export interface components {
             end_peak_v: string;
             /** Held Share */
             held_share: string;
+            /** Hottest C */
+            hottest_c: string;
             /** Hours Without Sun */
             hours_without_sun: string;
             /** Label Ah */

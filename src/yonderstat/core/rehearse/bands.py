@@ -55,14 +55,20 @@ def band_quantities(
         As guessed, guessed too kindly, guessed too harshly.
     """
     guesses = [
-        table("σ", "sun may be off by", spread.sun, "share", "band"),
+        table("σ", "sun may be off by, in the month least sure", float(spread.sun.max()), "share", "band"),
         table("δ", "draw may be off by", spread.load, "share", "band"),
     ]
     guessed = [*ground, *guesses]
     cases = (
         ("share", "", "", ground, "rehearsal"),
-        ("low", ", guessed too kindly", "; with e^−σ of the sun and 1 + δ of the draw", guessed, "band"),
-        ("high", ", guessed too harshly", "; with e^σ of the sun and 1 / (1 + δ) of the draw", guessed, "band"),
+        ("low", ", guessed too kindly", "; with e^−σ of each month's sun and 1 + δ of the draw", guessed, "band"),
+        (
+            "high",
+            ", guessed too harshly",
+            "; with e^σ of each month's sun and 1 / (1 + δ) of the draw",
+            guessed,
+            "band",
+        ),
     )
     keys = []
     for (name, kind, words, inputs, source), value in zip(cases, values, strict=True):

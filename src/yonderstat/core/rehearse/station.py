@@ -92,9 +92,10 @@ class HourlyStation:
         state[BACKUP_LEFT_H] = self.rules.backup_h_per_day
         return state
 
-    def guessed(self, sun: float, load: float) -> "HourlyStation":
-        """The same with so many times the sun and so many times the load."""
-        hours = self.hours._replace(panels_a=self.hours.panels_a * sun, load_a=self.hours.load_a * load)
+    def guessed(self, sun: FloatArray, load: float) -> "HourlyStation":
+        """The same with so many times the sun, by month, shape (12,), and so many times the load."""
+        panels_a = self.hours.panels_a * sun[self.months]
+        hours = self.hours._replace(panels_a=panels_a, load_a=self.hours.load_a * load)
         return replace(self, hours=hours)
 
     def colder(self, kelvin: float) -> "HourlyStation":

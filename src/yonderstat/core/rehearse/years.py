@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES, year_days
 from ..station import StationModel
+from ..sun import noon_sun_deg
 from ..words import days_in_words
 from .assumed import assumed_figure
 from .kernel import (
@@ -95,10 +96,26 @@ def scaled_bank(station: HourlyStation, scale: float) -> Rules:
 
 @dataclass(frozen=True, slots=True)
 class Spread:
-    """How far sun and draw may be off, as log standard deviation and as a share."""
+    """How far sun and draw may be off: the sun by month as a log range, shape (12,), the draw as a share."""
 
-    sun: float
+    sun: FloatArray
     load: float
+
+
+LOW_SUN_DEG, LOWEST_SUN_DEG = 35.0, 15.0
+"""Between these heights of the noon sun the guess of the sun's source grows less sure."""
+
+
+def sun_spread(latitude_deg: float | None, source: str) -> FloatArray:
+    """How far a source's months may be off, as a log range that four in five lie within, shape (12,).
+
+    Own figures and a weather file are as sure all year; the reanalysis is less sure where the sun is low.
+    """
+    base = np.full(12, assumed_figure(source, "sun_spread"))
+    if source != "cell" or latitude_deg is None:
+        return base
+    low = np.clip((LOW_SUN_DEG - noon_sun_deg(latitude_deg)) / (LOW_SUN_DEG - LOWEST_SUN_DEG), 0.0, 1.0)
+    return np.asarray(base + (assumed_figure("cell_low_sun", "sun_spread") - base) * low)
 
 
 def spread_of(model: StationModel) -> Spread:
@@ -110,17 +127,17 @@ def spread_of(model: StationModel) -> Spread:
         for item in model.draw.loads
         if total > 0
     )
-    return Spread(assumed_figure(source, "sun_spread"), float(load))
+    return Spread(sun_spread(model.here.latitude_deg if model.here else None, source), float(load))
 
 
 def pessimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
     """The station where the guesses erred on the bright side."""
-    return station.guessed(float(np.exp(-spread.sun)), 1.0 + spread.load)
+    return station.guessed(np.exp(-spread.sun), 1.0 + spread.load)
 
 
 def optimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
     """The station where the guesses erred on the dull side."""
-    return station.guessed(float(np.exp(spread.sun)), 1.0 / (1.0 + spread.load))
+    return station.guessed(np.exp(spread.sun), 1.0 / (1.0 + spread.load))
 
 
 def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:

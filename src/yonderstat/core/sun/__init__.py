@@ -9,6 +9,7 @@ from .geometry import (
     declination_rad,
     extraterrestrial_kwh_m2,
     night_hours_by_month,
+    noon_sun_deg,
     sky_grid,
     sunset_hour_angle_rad,
 )
@@ -53,6 +54,7 @@ __all__ = [
     "light_under",
     "mounting_of",
     "night_hours_by_month",
+    "noon_sun_deg",
     "on_plane_kwh_m2",
     "on_plane_w_m2",
     "plane_hours",

@@ -157,7 +157,8 @@ def _confidence(sun: Sun, resource: Resource | None) -> str:
         return "As good as your source."
     near = "Fair" if resource.distance_km < 250 else "Poor"
     return (
-        f"{near}: two months in three lie within 14 % of what is planned on, nineteen in twenty within 30 %. "
+        f"{near}: four months in five lie within a quarter of what is planned on, and within a half where the noon sun "
+        "is lower than 15°. "
         "Broken cloud reads high, midwinter at high latitude reads low, and valleys, fog and islands are not in it."
     )
 

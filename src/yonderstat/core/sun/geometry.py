@@ -78,6 +78,13 @@ def extraterrestrial_kwh_m2(latitude_rad: float, day_of_year: FloatArray) -> Flo
     return np.asarray(np.maximum(0.0, 24.0 / np.pi * normal * sky / 1000.0))
 
 
+def noon_sun_deg(latitude_deg: float) -> FloatArray:
+    """How high the sun stands at noon in the middle of each month, shape (12,) [°]; negative below the horizon."""
+    _, days = sample_days()
+    declination = np.degrees(declination_rad(days[len(SAMPLE_SHARES) // 2 :: len(SAMPLE_SHARES)]))
+    return np.asarray(90.0 - np.abs(latitude_deg - declination))
+
+
 @lru_cache(maxsize=256)
 def night_hours_by_month(latitude_deg: float) -> FloatArray:
     """The longest night of each month on a flat horizon [h], shape (12,).

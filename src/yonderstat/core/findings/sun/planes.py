@@ -26,6 +26,7 @@ FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
 TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0
 FROST_C = -5.0
 SUN_SPREAD = assumed_figure("cell", "sun_spread")
+FOUR_IN_FIVE_SIGMAS = 1.28
 WORTH_SAYING, DARK_MONTH_H = 0.15, 0.5
 
 
@@ -167,15 +168,15 @@ def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
     sun = station.design.sun
     rows = rows_by("allowances", "allowance")
     below = float(rows["planning"]["factor"]) / float(rows["central"]["factor"])
-    # Places that have more sun than the planning value, where their ratio to the middle is log-normal.
-    covered = float(ndtr(-math.log(below) / SUN_SPREAD))
+    # Months that have more sun than the planning value, where their ratio to the middle is log-normal.
+    covered = float(ndtr(-math.log(below) / (SUN_SPREAD / FOUR_IN_FIVE_SIGMAS)))
     if sun.source == "reanalysis" and sun.allowance == "central" and report.sun.state == "known":
         yield Finding(
             "sun.central",
             "mind",
             "sun",
             "The sun is taken at its middle value: in half the places there is less",
-            f"The spread of the reanalysis against measurements is {100 * SUN_SPREAD:.1f} %. The planning allowance "
-            f"covers {100 * covered:.0f} % of the places.",
+            f"Four months in five lie within {100 * SUN_SPREAD:.0f} % of what is planned on. The planning allowance "
+            f"covers {100 * covered:.0f} % of them.",
             "/sun/allowance",
         )
