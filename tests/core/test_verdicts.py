@@ -52,7 +52,7 @@ def test_standby_falls_short_and_says_by_how_much() -> None:
     report = evaluate(warm(station(purpose="standby", asked_days=KnownDays(value=3.0))))
     assert report.verdict.state == "short"
     assert "3 days without mains" in report.verdict.headline
-    assert "24 hours with no sun" in report.verdict.rest
+    assert [value(report, item.key) for item in report.verdict.figures] == pytest.approx([0.0, 24.0])
     assert [value(report, cell.share) for cell in report.verdict.months] == [0.0] * 12
     assert [value(report, cell.mean) for cell in report.verdict.months] == pytest.approx([1 / 3] * 12)
 
@@ -67,7 +67,8 @@ def test_deployment_says_what_comes_home() -> None:
     design = propose("trailer", "deployment", Place(latitude_deg=-44.0, longitude_deg=171.0))
     report = evaluate(design)
     assert report.verdict.state == "good"
-    assert "comes home with" in report.verdict.rest
+    home = next(item for item in report.verdict.figures if item.label == "Comes home with")
+    assert value(report, home.key) > 0
 
 
 def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
@@ -98,7 +99,7 @@ def test_mobile_counts_the_engine_by_hand() -> None:
 def test_mobile_that_loses_says_when_it_goes_dark() -> None:
     """Nothing comes in: 24 A·h a day lost, dark after 24 hours."""
     report = evaluate(warm(station(purpose="mobile")))
-    assert report.verdict.headline.startswith("Loses 24 A·h a day")
+    assert report.verdict.headline.startswith("Loses 24 Ah a day")
     assert "dark after 24 hours" in report.verdict.rest
 
 
@@ -109,7 +110,8 @@ def test_everyday_counts_energy_and_money() -> None:
     report = evaluate(design)
     money = report.working["verdict.carried_money"].number
     assert money == pytest.approx(0.5 * report.working["rehearse.carried_kwh"].number)
-    assert f"{money:.0f} NZD a year" in report.verdict.rest
+    saved = next(item for item in report.verdict.figures if item.label == "Saved a year")
+    assert (value(report, saved.key), saved.beside) == (pytest.approx(money), "NZD")
 
 
 @pytest.mark.parametrize(
@@ -168,3 +170,16 @@ def test_quay_street_is_too_small_for_three_days() -> None:
     assert report.verdict.state == "short"
     assert report.store
     assert 0.9 < value(report, report.store.days_without_sun) < 1.2
+
+
+@pytest.mark.parametrize("purpose", ["continuous", "standby", "deployment", "everyday", "mobile"])
+def test_a_verdict_is_a_headline_a_short_line_and_figures(purpose: str) -> None:
+    """It was a paragraph of brackets. Every number of it can be asked why."""
+    report = evaluate(propose("home", purpose, Place(latitude_deg=51.5, longitude_deg=-0.1)))  # type: ignore[arg-type]
+    verdict = report.verdict
+    assert "(" not in verdict.headline + verdict.rest
+    assert len(verdict.rest) < 110
+    assert 2 <= len(verdict.figures) <= 5
+    for figure in verdict.figures:
+        assert figure.key in report.working
+        assert (figure.low is None) == (figure.high is None)

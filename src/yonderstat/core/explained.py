@@ -20,7 +20,7 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     Parameters
     ----------
     rehearse : bool
-        Whether the weather years and the tempos are worked out too; the rest is quick.
+        Whether the weather years, the tempos and PWM beside MPPT are worked out too; the rest is quick.
     """
     design, month, workings = station.design, station.hard_month, Workings()
     brief, climate, plane = design.brief, station.climate, station.main_plane
@@ -40,7 +40,8 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     usable = workings.get("store.usable_ah")
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
     basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
-    charging = charging_report(design, basis, station.sky, workings)
+    # PWM beside MPPT is the year worked out twice more: without the rest there is no sky for it.
+    charging = charging_report(design, basis, station.sky if rehearse else None, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     night = night_figures(design, station.draw, nights, usable, workings) if nights else None
     sizing_basis = SizingBasis.of(array, sun_hours(plane, month, workings), asked, month, workings)

@@ -12,6 +12,12 @@ def days_in_words(days: float) -> str:
     return f"{days:.1f} days" if days < 20 else f"{days:.0f} days"
 
 
+def signed(value: float) -> str:
+    """A whole number with its sign: “+15”, “−6”, “0”."""
+    whole = round(value)
+    return "0" if whole == 0 else f"{'+' if whole > 0 else '−'}{abs(whole)}"
+
+
 def celsius(degrees_c: float) -> str:
     """A temperature in whole degrees: “21 °C”, “−9 °C”, never “-0 °C”."""
     degrees = round(degrees_c)

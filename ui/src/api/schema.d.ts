@@ -5589,6 +5589,8 @@ export interface components {
         Verdict: {
             /** Figure */
             figure: string | null;
+            /** Figures */
+            figures: components["schemas"]["VerdictFigure"][];
             /** Hard Month */
             hard_month: number;
             /** Headline */
@@ -5611,6 +5613,31 @@ export interface components {
              * @enum {string}
              */
             weakest: "sun" | "array" | "store" | "draw" | "";
+        };
+        /**
+         * VerdictFigure
+         * @description A figure under the verdict, with the range that guessed sun and draw leave open where there is one.
+         */
+        VerdictFigure: {
+            /**
+             * Beside
+             * @default
+             */
+            beside: string;
+            /**
+             * High
+             * @default null
+             */
+            high: string | null;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Low
+             * @default null
+             */
+            low: string | null;
         };
         /**
          * WeatherFile

@@ -67,7 +67,7 @@ class Bank(Section):
     unit_v: Annotated[float, Field(gt=0, le=100), Readable] = 12.0
     unit_ah: KnownAmpHours = KnownAmpHours(value=100.0)
     hour_rate_h: Annotated[float, Field(ge=1, le=240)] = 20.0
-    """The label's rate: 100 A·h at 20 h."""
+    """The label's rate: 100 Ah at 20 h."""
     series: Annotated[int, Field(ge=1, le=32)] = 1
     parallel: Annotated[int, Field(ge=1, le=64)] = 1
     health: KnownUsableShare = KnownUsableShare(value=1.0)

@@ -273,7 +273,7 @@ def _sentence(design: Design, sizes: _Sizes, found: "SizingMap", unpriced_sum: b
     here, cheapest = found.here, found.cheapest
     if here.share >= found.target:
         less = (
-            f" {cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} A·h would be the cheapest that do."
+            f" {cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} Ah would be the cheapest that do."
             if cheapest is not None and cheapest.cost < here.cost * 0.95
             else ""
         )
@@ -286,8 +286,8 @@ def _sentence(design: Design, sizes: _Sizes, found: "SizingMap", unpriced_sum: b
     if unpriced_sum:
         more += " A sum to spend needs both prices."
     return (
-        f"The cheapest that holds {share} is {cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} A·h{money}; "
-        f"you have {here.watts:.0f} W and {here.amp_hours:.0f} A·h, which hold {here.share * 100:.1f} %"
+        f"The cheapest that holds {share} is {cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} Ah{money}; "
+        f"you have {here.watts:.0f} W and {here.amp_hours:.0f} Ah, which hold {here.share * 100:.1f} %"
         f"{_add_words(cheapest, design)}.{more}"
     )
 

@@ -173,7 +173,7 @@ def _verdict(mine: Plan, best: Plan) -> str:
         return f"{mine.dark_hours} dark hours; “{best.words}” would have kept it at {best.dark_hours}."
     more = best.served_ah - mine.served_ah
     if more > 0.02 * best.served_ah:
-        return f"As few dark hours as the best rule, which served {more:.0f} A·h more: “{best.words}”."
+        return f"As few dark hours as the best rule, which served {more:.0f} Ah more: “{best.words}”."
     return "As good as the best simple rule, or better."
 
 

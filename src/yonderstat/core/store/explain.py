@@ -138,7 +138,7 @@ def _end_volts(
         "R = (r · 100 / C + r_e / p) · blocks / f(T)",
         "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
         [
-            table("r", "cells, 100 A·h at 12 V", kind.cell_milliohm, "mΩ", "resistance"),
+            table("r", "cells, 100 Ah at 12 V", kind.cell_milliohm, "mΩ", "resistance"),
             table("r_e", "electronics", kind.electronics_milliohm, "mΩ", "resistance"),
             used("T", temperature),
         ],
@@ -262,7 +262,7 @@ def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief,
         return f"The same all year, at {celsius(months[worst - 1].number)}."
     share = f"{100.0 * ah[worst] / ah[best]:.0f} %"
     return (
-        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} A·h at {celsius(months[worst - 1].number)}, "
+        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} Ah at {celsius(months[worst - 1].number)}, "
         f"{share} of {MONTH_NAMES[best - 1]}'s {ah[best]:.0f}."
     )
 

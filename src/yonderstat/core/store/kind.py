@@ -34,7 +34,7 @@ class ChemistryKind:
     calendar_years: float
     self_discharge_month: float
     cell_milliohm: float
-    """Of a 12 V block of 100 A·h, bare."""
+    """Of a 12 V block of 100 Ah, bare."""
     electronics_milliohm: float
     """Of its management and terminals, whatever the size."""
     charge_share_low: float

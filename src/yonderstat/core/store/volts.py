@@ -32,7 +32,7 @@ def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float
 
     Notes
     -----
-    R = (r_cell · 100 A·h / C + r_electronics / p) · blocks / f(T): cells shrink with amp-hours and grow with volts,
+    R = (r_cell · 100 Ah / C + r_electronics / p) · blocks / f(T): cells shrink with amp-hours and grow with volts,
     and in the cold they resist as much more as they hold less.
     """
     kind = kind_of(bank.chemistry)

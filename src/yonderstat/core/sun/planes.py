@@ -176,7 +176,7 @@ def plane_figures(plane: Plane, basis: PlaneBasis) -> tuple[PlaneFigures, tuple[
             "H_β = a · mean over days of R(β, γ, φ, ρ, skyline) · min(H, 1.05 · clear) · (1 − d) · (1 − snow)",
             "ten equally likely days of the month on the flat, split into beam and "
             "diffuse, spread over the hours, cut off at the skyline and tilted onto the plane, less what trees and "
-            "dust keep off and the days under snow, times the allowance; one sun-hour is 1 kW·h/m²",
+            "dust keep off and the days under snow, times the allowance; one sun-hour is 1 kWh/m²",
             [flat, *base, *_month_inputs(month, conditions, basis.soiling)],
             "tilted",
         )

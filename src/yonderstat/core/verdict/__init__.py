@@ -2,7 +2,7 @@
 
 from .energy import energy_line, sun_hours
 from .months import carried_days, covered_share, month_ground, rules_of_thumb
-from .report import EnergyLine, MonthCell, State, Verdict
+from .report import EnergyLine, MonthCell, State, Verdict, VerdictFigure
 from .verdict import verdict_of
 
 __all__ = [
@@ -10,6 +10,7 @@ __all__ = [
     "MonthCell",
     "State",
     "Verdict",
+    "VerdictFigure",
     "carried_days",
     "covered_share",
     "energy_line",

@@ -23,12 +23,25 @@ class MonthCell:
 
 
 @dataclass(frozen=True, slots=True)
+class VerdictFigure:
+    """A figure under the verdict, with the range that guessed sun and draw leave open where there is one."""
+
+    label: str
+    key: Key
+    low: Key | None = None
+    high: Key | None = None
+    beside: str = ""
+    """A word or two on it: what was asked."""
+
+
+@dataclass(frozen=True, slots=True)
 class Sentence:
-    """The verdict in words: the first clause stands out, the rest follows."""
+    """The verdict in words: a headline, one short line, and the figures they rest on."""
 
     headline: str
     rest: str
     state: State
+    figures: tuple[VerdictFigure, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +56,8 @@ class Verdict:
     judged_on: str
     share_of: str
     figure: Key | None
+    figures: tuple[VerdictFigure, ...]
+    """Three or four, in the order to be read."""
     months: tuple[MonthCell, ...]
 
 

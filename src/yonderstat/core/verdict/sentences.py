@@ -11,12 +11,14 @@ from ..draw import (
 from ..purposes import purpose_of
 from ..rehearse import Reliability
 from ..store import StoreReport
-from ..words import days_in_words, percent
+from ..words import days_in_words, percent, signed
 from ..working import Key, Quantity, Workings, given, used
 from .months import (
     carried_days,
 )
-from .report import MonthCell, Sentence
+from .report import MonthCell, Sentence, VerdictFigure
+
+HOURS_A_YEAR = 8760
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,95 +80,98 @@ def _missing(case: Case) -> Sentence | None:
     return Sentence("The sun is not known here:", f"{reason} Without sun it lasts {lasts}.", "unknown")
 
 
-def _without_sun(case: Case) -> str:
-    assert case.store is not None
-    return days_in_words(case.number(case.store.days_without_sun))
-
-
 def band(case: Case) -> str:
     """The figure's range as sun and draw are guessed: “97 to 99.6 %”."""
     low, high = (percent(case.number(key)) for key in (case.judged.low, case.judged.high))
     return f"{low.removesuffix(' %')} to {high}"
 
 
-def _guessed(case: Case) -> str:
-    low, high = (percent(case.number(key)) for key in (case.judged.low, case.judged.high))
-    return "however sun and draw are guessed" if low == high else f"{band(case)} as sun and draw are guessed"
+def _share(case: Case, label: str) -> VerdictFigure:
+    return VerdictFigure(label, case.judged.share, case.judged.low, case.judged.high)
+
+
+def _days(case: Case) -> VerdictFigure:
+    assert case.store is not None
+    return VerdictFigure("Days without sun", case.store.days_without_sun, beside=f"{case.asked.number:g} asked")
+
+
+def _alone(case: Case) -> VerdictFigure:
+    """How long the main bank lasts with nothing coming in; what the layers add is told in Store."""
+    assert case.store is not None
+    beside = "main bank alone" if case.store.layers else ""
+    return VerdictFigure("Hours with no sun", case.store.hours_without_sun, beside=beside)
 
 
 def _dark_words(case: Case) -> str:
     """How long it is dark: the worst spell with its date and its weather."""
     judged = case.judged
-    assert judged.dark_h is not None
     assert judged.dark is not None
     spell = judged.dark.longest
     if spell is None:
-        return f"No vital hour dark in {judged.years} weather years"
-    sun = f", after days with {spell.sun_share:.0%} of the usual sun".replace("%", " %") if spell.sun_share else ""
-    return f"{case.number(judged.dark_h):.0f} dark hours a year, the longest spell {spell.words}{sun}"
+        return f"No vital hour is dark in {judged.years} weather years."
+    if spell.hours >= HOURS_A_YEAR:
+        return f"It never comes up for good in {judged.years} weather years."
+    sun = f", after days with {percent(spell.sun_share)} of the usual sun" if spell.sun_share else ""
+    return f"The longest dark spell is {spell.words}{sun}."
 
 
-def _without_sun_asked(case: Case) -> str:
-    """Days beside days: hours beside them would have to be turned over in the head."""
+def _continuous(case: Case) -> Sentence:
     assert case.store is not None
-    days = case.number(case.store.days_without_sun)
-    return f"Lasts {days:.1f} days without sun, {case.asked.number:g} asked."
-
-
-def _continuous(case: Case) -> tuple[Sentence, Key | None]:
-    assert case.store is not None
-    figure, judged = case.store.days_without_sun, case.judged
+    judged = case.judged
+    figures = [_share(case, "Vital hours served")]
+    if judged.dark_h:
+        figures.append(VerdictFigure("Dark hours a year", judged.dark_h))
+    figures.append(_days(case))
     if not case.design.array.strings and not judged.backup:
-        return Sentence("No panels yet.", f"The bank alone lasts {_without_sun(case)}.", "short"), figure
-    holds = _without_sun_asked(case)
-    served = f"{percent(case.number(judged.share))} of vital hours served"
+        return Sentence("No panels yet.", "Only the bank feeds it.", "short", tuple(figures))
+    told = _dark_words(case)
     if judged.state == "good":
         but = "" if judged.dark is None or judged.dark.longest is None else " but for some hours"
-        return Sentence(f"Stays up all year{but}.", f"{_dark_words(case)}. {holds}", "good"), figure
-    rest = f"{served} ({_guessed(case)}); {_dark_words(case)}. {holds}"
+        return Sentence(f"Stays up all year{but}.", told, "good", tuple(figures))
     if judged.state == "edge":
-        return Sentence(f"On the edge {case.when('edge', 'short')}.", rest, "edge"), figure
+        return Sentence(f"On the edge {case.when('edge', 'short')}.", told, "edge", tuple(figures))
     dark = "Dark before dawn" if judged.dark and judged.dark.kind == "before_dawn" else "Goes dark"
-    return Sentence(f"{dark} {case.when('short')}.", rest, "short"), figure
+    return Sentence(f"{dark} {case.when('short')}.", told, "short", tuple(figures))
 
 
-def _recharge_words(case: Case) -> str:
+def _recharge(case: Case) -> VerdictFigure | None:
     """How soon the mains make it full again: the quickest charger that is there."""
-    known = case.workings.as_dict()
-    found = [known.get(f"array.charger.{charger.id}.hours") for charger in case.design.array.chargers]
-    hours = [item.value for item in found if item is not None and item.value is not None]
-    return f" Full again {min(hours):.0f} hours after the mains return." if hours else ""
+    found = [case.workings.get(f"array.charger.{charger.id}.hours") for charger in case.design.array.chargers]
+    known = [item for item in found if item is not None and item.value is not None]
+    if not known:
+        return None
+    return VerdictFigure("Full again", min(known, key=lambda item: item.number).key, beside="once the mains return")
 
 
-def _spell(case: Case) -> tuple[Sentence, Key | None]:
-    assert case.store is not None
-    judged, figure = case.judged, case.store.hours_without_sun
+def _spell(case: Case) -> Sentence:
+    judged = case.judged
     kind = purpose_of(case.design.brief.purpose)
-    standby, verb = kind.mains_normally, kind.spell
+    figures: list[VerdictFigure | None] = [_share(case, "Starts that come through"), _alone(case)]
+    if kind.mains_normally:
+        figures.append(_recharge(case))
+    elif judged.left_ah and case.number(judged.left_ah) > 0:
+        figures.append(VerdictFigure("Comes home with", judged.left_ah))
     chance = percent(case.number(judged.share))
-    rest = f"{_without_sun(case)} with no sun at all. "
-    rest = rest[0].upper() + rest[1:]
-    if judged.state == "good":
-        every = case.number(judged.share) >= 1.0
-        starts = "Every start" if every else f"{chance} of starts or more"
-        comes = "comes" if every else "come"
-        told = f"{starts} in {judged.years} weather years {comes} through ({_guessed(case)})."
+    month = MONTH_NAMES[judged.worst_month - 1]
+    if judged.state == "good" and case.number(judged.share) >= 1.0:
+        told = f"Every start in {judged.years} weather years comes through."
+    elif judged.state == "good":
+        told = f"{chance} of starts or more in {judged.years} weather years come through; {month} is the leanest."
+    elif case.number(judged.high) <= 0.0:
+        told = f"No start from {month} comes through."
     else:
-        told = f"In the worst month {chance} of starts come through ({_guessed(case)})."
-    if not standby and judged.left_ah and case.number(judged.left_ah) > 0:
-        told += f" It comes home with {case.number(judged.left_ah):.0f} A·h."
-    if standby:
-        told += _recharge_words(case)
-    months = case.when("short")
+        told = f"In {month} {chance} of starts come through."
+    shown = tuple(figure for figure in figures if figure is not None)
+    verb = kind.spell
     if judged.state == "good":
-        return Sentence(f"Carries {_asked(case)} {verb}.", rest + told, "good"), figure
+        return Sentence(f"Carries {_asked(case)} {verb}.", told, "good", shown)
     if judged.state == "edge":
         when = f" {case.when('edge', 'short')}" if case.array.stored_ah else ""
-        return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", rest + told, "edge"), figure
-    return Sentence(f"Falls short of {_asked(case)} {verb} {months}.", rest + told, "short"), figure
+        return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", told, "edge", shown)
+    return Sentence(f"Falls short of {_asked(case)} {verb} {case.when('short')}.", told, "short", shown)
 
 
-def _paid_back(case: Case, saved: Quantity) -> str:
+def _paid_back(case: Case, saved: Quantity) -> VerdictFigure | None:
     """Years until what was paid is saved; nothing where no price is given."""
     bank = case.design.store.bank
     prices = [string.regulator.price for string in case.design.array.strings if string.regulator.price]
@@ -176,7 +181,7 @@ def _paid_back(case: Case, saved: Quantity) -> str:
         total += bank.unit_price.value * bank.series * bank.parallel
         inputs.append(given("b", "one battery", bank.unit_price, "money", "/store/bank/unit_price"))
     if total <= 0 or saved.number <= 0:
-        return ""
+        return None
     years = case.workings.add(
         "verdict.payback_years",
         total / saved.number,
@@ -187,38 +192,45 @@ def _paid_back(case: Case, saved: Quantity) -> str:
         [*inputs, used("M", saved)],
         "arithmetic",
     )
-    return f" What has a price is paid back in {years.number:.0f} years."
+    return VerdictFigure("Paid back in", years.key, beside="what has a price")
 
 
-def _everyday(case: Case) -> tuple[Sentence, Key | None]:
+def _money(case: Case, carried: Quantity) -> list[VerdictFigure]:
+    price = case.design.brief.price_per_kwh
+    if not price:
+        return []
+    money = case.workings.add(
+        "verdict.carried_money",
+        carried.number * price.value,
+        "money",
+        "Saved a year",
+        "M = E · c",
+        "energy carried times the price of mains",
+        [used("E", carried), given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh")],
+        "arithmetic",
+    )
+    paid = _paid_back(case, money)
+    return [VerdictFigure("Saved a year", money.key, beside=case.design.brief.currency), *([paid] if paid else [])]
+
+
+def _everyday(case: Case) -> Sentence:
     judged = case.judged
     assert judged.carried_kwh is not None
     assert judged.used_kwh is not None
-    carried, used_kwh = case.figure(judged.carried_kwh), case.number(judged.used_kwh)
-    rest = (
-        f"{carried.number:.0f} of {used_kwh:.0f} kW·h a year ({_guessed(case)}); {case.month_name} is the lean month."
-    )
+    figures = [
+        VerdictFigure("Carried by the sun a year", judged.carried_kwh),
+        VerdictFigure("Used a year", judged.used_kwh),
+    ]
     if judged.backed_kwh:
-        rest += f" {judged.backup} tops up {case.number(judged.backed_kwh):.0f} kW·h."
-    price = case.design.brief.price_per_kwh
-    if price:
-        money = case.workings.add(
-            "verdict.carried_money",
-            carried.number * price.value,
-            "money",
-            "Saved a year",
-            "M = E · c",
-            "energy carried times the price of mains",
-            [used("E", carried), given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh")],
-            "arithmetic",
-        )
-        rest += f" At your price, {money.number:.0f} {case.design.brief.currency} a year.".replace("  ", " ")
-        rest += _paid_back(case, money)
-    headline = f"The sun carries {percent(case.number(judged.share))} of the use."
-    return Sentence(headline, rest, judged.state), judged.carried_kwh
+        figures.append(VerdictFigure(f"From {judged.backup}", judged.backed_kwh))
+    figures += _money(case, case.figure(judged.carried_kwh))
+    told = f"{case.month_name} is the lean month; {band(case)} as sun and draw are guessed."
+    return Sentence(
+        f"The sun carries {percent(case.number(judged.share))} of the use.", told, judged.state, tuple(figures)
+    )
 
 
-def _mobile(case: Case) -> tuple[Sentence, Key | None]:
+def _mobile(case: Case) -> tuple[Sentence, Key]:
     assert case.store is not None
     stored = case.figure(case.array.stored_ah[case.month - 1])
     drawn = case.figure(case.draw.daily_ah)
@@ -232,20 +244,23 @@ def _mobile(case: Case) -> tuple[Sentence, Key | None]:
         [used("Q_s", stored), used("Q_out", drawn)],
         "arithmetic",
     )
-    judged = case.judged
-    served = f"{percent(case.number(judged.share))} of vital hours served ({_guessed(case)})."
-    parked = f"{served} Parked without sun: {_without_sun(case)}."
+    judged, name = case.judged, case.month_name
+    figures = (VerdictFigure(f"Net a day, {name}", net.key), _share(case, "Vital hours served"), _alone(case))
+    months = case.when("edge", "short")
     if judged.state == "edge":
-        return Sentence(f"On the edge: {net.number:+.1f} A·h a day in {case.month_name}.", parked, "edge"), net.key
+        told = f"Vital service may fall short {months}."
+        return Sentence(f"On the edge: {signed(net.number)} Ah a day in {name}.", told, "edge", figures), net.key
     if judged.state == "good":
         word = "Keeps up" if net.number >= 0 else "Vital service holds"
-        return Sentence(f"{word}: {net.number:+.0f} A·h a day in {case.month_name}.", parked, "good"), net.key
+        return Sentence(
+            f"{word}: {signed(net.number)} Ah a day in {name}.", _dark_words(case), "good", figures
+        ), net.key
     if net.number >= 0:
-        return Sentence(f"Goes dark {case.when('short', 'edge')}.", parked, "short"), net.key
+        return Sentence(f"Goes dark {months}.", _dark_words(case), "short", figures), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
     how = "As driven" if case.design.array.alternator else "With mean sun"
-    dark = f" {how}, dark after {days_in_words(days)}."
-    return Sentence(f"Loses {-net.number:.0f} A·h a day in {case.month_name}.", parked + dark, "short"), net.key
+    told = f"{how}, dark after {days_in_words(days)}."
+    return Sentence(f"Loses {-net.number:.0f} Ah a day in {name}.", told, "short", figures), net.key
 
 
 def sentence_for(case: Case) -> tuple[Sentence, Key | None]:
@@ -253,7 +268,10 @@ def sentence_for(case: Case) -> tuple[Sentence, Key | None]:
     missing = _missing(case)
     if missing:
         return missing, case.store.days_without_sun if case.store else None
-    kind = purpose_of(case.design.brief.purpose)
+    kind, judged = purpose_of(case.design.brief.purpose), case.judged
+    if kind.judged_by == "service" and not kind.all_year:
+        return _mobile(case)
+    assert case.store is not None
     if kind.judged_by == "service":
-        return _continuous(case) if kind.all_year else _mobile(case)
-    return _spell(case) if kind.is_spell else _everyday(case)
+        return _continuous(case), case.store.days_without_sun
+    return (_spell(case), case.store.hours_without_sun) if kind.is_spell else (_everyday(case), judged.carried_kwh)

@@ -56,5 +56,6 @@ def verdict_of(
         f"Judged hour by hour over {rehearsed.years} weather years." if rehearsed else "Not rehearsed yet.",
         station.purpose.share_of,
         figure,
+        sentence.figures,
         cells,
     )

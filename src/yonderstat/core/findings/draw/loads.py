@@ -147,13 +147,13 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
             f"draw.idle.{rail.id}",
             "fix",
             "draw",
-            f"{rail.name} idles away {idle_ah:.1f} A·h a day; what hangs on it takes {used_ah:.1f}",
+            f"{rail.name} idles away {idle_ah:.1f} Ah a day; what hangs on it takes {used_ah:.1f}",
             f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",
             f"/draw/rails/{index}/on_hours",
             (
                 Change(
                     f"On for {busiest_h:.1f} h a day",
-                    f"saves {idle_ah * (1 - busiest_h / rail.on_hours.value):.1f} A·h a day",
+                    f"saves {idle_ah * (1 - busiest_h / rail.on_hours.value):.1f} Ah a day",
                     (replace(f"/draw/rails/{index}/on_hours", hours),),
                 ),
             ),
@@ -217,7 +217,7 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             "draw.peak_bank",
             "mind",
             "draw",
-            f"The peak of {peak:.0f} A is {peak / label_ah:.1f} C of a {label_ah:.0f} A·h bank",
+            f"The peak of {peak:.0f} A is {peak / label_ah:.1f} C of a {label_ah:.0f} Ah bank",
             f"Past {limit_c:g} C lead sags below what a radio wants, and a lithium unit's electronics may open.",
             "/store/bank/parallel",
         )
@@ -329,7 +329,7 @@ def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding
                 f"draw.unit.{load.id}",
                 "mind",
                 "draw",
-                f"{load.name} at {load.receive_a.value:g} A all day is {load.receive_a.value * 24:.0f} A·h",
+                f"{load.name} at {load.receive_a.value:g} A all day is {load.receive_a.value * 24:.0f} Ah",
                 "Did you mean amp-hours a day? Amps are the current while it is on.",
                 _pointer(index, "receive_a"),
             )
@@ -339,7 +339,7 @@ def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding
             "store.unit",
             "mind",
             "store",
-            f"A unit of {bank.unit_ah.value:g} A·h stands against a peak of over 5 A",
+            f"A unit of {bank.unit_ah.value:g} Ah stands against a peak of over 5 A",
             "Did you type amps where the label's amp-hours belong?",
             "/store/bank/unit_ah",
         )

@@ -154,7 +154,7 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
             "store.charge_slow",
             "mind",
             "store",
-            f"At best {together:.1f} A into {label_ah:.0f} A·h: lead charged under "
+            f"At best {together:.1f} A into {label_ah:.0f} Ah: lead charged under "
             f"{kind.charge_share_low * 100:.0f} % of its label seldom gets full",
             "It then sulphates and loses capacity. More panel, a mains charge now and then, or a smaller bank.",
             "/store/bank",

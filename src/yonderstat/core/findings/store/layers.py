@@ -28,7 +28,7 @@ def _unlike(design: Design, layer: Layer) -> str:
         return f"{kind_of(main.chemistry).label} and {kind_of(other.chemistry).label}"
     one, two = main.unit_ah.value * main.parallel, other.unit_ah.value * other.parallel
     if abs(one - two) > UNLIKE_SHARE * max(one, two):
-        return f"{one:.0f} A·h and {two:.0f} A·h"
+        return f"{one:.0f} Ah and {two:.0f} Ah"
     if main.age_years and other.age_years and abs(main.age_years.value - other.age_years.value) > 1.0:
         return f"{main.age_years.value:g} and {other.age_years.value:g} years old"
     return ""
