@@ -6,7 +6,6 @@ from tests.core.test_findings import patched
 from tests.samples import beech_hut, harrier_ridge, packhorse, quay_street, with_bank
 from yonderstat.core import evaluate
 from yonderstat.core.design import Design, KnownAmps, Limits, design_from_document
-from yonderstat.core.findings import cautions_of
 from yonderstat.demo.patrol import PATROL_2
 
 STATIONS = {
@@ -58,7 +57,7 @@ def test_every_severity_speaks_of_what_follows() -> None:
 
 
 def test_cautions_are_always_there() -> None:
-    assert {caution.step for caution in cautions_of(Design())} >= {"brief", "draw", "array", "sun", "rehearse"}
+    assert {caution.step for caution in evaluate(Design()).cautions} >= {"brief", "draw", "array", "sun", "rehearse"}
 
 
 def test_a_charger_too_strong_is_a_stop_by_how_far_it_is_over() -> None:
@@ -72,3 +71,20 @@ def test_a_charger_too_strong_is_a_stop_by_how_far_it_is_over() -> None:
     found = next(item for item in evaluate(strong).findings if item.id == "store.charge_fast")
     assert found.severity == "stop"
     assert found.sentence.startswith("300 A from Changeover unit")
+
+
+@pytest.mark.parametrize(
+    ("design", "word"),
+    [
+        (quay_street(), "licensed"),
+        (packhorse(), "hitch"),
+        (harrier_ridge(), "hydrogen"),
+        (quay_street(), "below freezing"),
+    ],
+)
+def test_a_caution_stands_where_the_hand_is(design: Design, word: str) -> None:
+    assert any(word in caution.text for caution in evaluate(design).cautions)
+
+
+def test_nothing_jokes_about_what_kills() -> None:
+    assert not any("not the battery" in caution.why for caution in evaluate(quay_street()).cautions)

@@ -16,4 +16,4 @@ def evaluate(design: Design) -> Report:
     """
     station = StationModel(design)
     report = explained(station)
-    return replace(report, findings=findings_of(station, report), cautions=cautions_of(design))
+    return replace(report, findings=findings_of(station, report), cautions=cautions_of(design, report))

@@ -30,5 +30,7 @@ class Caution:
     """A caution of a step, and the reason behind it."""
 
     step: str
+    at: str
+    """The part of the step's screen it stands by."""
     text: str
     why: str

@@ -892,6 +892,8 @@ export interface components {
          * @description A caution of a step, and the reason behind it.
          */
         Caution: {
+            /** At */
+            at: string;
             /** Step */
             step: string;
             /** Text */

@@ -185,7 +185,10 @@ describe("fields of a load and of the sun", () => {
   });
 
   it("WhenFields leaves one way of saying when", async () => {
-    const { edit } = setUp(<WhenFields load={load} />);
+    const view = designView();
+    Object.assign(view.report, { draw: { loads: [{ id: load.id, guessed_hours: "in the evening" }] } });
+    const { edit } = setUp(<WhenFields load={load} />, view);
+    expect(screen.getByText(/Taken to run in the evening, as is usual/)).toBeVisible();
     await userEvent.selectOptions(screen.getByLabelText("When it runs"), "events");
     const set = edit.mock.calls[0]?.map((one) => [one.path.at(-1), "value" in one ? one.value : undefined]);
     expect(set).toEqual([

@@ -1,20 +1,49 @@
-"""The short safety words beside each step."""
+"""The short safety words beside the field that can hurt."""
+
+from collections.abc import Callable
 
 from ..data import toml_table
-from ..design import Design
+from ..design import Bank, Design
 from ..finding import Caution
+from ..report import Report
 from ..store import kind_of
 
-
-def _applies(when: str, design: Design) -> bool:
-    banks = [design.store.bank] if design.store.bank else []
-    banks += [layer.bank for layer in design.store.layers]
-    return when == "always" or any(kind_of(bank.chemistry).family == when for bank in banks)
+SHOCK_V = 60.0
+TRAVELS = {"trailer", "vehicle", "go_box"}
+MAINS = {"mains", "changeover", "bench_supply", "maintainer", "panel_supply"}
 
 
-def cautions_of(design: Design) -> tuple[Caution, ...]:
-    """Every caution that applies to the design."""
+def _banks(design: Design) -> list[Bank]:
+    main = [design.store.bank] if design.store.bank else []
+    return [*main, *(layer.bank for layer in design.store.layers)]
+
+
+def _has_charger(design: Design, kinds: set[str]) -> bool:
+    return any(charger.kind in kinds for charger in design.array.chargers)
+
+
+def _shocks(report: Report) -> bool:
+    return any((report.number(check.cold_v) or 0.0) > SHOCK_V for check in report.charging.strings)
+
+
+WHEN: dict[str, Callable[[Design, Report], bool]] = {
+    "always": lambda design, report: True,
+    "lead": lambda design, report: any(kind_of(bank.chemistry).is_lead for bank in _banks(design)),
+    "lithium": lambda design, report: any(not kind_of(bank.chemistry).is_lead for bank in _banks(design)),
+    "inverter": lambda design, report: any(rail.kind == "inverter" for rail in design.draw.rails),
+    "mains": lambda design, report: _has_charger(design, MAINS),
+    "generator": lambda design, report: _has_charger(design, {"generator"}),
+    "shock": lambda design, report: _shocks(report),
+    "travels": lambda design, report: design.brief.kind in TRAVELS,
+}
+"""What of a design calls for a caution."""
+
+
+def cautions_of(design: Design, report: Report) -> tuple[Caution, ...]:
+    """The cautions that apply to a design, in the order of the steps."""
     entries = toml_table("cautions")["caution"]
     return tuple(
-        Caution(entry["step"], entry["text"], entry["why"]) for entry in entries if _applies(entry["when"], design)
+        Caution(entry["step"], entry["at"], entry["text"], entry["why"])
+        for entry in entries
+        if WHEN[entry["when"]](design, report)
     )

@@ -28,9 +28,24 @@ def source_names(design: Design) -> dict[str, str]:
 
 
 def reaches(design: Design, source: str, bank: str = MAIN) -> bool:
-    """Whether a source charges a bank: by the paths named for it, and without any of its own the main bank alone."""
+    """Whether a source charges a bank.
+
+    By the paths named for it. Without any path at all every source charges the main bank alone, and a charger always
+    does unless a path says otherwise: it is on the bus.
+    """
     own = [path for path in design.store.paths if path.source == source]
-    return any(path.bank == bank for path in own) if own else bank == MAIN
+    if own:
+        return any(path.bank == bank for path in own)
+    return bank == MAIN and source in _pathless(design)
+
+
+def _pathless(design: Design) -> set[str]:
+    """Sources that charge the main bank although no path is named for them."""
+    chargers = {charger.id for charger in design.array.chargers}
+    if design.store.paths:
+        return chargers - {path.source for path in design.store.paths}
+    engine = {ALTERNATOR} if design.array.alternator else set()
+    return {string.id for string in design.array.strings} | chargers | engine
 
 
 def bank_names(design: Design) -> dict[str, str]:
@@ -42,9 +57,8 @@ def bank_names(design: Design) -> dict[str, str]:
 
 
 def charged_banks(design: Design) -> tuple[ChargedBank, ...]:
-    """What charges each bank: by the paths named, and a source without any charges the main bank alone."""
-    names = source_names(design)
-    pathless = _true_sources(design) - {path.source for path in design.store.paths}
+    """What charges each bank: by the paths named, and what charges the main bank without one."""
+    names, pathless = source_names(design), _pathless(design)
     found = []
     for key, name in bank_names(design).items():
         told = [
@@ -56,9 +70,3 @@ def charged_banks(design: Design) -> tuple[ChargedBank, ...]:
             told += [label for source, label in names.items() if source in pathless]
         found.append(ChargedBank(key, name, tuple(told)))
     return tuple(found)
-
-
-def _true_sources(design: Design) -> set[str]:
-    engine = {ALTERNATOR} if design.array.alternator else set()
-    strings = {string.id for string in design.array.strings}
-    return strings | {charger.id for charger in design.array.chargers} | engine

@@ -1,6 +1,6 @@
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
-import { NumberField } from "../../kit/fields";
+import { NumberField, ToggleField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 
 const PATH = ["array", "alternator"] as const;
@@ -24,7 +24,7 @@ export function AlternatorPart() {
     );
   }
   return (
-    <Part title="From the engine" note="through a DC-DC charger">
+    <Part title="From the engine">
       <div className="grid gap-3">
         <NumberField label="Charger current" path={[...PATH, "charge_a"]} dimension="amps" known />
         <NumberField
@@ -40,6 +40,7 @@ export function AlternatorPart() {
           dimension="hours"
           known
         />
+        <ToggleField label="Through a DC-DC charger" path={[...PATH, "dc_dc"]} />
         <p>
           Brings <Figure of={figure(view.report.array.alternator_ah)} /> a day.
         </p>

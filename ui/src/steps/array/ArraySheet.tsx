@@ -1,4 +1,5 @@
 import { MonthBars } from "../../charts/MonthBars";
+import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { BigFigure, Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
@@ -52,6 +53,7 @@ export default function ArraySheet() {
         <BigFigure of={figure(sizing.ratio)} label="array to load" />
       </div>
       <Part title="Strings" note="like panels on one plane behind one controller">
+        <Cautions step="array" at="strings" />
         <StringList />
       </Part>
       <VoltLadder />

@@ -1,5 +1,6 @@
 import { Trash2 } from "lucide-react";
 import { useCatalogue } from "../../api/queries";
+import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { ChoiceField, NumberField, TextField, ToggleField } from "../../kit/fields";
@@ -27,7 +28,8 @@ function ChargerItem({ index }: { index: number }) {
           <p className={`flex-1 ${shown.works ? "text-ink2" : "text-stop"}`}>
             {shown.works && figure(shown.hours)?.value !== null && (
               <>
-                To full <Figure of={figure(shown.hours)} />
+                {charger.kind === "generator" && !charger.to_full ? "Bulk " : "To full "}
+                <Figure of={figure(shown.hours)} />
                 {shown.fuel_l && (
                   <>
                     , <Figure of={figure(shown.fuel_l)} /> of fuel
@@ -82,6 +84,12 @@ function ChargerItem({ index }: { index: number }) {
         <NumberField label="Quiet hours a day" path={[...path, "quiet_h"]} dimension="hours" known optional />
         <TextField label="Noise on the bands" path={[...path, "noise"]} />
         <ToggleField label="Must run alone" path={[...path, "alone"]} />
+        <ToggleField label="Only there at home" path={[...path, "at_home"]} />
+        {charger.kind === "generator" ? (
+          <ToggleField label="Runs through the tail to full" path={[...path, "to_full"]} />
+        ) : (
+          <ToggleField label="Stops when full" path={[...path, "stops_when_full"]} />
+        )}
       </div>
     </li>
   );
@@ -106,6 +114,7 @@ export function Chargers() {
   };
   return (
     <Part title="Other sources" note="hours from the end of what may be used to full, in the hard month">
+      <Cautions step="array" at="chargers" />
       <ul>
         {chargers.map((charger, index) => (
           <ChargerItem key={charger.id} index={index} />

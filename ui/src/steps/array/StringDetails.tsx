@@ -71,7 +71,7 @@ export function RegulatorDetails({ path }: { path: Path }) {
     <details className="basis-full">
       <summary className="cursor-pointer text-act">Controller: limits and setting</summary>
       <div className="mt-3 grid gap-3 sm:grid-cols-3">
-        <NumberField label="Stands, panel volts" path={[...at, "max_v"]} dimension="volts" known optional />
+        <NumberField label="Rated panel volts" path={[...at, "max_v"]} dimension="volts" known optional />
         <NumberField
           label="Passes, charge amps"
           path={[...at, "max_charge_a"]}
@@ -123,6 +123,7 @@ export function RegulatorDetails({ path }: { path: Path }) {
 /** From the panels to the controller, and what stands before this string alone. */
 export function CableDetails({ path, id }: { path: Path; id: string }) {
   const { view } = useDesk();
+  const { data: answers } = useCatalogue();
   const others = view.document.array.strings.filter((string) => string.id !== id && !string.joins);
   const choices = [
     { value: "", label: "its own", hint: "" },
@@ -142,6 +143,7 @@ export function CableDetails({ path, id }: { path: Path; id: string }) {
         />
         <ChoiceField label="Which controller" path={[...path, "joins"]} choices={choices} emptyIsNull />
         <ToggleField label="A blocking diode in series" path={[...path, "blocking_diode"]} />
+        <ChoiceField label="A fuse each, in parallel" path={[...path, "fused"]} choices={answers?.answers} />
       </div>
     </details>
   );

@@ -1,4 +1,5 @@
 import { useCatalogue } from "../../api/queries";
+import { Cautions } from "../../kit/Cautions";
 import { useDesk } from "../../kit/context";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
@@ -20,6 +21,7 @@ export default function BriefSheet() {
   return (
     <>
       <Part title="What it is for">
+        <Cautions step="brief" at="purpose" />
         <div className="grid gap-4 sm:grid-cols-2">
           <ChoiceField label="Kind of station" path={["brief", "kind"]} choices={choices?.kinds} />
           <ChoiceField label="Purpose" path={["brief", "purpose"]} choices={choices?.purposes} />
@@ -70,6 +72,7 @@ export default function BriefSheet() {
         <PlacePicture />
       </Part>
       <Part title="Money, weight and notes">
+        <Cautions step="brief" at="payload" />
         <div className="grid gap-4 sm:grid-cols-2">
           <NumberField
             label="Price of a kWh from the mains"

@@ -1,3 +1,4 @@
+import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { BigFigure, Part } from "../../kit/layout";
@@ -26,6 +27,7 @@ export default function DrawSheet() {
         <BigFigure of={figure(draw.peak_a)} label="at most at once" />
       </div>
       <Part title="Loads" note="amps at the rail a load hangs on; a figure in italics is our guess">
+        <Cautions step="draw" at="loads" />
         <Ledger />
       </Part>
       {view.document.draw.loads.length > 0 && (
@@ -40,6 +42,12 @@ export default function DrawSheet() {
       <Rails />
       <LogImport />
       <TableImport />
+      {draw.heating_w && (
+        <p className="mb-4">
+          Holding the bank’s box at 5 °C takes <Figure of={figure(draw.heating_w)} /> day and night in {month}
+          .
+        </p>
+      )}
       {night && (
         <p className="mb-4">
           The longest night of {MONTHS[night.month - 1]} takes <Figure of={figure(night.draw_ah)} />

@@ -1,5 +1,6 @@
 import { Trash2 } from "lucide-react";
 import { useCatalogue } from "../../api/queries";
+import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { NumberField, TextField } from "../../kit/fields";
@@ -80,6 +81,7 @@ export function Rails() {
       title="Rails"
       note="what hangs on a converter, an outlet or an inverter; all else hangs on the battery bus"
     >
+      <Cautions step="draw" at="rails" />
       <ul>
         {rails.map((rail, index) => (
           <RailRow key={rail.id} index={index} />

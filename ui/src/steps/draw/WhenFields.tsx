@@ -59,9 +59,10 @@ function PatternField({ load }: { load: Load }) {
 
 /** When a load runs. */
 export function WhenFields({ load }: { load: Load }) {
-  const { editor } = useDesk();
+  const { view, editor } = useDesk();
   const path = ["draw", "loads", { id: load.id }] as const;
   const when = whenOf(load);
+  const guessed = view.report.draw.loads.find((item) => item.id === load.id)?.guessed_hours;
   const choose = (next: When) => {
     const edits: Edit[] = (["pattern", "events", "thermostat"] as const).map((name) => ({
       kind: "set",
@@ -80,7 +81,15 @@ export function WhenFields({ load }: { load: Load }) {
         onChange={(event) => choose(event.target.value as When)}
       />
       {when === "hours" && (
-        <NumberField label="Hours a day" path={[...path, "hours_per_day"]} dimension="hours" known />
+        <NumberField
+          label="Hours a day"
+          path={[...path, "hours_per_day"]}
+          dimension="hours"
+          known
+          hint={
+            guessed ? `Taken to run ${guessed}, as is usual: choose “by the clock” to say when.` : undefined
+          }
+        />
       )}
       {when === "pattern" && <PatternField load={load} />}
       {when === "events" && (

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, useState } from "react";
+import { Cautions } from "../../kit/Cautions";
 import { Failures } from "./Failures";
 import { MapRun } from "./MapRun";
 import { Ration } from "./Ration";
@@ -44,6 +45,7 @@ export default function RehearseSheet() {
   };
   return (
     <>
+      <Cautions step="rehearse" at="top" />
       <div
         role="tablist"
         aria-label="Rehearse"

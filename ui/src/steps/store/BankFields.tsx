@@ -46,7 +46,7 @@ export function BankFields({ path, usualDepth, temperature }: Props) {
         hint="Empty takes the usual limit for chemistry and use."
       />
       <NumberField
-        label="Bank temperature, hard month"
+        label="Bank on a cold day, hard month"
         path={[...path, "cold_c"]}
         dimension="temperature"
         known

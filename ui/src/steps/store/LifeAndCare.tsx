@@ -6,7 +6,7 @@ import { BigFigure, Part } from "../../kit/layout";
 export function LifeAndCare() {
   const { view } = useDesk();
   const figure = useFigure();
-  const { store, life } = view.report;
+  const { store, life, rehearsed } = view.report;
   if (!store || !life) return null;
   return (
     <Part
@@ -23,6 +23,20 @@ export function LifeAndCare() {
       <p>
         By itself it loses <Figure of={figure(store.care.lost_month)} /> of its charge in a month.
       </p>
+      <p>
+        On the hottest day it comes to <Figure of={figure(store.hottest_c)} />
+        {rehearsed?.locked_h && (
+          <>
+            ; it is too cold to be charged <Figure of={figure(rehearsed.locked_h)} /> a year
+          </>
+        )}
+        .
+      </p>
+      {store.care.spark_mm && (
+        <p>
+          Nothing that sparks within <Figure of={figure(store.care.spark_mm)} /> of the cells.
+        </p>
+      )}
       {life.full_days && (
         <p>
           Full on <Figure of={figure(life.full_days)} /> of a typical year; at most{" "}

@@ -12,14 +12,20 @@ export function Paths() {
   const banks = report.store?.charged ?? [];
   const sources = [
     ...document.array.strings.map((string) => [string.id, string.name] as const),
+    ...document.array.chargers.map((charger) => [charger.id, charger.name] as const),
     ...(document.array.alternator ? [["alternator", "Engine"] as const] : []),
     ["main", "Main bank, through a converter"] as const,
   ];
   // Nothing said means every source charges the main bank: the first tick makes that explicit.
+  const toMain = (source: string): ChargePath => ({ source, bank: "main", position: "" });
+  // A charger is on the bus: it charges the main bank unless a path says otherwise.
+  const onBus = document.array.chargers.filter(
+    (charger) => !paths.some((path) => path.source === charger.id),
+  );
   const told: ChargePath[] =
     paths.length > 0
-      ? paths
-      : sources.slice(0, -1).map(([source]) => ({ source, bank: "main", position: "" }));
+      ? [...paths, ...onBus.map((charger) => toMain(charger.id))]
+      : sources.slice(0, -1).map(([source]) => toMain(source));
   const at = (source: string, bank: string) =>
     told.find((path) => path.source === source && path.bank === bank);
   const put = (next: ChargePath[]) => editor.edit({ kind: "set", path: PATHS, value: next });

@@ -1,4 +1,5 @@
 import { MonthBars } from "../../charts/MonthBars";
+import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { BigFigure, Part } from "../../kit/layout";
 import { RulesTable } from "../../kit/RulesTable";
@@ -67,6 +68,7 @@ export default function StoreSheet() {
       </div>
       <div className="grid gap-x-8 lg:grid-cols-2">
         <Part title="Bank">
+          <Cautions step="store" at="bank" />
           <BankPicture />
           <BankFields
             path={BANK}

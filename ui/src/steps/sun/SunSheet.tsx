@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { MonthBars } from "../../charts/MonthBars";
+import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { NumberField } from "../../kit/fields";
@@ -89,6 +90,7 @@ export default function SunSheet() {
               months={view.document.brief.months}
             />
           ))}
+          <Cautions step="sun" at="mounting" />
           <BadWeather />
           <TiltMap />
           <InTheWay />
