@@ -255,15 +255,17 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
 
 
 def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key | None, Key | None]:
-    """The month in use whose pessimistic case is least, with both ends of its range."""
+    """The month in use that stands worst, by its pessimistic case first, with both ends of its range."""
     lows = {month: told.low_by_month[month - 1] for month in months}
     known = {month: value for month, value in lows.items() if value is not None}
     if not known:
         return months[0], None, None
-    month = min(known, key=lambda item: known[item])
+    month = min(
+        known, key=lambda item: (known[item], told.by_month[item - 1] or 0.0, told.high_by_month[item - 1] or 0.0)
+    )
     ends = (
         ("worst_low", known[month], "guessed too kindly"),
-        ("worst_high", told.high_by_month[month - 1], "too harshly"),
+        ("worst_high", told.high_by_month[month - 1], "guessed too harshly"),
     )
     keys = [
         workings.add(

@@ -25,7 +25,7 @@ export function LifeAndCare() {
       </p>
       <p>
         On the hottest day it comes to <Figure of={figure(store.hottest_c)} />
-        {rehearsed?.locked_h && (
+        {(figure(rehearsed?.locked_h)?.value ?? 0) > 0 && rehearsed?.locked_h && (
           <>
             ; it is too cold to be charged <Figure of={figure(rehearsed.locked_h)} /> a year
           </>
