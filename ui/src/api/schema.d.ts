@@ -737,6 +737,11 @@ export interface components {
              */
             parallel: number;
             /**
+             * Peukert K
+             * @default null
+             */
+            peukert_k: number | null;
+            /**
              * Restart
              * @default by_itself
              * @enum {string}
@@ -758,6 +763,11 @@ export interface components {
             unit_ah: components["schemas"]["KnownAmpHours"];
             /** @default null */
             unit_kg: components["schemas"]["KnownKilos"] | null;
+            /**
+             * Unit Milliohm
+             * @default null
+             */
+            unit_milliohm: number | null;
             /** @default null */
             unit_price: components["schemas"]["KnownMoney"] | null;
             /**
@@ -1685,6 +1695,11 @@ export interface components {
              */
             parallel?: number;
             /**
+             * Peukert K
+             * @default null
+             */
+            peukert_k?: number | null;
+            /**
              * Restart
              * @default by_itself
              * @enum {string}
@@ -1706,6 +1721,11 @@ export interface components {
             unit_ah?: components["schemas"]["GivenKnownAmpHours"];
             /** @default null */
             unit_kg?: components["schemas"]["GivenKnownKilos"] | null;
+            /**
+             * Unit Milliohm
+             * @default null
+             */
+            unit_milliohm?: number | null;
             /** @default null */
             unit_price?: components["schemas"]["GivenKnownMoney"] | null;
             /**
@@ -2238,6 +2258,7 @@ export interface components {
              *       },
              *       "low_cut_v": null,
              *       "parallel": 1,
+             *       "peukert_k": null,
              *       "restart": "by_itself",
              *       "series": 1,
              *       "tested_ah": null,
@@ -2246,6 +2267,7 @@ export interface components {
              *         "value": 100
              *       },
              *       "unit_kg": null,
+             *       "unit_milliohm": null,
              *       "unit_price": null,
              *       "unit_v": 12,
              *       "vent_cm2": null
@@ -2444,6 +2466,8 @@ export interface components {
             /** @default null */
             measured_short_a?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
+            noct_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /** @default null */
             open_pct_per_k?: components["schemas"]["GivenKnownPercentPerKelvin"] | null;
             /** @default null */
             open_v?: components["schemas"]["GivenKnownVolts"] | null;
@@ -2551,6 +2575,7 @@ export interface components {
              *       "condition": "good",
              *       "measured_open_v": null,
              *       "measured_short_a": null,
+             *       "noct_c": null,
              *       "open_pct_per_k": null,
              *       "open_v": null,
              *       "own_inverter": false,
@@ -2579,9 +2604,12 @@ export interface components {
             parallel?: number;
             /**
              * @default {
+             *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "drop_v": null,
              *       "efficiency": null,
+             *       "float_v": null,
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -2724,6 +2752,8 @@ export interface components {
          * @description The charge controller between a string and the bank. None takes what is usual for its kind.
          */
         GivenRegulator: {
+            /** @default null */
+            absorb_v?: components["schemas"]["GivenKnownVolts"] | null;
             /**
              * Auto Volts
              * @default false
@@ -2735,7 +2765,11 @@ export interface components {
              */
             buck_boost?: boolean;
             /** @default null */
+            drop_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /** @default null */
             efficiency?: components["schemas"]["GivenKnownUsableShare"] | null;
+            /** @default null */
+            float_v?: components["schemas"]["GivenKnownVolts"] | null;
             /** @default null */
             load_draw_a?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
@@ -2803,9 +2837,12 @@ export interface components {
             name: string;
             /**
              * @default {
+             *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "drop_v": null,
              *       "efficiency": null,
+             *       "float_v": null,
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -2843,6 +2880,7 @@ export interface components {
              *       "condition": "good",
              *       "measured_open_v": null,
              *       "measured_short_a": null,
+             *       "noct_c": null,
              *       "open_pct_per_k": null,
              *       "open_v": null,
              *       "own_inverter": false,
@@ -3366,6 +3404,7 @@ export interface components {
              *       },
              *       "low_cut_v": null,
              *       "parallel": 1,
+             *       "peukert_k": null,
              *       "restart": "by_itself",
              *       "series": 1,
              *       "tested_ah": null,
@@ -3374,6 +3413,7 @@ export interface components {
              *         "value": 100
              *       },
              *       "unit_kg": null,
+             *       "unit_milliohm": null,
              *       "unit_price": null,
              *       "unit_v": 12,
              *       "vent_cm2": null
@@ -3860,6 +3900,8 @@ export interface components {
             /** @default null */
             measured_short_a: components["schemas"]["KnownAmps"] | null;
             /** @default null */
+            noct_c: components["schemas"]["KnownCelsius"] | null;
+            /** @default null */
             open_pct_per_k: components["schemas"]["KnownPercentPerKelvin"] | null;
             /** @default null */
             open_v: components["schemas"]["KnownVolts"] | null;
@@ -4077,6 +4119,7 @@ export interface components {
              *       "condition": "good",
              *       "measured_open_v": null,
              *       "measured_short_a": null,
+             *       "noct_c": null,
              *       "open_pct_per_k": null,
              *       "open_v": null,
              *       "own_inverter": false,
@@ -4105,9 +4148,12 @@ export interface components {
             parallel: number;
             /**
              * @default {
+             *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "drop_v": null,
              *       "efficiency": null,
+             *       "float_v": null,
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -4539,6 +4585,8 @@ export interface components {
          * @description The charge controller between a string and the bank. None takes what is usual for its kind.
          */
         Regulator: {
+            /** @default null */
+            absorb_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Auto Volts
              * @default false
@@ -4550,7 +4598,11 @@ export interface components {
              */
             buck_boost: boolean;
             /** @default null */
+            drop_v: components["schemas"]["KnownVolts"] | null;
+            /** @default null */
             efficiency: components["schemas"]["KnownUsableShare"] | null;
+            /** @default null */
+            float_v: components["schemas"]["KnownVolts"] | null;
             /** @default null */
             load_draw_a: components["schemas"]["KnownAmps"] | null;
             /** @default null */
@@ -4915,9 +4967,12 @@ export interface components {
             name: string;
             /**
              * @default {
+             *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "drop_v": null,
              *       "efficiency": null,
+             *       "float_v": null,
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -4955,6 +5010,7 @@ export interface components {
              *       "condition": "good",
              *       "measured_open_v": null,
              *       "measured_short_a": null,
+             *       "noct_c": null,
              *       "open_pct_per_k": null,
              *       "open_v": null,
              *       "own_inverter": false,

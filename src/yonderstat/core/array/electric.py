@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..data import rows_by
-from ..design import Array, Fitted, PanelString
+from ..design import Array, PanelString
 from ..electrical import loop_ohm
 from .diode import CELL_C, FULL_SUN_W_M2, SUN_W_M2, current_at_v, interpolated, power_grid
 from .harvest import derate
@@ -122,13 +122,24 @@ def electric_of(string: PanelString, array: Array, charge_v: float, kind: str | 
 
 
 def _with_kind(string: PanelString, kind: str) -> PanelString:
-    regulator = string.regulator.model_copy(update={"efficiency": None, "start_v": None, "self_draw_a": None})
+    regulator = string.regulator.model_copy(
+        update={"efficiency": None, "start_v": None, "self_draw_a": None, "drop_v": None}
+    )
     return string.model_copy(update={"controller": kind, "regulator": regulator})
 
 
-def cell_rise_k(fitted: Fitted) -> float:
-    """How much hotter than the air the cells run in full sun [K]."""
-    return float(rows_by("fitted", "fitted")[fitted]["rise_k"])
+def cell_rise_k(string: PanelString) -> float:
+    """How much hotter than the air the cells run in full sun [K].
+
+    Usual for what is behind the panel; where its data sheet names a NOCT, by that on a free rack, and as much more as
+    the fixing adds: ΔT = (NOCT − 20) / 800 · 1000.
+    """
+    rows = rows_by("fitted", "fitted")
+    usual = float(rows[string.fitted]["rise_k"])
+    noct = string.module.noct_c
+    if noct is None:
+        return usual
+    return max(0.0, (noct.value - 20.0) / 0.8 + usual - float(rows["rack"]["rise_k"]))
 
 
 def _at_bank_volts(electric: Electric) -> FloatArray:

@@ -128,7 +128,7 @@ def _string_month(
         *label_inputs(string.module, f"{at}/module"),
         table("k", "planned on of the label", label.plan_share, "share", "practice"),
         table("T_a", "mean air", sky.air_c[month - 1], "°C", sky.air_source),
-        table("ΔT", "cells over air in full sun", cell_rise_k(string.fitted), "K", "cell-heat"),
+        table("ΔT", "cells over air in full sun", cell_rise_k(string), "K", "cell-heat"),
         table("η", "conversion", electric.efficiency, "share", "controller-class"),
         table("I₀", "takes for itself", electric.self_draw_a, "A", "controller-class"),
     ]

@@ -76,7 +76,7 @@ def _month_ah(string: PanelString, array: Array, bench: Bench) -> tuple[float, f
     electric = electric_of(string, array, bench.charge_v)
     sky, index = bench.sky, bench.month - 1
     air = (bench.month, sky.air_c[index], sky.swing_k[index])
-    rise = cell_rise_k(string.fitted)
+    rise = cell_rise_k(string)
     ah = one_month_ah(sky.here, sky.conditions, mounting_of(string), air, rise, electric)
     return ah or 0.0, float(amps_table(electric)[FULL_SUN_ROW].max())
 
@@ -94,7 +94,7 @@ def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> 
         cold = cold_open_v(label, string.series, None, bench.cold_c).deciding
         if cold > limit_v:
             return f"{cold:.0f} V on the coldest morning, and the controller is rated for {limit_v:.0f} V"
-        cell_c = bench.hottest_c + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+        cell_c = bench.hottest_c + max(cell_rise_k(string), FULL_SUN_RISE_K)
         if left_when_hot(electric_of(string, array, bench.absorb_v), cell_c) <= NOTHING_LEFT:
             hot = hot_working_v(label, string.series, bench.hottest_c, cell_c - bench.hottest_c)
             return f"{hot:.1f} V when hot: nothing flows at the {bench.absorb_v:.1f} V that finish the charge"
@@ -114,7 +114,7 @@ def _fit(name: str, strings: tuple[PanelString, ...], controller: ShelfControlle
         controller.name,
         sum(item.module.watts.value * item.series * item.parallel for item in strings),
         max(cold_open_v(label_of(item.module), item.series, None, bench.cold_c).deciding for item in strings),
-        hot_working_v(first, strings[0].series, bench.hottest_c, cell_rise_k(strings[0].fitted)),
+        hot_working_v(first, strings[0].series, bench.hottest_c, cell_rise_k(strings[0])),
         best_a,
         hard_ah,
         best_a / limit.value if limit else 0.0,

@@ -121,7 +121,7 @@ def string_months_ah(
 
 
 def _months_ah(string: PanelString, electric: Electric, sky: SkyOver) -> tuple[float, ...] | None:
-    rise_k = cell_rise_k(string.fitted)
+    rise_k = cell_rise_k(string)
     return month_ah(sky.here, sky.conditions, mounting_of(string), sky.air_c, sky.swing_k, rise_k, electric)
 
 

@@ -107,7 +107,7 @@ def _cold(string: PanelString, index: int, basis: StringBasis, workings: Working
 
 
 def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) -> Quantity:
-    label, rise = label_of(string.module), max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+    label, rise = label_of(string.module), max(cell_rise_k(string), FULL_SUN_RISE_K)
     return workings.add(
         f"array.string.{string.id}.hot_v",
         hot_working_v(label, string.series, float(hottest.value or 0.0), rise),
@@ -128,7 +128,7 @@ def _left_when_hot(
     string: PanelString, need: Quantity, hot: Quantity, design: Design, basis: StringBasis, workings: Workings
 ) -> Quantity:
     """Share of its current a hot string still gives at the volts that finish the charge."""
-    cell_c = basis.hot.number + max(cell_rise_k(string.fitted), FULL_SUN_RISE_K)
+    cell_c = basis.hot.number + max(cell_rise_k(string), FULL_SUN_RISE_K)
     electric = electric_of(string, design.array, basis.absorb_v.number)
     return workings.add(
         f"array.string.{string.id}.hot_share",
@@ -289,7 +289,11 @@ def _rungs(
     return tuple(rungs)
 
 
-def _takeaway(cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, left: Quantity) -> str:
+def _takeaway(
+    has_controller: bool, cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, left: Quantity
+) -> str:
+    if not has_controller:
+        return f"No controller: nothing limits its {cold.number:.0f} V on the coldest morning."
     if cold.number > limit.number:
         return (
             f"{cold.number:.0f} V on the coldest morning is more than the {limit.number:.0f} V "
@@ -332,6 +336,6 @@ def string_check(
         wire.key,
         best.key,
         proposed.key,
-        _takeaway(cold, hot, limit, need, left),
+        _takeaway(leader.controller != "none", cold, hot, limit, need, left),
         _rungs(string, cold, hot, limit, need, left, window, leader.controller != "none", basis, workings),
     )

@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from .base import (
     KnownAmps,
+    KnownCelsius,
     KnownHours,
     KnownLitres,
     KnownMetres,
@@ -44,6 +45,8 @@ class Module(Section):
     open_pct_per_k: KnownPercentPerKelvin | None = None
     """Temperature coefficient of the open-circuit volts."""
     power_pct_per_k: KnownPercentPerKelvin | None = None
+    noct_c: KnownCelsius | None = None
+    """Cell temperature at 800 W/m² and 20 °C of air, from the data sheet (NOCT)."""
     condition: Condition = "good"
     measured_open_v: KnownVolts | None = None
     """In full sun, nothing connected."""
@@ -65,6 +68,11 @@ class Regulator(Section):
     start_v: KnownVolts | None = None
     """How far an MPPT's panel volts must stand above the bank's."""
     efficiency: KnownUsableShare | None = None
+    drop_v: KnownVolts | None = None
+    """What it loses itself between panel and bank."""
+    absorb_v: KnownVolts | None = None
+    """As it is set, or fixed at purchase."""
+    float_v: KnownVolts | None = None
     self_draw_a: KnownAmps | None = None
     buck_boost: bool = False
     set_for: Chemistry | None = None

@@ -85,6 +85,10 @@ class Bank(Section):
     box_in_sun: bool = False
     vent_cm2: KnownArea | None = None
     """Free opening at the inlet, and again at the outlet, where it lives."""
+    peukert_k: Annotated[float, Field(ge=1, le=2)] | None = None
+    """Its Peukert exponent, from a test or data sheet; None takes what is usual for its kind."""
+    unit_milliohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    """Internal resistance of one unit at 25 °C, measured or from its data sheet; None takes what is usual."""
     low_cut_v: KnownVolts | None = None
     """Under this at the posts the loads are cut off; None leaves it to the depth allowed."""
     back_v: KnownVolts | None = None

@@ -98,7 +98,7 @@ def string_a(site: Site, air: AirKey, string: PanelString, electric: Electric) -
     mounting = mounting_of(string)
     if plane_w_m2(site, mounting) is None:
         return None
-    return _string_a(site, air, mounting, cell_rise_k(string.fitted), electric)
+    return _string_a(site, air, mounting, cell_rise_k(string), electric)
 
 
 def engine_a(design: Design) -> FloatArray:

@@ -130,18 +130,25 @@ def _end_volts(
 ) -> tuple[Quantity, Quantity, Quantity]:
     """Internal resistance, and the volts at the end of what may be used at the mean and at the highest draw."""
     kind = kind_of(bank.chemistry)
-    resistance = workings.add(
-        "store.resistance_ohm",
-        bank_resistance_ohm(bank, bus_v.number, temperature.number) * 1000.0,
-        "mΩ",
-        "Internal resistance",
-        "R = (r · 100 / C + r_e / p) · blocks / f(T)",
-        "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
-        [
+    ohm = bank_resistance_ohm(bank, bus_v.number, temperature.number)
+    given_by = (
+        [stated("r₁", "one unit", bank.unit_milliohm, "mΩ", "/store/bank/unit_milliohm")]
+        if bank.unit_milliohm
+        else [
             table("r", "cells, 100 Ah at 12 V", kind.cell_milliohm, "mΩ", "resistance"),
             table("r_e", "electronics", kind.electronics_milliohm, "mΩ", "resistance"),
-            used("T", temperature),
-        ],
+        ]
+    )
+    resistance = workings.add(
+        "store.resistance_ohm",
+        ohm * 1000.0,
+        "mΩ",
+        "Internal resistance",
+        "R = r₁ · s / (p · f(T))" if bank.unit_milliohm else "R = (r · 100 / C + r_e / p) · blocks / f(T)",
+        "of one unit as given; it grows with units in series and with the cold"
+        if bank.unit_milliohm
+        else "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
+        [*given_by, used("T", temperature)],
         "resistance",
     )
     found = []

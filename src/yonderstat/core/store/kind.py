@@ -92,6 +92,11 @@ def most_charge_a(bank: Bank) -> float:
     return kind_of(bank.chemistry).charge_share_max * bank.unit_ah.value * bank.parallel
 
 
+def peukert_of(bank: Bank) -> float:
+    """Its Peukert exponent: its own, or usual for its kind."""
+    return bank.peukert_k or kind_of(bank.chemistry).peukert_k
+
+
 def usual_depth(chemistry: Chemistry, brief: Brief) -> float:
     """The usual depth limit: shallow where the bank cycles all year, deep where outages are rare."""
     kind = kind_of(chemistry)

@@ -167,13 +167,14 @@ def layers_summary(
         [used("ΣE", total), used("E_max", biggest), used("P", mean_w)],
         "arithmetic",
     )
-    lighter = "lighter" if layered.number < one.number else "heavier"
+    same = round(layered.number) == round(one.number)
+    lighter = "as heavy as" if same else "lighter than" if layered.number < one.number else "heavier than"
     return LayersSummary(
         total.key,
         layered.key,
         one.key,
         left.key,
-        f"Layers are {lighter} than one big bank of the main one's kind "
-        f"({layered.number:.0f} against {one.number:.0f} kg). "
-        f"Lose the biggest layer and {left.number:.0f} hours are left; lose the one bank and none are.",
+        f"Layers are {lighter} one big bank of the main one's kind"
+        + (f", {layered.number:.0f} kg. " if same else f": {layered.number:.0f} against {one.number:.0f} kg. ")
+        + f"Lose the biggest layer and {left.number:.0f} hours are left; lose the one bank and none are.",
     )

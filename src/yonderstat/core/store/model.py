@@ -11,7 +11,7 @@ from ..climate import Climate
 from ..data import rows_by
 from ..design import Bank, Brief, Layer, PowerPack
 from .capacity import rate_factor, temperature_factor
-from .kind import depth_of, kind_of, usual_depth
+from .kind import depth_of, peukert_of, usual_depth
 from .temperature import ColdDay, cold_day, follows_the_air, hot_day_c
 
 FloatArray = NDArray[np.float64]
@@ -127,7 +127,7 @@ def bank_model(
         hard_month,
         label_ah,
         aged_ah,
-        rate_factor(label_ah, bank.hour_rate_h, flowing_a, kind_of(bank.chemistry).peukert_k),
+        rate_factor(label_ah, bank.hour_rate_h, flowing_a, peukert_of(bank)),
         days,
         tuple(hot_day_c(bank, month, climate, sun_w_m2) for month in range(1, 13)),
         usual_depth(bank.chemistry, brief),

@@ -33,11 +33,14 @@ def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float
     Notes
     -----
     R = (r_cell · 100 Ah / C + r_electronics / p) · blocks / f(T): cells shrink with amp-hours and grow with volts,
-    and in the cold they resist as much more as they hold less.
+    and in the cold they resist as much more as they hold less. A unit that was measured: R = r₁ · s / (p · f(T)).
     """
     kind = kind_of(bank.chemistry)
+    cold = max(temperature_factor(bank.chemistry, temperature_c), 0.05)
+    if bank.unit_milliohm is not None:
+        return bank.unit_milliohm * bank.series / bank.parallel / cold / 1000.0
     label_ah = bank.unit_ah.value * bank.parallel
-    cells = kind.cell_milliohm * 100.0 / label_ah / max(temperature_factor(bank.chemistry, temperature_c), 0.05)
+    cells = kind.cell_milliohm * 100.0 / label_ah / cold
     electronics = kind.electronics_milliohm / bank.parallel
     return (cells + electronics) * block_share(bank.chemistry, bus_v) / 1000.0
 

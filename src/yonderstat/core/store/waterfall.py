@@ -87,7 +87,9 @@ def _at_rate(model: BankModel, label: Quantity, aged: Quantity, flowing_a: Quant
             table("r", "rate factor", model.rate_factor, "share", "peukert"),
             used("I", flowing_a),
             stated("H", "hour rate of the label", hours, "h", "/store/bank/hour_rate_h"),
-            table("k", f"Peukert exponent, {kind.label}", kind.peukert_k, "", "practice"),
+            stated("k", "Peukert exponent", model.bank.peukert_k, "", "/store/bank/peukert_k")
+            if model.bank.peukert_k
+            else table("k", f"Peukert exponent, {kind.label}", kind.peukert_k, "", "practice"),
             used("C_label", label),
         ],
         "peukert",

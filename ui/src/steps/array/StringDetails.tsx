@@ -55,6 +55,13 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
           known
           optional
         />
+        <NumberField
+          label="Cells at 800 W/m² (NOCT)"
+          path={[...module, "noct_c"]}
+          dimension="temperature"
+          known
+          optional
+        />
         <ToggleField label="Gives out mains volts" path={[...module, "own_inverter"]} />
         <ToggleField label="A bypass diode is gone" path={[...module, "bypass_lost"]} />
       </div>
@@ -87,6 +94,9 @@ export function RegulatorDetails({ path }: { path: Path }) {
           optional
         />
         <ChoiceField label="Set for" path={[...at, "set_for"]} choices={kinds} emptyIsNull />
+        <NumberField label="Absorbs at" path={[...at, "absorb_v"]} dimension="volts" known optional />
+        <NumberField label="Floats at" path={[...at, "float_v"]} dimension="volts" known optional />
+        <NumberField label="Drops itself" path={[...at, "drop_v"]} dimension="volts" known optional />
         <ChoiceField label="Sensor at the bank" path={[...at, "sensor"]} choices={choices?.answers} />
         <ChoiceField
           label="Over-voltage alarm or cut-off"

@@ -128,6 +128,20 @@ export function BankFields({ path, usualDepth, temperature }: Props) {
             optional
           />
           <NumberField
+            label="Peukert exponent"
+            path={[...path, "peukert_k"]}
+            dimension="number"
+            optional
+            hint="From a test or data sheet. Empty: usual for its kind."
+          />
+          <NumberField
+            label="Resistance of one unit, mΩ"
+            path={[...path, "unit_milliohm"]}
+            dimension="number"
+            optional
+            hint="At 25 °C. Empty: usual for its kind and size."
+          />
+          <NumberField
             label="Most in series"
             path={[...path, "limits", "max_series"]}
             dimension="count"

@@ -1,5 +1,5 @@
 """The rules of Array; importing them registers them."""
 
-from . import harvest, sources, strings
+from . import harvest, settings, sources, strings
 
-__all__ = ["harvest", "sources", "strings"]
+__all__ = ["harvest", "settings", "sources", "strings"]

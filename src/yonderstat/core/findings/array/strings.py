@@ -20,7 +20,8 @@ FUSE_FROM = 3
 """[P] NEC 690.9: a fuse in every string from this many in parallel."""
 
 
-def _strings(station: StationModel, report: Report) -> Iterator[tuple[int, PanelString, StringCheck]]:
+def strings_of(station: StationModel, report: Report) -> Iterator[tuple[int, PanelString, StringCheck]]:
+    """Every string with its place in the document and its checks."""
     for index, string in enumerate(station.design.array.strings):
         yield index, string, report.charging.strings[index]
 
@@ -34,7 +35,7 @@ def _effect(station: StationModel, report: Report, index: int, label: str, **cha
 @rule
 def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Finding]:
     """A string whose open-circuit volts pass the controller's limit on a cold morning."""
-    for index, string, check in _strings(station, report):
+    for index, string, check in strings_of(station, report):
         cold, limit = report.working[check.cold_v].number, report.working[check.limit_v].number
         leader = leader_of(string, station.design.array)
         if cold <= limit or leader.controller == "none":
@@ -59,7 +60,7 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
 @rule
 def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Finding]:
     """A hot string whose current sinks before the charge is finished."""
-    for index, string, check in _strings(station, report):
+    for index, string, check in strings_of(station, report):
         left = report.working[check.hot_share].number
         if string.joins or left >= ENOUGH_LEFT or string.controller == "none":
             continue
@@ -81,7 +82,7 @@ def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Findi
 def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterator[Finding]:
     """Panels of twice the bank's volts on a PWM controller."""
     charge_v = report.working[report.array.charge_v].number
-    for index, string, _ in _strings(station, report):
+    for index, string, _ in strings_of(station, report):
         working_v = report.working[f"array.string.{string.id}.working_v"].number
         if string.controller != "pwm" or string.joins or working_v < TWICE_THE_BANK * charge_v:
             continue
@@ -101,7 +102,7 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
 @rule
 def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Finding]:
     """More current or watts than the controller passes: allowed, it clips."""
-    for index, string, _ in _strings(station, report):
+    for index, string, _ in strings_of(station, report):
         limit = string.regulator.max_charge_a
         if limit is None or string.joins or string.controller == "none":
             continue
@@ -127,7 +128,7 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
 @rule
 def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
     """Cracked glass kept in the count, mains-volt panels, volts that prove nothing, weak current."""
-    for index, string, _ in _strings(station, report):
+    for index, string, _ in strings_of(station, report):
         module, at = string.module, f"/array/strings/{index}/module"
         if module.own_inverter:
             yield Finding(
@@ -189,58 +190,9 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
 
 
 @rule
-def set_for_another_battery(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A strap, jumper or menu left on the wrong kind; controllers that disagree; volts sensed by themselves."""
-    bank = station.design.store.bank
-    kinds = {string.regulator.set_for for string in station.design.array.strings if string.regulator.set_for}
-    for index, string, _ in _strings(station, report):
-        regulator, at = string.regulator, f"/array/strings/{index}/regulator"
-        if bank and regulator.set_for and regulator.set_for != bank.chemistry and string.controller != "none":
-            same = kind_of(regulator.set_for).family == kind_of(bank.chemistry).family
-            patch = (replace(f"{at}/set_for", bank.chemistry),)
-            told = kind_of(bank.chemistry).label
-            yield Finding(
-                f"array.set_for.{string.id}",
-                "fix" if same else "stop",
-                "array",
-                f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}",
-                "Float, absorption and equalising are then wrong: lead is starved or boiled, lithium is held or hit.",
-                f"{at}/set_for",
-                (Change(f"Set it for {told}", "the volts the bank wants", patch),),
-            )
-        if regulator.auto_volts:
-            yield Finding(
-                f"array.auto_volts.{string.id}",
-                "mind",
-                "array",
-                f"{string.name}'s controller finds out 12 or 24 V by itself",
-                "A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 V never. Set it by hand.",
-                f"{at}/auto_volts",
-            )
-        if regulator.over_volts_guard == "no":
-            yield Finding(
-                f"array.no_guard.{string.id}",
-                "fix",
-                "array",
-                f"Nothing warns or cuts off should {string.name}'s controller lose its regulation",
-                "A controller that loses track can push 15 V and more onto the radios. An alarm, or a cut-off, helps.",
-                f"{at}/over_volts_guard",
-            )
-    if len(kinds) > 1:
-        yield Finding(
-            "array.unlike_settings",
-            "fix",
-            "array",
-            "Controllers on one bank are set for different batteries",
-            "The one with the higher volts does all the work near full, and the other switches off early.",
-            "/array/strings",
-        )
-
-
-@rule
 def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
     """Loads on a controller's load terminals, beyond the rating or on a programme."""
-    for index, string, _ in _strings(station, report):
+    for index, string, _ in strings_of(station, report):
         regulator, at = string.regulator, f"/array/strings/{index}/regulator"
         drawn, most = regulator.load_draw_a, regulator.load_out_a
         if drawn and most and drawn.value > most.value:
@@ -267,7 +219,7 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
 @rule
 def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
     """Strings in parallel without a fuse each, and volts that can kill."""
-    for index, string, check in _strings(station, report):
+    for index, string, check in strings_of(station, report):
         group = group_of(string, station.design.array)
         together = sum(item.parallel for item in group)
         if string.joins is None and together >= FUSE_FROM and string.fused != "yes":
@@ -300,7 +252,7 @@ def sensor_missing(station: StationModel, report: Report) -> Iterator[Finding]:
     months = [report.working[key].number for key in store.months_c]
     if max(abs(value - 25.0) for value in months) < 15.0:
         return
-    for index, string, _ in _strings(station, report):
+    for index, string, _ in strings_of(station, report):
         if string.regulator.sensor == "no":
             yield Finding(
                 f"array.sensor.{string.id}",

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ...changes import Change, changed_for, replace
 from ...data import rows_by
 from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, with_load
-from ...draw import LoadDraw, busiest_w, is_operated, mode_share, power_in_use_w
+from ...draw import LoadDraw, busiest_w, inverter_input_a, is_operated, mode_share, power_in_use_w
 from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
@@ -304,17 +304,59 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
 def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Finding]:
     """A vital load that depends on what the outage takes away."""
     words = {"mains": "the house mains", "internet": "the internet", "neighbour": "a neighbour's network"}
-    if not purpose_of(station.design.brief.purpose).is_spell:
-        return
     for index, load in enumerate(station.design.draw.loads):
-        if load.tier == "vital" and load.needs:
+        missing = [need for need in load.needs if need != "mains" or not station.purpose.mains_when_judged]
+        if load.tier == "vital" and missing:
+            fails = station.purpose.is_spell or "mains" in missing
             yield Finding(
                 f"draw.needs.{load.id}",
-                "fix",
+                "fix" if fails else "mind",
                 "draw",
-                f"{load.name} is vital but needs {' and '.join(words[need] for need in load.needs)}",
-                "In the outage it is powered and not in service. Find another path, or let it shed itself.",
+                f"{load.name} is vital but needs {' and '.join(words[need] for need in missing)}",
+                "In the outage it is powered and not in service. Find another path, or let it shed itself."
+                if fails
+                else "Without it the load is powered and not in service, and the served hours do not show it.",
                 _pointer(index, "needs"),
+            )
+
+
+@rule
+def fan_all_day(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A fan that runs round the clock, whatever the heat."""
+    for index, item in enumerate(station.draw.loads):
+        if item.load.kind == "fan" and item.load.thermostat is None and float(item.hours.max()) >= 20.0:
+            yield Finding(
+                f"draw.fan.{item.load.id}",
+                "mind",
+                "draw",
+                f"{item.load.name} runs all day and takes {float(item.daily_ah.max()):.1f} Ah of it",
+                "A thermostat that starts it above 25 or 30 °C spares most of that, and lets winter keep its warmth.",
+                _pointer(index, "thermostat"),
+            )
+
+
+@rule
+def inverter_beyond_the_battery(station: StationModel, report: Report) -> Iterator[Finding]:
+    """An inverter whose full load the battery's electronics would not let through."""
+    bank, limit = (
+        station.design.store.bank,
+        station.design.store.bank and station.design.store.bank.limits.max_discharge_a,
+    )
+    if bank is None or not limit:
+        return
+    lets = limit.value * bank.parallel
+    for index, rail in enumerate(station.design.draw.rails):
+        if rail.kind != "inverter" or rail.rated_w is None:
+            continue
+        amps = inverter_input_a(rail.rated_w.value, rail.efficiency.value, max(station.low_end_v, 0.75 * station.bus_v))
+        if amps > lets:
+            yield Finding(
+                f"draw.inverter_big.{rail.id}",
+                "mind",
+                "draw",
+                f"{rail.name} at its {rail.rated_w.value:g} W takes {amps:.0f} A, and the battery lets out {lets:.0f}",
+                "What hangs on it now may be less; the first large load switches the whole bus off.",
+                f"/draw/rails/{index}/rated_w",
             )
 
 

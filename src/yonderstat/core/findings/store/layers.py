@@ -140,3 +140,22 @@ def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Fin
             "It switches off on the first call. Turn the power down while it runs from the pack, or run less from it.",
             f"/store/packs/{index}/dc_out_a",
         )
+
+
+@rule
+def only_when_selected(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A bank or pack that is charged only in a switch position somebody must choose."""
+    names = {layer.id: layer.name for layer in station.design.store.layers}
+    names.update({pack.id: pack.name for pack in station.design.store.packs})
+    for key, name in names.items():
+        paths = [path for path in station.design.store.paths if path.bank == key]
+        if paths and all(path.position.strip() for path in paths):
+            where = " or ".join(f"“{path.position}”" for path in paths)
+            yield Finding(
+                f"store.selected.{key}",
+                "mind",
+                "store",
+                f"{name} is charged only while the switch stands at {where}",
+                "In any other position it gets nothing, and it loses some of its charge by itself.",
+                "/store/paths",
+            )

@@ -1,0 +1,187 @@
+"""Findings about what controllers are set for, rated for and share."""
+
+from collections.abc import Iterator
+
+from ...array import group_of, leader_of, most_charge_v
+from ...changes import Change, replace
+from ...finding import Finding
+from ...report import Report
+from ...station import StationModel
+from ...store import kind_of
+from ..register import rule
+from .strings import strings_of
+
+UNLIKE_DEG = 15.0
+
+
+@rule
+def set_for_another_battery(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A strap, jumper or menu left on the wrong kind; controllers that disagree; volts sensed by themselves."""
+    bank = station.design.store.bank
+    kinds = {string.regulator.set_for for string in station.design.array.strings if string.regulator.set_for}
+    for index, string, _ in strings_of(station, report):
+        regulator, at = string.regulator, f"/array/strings/{index}/regulator"
+        if bank and regulator.set_for and regulator.set_for != bank.chemistry and string.controller != "none":
+            same = kind_of(regulator.set_for).family == kind_of(bank.chemistry).family
+            patch = (replace(f"{at}/set_for", bank.chemistry),)
+            told = kind_of(bank.chemistry).label
+            yield Finding(
+                f"array.set_for.{string.id}",
+                "fix" if same else "stop",
+                "array",
+                f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}",
+                "Float, absorption and equalising are then wrong: lead is starved or boiled, lithium is held or hit.",
+                f"{at}/set_for",
+                (Change(f"Set it for {told}", "the volts the bank wants", patch),),
+            )
+        if regulator.auto_volts:
+            yield Finding(
+                f"array.auto_volts.{string.id}",
+                "mind",
+                "array",
+                f"{string.name}'s controller finds out 12 or 24 V by itself",
+                "A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 V never. Set it by hand.",
+                f"{at}/auto_volts",
+            )
+        if regulator.over_volts_guard == "no":
+            yield Finding(
+                f"array.no_guard.{string.id}",
+                "fix",
+                "array",
+                f"Nothing warns or cuts off should {string.name}'s controller lose its regulation",
+                "A controller that loses track can push 15 V and more onto the radios. An alarm, or a cut-off, helps.",
+                f"{at}/over_volts_guard",
+            )
+    if len(kinds) > 1:
+        yield Finding(
+            "array.unlike_settings",
+            "fix",
+            "array",
+            "Controllers on one bank are set for different batteries",
+            "The one with the higher volts does all the work near full, and the other switches off early.",
+            "/array/strings",
+        )
+
+
+@rule
+def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Finding]:
+    """More panel watts than a controller is rated for at this bank's volts."""
+    for index, string, _ in strings_of(station, report):
+        limit = string.regulator.max_array_w
+        if limit is None or string.joins or string.controller == "none":
+            continue
+        watts = sum(
+            item.module.watts.value * item.series * item.parallel for item in group_of(string, station.design.array)
+        )
+        if watts > limit.value:
+            yield Finding(
+                f"array.watts.{string.id}",
+                "fix" if string.controller == "pwm" else "mind",
+                "array",
+                f"{watts:.0f} W of panel on a controller rated for {limit.value:g} W at this bank's volts",
+                "An MPPT clips what is above; its maker may still set a limit not to pass. Volts must stay inside.",
+                f"/array/strings/{index}/regulator/max_array_w",
+            )
+
+
+@rule
+def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Strings that look another way on one MPPT."""
+    for index, string, _ in strings_of(station, report):
+        leader = leader_of(string, station.design.array)
+        if leader is string or leader.controller != "mppt":
+            continue
+        turned = abs((string.azimuth_deg - leader.azimuth_deg + 180.0) % 360.0 - 180.0)
+        if abs(string.tilt_deg - leader.tilt_deg) > UNLIKE_DEG or turned > UNLIKE_DEG or string.mount != leader.mount:
+            yield Finding(
+                f"array.planes.{string.id}",
+                "mind",
+                "array",
+                f"{string.name} and {leader.name} look different ways on one tracker",
+                "It holds one point for both; in parallel that costs little, in series much. Two trackers cost none.",
+                f"/array/strings/{index}/joins",
+            )
+
+
+@rule
+def unknown_settings_in_parallel(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Several controllers on one bank, and nobody knows what one of them is set for."""
+    leaders = [item for _, item, _ in strings_of(station, report) if not item.joins and item.controller != "none"]
+    unknown = [item.name for item in leaders if item.regulator.set_for is None]
+    if len(leaders) > 1 and unknown:
+        yield Finding(
+            "array.settings_unknown",
+            "mind",
+            "array",
+            f"{len(leaders)} controllers charge one bank, and nobody has looked what {' and '.join(unknown)} is set "
+            "for",
+            "Unlike settings work against each other: one goes to float while the other still charges.",
+            "/array/strings",
+        )
+
+
+@rule
+def aged_without_a_measurement(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Panels said to be aged, with nothing measured, and a diode where none is needed."""
+    for index, string, _ in strings_of(station, report):
+        module = string.module
+        if module.condition == "aged" and not module.measured_short_a:
+            yield Finding(
+                f"array.aged.{string.id}",
+                "mind",
+                "array",
+                f"{string.name} is aged and nothing of it is measured: a tenth is taken off as a guess",
+                "Short-circuit amps in full sun at noon tell; old panels differ by more than a tenth.",
+                f"/array/strings/{index}/module/measured_short_a",
+            )
+        if string.blocking_diode and leader_of(string, station.design.array).controller != "none":
+            yield Finding(
+                f"array.diode.{string.id}",
+                "mind",
+                "array",
+                f"{string.name} has a blocking diode before a controller",
+                "A controller keeps the bank from feeding back at night: the diode costs half a volt all day.",
+                f"/array/strings/{index}/blocking_diode",
+            )
+
+
+@rule
+def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Absorption or float as set on a controller, above all schools or too low to fill."""
+    bank = station.design.store.bank
+    if bank is None:
+        return
+    most_v, full_v = most_charge_v(bank), station.array.absorb_v
+    for index, string, _ in strings_of(station, report):
+        at = f"/array/strings/{index}/regulator"
+        absorb, float_ = string.regulator.absorb_v, string.regulator.float_v
+        if absorb is not None and absorb.value > most_v:
+            yield Finding(
+                f"array.absorb_high.{string.id}",
+                "stop",
+                "array",
+                f"{string.name}'s controller absorbs at {absorb.value:.1f} V, and the bank should see "
+                f"{most_v:.1f} V at most",
+                "Lead boils dry; lithium's electronics cut off or its cells are spoilt.",
+                f"{at}/absorb_v",
+            )
+        elif absorb is not None and absorb.value < full_v - 0.5:
+            yield Finding(
+                f"array.absorb_low.{string.id}",
+                "fix",
+                "array",
+                f"{string.name}'s controller absorbs at {absorb.value:.1f} V; the bank is full at {full_v:.1f} V",
+                "It stops short of full every day: lead sulphates, lithium is never balanced.",
+                f"{at}/absorb_v",
+            )
+        floats = [setting.float_v for setting in report.store.settings if setting.float_v] if report.store else []
+        if float_ is not None and floats and float_.value > max(floats) + 0.15:
+            yield Finding(
+                f"array.float_high.{string.id}",
+                "fix",
+                "array",
+                f"{string.name}'s controller floats at {float_.value:.1f} V, and this bank floats at "
+                f"{max(floats):.1f} V at most",
+                "Held there for weeks lead dries out and lithium ages full.",
+                f"{at}/float_v",
+            )
