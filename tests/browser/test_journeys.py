@@ -53,7 +53,7 @@ def test_a_new_site_by_locator_already_runs(person: Person) -> None:
     person.expected_noise = ("422",)
     person.type("Place (locator, coordinates or town)", "KP20", Keys.ENTER)
     person.until(lambda: "/designs/" in person.driver.current_url, "no design was opened")
-    person.sees("days without sun", "[aria-label=Verdict] h1")
+    person.sees("Days without sun", "[aria-label='Figures of the verdict']")
     assert person.field("Repeater, 25 W: Load").get_attribute("value") == "Repeater, 25 W"
     person.press("All steps")
     person.sees("figures nobody has checked", "[aria-label=Margin]")
