@@ -119,6 +119,16 @@ def test_the_report_says_the_models_numbers(name: str) -> None:
 
 
 @pytest.mark.parametrize("name", DEMO)
+def test_the_day_by_the_clock_is_the_day_drawn(name: str) -> None:
+    """What idles and warms is in the picture of the day too: it was left out where the browser added up."""
+    model = StationModel(DEMO[name]())
+    report = explained(model)
+    day = report.draw.day
+    assert sum(day.total_a) == pytest.approx(report.number("draw.daily_ah"))
+    assert [sum(row) for row in day.hours_a] == pytest.approx(list(day.total_a))
+
+
+@pytest.mark.parametrize("name", DEMO)
 def test_low_end_volts_are_the_same_in_draw_and_in_store(name: str) -> None:
     """They were 11.0 V in Draw and 12.4 V in Store."""
     report = explained(StationModel(DEMO[name]()))

@@ -29,7 +29,7 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     sun = sun_report(design, station.here, station.planes, workings)
     weather = weather_report(design, station.here, climate, plane, month, workings)
     cold, hot = (workings[weather.cold_c], workings[weather.hot_c]) if weather else extremes(climate, brief, workings)
-    array = array_report(design, station.array, station.sky, bus_v, sun.planes, workings)
+    array = array_report(design, station.array, station.sky, bus_v, sun.planes, station.draw.by_month, workings)
     draw = draw_report(design, station.draw, bus_v, station.low_end_v, month, workings)
     asked = asked_days(brief, workings)
 

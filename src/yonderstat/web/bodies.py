@@ -9,7 +9,7 @@ from pydantic import ConfigDict, Field
 
 from yonderstat.core import Report, Summary
 from yonderstat.core.array import Fit
-from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
+from yonderstat.core.design import Bank, Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
 from yonderstat.core.sun import SunTrack, TiltMap
 
@@ -192,3 +192,5 @@ class Catalogue:
     mounts: list[Choice]
     fitted: list[Choice]
     cells: list[Choice]
+    first_bank: Bank
+    """What a bank starts from, every figure a guess."""

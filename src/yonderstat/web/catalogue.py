@@ -6,7 +6,7 @@ from typing import Any
 from yonderstat.core import Report, usual_load, usual_rails
 from yonderstat.core.climate import relief_m
 from yonderstat.core.data import Source, rows, sources, toml_table
-from yonderstat.core.design import Design, design_from_document
+from yonderstat.core.design import Bank, Design, design_from_document
 from yonderstat.core.purposes import all_purposes
 from yonderstat.core.sun import (
     resource_at,
@@ -117,6 +117,7 @@ def _catalogue() -> Catalogue:
             for row in rows("fitted")
         ],
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
+        Bank(),
     )
 
 

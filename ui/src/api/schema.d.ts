@@ -635,6 +635,8 @@ export interface components {
             stored_ah: string[];
             /** Strings */
             strings: components["schemas"]["StringFigures"][];
+            /** Takeaway */
+            takeaway: string;
             /** Watts */
             watts: string;
         };
@@ -866,6 +868,7 @@ export interface components {
             conditions: components["schemas"]["Choice"][];
             /** Controllers */
             controllers: components["schemas"]["Choice"][];
+            first_bank: components["schemas"]["Bank"];
             /** Fitted */
             fitted: components["schemas"]["Choice"][];
             /** Housings */
@@ -1205,6 +1208,20 @@ export interface components {
             year: number;
         };
         /**
+         * DayProfile
+         * @description Mean amps by clock hour in the design's month, stacked by worth; what idles and warms counts as vital.
+         */
+        DayProfile: {
+            /** Hours A */
+            hours_a: number[][];
+            /** Takeaway */
+            takeaway: string;
+            /** Tiers */
+            tiers: string[];
+            /** Total A */
+            total_a: number[];
+        };
+        /**
          * DayTold
          * @description What the crew knows at the end of a day.
          */
@@ -1353,6 +1370,7 @@ export interface components {
             daily_ah: string;
             /** Daily Wh */
             daily_wh: string;
+            day: components["schemas"]["DayProfile"];
             /** Direct */
             direct: components["schemas"]["DirectFigures"][];
             /** Everything Keys A */
@@ -1371,8 +1389,12 @@ export interface components {
             months_ah: string[];
             /** Peak A */
             peak_a: string;
+            /** Peak Takeaway */
+            peak_takeaway: string;
             /** Rails */
             rails: components["schemas"]["RailFigures"][];
+            /** Share Takeaway */
+            share_takeaway: string;
             /** Supply A */
             supply_a: string;
             /** Tempo */
@@ -5497,6 +5519,11 @@ export interface components {
             shed: components["schemas"]["ShedFigures"][];
             /** Tempos */
             tempos: components["schemas"]["TempoFigures"][];
+            /**
+             * Turn Down Takeaway
+             * @default
+             */
+            turn_down_takeaway: string;
         };
         /**
          * Thermostat

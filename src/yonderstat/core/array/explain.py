@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Design, PanelString
 from ..sun import PlaneFigures
@@ -33,6 +36,8 @@ class ArrayReport:
     harvest_wh: tuple[Key, ...]
     stored_ah: tuple[Key, ...]
     strings: tuple[StringFigures, ...]
+    takeaway: str
+    """Of the months against the draw; empty where the sun is not known."""
 
 
 def _charge_v(model: ArrayModel, bus_v: Quantity, workings: Workings) -> Quantity:
@@ -233,12 +238,25 @@ def _month_totals(
     return harvest.key, energy.key, stored.key
 
 
+def _against_the_draw(model: ArrayModel, drawn_ah: NDArray[np.float64]) -> str:
+    stored = model.stored_ah
+    if stored is None:
+        return ""
+    short = np.flatnonzero(stored < drawn_ah)
+    if short.size == 0:
+        return "Every month’s mean sun covers the draw."
+    worst = MONTH_NAMES[int(short[np.argmin((stored / np.maximum(drawn_ah, 1e-9))[short])])]
+    fall = "One month falls" if short.size == 1 else f"{short.size} months fall"
+    return f"{fall} short on mean sun, {worst} most."
+
+
 def array_report(
     design: Design,
     model: ArrayModel,
     sky: SkyOver | None,
     bus_v: Quantity,
     planes: tuple[PlaneFigures, ...],
+    drawn_ah: NDArray[np.float64],
     workings: Workings,
 ) -> ArrayReport:
     """What every string, and the engine, put into the bank.
@@ -249,6 +267,8 @@ def array_report(
         Nominal bus volts. [V]
     planes : tuple of PlaneFigures
         Sun-hours by string; empty where the sun is not known, and then the months are empty too.
+    drawn_ah : ndarray of shape (12,)
+        Drawn in a day of each month. [A·h]
     """
     charge_v = _charge_v(model, bus_v, workings)
     by_string = {plane.string_id: plane for plane in planes}
@@ -281,4 +301,5 @@ def array_report(
         tuple(item[1] for item in totals),
         tuple(item[2] for item in totals),
         strings,
+        _against_the_draw(model, drawn_ah),
     )

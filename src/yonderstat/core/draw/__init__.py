@@ -18,6 +18,7 @@ from .model import (
 )
 from .night import NightFigures, night_figures
 from .peak import everything_keys_a, peak_a, supply_size_a
+from .profile import DayProfile
 from .rails import (
     bus_current_a,
     busiest_w,
@@ -44,6 +45,7 @@ __all__ = [
     "Activity",
     "BandMode",
     "CurvePoint",
+    "DayProfile",
     "DirectFigures",
     "DrawReport",
     "KeyDown",

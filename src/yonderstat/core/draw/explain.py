@@ -9,6 +9,7 @@ from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .load_report import LoadFigures, load_figures, month_shown
 from .model import LoadDraw, StationDraw, mean_on_current_a, nominal_bus_v
 from .peak import everything_keys_a, peak_a, supply_size_a
+from .profile import DayProfile, day_profile, peak_words, share_words
 from .rails import busiest_w, inverter_input_a, rail_efficiency
 from .transmit import key_down, transmitting_a
 from .when import FloatArray
@@ -75,6 +76,9 @@ class DrawReport:
     rails: tuple[RailFigures, ...]
     direct: tuple[DirectFigures, ...]
     loads: tuple[LoadFigures, ...]
+    day: DayProfile
+    share_takeaway: str
+    peak_takeaway: str
 
 
 def bus_volts(design: Design, workings: Workings) -> Quantity:
@@ -445,4 +449,7 @@ def draw_report(
             for item in on_inverter
         ),
         loads,
+        day_profile(station, month),
+        share_words(station),
+        peak_words(peak.number, everything.number),
     )

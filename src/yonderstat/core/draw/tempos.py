@@ -8,6 +8,7 @@ from ..climate import Climate
 from ..design import Draw, KnownWatts, Load
 from ..working import Input, Key, Quantity, Workings, used
 from .model import StationDraw, load_draw
+from .profile import turn_down_words
 from .transmit import power_in_use_w
 
 POWER_STEPS = (1.0, 0.5, 0.25, 0.1)
@@ -53,6 +54,7 @@ class TempoReport:
     tempos: tuple[TempoFigures, ...]
     power_steps: tuple[PowerStep, ...]
     shed: tuple[ShedFigures, ...]
+    turn_down_takeaway: str = ""
 
 
 def _hours(key: Key, label: str, daily: Quantity, usable: Quantity | None, workings: Workings) -> Key | None:
@@ -215,4 +217,6 @@ def tempo_report(
         step for load in draw.loads for step in _power_steps(draw, load, station, climate, month, usable, workings)
     ]
     shed = [_shed(tiers, station, month, usable, workings) for tiers in (("comfort",), ("comfort", "useful"))]
-    return TempoReport(tempos, tuple(steps), tuple(item for item in shed if item is not None))
+    known = [workings[step.hours].value for step in steps if step.hours]
+    words = turn_down_words([hours for hours in known if hours is not None])
+    return TempoReport(tempos, tuple(steps), tuple(item for item in shed if item is not None), words)

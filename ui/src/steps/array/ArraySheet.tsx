@@ -19,15 +19,10 @@ function Harvest() {
   const month = verdict.hard_month;
   const stored = array.stored_ah.map(figure);
   const drawn = draw.months_ah.map(figure);
-  const short = stored.filter((value, index) => (value?.value ?? 0) < (drawn[index]?.value ?? 0)).length;
-  const takeaway =
-    short === 0
-      ? "Every month’s mean sun covers the draw."
-      : `${short === 1 ? "One month falls" : `${short} months fall`} short on mean sun, ${MONTHS[month - 1]} most.`;
   return (
     <MonthBars
       title="Kept by the bank against the draw"
-      takeaway={takeaway}
+      takeaway={array.takeaway}
       values={stored}
       against={{ label: "drawn", values: drawn }}
       unit="Ah/day"

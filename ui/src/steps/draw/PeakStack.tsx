@@ -12,18 +12,13 @@ export function PeakStack() {
   const everything = figure(draw.everything_keys_a)?.value ?? 0;
   const low = figure(draw.low_end_peak_a)?.value ?? 0;
   const most = Math.max(peak, everything, low, 1e-9);
-  const spared = everything - peak;
-  const takeaway =
-    spared > 0.5
-      ? `never keying together spares ${Math.round(spared)} A`
-      : "nothing is said never to key together, so everything counts";
   const rows = [
     ["At most at once", draw.peak_a, peak, "bg-draw/75"],
     ["on a nearly empty bank", draw.low_end_peak_a, low, "bg-draw/50"],
     ["if everything keyed", draw.everything_keys_a, everything, "bg-draw/25"],
   ] as const;
   return (
-    <Part title="The worst moment" note={takeaway}>
+    <Part title="The worst moment" note={draw.peak_takeaway}>
       <ul className="grid gap-1">
         {rows.map(([name, key, value, fill]) => (
           <li key={name} className="grid grid-cols-[10rem_1fr_4.5rem] items-center gap-3">

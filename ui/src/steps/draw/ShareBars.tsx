@@ -10,11 +10,9 @@ export function ShareBars() {
   const rows = view.report.draw.loads
     .filter((row) => names.has(row.id))
     .toSorted((a, b) => b.share - a.share);
-  const first = rows[0];
-  if (!first) return null;
-  const takeaway = `${names.get(first.id)} takes ${Math.round(first.share * 100)} % of the year’s amp-hours.`;
+  if (rows.length === 0) return null;
   return (
-    <Part title="Where it goes" note={takeaway}>
+    <Part title="Where it goes" note={view.report.draw.share_takeaway}>
       <ul className="grid gap-1">
         {rows.map((row) => (
           <li key={row.id} className="grid grid-cols-[minmax(6rem,14rem)_1fr_9rem] items-center gap-3">

@@ -1,22 +1,16 @@
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { Part } from "../../kit/layout";
-import { shortNumber } from "../../kit/units";
 
 /** Transmit watts against hours: each step can be taken. */
 export function TurnDown() {
   const { view, editor } = useDesk();
   const figure = useFigure();
-  const steps = view.report.tempo_runtime.power_steps;
+  const { power_steps: steps, turn_down_takeaway } = view.report.tempo_runtime;
   const loads = view.document.draw.loads.filter((load) => steps.some((step) => step.load_id === load.id));
   if (loads.length === 0) return null;
-  const gains = steps.map((step) => figure(step.hours)?.value ?? 0);
-  const spread = Math.max(...gains) - Math.min(...gains);
-  const note = gains.every((hours) => hours > 0)
-    ? `the gentlest step is worth ${shortNumber(spread)} h; receive current is what it cannot touch`
-    : "transmit watts against amp-hours a day";
   return (
-    <Part title="Turn it down" note={note}>
+    <Part title="Turn it down" note={turn_down_takeaway}>
       <ul className="grid gap-2">
         {loads.map((load) => (
           <li key={load.id} className="grid items-center gap-2 sm:grid-cols-[12rem_1fr]">

@@ -6,7 +6,6 @@ import { Figure } from "../../kit/Figure";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 import { BankFields } from "./BankFields";
-import { FIRST_BANK } from "./firstBank";
 import { Paths } from "./Paths";
 
 /** What a layer comes to, once it is judged. */
@@ -116,6 +115,7 @@ function freeId(taken: string[], stem: string): string {
 export function Layers() {
   const { view, editor } = useDesk();
   const figure = useFigure();
+  const { data: choices } = useCatalogue();
   const layered = view.report.store?.layered;
   const { layers, packs } = view.document.store;
   const addLayer = () => {
@@ -123,7 +123,9 @@ export function Layers() {
       layers.map((layer) => layer.id),
       "layer",
     );
-    const value = { id, name: "Second bank", role: "secondary", joining: "automatic", bank: FIRST_BANK };
+    if (!choices) return;
+    const bank = choices.first_bank;
+    const value = { id, name: "Second bank", role: "secondary", joining: "automatic", bank };
     editor.edit({ kind: "insert", path: ["store", "layers"], value });
   };
   const addPack = () => {

@@ -1,3 +1,4 @@
+import { useCatalogue } from "../../api/queries";
 import { MonthBars } from "../../charts/MonthBars";
 import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
@@ -8,7 +9,6 @@ import { BankPicture } from "./BankPicture";
 import { Charging } from "./Charging";
 import { Compared } from "./Compared";
 import { Discharge } from "./Discharge";
-import { FIRST_BANK } from "./firstBank";
 import { Layers } from "./Layers";
 import { LifeAndCare } from "./LifeAndCare";
 import { RestingTable } from "./RestingTable";
@@ -40,6 +40,7 @@ function ByMonth() {
 export default function StoreSheet() {
   const { view, editor } = useDesk();
   const figure = useFigure();
+  const { data: choices } = useCatalogue();
   const store = view.report.store;
   if (!view.document.store.bank || !store) {
     return (
@@ -51,7 +52,8 @@ export default function StoreSheet() {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          onClick={() => editor.edit({ kind: "set", path: BANK, value: FIRST_BANK })}
+          onClick={() => editor.edit({ kind: "set", path: BANK, value: choices?.first_bank })}
+          disabled={!choices}
         >
           Add a 100 Ah AGM bank
         </button>
