@@ -1,5 +1,6 @@
 """Turned round, rotation, and the trainer."""
 
+import numpy as np
 import pytest
 
 from tests.core.rehearsed import dark, station, with_layer
@@ -18,6 +19,9 @@ from yonderstat.core.rehearse import (
     rotation_report,
     train,
 )
+from yonderstat.core.rehearse.rotation import CLOSE, _panels_that_close, _refills_h
+from yonderstat.core.rehearse.station import hourly_station
+from yonderstat.core.station import StationModel
 from yonderstat.demo.patrol import PATROL_2
 
 
@@ -54,6 +58,21 @@ def test_rotation_closes_with_enough_panel() -> None:
     assert big is not None
     assert big.working[big.refills_h].number <= small.working[small.refills_h].number
     assert big.working[big.carries_h].number == small.working[small.carries_h].number
+
+
+def test_the_panels_that_close_a_rotation_do_so_and_hardly_fewer_would() -> None:
+    """Sought in quarters of what there is, they could be a quarter too many."""
+    hourly = hourly_station(StationModel(with_layer(quay_street())))
+    assert hourly is not None
+    away = hourly.hours._replace(load_a=np.zeros_like(hourly.hours.load_a))
+
+    def refills_h(scale: float) -> float:
+        return _refills_h(hourly, away._replace(panels_a=away.panels_a * scale))
+
+    carries_h = (refills_h(1.0) + refills_h(3.0)) / 2
+    scale = _panels_that_close(hourly, away, carries_h)
+    assert scale is not None
+    assert refills_h(scale) <= carries_h < refills_h(scale - 2 * CLOSE)
 
 
 def test_the_trainer_hides_the_weather_and_ends_beside_the_best() -> None:

@@ -35,6 +35,7 @@ from yonderstat.core.design import (
 )
 from yonderstat.core.finding import Finding
 from yonderstat.core.rehearse import Scene, rehearse, run_all, served_of
+from yonderstat.core.rehearse.station import hourly_station
 from yonderstat.core.station import StationModel
 
 PLACED = harrier_ridge()
@@ -495,3 +496,36 @@ def test_unlike_planes_on_one_tracker_are_said() -> None:
     first, second = both.array.strings
     assert "array.planes.two" not in ids(both)
     assert "array.planes.two" in ids(with_array(both, strings=[first, second.model_copy(update={"azimuth_deg": 90.0})]))
+
+
+# -- what put it out ---------------------------------------------------------------------------------------------------
+
+
+def days_dark(design: Design) -> str:
+    found = find(evaluate(design), "rehearse.days")
+    assert found is not None
+    return found.why
+
+
+def test_a_dull_run_is_named_with_its_sun() -> None:
+    assert "dull run" in days_dark(PLACED)
+
+
+def test_a_bank_too_cold_to_charge_is_named() -> None:
+    assert "too cold to be charged" in days_dark(lithium(cold_c=KnownCelsius(value=-15.0)))
+
+
+def test_a_wait_for_a_hand_is_named() -> None:
+    design = with_bank(PLACED, restart="by_hand")
+    assert "waited for a hand" in days_dark(design)
+
+
+def test_what_more_panel_or_bank_would_do_was_tried() -> None:
+    """“More panel does less” was said wherever it went dark before dawn; on the demo it does ten times more."""
+    model = StationModel(PLACED)
+    hours = hourly_station(model, 10)
+    assert hours is not None
+    panel, bank = (round(served_of(hours, **{scale: 1.5}).dark_hours_a_year) for scale in ("panel_scale", "bank_scale"))
+    why = days_dark(PLACED)
+    assert f"panel again leaves {panel} hours" in why
+    assert f"bank again {bank} hours" in why

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from yonderstat.core import evaluate, propose
 from yonderstat.core.design import Place, Purpose
-from yonderstat.core.words import celsius, days_in_words, percent
+from yonderstat.core.words import celsius, days_in_words, hours_in_words, percent, times_in_words
 
 
 @pytest.mark.parametrize(
@@ -23,6 +23,20 @@ def test_a_temperature(degrees_c: float, words: str) -> None:
 )
 def test_a_stretch_of_time(days: float, words: str) -> None:
     assert days_in_words(days) == words
+
+
+@pytest.mark.parametrize(
+    ("hours", "words"), [(0.0, "0 hours"), (0.3, "less than an hour"), (1.2, "1 hour"), (48.0, "48 hours")]
+)
+def test_whole_hours(hours: float, words: str) -> None:
+    assert hours_in_words(hours) == words
+
+
+@pytest.mark.parametrize(
+    ("times", "words"), [(0.0, "never"), (0.3, "less than once"), (1.0, "once"), (12.2, "12 times")]
+)
+def test_how_often(times: float, words: str) -> None:
+    assert times_in_words(times) == words
 
 
 @given(st.floats(0.0, 1.0, exclude_min=True, exclude_max=True))

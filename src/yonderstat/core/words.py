@@ -12,6 +12,22 @@ def days_in_words(days: float) -> str:
     return f"{days:.1f} days" if days < 20 else f"{days:.0f} days"
 
 
+def hours_in_words(hours: float) -> str:
+    """Whole hours: “1 hour”, “48 hours”; what rounds to none but is some is “less than an hour”."""
+    whole = round(hours)
+    if whole == 0 and hours > 0:
+        return "less than an hour"
+    return "1 hour" if whole == 1 else f"{whole} hours"
+
+
+def times_in_words(times: float) -> str:
+    """How often: “less than once”, “once”, “12 times”."""
+    whole = round(times)
+    if whole == 0:
+        return "less than once" if times > 0 else "never"
+    return "once" if whole == 1 else f"{whole} times"
+
+
 def signed(value: float) -> str:
     """A whole number with its sign: “+15”, “−6”, “0”."""
     whole = round(value)

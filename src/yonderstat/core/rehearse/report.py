@@ -8,7 +8,7 @@ from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
 from ..purposes import purpose_of
 from ..station import StationModel
-from ..words import percent
+from ..words import hours_in_words, percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
 from .bands import SERVICE, band_quantities
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
@@ -188,7 +188,7 @@ def _sentence(served: float, dark_h: float, dark: Dark, years: int) -> str:
     if dark.longest is None:
         return f"No vital hour dark in {years} weather years."
     return (
-        f"{DARK_WORDS[dark.kind]}: {dark_h:.0f} vital hours a year, {percent(served)} served; "
+        f"{DARK_WORDS[dark.kind]}: {hours_in_words(dark_h)} a year, {percent(served)} served; "
         f"{percent(dark.short_spells)} of the spells are shorter than {NIGHT_H} hours, "
         f"the longest is {dark.longest.words} of year {dark.longest.year}."
     )

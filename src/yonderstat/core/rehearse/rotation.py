@@ -13,7 +13,10 @@ from .kernel import Hours, hours_to_full, spells
 from .station import HOURS, HourlyStation, hourly_station
 
 MOST_D = 30
-PANEL_SCALES = np.linspace(1.0, 8.0, 29)
+MOST_PANELS = 8.0
+"""Times what there is; more is not tried."""
+CLOSE = 0.01
+"""The panels that close it are found to so much of what there is, from above."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,21 +33,26 @@ class RotationReport:
     working: dict[Key, Quantity]
 
 
-def _starts(station: HourlyStation) -> np.ndarray:
+def _put_out_at(station: HourlyStation) -> int:
+    """The hour of the year at which, on the first of the hard month, the bank is put out."""
     first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
+    return first + int(assumed_figure("carried_out_at_h"))
+
+
+def _starts(station: HourlyStation) -> np.ndarray:
+    out_at = _put_out_at(station)
     return np.array(
-        [(year, first + day * HOURS) for year in range(station.years) for day in range(0, 28, 4)], dtype=np.int64
+        [(year, out_at + day * HOURS) for year in range(station.years) for day in range(0, 28, 4)], dtype=np.int64
     )
 
 
 def _layers_carry_h(station: HourlyStation) -> float:
-    """Hours the layers alone carry every load, the least of a month's midnights."""
+    """Hours the layers alone carry every load, the least of a week's mornings."""
     rules, hours = station.rules, station.hours
     layer = rules._replace(full_ah=rules.reserve_ah, reserve_ah=0.0, reserve_charge_a=0.0, idle_a=0.0, low_v=0.0)
     still = np.zeros((1, hours.load_a.shape[0]))
     alone = hours._replace(fixed_a=still[0], panels_a=still, backup_a=still[0], floor_ah=still, locked=hours.locked[:1])
-    first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
-    starts = np.array([(0, first + day * HOURS) for day in range(7)], dtype=np.int64)
+    starts = np.array([(0, _put_out_at(station) + day * HOURS) for day in range(7)], dtype=np.int64)
     carried, left = np.empty(len(starts)), np.empty(len(starts))
     spells(layer, alone, 0.0, 1.0, starts, 1.0, MOST_D * HOURS, carried, left)
     return float(carried.min())
@@ -55,6 +63,21 @@ def _refills_h(station: HourlyStation, hours: Hours) -> float:
     found = np.empty(len(starts))
     hours_to_full(station.rules, hours, starts, assumed_figure("full_share"), MOST_D * HOURS, found)
     return float(np.median(found))
+
+
+def _panels_that_close(station: HourlyStation, away: Hours, carries_h: float) -> float | None:
+    """Times the panels there are with which the bank is back in time; None where the most tried are too few."""
+
+    def closes(scale: float) -> bool:
+        return _refills_h(station, away._replace(panels_a=away.panels_a * scale)) <= carries_h
+
+    too_few, enough = 1.0, MOST_PANELS
+    if not closes(enough):
+        return None
+    while enough - too_few > CLOSE:
+        middle = (too_few + enough) / 2
+        too_few, enough = (too_few, middle) if closes(middle) else (middle, enough)
+    return enough
 
 
 def rotation_report(design: Design) -> RotationReport | None:
@@ -82,7 +105,8 @@ def rotation_report(design: Design) -> RotationReport | None:
         "h",
         "The main bank refills",
         "by rehearsal",
-        "hours in the middle case from the end of what may be used to 98 %, on the panels alone, no load on it",
+        "hours in the middle case, put out in the morning at the end of what may be used, to 98 %, on the panels "
+        "alone, no load on it",
         [
             stated("C", "it holds", station.rules.full_ah, "A·h", "/store/bank"),
             table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
@@ -91,20 +115,18 @@ def rotation_report(design: Design) -> RotationReport | None:
     )
     enough = None
     watts = sum(item.module.watts.value * item.series * item.parallel for item in design.array.strings)
-    if refills > carries:
-        for scale in PANEL_SCALES[1:]:
-            if _refills_h(station, away._replace(panels_a=away.panels_a * scale)) <= carries:
-                enough = workings.add(
-                    "rotation.enough_w",
-                    watts * float(scale),
-                    "W",
-                    "Panels that close it",
-                    "P · k",
-                    "the least of the sizes tried with which the bank is back in time",
-                    [stated("P", "panels now", watts, "W", "/array/strings"), used("t", carried)],
-                    "rehearsal",
-                )
-                break
+    scale = None if refills <= carries else _panels_that_close(station, away, carries)
+    if scale is not None:
+        enough = workings.add(
+            "rotation.enough_w",
+            watts * scale,
+            "W",
+            "Panels that close it",
+            "P · k",
+            "the least with which the bank is back in time, found by halving the range that holds it",
+            [stated("P", "panels now", watts, "W", "/array/strings"), used("t", carried)],
+            "rehearsal",
+        )
     return RotationReport(
         month,
         carried.key,
@@ -124,4 +146,4 @@ def _sentence(carries: float, refills: float, enough: Quantity | None, month: in
         return f"{told} Rotation closes."
     if enough is not None:
         return f"{told} {enough.number:.0f} W of panel would close it."
-    return f"{told} No panel up to {PANEL_SCALES[-1]:.0f} times what there is closes it."
+    return f"{told} No panel up to {MOST_PANELS:.0f} times what there is closes it."

@@ -163,13 +163,16 @@ def vital_dark(out: FloatArray, station: HourlyStation) -> NDArray[np.bool_]:
 
 @dataclass(frozen=True, slots=True)
 class DarkSpell:
-    """A time without vital service, and the sun of the days before it and in it over the usual of its month."""
+    """A time without vital service, and what went with it."""
 
     hours: int
     year: int
     month: int
     day: int
     sun_share: float | None
+    """The sun of the days before it and in it over the usual of its month."""
+    locked_share: float
+    """Of the hours with sun in those days: in so many the bank was too cold to be charged."""
 
     @property
     def words(self) -> str:
@@ -211,10 +214,20 @@ def _longest(dark: NDArray[np.bool_], station: HourlyStation) -> DarkSpell | Non
     if length == 0:
         return None
     year, hour = divmod(start, dark.shape[1])
-    sun = station.sun_w_m2.ravel()[max(0, start - WEATHER_BEFORE_D * HOURS) : start + length]
+    around = slice(max(0, start - WEATHER_BEFORE_D * HOURS), start + length)
+    sun = station.sun_w_m2.ravel()[around]
     usual = station.sun_w_m2[:, station.months == station.months[hour]].mean()
+    shut = station.hours.locked >= (2 if station.rules.heater_a > 0 else 1)
+    by_day = np.broadcast_to(shut, station.sun_w_m2.shape).ravel()[around][sun > 0]
     month, day = _date(hour)
-    return DarkSpell(length, year + 1, month, day, float(sun.mean() / usual) if usual > 0 else None)
+    return DarkSpell(
+        length,
+        year + 1,
+        month,
+        day,
+        float(sun.mean() / usual) if usual > 0 else None,
+        float(by_day.mean()) if by_day.size else 0.0,
+    )
 
 
 def dark_of(out: FloatArray, station: HourlyStation) -> Dark:

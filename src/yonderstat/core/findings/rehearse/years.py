@@ -1,6 +1,7 @@
 """Findings of the weather years: how it goes dark, how it comes back, and how near the verdict is to turning."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 from dataclasses import replace as replaced
 
 from ...calendar import MONTH_NAMES
@@ -9,6 +10,7 @@ from ...design import Design, with_bank
 from ...draw import is_placed
 from ...finding import Finding, Severity
 from ...rehearse import (
+    DarkSpell,
     Served,
     assumed_figure,
     carried_of,
@@ -21,12 +23,60 @@ from ...rehearse import (
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
-from ...words import percent
+from ...words import hours_in_words, percent, times_in_words
 from ..register import rule
 from ..remedies import parallel_that_lasts, try_change
 
 OFTEN = 50.0
 """So many cut-offs a year are flapping, not misfortune."""
+
+
+DULL = 0.7
+"""Under this share of the month's usual sun the days before and in a dark spell are a dull run."""
+MORE = 1.5
+"""The panels and the bank that are tried, times what there is."""
+
+NIGHT_TOO_LONG = "The nights are too long for this bank, full as it is in the evening."
+NOT_FILLED = "The days do not fill the bank for the night: panels help more than a bigger bank."
+
+
+def _cause(station: StationModel, spell: DarkSpell) -> str:
+    """What put it out, as the rehearsal has it: a hand that is awaited, frost, a dull run, or panels too small."""
+    bank, sun = station.design.store.bank, spell.sun_share
+    if bank is not None and bank.restart == "by_hand" and station.design.brief.attended != "present":
+        return "It was cut off, and most of that time it waited for a hand to switch it on again."
+    if spell.locked_share > 0.5:
+        return f"For {percent(spell.locked_share)} of the hours with sun the bank was too cold to be charged."
+    if sun is None:
+        return "There is no sun to charge it."
+    share = f"Those days and the five before had {percent(sun)} of the month’s usual sun"
+    if sun < DULL:
+        return f"{share}: a dull run emptied the bank faster than the sun filled it."
+    return f"{share}: no dull run, the month’s own sun does not cover the draw."
+
+
+@dataclass(frozen=True, slots=True)
+class _Tried:
+    """Dark hours a year with half as much panel again, and with half as much bank again."""
+
+    panel_h: float
+    bank_h: float
+
+    @property
+    def words(self) -> str:
+        """What each leaves, by itself."""
+        return (
+            f"Half as much panel again leaves {hours_in_words(self.panel_h)} a year dark, half as much bank again "
+            f"{hours_in_words(self.bank_h)}. The sizing map in Rehearse tries both together."
+        )
+
+
+def _tried(station: StationModel, years: int) -> _Tried | None:
+    hours = hourly_station(station, years)
+    if hours is None:
+        return None
+    more_panel, more_bank = served_of(hours, panel_scale=MORE), served_of(hours, bank_scale=MORE)
+    return _Tried(more_panel.dark_hours_a_year, more_bank.dark_hours_a_year)
 
 
 @rule
@@ -35,6 +85,9 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
     years = report.rehearsed
     if years is None or years.dark is None or years.dark.longest is None or years.state == "good":
         return
+    tried = _tried(station, years.years)
+    if tried is None:
+        return
     dark_h, spell = report.number(years.dark_h) or 0.0, years.dark.longest
     severity: Severity = "fix" if years.state == "short" else "mind"
     if years.dark.kind == "before_dawn":
@@ -42,9 +95,8 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
             "rehearse.dawn",
             severity,
             "rehearse",
-            f"Dark before dawn {dark_h:.0f} hours a year; never longer than {spell.hours} hours",
-            "The days bring enough, the nights are too long for the bank. More bank, less draw at night, or a lower "
-            "tier shed in the evening closes it; more panel does less.",
+            f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than {hours_in_words(spell.hours)}",
+            f"{NIGHT_TOO_LONG if tried.bank_h < tried.panel_h else NOT_FILLED} {tried.words}",
         )
         return
     if years.dark.kind == "for_days":
@@ -53,8 +105,7 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
             severity,
             "rehearse",
             f"Dark for days: {spell.words} in the worst of {years.years} weather years",
-            "A run of dull days empties the bank faster than the sun fills it. The sizing map in Rehearse shows what "
-            "panel and bank together carry it.",
+            f"{_cause(station, spell)} {tried.words}",
         )
 
 
@@ -78,7 +129,7 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
         "rehearse.hand",
         "fix",
         "rehearse",
-        f"Cut off {years.dark.trips_a_year:.0f} times a year, and dark each time until somebody comes",
+        f"Cut off {times_in_words(years.dark.trips_a_year)} a year, and dark each time until somebody comes",
         f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
         "itself, well above where it opens, turns days of darkness into hours.",
         "/store/bank/restart",
@@ -102,7 +153,7 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
         "rehearse.flaps",
         "mind",
         "rehearse",
-        f"Cut off and back {years.dark.trips_a_year:.0f} times a year",
+        f"Cut off and back {times_in_words(years.dark.trips_a_year)} a year",
         "Every morning sun brings it up and every night takes it down. A computer that boots each time, or never "
         f"comes up alone, counts as dark: try the whole chain once by pulling the plug.{wakes}",
         "/store/bank/back_v",
