@@ -26,6 +26,7 @@ from yonderstat.core.design import (
     Thermostat,
 )
 from yonderstat.core.draw import everything_keys_a, key_down, peak_a, supply_size_a
+from yonderstat.core.draw.when import on_share
 from yonderstat.core.station import StationModel
 
 USB = Rail(id="usb", name="USB", volts=KnownVolts(value=5.0), efficiency=KnownUsableShare(value=0.8))
@@ -214,3 +215,11 @@ def test_the_station_of_the_demo_by_hand() -> None:
     by_month = StationModel(harrier_ridge()).draw.by_month
     assert by_month[5] == pytest.approx(0.873 * 24 + 0.12 * 24 + 0.35 * 24)
     assert by_month[0] == pytest.approx(by_month[5] + 2.0)
+
+
+@pytest.mark.parametrize("hot_c", [20.0, 28.0, 40.0, 80.0])
+def test_a_thermostat_that_hardly_ever_runs_never_runs(hot_c: float) -> None:
+    """The tail of the chance, 10⁻³⁰⁰ of an hour, made days without sun without end; found by a drawn document."""
+    fan = load("fan", 0.5, thermostat=Thermostat(when="above", at_c=KnownCelsius(value=hot_c)))
+    share = on_share(fan, StationModel(quay_street()).climate)
+    assert np.all((share == 0.0) | (share >= 1e-6))

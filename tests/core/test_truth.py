@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from tests.core.rehearsed import station
+from tests.core.rehearsed import station, with_layer
 from tests.samples import harrier_ridge, load, packhorse, quay_street, with_bank, with_loads
 from tests.samples import with_string as with_first_string
 from yonderstat.core import Report, evaluate
@@ -529,3 +529,11 @@ def test_what_more_panel_or_bank_would_do_was_tried() -> None:
     why = days_dark(PLACED)
     assert f"panel again leaves {panel} hours" in why
     assert f"bank again {bank} hours" in why
+
+
+def test_a_layer_that_nothing_joins_is_not_counted() -> None:
+    assert station(with_layer(quay_street(), joining="apart")).rules.reserve_ah == 0.0
+    for joining, counted in (("automatic", True), ("apart", False)):
+        store = evaluate(with_layer(quay_street(), joining=joining)).store
+        assert store is not None
+        assert (store.layered is not None) == counted

@@ -16,6 +16,7 @@ from yonderstat.core.draw import (
     supply_size_a,
 )
 from yonderstat.core.store import (
+    Reading,
     charge_range_from_rest,
     lead_temperature_factor,
     peukert_hours,
@@ -134,6 +135,15 @@ def test_resting_flooded_trade_check() -> None:
     """[C] full is about 12.7 V, half about 12.0 to 12.2 V (read as 20 to 50 %)."""
     assert charge_range_from_rest("flooded", 12.0, 12.7)[0] == 1.0
     assert charge_range_from_rest("flooded", 12.0, 12.2)[1] == pytest.approx(0.476, abs=0.01)
+
+
+def test_a_cold_lead_block_reads_low_and_a_fresh_charge_high() -> None:
+    """From memory: 0.2 mV a kelvin and cell; half full at −20 °C reads 12.24 − 0.054 V. [C] surface charge to 0.3 V."""
+    cold = charge_range_from_rest("flooded", 12.0, 12.24 - 0.054, Reading(coldest_c=-20.0))
+    assert cold[0] < cold[1]
+    assert cold[1] >= 0.5
+    fresh = charge_range_from_rest("flooded", 12.0, 12.24 + 0.3, Reading(rested=False))
+    assert fresh[0] <= 0.5
 
 
 @pytest.mark.parametrize(("share", "volts"), [(0.9, 13.26), (0.5, 13.06), (0.2, 12.67), (0.1, 11.91)])

@@ -19,6 +19,18 @@ def test_a_reading_on_the_flat_part_is_a_range(client: FlaskClient) -> None:
     assert client.get(f"/api/designs/{key}/rest?volts=9").get_json()["words"].startswith("Empty")
 
 
+def test_a_reading_that_has_not_rested_says_less(client: FlaskClient) -> None:
+    """[C] a charge leaves up to 0.3 V on top of what a battery rests at."""
+    key = new_design(client, PATROL_2)
+    rested, fresh = (
+        client.get(f"/api/designs/{key}/rest?volts=13.0&rested={word}").get_json() for word in ("yes", "no")
+    )
+    assert fresh["low_share"] < rested["low_share"]
+    assert fresh["high_share"] >= rested["high_share"]
+    assert "Read again after" in fresh["words"]
+    assert client.get(f"/api/designs/{key}/rest?volts=13.0&rested=maybe").status_code == 422
+
+
 def test_hours_to_full(client: FlaskClient) -> None:
     """[C] 0.2 C fills lithium in about five hours; half of it in half the time."""
     key = new_design(client, QUAY_STREET)

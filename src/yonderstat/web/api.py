@@ -41,6 +41,7 @@ class Endpoint:
     status: int
     on_revision: bool
     query: tuple[str, ...]
+    options: tuple[str, ...]
     access: Access
 
 
@@ -62,10 +63,12 @@ class Api:
         status: int = 200,
         on_revision: bool = False,
         query: tuple[str, ...] = (),
+        options: tuple[str, ...] = (),
     ) -> Callable[[Handler], Handler]:
         """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and query words.
 
         `access` is the word a person must hold for it, once there are people; until then everybody here holds both.
+        A query word must be given, an option may be: it is empty where it was not.
         `body_schema` is published in place of the body's own, where the handler reads more closely than a type can say.
         """
 
@@ -81,6 +84,7 @@ class Api:
                 status,
                 on_revision,
                 query,
+                options,
                 access,
             )
             self.endpoints.append((endpoint, handler))
@@ -104,6 +108,8 @@ def _view(endpoint: Endpoint, handler: Callable[..., Any]) -> Callable[..., Resp
             words["on_revision"] = _read_revision()
         for name in endpoint.query:
             words[name] = _read_query(name)
+        for name in endpoint.options:
+            words[name] = _read_query(name) if name in request.args else ""
         answer = handler(**words)
         if endpoint.answer is None:
             return Response(status=endpoint.status)
@@ -257,7 +263,8 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
     if endpoint.status == 201:
         parameters.append({"name": CREATE_KEY_HEADER, "in": "header", "schema": {"type": "string"}})
     parameters += [
-        {"name": name, "in": "query", "required": True, "schema": {"type": "string"}} for name in endpoint.query
+        {"name": name, "in": "query", "required": name in endpoint.query, "schema": {"type": "string"}}
+        for name in (*endpoint.query, *endpoint.options)
     ]
     done: dict[str, Any] = {"description": endpoint.summary}
     if endpoint.answer is not None:

@@ -6,6 +6,8 @@ from uuid import UUID
 from yonderstat.core import Report
 from yonderstat.core.design import Bank
 from yonderstat.core.store import (
+    METER_SHARE,
+    Reading,
     charge_low_c,
     charge_range_from_rest,
     charge_times,
@@ -60,17 +62,31 @@ def _bank(archive: Archive, design_id: UUID) -> tuple[Bank, Report]:
     return stored.design.store.bank, report_on(stored)
 
 
+def _as_taken(report: Report, rested: bool) -> Reading:
+    """With an ordinary hand meter, on some day of the year."""
+    if report.store is None:
+        return Reading(METER_SHARE, rested=rested)
+    temperatures = [report.working[key].number for key in (*report.store.months_c, report.store.temperature_c)]
+    return Reading(METER_SHARE, min(temperatures), max(temperatures), rested)
+
+
 def store_tools_api(archive: Archive) -> Api:
     """The operations behind the Store step."""
     api = Api()
 
-    @api.operation("GET", "/api/designs/{design_id}/rest", access="read", answer=RestView, query=("volts",))
-    def read_rest(design_id: UUID, volts: str) -> RestView:
-        """The charge of the main bank from its resting volts."""
+    @api.operation(
+        "GET", "/api/designs/{design_id}/rest", access="read", answer=RestView, query=("volts",), options=("rested",)
+    )
+    def read_rest(design_id: UUID, volts: str, rested: str) -> RestView:
+        """The charge of the main bank from its resting volts; `rested` is no after a charge or a load."""
         bank, report = _bank(archive, design_id)
+        if rested not in {"", "yes", "no"}:
+            raise model_fault("/rested", f"{rested[:20]!r} is neither yes nor no; type one of them")
         bus_v = report.working[report.draw.bus_v].number
-        low, high = charge_range_from_rest(bank.chemistry, bus_v, _number("volts", volts, 0.0, MOST_V))
-        return RestView(low, high, rest_hours(bank.chemistry), reading_in_words(bank.chemistry, low, high))
+        reading = _as_taken(report, rested != "no")
+        low, high = charge_range_from_rest(bank.chemistry, bus_v, _number("volts", volts, 0.0, MOST_V), reading)
+        words = reading_in_words(bank.chemistry, low, high, reading.rested)
+        return RestView(low, high, rest_hours(bank.chemistry), words)
 
     @api.operation(
         "GET", "/api/designs/{design_id}/charge", access="read", answer=ChargeView, query=("amps", "from_share")

@@ -200,7 +200,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The charge of the main bank from its resting volts. */
+        /** The charge of the main bank from its resting volts; `rested` is no after a charge or a load. */
         get: operations["read_rest"];
         put?: never;
         post?: never;
@@ -1193,13 +1193,15 @@ export interface components {
         };
         /**
          * DarkSpell
-         * @description A time without vital service, and the sun of the days before it and in it over the usual of its month.
+         * @description A time without vital service, and what went with it.
          */
         DarkSpell: {
             /** Day */
             day: number;
             /** Hours */
             hours: number;
+            /** Locked Share */
+            locked_share: number;
             /** Month */
             month: number;
             /** Sun Share */
@@ -6322,6 +6324,7 @@ export interface operations {
         parameters: {
             query: {
                 volts: string;
+                rested?: string;
             };
             header?: never;
             path: {
@@ -6331,7 +6334,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The charge of the main bank from its resting volts. */
+            /** @description The charge of the main bank from its resting volts; `rested` is no after a charge or a load. */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -11,7 +11,7 @@ from ..data import rows_by
 from ..design import Design, Draw, Load, Rail, Tempo
 from .rails import bus_current_a, idle_daily_ah, rail_of
 from .transmit import key_down, transmitting_a
-from .when import FloatArray, on_share
+from .when import NOTHING, FloatArray, on_share
 
 
 def mean_on_current_a(receive_a: float, transmit_a: float, transmit_share: float) -> float:
@@ -204,4 +204,5 @@ def station_draw(
     tempo = tempo_of(draw, tempo_id)
     loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate, how) for load in draw.loads)
     heating_ah = np.zeros(12) if heating_w is None else heating_w * HOURS_A_DAY / bus_v
+    heating_ah = np.where(heating_ah < NOTHING, 0.0, heating_ah)
     return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in draw.rails}, heating_ah)

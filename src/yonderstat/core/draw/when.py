@@ -10,6 +10,8 @@ from ..climate import Climate
 from ..data import rows_by
 from ..design import Load
 
+NOTHING = 1e-6
+"""A share of an hour, or amp-hours a day, under this are none: the tail of a chance divides what it should not."""
 FloatArray = NDArray[np.float64]
 
 
@@ -66,4 +68,4 @@ def on_share(load: Load, climate: Climate, how: str | None = None) -> FloatArray
         share[months] = min(1.0, load.events.per_day * load.events.minutes / 60.0 / HOURS_A_DAY)
     else:
         share[months] = np.array(_filled(load.hours_per_day.value, how or usual_hours(load)))
-    return share
+    return np.where(share < NOTHING, 0.0, share)

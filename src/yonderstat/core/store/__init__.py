@@ -47,6 +47,8 @@ from .lifetime import LifeReport, YearUse, life_report
 from .model import BankModel, asked_days_of, bank_model, layer_usable_wh, pack_usable_wh
 from .paths import ALTERNATOR, ChargedBank, charged_banks, reaches
 from .resting import (
+    METER_SHARE,
+    Reading,
     RestingRow,
     charge_range_from_rest,
     reading_in_words,
@@ -71,6 +73,7 @@ __all__ = [
     "COLD_DAY_SIGMAS",
     "HEATED_C",
     "INDOORS_C",
+    "METER_SHARE",
     "BankModel",
     "CareReport",
     "ChargeFigures",
@@ -84,6 +87,7 @@ __all__ = [
     "LayerFigures",
     "LayersSummary",
     "LifeReport",
+    "Reading",
     "RestingRow",
     "StationLoad",
     "StoreReport",

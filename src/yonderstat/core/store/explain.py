@@ -241,7 +241,10 @@ class StationLoad:
 def _layers(
     design: Design, load: StationLoad, temperature: Quantity, main: tuple[Quantity, Quantity], workings: Workings
 ) -> tuple[tuple[LayerFigures, ...], LayersSummary | None]:
-    """Every layer, and all of them beside one big bank. `main` is the main bank's usable energy and weight."""
+    """Every layer, and all that something joins beside one big bank.
+
+    `main` is the main bank's usable energy and weight.
+    """
     if not design.store.layers and not design.store.packs:
         return (), None
     mean_w = workings.add(
@@ -259,7 +262,8 @@ def _layers(
         for index, layer in enumerate(design.store.layers)
     ]
     packs = [pack_figures(pack, index, mean_w, workings) for index, pack in enumerate(design.store.packs)]
-    return (*banks, *packs), layers_summary(main[0], main[1], [*banks, *packs], mean_w, workings)
+    joined = [row for row, layer in zip(banks, design.store.layers, strict=True) if layer.joining != "apart"]
+    return (*banks, *packs), layers_summary(main[0], main[1], [*joined, *packs], mean_w, workings)
 
 
 def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief, workings: Workings) -> str:

@@ -131,7 +131,7 @@ def layers_summary(
         "W·h",
         "All layers together",
         "Σ Eᵢ",
-        "what may be used of the main bank and every layer",
+        "what may be used of the main bank and every layer that is joined to it",
         [used(f"E{number}", part) for number, part in enumerate(parts, start=1)],
         "arithmetic",
     )

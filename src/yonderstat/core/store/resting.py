@@ -11,6 +11,16 @@ READING_TOLERANCE_V = 0.02
 """A good hand meter on its 20 V range reads to about this. [C] common practice."""
 
 
+METER_SHARE = 0.005
+"""What an ordinary hand meter may be off by, of its reading. [C] common practice."""
+LEAD_V_PER_K = 0.0012
+"""Resting volts of a 12 V lead block rise by so much a kelvin, 0.2 mV a cell. From memory; 25 °C is the table's."""
+TABLE_C = 25.0
+SURFACE_V = 0.3
+"""So much a 12 V block reads too high after a charge that is not yet rested away. [C] common practice, 0.1 to 0.3."""
+SAGGED_V = 0.1
+"""And so much too low after a load. [C]"""
+
 LITHIUM_REST_H, LEAD_REST_H = 3.0, 6.0
 """Least hours without charge or load before volts mean anything; lead better 24. [C] common practice."""
 EMPTY_SHARE = 0.05
@@ -26,15 +36,40 @@ class RestingRow:
     rest_v: float
 
 
-def charge_range_from_rest(chemistry: Chemistry, bus_v: float, rest_v: float) -> tuple[float, float]:
-    """The range of charge a resting reading can mean, given what a hand meter can tell apart.
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """How a reading was taken: what the meter may be off by, how warm the bank may be, and whether it had rested."""
+
+    meter_share: float = 0.0
+    coldest_c: float = TABLE_C
+    warmest_c: float = TABLE_C
+    rested: bool = True
+
+    def block_range_v(self, block_v: float, is_lead: bool) -> tuple[float, float]:
+        """The volts of one 12 V block at 25 °C and at rest that a reading can stand for. [V]"""
+        off = READING_TOLERANCE_V + self.meter_share * block_v
+        rise = LEAD_V_PER_K if is_lead else 0.0
+        surface, sagged = (0.0, 0.0) if self.rested else (SURFACE_V, SAGGED_V)
+        low = block_v - off - surface - rise * max(self.warmest_c - TABLE_C, 0.0)
+        high = block_v + off + sagged + rise * max(TABLE_C - self.coldest_c, 0.0)
+        return low, high
+
+
+IDEAL = Reading()
+
+
+def charge_range_from_rest(
+    chemistry: Chemistry, bus_v: float, rest_v: float, reading: Reading = IDEAL
+) -> tuple[float, float]:
+    """The range of charge a resting reading can mean, given how it was taken.
 
     On the flat part of lithium the range is wide: that is the honest answer.
     """
     shares, volts = rest_curve(chemistry)
-    per_block_v = rest_v / block_share(chemistry, bus_v)
-    low = np.interp(per_block_v - READING_TOLERANCE_V, volts, shares, left=0.0, right=1.0)
-    high = np.interp(per_block_v + READING_TOLERANCE_V, volts, shares, left=shares[0], right=1.0)
+    block_v = rest_v / block_share(chemistry, bus_v)
+    low_v, high_v = reading.block_range_v(block_v, kind_of(chemistry).is_lead)
+    low = np.interp(low_v, volts, shares, left=0.0, right=1.0)
+    high = np.interp(high_v, volts, shares, left=shares[0], right=1.0)
     return float(low), float(high)
 
 
@@ -43,13 +78,16 @@ def rest_hours(chemistry: Chemistry) -> float:
     return LEAD_REST_H if kind_of(chemistry).is_lead else LITHIUM_REST_H
 
 
-def reading_in_words(chemistry: Chemistry, low_share: float, high_share: float) -> str:
+def reading_in_words(chemistry: Chemistry, low_share: float, high_share: float, rested: bool = True) -> str:
     """What a resting reading says, without pretending to more than it does."""
     if high_share <= EMPTY_SHARE:
         return "Empty, or nearly: charge it before anything else."
     if low_share >= 1.0:
         return "Full."
     told = f"Between {low_share * 100:.0f} and {high_share * 100:.0f} %"
+    if not rested:
+        hours = rest_hours(chemistry)
+        return f"{told}: not rested, a charge reads too high and a load too low. Read again after {hours:.0f} hours."
     if high_share - low_share <= SURE_SHARE:
         return f"{told}."
     flat = "lithium hardly changes its volts here" if not kind_of(chemistry).is_lead else "the meter cannot tell finer"

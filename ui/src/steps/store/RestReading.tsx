@@ -11,15 +11,19 @@ export function RestReading() {
   const { view } = useDesk();
   const units = useUnits();
   const [text, setText] = useState("");
+  const [rested, setRested] = useState(true);
   const read = readQuantity(text, "volts", units);
   const volts = text !== "" && "value" in read ? String(read.value) : undefined;
   const { data, error } = useQuery({
-    queryKey: ["rest", view.id, view.revision, volts],
+    queryKey: ["rest", view.id, view.revision, volts, rested],
     enabled: volts !== undefined,
     queryFn: () =>
       answer(
         client.GET("/api/designs/{design_id}/rest", {
-          params: { path: { design_id: view.id }, query: { volts: volts ?? "" } },
+          params: {
+            path: { design_id: view.id },
+            query: { volts: volts ?? "", rested: rested ? "yes" : "no" },
+          },
         }),
       ),
   });
@@ -42,6 +46,15 @@ export function RestReading() {
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={rested}
+            onChange={(event) => setRested(event.target.checked)}
+          />
+          rested, no charge and no load
+        </label>
         <p aria-live="polite">{told}</p>
       </div>
       {data && volts && data.high_share > data.low_share && (
