@@ -21,6 +21,10 @@ def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
 
 
+SCRIPT_S = 150
+"""A script that opens every number of a step waits for frames, which are few on a machine with two other lanes."""
+
+
 @contextmanager
 def chromium(width: int = 1280, height: int = 800) -> Iterator[webdriver.Chrome]:
     """A fresh browser with a profile of its own."""
@@ -34,6 +38,7 @@ def chromium(width: int = 1280, height: int = 800) -> Iterator[webdriver.Chrome]
     with tempfile.TemporaryDirectory(prefix="yonderstat-browser-", ignore_cleanup_errors=True) as profile:
         options.add_argument(f"--user-data-dir={profile}")
         driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        driver.set_script_timeout(SCRIPT_S)
         try:
             resize(driver, width, height)
             yield driver
