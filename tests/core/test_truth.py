@@ -1,5 +1,6 @@
 """Small stations that each show one thing the figures once had wrong."""
 
+import re
 from typing import Any
 
 import numpy as np
@@ -33,10 +34,13 @@ from yonderstat.core.design import (
     with_load,
     with_store,
 )
+from yonderstat.core.draw import key_down
+from yonderstat.core.electrical import usual_window
 from yonderstat.core.finding import Finding
 from yonderstat.core.rehearse import Scene, rehearse, run_all, served_of
 from yonderstat.core.rehearse.station import hourly_station
 from yonderstat.core.station import StationModel
+from yonderstat.core.store import loaded_v
 
 PLACED = harrier_ridge()
 
@@ -361,6 +365,25 @@ def test_equalising_above_a_window_is_said() -> None:
 def test_too_few_volts_on_the_key_are_a_finding() -> None:
     sagging = with_loads(PLACED, load("set", 1.0, transmit_a=60.0, window="10"))
     assert ids(sagging)["draw.under_volts.set"] == "fix"
+
+
+def test_the_power_a_bank_carries_is_where_its_posts_meet_the_window() -> None:
+    """By hand: so many amps bring the posts just to the set's least volts."""
+    tx = load("set", 1.0, transmit_a=300.0, rated_w=200.0, window="own", least_v=KnownVolts(value=12.33))
+    model = StationModel(with_loads(PLACED, tx))
+    found = find(evaluate(model.design), "draw.under_volts.set")
+    assert found is not None
+    bank, window = model.bank, usual_window(tx)
+    assert bank is not None
+    assert window is not None
+    powers = re.findall(r"carries (\d+) W of it, a half full one (\d+) W", found.why)
+    full_w, half_w = (float(power) for power in powers[0])
+    assert 0.0 < half_w < full_w < 200.0
+    for share, power_w in ((1.0, full_w), (0.5, half_w)):
+        pressed = key_down(tx.model_copy(update={"power_w": KnownWatts(value=power_w)}))
+        assert pressed is not None
+        posts_v = loaded_v(bank.bank, model.bus_v, share, pressed.amps, bank.hard_c)
+        assert posts_v == pytest.approx(window.low_v, abs=0.03)
 
 
 # -- hydrogen ----------------------------------------------------------------------------------------------------------

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..data import rows_by
-from ..design import Load, Mode, PowerPoint
+from ..design import KnownWatts, Load, Mode, PowerPoint
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +57,28 @@ def key_down(load: Load) -> KeyDown | None:
         quiescent_a = min(load.receive_a.value, full_a)
         return KeyDown(stage_current_a(power_w, load.rated_w.value, full_a, quiescent_a), power_w, "curve")
     return KeyDown(full_a, power_w, "full")
+
+
+def power_within_w(load: Load, amps: float) -> float | None:
+    """The highest power, up to what it is rated for, whose key-down current stays within so many amps.
+
+    Zero where it takes more even at the least power; None where the set names no power. [W]
+    """
+    if load.transmit_a is None or load.rated_w is None:
+        return None
+    rated_w = load.rated_w.value
+
+    def takes_a(power_w: float) -> float:
+        pressed = key_down(load.model_copy(update={"power_w": KnownWatts(value=power_w), "power_cap_w": None}))
+        return pressed.amps if pressed else 0.0
+
+    if takes_a(rated_w) <= amps:
+        return rated_w
+    low, high = 0.0, rated_w
+    while high - low > rated_w / 200.0:
+        middle = (low + high) / 2
+        low, high = (middle, high) if takes_a(middle) <= amps else (low, middle)
+    return low
 
 
 def mode_share(mode: Mode | None) -> float:

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from ...draw import LoadDraw
+from ...draw import LoadDraw, power_within_w
 from ...electrical import usual_window
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
-from ...store import charge_settings, kind_of
+from ...store import bank_resistance_ohm, charge_settings, kind_of, rest_v
 from ..register import rule
 
 NEAR_V = 0.02
@@ -97,6 +97,27 @@ def equalising(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
+def _carried_w(station: StationModel, item: LoadDraw, low_v: float, charge_share: float) -> float | None:
+    """The highest power at which the posts stay at a set's least volts, everything else receiving. [W]"""
+    bank = station.bank
+    if bank is None:
+        return None
+    sag_v = rest_v(bank.bank, station.bus_v, charge_share) - low_v
+    flows_a = sag_v / bank_resistance_ohm(bank.bank, station.bus_v, bank.hard_c)
+    others_a = sum(other.receive_a for other in station.draw.loads) - item.receive_a
+    return power_within_w(item.load, (flows_a - others_a) / item.load.quantity)
+
+
+def _power_words(station: StationModel, item: LoadDraw, low_v: float) -> str:
+    full_w, half_w = (_carried_w(station, item, low_v, share) for share in (1.0, 0.5))
+    if full_w is None or half_w is None:
+        return ""
+    rated = item.load.rated_w
+    if rated is not None and half_w >= rated.value:
+        return f" Keyed alone, a half full bank still carries all {rated.value:.0f} W of it."
+    return f" Keyed alone, a full bank carries {full_w:.0f} W of it, a half full one {half_w:.0f} W."
+
+
 @rule
 def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
     """A set that sags below its window with everything keyed at the end of what may be used."""
@@ -119,6 +140,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             "on the key where the depth allowed ends",
             "Cable and fuse take more. First the power falls, then the signal distorts, then it switches off. "
             + ("Use less of the lead, " if lead else "Use less of the bank, ")
-            + "turn the power down, or give that set a boost converter.",
+            + "turn the power down, or give that set a boost converter."
+            + _power_words(station, item, window.low_v),
             f"/draw/loads/{index}/window",
         )
