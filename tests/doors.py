@@ -3,6 +3,7 @@
 import math
 import time
 from collections.abc import Callable, Iterator
+from functools import cache
 from typing import Any
 
 from pydantic import TypeAdapter
@@ -33,18 +34,21 @@ DOORS: tuple[Callable[[Design], Any], ...] = (
     lambda design: rehearse(design, Scene(days=3, sky="poor")),
     lambda design: ration(design, Rationing()),
     rotation_report,
-    lambda design: train(design, Training(days=2, evenings=[Evening(tempo=design.draw.sized_on)] * 2)),
+    lambda design: train(design, Training(days=2, evenings=[Evening(tempo=design.draw.sized_on)])),
     lambda design: tilt_map(design, (6,)),
     lambda design: sizing_map(design, MapAsk(steps=8, years=1)),
 )
-ADAPTERS: dict[type, TypeAdapter[Any]] = {}
+
+
+@cache
+def _adapter(kind: type) -> TypeAdapter[Any]:
+    """Built once a kind: it is a quarter of the work otherwise."""
+    return TypeAdapter(kind)
 
 
 def _plain(report: object) -> Any:
     """A report as plain values, without its workings."""
-    kind = type(report)
-    adapter = ADAPTERS.setdefault(kind, TypeAdapter(kind))
-    return adapter.dump_python(report, exclude={"working", "sources"})
+    return _adapter(type(report)).dump_python(report, exclude={"working", "sources"})
 
 
 def _numbers(value: Any, at: str = "") -> Iterator[tuple[str, float]]:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..calendar import HOURS_A_DAY, MONTH_NAMES
+from ..words import hours_in_words
 from .model import TIERS, StationDraw
 from .when import FloatArray
 
@@ -79,4 +80,4 @@ def turn_down_words(hours: list[float]) -> str:
     if not hours:
         return "Transmit watts against amp-hours a day."
     gain = max(hours) - min(hours)
-    return f"The gentlest step is worth {gain:.1f} hours; receive current is what it cannot touch."
+    return f"The gentlest step is worth {hours_in_words(gain)}; receive current is what it cannot touch."

@@ -87,7 +87,11 @@ def band(case: Case) -> str:
 
 
 def _share(case: Case, label: str) -> VerdictFigure:
-    return VerdictFigure(label, case.judged.share, case.judged.low, case.judged.high)
+    """The share by which a purpose is judged, with its range where that shows in words."""
+    share, low, high = case.judged.share, case.judged.low, case.judged.high
+    if percent(case.number(low)) == percent(case.number(high)):
+        return VerdictFigure(label, share)
+    return VerdictFigure(label, share, low, high)
 
 
 def _days(case: Case) -> VerdictFigure:

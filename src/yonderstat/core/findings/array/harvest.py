@@ -76,7 +76,7 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
     leans_on_mains = not purpose_of(station.design.brief.purpose).sun_must_balance
     severity: Severity = "mind" if leans_on_mains or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
     sentence = (
-        f"{name} harvest is {covered * 100:.0f} % of the draw"
+        f"What the bank keeps of {name}’s harvest is {covered * 100:.0f} % of the draw"
         if covered < 1
         else f"{name} is within a tenth of balance"
     )

@@ -11,6 +11,8 @@ from ...store import bank_resistance_ohm, charge_settings, kind_of, rest_v
 from ..register import rule
 
 NEAR_V = 0.02
+LEAST_OHM = 1e-9
+"""No bank resists less; a figure that rounds to nothing is not divided by."""
 
 
 def _on_the_bus(station: StationModel) -> Iterator[tuple[int, LoadDraw]]:
@@ -103,7 +105,8 @@ def _carried_w(station: StationModel, item: LoadDraw, low_v: float, charge_share
     if bank is None:
         return None
     sag_v = rest_v(bank.bank, station.bus_v, charge_share) - low_v
-    flows_a = sag_v / bank_resistance_ohm(bank.bank, station.bus_v, bank.hard_c)
+    ohm = max(bank_resistance_ohm(bank.bank, station.bus_v, bank.hard_c), LEAST_OHM)
+    flows_a = sag_v / ohm
     others_a = sum(other.receive_a for other in station.draw.loads) - item.receive_a
     return power_within_w(item.load, (flows_a - others_a) / item.load.quantity)
 
