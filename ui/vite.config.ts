@@ -6,5 +6,10 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   server: { proxy: { "/api": { target: "http://127.0.0.1:8470", changeOrigin: true } } },
   build: { target: "es2023", assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
-  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"], globals: false },
+  test: {
+    testTimeout: 30_000,
+    environment: "jsdom",
+    setupFiles: ["src/test-setup.ts"],
+    globals: false,
+  },
 });

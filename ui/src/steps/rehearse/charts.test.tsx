@@ -1,0 +1,78 @@
+import { render, screen, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { describe, expect, it } from "vitest";
+import type { components } from "../../api/schema";
+import { MapGrid } from "./MapGrid";
+import { Timeline } from "./Timeline";
+
+type Scene = components["schemas"]["SceneReport"];
+type SizingMap = components["schemas"]["SizingMap"];
+
+describe("Timeline", () => {
+  const hour = { sun_w_m2: 100, charge_share: 0.5, bus_v: 12.6 };
+  const lane = (id: string, hours: string) => ({ id, name: id, tier: "vital", hours });
+  const report = {
+    sentence: "It goes dark.",
+    hours: Array.from({ length: 24 }, () => hour),
+    lanes: [lane("HF set", `${"o".repeat(18)}${"d".repeat(6)}`), lane("Lights", `${"s".repeat(24)}`)],
+  } as unknown as Scene;
+
+  it("counts every hour of a load in the table beside the picture", () => {
+    render(<Timeline report={report} name="Outage" />);
+    expect(screen.getByRole("img")).toHaveAccessibleName(/It goes dark/);
+    const row = within(screen.getByRole("row", { name: /HF set/, hidden: true }));
+    const cells = row.getAllByRole("cell", { hidden: true }).map((cell) => cell.textContent);
+    expect(cells).toEqual(["18", "0", "0", "0", "6"]);
+  });
+
+  it("draws neighbouring hours alike as one bar, and names only what happens", () => {
+    const { container } = render(<Timeline report={report} name="Outage" />);
+    const bars = [...container.querySelectorAll("rect > title")].map((title) => title.textContent);
+    expect(bars).toEqual(["HF set: served, 18 h", "HF set: dark, 6 h", "Lights: shed, 24 h"]);
+    expect(screen.queryByText("waits for the sun")).not.toBeInTheDocument();
+  });
+});
+
+describe("MapGrid", () => {
+  const map = {
+    sentence: "More panel.",
+    watts: [100, 200],
+    amp_hours: [50, 100],
+    served: [
+      [0.5, 0.8],
+      [0.9, 0.9995],
+    ],
+    cost: [
+      [1, 2],
+      [3, 4],
+    ],
+    kg: [6, 12],
+    allowed: [
+      [true, true],
+      [true, false],
+    ],
+    here: { watts: 100, amp_hours: 50 },
+    cheapest: null,
+    best_for_sum: null,
+    shelf_watts: null,
+    share_of: "of vital hours",
+    priced: false,
+    currency: "",
+    target: 0.99,
+    years: 3,
+  } as unknown as SizingMap;
+
+  it("is read with the arrows and stops at its edges", async () => {
+    render(<MapGrid map={map} />);
+    expect(screen.getByText(/50.0 % of vital hours, 1.0 times what you have/)).toHaveTextContent(
+      /^100\s?W and 50/,
+    );
+    screen.getByRole("application").focus();
+    await userEvent.keyboard("{ArrowRight}");
+    expect(screen.getByText(/80.0 % of vital hours/)).toHaveTextContent(/^200\s?W and 50/);
+    await userEvent.keyboard("{ArrowRight}{ArrowDown}");
+    expect(screen.getByText(/80.0 % of vital hours/)).toBeInTheDocument();
+    await userEvent.keyboard("{ArrowUp}");
+    expect(screen.getByText(/99.95 % of vital hours/)).toHaveTextContent(/over a limit$/);
+  });
+});
