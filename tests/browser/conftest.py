@@ -5,6 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from selenium.common.exceptions import StaleElementReferenceException
 from selenium.webdriver import ActionChains, Chrome, Keys
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
@@ -21,7 +22,8 @@ from yonderstat.web import create_app
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "ui" / "node_modules" / "axe-core" / "axe.min.js"
-WAIT_S = 10.0
+WAIT_S = 60.0
+"""A map of 24 × 24 sizes beside another lane, on a slow machine, takes more than ten."""
 SERIOUS = {"serious", "critical"}
 NAMED = "button, a, input, select, textarea, [role=option], [role=tab]"
 FIND = """
@@ -96,9 +98,21 @@ class Person:
 
     def press(self, *names: str) -> None:
         for name in names:
-            element = self.find(name)
-            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
-            element.click()
+            self.click(name)
+
+    def click(self, name: str, selector: str = NAMED) -> None:
+        """By its name; found again where the page was drawn anew between finding and pressing it."""
+
+        def pressed() -> bool:
+            try:
+                element = self.find(name, selector)
+                self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+                element.click()
+            except StaleElementReferenceException:
+                return False
+            return True
+
+        self.until(pressed, f"“{name}” cannot be pressed")
 
     def type(self, name: str, text: str, end: str = Keys.TAB) -> None:
         element = self.field(name)
