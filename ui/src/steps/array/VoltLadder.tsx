@@ -1,4 +1,5 @@
 import type { components } from "../../api/schema";
+import { roundTicks } from "../../charts/ticks";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { Part, Wide } from "../../kit/layout";
@@ -81,7 +82,6 @@ function Ladder({ check }: { check: Check }) {
   const most = Math.max(...check.rungs.filter((rung) => rung.high_v < 200).map((rung) => rung.high_v)) * 1.04;
   const least = Math.min(...check.rungs.map((rung) => rung.low_v)) * 0.92;
   const y = (volts: number) => HEIGHT - ((Math.min(volts, most) - least) / (most - least)) * HEIGHT;
-  const step = (most - least) / TICKS;
   return (
     <figure className="mb-4">
       <figcaption className="mb-2">
@@ -99,7 +99,7 @@ function Ladder({ check }: { check: Check }) {
             )
             .join("; ")}`}
         >
-          {Array.from({ length: TICKS + 1 }, (_, index) => least + index * step).map((volts) => (
+          {roundTicks(least, most, TICKS).map((volts) => (
             <g key={volts}>
               <path
                 d={`M${LEFT} ${y(volts)}H${LEFT + SIDES.length * COLUMN}`}
@@ -107,7 +107,7 @@ function Ladder({ check }: { check: Check }) {
                 strokeWidth="0.7"
               />
               <text x={LEFT - 5} y={y(volts) + 3} textAnchor="end" className="fill-ink2 text-[9.5px]">
-                {volts.toFixed(0)} V
+                {volts} V
               </text>
             </g>
           ))}
