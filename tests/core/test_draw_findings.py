@@ -60,8 +60,8 @@ USB = Rail(
     [
         ("draw.receive.hf", "mind", made(HF)),
         ("draw.comfort", "mind", made(load("fan", 1.0, hours_per_day=12.0).model_copy(update={"tier": "comfort"}))),
-        ("draw.direct.monitor", "fix", made(MONITOR, rails=[inverter()])),
-        ("draw.idle.inv", "fix", made(MONITOR, rails=[inverter()])),
+        ("draw.direct.monitor", "mind", made(MONITOR, rails=[inverter()])),
+        ("draw.idle.inv", "mind", made(MONITOR, rails=[inverter()])),
         (
             "draw.carrier.hf",
             "fix",

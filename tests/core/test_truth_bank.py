@@ -4,10 +4,11 @@ import pytest
 
 from tests.core.judged import PLACED, find, ids, lithium
 from tests.core.rehearsed import station, with_layer
-from tests.samples import quay_street, with_bank
+from tests.samples import quay_street, with_bank, with_string
 from yonderstat.core import evaluate
 from yonderstat.core.design import (
     Design,
+    KnownAmpHours,
     KnownCelsius,
     KnownIdleWatts,
     Limits,
@@ -104,8 +105,15 @@ def days_dark(design: Design) -> str:
     return found.why
 
 
+def test_a_month_that_is_short_on_mean_sun_is_not_put_on_a_dull_run() -> None:
+    """The digipeater gets a fifth of June's draw; “a dull run emptied it” was said of it."""
+    assert "On mean sun the bank keeps 61 % of June’s draw" in days_dark(PLACED)
+
+
 def test_a_dull_run_is_named_with_its_sun() -> None:
-    assert "dull run" in days_dark(PLACED)
+    many = with_bank(with_string(PLACED, parallel=4), unit_ah=KnownAmpHours(value=90.0))
+    assert (StationModel(many).covered(6) or 0.0) > 1.0
+    assert "a dull run emptied the bank" in days_dark(many)
 
 
 def test_a_bank_too_cold_to_charge_is_named() -> None:

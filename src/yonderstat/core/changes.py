@@ -6,6 +6,8 @@ Remedies of findings, mitigations of a scene and the size a map proposes are all
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from .words import counted
+
 GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "carried"]
 """What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a
 year, share of the starts of a spell that come through in the worst month."""
@@ -49,7 +51,7 @@ class Gain:
         """What is shown of it."""
         after = self.after
         if self.of == "days_without_sun":
-            return "no end" if after is None else f"{after:.1f} days without sun"
+            return "no end" if after is None else f"{counted(after, 'day', 1)} without sun"
         if after is None:
             return "not known"
         if self.of == "covered":

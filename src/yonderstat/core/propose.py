@@ -1,6 +1,7 @@
 """A first design for a new site: usual loads for its kind, and a bank and array sized to run them."""
 
 import math
+from collections.abc import Iterator
 from typing import Any
 
 from .climate import Climate, climate_of, equator_azimuth_deg
@@ -34,9 +35,10 @@ from .design import (
     with_string,
 )
 from .explained import explained
+from .findings import findings_of
 from .purposes import purpose_of
 from .station import StationModel
-from .store import kind_of, most_charge_a
+from .store import kind_of, most_charge_a, vent_of_a_box
 
 MAX_UNITS, MAX_PANELS = 12, 24
 MOST_ROUNDS, GROWTH, SLOW_GROWTH = 12, 1.3, 1.1
@@ -182,6 +184,46 @@ def _frost_proof(chemistry: Chemistry, housing: Housing, climate: Climate) -> Ch
     return "agm" if not kind.is_lead and not sheltered and climate.coldest_c < kind.charge_low_c else chemistry
 
 
+def _held_against(design: Design) -> tuple[int, int]:
+    """How many Stops and how many Fixes our own rules hold against a design."""
+    station = StationModel(design)
+    found = [item.severity for item in findings_of(station, explained(station))]
+    return found.count("stop"), found.count("fix")
+
+
+def _variants(design: Design) -> Iterator[Design]:
+    """A first design as the kind usually is, then for a harder place: a tracker, a heated box, and both."""
+    bank, strings = design.store.bank, design.array.strings
+    yield design
+    tracked = with_string(design, 0, controller="mppt") if strings and strings[0].controller == "pwm" else None
+    if tracked is not None:
+        yield tracked
+    if bank is None or bank.housing in {"indoors", "heated"}:
+        return
+    yield with_bank(design, housing="heated")
+    if tracked is not None:
+        yield with_bank(tracked, housing="heated")
+
+
+def _vented(design: Design) -> Design:
+    """A bank in a closed box with the vent it needs, once its size is known."""
+    bank = design.store.bank
+    if bank is None or bank.housing != "heated":
+        return design
+    return with_bank(design, vent_cm2=vent_of_a_box(bank))
+
+
+def _cleanest(design: Design) -> Design:
+    """The first variant our own rules hold nothing against; where the place has none, the one with the fewest."""
+    found = []
+    for variant in _variants(design):
+        sized = _vented(_sized(variant))
+        found.append((_held_against(sized), sized))
+        if found[-1][0] == (0, 0):
+            break
+    return min(found, key=lambda item: item[0])[1]
+
+
 def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
     """A design that already runs, every figure marked as our guess.
 
@@ -218,4 +260,5 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
         ),
         array=Array(strings=[string], alternator=Alternator() if purpose_of(purpose).with_engine else None),
     )
-    return _sized(design)
+    # Without a place no sun is known, and nothing is to be chosen between.
+    return _cleanest(design) if place else _sized(design)

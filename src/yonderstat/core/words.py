@@ -12,6 +12,13 @@ def days_in_words(days: float) -> str:
     return f"{days:.1f} days" if days < 20 else f"{days:.0f} days"
 
 
+def counted(value: float, what: str, digits: int = 0) -> str:
+    """So many of something: “1 day”, “3 days”, “2.5 days”; trailing zeros are left out."""
+    number = f"{value:.{digits}f}"
+    number = number.rstrip("0").rstrip(".") if "." in number else number
+    return f"{number} {what}" if number == "1" else f"{number} {what}s"
+
+
 def hours_in_words(hours: float) -> str:
     """Whole hours: “1 hour”, “48 hours”; what rounds to none but is some is “less than an hour”."""
     whole = round(hours)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from ..design import Bank, Charger, Design
 from ..store import charge_low_c, charge_settings, charge_times, kind_of, most_charge_a
+from ..words import counted
 from ..working import Key, Quantity, Workings, given, stated, table, used
 from .controller_comparison import ComparedController, compare_controllers
 from .model import ArrayModel, SkyOver
@@ -69,7 +70,7 @@ def _by_days(charger: Charger, hours: Quantity) -> str:
     running_h = charger.running_h
     if hours.value is None or running_h >= hours.number or running_h <= 0:
         return "" if running_h > 0 else "It may not run at all: quiet hours fill the day."
-    return f"At {running_h:g} h a day that is {hours.number / running_h:.1f} days."
+    return f"At {running_h:g} h a day that is {counted(hours.number / running_h, 'day', 1)}."
 
 
 def _together(

@@ -8,7 +8,7 @@ import numpy as np
 from ..design import Design, with_array, with_bank, with_store, with_string
 from ..purposes import purpose_of
 from ..station import StationModel
-from ..words import days_in_words, percent
+from ..words import days_in_words, hours_in_words, percent
 from .assumed import assumed_figure
 from .station import HourlyStation, hourly_station
 from .years import carried_of, cheap_every_d, served_of
@@ -115,7 +115,9 @@ def _no_battery(design: Design, station: HourlyStation) -> Failure:
     hours = 8760.0 * len(design.brief.months) / 12.0
     reserve, mean_a = station.rules.reserve_ah, float(station.hours.load_a[:, :3].sum(axis=1).mean())
     if reserve > 0 and mean_a > 0:
-        words = f"The layers behind it carry the station {reserve / mean_a:.0f} hours; charging ends with the bank."
+        words = (
+            f"The layers behind it carry the station {hours_in_words(reserve / mean_a)}; charging ends with the bank."
+        )
     else:
         words = "Everything is dark at once: no layer stands behind it here."
     return Failure("The battery", 0.0, hours, 0.0 if purpose_of(design.brief.purpose).is_spell else None, words)

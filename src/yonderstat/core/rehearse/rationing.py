@@ -9,6 +9,7 @@ from pydantic import Field
 from ..design import Design, KnownHours, KnownShare, Load, Section
 from ..draw import is_operated
 from ..station import StationModel
+from ..words import counted
 from ..working import Key, Quantity, Workings, stated, table, used
 from .playing import RANKS, Stage, play, stage_at, turned_down
 from .scene import MOST_DAYS, Scene, Sky
@@ -202,10 +203,13 @@ def _sentence(asked: Rationing, rows: list[Ration], planned_h: float, workings: 
     full = workings[rows[0].key_min].value
     if full is not None and full >= 1.0:
         return (
-            f"To last {asked.days} days: {full:.0f} minutes on the key a day at {rows[0].watts:.3g} W, "
-            f"with the sets on {planned_h:g} hours between them."
+            f"To last {counted(asked.days, 'day')}: {counted(full, 'minute')} on the key a day "
+            f"at {rows[0].watts:.3g} W, with the sets on {counted(planned_h, 'hour', 1)} between them."
         )
     hours = workings[rows[0].listening_h].value
     if hours is None:
-        return f"{asked.days} days do not pass even with every set off: what else is on empties the bank."
-    return f"To last {asked.days} days the sets may listen {hours:.1f} hours a day, with hardly a word said."
+        return (
+            f"{counted(asked.days, 'day')} cannot be passed even with every set off: what else is on empties the bank."
+        )
+    listening = counted(hours, "hour", 1)
+    return f"To last {counted(asked.days, 'day')} the sets may listen {listening} a day, with hardly a word said."

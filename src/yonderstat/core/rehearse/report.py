@@ -8,7 +8,7 @@ from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
 from ..purposes import purpose_of
 from ..station import StationModel
-from ..words import hours_in_words, percent
+from ..words import counted, hours_in_words, percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
 from .bands import SERVICE, band_quantities
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
@@ -96,8 +96,8 @@ def _band_sentence(bands: tuple[YearBand, ...]) -> str:
     if empty(worst) == 0:
         return f"Even in the worst year the bank never falls below {int(worst.min())} % of what may be used."
     return (
-        f"The bank runs out on {empty(worst)} days of the worst year and on {empty(typical)} of a typical one; "
-        "darker is emptier."
+        f"The bank runs out on {counted(empty(worst), 'day')} of the worst year and on {empty(typical)} of a "
+        "typical one; darker is emptier."
     )
 
 

@@ -7,6 +7,7 @@ import numpy as np
 from ..calendar import MONTH_NAMES
 from ..design import Design
 from ..station import StationModel
+from ..words import hours_in_words
 from ..working import Key, Quantity, Workings, stated, table, used
 from .assumed import assumed_figure
 from .kernel import Hours, hours_to_full, spells
@@ -140,8 +141,9 @@ def rotation_report(design: Design) -> RotationReport | None:
 
 def _sentence(carries: float, refills: float, enough: Quantity | None, month: int) -> str:
     name = MONTH_NAMES[month - 1]
-    filled = f"in {refills:.0f} hours" if refills < MOST_D * HOURS else f"not within {MOST_D} days"
-    told = f"In {name} the layers carry the station {carries:.0f} hours; the bank put out to charge refills {filled}."
+    filled = f"in {hours_in_words(refills)}" if refills < MOST_D * HOURS else f"not within {MOST_D} days"
+    carried = hours_in_words(carries)
+    told = f"In {name} the layers carry the station {carried}; the bank put out to charge refills {filled}."
     if refills <= carries:
         return f"{told} Rotation closes."
     if enough is not None:

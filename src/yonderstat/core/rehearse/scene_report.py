@@ -10,6 +10,7 @@ from ..changes import Change
 from ..design import Design
 from ..draw import TIERS
 from ..station import StationModel
+from ..words import counted, hours_in_words
 from ..working import Input, Key, Quantity, Workings, assumed, stated, used
 from .kernel import (
     OUT_BACKED,
@@ -203,9 +204,12 @@ def scene_sentence(played: Played, days: int) -> str:
     dark = played.dark
     left = float(played.share[-1])
     if not dark.any():
-        return f"Carries the {days} days, with {left * 100:.0f} % of what may be used left."
+        return f"Carries the {counted(days, 'day')}, with {left * 100:.0f} % of what may be used left."
     first = int(np.argmax(dark))
-    return f"Dark after {first} hours, on day {first // HOURS + 1}; {int(dark.sum())} vital hours dark in {days} days."
+    return (
+        f"Dark after {hours_in_words(first)}, on day {first // HOURS + 1}; "
+        f"{counted(int(dark.sum()), 'vital hour')} dark in {counted(days, 'day')}."
+    )
 
 
 @dataclass(frozen=True, slots=True)

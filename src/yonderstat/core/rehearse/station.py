@@ -28,7 +28,7 @@ from ..weather import model_figure
 from .assumed import assumed_figure
 from .kernel import BACKUP_LEFT_H, CHARGE, RESERVE, STATES, Hours, Rules
 from .layers import Reserve, reserve_of
-from .sources import AirKey, Site, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
+from .sources import MAINS_KINDS, AirKey, Site, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
 
 FloatArray = NDArray[np.float64]
 
@@ -215,6 +215,8 @@ def _rules(
     reserve = _reserve(model, held)
     accept = assumed_figure("lead_accept_per_h" if kind.is_lead else "lithium_accept_per_h")
     heater = bank.limits.heater_w.value / bus_v if bank.limits.heater_w else 0.0
+    # Mains that are there all year hold a bank full; where the sun is to carry what it can, they only help out.
+    held_full = charger is not None and charger.kind in MAINS_KINDS and model.purpose.sun_must_balance
     owed = load_a[:, 3].reshape(-1, HOURS).sum(axis=1).max() * assumed_figure("owed_days")
     return Rules(
         full_ah=held.rated_ah,
@@ -231,8 +233,8 @@ def _rules(
         shed_useful=0.0,
         shed_comfort=0.0,
         hysteresis=assumed_figure("hysteresis"),
-        backup_on=assumed_figure("backup_on"),
-        backup_off=assumed_figure("backup_off"),
+        backup_on=assumed_figure("held_on" if held_full else "backup_on"),
+        backup_off=assumed_figure("held_off" if held_full else "backup_off"),
         backup_h_per_day=charger.running_h if charger else 0.0,
         defer_share=assumed_figure("defer_share"),
         owed_most_ah=float(owed),

@@ -15,6 +15,8 @@ from .care import (
     safety_distance_mm,
     self_discharge,
     ten_hour_ah,
+    vent_needed_cm2,
+    vent_of_a_box,
     vent_opening_cm2,
     ventilation_m3_h,
 )
@@ -145,6 +147,8 @@ __all__ = [
     "temperature_source",
     "ten_hour_ah",
     "usual_depth",
+    "vent_needed_cm2",
+    "vent_of_a_box",
     "vent_opening_cm2",
     "ventilation_m3_h",
     "year_damage",

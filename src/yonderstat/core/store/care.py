@@ -1,8 +1,9 @@
 """What a bank asks of the place it lives in: air, and somebody to lift it."""
 
+import math
 from dataclasses import dataclass
 
-from ..design import Bank
+from ..design import Bank, KnownArea
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
 from .kind import ChemistryKind, cells_in_series, kind_of
 
@@ -50,6 +51,22 @@ def safety_distance_mm(gas_ma_ah: float, capacity_10h_ah: float) -> float:
 def ten_hour_ah(label_ah: float, hour_rate_h: float, exponent: float) -> float:
     """Capacity at the 10-hour rate of a label at another [A·h], by Peukert: C₁₀ = C · (10 / H)^(1 − 1/k)."""
     return float(label_ah * (10.0 / hour_rate_h) ** (1.0 - 1.0 / exponent))
+
+
+def vent_needed_cm2(bank: Bank) -> float:
+    """Free opening a bank in a closed box needs, at the inlet and again at the outlet [cm²]; none for lithium."""
+    kind = kind_of(bank.chemistry)
+    cells = cells_in_series(bank.chemistry, bank.series * bank.unit_v)
+    rated = ten_hour_ah(bank.unit_ah.value * bank.parallel, bank.hour_rate_h, kind.peukert_k)
+    return vent_opening_cm2(ventilation_m3_h(cells, kind.gas_boost_ma_ah, rated)) if kind.is_lead else 0.0
+
+
+def vent_of_a_box(bank: Bank) -> KnownArea | None:
+    """The vent to plan a closed box with: what is given where it is enough, or else what is needed, in whole tens."""
+    need_cm2 = vent_needed_cm2(bank)
+    if need_cm2 <= 0 or (bank.vent_cm2 and bank.vent_cm2.value >= need_cm2):
+        return bank.vent_cm2
+    return KnownArea(value=10.0 * math.ceil(need_cm2 / 10.0))
 
 
 def class_unit_kg(bank: Bank) -> float:

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ..design import Brief, Layer, PowerPack
+from ..words import hours_in_words
 from ..working import Key, Quantity, Workings, given, stated, table, used
 from .capacity import temperature_factor
 from .care import bank_weight
@@ -176,5 +177,5 @@ def layers_summary(
         left.key,
         f"Layers are {lighter} one big bank of the main one's kind"
         + (f", {layered.number:.0f} kg. " if same else f": {layered.number:.0f} against {one.number:.0f} kg. ")
-        + f"Lose the biggest layer and {left.number:.0f} hours are left; lose the one bank and none are.",
+        + f"Lose the biggest layer: {hours_in_words(left.number)} left; lose the one bank: none.",
     )

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..design import Chemistry
+from ..words import hours_in_words
 from .kind import block_share, kind_of, rest_curve
 
 READING_TOLERANCE_V = 0.02
@@ -87,7 +88,9 @@ def reading_in_words(chemistry: Chemistry, low_share: float, high_share: float, 
     told = f"Between {low_share * 100:.0f} and {high_share * 100:.0f} %"
     if not rested:
         hours = rest_hours(chemistry)
-        return f"{told}: not rested, a charge reads too high and a load too low. Read again after {hours:.0f} hours."
+        return (
+            f"{told}: not rested, a charge reads too high and a load too low. Read again after {hours_in_words(hours)}."
+        )
     if high_share - low_share <= SURE_SHARE:
         return f"{told}."
     flat = "lithium hardly changes its volts here" if not kind_of(chemistry).is_lead else "the meter cannot tell finer"

@@ -11,7 +11,7 @@ from ..draw import (
 from ..purposes import purpose_of
 from ..rehearse import Reliability
 from ..store import StoreReport
-from ..words import days_in_words, percent, signed
+from ..words import counted, days_in_words, percent, signed
 from ..working import Key, Quantity, Workings, given, used
 from .months import (
     carried_days,
@@ -62,7 +62,7 @@ class Case:
 
 def _asked(case: Case) -> str:
     days = case.asked.number
-    return "the day" if days == 1 else f"the {days:g} days"
+    return "the day" if days == 1 else f"the {counted(days, 'day', 2)}"
 
 
 def _missing(case: Case) -> Sentence | None:

@@ -11,6 +11,7 @@ from ...report import Report
 from ...station import StationModel
 from ..register import rule
 from ..remedies import covering, try_change
+from ..severity import holds
 
 FAR_SHORT, EDGE = 0.9, 1.1
 STEEPER_DEG = 65.0
@@ -74,7 +75,8 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     short = [item for item, value in covers.items() if value < 1]
     leans_on_mains = not purpose_of(station.design.brief.purpose).sun_must_balance
-    severity: Severity = "mind" if leans_on_mains or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
+    made_up = leans_on_mains or holds(report)
+    severity: Severity = "mind" if made_up or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
     sentence = (
         f"What the bank keeps of {name}’s harvest is {covered * 100:.0f} % of the draw"
         if covered < 1
@@ -84,6 +86,8 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
     why += (
         "The mains or a full start make up for it in this use."
         if leans_on_mains
+        else "The weather years hold all the same: the bank, or another source, makes up for it."
+        if holds(report)
         else "Mean sun flatters: dull weeks bring less."
     )
     yield Finding(

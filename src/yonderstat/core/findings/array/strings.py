@@ -12,6 +12,7 @@ from ...store import kind_of
 from ...words import celsius
 from ..register import rule
 from ..remedies import covering, try_change
+from ..severity import of_waste
 
 TWICE_THE_BANK = 1.6
 SHOCK_V = 60.0
@@ -89,7 +90,7 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
         lost = 1.0 - charge_v / working_v
         yield Finding(
             f"array.pwm_waste.{string.id}",
-            "fix",
+            of_waste(station, report),
             "array",
             f"{string.name} works at {working_v:.0f} V on PWM into {charge_v:.1f} V: "
             f"{lost * 100:.0f} % of its watts stay on the roof",

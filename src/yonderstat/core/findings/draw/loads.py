@@ -12,6 +12,7 @@ from ...report import Report
 from ...station import StationModel
 from ..register import rule
 from ..remedies import lasting, try_change
+from ..severity import of_waste
 
 RECEIVE_RULES_SHARE = 0.6
 COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1
@@ -112,7 +113,7 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             changed = with_draw(changed, rails=rails)
         yield Finding(
             f"draw.direct.{item.load.id}",
-            "fix",
+            of_waste(station, report),
             "draw",
             f"{item.load.name} goes up to mains voltage and back down",
             "A DC adapter at the same watts spares the inverter's loss, and perhaps the inverter.",
@@ -145,7 +146,7 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
         hours = {"value": round(busiest_h, 2), "basis": "stated"}
         yield Finding(
             f"draw.idle.{rail.id}",
-            "fix",
+            of_waste(station, report),
             "draw",
             f"{rail.name} idles away {idle_ah:.1f} Ah a day; what hangs on it takes {used_ah:.1f}",
             f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",

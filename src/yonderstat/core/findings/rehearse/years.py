@@ -23,7 +23,7 @@ from ...rehearse import (
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
-from ...words import hours_in_words, percent, times_in_words
+from ...words import counted, hours_in_words, percent, times_in_words
 from ..register import rule
 from ..remedies import parallel_that_lasts, try_change
 
@@ -41,18 +41,22 @@ NOT_FILLED = "The days do not fill the bank for the night: panels help more than
 
 
 def _cause(station: StationModel, spell: DarkSpell) -> str:
-    """What put it out, as the rehearsal has it: a hand that is awaited, frost, a dull run, or panels too small."""
+    """What put it out: a hand that is awaited, frost, a month whose mean sun is not enough, or a dull run."""
     bank, sun = station.design.store.bank, spell.sun_share
     if bank is not None and bank.restart == "by_hand" and station.design.brief.attended != "present":
         return "It was cut off, and most of that time it waited for a hand to switch it on again."
     if spell.locked_share > 0.5:
         return f"For {percent(spell.locked_share)} of the hours with sun the bank was too cold to be charged."
-    if sun is None:
+    covered = station.covered(spell.month)
+    if sun is None or covered is None:
         return "There is no sun to charge it."
     share = f"Those days and the five before had {percent(sun)} of the month’s usual sun"
+    if covered < 1.0:
+        name = MONTH_NAMES[spell.month - 1]
+        return f"On mean sun the bank keeps {percent(covered)} of {name}’s draw: no dull run is needed. {share}."
     if sun < DULL:
         return f"{share}: a dull run emptied the bank faster than the sun filled it."
-    return f"{share}: no dull run, the month’s own sun does not cover the draw."
+    return f"{share}: no dull run, the nights and the days together are too long for the bank."
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +65,13 @@ class _Tried:
 
     panel_h: float
     bank_h: float
+
+    @property
+    def night(self) -> str:
+        """Why a night is too long, by which of the two shortens the dark more."""
+        if round(self.bank_h) == round(self.panel_h):
+            return "More panel and more bank shorten the dark alike."
+        return NIGHT_TOO_LONG if self.bank_h < self.panel_h else NOT_FILLED
 
     @property
     def words(self) -> str:
@@ -96,17 +107,17 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
             severity,
             "rehearse",
             f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than {hours_in_words(spell.hours)}",
-            f"{NIGHT_TOO_LONG if tried.bank_h < tried.panel_h else NOT_FILLED} {tried.words}",
+            f"{tried.night} {tried.words}",
         )
         return
-    if years.dark.kind == "for_days":
-        yield Finding(
-            "rehearse.days",
-            severity,
-            "rehearse",
-            f"Dark for days: {spell.words} in the worst of {years.years} weather years",
-            f"{_cause(station, spell)} {tried.words}",
-        )
+    how = "Dark for days" if years.dark.kind == "for_days" else "Dark for more than a night"
+    yield Finding(
+        "rehearse.days",
+        severity,
+        "rehearse",
+        f"{how}: {spell.words} in the worst of {years.years} weather years",
+        f"{_cause(station, spell)} {tried.words}",
+    )
 
 
 @rule
@@ -189,7 +200,8 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         "rehearse.spell",
         severity,
         "rehearse",
-        f"{percent(share)} of starts carry {station.asked_days:g} days {station.purpose.spell} in the worst month",
+        f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} {station.purpose.spell} "
+        "in the worst month",
         "Each start has a full bank and the weather of its year. More bank, less draw, or a tier shed in time helps.",
         "/store/bank/parallel",
         tuple(remedies),

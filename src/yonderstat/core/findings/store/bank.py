@@ -4,13 +4,14 @@ from collections.abc import Iterator
 
 from ...changes import Change, replace
 from ...design import with_bank
-from ...finding import Finding
+from ...finding import Finding, Severity
 from ...report import Report
 from ...station import StationModel
 from ...store import below_temperature_table
-from ...words import celsius
+from ...words import celsius, counted
 from ..register import rule
 from ..remedies import lasting, parallel_that_lasts, try_change
+from ..severity import holds
 
 FAR_SHORT = 0.5
 
@@ -46,15 +47,15 @@ def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
             "store.lasts",
             "good",
             "store",
-            f"Lasts {days:.1f} days without sun, {asked:g} asked",
+            f"Lasts {counted(days, 'day', 1)} without sun, {asked:g} asked",
             "Usable amp-hours over the day's draw in the hard month.",
         )
         return
     yield Finding(
         "store.too_small",
-        "stop" if days < FAR_SHORT * asked else "fix",
+        "stop" if days < FAR_SHORT * asked and not holds(report) else "fix",
         "store",
-        f"Lasts {days:.1f} of the {asked:g} days asked without sun",
+        f"Lasts {days:.1f} of the {counted(asked, 'day', 2)} asked without sun",
         "Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
         "/store/bank/parallel",
         tuple(_more_in_parallel(station)),
@@ -95,13 +96,22 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     share = report.number(report.night.share) if report.night else None
     if share is None or share <= 1.0:
         return
-    # Where a spell must be carried it is dark on the first night; a station that stays up says by its years how often.
+    severity: Severity
+    takes = f"The longest night takes {share * 100:.0f} % of what the bank holds"
+    if station.purpose.mains_when_judged:
+        severity, then, why = "mind", "the mains take over before dawn", "What the sun left in it is used up by then."
+    elif holds(report):
+        severity, then, why = "mind", "too much on the coldest days", "The usual night is shorter or warmer, and holds."
+    else:
+        # Where a spell must be carried it is dark on the first night; one that stays up says by its years how often.
+        severity, then = "stop", "dark before dawn"
+        why = "A day's sum can close and the station still go dark at night."
     yield Finding(
         "store.night",
-        "stop",
+        severity,
         "store",
-        f"The longest night takes {share * 100:.0f} % of what the bank holds: dark before dawn",
-        "A day's sum can close and the station still go dark at night. Loads run in their given or usual hours.",
+        f"{takes}: {then}",
+        f"{why} Loads run in their given or usual hours.",
         "/store/bank/parallel",
     )
 

@@ -9,7 +9,7 @@ from ...finding import Finding, Severity
 from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
-from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a
+from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a, vent_of_a_box
 from ...words import celsius
 from ..register import rule
 from ..remedies import lasting, try_change
@@ -112,13 +112,17 @@ def _warm_box(station: StationModel) -> Iterator[Change]:
     if bank is None or bank.housing == "heated":
         return
     limits = bank.limits.model_copy(update={"heater_w": None})
-    warm = with_bank(station.design, housing="heated", cold_c=None, limits=limits)
+    vent_cm2 = vent_of_a_box(bank)
+    warm = with_bank(station.design, housing="heated", cold_c=None, limits=limits, vent_cm2=vent_cm2)
     changed = station.changed(warm)
     most_w = float(changed.draw.heating_ah.max()) * changed.bus_v / 24.0
     patch = [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)]
     if bank.limits.heater_w is not None:
         patch.append(replace("/store/bank/limits/heater_w", None))
-    label = f"A heated, insulated box: {most_w:.0f} W in the coldest month"
+    if vent_cm2 != bank.vent_cm2:
+        patch.append(replace("/store/bank/vent_cm2", vent_cm2.model_dump() if vent_cm2 else None))
+    vents = f", vents of {vent_cm2.value:.0f} cm² low and high" if vent_cm2 else ""
+    label = f"A heated, insulated box{vents}: {most_w:.0f} W in the coldest month"
     yield try_change(station, label, warm, patch, lasting(station))
 
 
@@ -345,6 +349,13 @@ def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Find
     )
 
 
+COLDER = (
+    "It then gives too little, or its electronics cut off. Keep it where somebody lives, or in a heated box with its "
+    "watts counted; where the sun is too short for those, another source must warm it."
+)
+HOTTER = "Heat ages it fast, and its electronics cut off. Shade its box, open it to the air, or move it."
+
+
 @rule
 def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[Finding]:
     """A bank colder than it may be discharged, or hotter than it may be charged, in any month it sits there."""
@@ -367,7 +378,7 @@ def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[
                 "fix",
                 "store",
                 f"The bank comes to {celsius(most)}, and {what}",
-                "Beyond its limits it cuts off or is spoilt. Move it, insulate it, or shade its box.",
+                COLDER if word == "cold" else HOTTER,
                 "/store/bank/housing",
                 tuple(_warm_box(station)) if word == "cold" else (),
             )

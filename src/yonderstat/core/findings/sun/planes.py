@@ -11,7 +11,6 @@ from ...climate import equator_azimuth_deg
 from ...data import rows_by
 from ...design import with_string, with_sun
 from ...finding import Finding, Severity
-from ...purposes import purpose_of
 from ...rehearse import assumed_figure
 from ...report import Report
 from ...station import StationModel
@@ -21,6 +20,7 @@ from ...sun import (
 )
 from ..register import rule
 from ..remedies import covering, try_change
+from ..severity import of_waste
 
 FLAT_DEG, SHALLOW_DEG, AWAY_DEG = 10.0, 30.0, 90.0
 TROPICS_DEG, FROST_LATITUDE_DEG = 15.0, 35.0
@@ -56,7 +56,7 @@ def facing_away(station: StationModel, report: Report) -> Iterator[Finding]:
         label = f"{string.name}: face {name}"
         yield Finding(
             f"sun.away.{string.id}",
-            "fix",
+            of_waste(station, report),
             "sun",
             f"{string.name} faces {string.azimuth_deg:g}°, away from the noon sun",
             f"At this latitude the sun stands in the {name}. Is the compass reading right, or was it turned round?",
@@ -108,7 +108,7 @@ def dark_months(station: StationModel, report: Report) -> Iterator[Finding]:
     found = tilt_map(station.design, (month,))
     if found is None or found.best_hours >= DARK_MONTH_H:
         return
-    severity: Severity = "fix" if purpose_of(station.design.brief.purpose).all_year else "mind"
+    severity: Severity = of_waste(station, report) if station.purpose.all_year else "mind"
     yield Finding(
         "sun.dark_month",
         severity,
