@@ -185,7 +185,7 @@ def _stand(document: Json, chance: Random) -> None:
 def drawn_design(seed: int) -> Design | None:
     """A valid design from a seed, anything the schema allows; None where mending was not enough."""
     chance = Random(seed)
-    document = {"format": "yonderstat-design", "version": 2, **_object(SCHEMA, chance)}
+    document = {"format": "yonderstat-design", "version": 3, **_object(SCHEMA, chance)}
     for section in ("draw", "store", "array", "brief"):
         if section not in document and chance.random() < WHOLE:
             document[section] = _any(SCHEMA["properties"][section], chance)

@@ -31,7 +31,7 @@ def _shelf(design: Design) -> Design:
             id=f"m{number}",
             name=f"Panel {number}",
             count=4,
-            module=Module(watts=KnownWatts(value=60.0 + 10 * number), working_v=KnownVolts(value=17.0 + 0.1 * number)),
+            module=Module(watts=KnownWatts(value=60.0 + 10 * number), v_mp=KnownVolts(value=17.0 + 0.1 * number)),
         )
         for number in range(KINDS)
     ]

@@ -178,12 +178,12 @@ def test_a_string_cannot_share_with_one_that_shares() -> None:
 @pytest.mark.parametrize(
     ("design", "key", "severity"),
     [
-        (ridge({"watts": {"value": 250.0}, "cells": 60, "working_v": {"value": 30.5}}), "array.pwm_waste", "fix"),
+        (ridge({"watts": {"value": 250.0}, "cells": 60, "v_mp": {"value": 30.5}}), "array.pwm_waste", "fix"),
         (ridge({"own_inverter": True}), "array.own_inverter", "stop"),
         (ridge({"condition": "cracked"}), "array.cracked", "fix"),
-        (ridge({"short_a": {"value": 5.0}}), "array.label", "mind"),
-        (ridge({"measured_open_v": {"value": 21.0}}), "array.volts_only", "mind"),
-        (ridge({"measured_short_a": {"value": 5.0}}), "array.weak", "mind"),
+        (ridge({"i_sc": {"value": 5.0}}), "array.label", "mind"),
+        (ridge({"measured_v_oc": {"value": 21.0}}), "array.volts_only", "mind"),
+        (ridge({"measured_i_sc": {"value": 5.0}}), "array.weak", "mind"),
         (ridge({"bypass_lost": True}), "array.bypass", "mind"),
         (ridge({}, {"max_charge_a": {"value": 10.0}}), "array.clips", "fix"),
         (ridge({}, {"set_for": "lifepo4"}), "array.set_for", "stop"),
@@ -199,7 +199,7 @@ def test_a_string_cannot_share_with_one_that_shares() -> None:
         (ridge(parallel=3), "array.string_fuse", "mind"),
         (ridge(series=3, parallel=1, controller="mppt"), "array.shock", "mind"),
         (
-            ridge({"watts": {"value": 93.0}, "working_v": {"value": 15.0}, "open_v": {"value": 18.3}}),
+            ridge({"watts": {"value": 93.0}, "v_mp": {"value": 15.0}, "v_oc": {"value": 18.3}}),
             "array.hot",
             "mind",
         ),
@@ -241,6 +241,6 @@ def test_a_mended_harrier_ridge() -> None:
 def test_a_labels_figure_and_a_class_figure_say_which_they_are() -> None:
     """What the label says is asked back to its field; what the class fills in is a guess that names the same field."""
     told = evaluate(harrier_ridge()).working["array.string.hut-north-wall.cold_v"].inputs[0]
-    assert (told.origin, told.pointer) == ("label", "/array/strings/0/module/open_v")
-    silent = evaluate(ridge({"open_v": None})).working["array.string.hut-north-wall.cold_v"].inputs[0]
-    assert (silent.origin, silent.pointer) == ("default", "/array/strings/0/module/open_v")
+    assert (told.origin, told.pointer) == ("label", "/array/strings/0/module/v_oc")
+    silent = evaluate(ridge({"v_oc": None})).working["array.string.hut-north-wall.cold_v"].inputs[0]
+    assert (silent.origin, silent.pointer) == ("default", "/array/strings/0/module/v_oc")

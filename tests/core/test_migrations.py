@@ -44,9 +44,27 @@ def test_a_guess_that_an_older_program_wrote_down_is_made_anew() -> None:
     assert design.brief.hottest_c.value == -6.0
 
 
-@pytest.mark.parametrize("version", [0, 3, -1, True, 1.0, "2", None])
+def test_a_panel_keeps_its_figures_under_the_names_of_its_label() -> None:
+    """Version 2 said open_v, short_a and working_v of strings and of the shelf."""
+    old = json.loads(next(file for file in CORPUS if file.name == "2026-11-26-packhorse.yonderstat.json").read_text())
+    design = design_from_document(old)
+    for place in ("strings", "shelf_modules"):
+        for was, row in zip(old["array"][place], getattr(design.array, place), strict=True):
+            told = [was["module"][name] for name in ("open_v", "short_a", "working_v", "measured_open_v")]
+            held = [row.module.v_oc, row.module.i_sc, row.module.v_mp, row.module.measured_v_oc]
+            assert [value and value["value"] for value in told] == [value and value.value for value in held]
+    assert any(row.module.measured_v_oc for row in design.array.shelf_modules)
+
+
+@pytest.mark.parametrize("array", [7, [], {"strings": 3}, {"strings": [{"module": 3}]}, {"strings": [None]}])
+def test_a_bad_old_array_is_refused_not_tripped_over(array: Any) -> None:
+    with pytest.raises(InvalidDesignError):
+        design_from_document(QUAY_STREET | {"version": 2, "array": array})
+
+
+@pytest.mark.parametrize("version", [0, 4, -1, True, 1.0, "2", None])
 def test_an_unknown_version_is_refused_with_those_that_are_read(version: Any) -> None:
-    with pytest.raises(InvalidDesignError, match="must be one of 1, 2"):
+    with pytest.raises(InvalidDesignError, match="must be one of 1, 2, 3"):
         design_from_document(QUAY_STREET | {"version": version})
 
 

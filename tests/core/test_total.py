@@ -41,7 +41,7 @@ def _inverter(design: Design, rail_id: str, **more: Any) -> Design:
 
 MONEY, NEVER = KnownMoney(value=300.0), KnownYears(value=0.0)
 HOT = {"housing": "insulated_box", "box_w": KnownIdleWatts(value=9000.0)}
-NOTHING = Module(short_a=KnownAmps(value=0.0), measured_short_a=KnownAmps(value=0.0))
+NOTHING = Module(i_sc=KnownAmps(value=0.0), measured_i_sc=KnownAmps(value=0.0))
 TINY = KnownAmpHours(value=5e-324)
 AC = load("ac", 150.0, kind="computer")
 CASES = {
@@ -55,7 +55,7 @@ CASES = {
     "a bank of next to nothing": with_bank(quay_street(), unit_ah=TINY),
     "a panel of next to nothing": with_string(harrier_ridge(), module=Module(watts=KnownWatts(value=1e-300))),
     "a label no curve fits": with_string(
-        harrier_ridge(), module=Module(open_v=KnownVolts(value=1000), working_v=KnownVolts(value=0.01))
+        harrier_ridge(), module=Module(v_oc=KnownVolts(value=1000), v_mp=KnownVolts(value=0.01))
     ),
     "nothing draws": with_loads(quay_street()),
     "a bank at 80 °C": with_bank(harrier_ridge(), chemistry="flooded", cold_c=KnownCelsius(value=80.0)),

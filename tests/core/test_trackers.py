@@ -73,7 +73,7 @@ def test_the_hot_check_counts_diode_and_cable() -> None:
 
 def test_two_old_panels_that_peak_below_absorption_still_charge() -> None:
     """[computed, single-diode] Handbook: they give 7.7 of 9.0 A there; slower is Mind, only nothing is Stop."""
-    old = Module(watts=KnownWatts(value=80.0), working_v=KnownVolts(value=16.5), open_v=KnownVolts(value=20.5))
+    old = Module(watts=KnownWatts(value=80.0), v_mp=KnownVolts(value=16.5), v_oc=KnownVolts(value=20.5))
     design = with_string(harrier_ridge(), module=old, series=1, parallel=2, controller="mppt", fitted="roof")
     found = {item.id.rsplit(".", 1)[0]: item.severity for item in evaluate(design).findings}
     assert found.get("array.hot") in {None, "mind"}

@@ -27,8 +27,8 @@ from yonderstat.core.design import Array, KnownAmps, KnownVolts, KnownWatts, Mod
 SUN, CELL = np.array([1000.0]), np.array([25.0])
 
 
-def module(watts: float = 100.0, working_v: float = 18.0, cells: int = 36, **more: object) -> Module:
-    return Module.model_validate({"watts": {"value": watts}, "working_v": {"value": working_v}, "cells": cells, **more})
+def module(watts: float = 100.0, v_mp: float = 18.0, cells: int = 36, **more: object) -> Module:
+    return Module.model_validate({"watts": {"value": watts}, "v_mp": {"value": v_mp}, "cells": cells, **more})
 
 
 def string(panel: Module | None = None, **more: object) -> PanelString:
@@ -75,13 +75,13 @@ def test_a_grid_panel_on_pwm_keeps_half() -> None:
 def test_two_hundred_watts_series_and_parallel() -> None:
     """[C] two 100 W panels, 20 V and 5 A each: parallel 20 V 10 A, series 40 V 5 A."""
     panel = label_of(module(100.0, 20.0))
-    assert (panel.working_v, panel.working_a) == (20.0, 5.0)
+    assert (panel.v_mp, panel.i_mp) == (20.0, 5.0)
     assert source_circuit_a(panel, 2) == pytest.approx(2 * source_circuit_a(panel, 1))
     assert hot_working_v(panel, 2, 0.0, 25.0) == pytest.approx(40.0)
 
 
 @pytest.mark.parametrize(
-    ("watts", "working_v", "open_v", "short_a", "cells"),
+    ("watts", "v_mp", "v_oc", "i_sc", "cells"),
     [
         (85.0, 17.4, 21.6, 5.2, 36),
         (110.0, 17.6, 21.8, 6.7, 36),
@@ -90,15 +90,13 @@ def test_two_hundred_watts_series_and_parallel() -> None:
         (20.0, 17.2, 21.0, 1.25, 36),
     ],
 )
-def test_the_fit_passes_through_the_label(
-    watts: float, working_v: float, open_v: float, short_a: float, cells: int
-) -> None:
+def test_the_fit_passes_through_the_label(watts: float, v_mp: float, v_oc: float, i_sc: float, cells: int) -> None:
     """[P] by pvlib's own solver: the fitted curve has the label's open volts, short amps and best point."""
-    panel = module(watts, working_v, cells, open_v={"value": open_v}, short_a={"value": short_a})
+    panel = module(watts, v_mp, cells, v_oc={"value": v_oc}, i_sc={"value": i_sc})
     diode = fit_diode(label_of(panel))
     found = pvlib.pvsystem.singlediode(diode.light_a, diode.dark_a, diode.series_ohm, diode.shunt_ohm, diode.a_ref)
-    assert float(found["v_oc"]) == pytest.approx(open_v, rel=0.005)
-    assert float(found["i_sc"]) == pytest.approx(short_a, rel=0.005)
+    assert float(found["v_oc"]) == pytest.approx(v_oc, rel=0.005)
+    assert float(found["i_sc"]) == pytest.approx(i_sc, rel=0.005)
     assert float(found["p_mp"]) == pytest.approx(watts, rel=0.01)
 
 
@@ -127,13 +125,13 @@ def test_no_label_breaks_the_fit(
     kind: tuple[int, float], volts: float, opened: float, shorted: float, watts: float
 ) -> None:
     """Labels to two figures, as they are printed: the watts come out within two per cent, whichever route held."""
-    working_v = round(kind[1] * volts, 1)
+    v_mp = round(kind[1] * volts, 1)
     panel = module(
         watts,
-        working_v,
+        v_mp,
         kind[0],
-        open_v={"value": round(working_v * opened, 1)},
-        short_a={"value": round(watts / working_v * shorted, 2)},
+        v_oc={"value": round(v_mp * opened, 1)},
+        i_sc={"value": round(watts / v_mp * shorted, 2)},
     )
     diode = fit_diode(label_of(panel))
     most = pvlib.pvsystem.max_power_point(
@@ -157,7 +155,7 @@ def test_between_rows_the_colder_and_below_them_the_coefficient() -> None:
     """[P] NEC Table 690.7(A): −5.5 °C takes the row of −6 to −10; below −40 °C there is none."""
     assert nec_factor(-5.5) == 1.14
     assert nec_factor(-41.0) is None
-    label = label_of(module(open_v={"value": 22.0}, open_pct_per_k={"value": -0.3}))
+    label = label_of(module(v_oc={"value": 22.0}, v_oc_pct_per_k={"value": -0.3}))
     deep = cold_open_v(label, 2, None, -45.0)
     assert deep.by_table is None
     assert deep.deciding == pytest.approx(44.0 * (1 + 0.003 * 70))
@@ -166,7 +164,7 @@ def test_between_rows_the_colder_and_below_them_the_coefficient() -> None:
 
 def test_conductor_for_the_source_circuit() -> None:
     """[P] NEC 690.8: 1.25 times I_sc, and 1.25 times that: 1.56 in all."""
-    label = label_of(module(short_a={"value": 6.0}))
+    label = label_of(module(i_sc={"value": 6.0}))
     assert source_circuit_a(label, 2) == pytest.approx(15.0)
     assert conductor_a(label, 2) == pytest.approx(18.75)
 
@@ -206,6 +204,6 @@ def test_a_thin_cable_costs_mppt_watts_and_pwm_little() -> None:
 def test_class_figures_fill_a_silent_label() -> None:
     label = label_of(Module(watts=KnownWatts(value=100.0)))
     assert "open-circuit volts" in label.guessed
-    assert 18.0 <= label.open_v <= 24.0
-    told = Module(watts=KnownWatts(value=100.0), open_v=KnownVolts(value=22.5), short_a=KnownAmps(value=6.1))
+    assert 18.0 <= label.v_oc <= 24.0
+    told = Module(watts=KnownWatts(value=100.0), v_oc=KnownVolts(value=22.5), i_sc=KnownAmps(value=6.1))
     assert label_of(told).guessed == ("working volts", "volts per K", "power per K")

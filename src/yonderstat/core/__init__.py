@@ -3,8 +3,9 @@
 `evaluate(design)` is the way in; `propose` gives a first design for a new site.
 """
 
+from .draw import usual_load, usual_rails
 from .evaluate import evaluate
-from .propose import propose, usual_load, usual_rails
+from .propose import propose
 from .report import Report
 from .summary import Summary, summary_of
 from .warming import warm_up

@@ -22,6 +22,11 @@ class Operation:
     value: Any = None
 
 
+def add(pointer: str, value: Any) -> Operation:
+    """Put a row in: at a number, or at the end where the pointer ends in a hyphen."""
+    return Operation("add", pointer, value)
+
+
 def replace(pointer: str, value: Any) -> Operation:
     """Set a field."""
     return Operation("replace", pointer, value)

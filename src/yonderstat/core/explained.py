@@ -41,7 +41,8 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
     basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
     # PWM beside MPPT is the year worked out twice more: without the rest there is no sky for it.
-    charging = charging_report(design, basis, station.sky if rehearse else None, workings)
+    stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
+    charging = charging_report(design, basis, station.sky if rehearse else None, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     night = night_figures(design, station.draw, nights, usable, workings) if nights else None
     sizing_basis = SizingBasis.of(array, sun_hours(plane, month, workings), asked, month, workings)

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from .climate import Climate, climate_of, equator_azimuth_deg
-from .data import rows, rows_by, toml_table
+from .data import toml_table
 from .design import (
     Alternator,
     Array,
@@ -17,23 +17,16 @@ from .design import (
     Housing,
     Kind,
     KnownAmpHours,
-    KnownAmps,
-    KnownHours,
-    KnownIdleWatts,
-    KnownShare,
-    KnownUsableShare,
-    KnownVolts,
     KnownWatts,
-    Load,
     Module,
     PanelString,
     Place,
     Purpose,
-    Rail,
     Store,
     with_bank,
     with_string,
 )
+from .draw import load_of
 from .explained import explained
 from .findings import findings_of
 from .purposes import purpose_of
@@ -47,53 +40,6 @@ LEAD_FULL_WITHIN_D, LONGEST_NIGHT_SHARE = 14.0, 1.0
 LEAST_TILT_DEG, MOST_TILT_DEG = 10.0, 75.0
 STEEPER_THAN_LATITUDE_DEG = 15.0
 """Tilting 15° above the latitude favours winter. [C] common practice."""
-
-
-def _slug(name: str, number: int) -> str:
-    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in name.lower())
-    return f"{'-'.join(part for part in letters.split('-') if part)[:40]}-{number}"
-
-
-def usual_load(kind: str) -> Load:
-    """A load of a kind with the figures usual for it, all marked as guesses."""
-    return _load({"kind": kind, "name": rows_by("load_kinds", "kind")[kind]["label"]}, 1)
-
-
-def usual_rails() -> list[Rail]:
-    """The rails to choose from, with usual figures, all marked as guesses."""
-    return [
-        Rail(
-            id=row["rail"],
-            name=row["label"],
-            kind=row["kind"],  # type: ignore[arg-type]
-            volts=KnownVolts(value=float(row["volts"])),
-            efficiency=KnownUsableShare(value=float(row["efficiency"])),
-            idle_w=KnownIdleWatts(value=float(row["idle_w"])),
-            limit_a=KnownAmps(value=float(row["limit_a"])) if row["limit_a"] else None,
-            rated_w=KnownWatts(value=float(row["rated_w"])) if row["rated_w"] else None,
-        )
-        for row in rows("rail_kinds")
-    ]
-
-
-def _load(entry: dict[str, Any], number: int) -> Load:
-    """A load of a kind, with what the entry says otherwise."""
-    usual = rows_by("load_kinds", "kind")[entry["kind"]]
-    transmits = bool(usual["transmit_a"])
-    return Load(
-        id=_slug(entry["name"], number),
-        name=entry["name"],
-        kind=entry["kind"],
-        receive_a=KnownAmps(value=float(entry.get("receive_a", usual["receive_a"]))),
-        transmit_a=KnownAmps(value=float(entry.get("transmit_a", usual["transmit_a"]))) if transmits else None,
-        transmit_share=KnownShare(value=float(entry.get("transmit_share", usual["transmit_share"]))),
-        rated_w=KnownWatts(value=float(entry.get("rated_w", usual["rated_w"]))) if transmits else None,
-        mode=entry.get("mode", usual["mode"]) or None,
-        behaviour=usual["behaviour"],  # type: ignore[arg-type]
-        hours_per_day=KnownHours(value=float(entry.get("hours_per_day", usual["hours_per_day"]))),
-        tier=entry.get("tier", usual["tier"]),
-        interlock=entry.get("interlock", ""),
-    )
 
 
 def _winter_tilt_deg(latitude_deg: float) -> float:
@@ -249,7 +195,7 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
         name="A",
         brief=brief,
         place=place,
-        draw=Draw(loads=[_load(load, number) for number, load in enumerate(entry["loads"], start=1)]),
+        draw=Draw(loads=[load_of(load, number) for number, load in enumerate(entry["loads"], start=1)]),
         store=Store(
             bank=Bank(
                 chemistry=chemistry,

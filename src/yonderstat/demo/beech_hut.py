@@ -8,7 +8,7 @@ AFTERNOON_SHADE = [0.15, 0.15, 0.2, 0.3, 0.4, 0.45, 0.4, 0.3, 0.2, 0.15, 0.15, 0
 
 BEECH_HUT: Json = {
     "format": "yonderstat-design",
-    "version": 2,
+    "version": 3,
     "name": "A · as built",
     "brief": {
         "kind": "unattended",

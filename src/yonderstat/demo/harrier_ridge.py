@@ -27,7 +27,7 @@ HILL_TO_THE_NORTH_WEST = [
 
 HARRIER_AS_BUILT: Json = {
     "format": "yonderstat-design",
-    "version": 2,
+    "version": 3,
     "name": "A · as built",
     "brief": {
         "kind": "unattended",
@@ -67,9 +67,9 @@ HARRIER_AS_BUILT: Json = {
                 "module": {
                     "watts": known(110),
                     "cells": 36,
-                    "working_v": known(17.6),
-                    "open_v": known(21.8),
-                    "short_a": known(6.7),
+                    "v_mp": known(17.6),
+                    "v_oc": known(21.8),
+                    "i_sc": known(6.7),
                 },
                 "parallel": 2,
                 "tilt_deg": 90.0,

@@ -32,7 +32,7 @@ LOADS = [
 
 PACKHORSE: Json = {
     "format": "yonderstat-design",
-    "version": 2,
+    "version": 3,
     "name": "A · as built",
     "brief": {
         "kind": "trailer",
@@ -75,7 +75,7 @@ PACKHORSE: Json = {
             {
                 "id": "folding-stand",
                 "name": "Folding stand",
-                "module": {"watts": known(85), "cells": 36, "working_v": known(17.4)},
+                "module": {"watts": known(85), "cells": 36, "v_mp": known(17.4)},
                 "parallel": 2,
                 "mount": "reaimed",
                 "aims_per_day": 3,
@@ -105,15 +105,15 @@ PACKHORSE: Json = {
                 "module": {
                     "watts": known(85),
                     "cells": 36,
-                    "working_v": known(17.4),
-                    "measured_open_v": known(21.2, "measured"),
+                    "v_mp": known(17.4),
+                    "measured_v_oc": known(21.2, "measured"),
                 },
             },
             {
                 "id": "crazed-85",
                 "name": "Crazed 85 W",
                 "count": 1,
-                "module": {"watts": known(85), "cells": 36, "working_v": known(17.4), "condition": "cracked"},
+                "module": {"watts": known(85), "cells": 36, "v_mp": known(17.4), "condition": "cracked"},
             },
         ],
         "shelf_controllers": [

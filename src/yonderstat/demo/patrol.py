@@ -32,7 +32,7 @@ LOADS = [
 
 PATROL_2: Json = {
     "format": "yonderstat-design",
-    "version": 2,
+    "version": 3,
     "name": "A · as built",
     "brief": {
         "kind": "vehicle",
@@ -64,7 +64,7 @@ PATROL_2: Json = {
             {
                 "id": "roof",
                 "name": "Roof panel",
-                "module": {"watts": known(120), "cells": 36, "working_v": known(18.2)},
+                "module": {"watts": known(120), "cells": 36, "v_mp": known(18.2)},
                 "mount": "flat",
                 "fitted": "glued",
                 "controller": "mppt",

@@ -37,7 +37,7 @@ QUAY_LOADS = [
 
 QUAY_STREET: Json = {
     "format": "yonderstat-design",
-    "version": 2,
+    "version": 3,
     "name": "A · as built",
     "brief": {
         "kind": "home",
@@ -83,7 +83,7 @@ QUAY_STREET: Json = {
             {
                 "id": "shed-roof",
                 "name": "Shed roof",
-                "module": {"watts": known(200), "cells": 36, "working_v": known(20.4), "open_v": known(24.3)},
+                "module": {"watts": known(200), "cells": 36, "v_mp": known(20.4), "v_oc": known(24.3)},
                 "tilt_deg": 25.0,
                 "azimuth_deg": 20.0,
                 "fitted": "roof",

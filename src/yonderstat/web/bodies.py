@@ -11,6 +11,7 @@ from yonderstat.core import Report, Summary
 from yonderstat.core.array import Fit
 from yonderstat.core.design import Bank, Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
+from yonderstat.core.schools import Disagreement
 from yonderstat.core.sun import SunTrack, TiltMap
 
 from .api import Body
@@ -192,5 +193,8 @@ class Catalogue:
     mounts: list[Choice]
     fitted: list[Choice]
     cells: list[Choice]
+    schools: list[Choice]
+    """Of charging, by name."""
+    disagreements: list[Disagreement]
     first_bank: Bank
     """What a bank starts from, every figure a guess."""

@@ -8,9 +8,9 @@ from yonderstat.core.climate import relief_m
 from yonderstat.core.data import Source, rows, sources, toml_table
 from yonderstat.core.design import Bank, Design, design_from_document
 from yonderstat.core.purposes import all_purposes
-from yonderstat.core.sun import (
-    resource_at,
-)
+from yonderstat.core.schools import disagreements
+from yonderstat.core.sun import resource_at
+from yonderstat.core.words import counted
 from yonderstat.formats import PlaceTextError, read_place, time_zone_at
 from yonderstat.jobs import judge
 
@@ -41,12 +41,14 @@ JOININGS = (
     ("changeover", "Changeover unit", "with the mains"),
     ("converter", "Converter", "charges through it, never in parallel"),
     ("lead", "Levelling lead", "in parallel while it is plugged"),
+    ("swap", "Swapped by hand", "the leads are moved from one to the other"),
     ("apart", "Apart", "nothing joins them"),
 )
 CHARGER_KINDS = (
     ("mains", "Mains charger", "fills it, then floats"),
     ("changeover", "Changeover unit", "supplies the station, charges and holds"),
     ("bench_supply", "Bench supply on the bus", "floated at its set volts"),
+    ("selector", "Supply on a selector", "a hand turns the station to the battery; charges nothing"),
     ("panel_supply", "Supply on panel terminals", "through a controller"),
     ("maintainer", "Maintainer", "a small one that holds"),
     ("generator", "Generator with a charger", "outdoors, away from windows"),
@@ -55,6 +57,7 @@ LOAD_PROGRAMS = (
     ("none", "not used", ""),
     ("always", "always on", ""),
     ("dusk_to_dawn", "dusk to dawn", "made for lamps"),
+    ("daylight", "by daylight only", "off at night"),
     ("timer", "timer", "made for lamps"),
 )
 ANSWERS = (("unknown", "not known", ""), ("yes", "yes", ""), ("no", "no", ""))
@@ -85,12 +88,20 @@ def _listed(rows_: tuple[tuple[str, str, str], ...]) -> list[Choice]:
     return [Choice(*row) for row in rows_]
 
 
+def _schools() -> list[Choice]:
+    """Schools of charging; the hint names the chemistries each is for, with its volts at a 12 V-class block."""
+    hints: dict[str, list[str]] = {}
+    for row in rows("charge_settings"):
+        hints.setdefault(row["school"], []).append(f"{row['chemistry']} {row['absorb_v_12v']} V")
+    return [Choice(name, name.replace("_", " "), ", ".join(hint)) for name, hint in hints.items()]
+
+
 @cache
 def _catalogue() -> Catalogue:
     return Catalogue(
         [Choice(kind, entry["label"]) for kind, entry in toml_table("site_kinds").items()],
         [Choice(kind.purpose, kind.label, kind.question) for kind in all_purposes()],
-        [Choice(row["preparing_for"], row["label"], f"{row['days']} days") for row in rows("asked_days")],
+        [Choice(row["preparing_for"], row["label"], counted(float(row["days"]), "day")) for row in rows("asked_days")],
         _listed(ATTENDED),
         _listed(TIERS),
         [UsualLoad(row["kind"], row["label"], usual_load(row["kind"])) for row in rows("load_kinds")],
@@ -117,6 +128,8 @@ def _catalogue() -> Catalogue:
             for row in rows("fitted")
         ],
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
+        _schools(),
+        list(disagreements()),
         Bank(),
     )
 

@@ -721,18 +721,28 @@ export interface components {
              *       "charge_high_c": null,
              *       "charge_low_c": null,
              *       "cold_cutoff": "unknown",
+             *       "cutoff_v": null,
              *       "discharge_low_c": null,
              *       "heater_w": null,
              *       "max_charge_a": null,
              *       "max_discharge_a": null,
              *       "max_parallel": null,
              *       "max_series": null,
-             *       "peak_discharge_a": null
+             *       "peak_discharge_a": null,
+             *       "usual_charge_a": null
              *     }
              */
             limits: components["schemas"]["Limits"];
             /** @default null */
             low_cut_v: components["schemas"]["KnownVolts"] | null;
+            /**
+             * Midpoints Joined
+             * @default unknown
+             * @enum {string}
+             */
+            midpoints_joined: "yes" | "no" | "unknown";
+            /** @default null */
+            oldest_years: components["schemas"]["KnownYears"] | null;
             /**
              * Parallel
              * @default 1
@@ -744,11 +754,21 @@ export interface components {
              */
             peukert_k: number | null;
             /**
+             * Plan C
+             * @default null
+             */
+            plan_c: number | null;
+            /**
              * Restart
              * @default by_itself
              * @enum {string}
              */
             restart: "by_itself" | "by_hand";
+            /**
+             * School
+             * @default null
+             */
+            school: ("usual" | "vigorous" | "gentle" | "long_life" | "top_and_stop" | "hold_low") | null;
             /**
              * Series
              * @default 1
@@ -777,6 +797,8 @@ export interface components {
              * @default 12
              */
             unit_v: number;
+            /** @default null */
+            unit_wh: components["schemas"]["KnownWattHours"] | null;
             /** @default null */
             vent_cm2: components["schemas"]["KnownArea"] | null;
         };
@@ -868,6 +890,8 @@ export interface components {
             conditions: components["schemas"]["Choice"][];
             /** Controllers */
             controllers: components["schemas"]["Choice"][];
+            /** Disagreements */
+            disagreements: components["schemas"]["Disagreement"][];
             first_bank: components["schemas"]["Bank"];
             /** Fitted */
             fitted: components["schemas"]["Choice"][];
@@ -893,6 +917,8 @@ export interface components {
             restarts: components["schemas"]["Choice"][];
             /** Roles */
             roles: components["schemas"]["Choice"][];
+            /** Schools */
+            schools: components["schemas"]["Choice"][];
             /** Sun Sources */
             sun_sources: components["schemas"]["Choice"][];
             /** Tiers */
@@ -972,6 +998,8 @@ export interface components {
             equalise_v: number | null;
             /** Float V */
             float_v: number | null;
+            /** Is Chosen */
+            is_chosen: boolean;
             /** Is Default */
             is_default: boolean;
             /** Low V */
@@ -1060,9 +1088,13 @@ export interface components {
              * @default mains
              * @enum {string}
              */
-            kind: "mains" | "bench_supply" | "panel_supply" | "maintainer" | "changeover" | "generator";
+            kind: "mains" | "bench_supply" | "selector" | "panel_supply" | "maintainer" | "changeover" | "generator";
+            /** @default null */
+            least_v: components["schemas"]["KnownVolts"] | null;
             /** @default null */
             litres_per_h: components["schemas"]["KnownLitres"] | null;
+            /** @default null */
+            most_v: components["schemas"]["KnownVolts"] | null;
             /** Name */
             name: string;
             /**
@@ -1072,6 +1104,11 @@ export interface components {
             noise: string;
             /** @default null */
             quiet_h: components["schemas"]["KnownHours"] | null;
+            /**
+             * Shows
+             * @default
+             */
+            shows: string;
             /**
              * Stops When Full
              * @default false
@@ -1103,6 +1140,8 @@ export interface components {
             sources: components["schemas"]["SourceFigures"][];
             /** Strings */
             strings: components["schemas"]["StringCheck"][];
+            /** Sun Days */
+            sun_days: string | null;
         };
         /**
          * Choice
@@ -1264,10 +1303,10 @@ export interface components {
             sun: components["schemas"]["Sun"];
             /**
              * Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            version: 2;
+            version: 3;
         };
         /**
          * DesignTab
@@ -1328,6 +1367,27 @@ export interface components {
             load_id: string;
             /** Saved Ah */
             saved_ah: string;
+        };
+        /**
+         * Disagreement
+         * @description One question that good people answer differently.
+         */
+        Disagreement: {
+            /** Question */
+            question: string;
+            /** Schools */
+            schools: string[];
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "brief" | "draw" | "store" | "sun" | "array" | "rehearse";
+            /** Taken */
+            taken: string;
+            /** Where */
+            where: string;
+            /** Why */
+            why: string;
         };
         /**
          * DischargePoint
@@ -1701,18 +1761,28 @@ export interface components {
              *       "charge_high_c": null,
              *       "charge_low_c": null,
              *       "cold_cutoff": "unknown",
+             *       "cutoff_v": null,
              *       "discharge_low_c": null,
              *       "heater_w": null,
              *       "max_charge_a": null,
              *       "max_discharge_a": null,
              *       "max_parallel": null,
              *       "max_series": null,
-             *       "peak_discharge_a": null
+             *       "peak_discharge_a": null,
+             *       "usual_charge_a": null
              *     }
              */
             limits?: components["schemas"]["GivenLimits"];
             /** @default null */
             low_cut_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /**
+             * Midpoints Joined
+             * @default unknown
+             * @enum {string}
+             */
+            midpoints_joined?: "yes" | "no" | "unknown";
+            /** @default null */
+            oldest_years?: components["schemas"]["GivenKnownYears"] | null;
             /**
              * Parallel
              * @default 1
@@ -1724,11 +1794,21 @@ export interface components {
              */
             peukert_k?: number | null;
             /**
+             * Plan C
+             * @default null
+             */
+            plan_c?: number | null;
+            /**
              * Restart
              * @default by_itself
              * @enum {string}
              */
             restart?: "by_itself" | "by_hand";
+            /**
+             * School
+             * @default null
+             */
+            school?: ("usual" | "vigorous" | "gentle" | "long_life" | "top_and_stop" | "hold_low") | null;
             /**
              * Series
              * @default 1
@@ -1757,6 +1837,8 @@ export interface components {
              * @default 12
              */
             unit_v?: number;
+            /** @default null */
+            unit_wh?: components["schemas"]["GivenKnownWattHours"] | null;
             /** @default null */
             vent_cm2?: components["schemas"]["GivenKnownArea"] | null;
         };
@@ -1873,9 +1955,13 @@ export interface components {
              * @default mains
              * @enum {string}
              */
-            kind?: "mains" | "bench_supply" | "panel_supply" | "maintainer" | "changeover" | "generator";
+            kind?: "mains" | "bench_supply" | "selector" | "panel_supply" | "maintainer" | "changeover" | "generator";
+            /** @default null */
+            least_v?: components["schemas"]["GivenKnownVolts"] | null;
             /** @default null */
             litres_per_h?: components["schemas"]["GivenKnownLitres"] | null;
+            /** @default null */
+            most_v?: components["schemas"]["GivenKnownVolts"] | null;
             /** Name */
             name: string;
             /**
@@ -1885,6 +1971,11 @@ export interface components {
             noise?: string;
             /** @default null */
             quiet_h?: components["schemas"]["GivenKnownHours"] | null;
+            /**
+             * Shows
+             * @default
+             */
+            shows?: string;
             /**
              * Stops When Full
              * @default false
@@ -1938,10 +2029,10 @@ export interface components {
             sun?: components["schemas"]["GivenSun"];
             /**
              * Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            version?: 2;
+            version?: 3;
         };
         /** Draw */
         GivenDraw: {
@@ -2272,18 +2363,24 @@ export interface components {
              *         "charge_high_c": null,
              *         "charge_low_c": null,
              *         "cold_cutoff": "unknown",
+             *         "cutoff_v": null,
              *         "discharge_low_c": null,
              *         "heater_w": null,
              *         "max_charge_a": null,
              *         "max_discharge_a": null,
              *         "max_parallel": null,
              *         "max_series": null,
-             *         "peak_discharge_a": null
+             *         "peak_discharge_a": null,
+             *         "usual_charge_a": null
              *       },
              *       "low_cut_v": null,
+             *       "midpoints_joined": "unknown",
+             *       "oldest_years": null,
              *       "parallel": 1,
              *       "peukert_k": null,
+             *       "plan_c": null,
              *       "restart": "by_itself",
+             *       "school": null,
              *       "series": 1,
              *       "tested_ah": null,
              *       "unit_ah": {
@@ -2294,6 +2391,7 @@ export interface components {
              *       "unit_milliohm": null,
              *       "unit_price": null,
              *       "unit_v": 12,
+             *       "unit_wh": null,
              *       "vent_cm2": null
              *     }
              */
@@ -2307,7 +2405,7 @@ export interface components {
              * @default switch
              * @enum {string}
              */
-            joining?: "switch" | "automatic" | "changeover" | "converter" | "lead" | "apart";
+            joining?: "switch" | "automatic" | "changeover" | "converter" | "lead" | "swap" | "apart";
             /** Name */
             name: string;
             /**
@@ -2333,6 +2431,8 @@ export interface components {
              */
             cold_cutoff?: "yes" | "no" | "unknown";
             /** @default null */
+            cutoff_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /** @default null */
             discharge_low_c?: components["schemas"]["GivenKnownCelsius"] | null;
             /** @default null */
             heater_w?: components["schemas"]["GivenKnownIdleWatts"] | null;
@@ -2352,6 +2452,8 @@ export interface components {
             max_series?: number | null;
             /** @default null */
             peak_discharge_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            usual_charge_a?: components["schemas"]["GivenKnownAmps"] | null;
         };
         /**
          * Load
@@ -2439,6 +2541,8 @@ export interface components {
             rated_w?: components["schemas"]["GivenKnownWatts"] | null;
             receive_a: components["schemas"]["GivenKnownAmps"];
             /** @default null */
+            receive_w?: components["schemas"]["GivenKnownWatts"] | null;
+            /** @default null */
             standby_a?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
             thermostat?: components["schemas"]["GivenThermostat"] | null;
@@ -2468,6 +2572,8 @@ export interface components {
          * @description One panel, from its label. What the label does not say takes the figures of its class.
          */
         GivenModule: {
+            /** @default null */
+            age_share?: components["schemas"]["GivenKnownUsableShare"] | null;
             /**
              * Bypass Lost
              * @default false
@@ -2486,24 +2592,30 @@ export interface components {
              */
             condition?: "good" | "aged" | "cracked";
             /** @default null */
-            measured_open_v?: components["schemas"]["GivenKnownVolts"] | null;
+            i_sc?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
-            measured_short_a?: components["schemas"]["GivenKnownAmps"] | null;
+            measured_i_mp?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            measured_i_sc?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            measured_v_oc?: components["schemas"]["GivenKnownVolts"] | null;
             /** @default null */
             noct_c?: components["schemas"]["GivenKnownCelsius"] | null;
-            /** @default null */
-            open_pct_per_k?: components["schemas"]["GivenKnownPercentPerKelvin"] | null;
-            /** @default null */
-            open_v?: components["schemas"]["GivenKnownVolts"] | null;
             /**
              * Own Inverter
              * @default false
              */
             own_inverter?: boolean;
             /** @default null */
-            power_pct_per_k?: components["schemas"]["GivenKnownPercentPerKelvin"] | null;
+            p_mp_pct_per_k?: components["schemas"]["GivenKnownPercentPerKelvin"] | null;
+            /** Readings */
+            readings?: components["schemas"]["GivenPanelReading"][];
             /** @default null */
-            short_a?: components["schemas"]["GivenKnownAmps"] | null;
+            v_mp?: components["schemas"]["GivenKnownVolts"] | null;
+            /** @default null */
+            v_oc?: components["schemas"]["GivenKnownVolts"] | null;
+            /** @default null */
+            v_oc_pct_per_k?: components["schemas"]["GivenKnownPercentPerKelvin"] | null;
             /**
              * @default {
              *       "basis": "default",
@@ -2511,8 +2623,6 @@ export interface components {
              *     }
              */
             watts?: components["schemas"]["GivenKnownWatts"];
-            /** @default null */
-            working_v?: components["schemas"]["GivenKnownVolts"] | null;
         };
         /**
          * MonthWarmth
@@ -2539,6 +2649,32 @@ export interface components {
             load: string;
             /** @default null */
             transmit_share?: components["schemas"]["GivenKnownShare"] | null;
+        };
+        /**
+         * PanelReading
+         * @description What a meter found on one panel, in full sun.
+         */
+        GivenPanelReading: {
+            /**
+             * I Mp
+             * @default null
+             */
+            i_mp?: number | null;
+            /**
+             * I Sc
+             * @default null
+             */
+            i_sc?: number | null;
+            /**
+             * Panel
+             * @default
+             */
+            panel?: string;
+            /**
+             * V Oc
+             * @default null
+             */
+            v_oc?: number | null;
         };
         /**
          * PanelString
@@ -2594,22 +2730,25 @@ export interface components {
             joins?: string | null;
             /**
              * @default {
+             *       "age_share": null,
              *       "bypass_lost": false,
              *       "cells": 36,
              *       "condition": "good",
-             *       "measured_open_v": null,
-             *       "measured_short_a": null,
+             *       "i_sc": null,
+             *       "measured_i_mp": null,
+             *       "measured_i_sc": null,
+             *       "measured_v_oc": null,
              *       "noct_c": null,
-             *       "open_pct_per_k": null,
-             *       "open_v": null,
              *       "own_inverter": false,
-             *       "power_pct_per_k": null,
-             *       "short_a": null,
+             *       "p_mp_pct_per_k": null,
+             *       "readings": [],
+             *       "v_mp": null,
+             *       "v_oc": null,
+             *       "v_oc_pct_per_k": null,
              *       "watts": {
              *         "basis": "default",
              *         "value": 100
-             *       },
-             *       "working_v": null
+             *       }
              *     }
              */
             module?: components["schemas"]["GivenModule"];
@@ -2631,9 +2770,11 @@ export interface components {
              *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "can_do": [],
              *       "drop_v": null,
              *       "efficiency": null,
              *       "float_v": null,
+             *       "lives": "",
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -2740,6 +2881,11 @@ export interface components {
          * @description A supply fed from the battery bus: a converter's output, an outlet, an inverter.
          */
         GivenRail: {
+            /**
+             * Bank
+             * @default main
+             */
+            bank?: string;
             efficiency: components["schemas"]["GivenKnownUsableShare"];
             /** Id */
             id: string;
@@ -2767,6 +2913,11 @@ export interface components {
              *     }
              */
             on_hours?: components["schemas"]["GivenKnownHours"];
+            /**
+             * Outlet Of
+             * @default null
+             */
+            outlet_of?: string | null;
             /** @default null */
             rated_w?: components["schemas"]["GivenKnownWatts"] | null;
             volts: components["schemas"]["GivenKnownVolts"];
@@ -2788,12 +2939,19 @@ export interface components {
              * @default false
              */
             buck_boost?: boolean;
+            /** Can Do */
+            can_do?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting")[];
             /** @default null */
             drop_v?: components["schemas"]["GivenKnownVolts"] | null;
             /** @default null */
             efficiency?: components["schemas"]["GivenKnownUsableShare"] | null;
             /** @default null */
             float_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /**
+             * Lives
+             * @default
+             */
+            lives?: string;
             /** @default null */
             load_draw_a?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
@@ -2803,7 +2961,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            load_program?: "none" | "always" | "dusk_to_dawn" | "timer";
+            load_program?: "none" | "always" | "dusk_to_dawn" | "daylight" | "timer";
             /** @default null */
             max_array_w?: components["schemas"]["GivenKnownWatts"] | null;
             /** @default null */
@@ -2864,9 +3022,11 @@ export interface components {
              *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "can_do": [],
              *       "drop_v": null,
              *       "efficiency": null,
              *       "float_v": null,
+             *       "lives": "",
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -2899,22 +3059,25 @@ export interface components {
             id: string;
             /**
              * @default {
+             *       "age_share": null,
              *       "bypass_lost": false,
              *       "cells": 36,
              *       "condition": "good",
-             *       "measured_open_v": null,
-             *       "measured_short_a": null,
+             *       "i_sc": null,
+             *       "measured_i_mp": null,
+             *       "measured_i_sc": null,
+             *       "measured_v_oc": null,
              *       "noct_c": null,
-             *       "open_pct_per_k": null,
-             *       "open_v": null,
              *       "own_inverter": false,
-             *       "power_pct_per_k": null,
-             *       "short_a": null,
+             *       "p_mp_pct_per_k": null,
+             *       "readings": [],
+             *       "v_mp": null,
+             *       "v_oc": null,
+             *       "v_oc_pct_per_k": null,
              *       "watts": {
              *         "basis": "default",
              *         "value": 100
-             *       },
-             *       "working_v": null
+             *       }
              *     }
              */
             module?: components["schemas"]["GivenModule"];
@@ -3418,18 +3581,24 @@ export interface components {
              *         "charge_high_c": null,
              *         "charge_low_c": null,
              *         "cold_cutoff": "unknown",
+             *         "cutoff_v": null,
              *         "discharge_low_c": null,
              *         "heater_w": null,
              *         "max_charge_a": null,
              *         "max_discharge_a": null,
              *         "max_parallel": null,
              *         "max_series": null,
-             *         "peak_discharge_a": null
+             *         "peak_discharge_a": null,
+             *         "usual_charge_a": null
              *       },
              *       "low_cut_v": null,
+             *       "midpoints_joined": "unknown",
+             *       "oldest_years": null,
              *       "parallel": 1,
              *       "peukert_k": null,
+             *       "plan_c": null,
              *       "restart": "by_itself",
+             *       "school": null,
              *       "series": 1,
              *       "tested_ah": null,
              *       "unit_ah": {
@@ -3440,6 +3609,7 @@ export interface components {
              *       "unit_milliohm": null,
              *       "unit_price": null,
              *       "unit_v": 12,
+             *       "unit_wh": null,
              *       "vent_cm2": null
              *     }
              */
@@ -3453,7 +3623,7 @@ export interface components {
              * @default switch
              * @enum {string}
              */
-            joining: "switch" | "automatic" | "changeover" | "converter" | "lead" | "apart";
+            joining: "switch" | "automatic" | "changeover" | "converter" | "lead" | "swap" | "apart";
             /** Name */
             name: string;
             /**
@@ -3529,6 +3699,8 @@ export interface components {
              */
             cold_cutoff: "yes" | "no" | "unknown";
             /** @default null */
+            cutoff_v: components["schemas"]["KnownVolts"] | null;
+            /** @default null */
             discharge_low_c: components["schemas"]["KnownCelsius"] | null;
             /** @default null */
             heater_w: components["schemas"]["KnownIdleWatts"] | null;
@@ -3548,6 +3720,8 @@ export interface components {
             max_series: number | null;
             /** @default null */
             peak_discharge_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            usual_charge_a: components["schemas"]["KnownAmps"] | null;
         };
         /**
          * Load
@@ -3634,6 +3808,8 @@ export interface components {
             /** @default null */
             rated_w: components["schemas"]["KnownWatts"] | null;
             receive_a: components["schemas"]["KnownAmps"];
+            /** @default null */
+            receive_w: components["schemas"]["KnownWatts"] | null;
             /** @default null */
             standby_a: components["schemas"]["KnownAmps"] | null;
             /** @default null */
@@ -3902,6 +4078,8 @@ export interface components {
          * @description One panel, from its label. What the label does not say takes the figures of its class.
          */
         Module: {
+            /** @default null */
+            age_share: components["schemas"]["KnownUsableShare"] | null;
             /**
              * Bypass Lost
              * @default false
@@ -3920,24 +4098,30 @@ export interface components {
              */
             condition: "good" | "aged" | "cracked";
             /** @default null */
-            measured_open_v: components["schemas"]["KnownVolts"] | null;
+            i_sc: components["schemas"]["KnownAmps"] | null;
             /** @default null */
-            measured_short_a: components["schemas"]["KnownAmps"] | null;
+            measured_i_mp: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            measured_i_sc: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            measured_v_oc: components["schemas"]["KnownVolts"] | null;
             /** @default null */
             noct_c: components["schemas"]["KnownCelsius"] | null;
-            /** @default null */
-            open_pct_per_k: components["schemas"]["KnownPercentPerKelvin"] | null;
-            /** @default null */
-            open_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Own Inverter
              * @default false
              */
             own_inverter: boolean;
             /** @default null */
-            power_pct_per_k: components["schemas"]["KnownPercentPerKelvin"] | null;
+            p_mp_pct_per_k: components["schemas"]["KnownPercentPerKelvin"] | null;
+            /** Readings */
+            readings: components["schemas"]["PanelReading"][];
             /** @default null */
-            short_a: components["schemas"]["KnownAmps"] | null;
+            v_mp: components["schemas"]["KnownVolts"] | null;
+            /** @default null */
+            v_oc: components["schemas"]["KnownVolts"] | null;
+            /** @default null */
+            v_oc_pct_per_k: components["schemas"]["KnownPercentPerKelvin"] | null;
             /**
              * @default {
              *       "basis": "default",
@@ -3945,8 +4129,6 @@ export interface components {
              *     }
              */
             watts: components["schemas"]["KnownWatts"];
-            /** @default null */
-            working_v: components["schemas"]["KnownVolts"] | null;
         };
         /**
          * MonthCell
@@ -4085,6 +4267,32 @@ export interface components {
             transmit_share: components["schemas"]["KnownShare"] | null;
         };
         /**
+         * PanelReading
+         * @description What a meter found on one panel, in full sun.
+         */
+        PanelReading: {
+            /**
+             * I Mp
+             * @default null
+             */
+            i_mp: number | null;
+            /**
+             * I Sc
+             * @default null
+             */
+            i_sc: number | null;
+            /**
+             * Panel
+             * @default
+             */
+            panel: string;
+            /**
+             * V Oc
+             * @default null
+             */
+            v_oc: number | null;
+        };
+        /**
          * PanelString
          * @description Like panels on one plane behind one controller.
          */
@@ -4138,22 +4346,25 @@ export interface components {
             joins: string | null;
             /**
              * @default {
+             *       "age_share": null,
              *       "bypass_lost": false,
              *       "cells": 36,
              *       "condition": "good",
-             *       "measured_open_v": null,
-             *       "measured_short_a": null,
+             *       "i_sc": null,
+             *       "measured_i_mp": null,
+             *       "measured_i_sc": null,
+             *       "measured_v_oc": null,
              *       "noct_c": null,
-             *       "open_pct_per_k": null,
-             *       "open_v": null,
              *       "own_inverter": false,
-             *       "power_pct_per_k": null,
-             *       "short_a": null,
+             *       "p_mp_pct_per_k": null,
+             *       "readings": [],
+             *       "v_mp": null,
+             *       "v_oc": null,
+             *       "v_oc_pct_per_k": null,
              *       "watts": {
              *         "basis": "default",
              *         "value": 100
-             *       },
-             *       "working_v": null
+             *       }
              *     }
              */
             module: components["schemas"]["Module"];
@@ -4175,9 +4386,11 @@ export interface components {
              *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "can_do": [],
              *       "drop_v": null,
              *       "efficiency": null,
              *       "float_v": null,
+             *       "lives": "",
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -4443,6 +4656,11 @@ export interface components {
          * @description A supply fed from the battery bus: a converter's output, an outlet, an inverter.
          */
         Rail: {
+            /**
+             * Bank
+             * @default main
+             */
+            bank: string;
             efficiency: components["schemas"]["KnownUsableShare"];
             /** Id */
             id: string;
@@ -4470,6 +4688,11 @@ export interface components {
              *     }
              */
             on_hours: components["schemas"]["KnownHours"];
+            /**
+             * Outlet Of
+             * @default null
+             */
+            outlet_of: string | null;
             /** @default null */
             rated_w: components["schemas"]["KnownWatts"] | null;
             volts: components["schemas"]["KnownVolts"];
@@ -4621,12 +4844,19 @@ export interface components {
              * @default false
              */
             buck_boost: boolean;
+            /** Can Do */
+            can_do: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting")[];
             /** @default null */
             drop_v: components["schemas"]["KnownVolts"] | null;
             /** @default null */
             efficiency: components["schemas"]["KnownUsableShare"] | null;
             /** @default null */
             float_v: components["schemas"]["KnownVolts"] | null;
+            /**
+             * Lives
+             * @default
+             */
+            lives: string;
             /** @default null */
             load_draw_a: components["schemas"]["KnownAmps"] | null;
             /** @default null */
@@ -4636,7 +4866,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            load_program: "none" | "always" | "dusk_to_dawn" | "timer";
+            load_program: "none" | "always" | "dusk_to_dawn" | "daylight" | "timer";
             /** @default null */
             max_array_w: components["schemas"]["KnownWatts"] | null;
             /** @default null */
@@ -4994,9 +5224,11 @@ export interface components {
              *       "absorb_v": null,
              *       "auto_volts": false,
              *       "buck_boost": false,
+             *       "can_do": [],
              *       "drop_v": null,
              *       "efficiency": null,
              *       "float_v": null,
+             *       "lives": "",
              *       "load_draw_a": null,
              *       "load_out_a": null,
              *       "load_program": "none",
@@ -5029,22 +5261,25 @@ export interface components {
             id: string;
             /**
              * @default {
+             *       "age_share": null,
              *       "bypass_lost": false,
              *       "cells": 36,
              *       "condition": "good",
-             *       "measured_open_v": null,
-             *       "measured_short_a": null,
+             *       "i_sc": null,
+             *       "measured_i_mp": null,
+             *       "measured_i_sc": null,
+             *       "measured_v_oc": null,
              *       "noct_c": null,
-             *       "open_pct_per_k": null,
-             *       "open_v": null,
              *       "own_inverter": false,
-             *       "power_pct_per_k": null,
-             *       "short_a": null,
+             *       "p_mp_pct_per_k": null,
+             *       "readings": [],
+             *       "v_mp": null,
+             *       "v_oc": null,
+             *       "v_oc_pct_per_k": null,
              *       "watts": {
              *         "basis": "default",
              *         "value": 100
-             *       },
-             *       "working_v": null
+             *       }
              *     }
              */
             module: components["schemas"]["Module"];
@@ -5301,10 +5536,10 @@ export interface components {
             id: string;
             /** Months Ah */
             months_ah: string[];
+            /** V Mp */
+            v_mp: string;
             /** Watts */
             watts: string;
-            /** Working V */
-            working_v: string;
         };
         /**
          * Summary

@@ -6,7 +6,7 @@ import { Part } from "./layout";
 export function RulesTable({ which }: { which: "bank" | "array" }) {
   const { view } = useDesk();
   const figure = useFigure();
-  const { sizing, store, array } = view.report;
+  const { sizing, store, array, verdict } = view.report;
   const rules = [
     ["Quick rule", sizing.quick],
     ["Worst-month rule", sizing.worst_month],
@@ -53,6 +53,9 @@ export function RulesTable({ which }: { which: "bank" | "array" }) {
           </tr>
         </tbody>
       </table>
+      <p className="mt-2 text-ink2">
+        Rules plan on mean sun; many weather years, hour by hour, decide: {verdict.headline}
+      </p>
       {which === "array" && sizing.ratio && (
         <p className="mt-2">
           Array-to-load ratio in the hard month <Figure of={figure(sizing.ratio)} />, aim at{" "}

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from ..calendar import MONTH_NAMES
 from ..design import Bank, Charger, Design
 from ..store import charge_low_c, charge_settings, charge_times, kind_of, most_charge_a
 from ..words import counted
@@ -33,6 +34,8 @@ class ChargingReport:
     beside: tuple[ComparedController, ...]
     beside_takeaway: str
     sources: tuple[SourceFigures, ...]
+    sun_days: Key | None
+    """Days of the hard month's sun from the end of what may be used to full, nothing drawn."""
 
 
 def _source(charger: Charger, index: int, design: Design, basis: StringBasis, workings: Workings) -> SourceFigures:
@@ -48,7 +51,8 @@ def _source(charger: Charger, index: int, design: Design, basis: StringBasis, wo
         "practice",
     )
     bulk_only = charger.kind == "generator" and not charger.to_full
-    hours = _hours_to_full(charger.id, charger.name, amps, works, words, basis, workings, bulk_only)
+    fills = works and charger.kind != "selector"
+    hours = _hours_to_full(charger.id, charger.name, amps, fills, words, basis, workings, bulk_only)
     fuel = None
     if charger.litres_per_h and hours.value is not None:
         fuel = workings.add(
@@ -77,8 +81,8 @@ def _together(
     design: Design, sources: list[SourceFigures], basis: StringBasis, workings: Workings
 ) -> list[SourceFigures]:
     """All that may run together, where there are several."""
-    alone = {charger.id for charger in design.array.chargers if charger.alone}
-    joined = [source for source in sources if source.works and source.id not in alone]
+    apart = {charger.id for charger in design.array.chargers if charger.alone or charger.kind == "selector"}
+    joined = [source for source in sources if source.works and source.id not in apart]
     if len(joined) < 2:
         return []
     amps = workings.add(
@@ -152,8 +156,16 @@ def absorb_quantity(design: Design, model: ArrayModel, bus_v: Quantity, workings
     )
 
 
-def charging_report(design: Design, basis: StringBasis, sky: SkyOver | None, workings: Workings) -> ChargingReport:
-    """How the bank is charged: strings, ladder, both kinds of controller, and every source."""
+def charging_report(
+    design: Design, basis: StringBasis, sky: SkyOver | None, stored: Quantity | None, workings: Workings
+) -> ChargingReport:
+    """How the bank is charged: strings, ladder, both kinds of controller, and every source.
+
+    Parameters
+    ----------
+    stored : Quantity or None
+        What the bank keeps of a day's harvest in the hard month. [A·h]
+    """
     beside, words = compare_controllers(design, sky, workings["array.charge_v"], basis.hard_month, workings)
     sources = [_source(item, index, design, basis, workings) for index, item in enumerate(design.array.chargers)]
     return ChargingReport(
@@ -163,4 +175,24 @@ def charging_report(design: Design, basis: StringBasis, sky: SkyOver | None, wor
         beside,
         words,
         (*sources, *_together(design, sources, basis, workings)),
+        _by_the_sun(stored, basis, workings),
     )
+
+
+def _by_the_sun(stored: Quantity | None, basis: StringBasis, workings: Workings) -> Key | None:
+    """Days to full from the panels alone."""
+    usable = workings.get("store.usable_ah")
+    if stored is None or usable is None:
+        return None
+    fills = stored.number > 0
+    return workings.add(
+        "array.sun_days",
+        usable.number / stored.number if fills else None,
+        "d",
+        f"From empty to full by {MONTH_NAMES[basis.hard_month - 1]}’s sun, nothing drawn",
+        "d = C_usable / Q_kept",
+        "what may be used over what the bank keeps of a day's harvest, on mean sun",
+        [used("C_usable", usable), used("Q_kept", stored)],
+        "arithmetic",
+        "" if fills else "there is no sun to fill it",
+    ).key

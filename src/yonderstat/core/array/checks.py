@@ -48,21 +48,21 @@ def nec_factor(temperature_c: float) -> float | None:
     return None
 
 
-def cold_open_v(label: ModuleLabel, series: int, measured_open_v: float | None, cold_c: float) -> ColdVolts:
+def cold_open_v(label: ModuleLabel, series: int, measured_v_oc: float | None, cold_c: float) -> ColdVolts:
     """Open-circuit volts of a string on the coldest morning."""
-    one = max(label.open_v, measured_open_v or 0.0) * series
+    one = max(label.v_oc, measured_v_oc or 0.0) * series
     factor = nec_factor(cold_c)
-    return ColdVolts(one * (1.0 + label.open_per_k * (cold_c - STANDARD_C)), None if factor is None else one * factor)
+    return ColdVolts(one * (1.0 + label.v_oc_per_k * (cold_c - STANDARD_C)), None if factor is None else one * factor)
 
 
 def hot_working_v(label: ModuleLabel, series: int, air_c: float, rise_k: float) -> float:
     """Working volts of a string on the hottest afternoon in full sun [V]."""
-    return label.working_v * series * (1.0 + WORKING_V_PER_K * (air_c + rise_k - STANDARD_C))
+    return label.v_mp * series * (1.0 + WORKING_V_PER_K * (air_c + rise_k - STANDARD_C))
 
 
 def source_circuit_a(label: ModuleLabel, parallel: int) -> float:
     """Current the source circuit is counted with [A]: 1.25 · I_sc · strings."""
-    return CONTINUOUS * label.short_a * parallel
+    return CONTINUOUS * label.i_sc * parallel
 
 
 def conductor_a(label: ModuleLabel, parallel: int) -> float:

@@ -44,12 +44,12 @@ def _refined(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float] | N
     for method in ("hybr", "lm"):
         try:
             found, _ = fit_desoto(
-                label.working_v,
-                label.working_a,
-                label.open_v,
-                label.short_a,
-                label.short_per_k * label.short_a,
-                label.open_per_k * label.open_v,
+                label.v_mp,
+                label.i_mp,
+                label.v_oc,
+                label.i_sc,
+                label.i_sc_per_k * label.i_sc,
+                label.v_oc_per_k * label.v_oc,
                 label.cells,
                 init_guess=start,
                 root_kwargs={"method": method},
@@ -66,22 +66,22 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
     """Least squares on a, R_s and log R_sh within what a panel can have; the two currents follow from the label."""
 
     def currents(a: float, series: float, shunt: float) -> tuple[float, float]:
-        one, two = np.expm1(label.open_v / a), np.expm1(label.short_a * series / a)
-        dark = (label.short_a * (1.0 + series / shunt) - label.open_v / shunt) / (one - two)
-        return dark * one + label.open_v / shunt, dark
+        one, two = np.expm1(label.v_oc / a), np.expm1(label.i_sc * series / a)
+        dark = (label.i_sc * (1.0 + series / shunt) - label.v_oc / shunt) / (one - two)
+        return dark * one + label.v_oc / shunt, dark
 
     def miss(x: FloatArray) -> FloatArray:
         a, series, shunt = x[0], x[1], float(np.exp(x[2]))
         light, dark = currents(a, series, shunt)
-        inner = (label.working_v + label.working_a * series) / a
-        at_work = light - dark * np.expm1(inner) - (label.working_v + label.working_a * series) / shunt
+        inner = (label.v_mp + label.i_mp * series) / a
+        at_work = light - dark * np.expm1(inner) - (label.v_mp + label.i_mp * series) / shunt
         slope = dark / a * np.exp(inner) + 1.0 / shunt
-        flat = label.working_a - label.working_v * slope / (1.0 + series * slope)
-        return np.array([(at_work - label.working_a) / label.short_a, flat / label.short_a])
+        flat = label.i_mp - label.v_mp * slope / (1.0 + series * slope)
+        return np.array([(at_work - label.i_mp) / label.i_sc, flat / label.i_sc])
 
-    most_series = 0.9 * (label.open_v - label.working_v) / label.working_a
-    low = np.array([label.open_v / 45.0, 0.0, np.log(5.0)])
-    high = np.array([label.open_v / 12.0, most_series, np.log(1e5)])
+    most_series = 0.9 * (label.v_oc - label.v_mp) / label.i_mp
+    low = np.array([label.v_oc / 45.0, 0.0, np.log(5.0)])
+    high = np.array([label.v_oc / 12.0, most_series, np.log(1e5)])
     inside = (high - low) * 1e-6
     guess = np.array([seed["a_ref"], max(seed["R_s"], 0.01), np.log(max(seed["R_sh_ref"], 10.0))])
     # A label no closed form fits begins in the middle of what a panel can have.
@@ -100,10 +100,8 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
 @lru_cache(maxsize=256)
 def fit_diode(label: ModuleLabel) -> Diode:
     """Fit the model to a label. The route that held over many labels: a closed-form start, refined, else bounded."""
-    alpha = label.short_per_k * label.short_a
-    seed = fit_desoto_batzelis(
-        label.working_v, label.working_a, label.open_v, label.short_a, alpha, label.open_per_k * label.open_v
-    )
+    alpha = label.i_sc_per_k * label.i_sc
+    seed = fit_desoto_batzelis(label.v_mp, label.i_mp, label.v_oc, label.i_sc, alpha, label.v_oc_per_k * label.v_oc)
     start = {key: float(value) for key, value in seed.items()}
     found, how = _refined(label, start), "refined"
     if found is None:
@@ -174,13 +172,13 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
         grid.light_a, grid.dark_a, grid.series_ohm, grid.shunt_ohm, grid.vth_v, method="newton"
     )
     watts, volts = np.array(most["p_mp"], dtype=float), np.array(most["v_mp"], dtype=float)
-    wanted = label.watts * np.maximum(1.0 + label.power_per_k * (CELL_C - STANDARD_C), 0.1)
+    wanted = label.watts * np.maximum(1.0 + label.p_mp_per_k * (CELL_C - STANDARD_C), 0.1)
     with np.errstate(divide="ignore", invalid="ignore"):
         watts *= (wanted / watts[FULL_SUN_ROW])[None, :]
     # A label whose figures fit no curve at all: its watts in proportion to the sun, at its working volts.
     lost = ~(np.isfinite(watts) & np.isfinite(volts))
     watts = np.where(lost, wanted[None, :] * SUN_W_M2[:, None] / FULL_SUN_W_M2, watts)
-    volts = np.where(lost, label.working_v, volts)
+    volts = np.where(lost, label.v_mp, volts)
     watts[0, :] = 0.0
     for part in (watts, volts):
         part.setflags(write=False)

@@ -102,7 +102,7 @@ def electric_of(string: PanelString, array: Array, charge_v: float, kind: str | 
     cable = length is not None and string.cable_mm2 is not None
     return Electric(
         leader.controller,
-        label_of(string.module),
+        label_of(string.module, string.series),
         string.series,
         string.parallel,
         None if leader.id == string.id else (label_of(leader.module), leader.series),
@@ -176,7 +176,7 @@ def _best_point(electric: Electric) -> tuple[FloatArray, FloatArray]:
 
 def _wakes(electric: Electric) -> bool:
     """Whether a tracker's panel volts ever stand far enough above the bank's for it to start in the morning."""
-    return electric.buck_boost or electric.label.open_v * electric.series >= electric.charge_v + electric.start_v
+    return electric.buck_boost or electric.label.v_oc * electric.series >= electric.charge_v + electric.start_v
 
 
 def _mppt_table(electric: Electric) -> FloatArray:

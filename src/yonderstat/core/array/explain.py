@@ -21,7 +21,7 @@ class StringFigures:
 
     id: str
     watts: Key
-    working_v: Key
+    v_mp: Key
     months_ah: tuple[Key, ...]
 
 
@@ -74,9 +74,9 @@ def _string_watts(model: StringModel, index: int, workings: Workings) -> Quantit
 
 def _working_v(string: PanelString, index: int, workings: Workings) -> Quantity:
     at = f"/array/strings/{index}"
-    label = string.module.working_v
+    label = string.module.v_mp
     item: Input = (
-        given("V_mp", "working volts of one panel", label, "V", f"{at}/module/working_v")
+        given("V_mp", "working volts of one panel", label, "V", f"{at}/module/v_mp")
         if label
         else assumed(
             "V_mp",
@@ -84,7 +84,7 @@ def _working_v(string: PanelString, index: int, workings: Workings) -> Quantity:
             class_working_volts(string.module.cells),
             "V",
             "module-class",
-            f"{at}/module/working_v",
+            f"{at}/module/v_mp",
         )
     )
     return workings.add(
@@ -161,7 +161,7 @@ def _string_figures(
     model: StringModel, index: int, plane: PlaneFigures | None, sky: SkyOver | None, workings: Workings
 ) -> StringFigures:
     string = model.string
-    watts, working_v = _string_watts(model, index, workings), _working_v(string, index, workings)
+    watts, v_mp = _string_watts(model, index, workings), _working_v(string, index, workings)
     months: tuple[Key, ...] = ()
     if plane and sky and model.months_ah is not None:
         electric, at = model.electric, f"/array/strings/{index}"
@@ -169,7 +169,7 @@ def _string_figures(
             _string_month(string, at, electric, month, value, workings[key], sky, workings).key
             for month, (key, value) in enumerate(zip(plane.hours, model.months_ah, strict=True), start=1)
         )
-    return StringFigures(string.id, watts.key, working_v.key, months)
+    return StringFigures(string.id, watts.key, v_mp.key, months)
 
 
 def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quantity | None:

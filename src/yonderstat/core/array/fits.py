@@ -86,7 +86,7 @@ def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> 
     limit_v = rated_input_v(lead, bench.blocks)
     array = Array(strings=list(strings))
     for string in strings:
-        label = label_of(string.module)
+        label = label_of(string.module, string.series)
         if label.plan_share == 0.0:
             return f"{string.name}: cracked or crazed glass is scrap for planning"
         if string.module.own_inverter:

@@ -18,7 +18,7 @@ def charge_volts(blocks: int) -> float:
 
 def class_working_volts(cells: int) -> float:
     """Volts at maximum power usual for a panel of this cell count [V]."""
-    return float(rows_by("module_classes", "cells")[str(cells)]["working_v"])
+    return float(rows_by("module_classes", "cells")[str(cells)]["v_mp"])
 
 
 def hardest_month(months: Sequence[int], stored_ah: Sequence[float], daily_ah: Sequence[float]) -> int:

@@ -14,22 +14,22 @@ class ModuleLabel:
     """Figures of one panel at 1000 W/m² and 25 °C; `guessed` names those its class filled in."""
 
     watts: float
-    working_v: float
-    working_a: float
-    open_v: float
-    short_a: float
-    open_per_k: float
+    v_mp: float
+    i_mp: float
+    v_oc: float
+    i_sc: float
+    v_oc_per_k: float
     """Change of the open-circuit volts with the cell's temperature, as a share. [1/K]"""
-    power_per_k: float
-    short_per_k: float
+    p_mp_per_k: float
+    i_sc_per_k: float
     cells: int
     plan_share: float
     """What is planned on of the label: condition, and what a meter found."""
     guessed: tuple[str, ...]
 
 
-def label_of(module: Module) -> ModuleLabel:
-    """The panel's figures, its class's where the label is silent."""
+def label_of(module: Module, series: int = 1) -> ModuleLabel:
+    """The panel's figures, its class's where the label is silent; in series the weakest measured one counts."""
     usual = rows_by("module_classes", "cells")[str(module.cells)]
     guessed = []
 
@@ -40,36 +40,36 @@ def label_of(module: Module) -> ModuleLabel:
         return known
 
     watts = module.watts.value
-    working_v = told("working volts", module.working_v.value if module.working_v else None, float(usual["working_v"]))
-    working_a = watts / working_v
-    open_v = told(
+    v_mp = told("working volts", module.v_mp.value if module.v_mp else None, float(usual["v_mp"]))
+    i_mp = watts / v_mp
+    v_oc = told(
         "open-circuit volts",
-        module.open_v.value if module.open_v else None,
-        working_v * float(usual["open_over_working"]),
+        module.v_oc.value if module.v_oc else None,
+        v_mp * float(usual["v_oc_over_v_mp"]),
     )
-    short_a = told(
+    i_sc = told(
         "short-circuit amps",
-        module.short_a.value if module.short_a else None,
-        working_a * float(usual["short_over_working"]),
+        module.i_sc.value if module.i_sc else None,
+        i_mp * float(usual["i_sc_over_i_mp"]),
     )
     open_pct = told(
-        "volts per K", module.open_pct_per_k.value if module.open_pct_per_k else None, float(usual["open_pct_per_k"])
+        "volts per K", module.v_oc_pct_per_k.value if module.v_oc_pct_per_k else None, float(usual["v_oc_pct_per_k"])
     )
     power_pct = told(
-        "power per K", module.power_pct_per_k.value if module.power_pct_per_k else None, float(usual["power_pct_per_k"])
+        "power per K", module.p_mp_pct_per_k.value if module.p_mp_pct_per_k else None, float(usual["p_mp_pct_per_k"])
     )
-    most_a = max(short_a, working_a * 1.005)
+    most_a = max(i_sc, i_mp * 1.005)
     return ModuleLabel(
         watts,
-        working_v,
-        working_a,
-        max(open_v, working_v * 1.02),
+        v_mp,
+        i_mp,
+        max(v_oc, v_mp * 1.02),
         most_a,
         open_pct / 100.0,
         power_pct / 100.0,
-        float(usual["short_pct_per_k"]) / 100.0,
+        float(usual["i_sc_pct_per_k"]) / 100.0,
         module.cells,
-        plan_share(module, most_a),
+        plan_share(module, most_a, i_mp, series),
         tuple(guessed),
     )
 
@@ -77,25 +77,48 @@ def label_of(module: Module) -> ModuleLabel:
 def label_inputs(module: Module, at: str) -> tuple[Input, Input]:
     """Open-circuit volts and short-circuit amps with where they come from: the label, or the panel's class."""
     label = label_of(module)
-    open_v = (
-        given("V_oc", "open-circuit volts of one panel", module.open_v, "V", f"{at}/open_v")
-        if module.open_v
-        else assumed("V_oc", "open-circuit volts of its class", label.open_v, "V", "module-class", f"{at}/open_v")
+    v_oc = (
+        given("V_oc", "open-circuit volts of one panel", module.v_oc, "V", f"{at}/v_oc")
+        if module.v_oc
+        else assumed("V_oc", "open-circuit volts of its class", label.v_oc, "V", "module-class", f"{at}/v_oc")
     )
-    short_a = (
-        given("I_sc", "short-circuit amps of one panel", module.short_a, "A", f"{at}/short_a")
-        if module.short_a
-        else assumed("I_sc", "short-circuit amps of its class", label.short_a, "A", "module-class", f"{at}/short_a")
+    i_sc = (
+        given("I_sc", "short-circuit amps of one panel", module.i_sc, "A", f"{at}/i_sc")
+        if module.i_sc
+        else assumed("I_sc", "short-circuit amps of its class", label.i_sc, "A", "module-class", f"{at}/i_sc")
     )
-    return open_v, short_a
+    return v_oc, i_sc
 
 
-def plan_share(module: Module, label_short_a: float) -> float:
+def _measured_shares(module: Module, label: tuple[float, float]) -> list[float]:
+    """What a meter found over the label's current, of every panel that was measured: short circuit or at work."""
+    i_sc, i_mp = label
+    readings = [(row.i_sc, row.i_mp) for row in module.readings if row.i_sc is not None or row.i_mp is not None]
+    if not readings:
+        short, work = module.measured_i_sc, module.measured_i_mp
+        readings = [(short.value if short else None, work.value if work else None)] if short or work else []
+    return [
+        min(1.0, *(found / told for found, told in ((short_a, i_sc), (work_a, i_mp)) if found is not None))
+        for short_a, work_a in readings
+    ]
+
+
+def plan_share(module: Module, i_sc: float, i_mp: float, series: int) -> float:
     """What is planned on of the label's current.
 
-    A measured short-circuit current speaks for itself; else the condition does. Cracked glass is out.
+    A meter speaks for itself; else what age has left, or what the condition makes us guess. Cracked glass is out.
+
+    Parameters
+    ----------
+    i_sc, i_mp : float
+        The label's currents. [A]
+    series : int
+        Panels in series: the weakest of them sets the current of all, while panels side by side add up.
     """
     condition = float(rows_by("conditions", "condition")[module.condition]["power_share"])
-    if module.condition == "cracked" or module.measured_short_a is None:
+    if module.condition == "cracked":
         return condition
-    return min(1.0, module.measured_short_a.value / label_short_a)
+    found = _measured_shares(module, (i_sc, i_mp))
+    if found:
+        return min(found) if series > 1 else sum(found) / len(found)
+    return module.age_share.value if module.age_share else condition

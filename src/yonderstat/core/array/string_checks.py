@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 from ..data import rows
-from ..design import Array, Bank, Design, PanelString
-from ..electrical import Window, blocks_of_12v, narrowest_window
+from ..design import BUS, Array, Bank, Design, Load, PanelString
+from ..electrical import MOST_V, blocks_of_12v, narrowest_window
 from ..store import StoreReport
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .checks import (
@@ -81,16 +81,16 @@ class StringBasis:
 
 def _cold(string: PanelString, index: int, basis: StringBasis, workings: Workings) -> tuple[Quantity, ColdVolts]:
     label, at = label_of(string.module), f"/array/strings/{index}"
-    measured = string.module.measured_open_v
+    measured = string.module.measured_v_oc
     volts = cold_open_v(label, string.series, measured.value if measured else None, basis.cold.number)
     inputs: list[Input] = [
         label_inputs(string.module, f"{at}/module")[0],
         stated("s", "in series", string.series, "", f"{at}/series"),
         used("T", basis.cold),
-        table("β", "change with temperature", label.open_per_k * 100.0, "%/K", "module-class"),
+        table("β", "change with temperature", label.v_oc_per_k * 100.0, "%/K", "module-class"),
     ]
     if measured:
-        inputs.append(given("V_meas", "open-circuit volts, measured", measured, "V", f"{at}/module/measured_open_v"))
+        inputs.append(given("V_meas", "open-circuit volts, measured", measured, "V", f"{at}/module/measured_v_oc"))
     if volts.by_table is not None:
         inputs.append(table("k", "by the code's table", volts.by_table, "V", "nec-cold"))
     quantity = workings.add(
@@ -260,14 +260,13 @@ def _rungs(
     limit: Quantity,
     need: Quantity,
     left: Quantity,
-    window: Window,
+    radios: list[Load],
     has_controller: bool,
     basis: StringBasis,
     workings: Workings,
 ) -> tuple[Rung, ...]:
     working = workings[f"array.string.{string.id}.working_v"].number
     over, short = has_controller and cold.number > limit.number, left.number < ENOUGH_LEFT
-    blocks = basis.absorb_v.number / 14.4
     rungs = [
         Rung("panel", "open, coldest", cold.number, cold.number, over),
         Rung("panel", "working, 25 °C", working, working, False),
@@ -277,16 +276,22 @@ def _rungs(
         Rung("bank", "absorbs at", basis.absorb_v.number, basis.absorb_v.number, False),
     ]
     if basis.store is not None:
-        end = workings[basis.store.end_peak_v].number
-        low, high = window.low_v, window.high_v
-        scale = max(1.0, round(blocks))
         rest = [row.rest_v for row in basis.store.resting]
-        rungs += [
-            Rung("bank", "rests", min(rest), max(rest), False),
-            Rung("radio", f"radio, {window.label}", low * scale, high * scale, False),
-            Rung("radio", "low, on transmit", end, end, end < low * scale),
-        ]
+        rungs.append(Rung("bank", "rests", min(rest), max(rest), False))
+        rungs += _radio_rungs(radios, workings[basis.store.end_peak_v].number)
     return tuple(rungs)
+
+
+def _radio_rungs(radios: list[Load], end_v: float) -> list[Rung]:
+    """What the most demanding set straight on the bus wants, and what it gets; behind a converter it gets its own."""
+    window = narrowest_window(radios)
+    if window is None:
+        return []
+    high_v = window.high_v if window.high_v < MOST_V else window.low_v
+    return [
+        Rung("radio", f"radio, {window.label}", window.low_v, high_v, False),
+        Rung("radio", "low, on transmit", end_v, end_v, end_v < window.low_v),
+    ]
 
 
 def _takeaway(
@@ -314,7 +319,7 @@ def string_check(
     string: PanelString, index: int, design: Design, basis: StringBasis, workings: Workings
 ) -> StringCheck:
     """One string against its controller, the bank and the wire."""
-    window = narrowest_window(design.draw.loads)
+    radios = [load for load in design.draw.loads if load.rail == BUS and load.transmit_a is not None]
     cold, both = _cold(string, index, basis, workings)
     hot = _hot(string, index, used("T", basis.hot), workings)
     at = f"/array/strings/{index}"
@@ -337,5 +342,5 @@ def string_check(
         best.key,
         proposed.key,
         _takeaway(leader.controller != "none", cold, hot, limit, need, left),
-        _rungs(string, cold, hot, limit, need, left, window, leader.controller != "none", basis, workings),
+        _rungs(string, cold, hot, limit, need, left, radios, leader.controller != "none", basis, workings),
     )

@@ -47,6 +47,8 @@ def is_too_high(charger: Charger, bank: Bank) -> bool:
 def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[bool, str]:
     """Whether a source fills the bank, and why or why not."""
     bank = design.store.bank
+    if charger.kind == "selector":
+        return True, "It runs the station while the mains are there, and charges nothing."
     if charger.kind == "panel_supply":
         left = panel_terminal_v(charger, design)
         if left is None:

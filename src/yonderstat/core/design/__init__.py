@@ -11,12 +11,14 @@ from .array import (
     LoadProgram,
     Module,
     Mount,
+    PanelReading,
     PanelString,
     Regulator,
     ShelfController,
     ShelfModule,
 )
 from .base import (
+    MAIN,
     AnyKnown,
     Basis,
     Known,
@@ -45,9 +47,11 @@ from .base import (
 from .brief import Attended, Brief, Kind, Preparing, Purpose
 from .changed import with_array, with_bank, with_draw, with_load, with_store, with_string, with_sun
 from .document import (
+    NO_BANK_V,
     Design,
     Fault,
     InvalidDesignError,
+    as_labelled,
     design_from_document,
     design_from_json,
     document_of,
@@ -73,7 +77,6 @@ from .draw import (
 )
 from .place import Place
 from .store import (
-    MAIN,
     Bank,
     ChargePath,
     Chemistry,
@@ -102,6 +105,7 @@ __all__ = [
     "BUS",
     "MAIN",
     "MAX_RECORD_DAYS",
+    "NO_BANK_V",
     "Allowance",
     "Alternator",
     "AnyKnown",
@@ -159,6 +163,7 @@ __all__ = [
     "Mount",
     "Need",
     "Override",
+    "PanelReading",
     "PanelString",
     "Place",
     "PowerPack",
@@ -181,6 +186,7 @@ __all__ = [
     "Tier",
     "WeatherRecord",
     "all_year",
+    "as_labelled",
     "design_from_document",
     "design_from_json",
     "document_of",

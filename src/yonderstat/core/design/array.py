@@ -28,8 +28,19 @@ ControllerKind = Literal["pwm", "mppt", "none"]
 Mount = Literal["fixed", "flat", "reaimed", "rotator", "two_axis"]
 Fitted = Literal["rack", "ground", "wall", "roof", "glued"]
 Condition = Literal["good", "aged", "cracked"]
-LoadProgram = Literal["none", "always", "dusk_to_dawn", "timer"]
-ChargerKind = Literal["mains", "bench_supply", "panel_supply", "maintainer", "changeover", "generator"]
+LoadProgram = Literal["none", "always", "dusk_to_dawn", "daylight", "timer"]
+ChargerKind = Literal["mains", "bench_supply", "selector", "panel_supply", "maintainer", "changeover", "generator"]
+
+
+class PanelReading(Section):
+    """What a meter found on one panel, in full sun."""
+
+    panel: Annotated[Words, Field(max_length=40)] = ""
+    """Which one: a number or a mark on its back."""
+    v_oc: Annotated[float, Field(ge=0, le=1000), Readable] | None = None
+    i_sc: Annotated[float, Field(ge=0, le=200), Readable] | None = None
+    i_mp: Annotated[float, Field(ge=0, le=200), Readable] | None = None
+    """Current while it works into the bank."""
 
 
 class Module(Section):
@@ -38,19 +49,25 @@ class Module(Section):
     watts: KnownWatts = KnownWatts(value=100.0)
     cells: Literal[36, 60, 72] = 36
     """Cell count, half-cut cells counted half: it tells the class."""
-    working_v: KnownVolts | None = None
+    v_mp: KnownVolts | None = None
     """Volts at maximum power."""
-    open_v: KnownVolts | None = None
-    short_a: KnownAmps | None = None
-    open_pct_per_k: KnownPercentPerKelvin | None = None
+    v_oc: KnownVolts | None = None
+    i_sc: KnownAmps | None = None
+    v_oc_pct_per_k: KnownPercentPerKelvin | None = None
     """Temperature coefficient of the open-circuit volts."""
-    power_pct_per_k: KnownPercentPerKelvin | None = None
+    p_mp_pct_per_k: KnownPercentPerKelvin | None = None
     noct_c: KnownCelsius | None = None
     """Cell temperature at 800 W/m² and 20 °C of air, from the data sheet (NOCT)."""
     condition: Condition = "good"
-    measured_open_v: KnownVolts | None = None
+    measured_v_oc: KnownVolts | None = None
     """In full sun, nothing connected."""
-    measured_short_a: KnownAmps | None = None
+    measured_i_sc: KnownAmps | None = None
+    measured_i_mp: KnownAmps | None = None
+    """Working current in full sun, into a bank that takes all of it."""
+    readings: Annotated[list[PanelReading], Field(max_length=64)] = Field(default_factory=list)
+    """Of each panel, where they were measured one by one; the single measured figures then do not count."""
+    age_share: KnownUsableShare | None = None
+    """What age has left of its current, in place of what the condition makes us guess."""
     own_inverter: bool = False
     """A panel that gives out mains volts: it cannot charge a battery."""
     bypass_lost: bool = False
@@ -77,6 +94,10 @@ class Regulator(Section):
     buck_boost: bool = False
     set_for: Chemistry | None = None
     """The battery kind its strap, jumper or menu is set for; None where nobody has looked."""
+    can_do: Annotated[list[Chemistry], Field(max_length=6)] = Field(default_factory=list)
+    """The battery kinds it can be set for at all, or was fixed for at purchase; empty where nobody has looked."""
+    lives: Annotated[Words, Field(max_length=80)] = ""
+    """Where it is mounted: indoors, in the battery's box, behind the panel."""
     auto_volts: bool = False
     """It senses 12 or 24 V by itself."""
     sensor: Answer = "unknown"
@@ -151,6 +172,11 @@ class Charger(Section):
     amps: KnownAmps = KnownAmps(value=10.0)
     volts: KnownVolts | None = None
     """Set or stated output volts."""
+    least_v: KnownVolts | None = None
+    most_v: KnownVolts | None = None
+    """How far its volts can be turned, where they can."""
+    shows: Annotated[Words, Field(max_length=120)] = ""
+    """What it displays."""
     hours_per_day: KnownHours = KnownHours(value=8.0)
     efficiency: KnownUsableShare = KnownUsableShare(value=0.85)
     blocks_back: Answer = "unknown"
@@ -171,6 +197,12 @@ class Charger(Section):
     """Switches off, or down to a float of its own, once the bank is full."""
     to_full: bool = False
     """A generator is run through the tail to full; by default it stops where the bulk ends."""
+
+    @model_validator(mode="after")
+    def _range_rises(self) -> "Charger":
+        if self.least_v and self.most_v and self.least_v.value > self.most_v.value:
+            raise ValueError("can be turned to at least more volts than at most; swap the two")
+        return self
 
     @property
     def running_h(self) -> float:

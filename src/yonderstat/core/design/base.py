@@ -4,6 +4,9 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
+MAIN = "main"
+"""The name of the main bank, wherever the document speaks of banks."""
+
 Basis = Literal["measured", "label", "stated", "default"]
 """How a figure is known: measured on the bench, read off the label, typed by a person, or our own guess."""
 
@@ -32,12 +35,15 @@ class Known(Section):
     basis: Basis = "default"
 
 
+MOST_A, MOST_AH = 2000.0, 100_000.0
+
+
 class KnownAmps(Known):
-    value: Annotated[float, Field(ge=0, le=2000, description="A"), Readable]
+    value: Annotated[float, Field(ge=0, le=MOST_A, description="A"), Readable]
 
 
 class KnownAmpHours(Known):
-    value: Annotated[float, Field(gt=0, le=100_000, description="A·h"), Readable]
+    value: Annotated[float, Field(gt=0, le=MOST_AH, description="A·h"), Readable]
 
 
 class KnownVolts(Known):

@@ -4,26 +4,29 @@ import json
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import Field, ValidationError, model_validator
 from pydantic_core import ErrorDetails
 
 from .array import Array
-from .base import Name, Section
+from .base import MAIN, Name, Section
 from .brief import Brief
 from .draw import Draw
+from .labelled import UnfitLabelError, draw_as_labelled, store_as_labelled
 from .migrations import migrated, readable_versions
 from .place import Place
 from .store import Store
 from .sun import Sun
 
 FORMAT = "yonderstat-design"
+NO_BANK_V = 12.0
+"""Nominal volts of the bus where there is no bank yet."""
 
 
 class Design(Section):
     """One design of one station. This is the stored record, the API body and the open file, all at once."""
 
     format: Literal["yonderstat-design"] = "yonderstat-design"
-    version: Literal[2] = 2
+    version: Literal[3] = 3
     name: Name = "Unnamed design"
     brief: Brief = Field(default_factory=Brief)
     place: Place | None = None
@@ -31,6 +34,17 @@ class Design(Section):
     store: Store = Field(default_factory=Store)
     sun: Sun = Field(default_factory=Sun)
     array: Array = Field(default_factory=Array)
+
+    @model_validator(mode="after")
+    def _ends_are_there(self) -> "Design":
+        banks = {MAIN, *(item.id for item in self.store.layers), *(item.id for item in self.store.packs)}
+        strings = {item.id for item in self.array.strings}
+        for rail in self.draw.rails:
+            if rail.bank not in banks:
+                raise ValueError(f"has a rail “{rail.name}” on the bank “{rail.bank}”, which is not there")
+            if rail.outlet_of is not None and rail.outlet_of not in strings:
+                raise ValueError(f"has a rail “{rail.name}” on a controller of “{rail.outlet_of}”, which is not there")
+        return self
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,6 +114,19 @@ def faults_of(error: ValidationError) -> list[Fault]:
     return [Fault(pointer_of(detail["loc"]), _sentence(detail)) for detail in error.errors(include_url=False)]
 
 
+def as_labelled(design: Design) -> Design:
+    """The design with amp-hours and amps that follow from the watt-hours and watts of a label, where those are given.
+
+    Told once: the watts on the label are what was typed, and the amps beside them are worked out from them.
+    """
+    store = store_as_labelled(design.store)
+    bank = store.bank
+    draw = draw_as_labelled(design.draw, bank.series * bank.unit_v if bank else NO_BANK_V)
+    if store is design.store and draw is design.draw:
+        return design
+    return design.model_copy(update={"store": store, "draw": draw})
+
+
 def design_from_document(document: Any) -> Design:
     """The design a decoded JSON document describes.
 
@@ -118,9 +145,11 @@ def design_from_document(document: Any) -> Design:
         known = ", ".join(str(version) for version in readable_versions())
         raise InvalidDesignError([Fault("/version", f"must be one of {known}: those this program reads")])
     try:
-        return Design.model_validate(migrated(document))
+        return as_labelled(Design.model_validate(migrated(document)))
     except ValidationError as error:
         raise InvalidDesignError(faults_of(error)) from None
+    except UnfitLabelError as error:
+        raise InvalidDesignError([Fault(error.pointer, str(error))]) from None
 
 
 def design_from_json(text: str | bytes) -> Design:

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from .base import (
+    MAIN,
     KnownAmps,
     KnownCelsius,
     KnownHours,
@@ -82,6 +83,8 @@ class Load(Section):
     standby_a: KnownAmps | None = None
     """Current while it is not on; None where it is unplugged or nobody has looked."""
     receive_a: KnownAmps
+    receive_w: KnownWatts | None = None
+    """Watts on its label while it is on, in place of the amps: those then follow from its rail's volts."""
     transmit_a: KnownAmps | None = None
     transmit_share: KnownShare = KnownShare(value=0.0)
     rated_w: KnownWatts | None = None
@@ -134,6 +137,10 @@ class Rail(Section):
     limit_a: KnownAmps | None = None
     """What the outlet may carry."""
     rated_w: KnownWatts | None = None
+    bank: Slug = MAIN
+    """The bank it is fed from: the main one, or a layer or pack that then carries what hangs on it by itself."""
+    outlet_of: Slug | None = None
+    """The string whose controller's load terminals it is."""
 
 
 class Override(Section):

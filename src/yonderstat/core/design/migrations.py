@@ -8,7 +8,7 @@ from collections.abc import Callable
 from copy import deepcopy
 from typing import Any
 
-VERSION = 2
+VERSION = 3
 Document = dict[str, Any]
 
 
@@ -23,7 +23,36 @@ def _guesses_of_the_climate_go(document: Document) -> None:
             brief[field] = None
 
 
-MIGRATIONS: dict[int, Callable[[Document], None]] = {1: _guesses_of_the_climate_go}
+PANEL_WORDS = {
+    "working_v": "v_mp",
+    "open_v": "v_oc",
+    "short_a": "i_sc",
+    "open_pct_per_k": "v_oc_pct_per_k",
+    "power_pct_per_k": "p_mp_pct_per_k",
+    "measured_open_v": "measured_v_oc",
+    "measured_short_a": "measured_i_sc",
+}
+
+
+def _panels_in_the_words_of_the_label(document: Document) -> None:
+    """2 → 3: a panel's figures carry the names its label has."""
+    array = document.get("array")
+    if not isinstance(array, dict):
+        return
+    for row in [*_rows(array.get("strings")), *_rows(array.get("shelf_modules"))]:
+        module = row.get("module")
+        if isinstance(module, dict):
+            row["module"] = {PANEL_WORDS.get(field, field): value for field, value in module.items()}
+
+
+def _rows(value: Any) -> list[Document]:
+    return [row for row in value if isinstance(row, dict)] if isinstance(value, list) else []
+
+
+MIGRATIONS: dict[int, Callable[[Document], None]] = {
+    1: _guesses_of_the_climate_go,
+    2: _panels_in_the_words_of_the_label,
+}
 
 
 def readable_versions() -> tuple[int, ...]:

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from .base import (
+    MAIN,
     KnownAmpHours,
     KnownAmps,
     KnownArea,
@@ -30,9 +31,9 @@ Housing = Literal["indoors", "heated", "vented_box", "insulated_box", "outdoors"
 Answer = Literal["yes", "no", "unknown"]
 Restart = Literal["by_itself", "by_hand"]
 Role = Literal["secondary", "standby", "relay", "carry_out"]
-Joining = Literal["switch", "automatic", "changeover", "converter", "lead", "apart"]
-MAIN = "main"
-"""The name of the main bank where charging paths speak of it."""
+Joining = Literal["switch", "automatic", "changeover", "converter", "lead", "swap", "apart"]
+School = Literal["usual", "vigorous", "gentle", "long_life", "top_and_stop", "hold_low"]
+"""How a battery is charged: schools of thought that differ by chemistry."""
 
 
 class CyclePoint(Section):
@@ -46,6 +47,10 @@ class Limits(Section):
     """What the maker of a unit allows. None takes the usual figure of the chemistry where there is one."""
 
     max_charge_a: KnownAmps | None = None
+    usual_charge_a: KnownAmps | None = None
+    """What the maker advises for a long life, of one unit."""
+    cutoff_v: KnownVolts | None = None
+    """Where the electronics of one unit cut off by themselves, under load."""
     max_discharge_a: KnownAmps | None = None
     """Continuous, of one unit."""
     peak_discharge_a: KnownAmps | None = None
@@ -66,6 +71,8 @@ class Bank(Section):
     chemistry: Chemistry = "agm"
     unit_v: Annotated[float, Field(gt=0, le=100), Readable] = 12.0
     unit_ah: KnownAmpHours = KnownAmpHours(value=100.0)
+    unit_wh: KnownWattHours | None = None
+    """Watt-hours on the label of one unit, in place of the amp-hours: those then follow from its volts."""
     hour_rate_h: Annotated[float, Field(ge=1, le=240)] = 20.0
     """The label's rate: 100 Ah at 20 h."""
     series: Annotated[int, Field(ge=1, le=32)] = 1
@@ -75,6 +82,14 @@ class Bank(Section):
     tested_ah: KnownAmpHours | None = None
     """What a discharge test found in one unit; it takes the place of the health."""
     age_years: KnownYears | None = None
+    oldest_years: KnownYears | None = None
+    """The oldest unit, where they are not all of one age."""
+    midpoints_joined: Answer = "unknown"
+    """Whether the middles of its series strings are joined, where there are several."""
+    school: School | None = None
+    """How it is charged; None takes our default of the chemistry."""
+    plan_c: Annotated[float, Field(gt=0, le=5), Readable] | None = None
+    """Amps it is meant to be charged with, over its amp-hours; None takes 0.2."""
     depth: KnownUsableShare | None = None
     """Share of what it holds that may be taken out; None takes the usual limit for chemistry and purpose."""
     housing: Housing = "indoors"
@@ -125,7 +140,7 @@ class Layer(Section):
     role: Role = "secondary"
     joining: Joining = "switch"
     """How it comes on: a switch 1/2/both, automatically after the main one, a changeover unit, a converter that charges
-    through, a lead that levels the two, or apart."""
+    through, a lead that levels the two, a hand that swaps the leads, or apart."""
     bank: Bank = Bank()
     converter_a: KnownAmps | None = None
     """What a converter that charges through it may pass."""

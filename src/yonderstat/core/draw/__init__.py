@@ -22,6 +22,7 @@ from .profile import DayProfile
 from .rails import (
     bus_current_a,
     busiest_w,
+    elsewhere_wh,
     idle_daily_ah,
     inverter_efficiency,
     inverter_input_a,
@@ -39,6 +40,7 @@ from .transmit import (
     table_current_a,
     transmitting_a,
 )
+from .usual import load_of, usual_load, usual_rails
 from .when import hours_in_words, is_placed, on_share, usual_hours
 
 __all__ = [
@@ -65,6 +67,7 @@ __all__ = [
     "bus_volts",
     "busiest_w",
     "draw_report",
+    "elsewhere_wh",
     "everything_keys_a",
     "heaviest_month",
     "hours_in_words",
@@ -77,6 +80,7 @@ __all__ = [
     "key_down",
     "load_draw",
     "load_figures",
+    "load_of",
     "logged_tempo",
     "mean_on_current_a",
     "mode_share",
@@ -97,5 +101,7 @@ __all__ = [
     "tempo_report",
     "transmitting_a",
     "usual_hours",
+    "usual_load",
     "usual_overs",
+    "usual_rails",
 ]

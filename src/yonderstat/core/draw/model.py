@@ -8,7 +8,7 @@ import numpy as np
 from ..calendar import HOURS_A_DAY
 from ..climate import Climate
 from ..data import rows_by
-from ..design import Design, Draw, Load, Rail, Tempo
+from ..design import MAIN, NO_BANK_V, Design, Draw, Load, Rail, Tempo
 from .rails import bus_current_a, idle_daily_ah, rail_of
 from .transmit import key_down, transmitting_a
 from .when import NOTHING, FloatArray, on_share
@@ -144,9 +144,6 @@ def tempo_of(draw: Draw, tempo_id: str | None = None) -> Tempo:
     return next(tempo for tempo in draw.tempos if tempo.id == (tempo_id or draw.sized_on))
 
 
-NO_BANK_V = 12.0
-
-
 def nominal_bus_v(design: Design) -> float:
     """Nominal volts of the battery bus: the bank's, or 12 V where there is no bank yet."""
     bank = design.store.bank
@@ -159,7 +156,10 @@ def load_draw(draw: Draw, load: Load, bus_v: float, climate: Climate, how: str |
     receive_a = bus_current_a(load.receive_a.value, rail, bus_v)
     transmit_a = bus_current_a(transmitting_a(load), rail, bus_v)
     standby_a = bus_current_a(load.standby_a.value, rail, bus_v) if load.standby_a else 0.0
-    pressed = key_down(load)
+    if rail is not None and rail.bank != MAIN:
+        # Another bank feeds it: the main one gives nothing.
+        receive_a = transmit_a = standby_a = 0.0
+    pressed = key_down(load) if rail is None or rail.bank == MAIN else None
     step_a = max(0.0, bus_current_a(pressed.amps, rail, bus_v) - receive_a) if pressed else 0.0
     return LoadDraw(
         load,
@@ -205,4 +205,6 @@ def station_draw(
     loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate, how) for load in draw.loads)
     heating_ah = np.zeros(12) if heating_w is None else heating_w * HOURS_A_DAY / bus_v
     heating_ah = np.where(heating_ah < NOTHING, 0.0, heating_ah)
-    return StationDraw(loads, {rail.id: idle_daily_ah(rail, bus_v) for rail in draw.rails}, heating_ah)
+    return StationDraw(
+        loads, {rail.id: idle_daily_ah(rail, bus_v) if rail.bank == MAIN else 0.0 for rail in draw.rails}, heating_ah
+    )

@@ -1,10 +1,12 @@
 """From amps at a rail to amps at the battery bus."""
 
+from collections.abc import Callable
+
 import numpy as np
 
 from ..data import column
 from ..design import BUS, Draw, Load, Rail
-from .transmit import key_down
+from .transmit import key_down, transmitting_a
 
 
 def inverter_efficiency(peak: float, load_share: float) -> float:
@@ -23,6 +25,28 @@ def rail_efficiency(rail: Rail, power_w: float) -> float:
     if rail.kind == "inverter" and rail.rated_w is not None:
         return inverter_efficiency(rail.efficiency.value, power_w / rail.rated_w.value)
     return rail.efficiency.value
+
+
+def elsewhere_wh(draw: Draw, bank: str, hours: Callable[[Load], float]) -> float:
+    """What hangs on another bank takes of it in a day, converters and their idle draw counted [W·h].
+
+    Parameters
+    ----------
+    hours : callable
+        Hours a day a load is on.
+    """
+    total = 0.0
+    for rail in draw.rails:
+        if rail.bank != bank:
+            continue
+        total += rail.idle_w.value * rail.on_hours.value
+        for load in draw.loads:
+            if load.rail == rail.id:
+                mean_a = load.receive_a.value * (1.0 - load.transmit_share.value)
+                mean_a += transmitting_a(load) * load.transmit_share.value
+                watts = mean_a * rail.volts.value
+                total += load.quantity * watts / rail_efficiency(rail, watts) * hours(load) if watts > 0 else 0.0
+    return total
 
 
 def rail_of(draw: Draw, load: Load) -> Rail | None:

@@ -48,6 +48,7 @@ def usual_window(load: Load) -> Window | None:
     return window_of(load) or {"10": NARROW, "15": WIDE}.get(rows_by("load_kinds", "kind")[load.kind]["window"])
 
 
-def narrowest_window(loads: Iterable[Load]) -> Window:
-    """The narrower of the usual windows that the loads want; the wide one where none says."""
-    return NARROW if any(load.window == "10" for load in loads) else WIDE
+def narrowest_window(loads: Iterable[Load]) -> Window | None:
+    """The window that asks most volts of the loads that want any; None where none does."""
+    known = [window for load in loads if (window := usual_window(load)) is not None]
+    return max(known, key=lambda window: window.low_v, default=None)

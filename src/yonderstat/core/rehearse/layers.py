@@ -9,6 +9,10 @@ PACK_EFFICIENCY = 0.95
 """Of a power pack's own charger. [C]"""
 
 
+BY_HAND = {"switch", "swap"}
+"""Ways of joining that take somebody there."""
+
+
 @dataclass(frozen=True, slots=True)
 class Reserve:
     """Amp-hours at the bus that may be used, what charging keeps, and the most it may be charged with. [A·h], [A]"""
@@ -29,9 +33,10 @@ def _layer_charge_a(design: Design, layer: Layer, bus_v: float) -> float:
 
 def comes_on(design: Design, layer: Layer) -> bool:
     """Whether a layer takes over when the main bank is at its end: by itself, or by somebody who is there."""
-    if layer.joining == "apart":
+    if layer.joining == "apart" or any(rail.bank == layer.id for rail in design.draw.rails):
+        # What feeds loads of its own is no reserve of the station's.
         return False
-    return layer.joining != "switch" or design.brief.attended == "present"
+    return layer.joining not in BY_HAND or design.brief.attended == "present"
 
 
 def reserve_of(design: Design, bank_c: float, mean_w: float, bus_v: float) -> Reserve:

@@ -40,6 +40,8 @@ from .kind import (
     depth_of,
     kind_of,
     most_charge_a,
+    planned_c,
+    planned_charge_a,
     rest_curve,
     usual_depth,
 )
@@ -68,7 +70,7 @@ from .temperature import (
     heating_w,
     kelvin_per_w,
 )
-from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v, rest_v
+from .volts import DischargePoint, bank_resistance_ohm, cut_off_v, discharge_curve, loaded_v, rest_v
 
 __all__ = [
     "ALTERNATOR",
@@ -113,6 +115,7 @@ __all__ = [
     "class_unit_kg",
     "cold_day",
     "counted_cycles",
+    "cut_off_v",
     "cycle_table",
     "cycles_a_year",
     "cycles_at_depth",
@@ -133,6 +136,8 @@ __all__ = [
     "pack_figures",
     "pack_usable_wh",
     "peukert_hours",
+    "planned_c",
+    "planned_charge_a",
     "rate_factor",
     "reaches",
     "reading_in_words",

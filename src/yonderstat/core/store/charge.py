@@ -45,6 +45,8 @@ class ChargeSetting:
     """Absorption at the hard month's bank temperature, where the charger has a sensor there."""
     low_v: float
     back_v: float
+    is_chosen: bool
+    """The one this bank is charged by."""
     is_default: bool
     why: str
 
@@ -126,7 +128,7 @@ def charge_times(
     """Hours to full by the default school of the chemistry; None without current or anything to fill."""
     if charger_a <= 0 or held_ah <= 0:
         return None
-    kind, row = kind_of(bank.chemistry), _default_row(bank.chemistry)
+    kind, row = kind_of(bank.chemistry), _school_row(bank)
     tail = float(row["tail_share"])
     if kind.is_lead:
         return lead_charge(kind, held_ah, from_share, charger_a, tail)
@@ -136,15 +138,17 @@ def charge_times(
     )
 
 
-def _default_row(chemistry: Chemistry) -> dict[str, str]:
-    return next(row for row in rows("charge_settings") if row["chemistry"] == chemistry and row["default"] == "1")
+def _school_row(bank: Bank) -> dict[str, str]:
+    """The school this bank is charged by: the one chosen, or our default where the chemistry has no such school."""
+    own = [row for row in rows("charge_settings") if row["chemistry"] == bank.chemistry]
+    return next((row for row in own if row["school"] == bank.school), next(row for row in own if row["default"] == "1"))
 
 
 def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: float) -> tuple[ChargeSetting, ...]:
-    """The settings table, default school first."""
+    """The settings table, the school this bank is charged by first."""
     blocks = block_share(bank.chemistry, bus_v)
     cells = 6.0 if kind_of(bank.chemistry).is_lead else 4.0
-    found = []
+    found, chosen = [], _school_row(bank)
     for row in rows("charge_settings"):
         if row["chemistry"] != bank.chemistry:
             continue
@@ -152,7 +156,7 @@ def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: flo
         mv_per_k = float(row["mv_per_k_cell"]) * cells * blocks
         found.append(
             ChargeSetting(
-                row["school"],
+                row["school"].replace("_", " "),
                 absorb_v,
                 float(row["absorb_h"]),
                 float(row["tail_share"]) * held_ah,
@@ -162,8 +166,9 @@ def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: flo
                 absorb_v + mv_per_k / 1000.0 * (temperature_c - REFERENCE_C),
                 float(row["low_v_12v"]) * blocks,
                 float(row["back_v_12v"]) * blocks,
+                row is chosen,
                 row["default"] == "1",
                 row["why"],
             )
         )
-    return tuple(sorted(found, key=lambda item: not item.is_default))
+    return tuple(sorted(found, key=lambda item: not item.is_chosen))

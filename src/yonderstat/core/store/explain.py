@@ -15,7 +15,7 @@ from .care import CareReport, care_report
 from .charge import ChargeSetting, charge_settings, charge_times
 from .cold_days import bank_temperature
 from .compare import CompareBasis, ComparedChemistry, compare_chemistries
-from .kind import charge_low_c, kind_of, most_charge_a
+from .kind import charge_low_c, kind_of, most_charge_a, planned_c
 from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures
 from .life import cycles_a_year
 from .model import BankModel, asked_days_of
@@ -169,11 +169,10 @@ def _end_volts(
 
 
 def _chargers(design: Design, bank: Bank, label: Quantity) -> list[tuple[str, str, float, str]]:
-    kind = kind_of(bank.chemistry)
     most = most_charge_a(bank)
     rows = [
         ("slow", "Slow, 0.1 C", 0.1 * label.number, ""),
-        ("planned", f"Planned, {kind.charge_share_plan:g} C", kind.charge_share_plan * label.number, ""),
+        ("planned", f"Planned, {planned_c(bank):g} C", planned_c(bank) * label.number, ""),
         ("most", "The most it takes", most, "/store/bank/limits/max_charge_a"),
     ]
     if design.array.alternator:

@@ -92,6 +92,19 @@ def most_charge_a(bank: Bank) -> float:
     return kind_of(bank.chemistry).charge_share_max * bank.unit_ah.value * bank.parallel
 
 
+def planned_c(bank: Bank) -> float:
+    """Amps a bank is meant to be charged with, over its amp-hours: as chosen, or usual for its kind."""
+    return bank.plan_c or kind_of(bank.chemistry).charge_share_plan
+
+
+def planned_charge_a(bank: Bank) -> float | None:
+    """The most the whole bank is meant to be charged with [A]: as its maker advises, or as chosen; None where nobody
+    has said."""
+    if bank.limits.usual_charge_a:
+        return bank.limits.usual_charge_a.value * bank.parallel
+    return bank.plan_c * bank.unit_ah.value * bank.parallel if bank.plan_c else None
+
+
 def peukert_of(bank: Bank) -> float:
     """Its Peukert exponent: its own, or usual for its kind."""
     return bank.peukert_k or kind_of(bank.chemistry).peukert_k

@@ -41,7 +41,8 @@ def reaches(design: Design, source: str, bank: str = MAIN) -> bool:
 
 def _pathless(design: Design) -> set[str]:
     """Sources that charge the main bank although no path is named for them."""
-    chargers = {charger.id for charger in design.array.chargers}
+    # What a selector puts in the bank's place runs the station and charges nothing.
+    chargers = {charger.id for charger in design.array.chargers if charger.kind != "selector"}
     if design.store.paths:
         return chargers - {path.source for path in design.store.paths}
     engine = {ALTERNATOR} if design.array.alternator else set()

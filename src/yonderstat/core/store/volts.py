@@ -27,6 +27,16 @@ def rest_v(bank: Bank, bus_v: float, charge_share: float) -> float:
     return float(np.interp(charge_share, shares, volts)) * block_share(bank.chemistry, bus_v)
 
 
+def cut_off_v(bank: Bank) -> float:
+    """Under this at the posts the loads are cut off, by a switch or by the units' own electronics; 0 where by none. [V]
+
+    In series every unit cuts off at its own volts: the bank at theirs times their count.
+    """
+    own = bank.low_cut_v.value if bank.low_cut_v else 0.0
+    electronics = bank.limits.cutoff_v.value * bank.series if bank.limits.cutoff_v else 0.0
+    return max(own, electronics)
+
+
 def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float:
     """Internal resistance of the whole bank [Ω].
 

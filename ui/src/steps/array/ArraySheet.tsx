@@ -1,6 +1,7 @@
 import { MonthBars } from "../../charts/MonthBars";
 import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
+import { Disagreements } from "../../kit/Disagreements";
 import { BigFigure, Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
 import { RulesTable } from "../../kit/RulesTable";
@@ -63,6 +64,7 @@ export default function ArraySheet() {
       <div className="grid gap-x-8 lg:grid-cols-2">
         <RulesTable which="array" />
       </div>
+      <Disagreements step="array" />
       <p className="text-[12px] text-ink2">
         Harvest follows the panel’s curve at every half-hour’s sun and cell heat: a PWM controller passes its
         current, an MPPT its power. The rules of thumb keep their simple derates.

@@ -60,6 +60,15 @@ function ChargerItem({ index }: { index: number }) {
           known
           optional
         />
+        <NumberField
+          label="Can be turned down to"
+          path={[...path, "least_v"]}
+          dimension="volts"
+          known
+          optional
+        />
+        <NumberField label="and up to" path={[...path, "most_v"]} dimension="volts" known optional />
+        <TextField label="Shows" path={[...path, "shows"]} />
         <NumberField label="Hours a day" path={[...path, "hours_per_day"]} dimension="hours" known />
         {charger.kind === "bench_supply" && (
           <ChoiceField label="Blocks back-feed" path={[...path, "blocks_back"]} choices={choices?.answers} />
@@ -120,6 +129,12 @@ export function Chargers() {
           <ChargerItem key={charger.id} index={index} />
         ))}
       </ul>
+      {view.report.charging.sun_days && figure(view.report.charging.sun_days)?.value !== null && (
+        <p className="mt-2">
+          The panels alone fill it in <Figure of={figure(view.report.charging.sun_days)} /> of that month’s
+          mean sun, with nothing drawn.
+        </p>
+      )}
       {together && (
         <p className="mt-2">
           All together <Figure of={figure(together.amps)} />, to full <Figure of={figure(together.hours)} />.{" "}

@@ -55,7 +55,7 @@ function ModuleRow({ id, name, number }: { id: string; name: string; number: num
       <TextField label={`Panel ${number}`} path={[...path, "name"]} />
       <NumberField label="How many" path={[...path, "count"]} dimension="count" />
       <NumberField label="Watts" path={[...path, "module", "watts"]} dimension="watts" known />
-      <NumberField label="Vmp" path={[...path, "module", "working_v"]} dimension="volts" known optional />
+      <NumberField label="Vmp" path={[...path, "module", "v_mp"]} dimension="volts" known optional />
       <ChoiceField
         label="Condition"
         path={[...path, "module", "condition"]}

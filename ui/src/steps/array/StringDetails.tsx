@@ -1,7 +1,9 @@
 import type { Path } from "../../api/edits";
 import { useCatalogue } from "../../api/queries";
+import { ChecksField } from "../../kit/ChecksField";
 import { useDesk } from "../../kit/context";
 import { ChoiceField, NumberField, TextField, ToggleField } from "../../kit/fields";
+import { ReadingsField } from "./ReadingsField";
 
 /** What the label says beyond watts, and what a meter found. */
 export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
@@ -13,7 +15,7 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
       <div className="mt-3 grid gap-3 sm:grid-cols-3">
         <NumberField
           label="Open-circuit volts (Voc)"
-          path={[...module, "open_v"]}
+          path={[...module, "v_oc"]}
           dimension="volts"
           known
           optional
@@ -21,7 +23,7 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
         />
         <NumberField
           label="Short-circuit amps (Isc)"
-          path={[...module, "short_a"]}
+          path={[...module, "i_sc"]}
           dimension="amps"
           known
           optional
@@ -29,31 +31,46 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
         <ChoiceField label="Condition" path={[...module, "condition"]} choices={choices?.conditions} />
         <NumberField
           label="Voc change, % per K"
-          path={[...module, "open_pct_per_k"]}
+          path={[...module, "v_oc_pct_per_k"]}
           dimension="number"
           known
           optional
         />
         <NumberField
           label="Power change, % per K"
-          path={[...module, "power_pct_per_k"]}
+          path={[...module, "p_mp_pct_per_k"]}
           dimension="number"
           known
           optional
         />
         <NumberField
           label="Voc measured in sun"
-          path={[...module, "measured_open_v"]}
+          path={[...module, "measured_v_oc"]}
           dimension="volts"
           known
           optional
         />
         <NumberField
           label="Isc measured in sun"
-          path={[...module, "measured_short_a"]}
+          path={[...module, "measured_i_sc"]}
           dimension="amps"
           known
           optional
+        />
+        <NumberField
+          label="Amps measured at work in sun"
+          path={[...module, "measured_i_mp"]}
+          dimension="amps"
+          known
+          optional
+        />
+        <NumberField
+          label="What age has left"
+          path={[...module, "age_share"]}
+          dimension="share"
+          known
+          optional
+          hint="In place of what the condition makes us guess."
         />
         <NumberField
           label="Cells at 800 W/m² (NOCT)"
@@ -64,6 +81,7 @@ export function LabelDetails({ path, cells }: { path: Path; cells: number }) {
         />
         <ToggleField label="Gives out mains volts" path={[...module, "own_inverter"]} />
         <ToggleField label="A bypass diode is gone" path={[...module, "bypass_lost"]} />
+        <ReadingsField path={[...module, "readings"]} />
       </div>
     </details>
   );
@@ -124,6 +142,8 @@ export function RegulatorDetails({ path }: { path: Path }) {
         <ToggleField label="Finds out 12 or 24 V itself" path={[...at, "auto_volts"]} />
         <ToggleField label="Lifts volts too (buck-boost)" path={[...at, "buck_boost"]} />
         <TextField label="Shows, and connects by" path={[...at, "shows"]} />
+        <TextField label="Where it is mounted" path={[...at, "lives"]} />
+        <ChecksField label="Can be set for" path={[...at, "can_do"]} choices={choices?.chemistries ?? []} />
         <TextField label="Noise on the bands" path={[...at, "noise"]} />
       </div>
     </details>

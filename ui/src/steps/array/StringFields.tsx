@@ -32,7 +32,7 @@ export function StringFields({ string, index }: { string: PanelString; index: nu
   const { data: choices } = useCatalogue();
   const path = ["array", "strings", { id: string.id }] as const;
   const figures = view.report.array.strings[index];
-  const volts = figure(figures?.working_v)?.value;
+  const volts = figure(figures?.v_mp)?.value;
   const month = view.report.verdict.hard_month;
   return (
     <li className="border-b border-hair py-3 first:pt-0">
@@ -64,7 +64,7 @@ export function StringFields({ string, index }: { string: PanelString; index: nu
         <ChoiceField label="Cells" path={[...path, "module", "cells"]} choices={choices?.cells} numeric />
         <NumberField
           label="Working volts (Vmp)"
-          path={[...path, "module", "working_v"]}
+          path={[...path, "module", "v_mp"]}
           dimension="volts"
           known
           optional

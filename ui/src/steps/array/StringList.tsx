@@ -6,7 +6,7 @@ function newString(id: string, latitude: number) {
   return {
     id,
     name: "New string",
-    module: { watts: { value: 100, basis: "default" }, cells: 36, working_v: null },
+    module: { watts: { value: 100, basis: "default" }, cells: 36, v_mp: null },
     series: 1,
     parallel: 1,
     mount: "fixed",

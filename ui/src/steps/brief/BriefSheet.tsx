@@ -1,6 +1,7 @@
 import { useCatalogue } from "../../api/queries";
 import { Cautions } from "../../kit/Cautions";
 import { useDesk } from "../../kit/context";
+import { Disagreements } from "../../kit/Disagreements";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 import { MonthsField } from "../../kit/Months";
@@ -97,6 +98,7 @@ export default function BriefSheet() {
           </div>
         </div>
       </Part>
+      <Disagreements step="brief" />
     </>
   );
 }

@@ -1,5 +1,6 @@
 import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
+import { Disagreements } from "../../kit/Disagreements";
 import { Figure } from "../../kit/Figure";
 import { BigFigure, Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
@@ -42,6 +43,7 @@ export default function DrawSheet() {
       <Rails />
       <LogImport />
       <TableImport />
+      <Disagreements step="draw" />
       {draw.heating_w && (
         <p className="mb-4">
           Holding the bank’s box at 5 °C takes <Figure of={figure(draw.heating_w)} /> day and night in {month}

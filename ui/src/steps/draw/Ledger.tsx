@@ -34,6 +34,7 @@ function CellField({ load, column, tiers }: { load: Load; column: Column; tiers:
       if (column.field === "hours_per_day" && (load.pattern || load.events || load.thermostat)) {
         return <OtherwiseWhen load={load} />;
       }
+      if (column.field === "receive_a" && load.receive_w) return <InWatts load={load} label={label} />;
       return (
         <NumberField
           label={label}
@@ -47,6 +48,27 @@ function CellField({ load, column, tiers }: { load: Load; column: Column; tiers:
         />
       );
   }
+}
+
+/** In place of the amps, the watts they follow from; emptied, the amps can be typed again. */
+function InWatts({ load, label }: { load: Load; label: string }) {
+  const watts = label.replace("amps", "watts");
+  return (
+    <span
+      className="flex items-center justify-end"
+      title={`${load.receive_a.value.toFixed(2)} A at its rail`}
+    >
+      <NumberField
+        label={watts}
+        path={["draw", "loads", { id: load.id }, "receive_w"]}
+        dimension="watts"
+        optional
+        known
+        bare
+      />
+      <span className="text-[12px] text-ink2">W</span>
+    </span>
+  );
 }
 
 /** In place of the hours, how else it is said when the load runs. */

@@ -1,15 +1,20 @@
 import type { Load } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
+import { ChecksField } from "../../kit/ChecksField";
 import { useDesk } from "../../kit/context";
 import { ChoiceField, NumberField, TextField, ToggleField } from "../../kit/fields";
 import { MonthsField } from "../../kit/Months";
-import { NeedsField } from "./NeedsField";
 import { PowerTable } from "./PowerTable";
 import { WhenFields } from "./WhenFields";
 
 const BEHAVIOURS = [
   { value: "constant_current", label: "same amps at any volts", hint: "most radios" },
   { value: "constant_power", label: "same watts at any volts", hint: "computers, adapters" },
+];
+const NEEDS = [
+  { value: "mains", label: "the house mains" },
+  { value: "internet", label: "the internet" },
+  { value: "neighbour", label: "a neighbour’s network" },
 ];
 const WINDOWS = [
   { value: "none", label: "not given", hint: "" },
@@ -34,6 +39,14 @@ export function LoadDetail({ load }: { load: Load }) {
       <ChoiceField label="Kind" path={[...path, "kind"]} choices={kinds} />
       <ChoiceField label="Hangs on" path={[...path, "rail"]} choices={rails} />
       <ChoiceField label="Behaves as" path={[...path, "behaviour"]} choices={BEHAVIOURS} />
+      <NumberField
+        label="Watts while on, in place of amps"
+        path={[...path, "receive_w"]}
+        dimension="watts"
+        known
+        optional
+        hint="From the label; the amps follow from the volts it hangs on."
+      />
       <NumberField
         label="Standby, while it is off"
         path={[...path, "standby_a"]}
@@ -74,7 +87,7 @@ export function LoadDetail({ load }: { load: Load }) {
       )}
       <WhenFields load={load} />
       <ToggleField label="May wait for the sun" path={[...path, "deferrable"]} />
-      <NeedsField path={[...path, "needs"]} />
+      <ChecksField label="Pointless without" path={[...path, "needs"]} choices={NEEDS} />
     </div>
   );
 }

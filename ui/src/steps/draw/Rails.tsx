@@ -3,7 +3,7 @@ import { useCatalogue } from "../../api/queries";
 import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
-import { NumberField, TextField } from "../../kit/fields";
+import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 
 function RailRow({ index }: { index: number }) {
@@ -13,6 +13,20 @@ function RailRow({ index }: { index: number }) {
   const figures = view.report.draw.rails[index];
   if (!rail) return null;
   const path = ["draw", "rails", { id: rail.id }] as const;
+  const { layers, packs } = view.document.store;
+  const plain = (item: { id: string; name: string }) => ({ value: item.id, label: item.name, hint: "" });
+  const banks = [
+    { value: "main", label: "the main bank", hint: "" },
+    ...layers.map(plain),
+    ...packs.map(plain),
+  ];
+  const controllers = [
+    { value: "", label: "no controller", hint: "" },
+    ...view.document.array.strings.map((string) => ({
+      ...plain(string),
+      label: `${string.name}’s controller`,
+    })),
+  ];
   const hanging = view.document.draw.loads.filter((load) => load.rail === rail.id);
   const curve = figures?.efficiency.map(
     (point) => `${Math.round(point.efficiency * 100)} % at ${Math.round(point.load_w)} W`,
@@ -43,6 +57,13 @@ function RailRow({ index }: { index: number }) {
         <NumberField label="Idle draw" path={[...path, "idle_w"]} dimension="watts" known />
         <NumberField label="Hours it is on" path={[...path, "on_hours"]} dimension="hours" known />
         <NumberField label="Outlet may carry" path={[...path, "limit_a"]} dimension="amps" known optional />
+        <ChoiceField label="Fed from" path={[...path, "bank"]} choices={banks} />
+        <ChoiceField
+          label="Load terminals of"
+          path={[...path, "outlet_of"]}
+          choices={controllers}
+          emptyIsNull
+        />
         {rail.kind === "inverter" && (
           <NumberField label="Rated" path={[...path, "rated_w"]} dimension="watts" known optional />
         )}

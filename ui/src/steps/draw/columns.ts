@@ -69,6 +69,7 @@ export function newLoad(id: string, usual?: Load): Load {
     quantity: 1,
     standby_a: null,
     receive_a: { value: 0.5, basis: "default" },
+    receive_w: null,
     transmit_a: null,
     transmit_share: { value: 0, basis: "default" },
     rated_w: null,

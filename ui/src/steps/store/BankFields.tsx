@@ -1,8 +1,8 @@
 import type { Path } from "../../api/edits";
 import { useCatalogue } from "../../api/queries";
 import { useField } from "../../kit/context";
-import { ChoiceField, NumberField, TextField, ToggleField } from "../../kit/fields";
-import { CycleField } from "./CycleField";
+import { ChoiceField, NumberField, ToggleField } from "../../kit/fields";
+import { BankLimits } from "./BankLimits";
 
 type Props = { path: Path; usualDepth?: number | null; temperature?: number | null };
 
@@ -10,12 +10,21 @@ type Props = { path: Path; usualDepth?: number | null; temperature?: number | nu
 export function BankFields({ path, usualDepth, temperature }: Props) {
   const { data: choices } = useCatalogue();
   const housing = useField<string>([...path, "housing"]);
+  const schools = [{ value: "", label: "our default", hint: "" }, ...(choices?.schools ?? [])];
   const boxed = housing.value !== "indoors";
   return (
     <div className="grid gap-3 sm:grid-cols-2">
       <ChoiceField label="Chemistry" path={[...path, "chemistry"]} choices={choices?.chemistries} />
       <ChoiceField label="Where it lives" path={[...path, "housing"]} choices={choices?.housings} />
       <NumberField label="Label of one unit" path={[...path, "unit_ah"]} dimension="amp_hours" known />
+      <NumberField
+        label="or its watt-hours"
+        path={[...path, "unit_wh"]}
+        dimension="watt_hours"
+        known
+        optional
+        hint="Where the label gives only these: the amp-hours then follow from its volts."
+      />
       <NumberField
         label="at its hour rate"
         path={[...path, "hour_rate_h"]}
@@ -45,6 +54,15 @@ export function BankFields({ path, usualDepth, temperature }: Props) {
         fallback={usualDepth}
         hint="Empty takes the usual limit for chemistry and use."
       />
+      <ChoiceField label="How it is charged" path={[...path, "school"]} choices={schools} emptyIsNull />
+      <NumberField
+        label="Planned charge rate, C"
+        path={[...path, "plan_c"]}
+        dimension="number"
+        optional
+        fallback={0.2}
+        hint="Amps over amp-hours: 0.1 gentle, 0.2 usual, 0.5 quick."
+      />
       <NumberField
         label="Bank on a cold day, hard month"
         path={[...path, "cold_c"]}
@@ -67,119 +85,7 @@ export function BankFields({ path, usualDepth, temperature }: Props) {
           <ToggleField label="The sun shines on its box" path={[...path, "box_in_sun"]} />
         </>
       )}
-      <details className="sm:col-span-2">
-        <summary className="cursor-pointer text-act">Limits, weight, price, life</summary>
-        <div className="mt-3 grid gap-3 sm:grid-cols-2">
-          <NumberField
-            label="Most charge, one unit"
-            path={[...path, "limits", "max_charge_a"]}
-            dimension="amps"
-            known
-            optional
-          />
-          <NumberField
-            label="Most discharge, one unit"
-            path={[...path, "limits", "max_discharge_a"]}
-            dimension="amps"
-            known
-            optional
-          />
-          <NumberField
-            label="Peak for seconds, one unit"
-            path={[...path, "limits", "peak_discharge_a"]}
-            dimension="amps"
-            known
-            optional
-          />
-          <ChoiceField
-            label="Stops charging itself when cold"
-            path={[...path, "limits", "cold_cutoff"]}
-            choices={choices?.answers}
-          />
-          <NumberField
-            label="Loads cut off under"
-            path={[...path, "low_cut_v"]}
-            dimension="volts"
-            known
-            optional
-            hint="At the posts, on load. Empty: at the depth allowed."
-          />
-          <NumberField
-            label="Loads on again above"
-            path={[...path, "back_v"]}
-            dimension="volts"
-            known
-            optional
-            hint="Rested. Empty: a fifth of what may be used."
-          />
-          <ChoiceField label="After a cut-off" path={[...path, "restart"]} choices={choices?.restarts} />
-          <NumberField
-            label="Heater"
-            path={[...path, "limits", "heater_w"]}
-            dimension="watts"
-            known
-            optional
-          />
-          <NumberField
-            label="Charge only above"
-            path={[...path, "limits", "charge_low_c"]}
-            dimension="temperature"
-            known
-            optional
-          />
-          <NumberField
-            label="Peukert exponent"
-            path={[...path, "peukert_k"]}
-            dimension="number"
-            optional
-            hint="From a test or data sheet. Empty: usual for its kind."
-          />
-          <NumberField
-            label="Resistance of one unit, mΩ"
-            path={[...path, "unit_milliohm"]}
-            dimension="number"
-            optional
-            hint="At 25 °C. Empty: usual for its kind and size."
-          />
-          <NumberField
-            label="Most in series"
-            path={[...path, "limits", "max_series"]}
-            dimension="count"
-            optional
-          />
-          <NumberField
-            label="Most in parallel"
-            path={[...path, "limits", "max_parallel"]}
-            dimension="count"
-            optional
-          />
-          <NumberField
-            label="Weight of one unit"
-            path={[...path, "unit_kg"]}
-            dimension="weight"
-            known
-            optional
-          />
-          <NumberField label="Vent opening" path={[...path, "vent_cm2"]} dimension="area" known optional />
-          <NumberField
-            label="Price of one unit"
-            path={[...path, "unit_price"]}
-            dimension="price"
-            known
-            optional
-          />
-          <TextField label="Price from, and when" path={[...path, "bought"]} />
-          <NumberField label="Age" path={[...path, "age_years"]} dimension="years" known optional />
-          <NumberField
-            label="Calendar life"
-            path={[...path, "calendar_years"]}
-            dimension="years"
-            known
-            optional
-          />
-          <CycleField path={[...path, "cycle_life"]} />
-        </div>
-      </details>
+      <BankLimits path={path} />
     </div>
   );
 }

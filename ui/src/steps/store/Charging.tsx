@@ -103,7 +103,7 @@ export function Charging() {
         </table>
         <AskCharge />
       </Part>
-      <Part title="Charge settings" note="what to key in; schools differ, ours first">
+      <Part title="Charge settings" note="what to key in; schools differ, the chosen one first">
         <Wide label="Charge settings">
           <table className="w-full min-w-[34rem]">
             <thead>
@@ -119,10 +119,7 @@ export function Charging() {
             </thead>
             <tbody>
               {store.settings.map((row) => (
-                <tr
-                  key={row.school}
-                  className={`border-t border-hair2 ${row.is_default ? "font-[640]" : ""}`}
-                >
+                <tr key={row.school} className={`border-t border-hair2 ${row.is_chosen ? "font-[640]" : ""}`}>
                   <th scope="row" className="py-1 text-left font-[inherit]">
                     {row.school}
                     <span className="block text-[12px] font-normal text-ink2">{row.why}</span>

@@ -2,6 +2,7 @@ import { useCatalogue } from "../../api/queries";
 import { MonthBars } from "../../charts/MonthBars";
 import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
+import { Disagreements } from "../../kit/Disagreements";
 import { BigFigure, Part } from "../../kit/layout";
 import { RulesTable } from "../../kit/RulesTable";
 import { BankFields } from "./BankFields";
@@ -93,6 +94,7 @@ export default function StoreSheet() {
       </div>
       <Charging />
       <Layers />
+      <Disagreements step="store" />
     </>
   );
 }

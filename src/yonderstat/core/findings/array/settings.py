@@ -64,6 +64,26 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
 
 
 @rule
+def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A controller that cannot be set for this battery at all, or was fixed for another at purchase."""
+    bank = station.design.store.bank
+    for index, string, _ in strings_of(station, report):
+        able = string.regulator.can_do
+        if bank is None or not able or bank.chemistry in able or string.controller == "none" or string.joins:
+            continue
+        like = any(kind_of(chemistry).family == kind_of(bank.chemistry).family for chemistry in able)
+        yield Finding(
+            f"array.cannot_set.{string.id}",
+            "fix" if like else "stop",
+            "array",
+            f"{string.name}'s controller cannot be set for {kind_of(bank.chemistry).label}",
+            f"It does {' and '.join(kind_of(chemistry).label for chemistry in able)}. Another battery is then starved, "
+            "overcharged, or cut off by its own electronics.",
+            f"/array/strings/{index}/regulator/can_do",
+        )
+
+
+@rule
 def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Finding]:
     """More panel watts than a controller is rated for at this bank's volts."""
     for index, string, _ in strings_of(station, report):
@@ -125,14 +145,15 @@ def aged_without_a_measurement(station: StationModel, report: Report) -> Iterato
     """Panels said to be aged, with nothing measured, and a diode where none is needed."""
     for index, string, _ in strings_of(station, report):
         module = string.module
-        if module.condition == "aged" and not module.measured_short_a:
+        measured = module.measured_i_sc or module.measured_i_mp or module.age_share or module.readings
+        if module.condition == "aged" and not measured:
             yield Finding(
                 f"array.aged.{string.id}",
                 "mind",
                 "array",
                 f"{string.name} is aged and nothing of it is measured: a tenth is taken off as a guess",
                 "Short-circuit amps in full sun at noon tell; old panels differ by more than a tenth.",
-                f"/array/strings/{index}/module/measured_short_a",
+                f"/array/strings/{index}/module/measured_i_sc",
             )
         if string.blocking_diode and leader_of(string, station.design.array).controller != "none":
             yield Finding(

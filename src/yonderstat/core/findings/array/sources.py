@@ -54,6 +54,56 @@ def source_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
 
 
 @rule
+def outside_its_range(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A supply said to be set where it cannot be turned, or that cannot be turned up to what fills the bank."""
+    full_v = station.array.absorb_v
+    for index, charger in enumerate(station.design.array.chargers):
+        low, high, volts = charger.least_v, charger.most_v, charger.volts
+        at = f"/array/chargers/{index}"
+        beyond = volts and ((high and volts.value > high.value) or (low and volts.value < low.value))
+        if beyond and volts:
+            least, most = (f"{end.value:g}" if end else "any" for end in (low, high))
+            yield Finding(
+                f"array.supply_range.{charger.id}",
+                "fix",
+                "array",
+                f"{charger.name} is set to {volts.value:g} V, and it can be turned from {least} to {most} V",
+                "One of the figures is wrong, and what the bank is charged with follows from them.",
+                f"{at}/volts",
+            )
+        elif volts is None and high and charger.kind != "panel_supply" and high.value < full_v - NEAR_V:
+            yield Finding(
+                f"array.supply_low.{charger.id}",
+                "mind",
+                "array",
+                f"{charger.name} can be turned up to {high.value:g} V, and absorption is {full_v:.1f} V",
+                "It holds or fills slowly. Another source must bring the bank to full now and then.",
+                f"{at}/most_v",
+            )
+
+
+@rule
+def waits_for_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Stand-by by a selector: the mains fail, and somebody must turn it."""
+    if not station.purpose.mains_normally or not station.purpose.is_spell:
+        return
+    for index, charger in enumerate(station.design.array.chargers):
+        if charger.kind == "selector":
+            there = station.design.brief.attended == "present"
+            yield Finding(
+                f"array.selector.{charger.id}",
+                "mind" if there else "fix",
+                "array",
+                f"When the mains fail the station is off until somebody turns the selector from {charger.name}",
+                "That is a minute while somebody is there."
+                if there
+                else "Nobody is there to turn it. An automatic "
+                "changeover unit, or a supply floated on the bus behind a diode, needs no hand.",
+                f"/array/chargers/{index}/kind",
+            )
+
+
+@rule
 def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
     """A supply in the panel's place: above the controller's input, or stiff where nothing limits its current."""
     strings = {string.id: string for string in station.design.array.strings}

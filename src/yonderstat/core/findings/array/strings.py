@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from ...array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, group_of, label_of, leader_of
 from ...changes import Change, replace
 from ...design import PanelString, with_string
+from ...draw import busiest_w
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
@@ -84,15 +85,15 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
     """Panels of twice the bank's volts on a PWM controller."""
     charge_v = report.working[report.array.charge_v].number
     for index, string, _ in strings_of(station, report):
-        working_v = report.working[f"array.string.{string.id}.working_v"].number
-        if string.controller != "pwm" or string.joins or working_v < TWICE_THE_BANK * charge_v:
+        v_mp = report.working[f"array.string.{string.id}.working_v"].number
+        if string.controller != "pwm" or string.joins or v_mp < TWICE_THE_BANK * charge_v:
             continue
-        lost = 1.0 - charge_v / working_v
+        lost = 1.0 - charge_v / v_mp
         yield Finding(
             f"array.pwm_waste.{string.id}",
             of_waste(station, report),
             "array",
-            f"{string.name} works at {working_v:.0f} V on PWM into {charge_v:.1f} V: "
+            f"{string.name} works at {v_mp:.0f} V on PWM into {charge_v:.1f} V: "
             f"{lost * 100:.0f} % of its watts stay on the roof",
             "A PWM controller passes the panel's current; the volts above the bank's are lost.",
             f"/array/strings/{index}/controller",
@@ -109,8 +110,8 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
             continue
         group = group_of(string, station.design.array)
         watts = sum(report.working[f"array.string.{item.id}.watts"].number for item in group)
-        short_a = sum(label_of(item.module).short_a * item.parallel for item in group)
-        asked = watts / station.array.charge_v if string.controller == "mppt" else short_a
+        i_sc = sum(label_of(item.module).i_sc * item.parallel for item in group)
+        asked = watts / station.array.charge_v if string.controller == "mppt" else i_sc
         if asked <= limit.value:
             continue
         pwm, who = string.controller == "pwm", " and ".join(item.name for item in group)
@@ -149,35 +150,38 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 "Water gets in, cells corrode, and it can arc. It may still give volts in the sun.",
                 f"{at}/condition",
             )
-        if module.measured_open_v and not module.measured_short_a:
+        by_amps = bool(module.measured_i_sc or module.measured_i_mp)
+        by_amps = by_amps or any(row.i_sc is not None or row.i_mp is not None for row in module.readings)
+        by_volts = module.measured_v_oc is not None or any(row.v_oc is not None for row in module.readings)
+        if by_volts and not by_amps:
             yield Finding(
                 f"array.volts_only.{string.id}",
                 "mind",
                 "array",
                 f"{string.name}: open-circuit volts alone do not prove watts",
                 "A worn panel still shows its volts. Measure the short-circuit amps in full sun as well.",
-                f"{at}/measured_short_a",
+                f"{at}/measured_i_sc",
             )
-        if module.working_v and module.short_a and module.watts.value / module.working_v.value > module.short_a.value:
-            amps = module.watts.value / module.working_v.value
+        if module.v_mp and module.i_sc and module.watts.value / module.v_mp.value > module.i_sc.value:
+            amps = module.watts.value / module.v_mp.value
             yield Finding(
                 f"array.label.{string.id}",
                 "mind",
                 "array",
                 f"{string.name}: the label's figures do not fit together",
-                f"{module.watts.value:g} W at {module.working_v.value:g} V are {amps:.1f} A, more than its "
-                f"short-circuit {module.short_a.value:g} A. One is misread; the curve drawn from them is a guess.",
-                f"{at}/short_a",
+                f"{module.watts.value:g} W at {module.v_mp.value:g} V are {amps:.1f} A, more than its "
+                f"short-circuit {module.i_sc.value:g} A. One is misread; the curve drawn from them is a guess.",
+                f"{at}/i_sc",
             )
-        share = label_of(module).plan_share
-        if module.measured_short_a and 0.0 < share < WEAK_SHARE:
+        share = label_of(module, string.series).plan_share
+        if by_amps and 0.0 < share < WEAK_SHARE:
             yield Finding(
                 f"array.weak.{string.id}",
                 "mind",
                 "array",
                 f"{string.name} gives {share * 100:.0f} % of its label's current and is planned with that",
                 "Measured in less than full sun it reads low: repeat it at noon under a clear sky.",
-                f"{at}/measured_short_a",
+                f"{at}/measured_i_sc",
             )
         if module.bypass_lost:
             yield Finding(
@@ -195,17 +199,20 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
     """Loads on a controller's load terminals, beyond the rating or on a programme."""
     for index, string, _ in strings_of(station, report):
         regulator, at = string.regulator, f"/array/strings/{index}/regulator"
-        drawn, most = regulator.load_draw_a, regulator.load_out_a
-        if drawn and most and drawn.value > most.value:
+        outlets = [rail for rail in station.design.draw.rails if rail.outlet_of == string.id]
+        drawn_a = sum(busiest_w(station.design.draw, rail) / rail.volts.value for rail in outlets)
+        drawn_a = max(drawn_a, regulator.load_draw_a.value if regulator.load_draw_a else 0.0)
+        most = regulator.load_out_a
+        if drawn_a and most and drawn_a > most.value:
             yield Finding(
                 f"array.load_out.{string.id}",
                 "stop",
                 "array",
-                f"{drawn.value:g} A hang on load terminals that carry {most.value:g} A",
+                f"{drawn_a:.3g} A hang on load terminals that carry {most.value:g} A",
                 "They trip on transmit, or burn. Put the radio on the battery bus behind its own fuse.",
                 f"{at}/load_draw_a",
             )
-        if drawn and regulator.load_program in {"dusk_to_dawn", "timer"}:
+        if drawn_a and regulator.load_program in {"dusk_to_dawn", "daylight", "timer"}:
             yield Finding(
                 f"array.load_program.{string.id}",
                 "fix",

@@ -2,13 +2,16 @@
 
 from collections.abc import Iterator
 
-from ...draw import LoadDraw, power_within_w
+from ...changes import Change, add, replace
+from ...design import with_draw
+from ...draw import LoadDraw, power_within_w, usual_rails
 from ...electrical import usual_window
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...store import bank_resistance_ohm, charge_settings, kind_of, rest_v
 from ..register import rule
+from ..remedies import lasting, try_change
 
 NEAR_V = 0.02
 LEAST_OHM = 1e-9
@@ -127,6 +130,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
     bank = station.bank
     if bank is None:
         return
+    told = False
     for index, item in _on_the_bus(station):
         window = usual_window(item.load)
         if window is None or item.load.transmit_a is None or station.bus_v > window.high_v:
@@ -146,4 +150,27 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             + "turn the power down, or give that set a boost converter."
             + _power_words(station, item, window.low_v),
             f"/draw/loads/{index}/window",
+            tuple(_regulated(station, index, whole=not told)),
         )
+        told = True
+
+
+def _regulated(station: StationModel, index: int, whole: bool) -> Iterator[Change]:
+    """Two schools, each with what it costs: a regulated converter for the one set, and for the whole bus."""
+    draw = station.design.draw
+    usual = next(rail for rail in usual_rails() if rail.id == "regulated")
+    if station.bus_v > usual.volts.value or any(rail.id == usual.id for rail in draw.rails):
+        return
+    every = [number for number, _ in _on_the_bus(station)]
+    cases = [(f"{draw.loads[index].name} alone on a converter, {usual.name}", [index])]
+    if whole and len(every) > 1:
+        cases.append((f"The whole bus on a converter, {usual.name}", every))
+    for label, chosen in cases:
+        loads = [
+            load.model_copy(update={"rail": usual.id}) if number in chosen else load
+            for number, load in enumerate(draw.loads)
+        ]
+        changed = with_draw(station.design, loads=loads, rails=[*draw.rails, usual])
+        patch = [add("/draw/rails/-", usual.model_dump(mode="json"))]
+        patch += [replace(f"/draw/loads/{number}/rail", usual.id) for number in chosen]
+        yield try_change(station, label, changed, patch, lasting(station))

@@ -9,7 +9,7 @@ from ...finding import Finding, Severity
 from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
-from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a, vent_of_a_box
+from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a, planned_charge_a, vent_of_a_box
 from ...words import celsius
 from ..register import rule
 from ..remedies import lasting, try_change
@@ -182,6 +182,55 @@ def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
         "Left short of full for more than two weeks it sulphates: capacity goes, and age comes early. "
         "Two layers, more panel, or a chemistry that does not mind.",
         "/store/bank/chemistry",
+    )
+
+
+UNLIKE_YEARS = 1.0
+
+
+@rule
+def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Old and new units in one bank; middles of series strings joined."""
+    bank = station.design.store.bank
+    if bank is None or bank.series * bank.parallel < 2:
+        return
+    if bank.age_years and bank.oldest_years and bank.oldest_years.value - bank.age_years.value > UNLIKE_YEARS:
+        yield Finding(
+            "store.mixed_ages",
+            "fix",
+            "store",
+            f"Units of {bank.age_years.value:g} and {bank.oldest_years.value:g} years in one bank",
+            "The old ones fill first and empty first, and drag the new ones with them. Same kind, same age, or apart.",
+            "/store/bank/oldest_years",
+        )
+    if bank.midpoints_joined == "yes" and bank.series > 1 and bank.parallel > 1:
+        yield Finding(
+            "store.midpoints",
+            "mind",
+            "store",
+            "The middles of the series strings are joined",
+            "It evens the strings out, and a failing cell then draws on all of them through a lead that no fuse at the "
+            "posts protects: fuse each of these leads. (Common practice.)",
+            "/store/bank/midpoints_joined",
+        )
+
+
+@rule
+def charged_faster_than_planned(station: StationModel, report: Report) -> Iterator[Finding]:
+    """More current than the bank is meant to be charged with, though no more than it takes."""
+    bank = station.design.store.bank
+    together, _ = station.array.together_a()
+    planned = planned_charge_a(bank) if bank else None
+    if bank is None or planned is None or not planned < together <= most_charge_a(bank):
+        return
+    at = "limits/usual_charge_a" if bank.limits.usual_charge_a else "plan_c"
+    yield Finding(
+        "store.charge_planned",
+        "mind",
+        "store",
+        f"{together:.0f} A from all sources together, where {planned:.0f} A are planned",
+        "The bank takes it; gentler charging is kinder to its years. Turn a charger down, or add units in parallel.",
+        f"/store/bank/{at}",
     )
 
 

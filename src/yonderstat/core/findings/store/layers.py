@@ -4,11 +4,13 @@ from collections.abc import Iterator
 
 from ...changes import Change, replace
 from ...design import MAIN, Design, Layer
+from ...draw import elsewhere_wh
 from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
+from ...words import counted
 from ..register import rule
 
 COMMON = {"switch", "lead"}
@@ -139,6 +141,33 @@ def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Fin
             f"{pack.name}'s 12 V outlet carries {pack.dc_out_a.value:g} A, and the station reaches {peak:.0f} A",
             "It switches off on the first call. Turn the power down while it runs from the pack, or run less from it.",
             f"/store/packs/{index}/dc_out_a",
+        )
+
+
+@rule
+def carries_loads_of_its_own(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A layer or pack that loads hang on: it is no reserve of the station's, and lasts so long by itself."""
+    draw, bank = station.design.draw, station.bank
+    if report.store is None or bank is None:
+        return
+    hours = {item.load.id: float(item.hours[station.hard_month - 1]) for item in station.draw.loads}
+    for row in report.store.layers:
+        drawn_wh = elsewhere_wh(draw, row.id, lambda load: hours[load.id])
+        usable_wh = report.number(row.usable_wh)
+        if drawn_wh <= 0 or usable_wh is None:
+            continue
+        days, asked = usable_wh / drawn_wh, station.asked_days
+        charged = any(path.bank == row.id for path in station.design.store.paths)
+        rail = next(number for number, item in enumerate(draw.rails) if item.bank == row.id)
+        yield Finding(
+            f"store.own_loads.{row.id}",
+            "mind" if charged or days >= asked else "fix",
+            "store",
+            f"{row.name} carries loads of its own: {drawn_wh:.0f} Wh a day, which empties it in "
+            f"{counted(days, 'day', 1)}, {asked:g} asked",
+            "They are left out of the main bank's draw, and this one is not counted as its reserve. "
+            + ("What charges it is left out of these days." if charged else "Nothing charges it."),
+            f"/draw/rails/{rail}/bank",
         )
 
 
