@@ -32,9 +32,8 @@ from yonderstat.core.design import (
     with_store,
 )
 from yonderstat.core.rehearse import hourly_station
-from yonderstat.core.rehearse.layers import comes_on
 from yonderstat.core.station import StationModel
-from yonderstat.core.store import charge_settings, cut_off_v, planned_charge_a
+from yonderstat.core.store import charge_settings, comes_on, cut_off_v, planned_charge_a
 
 
 def opened(design: Design, **sections: dict[str, Any]) -> Design:

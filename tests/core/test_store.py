@@ -108,7 +108,7 @@ def test_a_layer_and_a_pack_carry_their_hours() -> None:
 
 
 def test_one_big_bank_or_layers() -> None:
-    """By hand: a layer as good as the main bank doubles it; lose either and half is left."""
+    """By hand: a layer as good as the main bank doubles the hours; lose either and half is left."""
     twin = {"id": "twin", "name": "Twin", "bank": QUAY_STREET["store"]["bank"]}
     report = evaluate(quay(layers=[twin]))
     assert report.store is not None
@@ -116,7 +116,10 @@ def test_one_big_bank_or_layers() -> None:
     assert summary is not None
     assert number(report, summary.together_wh) == pytest.approx(2 * number(report, "store.usable_wh"), rel=5e-3)
     assert number(report, summary.one_bank_kg) == pytest.approx(number(report, summary.layers_kg), rel=5e-3)
-    assert number(report, summary.left_h) == pytest.approx(number(report, "store.hours_without_sun"), rel=5e-3)
+    alone = number(evaluate(quay()), "store.hours_without_sun")
+    assert number(report, summary.left_h) == pytest.approx(alone, rel=5e-3)
+    assert number(report, "store.hours_without_sun") == pytest.approx(2 * alone, rel=5e-3)
+    assert report.verdict.figures[1].beside == "with the layers"
 
 
 def test_without_a_path_only_the_main_bank_is_charged() -> None:

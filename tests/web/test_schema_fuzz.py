@@ -53,8 +53,8 @@ def asked(operation: Any, client: FlaskClient, stored: dict[str, str]) -> set[in
         if "If-Match" in (case.headers or {}):
             at = client.get(f"/api/designs/{stored['design_id']}").get_json()
             case.headers["If-Match"] = str(at.get("revision", 1))
-        # A write is taken only as JSON, also one without a body.
-        headers = {"Host": "127.0.0.1", "Content-Type": "application/json"}
+        # A write is taken only as JSON, also one without a body; a file only as one.
+        headers = {"Host": "127.0.0.1", "Content-Type": case.media_type or "application/json"}
         statuses.add(case.call_and_validate(checks=CHECKS, headers=headers).status_code)
         client.post(f"/api/sites/{stored['site_id']}/restore", json={})
 

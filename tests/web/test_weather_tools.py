@@ -11,7 +11,12 @@ from yonderstat.demo.quay_street import QUAY_STREET
 
 
 def read(client: FlaskClient, name: str, text: str) -> Any:
-    return client.post("/api/weather-files/read", json={"name": name, "text": text})
+    return client.post(
+        "/api/weather-files/read",
+        query_string={"name": name},
+        data=text.encode(),
+        content_type="application/octet-stream",
+    )
 
 
 def test_a_file_is_read_shown_and_taken(client: FlaskClient) -> None:
@@ -28,12 +33,27 @@ def test_a_bad_file_is_a_problem_with_its_line(client: FlaskClient) -> None:
     answer = read(client, "valley.epw", changed(20, ",500.0,", ",-900,"))
     assert answer.status_code == 422
     fault = answer.get_json()["faults"][0]
-    assert fault["pointer"] == "/text"
+    assert fault["pointer"] == "/upload"
     assert fault["message"].startswith("valley.epw: line 20 has -900 W/m²")
 
 
 def test_a_huge_file_is_refused(client: FlaskClient) -> None:
-    assert read(client, "valley.epw", epw_year() + " " * 3_500_000).status_code in {413, 422}
+    answer = read(client, "valley.epw", epw_year() + " " * 3_500_000)
+    assert answer.status_code == 413
+    assert answer.get_json()["title"] == "That is over 3.5 MB" or answer.get_json()["title"] == "That is over 4 MB"
+
+
+def test_a_file_that_is_no_text_is_refused_with_its_line(client: FlaskClient) -> None:
+    answer = client.post(
+        "/api/weather-files/read?name=photo.epw", data=b"one\ntwo \xff", content_type="application/octet-stream"
+    )
+    assert answer.status_code == 422
+    assert "photo.epw: line 2 is no UTF-8 text" in answer.get_json()["detail"]
+
+
+@pytest.mark.parametrize("kind", ["application/json", "text/plain", "multipart/form-data"])
+def test_a_file_sent_as_something_else_is_refused(client: FlaskClient, kind: str) -> None:
+    assert client.post("/api/weather-files/read", data=b"{}", content_type=kind).status_code == 415
 
 
 @pytest.mark.parametrize("text", ["", "x", "Timaru"])

@@ -37,14 +37,14 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     drawn = [workings[key] for key in (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)]
     load = StationLoad(bus_v, *drawn)
     store = store_report(design, bank, load, climate, station.sun_w_m2, workings) if bank else None
-    usable = workings.get("store.usable_ah")
+    usable, carries = workings.get("store.usable_ah"), workings[store.carries_ah] if store else None
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
     basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
     # PWM beside MPPT is the year worked out twice more: without the rest there is no sky for it.
     stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
     charging = charging_report(design, basis, station.sky if rehearse else None, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
-    night = night_figures(design, station.draw, nights, usable, workings) if nights else None
+    night = night_figures(design, station.draw, nights, carries, workings) if nights else None
     sizing_basis = SizingBasis.of(array, sun_hours(plane, month, workings), asked, month, workings)
     sizing = sizing_report(design, sizing_basis, workings)
 
@@ -57,7 +57,7 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     life = life_report(bank, brief, use, workings) if bank else None
     tempos = TempoReport((), (), ())
     if rehearse:
-        tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, usable, workings)
+        tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
     verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
     return Report(
         verdict=verdict,

@@ -15,10 +15,10 @@ from .calendar import HOURS_A_DAY
 from .changes import Change
 from .climate import Climate, Here, climate_of, here_of
 from .design import Design
-from .draw import StationDraw, heaviest_month, nominal_bus_v, peak_a, station_draw
+from .draw import StationDraw, heaviest_month, nominal_bus_v, peak_a, pointless, station_draw
 from .electrical import blocks_of_12v
 from .purposes import PurposeKind, purpose_of
-from .store import BankModel, asked_days_of, bank_model, heating_w, loaded_v
+from .store import BankModel, Reserve, asked_days_of, bank_model, heating_w, loaded_v, reserve_of
 from .sun import Plane, conditions_of, plane_sun, planes_of
 
 FloatArray = NDArray[np.float64]
@@ -129,7 +129,8 @@ class StationModel:
         """What it draws at a tempo, with hours that nobody has placed laid as is usual, or as told."""
         bank = self.design.store.bank
         warming_w = heating_w(bank, self.climate, self.sun_w_m2) if bank else None
-        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id, warming_w, how)
+        gone = pointless(self.design)
+        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id, warming_w, how, gone)
 
     @cached_property
     def array(self) -> ArrayModel:
@@ -177,6 +178,14 @@ class StationModel:
         """The main bank, judged in the hard month."""
         return self.bank_in(self.hard_month)
 
+    @cached_property
+    def reserve(self) -> Reserve:
+        """What takes over when the main bank is at its end: layers and packs that come on."""
+        if self.bank is None:
+            return Reserve(0.0, 1.0, 0.0)
+        mean_w = self.daily_ah / HOURS_A_DAY * self.bus_v
+        return reserve_of(self.design, self.bank.hard_c, mean_w, self.bus_v)
+
     def bank_in(self, month: int) -> BankModel | None:
         """The main bank, judged in a month."""
         bank = self.design.store.bank
@@ -195,9 +204,11 @@ class StationModel:
         return loaded_v(bank.bank, self.bus_v, 1.0 - bank.depth, highest_a, bank.hard_c)
 
     def days_without_sun(self, month: int) -> float | None:
-        """Days the bank lasts in a month with nothing coming in; None where nothing draws or there is no bank. [d]"""
+        """Days the bank, and the layers that come on after it, last in a month with nothing coming in; None where
+        nothing draws or there is no bank. [d]"""
         bank = self.bank if month == self.hard_month else self.bank_in(month)
-        return None if bank is None else bank.days_without_sun(float(self.draw.by_month[month - 1]))
+        daily_ah = float(self.draw.by_month[month - 1])
+        return None if bank is None or daily_ah <= 0 else (bank.usable_ah + self.reserve.usable_ah) / daily_ah
 
     def covered(self, month: int) -> float | None:
         """What the bank keeps of a day's harvest over what is drawn, in a month; None where either is not known."""

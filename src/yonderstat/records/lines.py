@@ -9,7 +9,7 @@ from importlib.resources.abc import Traversable
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import Engine, select, update
+from sqlalchemy import Engine, func, select, update
 from sqlalchemy.orm import Session
 
 from .schema import DesignRow, RevisionRow, SiteRow
@@ -87,8 +87,11 @@ def document_of_line(line: Line) -> dict[str, Any]:
     return {"summary": line.summary, "trouble": line.trouble}
 
 
-def listed_sites(engine: Engine) -> list[ListedSite]:
-    """Every site that is not put away, oldest first, in one look at the database."""
+def listed_sites(engine: Engine, offset: int = 0, limit: int | None = None) -> tuple[list[ListedSite], int]:
+    """Sites that are not put away, oldest first, in one look at the database; and how many there are in all."""
+    there = select(SiteRow.id).where(SiteRow.deleted_at.is_(None))
+    counted = select(func.count()).select_from(there.subquery())
+    shown = there.order_by(SiteRow.created_at, SiteRow.id).offset(offset).limit(limit)
     query = (
         select(
             SiteRow.id,
@@ -98,27 +101,29 @@ def listed_sites(engine: Engine) -> list[ListedSite]:
             DesignRow.as_built,
             DesignRow.revision,
             RevisionRow.line,
+            counted.scalar_subquery(),
         )
         .join(DesignRow, DesignRow.site_id == SiteRow.id)
         .join(
             RevisionRow,
             (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision),
         )
-        .where(SiteRow.deleted_at.is_(None))
+        .where(SiteRow.id.in_(shown.scalar_subquery()))
         .order_by(SiteRow.created_at, SiteRow.id, DesignRow.position, DesignRow.created_at)
     )
     with engine.connect() as connection:
         rows = connection.execute(query).all()
+        total = rows[0][7] if rows else connection.execute(counted).scalar_one()
         # The whole document is read only where no line holds its name.
         nameless = [row[3] for row in rows if not _name_in(row[6])]
         names = dict(connection.execute(_names_of(nameless)).all()) if nameless else {}
     sites: dict[UUID, tuple[str, datetime, list[DesignHead], dict[UUID, Any]]] = {}
-    for site_id, name, created_at, design_id, as_built, revision, line in rows:
+    for site_id, name, created_at, design_id, as_built, revision, line, _ in rows:
         _, _, heads, lines = sites.setdefault(site_id, (name, created_at, [], {}))
         called = _name_in(line) or names.get(design_id) or "?"
         heads.append(DesignHead(design_id, called, as_built, revision))
         lines[design_id] = line
-    return [_listed(site_id, *parts) for site_id, parts in sites.items()]
+    return [_listed(site_id, *parts) for site_id, parts in sites.items()], total
 
 
 def _name_in(line: Any) -> str | None:

@@ -18,6 +18,7 @@ from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 from yonderstat.core.design import Fault, faults_of
 
 from .problems import PROBLEM_TYPE, Problem, ProblemDocument
+from .transfer import UPLOAD_TYPE, file_response, read_page, read_upload, with_links
 
 Handler = TypeVar("Handler", bound=Callable[..., Any])
 Access = Literal["read", "edit"]
@@ -25,6 +26,7 @@ REVISION_HEADER, CREATE_KEY_HEADER = "If-Match", "Idempotency-Key"
 MAX_KEY = 200
 MOST_NESTED = 64
 GIVEN = "Given"
+BINARY = {"type": "string", "format": "binary"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +45,11 @@ class Endpoint:
     query: tuple[str, ...]
     options: tuple[str, ...]
     access: Access
+    upload: int | None
+    """A file of at most so many bytes is taken in place of JSON."""
+    file: str | None
+    """The mimetype of the file that is answered in place of JSON."""
+    paged: bool
 
 
 class Api:
@@ -64,11 +71,17 @@ class Api:
         on_revision: bool = False,
         query: tuple[str, ...] = (),
         options: tuple[str, ...] = (),
+        upload: int | None = None,
+        file: str | None = None,
+        paged: bool = False,
     ) -> Callable[[Handler], Handler]:
         """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and query words.
 
         `access` is the word a person must hold for it, once there are people; until then everybody here holds both.
         A query word must be given, an option may be: it is empty where it was not.
+        With `upload` it takes a file of at most so many bytes, named in the query; its handler gets `upload`. With
+        `file` it answers a file of that type, a range of it where one is asked for. With `paged` it gets `page`, and
+        answers a `Part` of the list.
         `body_schema` is published in place of the body's own, where the handler reads more closely than a type can say.
         """
 
@@ -86,6 +99,9 @@ class Api:
                 query,
                 options,
                 access,
+                upload,
+                file,
+                paged,
             )
             self.endpoints.append((endpoint, handler))
             return handler
@@ -97,6 +113,7 @@ class Api:
         for endpoint, handler in self.endpoints:
             rule = re.sub(r"\{(\w+)\}", r"<uuid:\1>", endpoint.path)
             app.add_url_rule(rule, endpoint.name, _view(endpoint, handler), methods=[endpoint.method])
+        app.config["UPLOADS"] = {endpoint.name for endpoint, _ in self.endpoints if endpoint.upload is not None}
 
 
 def _view(endpoint: Endpoint, handler: Callable[..., Any]) -> Callable[..., Response]:
@@ -110,12 +127,23 @@ def _view(endpoint: Endpoint, handler: Callable[..., Any]) -> Callable[..., Resp
             words[name] = _read_query(name)
         for name in endpoint.options:
             words[name] = _read_query(name) if name in request.args else ""
-        answer = handler(**words)
-        if endpoint.answer is None:
-            return Response(status=endpoint.status)
-        return Response(endpoint.answer.dump_json(answer), endpoint.status, mimetype="application/json")
+        if endpoint.upload is not None:
+            words["upload"] = read_upload(endpoint.upload)
+        if endpoint.paged:
+            words["page"] = read_page()
+        return _answered(endpoint, handler(**words), words)
 
     return view
+
+
+def _answered(endpoint: Endpoint, answer: Any, words: dict[str, Any]) -> Response:
+    if endpoint.file is not None:
+        return file_response(answer, endpoint.file)
+    if endpoint.answer is None:
+        return Response(status=endpoint.status)
+    told = list(answer.items) if endpoint.paged else answer
+    response = Response(endpoint.answer.dump_json(told), endpoint.status, mimetype="application/json")
+    return with_links(response, words["page"], answer) if endpoint.paged else response
 
 
 def _read_query(name: str) -> str:
@@ -266,7 +294,14 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
         {"name": name, "in": "query", "required": name in endpoint.query, "schema": {"type": "string"}}
         for name in (*endpoint.query, *endpoint.options)
     ]
+    if endpoint.upload is not None:
+        parameters.append({"name": "name", "in": "query", "schema": {"type": "string"}})
+    if endpoint.paged:
+        count = {"type": "integer", "minimum": 0}
+        parameters += [{"name": name, "in": "query", "schema": count} for name in ("offset", "limit")]
     done: dict[str, Any] = {"description": endpoint.summary}
+    if endpoint.file is not None:
+        done["content"] = {endpoint.file: {"schema": {} if endpoint.file == "application/json" else BINARY}}
     if endpoint.answer is not None:
         done["content"] = {"application/json": {"schema": refs[f"{endpoint.name}.answer"]}}
     operation: dict[str, Any] = {
@@ -282,6 +317,8 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
     if endpoint.body is not None:
         schema = refs[f"{endpoint.name}.body"]
         operation["requestBody"] = {"required": True, "content": {"application/json": {"schema": schema}}}
+    if endpoint.upload is not None:
+        operation["requestBody"] = {"required": True, "content": {UPLOAD_TYPE: {"schema": BINARY}}}
     return operation
 
 

@@ -2,9 +2,8 @@
 
 import os
 from dataclasses import asdict
-from uuid import UUID
 
-from flask import Flask, Response
+from flask import Flask
 from sqlalchemy import Engine
 
 from yonderstat.core.design import Design
@@ -14,8 +13,8 @@ from yonderstat.records import Archive, database_url, open_engine
 from .api import Api, openapi_document
 from .array_tools import array_tools_api
 from .catalogue import api as catalogue_api
-from .designs import design_file, designs_api
-from .draw_tools import draw_tools_api, loads_file
+from .designs import designs_api
+from .draw_tools import draw_tools_api
 from .guard import register_guard
 from .pages import register_pages
 from .problems import register_problems
@@ -65,14 +64,6 @@ def create_app(url: str | None = None) -> Flask:
     @app.get("/api/schema.json")
     def schema() -> dict[str, object]:
         return Design.model_json_schema()
-
-    @app.get("/api/designs/<uuid:design_id>/file")
-    def take_away(design_id: UUID) -> Response:
-        return design_file(archive, design_id)
-
-    @app.get("/api/designs/<uuid:design_id>/loads.csv")
-    def take_loads_away(design_id: UUID) -> Response:
-        return loads_file(archive, design_id)
 
     @app.get("/api/alive")
     def alive() -> dict[str, bool]:

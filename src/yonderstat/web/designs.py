@@ -3,8 +3,6 @@
 import json
 from uuid import UUID
 
-from flask import Response
-
 from yonderstat.core.design import Design, document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.records import Archive, StoredDesign
@@ -15,6 +13,7 @@ from .bodies import AsBuilt, DesignView, Patch, PatchOperation, SunPathView, Til
 from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
 from .problems import Problem
+from .transfer import TakenAway
 from .views import design_view
 
 
@@ -76,18 +75,18 @@ def designs_api(archive: Archive) -> Api:
         """Remove a design that is not the one as built."""
         archive.delete_design(design_id)
 
+    @api.operation("GET", "/api/designs/{design_id}/file", access="read", file="application/json")
+    def take_design_away(design_id: UUID) -> TakenAway:
+        """The design as a file in the open format."""
+        return _design_file(archive.design(design_id))
+
     return api
 
 
-def design_file(archive: Archive, design_id: UUID) -> Response:
-    """The design as a file in the open format."""
-    stored = archive.design(design_id)
+def _design_file(stored: StoredDesign) -> TakenAway:
     # As it is stored where this program cannot read it: an export must never depend on what is wrong.
     document = document_of(stored.read) if isinstance(stored.read, Design) else stored.document
     text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
     named = str(document.get("name", "") if isinstance(document, dict) else "").lower()
     letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in named)
-    name = f"{letters.strip('-') or 'design'}.yonderstat.json"
-    return Response(
-        text, mimetype="application/json", headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
+    return TakenAway(f"{letters.strip('-') or 'design'}.yonderstat.json", text.encode())

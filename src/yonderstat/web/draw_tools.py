@@ -3,7 +3,6 @@
 from typing import Annotated
 from uuid import UUID
 
-from flask import Response
 from pydantic import ConfigDict, Field
 
 from yonderstat.core.draw import Activity, LoggedTempo, OverLength, logged_tempo, usual_overs
@@ -19,6 +18,7 @@ from yonderstat.formats import (
 from yonderstat.records import Archive
 
 from .api import Api, Body, model_fault
+from .transfer import TakenAway
 
 MOST_ACTIVITY = 60_000
 
@@ -84,11 +84,9 @@ def draw_tools_api(archive: Archive) -> Api:
         draw = archive.design(design_id).design.draw
         return read_loads(body.text, [rail.id for rail in draw.rails], [load.id for load in draw.loads])
 
+    @api.operation("GET", "/api/designs/{design_id}/loads.csv", access="read", file="text/csv")
+    def take_loads_away(design_id: UUID) -> TakenAway:
+        """The load ledger as a CSV file."""
+        return TakenAway("loads.csv", write_loads(archive.design(design_id).design).encode())
+
     return api
-
-
-def loads_file(archive: Archive, design_id: UUID) -> Response:
-    """The load ledger as a CSV file."""
-    text = write_loads(archive.design(design_id).design)
-    headers = {"Content-Disposition": 'attachment; filename="loads.csv"'}
-    return Response(text, mimetype="text/csv", headers=headers)

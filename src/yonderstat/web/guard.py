@@ -4,9 +4,10 @@ import os
 import re
 from urllib.parse import urlsplit
 
-from flask import Flask, Response, request
+from flask import Flask, Response, current_app, request
 
 from .problems import Problem
+from .transfer import UPLOAD_TYPE
 
 MAX_BODY_BYTES = 4_000_000
 WRITES = {"POST", "PUT", "PATCH", "DELETE"}
@@ -59,7 +60,11 @@ def _check_body() -> None:
     if request.content_length is not None and request.content_length > MAX_BODY_BYTES:
         title = f"That is over {MAX_BODY_BYTES // 1_000_000} MB"
         raise Problem(413, "too-large", title, "A design is a few thousand bytes. Nothing was stored.")
-    if request.mimetype != "application/json":
+    # Neither type may be sent by a page of another site without asking first.
+    if request.endpoint in current_app.config.get("UPLOADS", ()):
+        if request.mimetype != UPLOAD_TYPE:
+            raise Problem(415, "not-a-file", "A file is taken here", f"Send it as {UPLOAD_TYPE}.")
+    elif request.mimetype != "application/json":
         detail = "Send application/json, with that content type."
         raise Problem(415, "not-json", "Only JSON is taken here", detail)
 

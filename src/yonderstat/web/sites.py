@@ -16,6 +16,7 @@ from .bodies import DesignTab, DesignView, NewDesign, NewSite, SiteLine, SiteNam
 from .judged import Judge
 from .patching import apply_patch, plain_operation
 from .problems import Problem, invalid_design
+from .transfer import Page, Part
 from .views import design_view
 
 
@@ -62,10 +63,11 @@ def sites_api(archive: Archive) -> Api:
     """The operations on sites."""
     api = Api()
 
-    @api.operation("GET", "/api/sites", access="read", answer=list[SiteLine])
-    def list_sites() -> list[SiteLine]:
-        """Every site with its design as built in a line, read from the records: nothing is judged for it."""
-        return [_line(site) for site in archive.sites()]
+    @api.operation("GET", "/api/sites", access="read", answer=list[SiteLine], paged=True)
+    def list_sites(page: Page) -> Part:
+        """The sites with their designs as built in a line each, read from the records: nothing is judged for it."""
+        sites, total = archive.sites(page.offset, page.limit)
+        return Part([_line(site) for site in sites], total)
 
     @api.operation("POST", "/api/sites", access="edit", body=NewSite, answer=SiteView, status=201)
     def create_site(body: NewSite) -> SiteView:

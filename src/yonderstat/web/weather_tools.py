@@ -1,24 +1,16 @@
 """What the Sun step brings in from outside: weather files, and towns by name."""
 
 from dataclasses import dataclass
-from typing import Annotated
 
 import numpy as np
-from pydantic import Field
 
 from yonderstat.core.design import WeatherRecord
 from yonderstat.core.sun import RecordedDays, recorded_days
 from yonderstat.formats import MOST_CHARACTERS, WeatherFileError, locator_of, read_weather_file
 from yonderstat.records import Archive
 
-from .api import Api, Body, model_fault
-
-
-class WeatherFile(Body):
-    """A weather file as text."""
-
-    name: Annotated[str, Field(max_length=200)]
-    text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
+from .api import Api, model_fault
+from .transfer import Uploaded
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,13 +50,13 @@ def weather_tools_api(archive: Archive) -> Api:
     """The operations on weather files and towns."""
     api = Api()
 
-    @api.operation("POST", "/api/weather-files/read", access="read", body=WeatherFile, answer=ReadWeather)
-    def read_weather(body: WeatherFile) -> ReadWeather:
+    @api.operation("POST", "/api/weather-files/read", access="read", upload=MOST_CHARACTERS, answer=ReadWeather)
+    def read_weather(upload: Uploaded) -> ReadWeather:
         """Read a weather file; nothing is kept until its record is put into a design."""
         try:
-            record = read_weather_file(body.name, body.text)
+            record = read_weather_file(upload.name, upload.text)
         except WeatherFileError as error:
-            raise model_fault("/text", f"{body.name}: {error}") from None
+            raise model_fault("/upload", f"{upload.name}: {error}") from None
         return ReadWeather(record, _months(record))
 
     @api.operation("GET", "/api/towns", access="read", answer=list[TownView], query=("text",))

@@ -22,11 +22,20 @@ export type PatchOperation = Schemas["PatchOperation"];
 export type NewSite = Schemas["NewSite"];
 export type Problem = Schemas["ProblemDocument"];
 
-// The server takes writes only as JSON, also those without a body.
+// The server takes writes only as JSON, also those without a body; files where it asks for one.
 export const client = createClient<paths>({
   baseUrl: window.location.origin,
   headers: { "Content-Type": "application/json" },
 });
+
+/** A file as the body of a request. */
+export function asFile(text: string) {
+  return {
+    body: text,
+    bodySerializer: (body: string) => body,
+    headers: { "Content-Type": "application/octet-stream" },
+  };
+}
 
 /** A refusal by the server, with its problem document. */
 export class Refusal extends Error {

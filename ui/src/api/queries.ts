@@ -1,16 +1,29 @@
 import { useQuery } from "@tanstack/react-query";
-import { answer, client } from "./client";
+import { answer, client, type SiteLine } from "./client";
 
 export const sitesKey = ["sites"] as const;
 export const designKey = (id: string) => ["design", id] as const;
 
 const WAITING_MS = 2000;
 
+/** Every site, page by page. */
+async function allSites() {
+  const sites: SiteLine[] = [];
+  for (;;) {
+    const params = { query: { offset: sites.length } };
+    const call = await client.GET("/api/sites", { params });
+    const page = await answer(Promise.resolve(call));
+    sites.push(...page);
+    const total = Number(call.response.headers.get("X-Total-Count") ?? sites.length);
+    if (page.length === 0 || sites.length >= total) return sites;
+  }
+}
+
 /** The sites. While one of them waits to be judged they are asked for again. */
 export function useSites() {
   return useQuery({
     queryKey: sitesKey,
-    queryFn: () => answer(client.GET("/api/sites")),
+    queryFn: allSites,
     refetchInterval: ({ state }) =>
       state.data?.some((site) => !site.summary && !site.trouble) ? WAITING_MS : false,
   });

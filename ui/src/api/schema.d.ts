@@ -108,6 +108,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The design as a file in the open format. */
+        get: operations["take_design_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/loads.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The load ledger as a CSV file. */
+        get: operations["take_loads_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/loads/read": {
         parameters: {
             query?: never;
@@ -387,7 +421,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every site with its design as built in a line, read from the records: nothing is judged for it. */
+        /** The sites with their designs as built in a line each, read from the records: nothing is judged for it. */
         get: operations["list_sites"];
         put?: never;
         /** A new site with a first design that already runs. */
@@ -5443,6 +5477,8 @@ export interface components {
          */
         StoreReport: {
             care: components["schemas"]["CareReport"];
+            /** Carries Ah */
+            carries_ah: string;
             /** Charged */
             charged: components["schemas"]["ChargedBank"][];
             /** Charging */
@@ -5962,16 +5998,6 @@ export interface components {
             low: string | null;
         };
         /**
-         * WeatherFile
-         * @description A weather file as text.
-         */
-        WeatherFile: {
-            /** Name */
-            name: string;
-            /** Text */
-            text: string;
-        };
-        /**
          * WeatherRecord
          * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat.
          */
@@ -6369,6 +6395,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FailuresView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_design_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The design as a file in the open format. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_loads_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The load ledger as a CSV file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description A problem document */
@@ -6915,14 +7003,17 @@ export interface operations {
     };
     list_sites: {
         parameters: {
-            query?: never;
+            query?: {
+                offset?: number;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description Every site with its design as built in a line, read from the records: nothing is judged for it. */
+            /** @description The sites with their designs as built in a line each, read from the records: nothing is judged for it. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7266,14 +7357,16 @@ export interface operations {
     };
     read_weather: {
         parameters: {
-            query?: never;
+            query?: {
+                name?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WeatherFile"];
+                "application/octet-stream": string;
             };
         };
         responses: {

@@ -108,7 +108,7 @@ export function NumberField({
   const usual =
     fallback === null || fallback === undefined
       ? undefined
-      : `usual ${fieldText(fallback, dimension, units)}`;
+      : `usual ${fieldText(Number(fallback.toPrecision(3)), dimension, units)}`;
   const input = (
     <input
       id={id}

@@ -246,8 +246,9 @@ def _against_the_draw(model: ArrayModel, drawn_ah: NDArray[np.float64]) -> str:
     if short.size == 0:
         return "Every month’s mean sun covers the draw."
     worst = MONTH_NAMES[int(short[np.argmin((stored / np.maximum(drawn_ah, 1e-9))[short])])]
-    fall = "One month falls" if short.size == 1 else f"{short.size} months fall"
-    return f"{fall} short on mean sun, {worst} most."
+    if short.size == 1:
+        return f"{worst} falls short on mean sun."
+    return f"{short.size} months fall short on mean sun, {worst} most."
 
 
 def array_report(

@@ -306,8 +306,8 @@ def _takeaway(
         )
     if left.number < ENOUGH_LEFT:
         return (
-            f"On the hottest afternoon it works at {hot.number:.1f} V; the charge is finished at {need.number:.1f} V, "
-            f"and there {left.number * 100:.0f} % of its current is left."
+            f"At work it has {hot.number:.1f} V on the hottest afternoon; the charge is finished at "
+            f"{need.number:.1f} V, and there {left.number * 100:.0f} % of its current is left."
         )
     return (
         f"Fits: {limit.number - cold.number:.0f} V below the controller's limit in the cold, "

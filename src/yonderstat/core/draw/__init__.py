@@ -16,6 +16,7 @@ from .model import (
     station_draw,
     tempo_of,
 )
+from .needs import pointless
 from .night import NightFigures, night_figures
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .profile import DayProfile
@@ -89,6 +90,7 @@ __all__ = [
     "nominal_bus_v",
     "on_share",
     "peak_a",
+    "pointless",
     "power_in_use_w",
     "power_within_w",
     "rail_efficiency",

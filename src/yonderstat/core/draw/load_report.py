@@ -74,6 +74,9 @@ def _rail_inputs(item: LoadDraw) -> list[Input]:
 
 def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings) -> Quantity:
     load = item.load
+    key, label = f"draw.load.{load.id}.mean_a", f"{load.name}: mean current while on"
+    if item.nothing:
+        return workings.add(key, item.mean_on_a, "A", label, "I = 0", item.nothing, [], "practice")
     inputs = [given("I_rx", "current receiving, or on", load.receive_a, "A", f"{at}/receive_a")]
     formula, words = "I = n · I_rx", "current when on, times how many"
     if pressed is not None:
@@ -91,9 +94,8 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
         formula += ", · V_r / (η · V) at the bus"
         words += "; through the converter to the bus"
         inputs += _rail_inputs(item)
-    label = f"{load.name}: mean current while on"
     source = "mode-share" if load.mode and pressed else "practice"
-    return workings.add(f"draw.load.{load.id}.mean_a", item.mean_on_a, "A", label, formula, words, inputs, source)
+    return workings.add(key, item.mean_on_a, "A", label, formula, words, inputs, source)
 
 
 def _hours(item: LoadDraw, at: str, month: int) -> Input:
@@ -119,7 +121,7 @@ def load_figures(
     mean = _mean(item, at, pressed, workings)
     inputs = [used("I", mean), _hours(item, at, shown)]
     formula, words = "Q = I · h", "mean current while on times the hours it is on"
-    if load.standby_a is not None:
+    if load.standby_a is not None and not item.nothing:
         inputs.append(given("I_sb", "standby", load.standby_a, "A", f"{at}/standby_a"))
         formula, words = "Q = I · h + I_sb · (24 − h)", words + ", and standby for the rest of the day"
     label = f"{load.name}: amp-hours a day, {MONTH_NAMES[shown - 1]}"

@@ -47,6 +47,8 @@ class LoadDraw:
     key_step_a: float
     mean_on_a: float
     on_share: FloatArray
+    nothing: str = ""
+    """Why it draws nothing of the main bank, in words; empty where it does."""
 
     @cached_property
     def hours(self) -> FloatArray:
@@ -150,16 +152,19 @@ def nominal_bus_v(design: Design) -> float:
     return NO_BANK_V if bank is None else bank.series * bank.unit_v
 
 
-def load_draw(draw: Draw, load: Load, bus_v: float, climate: Climate, how: str | None = None) -> LoadDraw:
-    """What a load takes, as it stands, on a bus of so many volts."""
+def load_draw(
+    draw: Draw, load: Load, bus_v: float, climate: Climate, how: str | None = None, gone: bool = False
+) -> LoadDraw:
+    """What a load takes, as it stands, on a bus of so many volts; nothing where it is gone: it sheds itself."""
     rail, many = rail_of(draw, load), load.quantity
     receive_a = bus_current_a(load.receive_a.value, rail, bus_v)
     transmit_a = bus_current_a(transmitting_a(load), rail, bus_v)
     standby_a = bus_current_a(load.standby_a.value, rail, bus_v) if load.standby_a else 0.0
-    if rail is not None and rail.bank != MAIN:
-        # Another bank feeds it: the main one gives nothing.
+    elsewhere = rail is not None and rail.bank != MAIN
+    nothing = "another bank feeds it" if elsewhere else "it sheds itself: what it needs is not there" if gone else ""
+    if nothing:
         receive_a = transmit_a = standby_a = 0.0
-    pressed = key_down(load) if rail is None or rail.bank == MAIN else None
+    pressed = None if nothing else key_down(load)
     step_a = max(0.0, bus_current_a(pressed.amps, rail, bus_v) - receive_a) if pressed else 0.0
     return LoadDraw(
         load,
@@ -171,6 +176,7 @@ def load_draw(draw: Draw, load: Load, bus_v: float, climate: Climate, how: str |
         step_a * (1 if load.interlock.strip() else many),
         mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
         on_share(load, climate, how),
+        nothing,
     )
 
 
@@ -187,6 +193,7 @@ def station_draw(
     tempo_id: str | None = None,
     heating_w: FloatArray | None = None,
     how: str | None = None,
+    gone: frozenset[str] = frozenset(),
 ) -> StationDraw:
     """The station at a tempo, the one it is sized on unless told otherwise.
 
@@ -200,9 +207,11 @@ def station_draw(
         What holding the bank's box warm takes, by month; nothing unless given. [W]
     how : str, optional
         Another way to lay hours that nobody has placed: evening, day or round.
+    gone : frozenset of str, optional
+        Loads that are off: they shed themselves, as what they need is not there.
     """
     tempo = tempo_of(draw, tempo_id)
-    loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate, how) for load in draw.loads)
+    loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate, how, load.id in gone) for load in draw.loads)
     heating_ah = np.zeros(12) if heating_w is None else heating_w * HOURS_A_DAY / bus_v
     heating_ah = np.where(heating_ah < NOTHING, 0.0, heating_ah)
     return StationDraw(

@@ -10,7 +10,7 @@ from .rotation import RotationReport, rotation_report
 from .scene import Happening, Scene
 from .scene_report import Lane, SceneEvent, SceneHour, SceneReport, rehearse
 from .sizing_map import CancelledError, MapAsk, MapPoint, SizingMap, sizing_map
-from .station import HourlyStation, hourly_loads, hourly_station, pointless
+from .station import HourlyStation, hourly_loads, hourly_station
 from .trainer import Evening, TrainerReport, Training, train
 from .use import year_use
 from .years import (
@@ -75,7 +75,6 @@ __all__ = [
     "longest_true",
     "optimistic",
     "pessimistic",
-    "pointless",
     "ration",
     "rehearse",
     "reliability_of",

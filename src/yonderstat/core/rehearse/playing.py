@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from ..calendar import year_days
 from ..design import Design
-from ..draw import is_operated
+from ..draw import is_operated, pointless
 from .kernel import (
     CHARGE,
     OUT_CHARGE,
@@ -26,7 +26,7 @@ from .kernel import (
     run_years,
 )
 from .scene import Happening, Scene, Sky
-from .station import HOURS, HourlyStation, hourly_loads, pointless
+from .station import HOURS, HourlyStation, hourly_loads
 from .years import scaled_bank
 
 FloatArray = NDArray[np.float64]

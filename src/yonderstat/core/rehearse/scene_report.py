@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from ..calendar import MONTH_NAMES
 from ..changes import Change
 from ..design import Design
-from ..draw import TIERS
+from ..draw import TIERS, pointless
 from ..station import StationModel
 from ..words import counted, hours_in_words
 from ..working import Input, Key, Quantity, Workings, assumed, stated, used
@@ -25,7 +25,7 @@ from .kernel import (
 from .mitigation import mitigations
 from .playing import Played, Stage, bus_volts_of, play, stage_at
 from .scene import Happening, Scene
-from .station import HOURS, HourlyStation, hourly_station, pointless
+from .station import HOURS, HourlyStation, hourly_station
 
 FloatArray = NDArray[np.float64]
 
@@ -167,7 +167,9 @@ def _lanes(design: Design, scene: Scene, played: Played) -> tuple[Lane, ...]:
     for item in station.model.draw.loads:
         tier = item.load.tier or "vital"
         waits = item.load.deferrable and tier != "vital"
-        asked = item.hourly_a[station.months[played.stage.at], played.stage.at % HOURS] > 0
+        # What sheds itself draws nothing, and is shown shed where it would run.
+        wants = item.on_share if item.load.id in always else item.hourly_a
+        asked = wants[station.months[played.stage.at], played.stage.at % HOURS] > 0
         letters = []
         for hour in range(played.stage.at.size):
             if item.load.id in always or (down[hour] and item.load.id in without):
@@ -204,7 +206,8 @@ def scene_sentence(played: Played, days: int) -> str:
     dark = played.dark
     left = float(played.share[-1])
     if not dark.any():
-        return f"Carries the {counted(days, 'day')}, with {left * 100:.0f} % of what may be used left."
+        where = " in the main bank" if played.stage.station.rules.reserve_ah > 0 else ""
+        return f"Carries the {counted(days, 'day')}, with {left * 100:.0f} % of what may be used left{where}."
     first = int(np.argmax(dark))
     return (
         f"Dark after {hours_in_words(first)}, on day {first // HOURS + 1}; "

@@ -9,8 +9,7 @@ from numpy.typing import NDArray
 from ..calendar import year_days
 from ..data import rows_by
 from ..design import Bank, Charger, Chemistry, Design
-from ..draw import TIERS, StationDraw
-from ..purposes import purpose_of
+from ..draw import TIERS, StationDraw, pointless
 from ..station import StationModel
 from ..store import (
     COLD_DAY_SIGMAS,
@@ -28,7 +27,6 @@ from ..store import (
 from ..weather import model_figure
 from .assumed import assumed_figure
 from .kernel import BACKUP_LEFT_H, CHARGE, RESERVE, STATES, Hours, Rules
-from .layers import Reserve, reserve_of
 from .sources import MAINS_KINDS, AirKey, Site, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
 
 FloatArray = NDArray[np.float64]
@@ -148,18 +146,6 @@ def hourly_loads(
     return np.ascontiguousarray(wanted[year_days()[0] - 1].reshape(-1, 4))
 
 
-def pointless(design: Design, internet: bool = True) -> frozenset[str]:
-    """Loads that would shed themselves: they need mains where mains are what failed, or an internet that is down."""
-    mains = purpose_of(design.brief.purpose).mains_when_judged
-    gone = {need for need, there in (("mains", mains), ("internet", internet)) if not there}
-    return frozenset(load.id for load in design.draw.loads if load.tier != "vital" and gone & set(load.needs))
-
-
-def _reserve(model: StationModel, bank: BankModel) -> Reserve:
-    mean_w = model.daily_ah / HOURS * model.bus_v
-    return reserve_of(model.design, bank.hard_c, mean_w, model.bus_v)
-
-
 def _bank_c(held: BankModel, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
     """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's."""
     months = hour_months()
@@ -213,7 +199,7 @@ def _rules(
     model: StationModel, held: BankModel, floor_ah: FloatArray, load_a: FloatArray, charger: Charger | None
 ) -> Rules:
     bank, bus_v, kind = held.bank, model.bus_v, kind_of(held.bank.chemistry)
-    reserve = _reserve(model, held)
+    reserve = model.reserve
     accept = assumed_figure("lead_accept_per_h" if kind.is_lead else "lithium_accept_per_h")
     heater = bank.limits.heater_w.value / bus_v if bank.limits.heater_w else 0.0
     # Mains that are there all year hold a bank full; where the sun is to carry what it can, they only help out.

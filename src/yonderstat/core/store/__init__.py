@@ -50,6 +50,7 @@ from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth
 from .lifetime import LifeReport, YearUse, life_report
 from .model import BankModel, asked_days_of, bank_model, layer_usable_wh, pack_usable_wh
 from .paths import ALTERNATOR, ChargedBank, charged_banks, reaches
+from .reserve import Reserve, comes_on, pack_comes_on, reserve_of
 from .resting import (
     METER_SHARE,
     Reading,
@@ -92,6 +93,7 @@ __all__ = [
     "LayersSummary",
     "LifeReport",
     "Reading",
+    "Reserve",
     "RestingRow",
     "StationLoad",
     "StoreReport",
@@ -114,6 +116,7 @@ __all__ = [
     "charged_banks",
     "class_unit_kg",
     "cold_day",
+    "comes_on",
     "counted_cycles",
     "cut_off_v",
     "cycle_table",
@@ -133,6 +136,7 @@ __all__ = [
     "lithium_charge",
     "loaded_v",
     "most_charge_a",
+    "pack_comes_on",
     "pack_figures",
     "pack_usable_wh",
     "peukert_hours",
@@ -141,6 +145,7 @@ __all__ = [
     "rate_factor",
     "reaches",
     "reading_in_words",
+    "reserve_of",
     "rest_curve",
     "rest_hours",
     "rest_v",

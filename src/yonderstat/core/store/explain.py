@@ -20,6 +20,7 @@ from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, 
 from .life import cycles_a_year
 from .model import BankModel, asked_days_of
 from .paths import ChargedBank, charged_banks
+from .reserve import comes_on, pack_comes_on
 from .resting import RestingRow, resting_table
 from .temperature import hot_air_c
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v
@@ -48,6 +49,8 @@ class StoreReport:
     depth: Key
     held_share: Key
     waterfall: tuple[Key, ...]
+    carries_ah: Key
+    """Usable, with the layers that come on when the main bank is at its end."""
     days_without_sun: Key
     hours_without_sun: Key
     months_ah: tuple[Key, ...]
@@ -92,8 +95,33 @@ def asked_days(brief: Brief, workings: Workings) -> Quantity:
     )
 
 
-def _lasting(model: BankModel, usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[Quantity, Quantity]:
-    days = model.days_without_sun(daily_ah.number)
+def _carries(
+    design: Design, usable: Quantity, bus_v: Quantity, layers: tuple[LayerFigures, ...], workings: Workings
+) -> Quantity:
+    """What carries the station: the main bank, and every layer that takes over when it is at its end."""
+    wanted = {item.id for item in design.store.layers if comes_on(design, item)}
+    wanted |= {item.id for item in design.store.packs if pack_comes_on(design, item)}
+    parts = [workings[layer.usable_wh] for layer in layers if layer.id in wanted]
+    if not parts:
+        return usable
+    return workings.add(
+        "store.carries_ah",
+        usable.number + sum(part.number for part in parts) / bus_v.number,
+        "A·h",
+        "Usable, with the layers that come on",
+        "Q + Σ Eᵢ / V",
+        "the main bank, and what takes over when it is at its end, at the nominal bus volts",
+        [
+            used("Q", usable),
+            used("V", bus_v),
+            *(used(f"E{number}", part) for number, part in enumerate(parts, start=1)),
+        ],
+        "arithmetic",
+    )
+
+
+def _lasting(usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[Quantity, Quantity]:
+    days = usable.number / daily_ah.number if daily_ah.number > 0 else None
     note = "" if days is not None else "nothing draws current, so there is no end to it"
     lasts = workings.add(
         "store.days_without_sun",
@@ -101,7 +129,7 @@ def _lasting(model: BankModel, usable: Quantity, daily_ah: Quantity, workings: W
         "d",
         "Days without sun",
         "D = Q / Q_day",
-        "usable amp-hours over the amp-hours drawn in a day",
+        "usable amp-hours, with the layers that come on, over the amp-hours drawn in a day",
         [used("Q", usable), used("Q_day", daily_ah)],
         "arithmetic",
         note,
@@ -337,7 +365,10 @@ def store_report(
         [used("Q", fall.usable), used("V", load.bus_v)],
         "arithmetic",
     )
-    lasts, hours = _lasting(model, fall.usable, load.daily_ah, workings)
+    care = care_report(bank, model.bus_v, fall.label, model.mean_c, workings)
+    layers, summary = _layers(design, load, temperature, (usable_wh, workings[care.weight_kg]), workings)
+    carries = _carries(design, fall.usable, load.bus_v, layers, workings)
+    lasts, hours = _lasting(carries, load.daily_ah, workings)
     drawn = (load.average_a, load.peak_a)
     resistance, end_mean, end_peak = _end_volts(bank, load.bus_v, fall.depth, temperature, drawn, workings)
     held = usable_by_month(model, fall, months, workings)
@@ -350,8 +381,6 @@ def store_report(
         float(model.month_c.min()),
         cycles_a_year(brief),
     )
-    care = care_report(bank, model.bus_v, fall.label, model.mean_c, workings)
-    layers, summary = _layers(design, load, temperature, (usable_wh, workings[care.weight_kg]), workings)
     return StoreReport(
         fall.label.key,
         fall.usable.key,
@@ -361,6 +390,7 @@ def store_report(
         fall.depth.key,
         fall.held_share.key,
         fall.steps,
+        carries.key,
         lasts.key,
         hours.key,
         held,

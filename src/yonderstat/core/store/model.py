@@ -94,10 +94,6 @@ class BankModel:
         """What may be used in each month, shape (12,)."""
         return self.rated_ah * self.month_factors * self.depth
 
-    def days_without_sun(self, daily_ah: float) -> float | None:
-        """Days it lasts with nothing coming in; None where nothing draws. [d]"""
-        return self.usable_ah / daily_ah if daily_ah > 0 else None
-
 
 def bank_model(
     bank: Bank,

@@ -74,7 +74,7 @@ def rules_of_thumb(
     station: StationModel, draw: DrawReport, array: ArrayReport, asked: Quantity, workings: Workings
 ) -> list[Quantity | None]:
     """By month: what mean sun covers of the draw, or how much of a spell it carries; None where nothing is known."""
-    brief, usable = station.design.brief, workings.get("store.usable_ah")
+    brief, usable = station.design.brief, workings.get("store.carries_ah") or workings.get("store.usable_ah")
     found: list[Quantity | None] = []
     for month in range(1, 13):
         drawn = workings[draw.months_ah[month - 1]]

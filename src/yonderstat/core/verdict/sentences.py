@@ -100,9 +100,9 @@ def _days(case: Case) -> VerdictFigure:
 
 
 def _alone(case: Case) -> VerdictFigure:
-    """How long the main bank lasts with nothing coming in; what the layers add is told in Store."""
+    """How long it lasts with nothing coming in."""
     assert case.store is not None
-    beside = "main bank alone" if case.store.layers else ""
+    beside = "with the layers" if case.store.carries_ah != case.store.usable_ah else ""
     return VerdictFigure("Hours with no sun", case.store.hours_without_sun, beside=beside)
 
 
@@ -154,7 +154,8 @@ def _spell(case: Case) -> Sentence:
     if kind.mains_normally:
         figures.append(_recharge(case))
     elif judged.left_ah and case.number(judged.left_ah) > 0:
-        figures.append(VerdictFigure("Comes home with", judged.left_ah))
+        beside = "in the main bank" if case.store and case.store.layers else ""
+        figures.append(VerdictFigure("Comes home with", judged.left_ah, beside=beside))
     chance = percent(case.number(judged.share))
     month = MONTH_NAMES[judged.worst_month - 1]
     if judged.state == "good" and case.number(judged.share) >= 1.0:
@@ -228,7 +229,10 @@ def _everyday(case: Case) -> Sentence:
     if judged.backed_kwh:
         figures.append(VerdictFigure(f"From {judged.backup}", judged.backed_kwh))
     figures += _money(case, case.figure(judged.carried_kwh))
-    told = f"{case.month_name} is the lean month; {band(case)} as sun and draw are guessed."
+    low, high = (percent(case.number(key)) for key in (judged.low, judged.high))
+    told = f"{case.month_name} is the lean month" + (
+        "." if low == high else f"; {band(case)} as sun and draw are guessed."
+    )
     return Sentence(
         f"The sun carries {percent(case.number(judged.share))} of the use.", told, judged.state, tuple(figures)
     )

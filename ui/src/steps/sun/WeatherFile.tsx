@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { type ChangeEvent, useId } from "react";
-import { answer, client } from "../../api/client";
+import { answer, asFile, client } from "../../api/client";
 import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
 import { Wide } from "../../kit/layout";
@@ -17,8 +17,8 @@ async function readFile(file: File): Promise<Read> {
       `“${file.name}” has ${(file.size / 1e6).toFixed(1)} MB; the most is 3.5 MB. Cut a long record into shorter ones.`,
     );
   }
-  const body = { name: file.name, text: await file.text() };
-  return answer(client.POST("/api/weather-files/read", { body }));
+  const upload = { params: { query: { name: file.name } }, ...asFile(await file.text()) };
+  return answer(client.POST("/api/weather-files/read", upload));
 }
 
 function Repairs({ record }: { record: Record }) {

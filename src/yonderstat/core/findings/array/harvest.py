@@ -54,6 +54,14 @@ def _worthwhile(remedies: list[Change]) -> tuple[Change, ...]:
     return tuple(remedy for remedy in remedies if remedy.gain is not None and remedy.gain.helps)
 
 
+def _made_up_by(station: StationModel) -> str:
+    """What makes up for a harvest that need not balance the draw."""
+    if station.purpose.mains_when_judged:
+        return "The mains make up for it."
+    full = "An outage begins" if station.purpose.mains_normally else "You leave"
+    return f"{full} with a full bank: the sun only has to stretch it."
+
+
 @rule
 def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
     """The harvest against the draw, month by month, on mean sun."""
@@ -84,7 +92,7 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
     )
     why = f"Short in {months_in_words(short)} on mean sun. " if short else ""
     why += (
-        "The mains or a full start make up for it in this use."
+        _made_up_by(station)
         if leans_on_mains
         else "The weather years hold all the same: the bank, or another source, makes up for it."
         if holds(report)
@@ -137,7 +145,7 @@ def works_below_charge(station: StationModel, report: Report) -> Iterator[Findin
                 f"array.too_low.{string.id}",
                 "stop",
                 "array",
-                f"{string.name} works at {volts:.1f} V, below the {charge_v:.1f} V the bank charges at",
+                f"{string.name}: {volts:.1f} V at work, below the {charge_v:.1f} V the bank charges at",
                 "Current only flows downhill in volts: this string never fills the bank.",
                 f"/array/strings/{index}/series",
             )

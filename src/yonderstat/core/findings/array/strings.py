@@ -71,7 +71,7 @@ def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Findi
             f"array.hot.{string.id}",
             "mind" if left > NOTHING_LEFT else "stop",
             "array",
-            f"{string.name} works at {hot:.1f} V on the hottest afternoon, "
+            f"{string.name}: {hot:.1f} V at work on the hottest afternoon, "
             f"and the charge is finished at {need:.1f} V: {left * 100:.0f} % of its current is left",
             "The last part of the charge is slow on hot days."
             if left > NOTHING_LEFT
@@ -93,7 +93,7 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
             f"array.pwm_waste.{string.id}",
             of_waste(station, report),
             "array",
-            f"{string.name} works at {v_mp:.0f} V on PWM into {charge_v:.1f} V: "
+            f"{string.name}: {v_mp:.0f} V at work, on PWM into {charge_v:.1f} V: "
             f"{lost * 100:.0f} % of its watts stay on the roof",
             "A PWM controller passes the panel's current; the volts above the bank's are lost.",
             f"/array/strings/{index}/controller",

@@ -10,6 +10,7 @@ from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
+from ...words import hours_in_words
 from ..register import rule
 from ..remedies import lasting, try_change
 from ..severity import of_waste
@@ -58,10 +59,12 @@ def comfort_in_an_outage(station: StationModel, report: Report) -> Iterator[Find
     taken = sum(float(item.daily_ah[month]) for item in comfort)
     if not total or taken / total < COMFORT_SHARE:
         return
-    usable = report.number(report.store.usable_ah) if report.store else None
+    usable = report.number(report.store.carries_ah) if report.store else None
     kept_ah = total - taken
     gain = (
-        f" Switched off in an outage, the bank lasts {24 * usable / kept_ah:.0f} h." if usable and kept_ah > 0 else ""
+        f" Switched off, the bank lasts {hours_in_words(24 * usable / kept_ah)} without sun."
+        if usable and kept_ah > 0
+        else ""
     )
     yield Finding(
         "draw.comfort",

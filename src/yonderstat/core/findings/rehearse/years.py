@@ -7,7 +7,7 @@ from dataclasses import replace as replaced
 from ...calendar import MONTH_NAMES
 from ...changes import Gain, replace
 from ...design import Design, with_bank
-from ...draw import is_placed
+from ...draw import is_placed, pointless
 from ...finding import Finding, Severity
 from ...rehearse import (
     DarkSpell,
@@ -17,7 +17,6 @@ from ...rehearse import (
     cheap_every_d,
     hourly_loads,
     hourly_station,
-    pointless,
     served_of,
 )
 from ...report import Report
@@ -31,6 +30,7 @@ OFTEN = 50.0
 """So many cut-offs a year are flapping, not misfortune."""
 
 
+MONTH_D = 30.5
 DULL = 0.7
 """Under this share of the month's usual sun the days before and in a dark spell are a dull run."""
 MORE = 1.5
@@ -47,16 +47,24 @@ def _cause(station: StationModel, spell: DarkSpell) -> str:
         return "It was cut off, and most of that time it waited for a hand to switch it on again."
     if spell.locked_share > 0.5:
         return f"For {percent(spell.locked_share)} of the hours with sun the bank was too cold to be charged."
-    covered = station.covered(spell.month)
+    month = _leanest(station, spell)
+    covered = station.covered(month)
     if sun is None or covered is None:
         return "There is no sun to charge it."
     share = f"Those days and the five before had {percent(sun)} of the month’s usual sun"
     if covered < 1.0:
-        name = MONTH_NAMES[spell.month - 1]
+        name = MONTH_NAMES[month - 1]
         return f"On mean sun the bank keeps {percent(covered)} of {name}’s draw: no dull run is needed. {share}."
     if sun < DULL:
         return f"{share}: a dull run emptied the bank faster than the sun filled it."
     return f"{share}: no dull run, the nights and the days together are too long for the bank."
+
+
+def _leanest(station: StationModel, spell: DarkSpell) -> int:
+    """Of the months a dark spell runs through, the one whose mean sun covers least of the draw."""
+    last_day = spell.day + spell.hours / 24.0
+    through = {(spell.month - 1 + number) % 12 + 1 for number in range(int(last_day // MONTH_D) + 1)}
+    return min(through, key=lambda month: station.covered(month) or 0.0)
 
 
 @dataclass(frozen=True, slots=True)

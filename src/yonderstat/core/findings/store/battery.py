@@ -15,7 +15,7 @@ from ..register import rule
 from ..remedies import lasting, try_change
 
 WORN_SHARE = 0.8
-FULL_WITHIN_D = 14.0
+FULL_WITHIN_D, DAYS = 14.0, 365
 """Lead that is not full for longer sulphates. [C] common practice."""
 LONG_CARRIER_SHARE = 0.95
 """A mode that takes this share of the key-down current is a long carrier; speech and keying come in peaks."""
@@ -153,7 +153,7 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
             "Faster charging heats the bank and costs it years. Turn the charger down, or add units in parallel.",
             "/store/bank/limits/max_charge_a",
         )
-    elif together < kind.charge_share_low * label_ah and kind.is_lead:
+    elif together < kind.charge_share_low * label_ah and kind.is_lead and not _gets_full(report):
         yield Finding(
             "store.charge_slow",
             "mind",
@@ -165,6 +165,12 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
         )
 
 
+def _gets_full(report: Report) -> bool:
+    """Whether the weather years say that it is full often enough, however slowly it is charged."""
+    days = report.number(report.life.longest_not_full_d) if report.life else None
+    return days is not None and round(days) <= FULL_WITHIN_D
+
+
 @rule
 def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
     """Lead that goes without a full charge for weeks."""
@@ -172,13 +178,16 @@ def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
     if bank is None or life is None or not kind_of(bank.chemistry).is_lead:
         return
     days = report.number(life.longest_not_full_d)
-    if days is None or round(days) <= FULL_WITHIN_D:
+    if days is None or _gets_full(report):
         return
+    never = round(days) >= DAYS
     yield Finding(
         "store.seldom_full",
         "fix",
         "store",
-        f"Lead goes {days:.0f} days without a full charge in a typical year",
+        "Lead is never full in a typical year"
+        if never
+        else f"Lead goes {days:.0f} days without a full charge in a typical year",
         "Left short of full for more than two weeks it sulphates: capacity goes, and age comes early. "
         "Two layers, more panel, or a chemistry that does not mind.",
         "/store/bank/chemistry",

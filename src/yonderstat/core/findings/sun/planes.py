@@ -155,7 +155,7 @@ def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Findin
                 f"sun.snow.{string.id}",
                 "mind",
                 "sun",
-                f"{string.name} lies at {mounting_of(string).tilt_deg:g}° where it freezes, "
+                f"{string.name}: {mounting_of(string).tilt_deg:g}° of tilt where it freezes, "
                 "and no day under snow is counted",
                 "Snow slides off steep panels and stays on shallow ones. Say how many days a month they are buried.",
                 f"/array/strings/{index}/tilt_deg",

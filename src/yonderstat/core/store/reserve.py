@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 
-from ..design import Design, Layer
-from ..store import kind_of, layer_usable_wh, most_charge_a, pack_usable_wh
+from ..design import Design, Layer, PowerPack
+from .kind import kind_of, most_charge_a
+from .model import layer_usable_wh, pack_usable_wh
 
 PACK_EFFICIENCY = 0.95
 """Of a power pack's own charger. [C]"""
@@ -39,6 +40,11 @@ def comes_on(design: Design, layer: Layer) -> bool:
     return layer.joining not in BY_HAND or design.brief.attended == "present"
 
 
+def pack_comes_on(design: Design, pack: PowerPack) -> bool:
+    """Whether somebody is there to plug a pack in, and nothing of its own hangs on it."""
+    return design.brief.attended == "present" and all(rail.bank != pack.id for rail in design.draw.rails)
+
+
 def reserve_of(design: Design, bank_c: float, mean_w: float, bus_v: float) -> Reserve:
     """All layers and packs that take over when the main bank is at its end, by the Store's own model."""
     wh, charge_a, efficiency = 0.0, 0.0, 1.0
@@ -47,7 +53,9 @@ def reserve_of(design: Design, bank_c: float, mean_w: float, bus_v: float) -> Re
             wh += layer_usable_wh(layer, design.brief, bank_c)
             charge_a += _layer_charge_a(design, layer, bus_v)
             efficiency = min(efficiency, kind_of(layer.bank.chemistry).coulombic_efficiency)
-    for pack in design.store.packs if design.brief.attended == "present" else []:
+    for pack in design.store.packs:
+        if not pack_comes_on(design, pack):
+            continue
         wh += pack_usable_wh(pack, mean_w)
         efficiency = min(efficiency, PACK_EFFICIENCY)
         if pack.input_w and any(path.bank == pack.id for path in design.store.paths):
