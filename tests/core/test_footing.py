@@ -38,7 +38,7 @@ def test_a_scene_shows_it_shed_in_the_hours_it_would_run() -> None:
     design = with_loads(quay_street(), *quay_street().draw.loads, POINTLESS)
     played = rehearse(design, Scene(month=6, day=10, days=2))
     assert played is not None
-    lane = next(lane for lane in played.lanes if lane.load_id == "gizmo")
+    lane = next(lane for lane in played.lanes if lane.id == "gizmo")
     assert set(lane.hours) == {"s"}
 
 

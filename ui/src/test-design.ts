@@ -1,5 +1,39 @@
 import type { DesignView, Load, Quantity } from "./api/client";
-import { newLoad } from "./steps/draw/columns";
+
+/** A load with nothing but a name, as the server's table of firsts has it. */
+export function newLoad(id: string): Load {
+  return {
+    id,
+    name: "New load",
+    kind: "other",
+    quantity: 1,
+    standby_a: null,
+    receive_a: { value: 0.5, basis: "default" },
+    receive_w: null,
+    transmit_a: null,
+    transmit_share: { value: 0, basis: "default" },
+    rated_w: null,
+    power_w: null,
+    power_table: [],
+    power_cap_w: null,
+    power_cap_reason: "",
+    mode: null,
+    behaviour: "constant_current",
+    rail: "bus",
+    window: "none",
+    least_v: null,
+    most_v: null,
+    hours_per_day: { value: 24, basis: "default" },
+    pattern: null,
+    events: null,
+    thermostat: null,
+    months: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12],
+    tier: "useful",
+    interlock: "",
+    deferrable: false,
+    needs: [],
+  };
+}
 
 /** A figure with nothing behind it. */
 export function quantity(

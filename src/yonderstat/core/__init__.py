@@ -5,15 +5,18 @@
 
 from .draw import usual_load, usual_rails
 from .evaluate import evaluate
+from .firsts import Firsts, firsts
 from .propose import propose
 from .report import Report
 from .summary import Summary, summary_of
 from .warming import warm_up
 
 __all__ = [
+    "Firsts",
     "Report",
     "Summary",
     "evaluate",
+    "firsts",
     "propose",
     "summary_of",
     "usual_load",

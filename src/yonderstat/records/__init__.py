@@ -13,6 +13,7 @@ from .archive import (
     UnreadableDesignError,
 )
 from .database import URL_VARIABLE, database_url, migrate, open_engine
+from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
 from .runs import Run, Runs, RunState
@@ -21,7 +22,10 @@ __all__ = [
     "LOCAL",
     "URL_VARIABLE",
     "Archive",
+    "Channel",
     "DesignHead",
+    "Device",
+    "Devices",
     "KeyReusedError",
     "Line",
     "ListedSite",

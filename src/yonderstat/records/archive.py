@@ -99,6 +99,8 @@ class StoredSite:
     id: UUID
     name: str
     designs: tuple[DesignHead, ...]
+    place: dict[str, Any] | None = None
+    """Where it really stands, once that is not where its design as built says."""
 
 
 LOCAL = "local"
@@ -184,11 +186,12 @@ class Archive:
             _remember(session, actor, key, row.id)
             return _site(session, row)
 
-    def rename_site(self, site_id: UUID, name: str) -> StoredSite:
-        """The site under another name."""
+    def change_site(self, site_id: UUID, changes: dict[str, Any]) -> StoredSite:
+        """The site with another name, or a place of its own; none takes that of its design as built."""
         with self._session() as session:
             row = _site_row(session, site_id)
-            row.name = name
+            for field in {"name", "place"} & set(changes):
+                setattr(row, field, changes[field])
             return _site(session, row)
 
     def delete_site(self, site_id: UUID) -> None:
@@ -431,7 +434,7 @@ def _site(session: Session, row: SiteRow) -> StoredSite:
         .order_by(DesignRow.position, DesignRow.created_at)
     )
     heads = [DesignHead(design.id, name or "?", design.as_built, design.revision) for design, name in designs]
-    return StoredSite(row.id, row.name, tuple(heads))
+    return StoredSite(row.id, row.name, tuple(heads), row.place)
 
 
 def _made_before(session: Session, actor: str, key: str | None, asked: str) -> UUID | None:

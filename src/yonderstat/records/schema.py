@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import CheckConstraint, DateTime, Double, ForeignKey, Index, Text, func, text
+from sqlalchemy import CheckConstraint, DateTime, Double, ForeignKey, Index, Text, UniqueConstraint, func, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -22,6 +22,36 @@ class SiteRow(Base):
     name: Mapped[str] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    place: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    """Where it really stands, once that is not where its design as built says; with its time zone."""
+
+
+class DeviceRow(Base):
+    """Something at a site that is read: by a person, or by itself."""
+
+    __tablename__ = "devices"
+    __table_args__ = (
+        Index("devices_by_site", "site_id", "created_at"),
+        CheckConstraint("kind in ('meter', 'controller', 'monitor', 'sensor')", name="known_kind"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(Text)
+    kind: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class ChannelRow(Base):
+    """One quantity a device reads, in the unit its readings are kept in."""
+
+    __tablename__ = "channels"
+    __table_args__ = (UniqueConstraint("device_id", "quantity", name="a_quantity_once"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    device_id: Mapped[UUID] = mapped_column(ForeignKey("devices.id", ondelete="CASCADE"))
+    quantity: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text)
 
 
 class DesignRow(Base):

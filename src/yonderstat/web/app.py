@@ -14,6 +14,7 @@ from .api import Api, openapi_document
 from .array_tools import array_tools_api
 from .catalogue import api as catalogue_api
 from .designs import designs_api
+from .devices import devices_api
 from .draw_tools import draw_tools_api
 from .guard import register_guard
 from .pages import register_pages
@@ -39,6 +40,7 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
     ):
         whole.endpoints += part(archive).endpoints
     whole.endpoints += rehearse_tools_api(archive, engine).endpoints
+    whole.endpoints += devices_api(engine).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole
 

@@ -7,9 +7,9 @@ from uuid import UUID
 
 from pydantic import ConfigDict, Field
 
-from yonderstat.core import Report, Summary
+from yonderstat.core import Firsts, Report, Summary
 from yonderstat.core.array import Fit
-from yonderstat.core.design import Bank, Design, Kind, Load, Place, Purpose, Rail
+from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
 from yonderstat.core.schools import Disagreement
 from yonderstat.core.sun import SunTrack, TiltMap
@@ -29,8 +29,26 @@ class NewSite(Body):
     document: dict[str, Any] | None = None
 
 
-class SiteName(Body):
+class SiteChange(Body):
+    """A site's name, or a place of its own; what is not given stays as it is, and no place takes its design's."""
+
+    name: Name | None = None
+    place: Place | None = None
+
+
+class NewChannel(Body):
+    """A quantity a device reads, and the unit of its readings."""
+
+    quantity: Annotated[Name, Field(max_length=40)]
+    unit: Annotated[str, Field(max_length=12)]
+
+
+class NewDevice(Body):
+    """Something at a site that is read: by a person, or by itself."""
+
     name: Name
+    kind: Literal["meter", "controller", "monitor", "sensor"]
+    channels: Annotated[list[NewChannel], Field(min_length=1, max_length=40)]
 
 
 class AsBuilt(Body):
@@ -93,6 +111,8 @@ class SiteView:
     id: UUID
     name: str
     designs: list[DesignTab]
+    place: Place | None
+    """Where it really stands, where that is not where its design as built says."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -196,5 +216,5 @@ class Catalogue:
     schools: list[Choice]
     """Of charging, by name."""
     disagreements: list[Disagreement]
-    first_bank: Bank
-    """What a bank starts from, every figure a guess."""
+    firsts: Firsts
+    """What each new row starts from, every figure a guess."""

@@ -3,10 +3,10 @@
 from functools import cache
 from typing import Any
 
-from yonderstat.core import Report, usual_load, usual_rails
+from yonderstat.core import Report, firsts, usual_load, usual_rails
 from yonderstat.core.climate import relief_m
 from yonderstat.core.data import Source, rows, sources, toml_table
-from yonderstat.core.design import Bank, Design, design_from_document
+from yonderstat.core.design import Design, design_from_document
 from yonderstat.core.purposes import all_purposes
 from yonderstat.core.schools import disagreements
 from yonderstat.core.sun import resource_at
@@ -130,7 +130,7 @@ def _catalogue() -> Catalogue:
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
         _schools(),
         list(disagreements()),
-        Bank(),
+        firsts(),
     )
 
 

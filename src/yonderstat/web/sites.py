@@ -5,14 +5,14 @@ from uuid import UUID
 from pydantic import ValidationError
 
 from yonderstat.core import Summary, propose
-from yonderstat.core.design import Design, InvalidDesignError, design_from_document
+from yonderstat.core.design import Design, InvalidDesignError, Place, design_from_document
 from yonderstat.formats import locator_of
 from yonderstat.jobs import SUMMARY
 from yonderstat.records import Archive, DesignHead, Line, ListedSite, StoredSite
 
 from .actors import current_actor
-from .api import Api, create_key, request_digest
-from .bodies import DesignTab, DesignView, NewDesign, NewSite, SiteLine, SiteName, SiteView
+from .api import Api, create_key, model_fault, request_digest
+from .bodies import DesignTab, DesignView, NewDesign, NewSite, SiteChange, SiteLine, SiteView
 from .judged import Judge
 from .patching import apply_patch, plain_operation
 from .problems import Problem, invalid_design
@@ -25,7 +25,8 @@ def _tabs(heads: tuple[DesignHead, ...]) -> list[DesignTab]:
 
 
 def _view(site: StoredSite) -> SiteView:
-    return SiteView(site.id, site.name, _tabs(site.designs))
+    place = None if site.place is None else Place.model_validate(site.place)
+    return SiteView(site.id, site.name, _tabs(site.designs), place)
 
 
 def _summary(line: Line | None) -> Summary | None:
@@ -85,10 +86,12 @@ def sites_api(archive: Archive) -> Api:
         """A site and its designs."""
         return _view(archive.site(site_id))
 
-    @api.operation("PATCH", "/api/sites/{site_id}", access="edit", body=SiteName, answer=SiteView)
-    def rename_site(site_id: UUID, body: SiteName) -> SiteView:
-        """Give a site another name."""
-        return _view(archive.rename_site(site_id, body.name))
+    @api.operation("PATCH", "/api/sites/{site_id}", access="edit", body=SiteChange, answer=SiteView)
+    def change_site(site_id: UUID, body: SiteChange) -> SiteView:
+        """Give a site another name, or a place and time zone of its own."""
+        if body.name is None and "name" in body.model_fields_set:
+            raise model_fault("/name", "is empty; give it a name")
+        return _view(archive.change_site(site_id, body.model_dump(mode="json", exclude_unset=True)))
 
     @api.operation("DELETE", "/api/sites/{site_id}", access="edit", status=204)
     def delete_site(site_id: UUID) -> None:

@@ -1,7 +1,6 @@
 import { QueryClient } from "@tanstack/react-query";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { newLoad } from "../steps/draw/columns";
-import { designView } from "../test-design";
+import { designView, newLoad } from "../test-design";
 import { fakeServer } from "../test-server";
 import type { Design, DesignView } from "./client";
 import { DesignEditor } from "./editor";

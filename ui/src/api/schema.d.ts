@@ -380,6 +380,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a device away, with its channels. */
+        delete: operations["remove_device"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluate": {
         parameters: {
             query?: never;
@@ -447,8 +464,8 @@ export interface paths {
         delete: operations["delete_site"];
         options?: never;
         head?: never;
-        /** Give a site another name. */
-        patch: operations["rename_site"];
+        /** Give a site another name, or a place and time zone of its own. */
+        patch: operations["change_site"];
         trace?: never;
     };
     "/api/sites/{site_id}/designs": {
@@ -462,6 +479,24 @@ export interface paths {
         put?: never;
         /** Another design for a site: a copy of one of its own, or a design file. */
         post: operations["create_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The devices of a site, oldest first. */
+        get: operations["list_devices"];
+        put?: never;
+        /** A device that is read at a site, with the quantities it reads. */
+        post: operations["add_device"];
         delete?: never;
         options?: never;
         head?: never;
@@ -926,7 +961,7 @@ export interface components {
             controllers: components["schemas"]["Choice"][];
             /** Disagreements */
             disagreements: components["schemas"]["Disagreement"][];
-            first_bank: components["schemas"]["Bank"];
+            firsts: components["schemas"]["Firsts"];
             /** Fitted */
             fitted: components["schemas"]["Choice"][];
             /** Housings */
@@ -987,6 +1022,21 @@ export interface components {
             label: string;
             /** Patch */
             patch: components["schemas"]["Operation"][];
+        };
+        /**
+         * Channel
+         * @description A quantity a device reads, and its unit: volts in V.
+         */
+        Channel: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * ChargeFigures
@@ -1393,6 +1443,23 @@ export interface components {
             site_name: string;
         };
         /**
+         * Device
+         * @description Something at a site that is read.
+         */
+        Device: {
+            /** Channels */
+            channels: components["schemas"]["Channel"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * DirectFigures
          * @description What a load on an inverter would save on the bus itself.
          */
@@ -1634,6 +1701,24 @@ export interface components {
             step: "brief" | "draw" | "store" | "sun" | "array" | "rehearse";
             /** Why */
             why: string;
+        };
+        /**
+         * Firsts
+         * @description One of each; its id is given where it is put in.
+         */
+        Firsts: {
+            alternator: components["schemas"]["Alternator"];
+            bank: components["schemas"]["Bank"];
+            events: components["schemas"]["Events"];
+            layer: components["schemas"]["Layer"];
+            load: components["schemas"]["Load"];
+            pack: components["schemas"]["PowerPack"];
+            /** Pattern */
+            pattern: number[];
+            shelf_controller: components["schemas"]["ShelfController"];
+            shelf_module: components["schemas"]["ShelfModule"];
+            string: components["schemas"]["PanelString"];
+            thermostat: components["schemas"]["Thermostat"];
         };
         /**
          * Fit
@@ -4195,6 +4280,16 @@ export interface components {
             swing_k: number;
         };
         /**
+         * NewChannel
+         * @description A quantity a device reads, and the unit of its readings.
+         */
+        NewChannel: {
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * NewDesign
          * @description Another design for a site: a copy of one it has, or a design file.
          */
@@ -4213,6 +4308,21 @@ export interface components {
             } | null;
             /** Patch */
             patch?: components["schemas"]["PatchOperation"][];
+        };
+        /**
+         * NewDevice
+         * @description Something at a site that is read: by a person, or by itself.
+         */
+        NewDevice: {
+            /** Channels */
+            channels: components["schemas"]["NewChannel"][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "meter" | "controller" | "monitor" | "sensor";
+            /** Name */
+            name: string;
         };
         /**
          * NewSite
@@ -5321,6 +5431,19 @@ export interface components {
             name: string;
         };
         /**
+         * SiteChange
+         * @description A site's name, or a place of its own; what is not given stays as it is, and no place takes its design's.
+         */
+        SiteChange: {
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /** @default null */
+            place?: components["schemas"]["Place"] | null;
+        };
+        /**
          * SiteLine
          * @description A site on the home page, with its design as built in a line.
          *
@@ -5347,11 +5470,6 @@ export interface components {
             /** Trouble */
             trouble: string | null;
         };
-        /** SiteName */
-        SiteName: {
-            /** Name */
-            name: string;
-        };
         /**
          * SiteView
          * @description A site and its designs in order.
@@ -5366,6 +5484,7 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            place: components["schemas"]["Place"] | null;
         };
         /**
          * SizingMap
@@ -5716,6 +5835,8 @@ export interface components {
             record_km: string | null;
             /** State */
             state: string;
+            /** Towards Deg */
+            towards_deg: number;
         };
         /**
          * SunTrack
@@ -6937,6 +7058,35 @@ export interface operations {
             };
         };
     };
+    remove_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Take a device away, with its channels. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     evaluate_document: {
         parameters: {
             query?: never;
@@ -7128,7 +7278,7 @@ export interface operations {
             };
         };
     };
-    rename_site: {
+    change_site: {
         parameters: {
             query?: never;
             header?: never;
@@ -7139,11 +7289,11 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SiteName"];
+                "application/json": components["schemas"]["SiteChange"];
             };
         };
         responses: {
-            /** @description Give a site another name. */
+            /** @description Give a site another name, or a place and time zone of its own. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7187,6 +7337,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    list_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The devices of a site, oldest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"][];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    add_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDevice"];
+            };
+        };
+        responses: {
+            /** @description A device that is read at a site, with the quantities it reads. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Device"];
                 };
             };
             /** @description A problem document */

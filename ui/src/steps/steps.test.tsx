@@ -8,9 +8,8 @@ import { DesignEditor } from "../api/editor";
 import { Margin } from "../app/Margin";
 import { useAttention } from "../kit/attention";
 import { DeskContext } from "../kit/context";
-import { designView } from "../test-design";
+import { designView, newLoad } from "../test-design";
 import { fakeServer } from "../test-server";
-import { newLoad } from "./draw/columns";
 import { LogImport } from "./draw/LogImport";
 import { PowerTable } from "./draw/PowerTable";
 import { TableImport } from "./draw/TableImport";
@@ -185,10 +184,12 @@ describe("fields of a load and of the sun", () => {
   });
 
   it("WhenFields leaves one way of saying when", async () => {
+    fakeServer(() => ({ body: { firsts: { events: { per_day: 6, minutes: 10 } } } }));
     const view = designView();
     Object.assign(view.report, { draw: { loads: [{ id: load.id, guessed_hours: "in the evening" }] } });
     const { edit } = setUp(<WhenFields load={load} />, view);
     expect(screen.getByText(/Taken to run in the evening, as is usual/)).toBeVisible();
+    await waitFor(() => expect(screen.getByLabelText("When it runs")).toBeEnabled());
     await userEvent.selectOptions(screen.getByLabelText("When it runs"), "events");
     const set = edit.mock.calls[0]?.map((one) => [one.path.at(-1), "value" in one ? one.value : undefined]);
     expect(set).toEqual([

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..calendar import MONTH_NAMES, month_key
-from ..climate import Here, relief_m
+from ..climate import Here, equator_azimuth_deg, relief_m
 from ..data import rows_by
 from ..design import Design, Place, Sun
 from ..working import Input, Key, Quantity, Workings, given, stated, table
@@ -33,6 +33,8 @@ class SunReport:
     """From the place to where the weather file was taken."""
     longest_night_h: tuple[Key, ...]
     planes: tuple[PlaneFigures, ...]
+    towards_deg: float
+    """Where the noon sun stands over the year: the way a new panel faces."""
 
 
 def _elevation(place: Place, workings: Workings) -> Quantity:
@@ -167,14 +169,14 @@ def sun_report(design: Design, here: Here | None, planes: tuple[Plane, ...], wor
     """The sun-hours on every plane of the design, month by month."""
     place = design.place
     if place is None or here is None:
-        return SunReport("no_place", "", "", None, None, None, None, (), ())
-    conditions = conditions_of(design.sun)
+        return SunReport("no_place", "", "", None, None, None, None, (), (), equator_azimuth_deg(0.0))
+    conditions, towards_deg = conditions_of(design.sun), equator_azimuth_deg(place.latitude_deg)
     nights = _nights(place, workings)
     resource = resource_at(place.latitude_deg, place.longitude_deg)
     elevation = _elevation(place, workings)
     spread = day_spread(here, conditions)
     if spread is None:
-        return SunReport("no_cell", "", "", None, elevation.key, None, None, nights, ())
+        return SunReport("no_cell", "", "", None, elevation.key, None, None, nights, (), towards_deg)
     allowance = _allowance(design.sun, spread, workings)
     distance = _distance(resource, workings) if resource else None
     record_km = _record_km(design, here, workings)
@@ -194,4 +196,5 @@ def sun_report(design: Design, here: Here | None, planes: tuple[Plane, ...], wor
         record_km.key if record_km else None,
         nights,
         tuple(told),
+        towards_deg,
     )

@@ -1,23 +1,25 @@
+import { useCatalogue } from "../../api/queries";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { NumberField, ToggleField } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 
 const PATH = ["array", "alternator"] as const;
-const FIRST = {
-  charge_a: { value: 20, basis: "default" },
-  driving_h_per_day: { value: 1, basis: "default" },
-};
-
 /** Charging from the engine, through a DC-DC charger. */
 export function AlternatorPart() {
   const { view, editor } = useDesk();
   const figure = useFigure();
+  const { data: choices } = useCatalogue();
   const set = (value: unknown) => editor.edit({ kind: "set", path: PATH, value });
   if (!view.document.array.alternator) {
     return (
       <Part title="From the engine">
-        <button type="button" className="btn btn-sm btn-ghost text-act" onClick={() => set(FIRST)}>
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost text-act"
+          disabled={!choices}
+          onClick={() => set(choices?.firsts.alternator)}
+        >
           Add a DC-DC charger
         </button>
       </Part>

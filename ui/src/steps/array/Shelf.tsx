@@ -10,15 +10,6 @@ import { MONTHS } from "../../kit/MonthStrip";
 
 type Fit = components["schemas"]["Fit"];
 type Row = "shelf_modules" | "shelf_controllers";
-const FIRST = {
-  shelf_modules: { name: "Panel", count: 1, module: { watts: { value: 100, basis: "default" }, cells: 36 } },
-  shelf_controllers: {
-    name: "Controller",
-    kind: "pwm",
-    regulator: { max_charge_a: { value: 20, basis: "default" } },
-  },
-};
-
 function useFits() {
   const { view } = useDesk();
   const { shelf_modules, shelf_controllers } = view.document.array;
@@ -133,13 +124,16 @@ function FitRow({ fit }: { fit: Fit }) {
 export function Shelf() {
   const { view, editor } = useDesk();
   const { data } = useFits();
+  const { data: choices } = useCatalogue();
   const { shelf_modules, shelf_controllers } = view.document.array;
   const add = (row: Row) => {
     const taken = view.document.array[row].map((item) => item.id);
     const stem = row === "shelf_modules" ? "panel" : "controller";
     let number = 1;
     while (taken.includes(`${stem}-${number}`)) number++;
-    editor.edit({ kind: "insert", path: ["array", row], value: { id: `${stem}-${number}`, ...FIRST[row] } });
+    const first = row === "shelf_modules" ? choices?.firsts.shelf_module : choices?.firsts.shelf_controller;
+    if (!first) return;
+    editor.edit({ kind: "insert", path: ["array", row], value: { ...first, id: `${stem}-${number}` } });
   };
   return (
     <Part title="The shelf" note="what lies about, and which strings it makes on the first string's plane">

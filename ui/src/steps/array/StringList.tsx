@@ -1,35 +1,26 @@
+import { useCatalogue } from "../../api/queries";
 import { useKey } from "../../app/useKeys";
 import { useDesk } from "../../kit/context";
 import { StringFields } from "./StringFields";
 
-function newString(id: string, latitude: number) {
-  return {
-    id,
-    name: "New string",
-    module: { watts: { value: 100, basis: "default" }, cells: 36, v_mp: null },
-    series: 1,
-    parallel: 1,
-    mount: "fixed",
-    aims_per_day: 3,
-    fitted: "rack",
-    tilt_deg: 30,
-    azimuth_deg: latitude < 0 ? 0 : 180,
-    controller: "pwm",
-  };
-}
-
 /** The strings of the array, each with its panel, plane and controller. */
 export function StringList() {
   const { view, editor } = useDesk();
+  const { data: choices } = useCatalogue();
   const strings = view.document.array.strings;
   const add = () => {
     const taken = new Set(strings.map((string) => string.id));
     let number = strings.length + 1;
     while (taken.has(`string-${number}`)) number++;
-    const value = newString(`string-${number}`, view.document.place?.latitude_deg ?? 0);
+    if (!choices) return;
+    const value = {
+      ...choices.firsts.string,
+      id: `string-${number}`,
+      azimuth_deg: view.report.sun.towards_deg,
+    };
     editor.edit({ kind: "insert", path: ["array", "strings"], value });
   };
-  useKey("n", add, [strings]);
+  useKey("n", add, [strings, choices]);
   return (
     <>
       {strings.length === 0 && (

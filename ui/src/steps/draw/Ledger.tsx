@@ -8,7 +8,7 @@ import { Figure } from "../../kit/Figure";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import { useUnits } from "../../kit/settings";
 import { useGridKeys } from "../../kit/useGridKeys";
-import { COLUMNS, type Column, cellsOf, freeId, MOST_LOADS, newLoad, pasteInto } from "./columns";
+import { COLUMNS, type Column, cellsOf, freeId, MOST_LOADS, pasteInto } from "./columns";
 import { LoadDetail } from "./LoadDetail";
 import { NewLoad } from "./NewLoad";
 
@@ -149,6 +149,7 @@ function Row({ load, row, onRemove }: { load: Load; row: number; onRemove: () =>
 
 function useLedger(table: RefObject<HTMLTableElement | null>) {
   const { view, editor } = useDesk();
+  const { data: choices } = useCatalogue();
   const units = useUnits();
   const [trouble, setTrouble] = useState<string>();
   const loads = view.document.draw.loads;
@@ -174,10 +175,12 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
       setTrouble(`A design holds at most ${MOST_LOADS} loads.`);
       return;
     }
+    const first = usual ?? choices?.firsts.load;
+    if (!first) return;
     editor.edit({
       kind: "insert",
       path: ["draw", "loads"],
-      value: newLoad(freeId(loads.map((load) => load.id)), usual),
+      value: { ...first, id: freeId(loads.map((load) => load.id)) },
     });
     focus(loads.length, column);
   };
@@ -199,7 +202,8 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
     const column = Number(target.closest<HTMLElement>("[data-column]")?.dataset.column);
     if ((cells.length === 1 && cells[0]?.length === 1) || Number.isNaN(row) || Number.isNaN(column)) return;
     event.preventDefault();
-    const pasted = pasteInto(loads, cells, row, column, units);
+    if (!choices) return;
+    const pasted = pasteInto(loads, cells, row, column, units, choices.firsts.load);
     setTrouble("error" in pasted ? pasted.error : undefined);
     if ("loads" in pasted) editor.edit({ kind: "set", path: ["draw", "loads"], value: pasted.loads });
   };
@@ -210,7 +214,7 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
 export function Ledger() {
   const table = useRef<HTMLTableElement>(null);
   const { loads, add, remove, fillDown, paste, trouble } = useLedger(table);
-  useKey("n", () => add(), [loads]);
+  useKey("n", () => add(), [loads, add]);
   const onKeyDown = useGridKeys({
     rows: loads.length,
     columns: COLUMNS.length,

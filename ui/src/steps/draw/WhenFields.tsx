@@ -1,5 +1,6 @@
 import type { Load } from "../../api/client";
 import type { Edit } from "../../api/edits";
+import { useCatalogue } from "../../api/queries";
 import { useDesk } from "../../kit/context";
 import { ChoiceField, NumberField } from "../../kit/fields";
 import { PlainSelect } from "../../kit/PlainSelect";
@@ -11,12 +12,6 @@ const CHOICES: { value: When; label: string }[] = [
   { value: "events", label: "so many times a day" },
   { value: "thermostat", label: "by temperature" },
 ];
-const FIRST: Record<When, unknown> = {
-  hours: null,
-  pattern: Array.from({ length: 24 }, (_, hour) => (hour >= 18 && hour < 23 ? 1 : 0)),
-  events: { per_day: 6, minutes: 10 },
-  thermostat: { when: "above", at_c: { value: 25, basis: "default" } },
-};
 const SIDES = [
   { value: "above", label: "while warmer than", hint: "" },
   { value: "below", label: "while colder than", hint: "" },
@@ -60,6 +55,7 @@ function PatternField({ load }: { load: Load }) {
 /** When a load runs. */
 export function WhenFields({ load }: { load: Load }) {
   const { view, editor } = useDesk();
+  const { data: choices } = useCatalogue();
   const path = ["draw", "loads", { id: load.id }] as const;
   const when = whenOf(load);
   const guessed = view.report.draw.loads.find((item) => item.id === load.id)?.guessed_hours;
@@ -67,7 +63,7 @@ export function WhenFields({ load }: { load: Load }) {
     const edits: Edit[] = (["pattern", "events", "thermostat"] as const).map((name) => ({
       kind: "set",
       path: [...path, name],
-      value: name === next ? FIRST[name] : null,
+      value: name === next ? (choices?.firsts[name] ?? null) : null,
     }));
     editor.edit(...edits);
   };
@@ -78,6 +74,7 @@ export function WhenFields({ load }: { load: Load }) {
         label="When it runs"
         choices={CHOICES}
         value={when}
+        disabled={!choices}
         onChange={(event) => choose(event.target.value as When)}
       />
       {when === "hours" && (

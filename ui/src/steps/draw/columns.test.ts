@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { cellsOf, freeId, newLoad, pasteInto } from "./columns";
+import { newLoad } from "../../test-design";
+import { cellsOf, freeId, pasteInto } from "./columns";
 
 const metric = { length: "metric", temperature: "C" } as const;
 const two = [newLoad("load-1"), newLoad("load-2")];
@@ -7,7 +8,7 @@ const two = [newLoad("load-1"), newLoad("load-2")];
 describe("pasteInto", () => {
   it("lays cells over rows and adds the rows it needs", () => {
     const cells = cellsOf("HF set\t1\t1.6 A\t22\t6 %\t8\tVital\r\nRouter\t2\t900 mA\t\t0\t24\tuseful\r\n");
-    const pasted = pasteInto(two, cells, 1, 0, metric);
+    const pasted = pasteInto(two, cells, 1, 0, metric, newLoad("blank"));
     expect(pasted).toMatchObject({
       loads: [
         { id: "load-1" },
@@ -22,14 +23,16 @@ describe("pasteInto", () => {
     ["-3", /negative/],
     ["1\t2\t3\t4\t5\t6\t7", /Line 1/],
   ])("refuses %j whole, naming the line", (text, message) => {
-    const pasted = pasteInto(two, cellsOf(text), 0, 2, metric);
+    const pasted = pasteInto(two, cellsOf(text), 0, 2, metric, newLoad("blank"));
     expect(pasted).toEqual({ error: expect.stringMatching(message) });
     expect(two[0]).toEqual(newLoad("load-1"));
   });
 
   it("refuses ten thousand rows in words", () => {
     const cells = cellsOf("a load\n".repeat(10_000));
-    expect(pasteInto(two, cells, 0, 0, metric)).toEqual({ error: expect.stringContaining("at most 200") });
+    expect(pasteInto(two, cells, 0, 0, metric, newLoad("blank"))).toEqual({
+      error: expect.stringContaining("at most 200"),
+    });
   });
 });
 

@@ -59,42 +59,6 @@ export const COLUMNS: Column[] = [
 export const MOST_LOADS = 200;
 const TIERS = ["vital", "useful", "comfort"] as const;
 
-/** A load to start from: the usual one of its kind, or one with nothing but a name and a guess of its current. */
-export function newLoad(id: string, usual?: Load): Load {
-  if (usual) return { ...usual, id };
-  return {
-    id,
-    name: "New load",
-    kind: "other",
-    quantity: 1,
-    standby_a: null,
-    receive_a: { value: 0.5, basis: "default" },
-    receive_w: null,
-    transmit_a: null,
-    transmit_share: { value: 0, basis: "default" },
-    rated_w: null,
-    power_w: null,
-    power_table: [],
-    power_cap_w: null,
-    power_cap_reason: "",
-    mode: null,
-    behaviour: "constant_current",
-    rail: "bus",
-    window: "none",
-    least_v: null,
-    most_v: null,
-    hours_per_day: { value: 24, basis: "default" },
-    pattern: null,
-    events: null,
-    thermostat: null,
-    months: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12],
-    tier: "useful",
-    interlock: "",
-    deferrable: false,
-    needs: [],
-  };
-}
-
 /** An id no other load has. */
 export function freeId(taken: Iterable<string>): string {
   const ids = new Set(taken);
@@ -140,6 +104,7 @@ export function pasteInto(
   row: number,
   column: number,
   units: UnitChoice,
+  blank: Load,
 ): Pasted {
   if (row + cells.length > MOST_LOADS) {
     return {
@@ -149,7 +114,7 @@ export function pasteInto(
   const result = [...loads];
   for (const [line, words] of cells.entries()) {
     const at = row + line;
-    let load = result[at] ?? newLoad(freeId(result.map((item) => item.id)));
+    let load = result[at] ?? { ...blank, id: freeId(result.map((item) => item.id)) };
     for (const [offset, word] of words.entries()) {
       const target = COLUMNS[column + offset];
       if (!target)

@@ -124,17 +124,15 @@ export function Layers() {
       "layer",
     );
     if (!choices) return;
-    const bank = choices.first_bank;
-    const value = { id, name: "Second bank", role: "secondary", joining: "automatic", bank };
-    editor.edit({ kind: "insert", path: ["store", "layers"], value });
+    editor.edit({ kind: "insert", path: ["store", "layers"], value: { ...choices.firsts.layer, id } });
   };
   const addPack = () => {
     const id = freeId(
       packs.map((pack) => pack.id),
       "pack",
     );
-    const value = { id, name: "Power pack", energy_wh: { value: 500, basis: "default" } };
-    editor.edit({ kind: "insert", path: ["store", "packs"], value });
+    if (!choices) return;
+    editor.edit({ kind: "insert", path: ["store", "packs"], value: { ...choices.firsts.pack, id } });
   };
   return (
     <Part title="Layers" note="a second bank or a carry-out box; unlike banks are switched, never paralleled">

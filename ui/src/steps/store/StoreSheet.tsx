@@ -53,7 +53,7 @@ export default function StoreSheet() {
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          onClick={() => editor.edit({ kind: "set", path: BANK, value: choices?.first_bank })}
+          onClick={() => editor.edit({ kind: "set", path: BANK, value: choices?.firsts.bank })}
           disabled={!choices}
         >
           Add a 100 Ah AGM bank
