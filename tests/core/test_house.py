@@ -1,5 +1,6 @@
 """The house keeps its own rules: tables, sources and doors."""
 
+import ast
 import importlib
 import pkgutil
 import re
@@ -17,6 +18,7 @@ from yonderstat.core.design import Purpose
 from yonderstat.core.purposes import all_purposes
 from yonderstat.core.working import Workings
 
+CORE = Path(yonderstat.core.__path__[0])
 PACKAGES = [
     name for _, name, is_package in pkgutil.walk_packages(yonderstat.core.__path__, "yonderstat.core.") if is_package
 ]
@@ -30,6 +32,25 @@ def test_a_door_names_what_it_shows(name: str) -> None:
     shown = {key for key in own if not key.startswith("_")}
     assert shown <= set(module.__all__)
     assert all(hasattr(module, key) for key in module.__all__)
+
+
+def _takes_arrays(function: ast.FunctionDef) -> bool:
+    told = ast.unparse(function.args) + (ast.unparse(function.returns) if function.returns else "")
+    own = not function.name.startswith("_") and "property" not in " ".join(map(ast.unparse, function.decorator_list))
+    return own and ("FloatArray" in told or "NDArray" in told)
+
+
+@pytest.mark.parametrize("file", sorted(CORE.rglob("*.py")), ids=lambda file: str(file.relative_to(CORE)))
+def test_a_function_of_arrays_tells_its_parameters_and_what_it_returns(file: Path) -> None:
+    """The door alone cannot tell shapes and units: numpydoc, as the house style asks."""
+    tree = ast.parse(file.read_text())
+    public = [node for body in (tree, *(n for n in tree.body if isinstance(n, ast.ClassDef))) for node in body.body]
+    for function in public:
+        if isinstance(function, ast.FunctionDef) and _takes_arrays(function):
+            told = ast.get_docstring(function) or ""
+            takes = [item.arg for item in function.args.args if item.arg != "self"]
+            assert "Returns\n-------" in told, function.name
+            assert not takes or "Parameters\n----------" in told, function.name
 
 
 @pytest.mark.parametrize(

@@ -17,7 +17,13 @@ def month_key(stem: str, month: int) -> str:
 
 
 def year_days() -> tuple[NDArray[np.int64], NDArray[np.float64]]:
-    """The month and the number of every day of a common year."""
+    """The month and the number of every day of a common year.
+
+    Returns
+    -------
+    tuple of ndarray
+        Month of each day of a common year, 1 to 12, and the day of the year, 1 to 365; shape (365,) each.
+    """
     return np.repeat(np.arange(1, 13), DAYS_IN_MONTH), np.arange(1.0, 366.0)
 
 

@@ -135,7 +135,20 @@ def curve_grid(label: ModuleLabel) -> CurveGrid:
 
 
 def current_at_v(label: ModuleLabel, volts: FloatArray | float) -> FloatArray:
-    """Amps of one panel held at a voltage, over the tables, never below zero, shape (sun, cell) [A]."""
+    """Amps of one panel held at a voltage, over the tables, never below zero, shape (sun, cell) [A].
+
+    Parameters
+    ----------
+    label : ModuleLabel
+        The panel.
+    volts : ndarray or float
+        At its terminals, any shape. [V]
+
+    Returns
+    -------
+    ndarray
+        Current at each of the table's suns and cell temperatures. [A]
+    """
     return _at_steady_v(label, volts) if isinstance(volts, float) else _at_volts(label, volts)
 
 
@@ -166,6 +179,16 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
     """The most watts of one panel and the volts it gives them at, each of shape (sun, cell) [W], [V].
 
     Scaled along the cell's temperature so that the label's own power coefficient holds in full sun.
+
+    Parameters
+    ----------
+    label : ModuleLabel
+        The panel.
+
+    Returns
+    -------
+    tuple of ndarray
+        Volts and watts at maximum power over the table's suns and cell temperatures. [V], [W]
     """
     grid = curve_grid(label)
     most = pvlib.pvsystem.max_power_point(
@@ -186,7 +209,22 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
 
 
 def interpolated(table: FloatArray, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
-    """A table of shape (sun, cell) read at hours, straight between its points; beyond its ends the last row holds."""
+    """A table of shape (sun, cell) read at hours, straight between its points; beyond its ends the last row holds.
+
+    Parameters
+    ----------
+    table : ndarray
+        Over the table's suns and cell temperatures.
+    sun_w_m2 : ndarray
+        On the plane, any shape. [W/m²]
+    cell_c : ndarray
+        Of the same shape. [°C]
+
+    Returns
+    -------
+    ndarray
+        The table's value at each of them, of the same shape.
+    """
     at = np.clip(np.searchsorted(SUN_W_M2, sun_w_m2, side="right") - 1, 0, SUN_W_M2.size - 2)
     share = np.clip((sun_w_m2 - SUN_W_M2[at]) / (SUN_W_M2[at + 1] - SUN_W_M2[at]), 0.0, 1.0)
     step = CELL_C[1] - CELL_C[0]

@@ -198,7 +198,18 @@ def _mppt_table(electric: Electric) -> FloatArray:
 
 @lru_cache(maxsize=512)
 def amps_table(electric: Electric) -> FloatArray:
-    """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]; kept, read-only."""
+    """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]; kept, read-only.
+
+    Parameters
+    ----------
+    electric : Electric
+        The string on its controller.
+
+    Returns
+    -------
+    ndarray
+        Into the bank over the table's suns and cell temperatures. [A]
+    """
     table = _mppt_table(electric) if electric.kind == "mppt" else _at_bank_volts(electric)
     if electric.kind != "none" and electric.max_charge_a is not None:
         table = np.minimum(table, electric.max_charge_a)
@@ -208,7 +219,22 @@ def amps_table(electric: Electric) -> FloatArray:
 
 
 def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
-    """Amps into the bank at hours of sun and cell temperature [A]; before the controller's self-consumption."""
+    """Amps into the bank at hours of sun and cell temperature [A]; before the controller's self-consumption.
+
+    Parameters
+    ----------
+    electric : Electric
+        The string on its controller.
+    sun_w_m2 : ndarray
+        On the plane, any shape. [W/m²]
+    cell_c : ndarray
+        Of the same shape. [°C]
+
+    Returns
+    -------
+    ndarray
+        Into the bank, of the same shape. [A]
+    """
     return interpolated(amps_table(electric), sun_w_m2, cell_c)
 
 

@@ -270,6 +270,11 @@ def array_report(
         Sun-hours by string; empty where the sun is not known, and then the months are empty too.
     drawn_ah : ndarray of shape (12,)
         Drawn in a day of each month. [A·h]
+
+    Returns
+    -------
+    ArrayReport
+        The strings and what they bring, every figure in `workings`.
     """
     charge_v = _charge_v(model, bus_v, workings)
     by_string = {plane.string_id: plane for plane in planes}

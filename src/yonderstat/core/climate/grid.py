@@ -35,6 +35,11 @@ def surface_year_c(latitude_deg: float, longitude_deg: float, elevation_m: float
     elevation_m : float
         Height of the site, to which the grid's value is brought from the mean height of its cells. [m]
 
+    Returns
+    -------
+    ndarray of shape (12,)
+        Monthly means. [°C]
+
     Notes
     -----
     T = T_grid + 6.5 K/km · (height of the cells − height of the site), both bilinear  [1]_

@@ -57,18 +57,45 @@ class Climate:
         return GRID_ERROR_K if self.basis == "grid" else None
 
     def hourly_c(self) -> FloatArray:
-        """Mean air by month and clock hour, shape (12, 24) [°C]: a sine through the day, warmest in mid-afternoon."""
+        """Mean air by month and clock hour, shape (12, 24) [°C]: a sine through the day, warmest in mid-afternoon.
+
+        Returns
+        -------
+        ndarray of shape (12, 24)
+            The mean day of each month. [°C]
+        """
         hours = np.cos(2 * np.pi * (np.arange(HOURS_A_DAY) + 0.5 - WARMEST_HOUR) / HOURS_A_DAY)
         return np.asarray(self.mean_c[:, None] + self.swing_k[:, None] / 2 * hours[None, :])
 
     def share_above(self, limit_c: float) -> FloatArray:
-        """Share of the days on which an hour is warmer than a limit, by month and clock hour, shape (12, 24)."""
+        """Share of the days on which an hour is warmer than a limit, by month and clock hour, shape (12, 24).
+
+        Parameters
+        ----------
+        limit_c : float
+            The temperature. [°C]
+
+        Returns
+        -------
+        ndarray of shape (12, 24)
+            Share of each clock hour of each month that is warmer.
+        """
         spread = np.maximum(self.spread_k, LEAST_SPREAD_K)[:, None]
         return np.asarray(ndtr((self.hourly_c() - limit_c) / spread))
 
 
 def guessed_coldest_c(mean_c: FloatArray) -> float:
     """The coldest night of a year from monthly means [°C], on the cold side. [C]
+
+    Parameters
+    ----------
+    mean_c : ndarray
+        Monthly means, shape (12,). [°C]
+
+    Returns
+    -------
+    float
+        The coldest night of a usual year. [°C]
 
     Notes
     -----
@@ -81,6 +108,16 @@ def guessed_coldest_c(mean_c: FloatArray) -> float:
 
 def guessed_hottest_c(mean_c: FloatArray) -> float:
     """The hottest afternoon of a year from monthly means [°C], on the hot side. [C]
+
+    Parameters
+    ----------
+    mean_c : ndarray
+        Monthly means, shape (12,). [°C]
+
+    Returns
+    -------
+    float
+        The hottest afternoon of a usual year. [°C]
 
     Notes
     -----

@@ -38,7 +38,20 @@ def rows_by(name: str, column_name: str) -> dict[str, dict[str, str]]:
 
 @cache
 def column(name: str, column_name: str) -> NDArray[np.float64]:
-    """One numeric column of a CSV table."""
+    """One numeric column of a CSV table.
+
+    Parameters
+    ----------
+    name : str
+        Of the table.
+    column_name : str
+        Of its column.
+
+    Returns
+    -------
+    ndarray of shape (rows,)
+        The column, read-only.
+    """
     values = np.array([float(row[column_name]) for row in rows(name)])
     values.setflags(write=False)
     return values
@@ -46,7 +59,18 @@ def column(name: str, column_name: str) -> NDArray[np.float64]:
 
 @cache
 def arrays(name: str) -> dict[str, NDArray[Any]]:
-    """The arrays of a packaged table of numbers, read-only."""
+    """The arrays of a packaged table of numbers, read-only.
+
+    Parameters
+    ----------
+    name : str
+        Of the file, without its ending.
+
+    Returns
+    -------
+    dict of str to ndarray
+        Its arrays, read-only.
+    """
     with files(__package__).joinpath(f"{name}.npz").open("rb") as file, np.load(file) as packed:
         found = {key: packed[key] for key in packed}
     for part in found.values():

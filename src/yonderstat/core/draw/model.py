@@ -181,7 +181,20 @@ def load_draw(
 
 
 def heaviest_month(by_month: FloatArray, months_in_use: list[int]) -> int:
-    """The month in use with the largest draw, the first of equals."""
+    """The month in use with the largest draw, the first of equals.
+
+    Parameters
+    ----------
+    by_month : ndarray
+        Drawn a day, shape (12,). [A·h]
+    months_in_use : list[int]
+        1 to 12.
+
+    Returns
+    -------
+    int
+        The month, 1 to 12.
+    """
     in_use = np.array(months_in_use)
     return int(in_use[np.argmax(by_month[in_use - 1])])
 
@@ -209,6 +222,11 @@ def station_draw(
         Another way to lay hours that nobody has placed: evening, day or round.
     gone : frozenset of str, optional
         Loads that are off: they shed themselves, as what they need is not there.
+
+    Returns
+    -------
+    StationDraw
+        Every load with its currents and hours.
     """
     tempo = tempo_of(draw, tempo_id)
     loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate, how, load.id in gone) for load in draw.loads)

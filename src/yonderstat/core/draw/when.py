@@ -55,6 +55,11 @@ def on_share(load: Load, climate: Climate, how: str | None = None) -> FloatArray
     ----------
     how : str, optional
         Another way to lay hours that nobody has placed: evening, day or round.
+
+    Returns
+    -------
+    ndarray of shape (12, 24)
+        Share of each clock hour it is on, by month.
     """
     share = np.zeros((12, HOURS_A_DAY))
     months = np.array(load.months) - 1

@@ -276,6 +276,22 @@ def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) ->
     """All hours of all years in a row, from `state`, which is left as it ends; out (years, hours, OUTS) is filled.
 
     A year may have any number of hours.
+
+    Parameters
+    ----------
+    rules : Rules
+        Of the bank and its controllers.
+    hours : Hours
+        Source, load, floor and lock of every hour.
+    state : ndarray
+        As it begins, shape (STATES,); left as it ends.
+    out : ndarray
+        Filled, shape (years, hours, OUTS).
+
+    Returns
+    -------
+    None
+        `state` and `out` are changed.
     """
     now = _state(state)
     for year in range(hours.panels_a.shape[0]):
@@ -300,6 +316,28 @@ def vital_by_month(
     """Vital service by month over all years, with so many times the panels and, of the floor, the bank.
 
     month (8760,): 0 to 11. by_month (12, 2) is added to: served [A·h], dark hours.
+
+    Parameters
+    ----------
+    rules : Rules
+        Of the bank and its controllers.
+    hours : Hours
+        Source, load, floor and lock of every hour.
+    panel_scale : float
+        Times the panels.
+    bank_scale : float
+        Times the bank; the floor is given for one.
+    state : ndarray
+        As it begins, shape (STATES,).
+    month : ndarray
+        Of each hour, 0 to 11, shape (8760,).
+    by_month : ndarray
+        Added to, shape (12, 2): served [A·h], dark hours.
+
+    Returns
+    -------
+    None
+        `by_month` is changed.
     """
     now = _state(state)
     for year in range(hours.panels_a.shape[0]):
@@ -326,6 +364,32 @@ def spells(
 
     starts (k, 2): year and hour of the year. carried_h, left_share (k,) are filled; at most `most_h`. The layers begin
     full. A year goes on into the next, and the last into the first.
+
+    Parameters
+    ----------
+    rules : Rules
+        Of the bank and its controllers.
+    hours : Hours
+        Source, load, floor and lock of every hour.
+    panel_scale : float
+        Times the panels.
+    bank_scale : float
+        Times the bank; the floor is given for one.
+    starts : ndarray
+        Year and hour of the year, shape (k, 2).
+    start_share : float
+        Of what may be used, at the start.
+    most_h : int
+        A spell is followed no longer. [h]
+    carried_h : ndarray
+        Filled, shape (k,). [h]
+    left_share : ndarray
+        Filled, shape (k,).
+
+    Returns
+    -------
+    None
+        `carried_h` and `left_share` are changed.
     """
     years, in_a_year = hours.panels_a.shape
     for number in range(starts.shape[0]):
@@ -349,7 +413,28 @@ def spells(
 def hours_to_full(
     rules: Rules, hours: Hours, starts: NDArray[np.int64], full_share: float, most_h: int, found_h: FloatArray
 ) -> None:
-    """From an empty bank at midnights on: hours until its charge reaches a share of all it holds, at most `most_h`."""
+    """From an empty bank at midnights on: hours until its charge reaches a share of all it holds, at most `most_h`.
+
+    Parameters
+    ----------
+    rules : Rules
+        Of the bank and its controllers.
+    hours : Hours
+        Source, load, floor and lock of every hour.
+    starts : ndarray
+        Year and hour of the year, shape (k, 2).
+    full_share : float
+        Of all it holds: from there on it is full.
+    most_h : int
+        It is followed no longer. [h]
+    found_h : ndarray
+        Filled, shape (k,). [h]
+
+    Returns
+    -------
+    None
+        `found_h` is changed.
+    """
     years, in_a_year = hours.panels_a.shape
     for number in range(starts.shape[0]):
         first_year, first = starts[number, 0], starts[number, 1]

@@ -204,6 +204,20 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
     """Hours in which the main bank is away being charged, and the layers carry the station alone.
 
     Shape (n, OUTS); `state` goes on. The main bank takes what the sources give; the layers get nothing meanwhile.
+
+    Parameters
+    ----------
+    rules : Rules
+        Of the bank and its controllers.
+    hours : Hours
+        Source, load, floor and lock of every hour.
+    state : ndarray
+        As the swap begins, shape (STATES,); left as it ends.
+
+    Returns
+    -------
+    ndarray of shape (hours, OUTS)
+        What each hour told.
     """
     nothing = np.zeros_like(hours.load_a)
     main_state = state.copy()
@@ -281,7 +295,20 @@ class _Bank:
     away_ah: float = 0.0
 
     def becomes(self, share: float, state: FloatArray) -> None:
-        """What is taken away takes its charge with it; what is put back brings it again."""
+        """What is taken away takes its charge with it; what is put back brings it again.
+
+        Parameters
+        ----------
+        share : float
+            Of its batteries, from now on.
+        state : ndarray
+            Of the station, shape (STATES,); its charge is changed.
+
+        Returns
+        -------
+        None
+            `state` is changed.
+        """
         if share < self.share:
             taken = state[CHARGE] * (1.0 - share / self.share)
             state[CHARGE] -= taken
@@ -340,6 +367,16 @@ def bus_volts_of(played: Played) -> FloatArray:
 
     Discharging: rested volts less what the current loses in the bank. Charging: from rest towards absorption, by how
     much of what the bank accepts goes in.
+
+    Parameters
+    ----------
+    played : Played
+        The scene played.
+
+    Returns
+    -------
+    ndarray of shape (hours,)
+        At the posts. [V]
     """
     station, out = played.stage.station, played.out
     rules = station.rules

@@ -107,7 +107,18 @@ Progress = Callable[[float], bool]
 
 
 def scales(steps: int) -> FloatArray:
-    """Even on a log scale, with 1 among them."""
+    """Even on a log scale, with 1 among them.
+
+    Parameters
+    ----------
+    steps : int
+        How many.
+
+    Returns
+    -------
+    ndarray of shape (steps,)
+        Times what the design has.
+    """
     found = np.exp(np.linspace(np.log(LEAST), np.log(MOST), steps))
     found[int(np.argmin(np.abs(found - 1.0)))] = 1.0
     return found
@@ -211,7 +222,18 @@ class _Sizes:
         )
 
     def cheapest(self, chosen: NDArray[np.bool_]) -> MapPoint | None:
-        """The cheapest of those chosen within the limits."""
+        """The cheapest of those chosen within the limits.
+
+        Parameters
+        ----------
+        chosen : ndarray
+            Which cells may be taken, shape of the map.
+
+        Returns
+        -------
+        MapPoint or None
+            The cheapest of them; None where none may.
+        """
         costs = np.where(chosen & self.allowed, self.cost, np.inf)
         row, column = np.unravel_index(int(np.argmin(costs)), costs.shape)
         return self.point(int(row), int(column)) if np.isfinite(costs[row, column]) else None

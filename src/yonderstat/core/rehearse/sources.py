@@ -56,7 +56,20 @@ def _light(site: Site) -> YearsOfLight | None:
 
 @lru_cache(maxsize=6)
 def air_c(site: Site, air: AirKey) -> FloatArray | None:
-    """The air in every hour, shape (years, 8760) [°C]; None where the sun is not known."""
+    """The air in every hour, shape (years, 8760) [°C]; None where the sun is not known.
+
+    Parameters
+    ----------
+    site : Site
+        Place, sun and years.
+    air : AirKey
+        Monthly means, swings and spreads of the air.
+
+    Returns
+    -------
+    ndarray of shape (years, 8760) or None
+        [°C]; None where the sun is not known.
+    """
     light = _light(site)
     if light is None:
         return None
@@ -66,7 +79,22 @@ def air_c(site: Site, air: AirKey) -> FloatArray | None:
 
 @lru_cache(maxsize=8)
 def lagged_air_c(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
-    """The air as a mass feels it that follows with a time constant, shape (years, 8760) [°C]."""
+    """The air as a mass feels it that follows with a time constant, shape (years, 8760) [°C].
+
+    Parameters
+    ----------
+    site : Site
+        Place, sun and years.
+    air : AirKey
+        Monthly means, swings and spreads of the air.
+    lag_h : float
+        Time constant of the mass. [h]
+
+    Returns
+    -------
+    ndarray of shape (years, 8760) or None
+        [°C]; None where the sun is not known.
+    """
     hourly = air_c(site, air)
     if hourly is None:
         return None
@@ -78,7 +106,20 @@ def lagged_air_c(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
 
 @lru_cache(maxsize=8)
 def plane_w_m2(site: Site, mounting: Mounting) -> FloatArray | None:
-    """Sun on a plane in every hour, shape (years, 8760) [W/m²]; None where it is not known."""
+    """Sun on a plane in every hour, shape (years, 8760) [W/m²]; None where it is not known.
+
+    Parameters
+    ----------
+    site : Site
+        Place, sun and years.
+    mounting : Mounting
+        How the panels stand.
+
+    Returns
+    -------
+    ndarray of shape (years, 8760) or None
+        [W/m²]; None where the sun is not known.
+    """
     light = _light(site)
     return None if light is None else hourly_on_plane_w_m2(light, mounting).reshape(site.years, -1)
 
@@ -94,7 +135,24 @@ def _string_a(site: Site, air: AirKey, mounting: Mounting, rise_k: float, electr
 
 
 def string_a(site: Site, air: AirKey, string: PanelString, electric: Electric) -> FloatArray | None:
-    """What a string puts into the bank at the mean charging volts, shape (years, 8760) [A]; None without known sun."""
+    """What a string puts into the bank at the mean charging volts, shape (years, 8760) [A]; None without known sun.
+
+    Parameters
+    ----------
+    site : Site
+        Place, sun and years.
+    air : AirKey
+        Monthly means, swings and spreads of the air.
+    string : PanelString
+        The string.
+    electric : Electric
+        The string on its controller.
+
+    Returns
+    -------
+    ndarray of shape (years, 8760) or None
+        [A]; None where the sun is not known.
+    """
     mounting = mounting_of(string)
     if plane_w_m2(site, mounting) is None:
         return None
@@ -102,7 +160,18 @@ def string_a(site: Site, air: AirKey, string: PanelString, electric: Electric) -
 
 
 def engine_a(design: Design) -> FloatArray:
-    """What the engine gives in each hour of the day, its driving spread from eight in the morning, shape (24,). [A]"""
+    """What the engine gives in each hour of the day, its driving spread from eight in the morning, shape (24,). [A]
+
+    Parameters
+    ----------
+    design : Design
+        The design.
+
+    Returns
+    -------
+    ndarray of shape (24,)
+        [A]
+    """
     engine = design.array.alternator
     day = np.zeros(HOURS)
     if engine is not None:
@@ -135,7 +204,18 @@ def backup_of(design: Design, absorb_v: float) -> Charger | None:
 
 
 def backup_day(charger: Charger | None) -> FloatArray:
-    """What a backup could give in each hour of the day, shape (24,). A generator runs by day only. [A]"""
+    """What a backup could give in each hour of the day, shape (24,). A generator runs by day only. [A]
+
+    Parameters
+    ----------
+    charger : Charger or None
+        The charger, or none.
+
+    Returns
+    -------
+    ndarray of shape (24,)
+        [A]
+    """
     day = np.zeros(HOURS)
     if charger is not None:
         day[:] = charger.amps.value

@@ -83,7 +83,18 @@ class HourlyStation:
         return int(self.hours.panels_a.shape[0])
 
     def start(self, share: float = 1.0) -> FloatArray:
-        """The state at the first midnight with so much of what may be used; the layers are full."""
+        """The state at the first midnight with so much of what may be used; the layers are full.
+
+        Parameters
+        ----------
+        share : float, optional
+            Of what may be used.
+
+        Returns
+        -------
+        ndarray of shape (STATES,)
+            The state.
+        """
         state = np.zeros(STATES)
         floor = float(self.hours.floor_ah[0, 0])
         state[CHARGE] = floor + share * (self.rules.full_ah - floor)
@@ -92,7 +103,20 @@ class HourlyStation:
         return state
 
     def guessed(self, sun: FloatArray, load: float) -> "HourlyStation":
-        """The same with so many times the sun, by month, shape (12,), and so many times the load."""
+        """The same with so many times the sun, by month, shape (12,), and so many times the load.
+
+        Parameters
+        ----------
+        sun : ndarray
+            Times the sun, by month, shape (12,).
+        load : float
+            Times the load.
+
+        Returns
+        -------
+        HourlyStation
+            A copy.
+        """
         panels_a = self.hours.panels_a * sun[self.months]
         hours = self.hours._replace(panels_a=panels_a, load_a=self.hours.load_a * load)
         return replace(self, hours=hours)
@@ -112,7 +136,13 @@ class HourlyStation:
 
 
 def hour_months() -> NDArray[np.int64]:
-    """Month of each hour of a common year, 0 to 11, shape (8760,)."""
+    """Month of each hour of a common year, 0 to 11, shape (8760,).
+
+    Returns
+    -------
+    ndarray of shape (8760,)
+        0 to 11.
+    """
     return np.repeat(year_days()[0].astype(np.int64) - 1, HOURS)
 
 
@@ -130,6 +160,11 @@ def hourly_loads(
         Ids of loads that are switched off.
     all_year : bool
         Whether months not in use are used all the same.
+
+    Returns
+    -------
+    ndarray of shape (8760, 4)
+        Vital, useful, comfort, and what may wait. [A]
     """
     wanted = np.zeros((12, HOURS, 4))
     for rail_id, idle_ah in station.idle_ah.items():

@@ -24,6 +24,18 @@ def year_use(out: FloatArray, station: HourlyStation) -> YearUse:
     """How the bank was used, from all years hour by hour, shape (years, 8760, OUTS).
 
     Cycles are counted on the year in the middle by its mean charge; the rest is of all years.
+
+    Parameters
+    ----------
+    out : ndarray
+        What a run told, shape (years, 8760, OUTS).
+    station : HourlyStation
+        The station hour by hour.
+
+    Returns
+    -------
+    YearUse
+        Cycles, days full, and the longest time without.
     """
     charge = out[:, :, OUT_CHARGE]
     middle = int(np.argsort(charge.mean(axis=1), kind="stable")[station.years // 2])

@@ -42,7 +42,22 @@ MOST_START_HOURS = 50_000
 
 
 def run_all(station: HourlyStation, shed_useful: float = 0.0, shed_comfort: float = 0.0) -> FloatArray:
-    """Run the years through the kernel, shape (years, 8760, OUTS)."""
+    """Run the years through the kernel, shape (years, 8760, OUTS).
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    shed_useful : float, optional
+        Under this share of what may be used the useful loads are off.
+    shed_comfort : float, optional
+        And the comfortable ones.
+
+    Returns
+    -------
+    ndarray of shape (years, 8760, OUTS)
+        What every hour told.
+    """
     out = np.empty((*station.hours.panels_a.shape, OUTS))
     rules = station.rules._replace(shed_useful=shed_useful, shed_comfort=shed_comfort)
     run_years(rules, station.hours, station.start(), out)
@@ -77,7 +92,20 @@ def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: floa
 
 
 def served_in(out: FloatArray, station: HourlyStation) -> Served:
-    """Vital service of a run that was kept hour by hour; the same figures without running it again."""
+    """Vital service of a run that was kept hour by hour; the same figures without running it again.
+
+    Parameters
+    ----------
+    out : ndarray
+        What a run told, shape (years, 8760, OUTS).
+    station : HourlyStation
+        The station hour by hour.
+
+    Returns
+    -------
+    Served
+        Vital service by month and over all.
+    """
     wanted = np.bincount(station.months, weights=station.hours.load_a[:, 0], minlength=12) * station.years
     given = np.bincount(station.months, weights=out[:, :, OUT_VITAL].sum(axis=0), minlength=12)
     dark = np.bincount(station.months, weights=vital_dark(out, station).sum(axis=0), minlength=12) / station.years
@@ -110,6 +138,18 @@ def sun_spread(latitude_deg: float | None, source: str) -> FloatArray:
     """How far a source's months may be off, as a log range that four in five lie within, shape (12,).
 
     Own figures and a weather file are as sure all year; the reanalysis is less sure where the sun is low.
+
+    Parameters
+    ----------
+    latitude_deg : float or None
+        North positive; None where there is no place.
+    source : str
+        Of the sun: cell, own or record.
+
+    Returns
+    -------
+    ndarray of shape (12,)
+        Log range by month.
     """
     base = np.full(12, assumed_figure(source, "sun_spread"))
     if source != "cell" or latitude_deg is None:
@@ -141,7 +181,18 @@ def optimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
 
 
 def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:
-    """Length of the longest run of true values and where it starts; (0, 0) where there is none."""
+    """Length of the longest run of true values and where it starts; (0, 0) where there is none.
+
+    Parameters
+    ----------
+    values : ndarray
+        Shape (n,).
+
+    Returns
+    -------
+    tuple of int
+        Where the longest run begins, and its length; 0 and 0 where there is none.
+    """
     starts, lengths = runs_of_true(values)
     if lengths.size == 0:
         return 0, 0
@@ -150,13 +201,37 @@ def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:
 
 
 def runs_of_true(values: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Where every run of true values starts, and how long it is."""
+    """Where every run of true values starts, and how long it is.
+
+    Parameters
+    ----------
+    values : ndarray
+        Shape (n,).
+
+    Returns
+    -------
+    tuple of ndarray
+        Where each run begins, and its length.
+    """
     edges = np.flatnonzero(np.diff(np.concatenate(([0], values.astype(np.int8), [0]))))
     return edges[::2], edges[1::2] - edges[::2]
 
 
 def vital_dark(out: FloatArray, station: HourlyStation) -> NDArray[np.bool_]:
-    """Hours whose vital load is not served in full, shape (years, 8760)."""
+    """Hours whose vital load is not served in full, shape (years, 8760).
+
+    Parameters
+    ----------
+    out : ndarray
+        What a run told, shape (years, 8760, OUTS).
+    station : HourlyStation
+        The station hour by hour.
+
+    Returns
+    -------
+    ndarray of shape (years, 8760)
+        Whether a vital load is not served in full.
+    """
     wanted = station.hours.load_a[None, :, 0]
     return np.asarray((out[:, :, OUT_VITAL] < wanted - SERVED) & (wanted > 0))
 
@@ -231,7 +306,20 @@ def _longest(dark: NDArray[np.bool_], station: HourlyStation) -> DarkSpell | Non
 
 
 def dark_of(out: FloatArray, station: HourlyStation) -> Dark:
-    """What is dark in a run, and how it lies."""
+    """What is dark in a run, and how it lies.
+
+    Parameters
+    ----------
+    out : ndarray
+        What a run told, shape (years, 8760, OUTS).
+    station : HourlyStation
+        The station hour by hour.
+
+    Returns
+    -------
+    Dark
+        How the dark hours lie.
+    """
     dark = vital_dark(out, station)
     _, lengths = runs_of_true(dark.ravel())
     trips = np.diff(out[:, :, OUT_TRIPPED].ravel(), prepend=0.0) > 0.5
@@ -309,6 +397,19 @@ def hours_to_recharge(station: HourlyStation, month: int, most_d: int = 60) -> f
 
 
 def full_days(out: FloatArray, station: HourlyStation) -> NDArray[np.bool_]:
-    """Days on which the bank gets full, shape (years, 365)."""
+    """Days on which the bank gets full, shape (years, 365).
+
+    Parameters
+    ----------
+    out : ndarray
+        What a run told, shape (years, 8760, OUTS).
+    station : HourlyStation
+        The station hour by hour.
+
+    Returns
+    -------
+    ndarray of shape (years, 365)
+        Whether the bank gets full.
+    """
     most = out[:, :, OUT_CHARGE].reshape(station.years, DAYS, HOURS).max(axis=2)
     return np.asarray(most >= assumed_figure("full_share") * station.rules.full_ah)

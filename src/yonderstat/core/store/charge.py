@@ -52,7 +52,18 @@ class ChargeSetting:
 
 
 def charge_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Shares of charge and the volts a 12 V-class block takes at a trickle [V]."""
+    """Shares of charge and the volts a 12 V-class block takes at a trickle [V].
+
+    Parameters
+    ----------
+    chemistry : Chemistry
+        Its kind.
+
+    Returns
+    -------
+    tuple of ndarray
+        Shares of charge, rising, and volts of a 12 V-class block. [V]
+    """
     if chemistry == "lifepo4":
         return column("charging_lifepo4", "charge_share"), column("charging_lifepo4", "charge_v_12v")
     return rest_curve(chemistry)

@@ -338,6 +338,11 @@ def store_report(
     ----------
     sun_w_m2 : ndarray of shape (12,)
         On the main plane, the mean of day and night. [W/m²]
+
+    Returns
+    -------
+    StoreReport
+        The bank, every figure in `workings`.
     """
     bank, brief = model.bank, design.brief
     months = tuple(

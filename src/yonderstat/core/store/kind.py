@@ -122,7 +122,18 @@ def depth_of(bank: Bank, brief: Brief) -> float:
 
 
 def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Shares of charge, rising, and the resting volts of a 12 V-class block at them [V]."""
+    """Shares of charge, rising, and the resting volts of a 12 V-class block at them [V].
+
+    Parameters
+    ----------
+    chemistry : Chemistry
+        Its kind.
+
+    Returns
+    -------
+    tuple of ndarray
+        Shares of charge, rising, and rested volts of a 12 V-class block. [V]
+    """
     row = rows_by("chemistries", "chemistry")[chemistry]
     return column(row["rest_table"], "charge_share"), column(row["rest_table"], "rest_v_12v") + float(
         row["rest_raise_v"]
@@ -130,7 +141,18 @@ def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.fl
 
 
 def cycle_table(bank: Bank) -> tuple[NDArray[np.float64], NDArray[np.float64], bool]:
-    """Depths, rising, the cycles promised at them, and whether the table is the part's own."""
+    """Depths, rising, the cycles promised at them, and whether the table is the part's own.
+
+    Parameters
+    ----------
+    bank : Bank
+        The bank.
+
+    Returns
+    -------
+    tuple
+        Depths, rising, the cycles at each, and whether they are the bank's own.
+    """
     if bank.cycle_life:
         return (
             np.array([point.depth for point in bank.cycle_life]),

@@ -30,6 +30,20 @@ def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycl
     """Cycles promised at depths, log-linear between points and beyond them.
 
     One point alone is taken to mean as many amp-hours at any depth.
+
+    Parameters
+    ----------
+    depth : ndarray or float
+        Of a cycle, any shape.
+    depths : ndarray
+        Of the table, rising, shape (k,).
+    cycles : ndarray
+        At each of them, shape (k,).
+
+    Returns
+    -------
+    ndarray
+        Cycles to the end of its life, of the shape of `depth`.
     """
     wanted = np.asarray(depth, dtype=float)
     # Far beyond a steep table's ends the line leaves all numbers: a bank gives a cycle, and none gives more than these.
@@ -43,12 +57,36 @@ def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycl
 
 
 def counted_cycles(charge_share: FloatArray) -> FloatArray:
-    """Depths and counts of the cycles in a course of charge, shape (n, 2), by ASTM E1049-85 rainflow."""
+    """Depths and counts of the cycles in a course of charge, shape (n, 2), by ASTM E1049-85 rainflow.
+
+    Parameters
+    ----------
+    charge_share : ndarray
+        Hour by hour, shape (n,).
+
+    Returns
+    -------
+    ndarray of shape (k, 2)
+        Depth of each cycle, and its count: 1 or a half.
+    """
     return np.array(rainflow.count_cycles(charge_share.tolist()), dtype=float).reshape(-1, 2)
 
 
 def year_damage(bank: Bank, counted: FloatArray) -> float:
-    """Miner's sum of a year's cycles, shape (n, 2) of depth and count: 1 is worn out."""
+    """Miner's sum of a year's cycles, shape (n, 2) of depth and count: 1 is worn out.
+
+    Parameters
+    ----------
+    bank : Bank
+        The bank.
+    counted : ndarray
+        Depth and count of every cycle, shape (k, 2).
+
+    Returns
+    -------
+    float
+        Share of its life.
+    """
     depths, cycles, _ = cycle_table(bank)
     deep = counted[counted[:, 0] >= SMALLEST_DEPTH]
     return float((deep[:, 1] / cycles_at_depth(np.minimum(deep[:, 0], 1.0), depths, cycles)).sum())

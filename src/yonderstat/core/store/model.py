@@ -112,6 +112,11 @@ def bank_model(
         Current while it flows, in the hard month. [A]
     sun_w_m2 : ndarray of shape (12,)
         On the main plane, the mean of day and night: what a box in the sun gets. [W/m²]
+
+    Returns
+    -------
+    BankModel
+        The bank in numbers.
     """
     label_ah = bank.unit_ah.value * bank.parallel
     aged_ah = bank.tested_ah.value * bank.parallel if bank.tested_ah else label_ah * bank.health.value

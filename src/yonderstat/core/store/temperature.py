@@ -57,6 +57,11 @@ def cold_day(bank: Bank, month: int, hard_month: int, climate: Climate, sun_w_m2
         The month a typed temperature is of.
     sun_w_m2 : ndarray of shape (12,)
         On the box, the mean of day and night. [W/m²]
+
+    Returns
+    -------
+    ColdDay
+        How cold it gets, and how that came about.
     """
     placed, housing = climate.basis != "brief", bank.housing
     if bank.cold_c is not None:
@@ -96,6 +101,20 @@ def heater_help_k(bank: Bank) -> float:
 def heating_w(bank: Bank, climate: Climate, sun_w_m2: FloatArray) -> FloatArray:
     """Mean watts by month that hold a heated box at its temperature, shape (12,); nothing in any other housing.
 
+    Parameters
+    ----------
+    bank : Bank
+        The bank.
+    climate : Climate
+        The air of the site.
+    sun_w_m2 : ndarray
+        On the box, the mean of day and night, shape (12,). [W/m²]
+
+    Returns
+    -------
+    ndarray of shape (12,)
+        [W]
+
     Notes
     -----
     With days of mean μ and spread σ, P = [(T_set − μ) Φ(z) + σ φ(z)] / R, z = (T_set − μ)/σ, and R kelvin per watt of
@@ -128,6 +147,22 @@ def hot_day_c(bank: Bank, month: int, climate: Climate, sun_w_m2: FloatArray) ->
 
     Its mass follows the day's mean; sun on the box and watts inside warm it further. A typed temperature is of the hard
     month and says nothing of summer.
+
+    Parameters
+    ----------
+    bank : Bank
+        The bank.
+    month : int
+        1 to 12.
+    climate : Climate
+        The air of the site.
+    sun_w_m2 : ndarray
+        On the box, the mean of day and night, shape (12,). [W/m²]
+
+    Returns
+    -------
+    float
+        [°C]
     """
     index = month - 1
     day_c = hot_air_c(month, climate)

@@ -48,7 +48,20 @@ def conditions_of(sun: Sun) -> Conditions:
 
 
 def horizon_elevation_deg(horizon: tuple[tuple[float, float], ...], azimuth_deg: FloatArray) -> FloatArray:
-    """Height of the skyline in each direction [°]: straight between points, closed round the compass, 0 without any."""
+    """Height of the skyline in each direction [°]: straight between points, closed round the compass, 0 without any.
+
+    Parameters
+    ----------
+    horizon : tuple[tuple[float, float], ...]
+        Pairs of azimuth and elevation. [°]
+    azimuth_deg : ndarray
+        From true north clockwise, any shape.
+
+    Returns
+    -------
+    ndarray
+        Of the skyline, of the same shape. [°]
+    """
     if not horizon:
         return np.zeros_like(azimuth_deg)
     azimuths, elevations = zip(*horizon, strict=True)

@@ -39,6 +39,22 @@ def plane_hours(site: SiteSun, month: int, tilts_deg: FloatArray, azimuths_deg: 
     """Mean sun-hours a day of a month on many planes [h], shape (tilt, azimuth).
 
     The same sum as for one plane, its parts that do not depend on the plane added up first.
+
+    Parameters
+    ----------
+    site : SiteSun
+        The sun at the place.
+    month : int
+        1 to 12.
+    tilts_deg : ndarray
+        Shape (t,).
+    azimuths_deg : ndarray
+        Shape (a,).
+
+    Returns
+    -------
+    ndarray of shape (t, a)
+        Sun-hours a day. [kW·h/m²]
     """
     grid, light = site.light.grid, site.light
     chosen = grid.month == month

@@ -38,7 +38,13 @@ class SkyGrid:
 
 
 def sample_days() -> tuple[NDArray[np.int64], FloatArray]:
-    """The month and the day of the year of every sample day (a common year)."""
+    """The month and the day of the year of every sample day (a common year).
+
+    Returns
+    -------
+    tuple of ndarray
+        Month of each day, 1 to 12, and its day of the year.
+    """
     first = np.concatenate(([0], np.cumsum(DAYS_IN_MONTH)[:-1]))
     months = np.repeat(np.arange(1, 13), len(SAMPLE_SHARES))
     days = (first[:, None] + DAYS_IN_MONTH[:, None] * np.array(SAMPLE_SHARES)).ravel() + 0.5
@@ -46,18 +52,54 @@ def sample_days() -> tuple[NDArray[np.int64], FloatArray]:
 
 
 def declination_rad(day_of_year: FloatArray) -> FloatArray:
-    """Declination of the sun [rad], Spencer 1971 by pvlib."""
+    """Declination of the sun [rad], Spencer 1971 by pvlib.
+
+    Parameters
+    ----------
+    day_of_year : ndarray
+        1 to 366, any shape.
+
+    Returns
+    -------
+    ndarray
+        Of the same shape. [rad]
+    """
     return np.asarray(pvlib.solarposition.declination_spencer71(day_of_year))
 
 
 def sunset_hour_angle_rad(latitude_rad: float, declination: FloatArray) -> FloatArray:
-    """Hour angle of sunset on the flat [rad]: 0 in polar night, π in midnight sun."""
+    """Hour angle of sunset on the flat [rad]: 0 in polar night, π in midnight sun.
+
+    Parameters
+    ----------
+    latitude_rad : float
+        North positive.
+    declination : ndarray
+        Any shape. [rad]
+
+    Returns
+    -------
+    ndarray
+        Of the same shape. [rad]
+    """
     cosine = -np.tan(latitude_rad) * np.tan(declination)
     return np.asarray(np.arccos(np.clip(cosine, -1.0, 1.0)))
 
 
 def extraterrestrial_kwh_m2(latitude_rad: float, day_of_year: FloatArray) -> FloatArray:
     """Energy of a day on the horizontal above the air [kW·h/m²].
+
+    Parameters
+    ----------
+    latitude_rad : float
+        North positive.
+    day_of_year : ndarray
+        1 to 366, any shape.
+
+    Returns
+    -------
+    ndarray
+        On the flat over a day, of the same shape. [kW·h/m²]
 
     Notes
     -----
@@ -79,7 +121,18 @@ def extraterrestrial_kwh_m2(latitude_rad: float, day_of_year: FloatArray) -> Flo
 
 
 def noon_sun_deg(latitude_deg: float) -> FloatArray:
-    """How high the sun stands at noon in the middle of each month, shape (12,) [°]; negative below the horizon."""
+    """How high the sun stands at noon in the middle of each month, shape (12,) [°]; negative below the horizon.
+
+    Parameters
+    ----------
+    latitude_deg : float
+        North positive.
+
+    Returns
+    -------
+    ndarray of shape (12,)
+        Elevation. [°]
+    """
     _, days = sample_days()
     declination = np.degrees(declination_rad(days[len(SAMPLE_SHARES) // 2 :: len(SAMPLE_SHARES)]))
     return np.asarray(90.0 - np.abs(latitude_deg - declination))
@@ -90,6 +143,16 @@ def night_hours_by_month(latitude_deg: float) -> FloatArray:
     """The longest night of each month on a flat horizon [h], shape (12,).
 
     Every day of the month is looked at: near a pole the longest night is not the fifteenth's.
+
+    Parameters
+    ----------
+    latitude_deg : float
+        North positive.
+
+    Returns
+    -------
+    ndarray of shape (12,)
+        [h]
     """
     days = np.arange(1.0, 366.0)
     month = np.repeat(np.arange(12), DAYS_IN_MONTH)
@@ -113,6 +176,11 @@ def sky_grid(
         Month and day of the year of each day; the sample days unless given.
     clock_ahead_h : ndarray of shape (day,), optional
         How far the clock is ahead of the sun. The half-hours are then the clock's; without it the sun's. [h]
+
+    Returns
+    -------
+    SkyGrid
+        Where the sun stands through each day.
     """
     months, day_of_year = sample_days() if days is None else days
     # At a pole tan φ has no end and azimuth no meaning; a hair off it both are fine.

@@ -24,6 +24,18 @@ LOWEST_SINE = 0.01745
 def hour_profile(hour_angle: FloatArray, sunset: FloatArray) -> FloatArray:
     """Shares of a day's total sunshine by time of day, summing to 1 over the day (0 in polar night).
 
+    Parameters
+    ----------
+    hour_angle : ndarray
+        Shape (days, steps). [rad]
+    sunset : ndarray
+        Hour angle of the sunset, shape (days,). [rad]
+
+    Returns
+    -------
+    ndarray
+        Of the day's sum, of the shape of `hour_angle`.
+
     Notes
     -----
     r_t of Collares-Pereira & Rabl [1]_, normalised.
@@ -40,7 +52,20 @@ def hour_profile(hour_angle: FloatArray, sunset: FloatArray) -> FloatArray:
 
 
 def diffuse_profile(hour_angle: FloatArray, sunset: FloatArray) -> FloatArray:
-    """Shares of a day's diffuse sunshine by time of day: r_d of Liu & Jordan 1960, normalised."""
+    """Shares of a day's diffuse sunshine by time of day: r_d of Liu & Jordan 1960, normalised.
+
+    Parameters
+    ----------
+    hour_angle : ndarray
+        Shape (days, steps). [rad]
+    sunset : ndarray
+        Hour angle of the sunset, shape (days,). [rad]
+
+    Returns
+    -------
+    ndarray
+        Of the day's diffuse sum, of the shape of `hour_angle`.
+    """
     ws = sunset[:, None]
     shape = np.cos(hour_angle) - np.cos(ws)
     return _normalised(np.where(np.abs(hour_angle) < ws, np.maximum(shape, 0.0), 0.0))
@@ -53,6 +78,18 @@ def _normalised(shape: FloatArray) -> FloatArray:
 
 def daily_diffuse_share(clearness: FloatArray, sunset_rad: FloatArray) -> FloatArray:
     """Diffuse share of a day's sunshine from its clearness index.
+
+    Parameters
+    ----------
+    clearness : ndarray
+        Of the day, any shape.
+    sunset_rad : ndarray
+        Hour angle of the sunset, of a shape that fits.
+
+    Returns
+    -------
+    ndarray
+        Diffuse over all, of the same shape.
 
     Notes
     -----
@@ -74,7 +111,20 @@ CLEAN_AIR_AOD_700, CLEAN_AIR_WATER_CM = 0.05, 0.5
 
 
 def clear_day_kwh_m2(grid: SkyGrid, elevation_m: float) -> FloatArray:
-    """Sunshine of a cloudless day in clean air on the flat [kW·h/m²], simplified Solis by pvlib, shape (day,)."""
+    """Sunshine of a cloudless day in clean air on the flat [kW·h/m²], simplified Solis by pvlib, shape (day,).
+
+    Parameters
+    ----------
+    grid : SkyGrid
+        The sky of the sample days.
+    elevation_m : float
+        Of the site.
+
+    Returns
+    -------
+    ndarray of shape (days,)
+        On the flat. [kW·h/m²]
+    """
     pressure = pvlib.atmosphere.alt2pres(elevation_m)
     sky = pvlib.clearsky.simplified_solis(
         90.0 - np.degrees(grid.zenith_rad),
@@ -124,6 +174,11 @@ def day_light(
         Height of the skyline where the sun then stands: below it nothing comes from the sun's place. [°]
     kept : ndarray, shape (day, half-hour), optional
         Share of all light that trees and dust leave.
+
+    Returns
+    -------
+    DayLight
+        Beam and diffuse through each day.
     """
     h0 = grid.h0_kwh_m2[:, None]
     clearness = np.divide(day_kwh_m2, h0, out=np.zeros_like(day_kwh_m2), where=h0 > 0)
@@ -159,6 +214,11 @@ def chosen_days(light: DayLight, chosen: NDArray[np.bool_]) -> DayLight:
     ----------
     chosen : ndarray of bool, shape (day,)
         Which days.
+
+    Returns
+    -------
+    DayLight
+        Those days alone.
     """
     grid = SkyGrid(**{name: getattr(light.grid, name)[chosen] for name in SkyGrid.__dataclass_fields__})
     return DayLight(grid, light.direct[chosen], light.sky[chosen], light.total[chosen], light.albedo[chosen])

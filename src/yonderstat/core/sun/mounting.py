@@ -65,6 +65,11 @@ def on_plane_w_m2(light: DayLight, mounting: Mounting, latitude_deg: float) -> F
     latitude_deg : float
         Of the place the light belongs to. [°]
 
+    Returns
+    -------
+    ndarray of shape (days, levels, steps)
+        [W/m²]
+
     Notes
     -----
     What comes from the sun's place counts by the cosine of its incidence, the dome by (1 + cos β)/2 and the ground by
@@ -91,5 +96,20 @@ def on_plane_w_m2(light: DayLight, mounting: Mounting, latitude_deg: float) -> F
 
 
 def on_plane_kwh_m2(light: DayLight, mounting: Mounting, latitude_deg: float) -> FloatArray:
-    """Sunshine of days on a plane, shape (day, k) [kW·h/m²]; see `on_plane_w_m2`."""
+    """Sunshine of days on a plane, shape (day, k) [kW·h/m²]; see `on_plane_w_m2`.
+
+    Parameters
+    ----------
+    light : DayLight
+        The light on the flat.
+    mounting : Mounting
+        How the panels stand.
+    latitude_deg : float
+        North positive.
+
+    Returns
+    -------
+    ndarray of shape (days, levels)
+        [kW·h/m²]
+    """
     return np.asarray(on_plane_w_m2(light, mounting, latitude_deg).sum(axis=2) * STEP_H / 1000.0)

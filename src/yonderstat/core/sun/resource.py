@@ -45,7 +45,24 @@ def _packaged() -> tuple[FloatArray, FloatArray, NDArray[np.float32], NDArray[np
 
 
 def great_circle_km(lat1: float, lon1: float, lat2: FloatArray, lon2: FloatArray) -> FloatArray:
-    """Distance over the sphere from one point to others [km]."""
+    """Distance over the sphere from one point to others [km].
+
+    Parameters
+    ----------
+    lat1 : float
+        From there. [°]
+    lon1 : float
+        [°]
+    lat2 : ndarray
+        To there, any shape. [°]
+    lon2 : ndarray
+        Of the same shape. [°]
+
+    Returns
+    -------
+    ndarray
+        Of the same shape. [km]
+    """
     a1, a2 = np.radians(lat1), np.radians(lat2)
     half = np.sin((a2 - a1) / 2) ** 2 + np.cos(a1) * np.cos(a2) * np.sin(np.radians(lon2 - lon1) / 2) ** 2
     return np.asarray(2 * EARTH_KM * np.arcsin(np.sqrt(np.clip(half, 0, 1))))
@@ -89,6 +106,11 @@ def equal_parts(value: FloatArray, chance: FloatArray, parts: int = PARTS) -> Fl
     ----------
     value, chance : ndarray of shape (n,)
         Values and how often they come, in any order; the chances need not sum to one.
+
+    Returns
+    -------
+    ndarray
+        The mean of each part, least first.
     """
     order = np.argsort(value)
     value, chance = value[order], chance[order] / chance.sum()

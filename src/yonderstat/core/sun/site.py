@@ -48,7 +48,18 @@ class PlaneSun:
 
 
 def sky_scale(grid: SkyGrid) -> FloatArray:
-    """Each day's extraterrestrial energy over the mean of its month's days in the grid, shape (day,)."""
+    """Each day's extraterrestrial energy over the mean of its month's days in the grid, shape (day,).
+
+    Parameters
+    ----------
+    grid : SkyGrid
+        The sky of the sample days.
+
+    Returns
+    -------
+    ndarray of shape (days,)
+        A ratio about 1; 0 in polar night.
+    """
     month_h0 = np.array([grid.h0_kwh_m2[grid.month == month].mean() for month in range(1, 13)])[grid.month - 1]
     return np.asarray(np.divide(grid.h0_kwh_m2, month_h0, out=np.zeros_like(grid.h0_kwh_m2), where=month_h0 > 0))
 
@@ -62,6 +73,11 @@ def possible_days(grid: SkyGrid, level_kwh_m2: FloatArray, elevation_m: float) -
     ----------
     level_kwh_m2 : ndarray of shape (day, k)
         Days as they would be in the middle of their month. [kW·h/m²]
+
+    Returns
+    -------
+    ndarray
+        Of the shape of the level. [kW·h/m²]
     """
     ceiling = CLEAR_SKY_MARGIN * clear_day_kwh_m2(grid, elevation_m)[:, None]
     return np.asarray(np.minimum(level_kwh_m2 * sky_scale(grid)[:, None], ceiling))
@@ -78,6 +94,11 @@ def light_under(
         What of it is planned on by month. It lowers all light alike, after the split: a day that reads too high by so
         much has as much too much beam; to lower its clearness instead would turn beam into diffuse, and take far more
         from a steep plane in winter than it says.
+
+    Returns
+    -------
+    DayLight
+        Beam and diffuse through each day.
     """
     index = grid.month - 1
     skyline = horizon_elevation_deg(conditions.horizon, grid.azimuth_deg) if conditions.horizon else None

@@ -37,7 +37,18 @@ class DaySpread:
 
 
 def month_means(day_values: FloatArray) -> FloatArray:
-    """Means by month of a common year's daily values, shape (12,)."""
+    """Means by month of a common year's daily values, shape (12,).
+
+    Parameters
+    ----------
+    day_values : ndarray
+        Of a common year, shape (365,) or (365, years).
+
+    Returns
+    -------
+    ndarray
+        Shape (12,).
+    """
     ends = np.cumsum(DAYS_IN_MONTH)
     return np.array([part.mean() for part in np.split(day_values, ends[:-1])])
 
@@ -46,6 +57,16 @@ def recorded_days(record: RecordedDays) -> tuple[NDArray[np.int64], NDArray[np.i
     """Month (1–12), day of a common year (1–365) and energy [kW·h/m²] of the days a record holds.
 
     29 February counts as the 28th; gaps are left out.
+
+    Parameters
+    ----------
+    record : RecordedDays
+        A weather file.
+
+    Returns
+    -------
+    tuple of ndarray
+        Month, day of the year and sum on the flat [kW·h/m²] of every day recorded.
     """
     first = date.fromisoformat(record.first_day)
     # The calendar repeats every 400 years: in this one a record cannot run past the last year there is.

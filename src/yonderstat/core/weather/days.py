@@ -27,7 +27,22 @@ def model_figure(name: str) -> float:
 
 
 def persistent_normal(count: int, persistence: float, random: np.random.Generator) -> FloatArray:
-    """Standard normal values of which each remembers the one before: z₁ = φ·z₀ + √(1 − φ²)·ε, shape (count,)."""
+    """Standard normal values of which each remembers the one before: z₁ = φ·z₀ + √(1 − φ²)·ε, shape (count,).
+
+    Parameters
+    ----------
+    count : int
+        How many days.
+    persistence : float
+        Correlation of a day with the one before.
+    random : np.random.Generator
+        Where chance comes from.
+
+    Returns
+    -------
+    ndarray of shape (count,)
+        Standard normal values.
+    """
     shocks = random.standard_normal(count)
     shocks[1:] *= np.sqrt(1.0 - persistence**2)
     return np.asarray(lfilter([1.0], [1.0, -persistence], shocks))
@@ -37,6 +52,20 @@ def day_ranks(years: int, seed: int, persistence: float) -> FloatArray:
     """Where each day stands in its month's spread, 0 dullest to 1 brightest, shape (365, years).
 
     Years follow one another without a seam.
+
+    Parameters
+    ----------
+    years : int
+        How many weather years.
+    seed : int
+        Of the random numbers: the same seed gives the same years.
+    persistence : float
+        Correlation of a day with the one before.
+
+    Returns
+    -------
+    ndarray of shape (365, years)
+        Rank of each day within its month, 0 to 1.
     """
     random = np.random.default_rng(seed)
     ranks = ndtr(persistent_normal(years * DAYS, persistence, random))
@@ -50,6 +79,11 @@ def days_of_ranks(ranks: FloatArray, day_kwh_m2: FloatArray) -> FloatArray:
     ----------
     day_kwh_m2 : ndarray of shape (12, parts)
         Equally likely days of each month, dullest first.
+
+    Returns
+    -------
+    ndarray of shape (365, years)
+        On the flat. [kW·h/m²]
     """
     parts = day_kwh_m2.shape[1]
     place = np.minimum((ranks * parts).astype(np.int64), parts - 1)
@@ -58,7 +92,24 @@ def days_of_ranks(ranks: FloatArray, day_kwh_m2: FloatArray) -> FloatArray:
 
 @lru_cache(maxsize=64)
 def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) -> FloatArray | None:
-    """Daily energy on the flat, before any allowance, shape (365, years) [kW·h/m²]; None where the sun is not known."""
+    """Daily energy on the flat, before any allowance, shape (365, years) [kW·h/m²]; None where the sun is not known.
+
+    Parameters
+    ----------
+    here : Here
+        The place.
+    conditions : Conditions
+        The sun asked for.
+    years : int
+        How many weather years.
+    seed : int
+        Of the random numbers: the same seed gives the same years.
+
+    Returns
+    -------
+    ndarray of shape (365, years) or None
+        On the flat [kW·h/m²]; None where the sun is not known.
+    """
     spread = day_spread(here, conditions)
     if spread is None:
         return None
@@ -71,7 +122,22 @@ def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) ->
 
 @lru_cache(maxsize=64)
 def buried_days(snow_days: tuple[float, ...], years: int, seed: int) -> NDArray[np.bool_]:
-    """Which days the panels lie under snow, shape (365, years): one run in each month, at a day drawn by lot."""
+    """Which days the panels lie under snow, shape (365, years): one run in each month, at a day drawn by lot.
+
+    Parameters
+    ----------
+    snow_days : tuple[float, ...]
+        Days a month the panels lie under snow, January first.
+    years : int
+        How many weather years.
+    seed : int
+        Of the random numbers: the same seed gives the same years.
+
+    Returns
+    -------
+    ndarray of shape (365, years)
+        Whether they lie under snow.
+    """
     random = np.random.default_rng(seed + 1)
     months, _ = year_days()
     buried = np.zeros((DAYS, years), dtype=np.bool_)

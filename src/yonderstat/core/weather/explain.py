@@ -94,6 +94,22 @@ def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, ye
     """Every day of synthetic years on a plane, snow counted, shape (365, years) [kW·h/m²]; read-only, as it is kept.
 
     None where the sun is not known.
+
+    Parameters
+    ----------
+    here : Here
+        The place.
+    conditions : Conditions
+        The sun asked for.
+    mounting : Mounting
+        How the panels stand.
+    years : int
+        How many weather years.
+
+    Returns
+    -------
+    ndarray of shape (365, years) or None
+        [kW·h/m²]; None where the sun is not known.
     """
     seed = int(model_figure("seed"))
     flat, spread = synthetic_days(here, conditions, years, seed), day_spread(here, conditions)

@@ -51,6 +51,18 @@ def clock_ahead_h(longitude_deg: float, time_zone: str | None) -> FloatArray:
     """How far the clock is ahead of the sun on each day of a common year, shape (365,) [h].
 
     Without a zone the clock keeps mean solar time; the equation of time counts either way (Spencer 1971, by pvlib).
+
+    Parameters
+    ----------
+    longitude_deg : float
+        East positive.
+    time_zone : str or None
+        IANA name; None keeps time by the sun.
+
+    Returns
+    -------
+    ndarray of shape (365,)
+        How far the clock is ahead of the sun. [h]
     """
     _, days = year_days()
     equation_h = np.asarray(pvlib.solarposition.equation_of_time_spencer71(days)) / 60.0
@@ -96,7 +108,20 @@ def recorded_year_of_light(here: Here, conditions: Conditions, time_zone: str | 
 
 
 def hourly_on_plane_w_m2(sky: YearsOfLight, mounting: Mounting) -> FloatArray:
-    """Mean light on a plane in every hour, shape (years, 365, 24) [W/m²]; nothing under snow."""
+    """Mean light on a plane in every hour, shape (years, 365, 24) [W/m²]; nothing under snow.
+
+    Parameters
+    ----------
+    sky : YearsOfLight
+        Light of all years.
+    mounting : Mounting
+        How the panels stand.
+
+    Returns
+    -------
+    ndarray of shape (years, 365, 24)
+        [W/m²]
+    """
     halves = on_plane_w_m2(sky.light, mounting, sky.here.latitude_deg)
     hours = halves.reshape(DAYS, sky.years, HOURS, -1).mean(axis=3)
     hours[sky.buried] = 0.0
@@ -122,6 +147,22 @@ def hourly_air_c(
     sky: YearsOfLight, mean_c: FloatArray, swing_by_month_k: FloatArray, spread_k: FloatArray
 ) -> FloatArray:
     """Air temperature in every hour, shape (years, 365, 24) [°C].
+
+    Parameters
+    ----------
+    sky : YearsOfLight
+        Light of all years.
+    mean_c : ndarray
+        Monthly means, shape (12,). [°C]
+    swing_by_month_k : ndarray
+        Of a mean day, shape (12,). [K]
+    spread_k : ndarray
+        Of the days' means, shape (12,). [K]
+
+    Returns
+    -------
+    ndarray of shape (years, 365, 24)
+        [°C]
 
     Notes
     -----
