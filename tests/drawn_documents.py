@@ -131,8 +131,12 @@ def _mend_bank(bank: Json | None) -> None:
         return
     if bank.get("cycle_life"):
         bank["cycle_life"] = _rising(bank["cycle_life"], "depth", "cycles")
-    if bank.get("low_cut_v") and bank.get("back_v") and bank["back_v"]["value"] <= bank["low_cut_v"]["value"]:
-        bank["back_v"] = None
+    if (
+        bank.get("disconnect_v")
+        and bank.get("reconnect_v")
+        and bank["reconnect_v"]["value"] <= bank["disconnect_v"]["value"]
+    ):
+        bank["reconnect_v"] = None
 
 
 def _mend_store(store: Json, sources: list[str]) -> None:

@@ -224,7 +224,7 @@ def test_old_beside_new_and_joined_middles_are_said(bank: dict[str, Any], key: s
 
 
 def test_the_electronics_of_a_unit_cut_off_at_their_own_volts_times_their_count() -> None:
-    design = lithium(series=2, limits=Limits(cutoff_v=KnownVolts(value=10.0)), low_cut_v=KnownVolts(value=19.0))
+    design = lithium(series=2, limits=Limits(cutoff_v=KnownVolts(value=10.0)), disconnect_v=KnownVolts(value=19.0))
     assert design.store.bank is not None
     assert cut_off_v(design.store.bank) == 20.0
     hours = hourly_station(StationModel(design), 1)

@@ -56,6 +56,18 @@ def test_a_panel_keeps_its_figures_under_the_names_of_its_label() -> None:
     assert any(row.module.measured_v_oc for row in design.array.shelf_modules)
 
 
+def test_a_bank_keeps_the_volts_it_is_cut_off_at_under_the_names_of_the_field() -> None:
+    bank = {"low_cut_v": {"value": 11.5}, "back_v": {"value": 12.6}}
+    layers = [{"id": "two", "name": "Two", "bank": bank}]
+    design = design_from_document(QUAY_STREET | {"version": 2, "store": {"bank": bank, "layers": layers}})
+    for held in (design.store.bank, design.store.layers[0].bank):
+        assert held is not None
+        assert (held.disconnect_v and held.disconnect_v.value, held.reconnect_v and held.reconnect_v.value) == (
+            11.5,
+            12.6,
+        )
+
+
 @pytest.mark.parametrize("array", [7, [], {"strings": 3}, {"strings": [{"module": 3}]}, {"strings": [None]}])
 def test_a_bad_old_array_is_refused_not_tripped_over(array: Any) -> None:
     with pytest.raises(InvalidDesignError):

@@ -155,7 +155,7 @@ def test_a_hand_that_is_weeks_away_keeps_it_dark() -> None:
 
 def test_a_cut_off_set_high_goes_dark_sooner() -> None:
     base = harrier_ridge()
-    early = with_bank(base, low_cut_v=KnownVolts(value=12.5))
+    early = with_bank(base, disconnect_v=KnownVolts(value=12.5))
     assert served_of(station(early)).share < served_of(station(base)).share
 
 

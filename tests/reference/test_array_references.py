@@ -94,7 +94,9 @@ def test_the_fit_passes_through_the_label(watts: float, v_mp: float, v_oc: float
     """[P] by pvlib's own solver: the fitted curve has the label's open volts, short amps and best point."""
     panel = module(watts, v_mp, cells, v_oc={"value": v_oc}, i_sc={"value": i_sc})
     diode = fit_diode(label_of(panel))
-    found = pvlib.pvsystem.singlediode(diode.light_a, diode.dark_a, diode.series_ohm, diode.shunt_ohm, diode.a_ref)
+    found = pvlib.pvsystem.singlediode(
+        diode.photocurrent_a, diode.saturation_a, diode.series_ohm, diode.shunt_ohm, diode.a_ref
+    )
     assert float(found["v_oc"]) == pytest.approx(v_oc, rel=0.005)
     assert float(found["i_sc"]) == pytest.approx(i_sc, rel=0.005)
     assert float(found["p_mp"]) == pytest.approx(watts, rel=0.01)
@@ -105,12 +107,19 @@ def test_the_tables_are_pvlibs_curve() -> None:
     label = label_of(module())
     diode = fit_diode(label)
     parts = pvlib.pvsystem.calcparams_desoto(
-        650.0, 33.0, diode.alpha_a_per_k, diode.a_ref, diode.light_a, diode.dark_a, diode.shunt_ohm, diode.series_ohm
+        650.0,
+        33.0,
+        diode.alpha_a_per_k,
+        diode.a_ref,
+        diode.photocurrent_a,
+        diode.saturation_a,
+        diode.shunt_ohm,
+        diode.series_ohm,
     )
     wanted = float(pvlib.pvsystem.i_from_v(13.6, *parts))
     got = float(interpolated(current_at_v(label, 13.6), np.array([650.0]), np.array([33.0]))[0])
     assert got == pytest.approx(wanted, rel=0.015)
-    assert curve_grid(label).light_a.shape == power_grid(label)[0].shape
+    assert curve_grid(label).photocurrent_a.shape == power_grid(label)[0].shape
 
 
 @settings(max_examples=60, deadline=None)
@@ -135,7 +144,7 @@ def test_no_label_breaks_the_fit(
     )
     diode = fit_diode(label_of(panel))
     most = pvlib.pvsystem.max_power_point(
-        diode.light_a, diode.dark_a, diode.series_ohm, diode.shunt_ohm, diode.a_ref, method="brentq"
+        diode.photocurrent_a, diode.saturation_a, diode.series_ohm, diode.shunt_ohm, diode.a_ref, method="brentq"
     )
     assert diode.series_ohm >= 0
     assert diode.shunt_ohm > 0

@@ -131,8 +131,8 @@ def _frost_proof(chemistry: Chemistry, housing: Housing, climate: Climate) -> Ch
 
 
 def _held_against(design: Design) -> tuple[int, int]:
-    """How many Stops and how many Fixes our own rules hold against a design."""
-    station = StationModel(design)
+    """How many Stops and how many Fixes our own rules hold against a design; remedies are not looked for."""
+    station = StationModel(design, trial=True)
     found = [item.severity for item in findings_of(station, explained(station))]
     return found.count("stop"), found.count("fix")
 

@@ -739,8 +739,6 @@ export interface components {
         Bank: {
             /** @default null */
             age_years: components["schemas"]["KnownYears"] | null;
-            /** @default null */
-            back_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Bought
              * @default
@@ -767,6 +765,8 @@ export interface components {
             cycle_life: components["schemas"]["CyclePoint"][];
             /** @default null */
             depth: components["schemas"]["KnownUsableShare"] | null;
+            /** @default null */
+            disconnect_v: components["schemas"]["KnownVolts"] | null;
             /**
              * @default {
              *       "basis": "default",
@@ -802,8 +802,6 @@ export interface components {
              *     }
              */
             limits: components["schemas"]["Limits"];
-            /** @default null */
-            low_cut_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Midpoints Joined
              * @default unknown
@@ -827,6 +825,8 @@ export interface components {
              * @default null
              */
             plan_c: number | null;
+            /** @default null */
+            reconnect_v: components["schemas"]["KnownVolts"] | null;
             /**
              * Restart
              * @default by_itself
@@ -1829,8 +1829,6 @@ export interface components {
         GivenBank: {
             /** @default null */
             age_years?: components["schemas"]["GivenKnownYears"] | null;
-            /** @default null */
-            back_v?: components["schemas"]["GivenKnownVolts"] | null;
             /**
              * Bought
              * @default
@@ -1857,6 +1855,8 @@ export interface components {
             cycle_life?: components["schemas"]["GivenCyclePoint"][];
             /** @default null */
             depth?: components["schemas"]["GivenKnownUsableShare"] | null;
+            /** @default null */
+            disconnect_v?: components["schemas"]["GivenKnownVolts"] | null;
             /**
              * @default {
              *       "basis": "default",
@@ -1892,8 +1892,6 @@ export interface components {
              *     }
              */
             limits?: components["schemas"]["GivenLimits"];
-            /** @default null */
-            low_cut_v?: components["schemas"]["GivenKnownVolts"] | null;
             /**
              * Midpoints Joined
              * @default unknown
@@ -1917,6 +1915,8 @@ export interface components {
              * @default null
              */
             plan_c?: number | null;
+            /** @default null */
+            reconnect_v?: components["schemas"]["GivenKnownVolts"] | null;
             /**
              * Restart
              * @default by_itself
@@ -2463,7 +2463,6 @@ export interface components {
             /**
              * @default {
              *       "age_years": null,
-             *       "back_v": null,
              *       "bought": "",
              *       "box_in_sun": false,
              *       "box_w": null,
@@ -2472,6 +2471,7 @@ export interface components {
              *       "cold_c": null,
              *       "cycle_life": [],
              *       "depth": null,
+             *       "disconnect_v": null,
              *       "health": {
              *         "basis": "default",
              *         "value": 1
@@ -2492,12 +2492,12 @@ export interface components {
              *         "peak_discharge_a": null,
              *         "usual_charge_a": null
              *       },
-             *       "low_cut_v": null,
              *       "midpoints_joined": "unknown",
              *       "oldest_years": null,
              *       "parallel": 1,
              *       "peukert_k": null,
              *       "plan_c": null,
+             *       "reconnect_v": null,
              *       "restart": "by_itself",
              *       "school": null,
              *       "series": 1,
@@ -3681,7 +3681,6 @@ export interface components {
             /**
              * @default {
              *       "age_years": null,
-             *       "back_v": null,
              *       "bought": "",
              *       "box_in_sun": false,
              *       "box_w": null,
@@ -3690,6 +3689,7 @@ export interface components {
              *       "cold_c": null,
              *       "cycle_life": [],
              *       "depth": null,
+             *       "disconnect_v": null,
              *       "health": {
              *         "basis": "default",
              *         "value": 1
@@ -3710,12 +3710,12 @@ export interface components {
              *         "peak_discharge_a": null,
              *         "usual_charge_a": null
              *       },
-             *       "low_cut_v": null,
              *       "midpoints_joined": "unknown",
              *       "oldest_years": null,
              *       "parallel": 1,
              *       "peukert_k": null,
              *       "plan_c": null,
+             *       "reconnect_v": null,
              *       "restart": "by_itself",
              *       "school": null,
              *       "series": 1,

@@ -26,8 +26,8 @@ class Diode:
 
     alpha_a_per_k: float
     a_ref: float
-    light_a: float
-    dark_a: float
+    photocurrent_a: float
+    saturation_a: float
     series_ohm: float
     shunt_ohm: float
     fitted_by: str
@@ -67,15 +67,15 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
 
     def currents(a: float, series: float, shunt: float) -> tuple[float, float]:
         one, two = np.expm1(label.v_oc / a), np.expm1(label.i_sc * series / a)
-        dark = (label.i_sc * (1.0 + series / shunt) - label.v_oc / shunt) / (one - two)
-        return dark * one + label.v_oc / shunt, dark
+        saturation = (label.i_sc * (1.0 + series / shunt) - label.v_oc / shunt) / (one - two)
+        return saturation * one + label.v_oc / shunt, saturation
 
     def miss(x: FloatArray) -> FloatArray:
         a, series, shunt = x[0], x[1], float(np.exp(x[2]))
-        light, dark = currents(a, series, shunt)
+        photocurrent, saturation = currents(a, series, shunt)
         inner = (label.v_mp + label.i_mp * series) / a
-        at_work = light - dark * np.expm1(inner) - (label.v_mp + label.i_mp * series) / shunt
-        slope = dark / a * np.exp(inner) + 1.0 / shunt
+        at_work = photocurrent - saturation * np.expm1(inner) - (label.v_mp + label.i_mp * series) / shunt
+        slope = saturation / a * np.exp(inner) + 1.0 / shunt
         flat = label.i_mp - label.v_mp * slope / (1.0 + series * slope)
         return np.array([(at_work - label.i_mp) / label.i_sc, flat / label.i_sc])
 
@@ -87,11 +87,11 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
     # A label no closed form fits begins in the middle of what a panel can have.
     start = np.clip(np.where(np.isfinite(guess), guess, (low + high) / 2.0), low + inside, high - inside)
     found = least_squares(miss, start, bounds=(low, high)).x
-    light, dark = currents(found[0], found[1], float(np.exp(found[2])))
+    photocurrent, saturation = currents(found[0], found[1], float(np.exp(found[2])))
     return {
         "a_ref": float(found[0]),
-        "I_L_ref": float(light),
-        "I_o_ref": float(dark),
+        "I_L_ref": float(photocurrent),
+        "I_o_ref": float(saturation),
         "R_s": float(found[1]),
         "R_sh_ref": float(np.exp(found[2])),
     }
@@ -113,8 +113,8 @@ def fit_diode(label: ModuleLabel) -> Diode:
 class CurveGrid:
     """The model's five numbers at every sun and cell temperature of the tables, each of shape (sun, cell)."""
 
-    light_a: FloatArray
-    dark_a: FloatArray
+    photocurrent_a: FloatArray
+    saturation_a: FloatArray
     series_ohm: FloatArray
     shunt_ohm: FloatArray
     vth_v: FloatArray
@@ -126,12 +126,21 @@ def curve_grid(label: ModuleLabel) -> CurveGrid:
     diode = fit_diode(label)
     sun, cell = np.meshgrid(np.maximum(SUN_W_M2, 1.0), CELL_C, indexing="ij")
     parts = pvlib.pvsystem.calcparams_desoto(
-        sun, cell, diode.alpha_a_per_k, diode.a_ref, diode.light_a, diode.dark_a, diode.shunt_ohm, diode.series_ohm
+        sun,
+        cell,
+        diode.alpha_a_per_k,
+        diode.a_ref,
+        diode.photocurrent_a,
+        diode.saturation_a,
+        diode.shunt_ohm,
+        diode.series_ohm,
     )
-    light, dark, series, shunt, vth = (np.array(np.broadcast_to(part, sun.shape), dtype=float) for part in parts)
-    for part in (light, dark, series, shunt, vth):
+    photocurrent, saturation, series, shunt, vth = (
+        np.array(np.broadcast_to(part, sun.shape), dtype=float) for part in parts
+    )
+    for part in (photocurrent, saturation, series, shunt, vth):
         part.setflags(write=False)
-    return CurveGrid(light, dark, series, shunt, vth)
+    return CurveGrid(photocurrent, saturation, series, shunt, vth)
 
 
 def current_at_v(label: ModuleLabel, volts: FloatArray | float) -> FloatArray:
@@ -162,9 +171,9 @@ def _at_steady_v(label: ModuleLabel, volts: float) -> FloatArray:
 def _at_volts(label: ModuleLabel, volts: FloatArray) -> FloatArray:
     grid = curve_grid(label)
     amps = pvlib.pvsystem.i_from_v(
-        np.broadcast_to(volts, grid.light_a.shape),
-        grid.light_a,
-        grid.dark_a,
+        np.broadcast_to(volts, grid.photocurrent_a.shape),
+        grid.photocurrent_a,
+        grid.saturation_a,
         grid.series_ohm,
         grid.shunt_ohm,
         grid.vth_v,
@@ -192,7 +201,7 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
     """
     grid = curve_grid(label)
     most = pvlib.pvsystem.max_power_point(
-        grid.light_a, grid.dark_a, grid.series_ohm, grid.shunt_ohm, grid.vth_v, method="newton"
+        grid.photocurrent_a, grid.saturation_a, grid.series_ohm, grid.shunt_ohm, grid.vth_v, method="newton"
     )
     watts, volts = np.array(most["p_mp"], dtype=float), np.array(most["v_mp"], dtype=float)
     wanted = label.watts * np.maximum(1.0 + label.p_mp_per_k * (CELL_C - STANDARD_C), 0.1)

@@ -19,6 +19,7 @@ from .array import (
 )
 from .base import (
     MAIN,
+    MOST_CM2,
     AnyKnown,
     Basis,
     Known,
@@ -105,6 +106,7 @@ __all__ = [
     "BUS",
     "MAIN",
     "MAX_RECORD_DAYS",
+    "MOST_CM2",
     "NO_BANK_V",
     "Allowance",
     "Alternator",

@@ -35,7 +35,7 @@ class Known(Section):
     basis: Basis = "default"
 
 
-MOST_A, MOST_AH = 2000.0, 100_000.0
+MOST_A, MOST_AH, MOST_CM2 = 2000.0, 100_000.0, 100_000.0
 
 
 class KnownAmps(Known):
@@ -111,7 +111,7 @@ class KnownLitres(Known):
 
 
 class KnownArea(Known):
-    value: Annotated[float, Field(ge=0, le=100_000, description="cm²"), Readable]
+    value: Annotated[float, Field(ge=0, le=MOST_CM2, description="cm²"), Readable]
 
 
 AnyKnown = (

@@ -34,15 +34,23 @@ PANEL_WORDS = {
 }
 
 
-def _panels_in_the_words_of_the_label(document: Document) -> None:
-    """2 → 3: a panel's figures carry the names its label has."""
-    array = document.get("array")
-    if not isinstance(array, dict):
-        return
-    for row in [*_rows(array.get("strings")), *_rows(array.get("shelf_modules"))]:
-        module = row.get("module")
-        if isinstance(module, dict):
-            row["module"] = {PANEL_WORDS.get(field, field): value for field, value in module.items()}
+BANK_WORDS = {"low_cut_v": "disconnect_v", "back_v": "reconnect_v"}
+
+
+def _in_the_fields_words(document: Document) -> None:
+    """2 → 3: a panel's figures carry the names its label has, a bank's cut-off those of the field."""
+    array, store = document.get("array"), document.get("store")
+    if isinstance(array, dict):
+        for row in [*_rows(array.get("strings")), *_rows(array.get("shelf_modules"))]:
+            _renamed(row, "module", PANEL_WORDS)
+    if isinstance(store, dict):
+        for row in [store, *_rows(store.get("layers"))]:
+            _renamed(row, "bank", BANK_WORDS)
+
+
+def _renamed(row: Document, part: str, words: dict[str, str]) -> None:
+    if isinstance(row.get(part), dict):
+        row[part] = {words.get(field, field): value for field, value in row[part].items()}
 
 
 def _rows(value: Any) -> list[Document]:
@@ -51,7 +59,7 @@ def _rows(value: Any) -> list[Document]:
 
 MIGRATIONS: dict[int, Callable[[Document], None]] = {
     1: _guesses_of_the_climate_go,
-    2: _panels_in_the_words_of_the_label,
+    2: _in_the_fields_words,
 }
 
 

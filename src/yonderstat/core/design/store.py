@@ -104,9 +104,9 @@ class Bank(Section):
     """Its Peukert exponent, from a test or data sheet; None takes what is usual for its kind."""
     unit_milliohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
     """Internal resistance of one unit at 25 °C, measured or from its data sheet; None takes what is usual."""
-    low_cut_v: KnownVolts | None = None
+    disconnect_v: KnownVolts | None = None
     """Under this at the posts the loads are cut off; None leaves it to the depth allowed."""
-    back_v: KnownVolts | None = None
+    reconnect_v: KnownVolts | None = None
     """Rested volts at which the loads come on again; None takes a fifth of what may be used."""
     restart: Restart = "by_itself"
     """Whether the station comes up again by itself after a cut-off, or a hand must switch it on."""
@@ -121,7 +121,7 @@ class Bank(Section):
 
     @model_validator(mode="after")
     def _depths_rise(self) -> "Bank":
-        if self.low_cut_v and self.back_v and self.back_v.value <= self.low_cut_v.value:
+        if self.disconnect_v and self.reconnect_v and self.reconnect_v.value <= self.disconnect_v.value:
             raise ValueError("comes back at no more volts than it is cut off at; give a higher one, or it flaps")
         depths = [point.depth for point in self.cycle_life]
         if any(after <= before for before, after in pairwise(depths)):

@@ -222,11 +222,11 @@ def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.int8]:
 
 def _back_share(bank: Bank, full_ah: float, floor_ah: float, bus_v: float) -> float:
     """Share of what may be used at which a bank that was cut off comes back."""
-    if bank.back_v is None:
+    if bank.reconnect_v is None:
         return assumed_figure("back_share")
     shares = np.linspace(0.0, 1.0, REST_POINTS)
     volts = np.array([rest_v(bank, bus_v, share) for share in shares])
-    at = float(np.interp(bank.back_v.value, volts, shares))
+    at = float(np.interp(bank.reconnect_v.value, volts, shares))
     return float(np.clip((at * full_ah - floor_ah) / max(full_ah - floor_ah, 1e-9), 0.01, 1.0))
 
 

@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from ..design import Bank, KnownArea
+from ..design import MOST_CM2, Bank, KnownArea
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
 from .kind import ChemistryKind, cells_in_series, kind_of
 
@@ -66,7 +66,7 @@ def vent_of_a_box(bank: Bank) -> KnownArea | None:
     need_cm2 = vent_needed_cm2(bank)
     if need_cm2 <= 0 or (bank.vent_cm2 and bank.vent_cm2.value >= need_cm2):
         return bank.vent_cm2
-    return KnownArea(value=10.0 * math.ceil(need_cm2 / 10.0))
+    return KnownArea(value=min(10.0 * math.ceil(need_cm2 / 10.0), MOST_CM2))
 
 
 def class_unit_kg(bank: Bank) -> float:

@@ -32,7 +32,7 @@ def cut_off_v(bank: Bank) -> float:
 
     In series every unit cuts off at its own volts: the bank at theirs times their count.
     """
-    own = bank.low_cut_v.value if bank.low_cut_v else 0.0
+    own = bank.disconnect_v.value if bank.disconnect_v else 0.0
     electronics = bank.limits.cutoff_v.value * bank.series if bank.limits.cutoff_v else 0.0
     return max(own, electronics)
 

@@ -43,7 +43,6 @@ export default function DrawSheet() {
       <Rails />
       <LogImport />
       <TableImport />
-      <Disagreements step="draw" />
       {draw.heating_w && (
         <p className="mb-4">
           Holding the bank’s box at 5 °C takes <Figure of={figure(draw.heating_w)} /> day and night in {month}
@@ -61,6 +60,7 @@ export default function DrawSheet() {
           .
         </p>
       )}
+      <Disagreements step="draw" />
     </>
   );
 }

@@ -53,7 +53,7 @@ export function BankLimits({ path }: { path: Path }) {
         />
         <NumberField
           label="Loads cut off under"
-          path={[...path, "low_cut_v"]}
+          path={[...path, "disconnect_v"]}
           dimension="volts"
           known
           optional
@@ -61,7 +61,7 @@ export function BankLimits({ path }: { path: Path }) {
         />
         <NumberField
           label="Loads on again above"
-          path={[...path, "back_v"]}
+          path={[...path, "reconnect_v"]}
           dimension="volts"
           known
           optional

@@ -175,7 +175,7 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
         f"Cut off and back {times_in_words(years.dark.trips_a_year)} a year",
         "Every morning sun brings it up and every night takes it down. A computer that boots each time, or never "
         f"comes up alone, counts as dark: try the whole chain once by pulling the plug.{wakes}",
-        "/store/bank/back_v",
+        "/store/bank/reconnect_v",
     )
 
 
