@@ -17,8 +17,9 @@ from ..purposes import purpose_of
 from ..station import StationModel
 from ..store import bank_kg
 from .assumed import assumed_figure
+from .sizes import batches, chances_by_size, served_by_size
 from .station import HourlyStation, hourly_station
-from .years import carried_of, cheap_every_d, served_of
+from .years import cheap_every_d
 
 FloatArray = NDArray[np.float64]
 
@@ -144,26 +145,25 @@ def _cells(station: HourlyStation, grid: FloatArray, progress: Progress | None) 
     """Share of every size, shape (banks, panels)."""
     model = station.model
     days = model.asked_days if model.purpose.is_spell else None
-    months = model.design.brief.months
+    months = list(model.design.brief.months)
+    banks, panels = (part.ravel() for part in np.meshgrid(grid, grid, indexing="ij"))
+    found = np.empty(banks.size)
 
-    def cell(bank: float, panels: float) -> float:
+    def some(part: slice) -> None:
         if days is None:
-            return served_of(station, panels, bank).share
-        carried = carried_of(station, days, cheap_every_d(station, days), panels, bank)
-        return min(carried.chance(month, days) or 0.0 for month in months)
+            found[part] = served_by_size(station, panels[part], banks[part])
+        else:
+            every_d = cheap_every_d(station, days)
+            found[part] = chances_by_size(station, days, every_d, months, panels[part], banks[part])
 
-    found = np.empty((grid.size, grid.size))
-
-    def half(row: int, columns: slice) -> None:
-        found[row, columns] = [cell(float(grid[row]), float(scale)) for scale in grid[columns]]
-
-    # Every row in two threads, even columns and odd; the kernel holds no lock.
+    # In two threads: the kernel holds no lock.
+    parts = list(batches(banks.size))
     with ThreadPoolExecutor(THREADS) as pool:
-        for row in range(grid.size):
-            list(pool.map(half, [row] * THREADS, [slice(first, None, THREADS) for first in range(THREADS)]))
-            if progress is not None and not progress((row + 1) / grid.size):
+        for first in range(0, len(parts), THREADS):
+            list(pool.map(some, parts[first : first + THREADS]))
+            if progress is not None and not progress(min(1.0, (first + THREADS) / len(parts))):
                 raise CancelledError
-    return found
+    return found.reshape(grid.size, grid.size)
 
 
 @dataclass(frozen=True, slots=True)

@@ -346,14 +346,32 @@ class Carried:
         return float((chosen >= days * HOURS).mean()) if chosen.size else None
 
 
+def spell_starts(station: HourlyStation, every_d: int) -> NDArray[np.int64]:
+    """Midnights from which spells are played.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    every_d : int
+        Days between them.
+
+    Returns
+    -------
+    ndarray of shape (k, 2)
+        Year and hour of the year.
+    """
+    return np.array(
+        [(year, day * HOURS) for year in range(station.years) for day in range(0, DAYS, every_d)], dtype=np.int64
+    )
+
+
 def carried_of(
     station: HourlyStation, days: float, every_d: int = 1, panel_scale: float = 1.0, bank_scale: float = 1.0
 ) -> Carried:
     """Play a spell of so many days from every so many days of every year."""
     hours = max(1, int(np.ceil(days * HOURS)))
-    starts = np.array(
-        [(year, day * HOURS) for year in range(station.years) for day in range(0, DAYS, every_d)], dtype=np.int64
-    )
+    starts = spell_starts(station, every_d)
     carried, left = np.empty(len(starts)), np.empty(len(starts))
     rules = scaled_bank(station, bank_scale)
     spells(rules, station.hours, panel_scale, bank_scale, starts, 1.0, hours, carried, left)
