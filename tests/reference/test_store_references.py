@@ -2,6 +2,9 @@
 
 import numpy as np
 import pytest
+import rainflow
+from hypothesis import given
+from hypothesis import strategies as st
 
 from yonderstat.core.design import Bank, KnownAmpHours, KnownYears
 from yonderstat.core.store import (
@@ -97,8 +100,22 @@ def test_rainflow_by_the_standards_example() -> None:
     """[P] ASTM E1049-85, figure 6: peaks −2, 1, −3, 5, −1, 3, −4, 4, −2 hold ranges 3, 4, 6, 8, 9 counted
     0.5, 1.5, 0.5, 1.0, 0.5."""
     course = np.array([-2.0, 1.0, -3.0, 5.0, -1.0, 3.0, -4.0, 4.0, -2.0])
-    counted = dict(counted_cycles(course).tolist())
-    assert counted == {3.0: 0.5, 4.0: 1.5, 6.0: 0.5, 8.0: 1.0, 9.0: 0.5}
+    assert summed(counted_cycles(course)) == {3.0: 0.5, 4.0: 1.5, 6.0: 0.5, 8.0: 1.0, 9.0: 0.5}
+
+
+def summed(cycles: np.ndarray) -> dict[float, float]:
+    """Counts by range."""
+    found: dict[float, float] = {}
+    for depth, count in cycles.tolist():
+        found[depth] = found.get(depth, 0.0) + count
+    return found
+
+
+@given(st.lists(st.integers(-6, 6).map(float), min_size=3, max_size=60))
+def test_rainflow_is_the_librarys(course: list[float]) -> None:
+    """[general library] rainflow 3.2, whole numbers so that equal ranges are equal; it needs three points."""
+    library = {depth: count for depth, count in rainflow.count_cycles(course) if depth > 0}
+    assert summed(counted_cycles(np.array(course))) == library
 
 
 def test_cycles_lie_on_the_points_and_log_straight_between() -> None:

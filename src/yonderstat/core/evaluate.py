@@ -1,6 +1,7 @@
 """The one door: a design in, a report out."""
 
 from dataclasses import replace
+from typing import Any
 
 from .design import Design
 from .explained import explained
@@ -14,6 +15,9 @@ def evaluate(design: Design) -> Report:
 
     Deterministic, pure and total: any valid design gives a report; trouble appears as findings.
     """
-    station = StationModel(design)
+    hourly: dict[int, Any] = {}
+    station = StationModel(design, hourly=hourly)
     report = explained(station)
-    return replace(report, findings=findings_of(station, report), cautions=cautions_of(design, report))
+    judged = replace(report, findings=findings_of(station, report), cautions=cautions_of(design, report))
+    hourly.clear()
+    return judged

@@ -1,12 +1,15 @@
 """The pipeline: a station in, its report out. It reads from top to bottom, in the order energy flows."""
 
+from dataclasses import replace
+
 from .array import SizingBasis, StringBasis, absorb_quantity, array_report, charging_report, sizing_report
 from .climate import extremes
 from .data import sources
-from .draw import TempoReport, bus_volts, draw_report, night_figures, tempo_report
+from .design import Design
+from .draw import bus_volts, draw_report, night_figures, tempo_report
 from .rehearse import reliability_of
 from .report import Report
-from .station import StationModel
+from .station import SECTIONS, StationModel, bus_of
 from .store import StationLoad, asked_days, life_report, store_report
 from .sun import sun_report
 from .verdict import energy_line, month_ground, rules_of_thumb, sun_hours, verdict_of
@@ -14,14 +17,8 @@ from .weather import weather_report
 from .working import Workings
 
 
-def explained(station: StationModel, rehearse: bool = True) -> Report:
-    """The station explained: every section and its working, without findings.
-
-    Parameters
-    ----------
-    rehearse : bool
-        Whether the weather years, the tempos and PWM beside MPPT are worked out too; the rest is quick.
-    """
+def explained(station: StationModel) -> Report:
+    """The station explained: every section and its working, without findings."""
     design, month, workings = station.design, station.hard_month, Workings()
     brief, climate, plane = design.brief, station.climate, station.main_plane
 
@@ -40,9 +37,8 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     usable, carries = workings.get("store.usable_ah"), workings[store.carries_ah] if store else None
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
     basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
-    # PWM beside MPPT is the year worked out twice more: without the rest there is no sky for it.
     stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
-    charging = charging_report(design, basis, station.sky if rehearse else None, stored, workings)
+    charging = charging_report(design, basis, station.sky, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     night = night_figures(design, station.draw, nights, carries, workings) if nights else None
     sizing_basis = SizingBasis.of(array, sun_hours(plane, month, workings), asked, month, workings)
@@ -51,13 +47,11 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
     line = energy_line(month, plane, draw, array, workings)
     means = rules_of_thumb(station, draw, array, asked, workings)
     rehearsed = use = None
-    if usable is not None and rehearse:
+    if usable is not None:
         ground = month_ground(draw, array, workings)
         rehearsed, use = reliability_of(station, asked, usable, ground, workings)
     life = life_report(bank, brief, use, workings) if bank else None
-    tempos = TempoReport((), (), ())
-    if rehearse:
-        tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
+    tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
     verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
     return Report(
         verdict=verdict,
@@ -76,4 +70,56 @@ def explained(station: StationModel, rehearse: bool = True) -> Report:
         asked_days=asked.key,
         working=workings.as_dict(),
         sources=sources(),
+    )
+
+
+def explained_change(station: StationModel, was: Design, before: Report) -> Report:
+    """What the rules look at of a station with something changed: sections that the change moves are worked out anew,
+    the rest stands as it was. It is not rehearsed.
+
+    Parameters
+    ----------
+    was : Design
+        The design before the change; its sections are the very same objects where they are untouched.
+    before : Report
+        Its report.
+    """
+    design, month, workings = station.design, station.hard_month, Workings(before.working)
+    same = {name for name in SECTIONS if getattr(design, name) is getattr(was, name)}
+    placed = {"place", "brief", "sun"} <= same
+    array_same = placed and "array" in same and bus_of(design) == bus_of(was)
+    still = array_same and month == before.verdict.hard_month and "store" in same
+    bus_v = bus_volts(design, workings)
+
+    sun, array, draw, charging = before.sun, before.array, before.draw, before.charging
+    if not array_same:
+        sun = sun_report(design, station.here, station.planes, workings)
+        array = array_report(design, station.array, station.sky, bus_v, sun.planes, station.draw.by_month, workings)
+    if not (still and "draw" in same):
+        draw = draw_report(design, station.draw, bus_v, station.low_end_v, month, workings)
+    bank, store = station.bank, None
+    if bank is not None:
+        drawn = [workings[key] for key in (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)]
+        load = StationLoad(bus_v, *drawn)
+        store = store_report(design, bank, load, station.climate, station.sun_w_m2, workings, whole=False)
+    if not still:
+        cold, hot = extremes(station.climate, design.brief, workings)
+        absorb_v = absorb_quantity(design, station.array, bus_v, workings)
+        basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
+        charging = charging_report(design, basis, None, None, workings)
+    nights = [workings[key] for key in sun.longest_night_h]
+    carries = workings[store.carries_ah] if store else None
+    night = night_figures(design, station.draw, nights, carries, workings) if nights else None
+    verdict = replace(before.verdict, hard_month=month)
+    return replace(
+        before,
+        verdict=verdict,
+        draw=draw,
+        night=night,
+        store=store,
+        sun=sun,
+        array=array,
+        charging=charging,
+        rehearsed=None,
+        working=workings.as_dict(),
     )

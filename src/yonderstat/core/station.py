@@ -4,8 +4,9 @@ Draw, Store, Array and the weather years are explained, judged, rehearsed, mappe
 so that no two screens can disagree. It holds no words. Each part is worked out when it is first asked for.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -41,7 +42,8 @@ its volts, its chemistry and who charges it, here called the bus; warmth is what
 SECTIONS = frozenset().union(*PARTS.values()) - {"bus", "warmth"}
 
 
-def _bus(design: Design) -> tuple[object, ...]:
+def bus_of(design: Design) -> tuple[object, ...]:
+    """What of the store the draw and the array depend on: its volts, its chemistry and who charges it."""
     bank = design.store.bank
     return nominal_bus_v(design), bank.chemistry if bank else None, tuple(design.store.paths)
 
@@ -61,6 +63,9 @@ class StationModel:
     design: Design
     trial: bool = False
     """Whether it only stands for a change that is tried: then no further changes are worked out on it."""
+    hourly: dict[int, Any] | None = field(default=None, compare=False, repr=False)
+    """The station hour by hour, by how many weather years, while somebody judges it; they empty it when they are done,
+    as what is in it holds this model."""
 
     def changed(self, design: Design) -> "StationModel":
         """The model of a changed design: what the change does not touch is handed on, the rest worked out anew.
@@ -68,7 +73,7 @@ class StationModel:
         A section counts as untouched where it is the very same object, as the `with_*` helpers leave it.
         """
         moved = {name for name in SECTIONS if getattr(design, name) is not getattr(self.design, name)}
-        if _bus(design) != _bus(self.design):
+        if bus_of(design) != bus_of(self.design):
             moved.add("bus")
         if _warmth(design) != _warmth(self.design):
             moved.add("warmth")

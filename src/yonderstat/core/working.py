@@ -5,7 +5,7 @@ quantity (`ref`) or state a plain figure and its origin, so that a reader can wa
 was typed, read off a label, assumed, or looked up.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -83,8 +83,10 @@ def used(symbol: str, quantity: Quantity) -> Input:
 class Workings:
     """The quantities of one evaluation, by key, in the order they were worked out."""
 
-    def __init__(self) -> None:
+    def __init__(self, before: Mapping[Key, Quantity] | None = None) -> None:
+        """Of a change the quantities before it are there to be read; what it moves is worked out over them."""
         self._by_key: dict[Key, Quantity] = {}
+        self._before = before or {}
 
     def add(
         self,
@@ -115,15 +117,16 @@ class Workings:
         return tuple(self._by_key.values())
 
     def __getitem__(self, key: Key) -> Quantity:
-        return self._by_key[key]
+        found = self._by_key.get(key)
+        return self._before[key] if found is None else found
 
     def get(self, key: Key | None) -> Quantity | None:
         """A quantity by key; None where there is none."""
-        return self._by_key.get(key) if key else None
+        return (self._by_key.get(key) or self._before.get(key)) if key else None
 
     def as_dict(self) -> dict[Key, Quantity]:
         """All quantities by key."""
-        return dict(self._by_key)
+        return {**self._before, **self._by_key}
 
 
 def resting_on_defaults(workings: dict[Key, Quantity], keys: Iterable[Key]) -> list[Input]:

@@ -5,7 +5,7 @@ from dataclasses import replace
 from importlib import import_module
 
 from ..changes import Change
-from ..explained import explained
+from ..explained import explained_change
 from ..finding import SEVERITY_ORDER, Finding
 from ..report import Report
 from ..station import StationModel
@@ -29,7 +29,7 @@ def _found(station: StationModel, report: Report) -> list[Finding]:
     return [finding for check in RULES for finding in check(station, report)]
 
 
-def _obedient(station: StationModel, found: list[Finding]) -> list[Finding]:
+def _obedient(station: StationModel, report: Report, found: list[Finding]) -> list[Finding]:
     """The findings with the remedies that obey our own rules: none may earn a Stop or a Fix that was not there.
 
     A change is judged by all rules but those of the weather years, which its gain speaks of.
@@ -44,7 +44,7 @@ def _obedient(station: StationModel, found: list[Finding]) -> list[Finding]:
         if design is None:
             return True
         changed = base.changed(design)
-        return _grave(_found(changed, explained(changed, rehearse=False))) <= before
+        return _grave(_found(changed, explained_change(changed, station.design, report))) <= before
 
     kept = []
     for finding in found:
@@ -55,5 +55,5 @@ def _obedient(station: StationModel, found: list[Finding]) -> list[Finding]:
 
 def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
     """Everything the rules find, the worst first."""
-    found = _obedient(station, _found(station, report))
+    found = _obedient(station, report, _found(station, report))
     return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER.index(finding.severity)))

@@ -10,16 +10,6 @@ from .station import HourlyStation
 from .years import FloatArray, full_days, longest_true
 
 
-def _turning_points(course: FloatArray) -> FloatArray:
-    """A course without what lies between its turns, which counts no cycle."""
-    steps = np.diff(course)
-    moving = np.concatenate(([True], steps != 0.0))
-    kept = course[moving]
-    steps = np.sign(np.diff(kept))
-    turns = np.concatenate(([True], steps[1:] != steps[:-1], [True])) if kept.size > 2 else np.ones(kept.size, bool)
-    return np.asarray(kept[turns])
-
-
 def year_use(out: FloatArray, station: HourlyStation) -> YearUse:
     """How the bank was used, from all years hour by hour, shape (years, 8760, OUTS).
 
@@ -43,7 +33,7 @@ def year_use(out: FloatArray, station: HourlyStation) -> YearUse:
     waits = [longest_true(~np.concatenate([year, year]))[0] for year in full]
     return YearUse(
         station.years,
-        counted_cycles(_turning_points(charge[middle] / station.rules.full_ah)),
+        counted_cycles(charge[middle] / station.rules.full_ah),
         float(out[:, :, OUT_FROM].sum()) * station.bus_v / station.years,
         float(full.sum()) / station.years,
         min(float(np.median(waits)), float(DAYS_A_YEAR)),

@@ -331,6 +331,7 @@ def store_report(
     climate: Climate,
     sun_w_m2: NDArray[np.float64],
     workings: Workings,
+    whole: bool = True,
 ) -> StoreReport:
     """What the bank holds for this draw, how long that lasts without any sun, and how it fills again.
 
@@ -338,6 +339,8 @@ def store_report(
     ----------
     sun_w_m2 : ndarray of shape (12,)
         On the main plane, the mean of day and night. [W/m²]
+    whole : bool
+        Whether the hours to full and the other chemistries are worked out too.
 
     Returns
     -------
@@ -407,9 +410,9 @@ def store_report(
         discharge_curve(bank, model.bus_v, load.average_a.number, load.peak_a.number, model.hard_c),
         end_mean.key,
         end_peak.key,
-        _charging(design, bank, fall, temperature, workings),
+        _charging(design, bank, fall, temperature, workings) if whole else (),
         charge_settings(bank, model.bus_v, model.held_ah, model.hard_c),
-        compare_chemistries(bank, brief, basis, workings),
+        compare_chemistries(bank, brief, basis, workings) if whole else (),
         care,
         layers,
         summary,

@@ -1,12 +1,12 @@
 """How long the bank lives: cycles counted by rainflow, damage by Miner's sum, and the calendar."""
 
 import numpy as np
-import rainflow
 from numpy.typing import NDArray
 
 from ..design import Bank, Brief
 from ..purposes import purpose_of
 from .kind import cycle_table, kind_of
+from .rainflow import rainflow_cycles
 
 FloatArray = NDArray[np.float64]
 
@@ -69,7 +69,7 @@ def counted_cycles(charge_share: FloatArray) -> FloatArray:
     ndarray of shape (k, 2)
         Depth of each cycle, and its count: 1 or a half.
     """
-    return np.array(rainflow.count_cycles(charge_share.tolist()), dtype=float).reshape(-1, 2)
+    return rainflow_cycles(charge_share)
 
 
 def year_damage(bank: Bank, counted: FloatArray) -> float:

@@ -150,12 +150,12 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             + "turn the power down, or give that set a boost converter."
             + _power_words(station, item, window.low_v),
             f"/draw/loads/{index}/window",
-            tuple(_regulated(station, index, whole=not told)),
+            () if station.trial or told else tuple(_regulated(station, index)),
         )
         told = True
 
 
-def _regulated(station: StationModel, index: int, whole: bool) -> Iterator[Change]:
+def _regulated(station: StationModel, index: int) -> Iterator[Change]:
     """Two schools, each with what it costs: a regulated converter for the one set, and for the whole bus."""
     draw = station.design.draw
     usual = next(rail for rail in usual_rails() if rail.id == "regulated")
@@ -163,7 +163,7 @@ def _regulated(station: StationModel, index: int, whole: bool) -> Iterator[Chang
         return
     every = [number for number, _ in _on_the_bus(station)]
     cases = [(f"{draw.loads[index].name} alone on a converter, {usual.name}", [index])]
-    if whole and len(every) > 1:
+    if len(every) > 1:
         cases.append((f"The whole bus on a converter, {usual.name}", every))
     for label, chosen in cases:
         loads = [
