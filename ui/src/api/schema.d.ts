@@ -6241,6 +6241,8 @@ export interface components {
             };
             /** Share */
             share: string;
+            /** Surer */
+            surer: string;
             /** Trips */
             trips: string;
             /** Working */

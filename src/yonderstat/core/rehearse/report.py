@@ -10,6 +10,7 @@ from ..purposes import purpose_of
 from ..station import StationModel
 from ..words import counted, hours_in_words, percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
+from .assumed import assumed_figure
 from .bands import SERVICE, band_quantities
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
 from .station import COLUMNS, HOURS, HourlyStation, hourly_station
@@ -68,6 +69,8 @@ class YearsReport:
     backed_h: Key | None
     bands: tuple[YearBand, ...]
     sentence: str
+    surer: str
+    """Why these figures differ a little from the verdict's and the findings'; empty where they do not."""
     band_sentence: str
     working: dict[Key, Quantity]
 
@@ -84,6 +87,16 @@ def _bands(out: FloatArray, station: HourlyStation) -> tuple[YearBand, ...]:
         days = np.rint(share[year].reshape(-1, HOURS) * 100).astype(int)
         found.append(YearBand(name, year + 1, tuple(tuple(int(value) for value in day) for day in days)))
     return tuple(found)
+
+
+def _surer(years: int) -> str:
+    quick = int(assumed_figure("verdict_years"))
+    if years <= quick:
+        return ""
+    return (
+        f"The verdict and the findings go by {quick} weather years, quick enough for every edit; "
+        f"these {years} are surer, and differ a little."
+    )
 
 
 def _band_sentence(bands: tuple[YearBand, ...]) -> str:
@@ -289,6 +302,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         bands,
         ("With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else "")
         + _sentence(served.share, served.dark_hours_a_year, dark, station.years),
+        _surer(station.years),
         _band_sentence(bands),
         told.workings.as_dict(),
     )

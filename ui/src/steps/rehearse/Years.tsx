@@ -148,6 +148,7 @@ export function Years() {
   return (
     <>
       <Part title={`${report.years} weather years`} note={report.sentence}>
+        {report.surer && <p className="mb-2 text-[12px] text-ink2">{report.surer}</p>}
         <Facts report={report} figure={figure} />
         <ByMonth report={report} figure={figure} />
       </Part>
