@@ -291,3 +291,19 @@ def test_the_sun_alone_fills_the_bank_in_so_many_days() -> None:
     assert days == pytest.approx(usable / kept)
     dark = with_string(PLACED, shaded_share=KnownShare(value=1.0))
     assert evaluate(dark).working["array.sun_days"].value is None
+
+
+@pytest.mark.parametrize(
+    ("amps", "words"),
+    [(1.0, "Receiving alone takes all it gives"), (1.9, "It carries 50 % of the time on the key"), (2.0, None)],
+)
+def test_a_supply_says_how_much_keying_it_carries(amps: float, words: str | None) -> None:
+    """By hand: 1 A received and 9 A more keyed a fifth of the time is 2.8 A; 1.9 A leaves half of the keying."""
+    radio = load("set", 1.0, transmit_a=10.0, transmit_share=0.2, hours_per_day=24.0, kind="hf_set", mode=None)
+    told = charged_by(with_loads(PLACED, radio), kind="maintainer", amps=KnownAmps(value=amps if words else 3.0))
+    found = find(evaluate(told), "array.supply_small.c")
+    if words is None:
+        assert found is None or "on the key" not in found.why
+    else:
+        assert found is not None
+        assert words in found.why

@@ -3,17 +3,20 @@
 from collections.abc import Iterator
 
 from ...array import is_too_high, most_charge_v, rated_input_v
+from ...calendar import HOURS_A_DAY
 from ...changes import Change, replace
 from ...electrical import blocks_of_12v
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...store import charge_settings, kind_of
+from ...words import percent
 from ..register import rule
 
 HELD = {"bench_supply", "changeover", "maintainer"}
 """Kinds that hold the bank at their volts for weeks."""
 MARGIN = 1.2
+LEAST_SHARE = 0.01
 NEAR_V = 0.1
 
 
@@ -215,6 +218,22 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
             "fix" if charger.amps.value <= average else "mind",
             "array",
             f"{charger.name} gives {charger.amps.value:g} A, and the station draws {average:.1f} A on average",
-            "What is left over charges the bank; with nothing left over it runs down on mains.",
+            "What is left over charges the bank; with nothing left over it runs down on mains."
+            + _keyed_at_most(station, charger.amps.value),
             f"/array/chargers/{index}/amps",
         )
+
+
+def _keyed_at_most(station: StationModel, amps: float) -> str:
+    """How much of the planned time on the key a supply carries by itself, in words; nothing where nobody keys."""
+    month = station.hard_month - 1
+    keyed = 0.0
+    for item in station.draw.loads:
+        adds_a = (item.transmit_a - item.receive_a) * item.load.transmit_share.value
+        keyed += max(adds_a, 0.0) * float(item.hours[month]) / HOURS_A_DAY
+    if keyed <= 0:
+        return ""
+    share = (amps - (station.daily_ah / HOURS_A_DAY - keyed)) / keyed
+    if share < LEAST_SHARE:
+        return " Receiving alone takes all it gives."
+    return "" if share >= 1 else f" It carries {percent(share)} of the time on the key that is planned."
