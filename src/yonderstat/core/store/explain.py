@@ -129,7 +129,7 @@ def _lasting(usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[
         "d",
         "Days without sun",
         "D = Q / Q_day",
-        "usable amp-hours, with the layers that come on, over the amp-hours drawn in a day",
+        "usable amp-hours over the amp-hours drawn in a day",
         [used("Q", usable), used("Q_day", daily_ah)],
         "arithmetic",
         note,
