@@ -21,7 +21,7 @@ from yonderstat.core.design import (
 )
 from yonderstat.core.draw import peak_a
 
-QUICK = settings(max_examples=20, deadline=None)
+QUICK = settings(max_examples=12, deadline=None)
 amps = st.floats(0.0, 50.0)
 shares = st.floats(0.0, 1.0)
 chemistries = st.sampled_from(["flooded", "agm", "gel", "lifepo4", "nmc", "starting"])

@@ -201,7 +201,7 @@ def test_a_store_that_contradicts_itself_is_refused(store: dict[str, Any]) -> No
         design_from_document({**QUAY_STREET, "store": store})
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(st.integers(1, 4), st.integers(1, 4), st.sampled_from(["flooded", "agm", "gel", "lifepo4", "nmc", "starting"]))
 def test_parallel_adds_amp_hours_and_series_does_not(parallel: int, series: int, chemistry: str) -> None:
     one, more, taller = (

@@ -19,10 +19,10 @@ from yonderstat.web import create_app
 
 @pytest.fixture
 def small_disk() -> Iterator[Path]:
-    """A disk of 120 MB, where this machine lets us have one."""
+    """A disk of 200 MB, where this machine lets us have one."""
     with tempfile.TemporaryDirectory(prefix="yonderstat-disk-", dir="/var/tmp") as folder:
         Path(folder).chmod(0o755)
-        command = ["mount", "-t", "tmpfs", "-o", "size=120m,mode=755", "tmpfs", folder]
+        command = ["mount", "-t", "tmpfs", "-o", "size=200m,mode=755", "tmpfs", folder]
         if os.geteuid() != 0 or subprocess.run(command, check=False, capture_output=True).returncode != 0:
             pytest.skip("only an administrator may mount a small disk")
         yield Path(folder)

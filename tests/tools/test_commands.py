@@ -289,10 +289,8 @@ def test_an_unknown_part_of_the_checks_is_refused(
 
 
 def test_a_failing_check_fails_the_run(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
-    parts = {
-        "all": ([checks.Check("good", ("true",)), checks.Check("bad", ("false",))], [checks.Check("other", ("true",))])
-    }
-    monkeypatch.setattr(checks, "PARTS", parts)
+    three = [checks.Check("good", ("true",)), checks.Check("bad", ("false",)), checks.Check("other", ("true",))]
+    monkeypatch.setattr(checks, "PARTS", {"all": three})
     monkeypatch.setattr("sys.argv", ["test"])
     assert checks.main() == 1
     assert capsys.readouterr().out.endswith("Failed: bad\nchecks: 2 passed, 1 failed\n")
