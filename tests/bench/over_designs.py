@@ -111,9 +111,11 @@ def _step(
     may = np.ones_like(source, dtype=np.bool_)
     if locked == 2:
         may[:] = False
-    elif locked:
+    elif locked == 1:
         may = (rules.heater_a > 0) & (spare > rules.heater_a)
         spare = spare - rules.heater_a * may
+    if locked:
+        most = np.minimum(most, rules.slow_charge_a * full / rules.full_ah)
     missing = full - now.charge
     accepts = np.minimum(missing / rules.efficiency, rules.accept_per_h * missing)
     take = np.maximum(np.minimum(np.minimum(spare, most), accepts), 0.0) * may

@@ -96,9 +96,10 @@ class Loop:
         heat = rules.heater_a if locked == 1 and 0 < rules.heater_a < spare else 0.0
         spare -= heat
         into = 0.0
-        if not locked or heat > 0:
+        if locked in (0, 3) or heat > 0:
             missing = rules.full_ah - self.charge
-            into = max(0.0, min(spare, rules.most_charge_a, missing / rules.efficiency, rules.accept_per_h * missing))
+            most = rules.most_charge_a if locked == 0 else min(rules.most_charge_a, rules.slow_charge_a)
+            into = max(0.0, min(spare, most, missing / rules.efficiency, rules.accept_per_h * missing))
         self.charge += into * rules.efficiency
         layer = 0.0
         if rules.reserve_charge_a > 0:

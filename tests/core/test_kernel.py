@@ -104,6 +104,8 @@ def random_case(seed: int) -> Case:
         maybe(rng.uniform(5, 40)),
         0.95,
         maybe(5.0),
+        0.0,
+        float(rng.uniform(0.5, 5.0)),
     )
     clock = np.arange(HOURS) % 24
     sun = np.maximum(0.0, np.sin((clock - 6) / 12 * np.pi)) * rng.uniform(0, 30) * rng.uniform(0, 1, HOURS)
@@ -117,7 +119,7 @@ def random_case(seed: int) -> Case:
             np.where((clock > 7) & (clock < 21), maybe(15.0), 0.0),
             rng.uniform(0, 6, (HOURS, 4)) * (rng.uniform(0, 1, (HOURS, 4)) > 0.2),
             floor[None, :],
-            (rng.uniform(0, 1, HOURS) < 0.1)[None, :],
+            rng.choice([0] * 17 + [1, 2, 3], HOURS).astype(np.int8)[None, :],
             clock == 0,
         ),
         float(rng.uniform(floor[0], full)),
@@ -145,6 +147,7 @@ def test_the_kernel_is_numpy_over_designs(seed: int) -> None:
         made = case.rules._replace(
             full_ah=case.rules.full_ah * bank,
             most_charge_a=case.rules.most_charge_a * bank,
+            slow_charge_a=case.rules.slow_charge_a * bank,
             ohm=case.rules.ohm / bank,
         )
         sized = case.hours._replace(panels_a=case.hours.panels_a * panel, floor_ah=case.hours.floor_ah * bank)

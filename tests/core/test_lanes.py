@@ -47,6 +47,7 @@ def of_one(case: Case, hours: Hours, panels: float, bank: float) -> tuple[np.nda
     rules: Rules = case.rules._replace(
         full_ah=case.rules.full_ah * bank,
         most_charge_a=case.rules.most_charge_a * bank,
+        slow_charge_a=case.rules.slow_charge_a * bank,
         ohm=case.rules.ohm / bank,
     )
     hours = hours._replace(panels_a=hours.panels_a * panels, floor_ah=hours.floor_ah * bank)
@@ -62,7 +63,7 @@ def test_every_state_after_any_hour_is_that_of_one_size_alone(seed: int) -> None
     """Cut-off by volts, shedding, backups, reserves, frost and what may wait: each in some of the cases."""
     case, rng = random_case(seed), np.random.default_rng(seed)
     count = (1, 7, 24, 121, 300, HOURS)[seed % 6]
-    frost = rng.choice([0, 0, 0, 1, 2], (1, HOURS)).astype(np.int8)
+    frost = rng.choice([0, 0, 0, 1, 2, 3], (1, HOURS)).astype(np.int8)
     hours = cut(case.hours._replace(locked=frost), count)
     panels, banks = rng.uniform(0.2, 4.0, LANES), rng.uniform(0.3, 3.0, LANES)
     rows = np.zeros((LANE_ROWS, LANES))

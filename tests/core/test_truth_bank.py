@@ -9,11 +9,13 @@ from yonderstat.core import evaluate
 from yonderstat.core.design import (
     Design,
     KnownAmpHours,
+    KnownAmps,
     KnownCelsius,
     KnownIdleWatts,
     Limits,
 )
-from yonderstat.core.rehearse import served_of
+from yonderstat.core.rehearse import run_all, served_of
+from yonderstat.core.rehearse.kernel import COLD_SLOW, OUT_INTO
 from yonderstat.core.rehearse.station import hourly_station
 from yonderstat.core.station import StationModel
 
@@ -40,6 +42,21 @@ def test_a_heater_too_small_unlocks_nothing() -> None:
     assert "store.lithium_frost" not in ids(strong)
     assert (station(weak).hours.locked == 2).any()
     assert not (station(strong).hours.locked == 2).any()
+
+
+def test_lithium_that_is_cold_but_not_too_cold_is_charged_at_its_makers_slow_rate() -> None:
+    """Between freezing and 10 °C the maker of these allows 1 A a unit."""
+    gentle = lithium(series=1, limits=Limits(slow_below_c=KnownCelsius(value=10.0), slow_charge_a=KnownAmps(value=1.0)))
+    hours = station(gentle)
+    units = gentle.store.bank.parallel if gentle.store.bank else 0
+    assert hours.rules.slow_charge_a == 1.0 * units
+    assert (hours.hours.locked == COLD_SLOW).any()
+    cold = hours.hours.locked == COLD_SLOW
+    into, freely = (run_all(item)[:, :, OUT_INTO] for item in (hours, station(lithium(series=1))))
+    assert 0.0 < into[cold].max() <= 1.0 * units + 1e-9 < freely[cold].max()
+    # Cold is not frost: no hour of it counts as too cold to be charged.
+    assert not (hours.shut & cold).any()
+    assert not (station(lithium()).hours.locked == COLD_SLOW).any()
 
 
 def test_frost_is_judged_by_hours_in_which_charging_is_locked() -> None:

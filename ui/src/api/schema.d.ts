@@ -798,6 +798,8 @@ export interface components {
              *       "max_parallel": null,
              *       "max_series": null,
              *       "peak_discharge_a": null,
+             *       "slow_below_c": null,
+             *       "slow_charge_a": null,
              *       "usual_charge_a": null
              *     }
              */
@@ -1888,6 +1890,8 @@ export interface components {
              *       "max_parallel": null,
              *       "max_series": null,
              *       "peak_discharge_a": null,
+             *       "slow_below_c": null,
+             *       "slow_charge_a": null,
              *       "usual_charge_a": null
              *     }
              */
@@ -2490,6 +2494,8 @@ export interface components {
              *         "max_parallel": null,
              *         "max_series": null,
              *         "peak_discharge_a": null,
+             *         "slow_below_c": null,
+             *         "slow_charge_a": null,
              *         "usual_charge_a": null
              *       },
              *       "midpoints_joined": "unknown",
@@ -2571,6 +2577,10 @@ export interface components {
             max_series?: number | null;
             /** @default null */
             peak_discharge_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            slow_below_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /** @default null */
+            slow_charge_a?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
             usual_charge_a?: components["schemas"]["GivenKnownAmps"] | null;
         };
@@ -3708,6 +3718,8 @@ export interface components {
              *         "max_parallel": null,
              *         "max_series": null,
              *         "peak_discharge_a": null,
+             *         "slow_below_c": null,
+             *         "slow_charge_a": null,
              *         "usual_charge_a": null
              *       },
              *       "midpoints_joined": "unknown",
@@ -3839,6 +3851,10 @@ export interface components {
             max_series: number | null;
             /** @default null */
             peak_discharge_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            slow_below_c: components["schemas"]["KnownCelsius"] | null;
+            /** @default null */
+            slow_charge_a: components["schemas"]["KnownAmps"] | null;
             /** @default null */
             usual_charge_a: components["schemas"]["KnownAmps"] | null;
         };

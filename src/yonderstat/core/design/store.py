@@ -58,6 +58,9 @@ class Limits(Section):
     max_series: Annotated[int, Field(ge=1, le=64)] | None = None
     max_parallel: Annotated[int, Field(ge=1, le=64)] | None = None
     charge_low_c: KnownCelsius | None = None
+    slow_below_c: KnownCelsius | None = None
+    slow_charge_a: KnownAmps | None = None
+    """Below that temperature one unit may only be charged with so much; both are the maker's."""
     charge_high_c: KnownCelsius | None = None
     discharge_low_c: KnownCelsius | None = None
     cold_cutoff: Answer = "unknown"

@@ -49,6 +49,12 @@ backup, into and out of the bank, into the reserve, lost to leakage, idling and 
 OUTS = 13
 
 
+NO_LIMIT_A = 1e9
+COLD_HELPED, COLD_HOPELESS, COLD_SLOW = 1, 2, 3
+"""How cold the bank is: too cold to be charged where a heater can help it, where none can, and where it may be charged
+slowly; 0 is warm."""
+
+
 class Rules(NamedTuple):
     """How the bank and its surroundings behave: the flat record the kernel reads. Shares are of what may be used."""
 
@@ -85,6 +91,8 @@ class Rules(NamedTuple):
     reserve_charge_a: float
     bus_ohm: float = 0.0
     """Between the posts and where the cut-off measures: its volts fall by this too."""
+    slow_charge_a: float = NO_LIMIT_A
+    """The most it is charged with while it is cold but not too cold."""
 
 
 class Hours(NamedTuple):
@@ -103,7 +111,7 @@ class Hours(NamedTuple):
     floor_ah: FloatArray
     """Where the depth ends, shape (years, 8760)."""
     locked: NDArray[np.int8]
-    """Too cold to be charged: 1 where a heater can help it, 2 where none can, shape (years, 8760)."""
+    """How cold the bank is, `COLD_HELPED` and so on, shape (years, 8760)."""
     new_day: NDArray[np.bool_]
     """Midnights, from which a backup's hours count anew, shape (8760,)."""
 
@@ -205,13 +213,14 @@ def _hour(
     spare += given - helped - waited
 
     heat = 0.0
-    if locked == 1 and 0.0 < rules.heater_a < spare:
+    if locked == COLD_HELPED and 0.0 < rules.heater_a < spare:
         heat = rules.heater_a
         spare -= heat
-        locked = 0
+        locked = COLD_SLOW
     missing = rules.full_ah - charge
-    take = min(min(spare, rules.most_charge_a), min(missing * (1.0 / rules.efficiency), rules.accept_per_h * missing))
-    take = 0.0 if locked > 0 else max(take, 0.0)
+    most = min(rules.most_charge_a, rules.slow_charge_a) if locked == COLD_SLOW else rules.most_charge_a
+    take = min(min(spare, most), min(missing * (1.0 / rules.efficiency), rules.accept_per_h * missing))
+    take = 0.0 if locked in (COLD_HELPED, COLD_HOPELESS) else max(take, 0.0)
     charge += take * rules.efficiency
     to_reserve = 0.0
     if rules.reserve_charge_a > 0.0:
@@ -486,8 +495,10 @@ def _hour_of_lanes(
     defers = 1.0 if rules.owed_most_ah > 0.0 else 0.0
     wants_vital = 1.0 if vital > 0.0 else 0.0
     backup_carries = wants_vital if backup >= vital else 0.0
-    heater_a = rules.heater_a if locked == 1 else 0.0
-    warm = 1.0 if locked == 0 else 0.0
+    heater_a = rules.heater_a if locked == COLD_HELPED else 0.0
+    warm = 0.0 if locked in (COLD_HELPED, COLD_HOPELESS) else 1.0
+    # What a heater has warmed is charged slowly too.
+    slow_a = rules.slow_charge_a if locked == COLD_SLOW or heater_a > 0.0 else NO_LIMIT_A
     per_charge = 1.0 / rules.efficiency
     last = rest_v.size - 1
     for i in range(64):
@@ -547,7 +558,8 @@ def _hour_of_lanes(
         heat = heater_a if heater_a < spare else 0.0
         spare -= heat
         missing = full - charge
-        take = min(min(spare, lanes[LANE_MOST * 64 + i]), min(missing * per_charge, rules.accept_per_h * missing))
+        most = min(lanes[LANE_MOST * 64 + i], slow_a * lanes[LANE_BANK * 64 + i])
+        take = min(min(spare, most), min(missing * per_charge, rules.accept_per_h * missing))
         take = max(take, 0.0) * max(warm, 1.0 if heat > 0.0 else 0.0)
         charge += take * rules.efficiency
         wants = (rules.reserve_ah - reserve) / rules.reserve_efficiency

@@ -287,7 +287,7 @@ def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
     if kind_of(station.bank.chemistry).is_lead:
         return None
     heater = station.rules.heater_a > 0
-    shut = station.hours.locked >= (2 if heater else 1)
+    shut = station.shut
     return workings.add(
         "rehearse.locked_h",
         float(shut.sum()) / station.years,

@@ -26,7 +26,18 @@ from ..store import (
 )
 from ..weather import model_figure
 from .assumed import assumed_figure
-from .kernel import BACKUP_LEFT_H, CHARGE, RESERVE, STATES, Hours, Rules
+from .kernel import (
+    BACKUP_LEFT_H,
+    CHARGE,
+    COLD_HELPED,
+    COLD_HOPELESS,
+    COLD_SLOW,
+    NO_LIMIT_A,
+    RESERVE,
+    STATES,
+    Hours,
+    Rules,
+)
 from .sources import MAINS_KINDS, AirKey, Site, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
 
 FloatArray = NDArray[np.float64]
@@ -76,6 +87,12 @@ class HourlyStation:
     def bank(self) -> Bank:
         """The main bank."""
         return self.held.bank
+
+    @property
+    def shut(self) -> NDArray[np.bool_]:
+        """Hours in which it is too cold to be charged and no heater helps, shape (years, 8760)."""
+        locked = self.hours.locked
+        return np.asarray((locked == COLD_HOPELESS) | ((locked == COLD_HELPED) & (self.rules.heater_a <= 0.0)))
 
     @property
     def years(self) -> int:
@@ -210,14 +227,17 @@ def _floor_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
 
 
 def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.int8]:
-    """Hours in which lithium is too cold to be charged: 1 where its heater can warm it enough, 2 where none can."""
+    """How cold lithium is in every hour: too cold to be charged, heater or not, or to be charged only slowly."""
     if kind_of(bank.chemistry).is_lead:
         return np.zeros(bank_c.shape, dtype=np.int8)
     limit_c = charge_low_c(bank)
     # In a heated box the heater is a load of its own, and has warmed the bank already.
     help_k = 0.0 if bank.housing == "heated" else heater_help_k(bank)
     cold, hopeless = bank_c < limit_c - 1e-9, bank_c + help_k < limit_c - 1e-9
-    return np.asarray(cold.astype(np.int8) + hopeless.astype(np.int8))
+    slow_c = bank.limits.slow_below_c
+    slow = bank_c < slow_c.value if slow_c and bank.limits.slow_charge_a else np.zeros(bank_c.shape, dtype=np.bool_)
+    found = np.select([hopeless, cold, slow], [COLD_HOPELESS, COLD_HELPED, COLD_SLOW], 0)
+    return np.asarray(found.astype(np.int8))
 
 
 def _back_share(bank: Bank, full_ah: float, floor_ah: float, bus_v: float) -> float:
@@ -263,6 +283,7 @@ def _rules(
         reserve_ah=reserve.usable_ah,
         reserve_efficiency=reserve.efficiency,
         reserve_charge_a=reserve.charge_a,
+        slow_charge_a=slow.value * bank.parallel if (slow := bank.limits.slow_charge_a) else NO_LIMIT_A,
     )
 
 

@@ -118,7 +118,10 @@ def scaled_bank(station: HourlyStation, scale: float) -> Rules:
     """The rules of a bank so many times as big."""
     rules = station.rules
     return rules._replace(
-        full_ah=rules.full_ah * scale, most_charge_a=rules.most_charge_a * scale, ohm=rules.ohm / scale
+        full_ah=rules.full_ah * scale,
+        most_charge_a=rules.most_charge_a * scale,
+        slow_charge_a=rules.slow_charge_a * scale,
+        ohm=rules.ohm / scale,
     )
 
 
@@ -292,7 +295,7 @@ def _longest(dark: NDArray[np.bool_], station: HourlyStation) -> DarkSpell | Non
     around = slice(max(0, start - WEATHER_BEFORE_D * HOURS), start + length)
     sun = station.sun_w_m2.ravel()[around]
     usual = station.sun_w_m2[:, station.months == station.months[hour]].mean()
-    shut = station.hours.locked >= (2 if station.rules.heater_a > 0 else 1)
+    shut = station.shut
     by_day = np.broadcast_to(shut, station.sun_w_m2.shape).ravel()[around][sun > 0]
     month, day = _date(hour)
     return DarkSpell(
