@@ -108,8 +108,9 @@ class Load(Section):
     thermostat: Thermostat | None = None
     months: Months = Field(default_factory=all_year)
     tier: Tier | None = "vital"
-    interlock: Annotated[Words, Field(max_length=40)] = ""
-    """Loads that name the same group never transmit together."""
+    interlock: Annotated[Words, Field(max_length=80)] = ""
+    """Loads that name the same group never transmit together, and those that do not transmit are not on together with
+    it; several groups are parted by commas."""
     deferrable: bool = False
     """May wait for the sun: recharging tools, a laptop, a pack."""
     needs: Annotated[list[Need], Field(max_length=3)] = Field(default_factory=list)

@@ -1,5 +1,6 @@
 """Step 2, Draw: what every load takes, on average and at its worst moment, at each tempo."""
 
+from .exclusions import Step, groups_of, most_together_a
 from .explain import CurvePoint, DirectFigures, DrawReport, RailFigures, TierFigures, bus_volts, draw_report
 from .load_report import LoadFigures, load_figures, month_shown
 from .logged import Activity, BandMode, LoggedLoad, LoggedTempo, OverLength, is_hf, logged_tempo, usual_overs
@@ -61,6 +62,7 @@ __all__ = [
     "OverLength",
     "RailFigures",
     "StationDraw",
+    "Step",
     "TempoReport",
     "TierFigures",
     "at_tempo",
@@ -70,6 +72,7 @@ __all__ = [
     "draw_report",
     "elsewhere_wh",
     "everything_keys_a",
+    "groups_of",
     "heaviest_month",
     "hours_in_words",
     "idle_daily_ah",
@@ -86,6 +89,7 @@ __all__ = [
     "mean_on_current_a",
     "mode_share",
     "month_shown",
+    "most_together_a",
     "night_figures",
     "nominal_bus_v",
     "on_share",

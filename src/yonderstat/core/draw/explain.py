@@ -271,18 +271,21 @@ def _peaks(design: Design, station: StationDraw, workings: Workings) -> tuple[Qu
     inputs: list[Input] = []
     for index, item in enumerate(station.loads):
         at = f"/draw/loads/{index}"
-        inputs.append(Input("I_rx", f"{item.load.name}: receiving, or on", item.receive_a, "A", "computed", pointer=at))
-        if item.key_step_a > 0:
-            group = f", in “{item.load.interlock}”" if item.load.interlock else ""
-            label = f"{item.load.name}: keying adds{group}"
-            inputs.append(Input("ΔI", label, item.key_step_a, "A", "computed", pointer=f"{at}/transmit_a"))
+        if item.standing_a > 0 or not item.groups:
+            label = f"{item.load.name}: receiving, or on"
+            inputs.append(Input("I_rx", label, item.standing_a, "A", "computed", pointer=at))
+        if item.step.adds_a > 0:
+            group = f", in “{item.load.interlock}”" if item.groups else ""
+            what = "keying adds" if item.load.transmit_a else "being on adds"
+            label = f"{item.load.name}: {what}{group}"
+            inputs.append(Input("ΔI", label, item.step.adds_a, "A", "computed", pointer=f"{at}/interlock"))
     peak = workings.add(
         "draw.peak_a",
         peak_a(station.loads),
         "A",
         "Largest current at one moment",
-        "I = Σ I_rx + Σ_groups max ΔI",
-        "everything receiving or on, plus the largest transmit step of each group that never keys together",
+        "I = Σ I_rx + max Σ ΔI",
+        "everything receiving or on, plus the most that can key, or be on, at once: of a group one at a time",
         inputs,
         "practice",
     )

@@ -9,6 +9,7 @@ from ..calendar import HOURS_A_DAY
 from ..climate import Climate
 from ..data import rows_by
 from ..design import MAIN, NO_BANK_V, Design, Draw, Load, Rail, Tempo
+from .exclusions import Step, groups_of
 from .rails import bus_current_a, idle_daily_ah, rail_of
 from .transmit import key_down, transmitting_a
 from .when import NOTHING, FloatArray, on_share
@@ -49,6 +50,22 @@ class LoadDraw:
     on_share: FloatArray
     nothing: str = ""
     """Why it draws nothing of the main bank, in words; empty where it does."""
+
+    @property
+    def groups(self) -> frozenset[str]:
+        """Of which it is never at its hardest together with another."""
+        return groups_of(self.load)
+
+    @property
+    def standing_a(self) -> float:
+        """What it draws beside whatever is at its hardest: nothing where it is off then. [A]"""
+        return 0.0 if self.groups and self.load.transmit_a is None else self.receive_a
+
+    @property
+    def step(self) -> Step:
+        """What it adds at its hardest: keyed, or on at all where it is off beside others of its groups."""
+        adds_a = self.receive_a if self.groups and self.load.transmit_a is None else self.key_step_a
+        return Step(adds_a, self.groups)
 
     @cached_property
     def hours(self) -> FloatArray:

@@ -1,9 +1,9 @@
 """The largest current at one moment, given what never transmits together; and the supply that would carry it."""
 
-from collections import defaultdict
 from collections.abc import Sequence
 
 from ..data import column
+from .exclusions import most_together_a
 from .model import LoadDraw
 
 SUPPLY_MARGIN = 1.1
@@ -11,19 +11,11 @@ SUPPLY_MARGIN = 1.1
 
 
 def peak_a(loads: Sequence[LoadDraw]) -> float:
-    """Receive currents of everything, plus for each interlock group its largest transmit step. [A]
+    """What stands whatever else is on, plus the most that can key, or be on, at one moment. [A]
 
     A load without a group can key at any moment, so its step always counts.
     """
-    free_a = 0.0
-    grouped: dict[str, float] = defaultdict(float)
-    for item in loads:
-        group = item.load.interlock.strip().casefold()
-        if group:
-            grouped[group] = max(grouped[group], item.key_step_a)
-        else:
-            free_a += item.key_step_a
-    return sum(item.receive_a for item in loads) + free_a + sum(grouped.values())
+    return sum(item.standing_a for item in loads) + most_together_a([item.step for item in loads])
 
 
 def everything_keys_a(loads: Sequence[LoadDraw]) -> float:

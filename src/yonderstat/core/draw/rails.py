@@ -6,6 +6,7 @@ import numpy as np
 
 from ..data import column
 from ..design import BUS, Draw, Load, Rail
+from .exclusions import Step, groups_of, most_together_a
 from .transmit import key_down, transmitting_a
 
 
@@ -69,20 +70,18 @@ def busiest_w(draw: Draw, rail: Rail) -> float:
 
     Of loads that never key together only the largest step counts, as at the battery bus.
     """
-    standing_a, free_a = 0.0, 0.0
-    grouped: dict[str, float] = {}
+    standing_a, steps = 0.0, []
     for load in draw.loads:
         if load.rail != rail.id:
             continue
-        pressed = key_down(load)
-        step_a = max(0.0, pressed.amps - load.receive_a.value) if pressed else 0.0
-        standing_a += load.quantity * load.receive_a.value
-        group = load.interlock.strip().casefold()
-        if group:
-            grouped[group] = max(grouped.get(group, 0.0), step_a)
-        else:
-            free_a += load.quantity * step_a
-    return (standing_a + free_a + sum(grouped.values())) * rail.volts.value
+        pressed, groups, on_a = key_down(load), groups_of(load), load.quantity * load.receive_a.value
+        if groups and load.transmit_a is None:
+            steps.append(Step(on_a, groups))
+            continue
+        standing_a += on_a
+        adds_a = max(0.0, pressed.amps - load.receive_a.value) if pressed else 0.0
+        steps.append(Step(adds_a * (1 if groups else load.quantity), groups))
+    return (standing_a + most_together_a(steps)) * rail.volts.value
 
 
 def idle_daily_ah(rail: Rail, bus_v: float) -> float:

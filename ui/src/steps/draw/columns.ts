@@ -53,7 +53,13 @@ export const COLUMNS: Column[] = [
     dimension: "hours",
   },
   { field: "tier", label: "Worth", short: "Worth", width: "w-24", kind: "tier" },
-  { field: "interlock", label: "Never keys together with", short: "Never with", width: "w-24", kind: "text" },
+  {
+    field: "interlock",
+    label: "Never keyed, or on, together with (groups, by commas)",
+    short: "Never with",
+    width: "w-24",
+    kind: "text",
+  },
 ];
 
 export const MOST_LOADS = 200;

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ...changes import Change, changed_for, replace
 from ...data import rows_by
 from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, with_load
-from ...draw import LoadDraw, busiest_w, inverter_input_a, is_operated, mode_share, power_in_use_w
+from ...draw import LoadDraw, busiest_w, groups_of, inverter_input_a, is_operated, mode_share, power_in_use_w
 from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
@@ -289,8 +289,8 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
     """Two automatic transmitters said never to key together, with nobody there to see to it."""
     groups: dict[str, list[Load]] = {}
     for load in station.design.draw.loads:
-        if load.interlock.strip() and load.transmit_a is not None and not is_operated(load):
-            groups.setdefault(load.interlock.strip().casefold(), []).append(load)
+        for group in groups_of(load) if load.transmit_a is not None and not is_operated(load) else ():
+            groups.setdefault(group, []).append(load)
     for group, loads in groups.items():
         if len(loads) > 1:
             names = " and ".join(load.name for load in loads)

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from ...changes import Change, replace
 from ...design import Bank, with_bank
-from ...draw import mode_share
+from ...draw import Step, mode_share, most_together_a
 from ...finding import Finding, Severity
 from ...purposes import purpose_of
 from ...report import Report
@@ -338,16 +338,21 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
     )
 
 
+SPEECH = Step(0.0, frozenset())
+"""Speech and keying come in peaks: for the steady draw they add nothing."""
+
+
 def _steady_and_peak_a(station: StationModel) -> tuple[float, float]:
     """What long carriers draw beside all receive currents, and what voice peaks reach. [A]"""
-    receive_a = sum(item.receive_a for item in station.draw.loads)
-    steps: dict[str, tuple[float, float]] = {}
-    for number, item in enumerate(station.draw.loads):
-        group = item.load.interlock.strip().casefold() or f"#{number}"
-        carrier = item.key_step_a if mode_share(item.load.mode) >= LONG_CARRIER_SHARE else 0.0
-        before = steps.get(group, (0.0, 0.0))
-        steps[group] = (max(before[0], carrier), max(before[1], item.key_step_a))
-    return receive_a + sum(item[0] for item in steps.values()), receive_a + sum(item[1] for item in steps.values())
+    standing_a = sum(item.standing_a for item in station.draw.loads)
+    peaks = [item.step for item in station.draw.loads]
+    carriers = [
+        step
+        if item.load.transmit_a is None or mode_share(item.load.mode) >= LONG_CARRIER_SHARE
+        else Step(0.0, step.groups)
+        for item, step in zip(station.draw.loads, peaks, strict=True)
+    ]
+    return standing_a + most_together_a(carriers), standing_a + most_together_a(peaks)
 
 
 @rule
