@@ -30,7 +30,12 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 "fix" if same else "stop",
                 "array",
                 f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}",
-                "Float, absorption and equalising are then wrong: lead is starved or boiled, lithium is held or hit.",
+                "Float, absorption and equalising are then wrong: "
+                + (
+                    "it is starved or boiled."
+                    if kind_of(bank.chemistry).is_lead
+                    else "it is held full, or its cells are hit."
+                ),
                 f"{at}/set_for",
                 (Change(f"Set it for {told}", "the volts the bank wants", patch),),
             )
@@ -172,7 +177,7 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
     bank = station.design.store.bank
     if bank is None:
         return
-    most_v, full_v = most_charge_v(bank), station.array.absorb_v
+    most_v, full_v, lead = most_charge_v(bank), station.array.absorb_v, kind_of(bank.chemistry).is_lead
     for index, string, _ in strings_of(station, report):
         at = f"/array/strings/{index}/regulator"
         absorb, float_ = string.regulator.absorb_v, string.regulator.float_v
@@ -183,7 +188,7 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 "array",
                 f"{string.name}'s controller absorbs at {absorb.value:.1f} V, and the bank should see "
                 f"{most_v:.1f} V at most",
-                "Lead boils dry; lithium's electronics cut off or its cells are spoilt.",
+                "It boils dry." if lead else "Its electronics cut off, or its cells are spoilt.",
                 f"{at}/absorb_v",
             )
         elif absorb is not None and absorb.value < full_v - 0.5:
@@ -192,7 +197,8 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 "fix",
                 "array",
                 f"{string.name}'s controller absorbs at {absorb.value:.1f} V; the bank is full at {full_v:.1f} V",
-                "It stops short of full every day: lead sulphates, lithium is never balanced.",
+                "It stops short of full every day"
+                + (": lead sulphates." if lead else ": its cells are never balanced."),
                 f"{at}/absorb_v",
             )
         floats = [setting.float_v for setting in report.store.settings if setting.float_v] if report.store else []
@@ -203,6 +209,6 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 "array",
                 f"{string.name}'s controller floats at {float_.value:.1f} V, and this bank floats at "
                 f"{max(floats):.1f} V at most",
-                "Held there for weeks lead dries out and lithium ages full.",
+                "Held there for weeks it " + ("dries out." if lead else "ages fast, full as it is."),
                 f"{at}/float_v",
             )

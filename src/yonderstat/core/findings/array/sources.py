@@ -201,7 +201,8 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             "fix",
             "array",
             f"{charger.name} holds the bank at {charger.volts.value:.1f} V for weeks; it floats at {most:.1f} V",
-            "That is an absorption level: right for some hours, wrong for weeks. Lead dries out, lithium ages full.",
+            "That is an absorption level: right for some hours, wrong for weeks. "
+            + ("Lead dries out." if kind_of(bank.chemistry).is_lead else "Lithium ages fast while it is full."),
             f"/array/chargers/{index}/volts",
         )
 

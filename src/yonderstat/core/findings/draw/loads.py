@@ -10,6 +10,7 @@ from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
+from ...store import kind_of
 from ...words import hours_in_words
 from ..register import rule
 from ..remedies import lasting, try_change
@@ -222,7 +223,12 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             "mind",
             "draw",
             f"The peak of {peak:.0f} A is {peak / label_ah:.1f} C of a {label_ah:.0f} Ah bank",
-            f"Past {limit_c:g} C lead sags below what a radio wants, and a lithium unit's electronics may open.",
+            f"Past {limit_c:g} C "
+            + (
+                "lead sags below what a radio wants."
+                if kind_of(bank.chemistry).is_lead
+                else "its electronics may open."
+            ),
             "/store/bank/parallel",
         )
 
