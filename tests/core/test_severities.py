@@ -5,7 +5,19 @@ import pytest
 from tests.core.judged import PLACED, find, ids
 from tests.samples import quay_street, with_bank
 from yonderstat.core import evaluate, propose
-from yonderstat.core.design import Charger, Design, KnownAmpHours, KnownAmps, KnownHours, Place, with_array, with_string
+from yonderstat.core.design import (
+    Bank,
+    Charger,
+    Design,
+    KnownAmpHours,
+    KnownAmps,
+    KnownHours,
+    Layer,
+    Place,
+    with_array,
+    with_store,
+    with_string,
+)
 from yonderstat.core.words import counted
 
 AMPLE = with_bank(with_string(PLACED, 0, parallel=12), unit_ah=KnownAmpHours(value=2000.0))
@@ -71,3 +83,19 @@ def test_a_proposal_for_a_continental_winter_stands_in_a_warm_vented_box(kind: s
 @pytest.mark.parametrize(("value", "words"), [(1.0, "1 day"), (0.96, "1 day"), (2.5, "2.5 days"), (10.0, "10 days")])
 def test_one_of_a_thing_is_not_told_as_several(value: float, words: str) -> None:
     assert counted(value, "day", 1) == words
+
+
+def test_a_layer_of_nearly_the_same_volts_may_take_over() -> None:
+    """Four lithium cells on a bus of lead: 12.8 V beside 12 V."""
+    layer = Layer(id="two", name="Two", joining="automatic", bank=Bank(chemistry="lifepo4", unit_v=12.8))
+    lead = with_bank(quay_street(), chemistry="agm", unit_v=12.0)
+    assert "store.volts.two" not in ids(with_store(lead, layers=[layer]))
+    twice = layer.model_copy(update={"bank": layer.bank.model_copy(update={"series": 2})})
+    assert ids(with_store(lead, layers=[twice]))["store.volts.two"] == "stop"
+
+
+@pytest.mark.parametrize(("purpose", "said"), [("standby", False), ("deployment", True), ("continuous", True)])
+def test_a_bank_that_nothing_fills_is_said_unless_the_mains_keep_it_full(purpose: str, said: bool) -> None:
+    bare = with_array(quay_street(), strings=[], chargers=[], alternator=None)
+    bare = bare.model_copy(update={"brief": bare.brief.model_copy(update={"purpose": purpose})})
+    assert ("store.uncharged.main" in ids(bare)) == said

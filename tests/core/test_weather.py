@@ -224,6 +224,12 @@ def test_findings(design: Design, key: str, severity: str) -> None:
     assert found(harrier_ridge(), key) is None
 
 
+def test_a_part_of_a_year_is_not_held_against_the_reanalysis() -> None:
+    part = with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[9000] * 60)
+    assert found(part, "sun.file_short") is not None
+    assert found(part, "sun.file_unlike") is None
+
+
 @pytest.mark.parametrize("name", ALL)
 def test_a_file_of_the_place_itself_raises_nothing_grave(name: str) -> None:
     record = read_weather_file(name, text_of(name))
