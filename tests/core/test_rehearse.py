@@ -31,6 +31,7 @@ from yonderstat.core.rehearse import (
     Training,
     carried_of,
     failures_report,
+    hours_to_recharge,
     longest_true,
     optimistic,
     pessimistic,
@@ -327,6 +328,17 @@ def test_what_the_sun_carries_is_called_that() -> None:
 
 def value_of(report: Report, key: str) -> float:
     return report.working[key].number
+
+
+def test_an_empty_bank_is_full_again_sooner_with_more_panel_and_never_with_too_little() -> None:
+    def hours_h(parallel: int) -> float | None:
+        return hours_to_recharge(station(with_string(harrier_ridge(), parallel=parallel), 3), 6)
+
+    some, more = hours_h(12), hours_h(36)
+    assert some is not None
+    assert more is not None
+    assert 0.0 < more < some < 60 * 24
+    assert hours_h(1) is None
 
 
 def test_more_years_than_the_verdicts_say_why_they_differ() -> None:
