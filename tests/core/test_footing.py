@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from tests.samples import load, quay_street, with_loads
+from tests.samples import load, quay_street, with_bank, with_loads
 from yonderstat.core import evaluate
-from yonderstat.core.design import Bank, Design, Layer, with_store
+from yonderstat.core.design import Bank, Design, Layer, with_draw, with_store
 from yonderstat.core.rehearse import Scene, hourly_station, rehearse
 from yonderstat.core.station import StationModel
 
@@ -70,3 +70,28 @@ def test_a_layer_that_stays_apart_counts_nowhere() -> None:
     assert apart.store.carries_ah == apart.store.usable_ah
     key = "store.hours_without_sun"
     assert apart.working[key].number == pytest.approx(alone.working[key].number)
+
+
+def test_a_scene_says_of_which_bank_it_speaks_where_there_are_layers() -> None:
+    ample = with_bank(quay_street(), parallel=20)
+    scene = Scene(month=1, day=10, days=1)
+    alone, layered = rehearse(ample, scene), rehearse(with_layer(ample, joining="automatic"), scene)
+    assert alone is not None
+    assert layered is not None
+    assert alone.sentence.endswith("of what may be used left.")
+    assert layered.sentence.endswith("of what may be used left in the main bank.")
+
+
+def test_without_a_bank_nothing_takes_over() -> None:
+    bare = with_store(with_layer(quay_street(), joining="automatic"), bank=None)
+    assert StationModel(bare).reserve.usable_ah == 0.0
+    assert StationModel(bare).reserve.charge_a == 0.0
+    assert StationModel(bare).days_without_sun(6) is None
+
+
+@pytest.mark.parametrize("amps", [0.001, 0.03])
+def test_however_little_is_drawn_the_days_are_counted(amps: float) -> None:
+    design = with_loads(quay_street(), load("clock", amps, hours_per_day=24.0))
+    station = StationModel(with_draw(design, rails=[]))
+    assert station.bank is not None
+    assert station.days_without_sun(station.hard_month) == pytest.approx(station.bank.usable_ah / (24.0 * amps))
