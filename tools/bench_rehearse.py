@@ -20,7 +20,7 @@ from yonderstat.core.rehearse import (
     sizing_map,
     years_report,
 )
-from yonderstat.core.rehearse.kernel import LANES
+from yonderstat.core.rehearse.lanes import LANES
 from yonderstat.core.rehearse.sizes import served_by_size
 from yonderstat.core.rehearse.sizing_map import scales
 from yonderstat.core.station import StationModel

@@ -7,8 +7,8 @@ from tests.core.rehearsed import station
 from tests.core.test_kernel import HOURS, Case, random_case
 from tests.samples import harrier_ridge, quay_street
 from yonderstat.core.rehearse import Hours, Rules, carried_of, served_of
-from yonderstat.core.rehearse.kernel import (
-    BACKUP_LEFT_H,
+from yonderstat.core.rehearse.kernel import BACKUP_LEFT_H, OUT_VITAL, OUTS, RESERVE, STATES, VITAL, run_years
+from yonderstat.core.rehearse.lanes import (
     LANE_BANK,
     LANE_FULL,
     LANE_MOST,
@@ -16,12 +16,6 @@ from yonderstat.core.rehearse.kernel import (
     LANE_PANELS,
     LANE_ROWS,
     LANES,
-    OUT_VITAL,
-    OUTS,
-    RESERVE,
-    STATES,
-    VITAL,
-    run_years,
     vital_lanes,
 )
 from yonderstat.core.rehearse.sizes import batches, chances_by_size, served_by_size

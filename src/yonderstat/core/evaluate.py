@@ -1,7 +1,6 @@
 """The one door: a design in, a report out."""
 
 from dataclasses import replace
-from typing import Any
 
 from .design import Design
 from .explained import explained
@@ -15,9 +14,6 @@ def evaluate(design: Design) -> Report:
 
     Deterministic, pure and total: any valid design gives a report; trouble appears as findings.
     """
-    hourly: dict[int, Any] = {}
-    station = StationModel(design, hourly=hourly)
+    station = StationModel(design)
     report = explained(station)
-    judged = replace(report, findings=findings_of(station, report), cautions=cautions_of(design, report))
-    hourly.clear()
-    return judged
+    return replace(report, findings=findings_of(station, report), cautions=cautions_of(design, report))

@@ -4,9 +4,8 @@ Draw, Store, Array and the weather years are explained, judged, rehearsed, mappe
 so that no two screens can disagree. It holds no words. Each part is worked out when it is first asked for.
 """
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -63,9 +62,6 @@ class StationModel:
     design: Design
     trial: bool = False
     """Whether it only stands for a change that is tried: then no further changes are worked out on it."""
-    hourly: dict[int, Any] | None = field(default=None, compare=False, repr=False)
-    """The station hour by hour, by how many weather years, while somebody judges it; they empty it when they are done,
-    as what is in it holds this model."""
 
     def changed(self, design: Design) -> "StationModel":
         """The model of a changed design: what the change does not touch is handed on, the rest worked out anew.

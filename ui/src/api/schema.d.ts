@@ -5661,6 +5661,8 @@ export interface components {
             usable_ah: string;
             /** Usable Wh */
             usable_wh: string;
+            /** Usual C */
+            usual_c: number;
             /** Waterfall */
             waterfall: string[];
         };

@@ -20,9 +20,7 @@ def peak_a(loads: Sequence[LoadDraw]) -> float:
 
 def everything_keys_a(loads: Sequence[LoadDraw]) -> float:
     """What if everything keys at once, interlocks or not. [A]"""
-    return sum(
-        item.receive_a + item.key_step_a * (item.load.quantity if item.load.interlock.strip() else 1) for item in loads
-    )
+    return sum(item.receive_a + item.key_step_a * (item.load.quantity if item.groups else 1) for item in loads)
 
 
 def supply_size_a(peak: float) -> float | None:

@@ -5,8 +5,8 @@ from collections.abc import Iterator
 import numpy as np
 from numpy.typing import NDArray
 
-from .kernel import (
-    BACKUP_LEFT_H,
+from .kernel import BACKUP_LEFT_H, RESERVE, VITAL
+from .lanes import (
     LANE_BANK,
     LANE_FULL,
     LANE_MOST,
@@ -14,8 +14,6 @@ from .kernel import (
     LANE_PANELS,
     LANE_ROWS,
     LANES,
-    RESERVE,
-    VITAL,
     spells_of_lanes,
     vital_lanes,
 )

@@ -325,15 +325,6 @@ def hourly_station(model: StationModel, years: int | None = None, recorded: bool
     held, count = model.bank, 1 if recorded else years or int(model_figure("years"))
     if held is None:
         return None
-    if model.hourly is None or recorded:
-        return _hourly_station(model, held, count, recorded)
-    if count not in model.hourly:
-        model.hourly[count] = _hourly_station(model, held, count, recorded)
-    found: HourlyStation | None = model.hourly[count]
-    return found
-
-
-def _hourly_station(model: StationModel, held: BankModel, count: int, recorded: bool) -> HourlyStation | None:
     site, air = _weather(model, count, recorded)
     strings = _panels(model, site, air)
     if strings is None:

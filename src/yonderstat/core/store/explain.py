@@ -46,6 +46,8 @@ class StoreReport:
     usable_wh: Key
     temperature_c: Key
     default_depth: Key
+    usual_c: float
+    """The planned charge rate that is usual for the kind: amps over amp-hours."""
     depth: Key
     held_share: Key
     waterfall: tuple[Key, ...]
@@ -395,6 +397,7 @@ def store_report(
         usable_wh.key,
         temperature.key,
         fall.usual_depth.key,
+        kind_of(bank.chemistry).charge_share_plan,
         fall.depth.key,
         fall.held_share.key,
         fall.steps,

@@ -4,10 +4,10 @@ import { useField } from "../../kit/context";
 import { ChoiceField, NumberField, ToggleField } from "../../kit/fields";
 import { BankLimits } from "./BankLimits";
 
-type Props = { path: Path; usualDepth?: number | null; temperature?: number | null };
+type Props = { path: Path; usualDepth?: number | null; usualC?: number; temperature?: number | null };
 
 /** What the batteries are: kind, label, how many, how old, where they live. */
-export function BankFields({ path, usualDepth, temperature }: Props) {
+export function BankFields({ path, usualDepth, usualC, temperature }: Props) {
   const { data: choices } = useCatalogue();
   const housing = useField<string>([...path, "housing"]);
   const schools = [{ value: "", label: "our default", hint: "" }, ...(choices?.schools ?? [])];
@@ -60,7 +60,7 @@ export function BankFields({ path, usualDepth, temperature }: Props) {
         path={[...path, "plan_c"]}
         dimension="number"
         optional
-        fallback={0.2}
+        fallback={usualC}
         hint="Amps over amp-hours: 0.1 gentle, 0.2 usual, 0.5 quick."
       />
       <NumberField

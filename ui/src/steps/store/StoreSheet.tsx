@@ -76,6 +76,7 @@ export default function StoreSheet() {
           <BankFields
             path={BANK}
             usualDepth={figure(store.default_depth)?.value}
+            usualC={store.usual_c}
             temperature={figure(store.temperature_c)?.value}
           />
         </Part>

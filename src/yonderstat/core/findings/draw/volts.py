@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from ...changes import Change, add, replace
-from ...design import with_draw
+from ...design import as_labelled, with_draw
 from ...draw import LoadDraw, power_within_w, usual_rails
 from ...electrical import usual_window
 from ...finding import Finding
@@ -170,7 +170,8 @@ def _regulated(station: StationModel, index: int) -> Iterator[Change]:
             load.model_copy(update={"rail": usual.id}) if number in chosen else load
             for number, load in enumerate(draw.loads)
         ]
-        changed = with_draw(station.design, loads=loads, rails=[*draw.rails, usual])
+        # Watts of a label come to other amps at the converter's volts.
+        changed = as_labelled(with_draw(station.design, loads=loads, rails=[*draw.rails, usual]))
         patch = [add("/draw/rails/-", usual.model_dump(mode="json"))]
         patch += [replace(f"/draw/loads/{number}/rail", usual.id) for number in chosen]
         yield try_change(station, label, changed, patch, lasting(station))
