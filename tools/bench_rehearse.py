@@ -7,6 +7,7 @@ import time
 from collections.abc import Callable
 
 import numpy as np
+from tests.bench.kernel_in_c import compiler, vital_lanes_in_c
 from tests.bench.over_designs import vital_over_designs
 from tests.bench.plain_loop import plain_hours
 
@@ -21,7 +22,7 @@ from yonderstat.core.rehearse import (
     years_report,
 )
 from yonderstat.core.rehearse.lanes import LANES
-from yonderstat.core.rehearse.sizes import served_by_size
+from yonderstat.core.rehearse.sizes import lanes_of, served_by_size
 from yonderstat.core.rehearse.sizing_map import scales
 from yonderstat.core.station import StationModel
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
@@ -61,6 +62,18 @@ def _side_by_side_mdh(station: HourlyStation) -> float:
     served_by_size(station, panels, banks)
     seconds = _seconds(lambda: served_by_size(station, panels, banks))
     return LANES * station.hours.panels_a.size / seconds / 1e6
+
+
+def _in_c_mdh(station: HourlyStation) -> float:
+    """The same in C, on the same core."""
+    panels, banks = np.linspace(0.5, 4.0, LANES), np.linspace(4.0, 0.5, LANES)
+
+    def work() -> None:
+        lanes = lanes_of(station, panels, banks)
+        vital_lanes_in_c(station.rules, station.hours, lanes, station.months, np.zeros(12 * LANES))
+
+    work()
+    return LANES * station.hours.panels_a.size / _seconds(work) / 1e6
 
 
 def _loop_seconds_per_hour(station: HourlyStation) -> float:
@@ -104,6 +117,8 @@ def rehearse_figures() -> dict[str, tuple[float, str]]:
     if station is None:
         raise RuntimeError("the bench cannot be rehearsed")
     core = _side_by_side_mdh(station)
+    if not compiler():
+        print("bench: no C compiler here; kernel_vs_c is left out")
     run_all(station)
     years_report(design)
     large = MapAsk(steps=DESIGNS, years=10)
@@ -111,6 +126,7 @@ def rehearse_figures() -> dict[str, tuple[float, str]]:
     return {
         # All of one core against one core: the plain loop, numpy over all sizes, one size after another.
         "kernel_core_mdh_per_s": (core, "Mh/s"),
+        **({"kernel_vs_c": (core / _in_c_mdh(station), "x")} if compiler() else {}),
         "kernel_vs_loop": (_loop_seconds_per_hour(station) * core * 1e6, "x"),
         "kernel_vs_numpy": (_numpy_seconds_per_hour(station) * core * 1e6, "x"),
         "kernel_vs_one_at_a_time": (core / _one_at_a_time_mdh(station), "x"),

@@ -13,7 +13,8 @@ import sys
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -78,11 +79,16 @@ class Part:
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(self.process.pid, signal.SIGKILL)
 
+    def ask_to_stop(self) -> None:
+        """Tell it to end, without waiting for it."""
+        if self.process is not None:
+            self.process.send_signal(self.stop_signal)
+
     def stop(self) -> None:
         """End it: politely, then firmly."""
         if self.process is None:
             return
-        self.process.send_signal(self.stop_signal)
+        self.ask_to_stop()
         try:
             self.process.wait(STOP_S[self.name])
         except subprocess.TimeoutExpired:
@@ -168,14 +174,19 @@ def last_line(log: Path) -> str:
     return lines[-1][-300:] if lines else "it said nothing"
 
 
-def _prepare(opened: Opened) -> None:
-    """Bring the database up to date and build the demo where nothing was ever kept."""
+@contextmanager
+def _preparing(opened: Opened) -> Iterator[None]:
+    """Bring the database up to date, and build the demo where nothing was ever kept, while something else is done."""
     command = [sys.executable, "-m", "yonderstat.cli", "demo", "--migrate"]
-    done = subprocess.run(command, check=False, env=environment_of(opened), cwd=ROOT, capture_output=True, text=True)
-    say(done.stdout.strip())
-    if done.returncode != 0:
-        say(done.stderr.strip())
-        lines = done.stderr.strip().splitlines() or ["it said nothing"]
+    with subprocess.Popen(
+        command, env=environment_of(opened), cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+    ) as process:
+        yield
+        told, complaint = process.communicate()
+    say(told.strip())
+    if process.returncode != 0:
+        say(complaint.strip())
+        lines = complaint.strip().splitlines() or ["it said nothing"]
         raise ClusterError(f"the database could not be brought up to date: {lines[-1][:300]}")
 
 
@@ -185,9 +196,10 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
     now = time.monotonic()
     parts["postgres"].ensure(now)
     _await(parts["postgres"], cluster.answers, work / "log" / "postgres.log")
-    _prepare(opened)
-    parts["web"].ensure(now)
-    _await(parts["web"], lambda: alive(port, 2.0), work / "log" / "web.log")
+    # The app reads its data while the database is brought up to date; nobody is told the address before both are done.
+    with _preparing(opened):
+        parts["web"].ensure(now)
+        _await(parts["web"], lambda: alive(port, 2.0), work / "log" / "web.log")
     parts["worker"].ensure(now)
 
 
@@ -243,6 +255,9 @@ def run(port: int) -> int:
         say(f"failed: {error}")
         return 1
     finally:
+        # The web server and the worker end side by side, the database after both.
+        if "web" in parts:
+            parts["web"].ask_to_stop()
         for part in reversed(parts.values()):
             part.stop()
         (work / "watch.pid").unlink(missing_ok=True)

@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from tests.bench.kernel_in_c import compiler, vital_lanes_in_c
 from tests.core.rehearsed import station
 from tests.core.test_kernel import HOURS, Case, random_case
 from tests.samples import harrier_ridge, quay_street
@@ -52,13 +53,8 @@ def of_one(case: Case, hours: Hours, panels: float, bank: float) -> tuple[np.nda
     return state, out[0, :, OUT_VITAL]
 
 
-@pytest.mark.parametrize("seed", range(200))
-def test_every_state_after_any_hour_is_that_of_one_size_alone(seed: int) -> None:
-    """Cut-off by volts, shedding, backups, reserves, frost and what may wait: each in some of the cases."""
-    case, rng = random_case(seed), np.random.default_rng(seed)
-    count = (1, 7, 24, 121, 300, HOURS)[seed % 6]
-    frost = rng.choice([0, 0, 0, 1, 2, 3], (1, HOURS)).astype(np.int8)
-    hours = cut(case.hours._replace(locked=frost), count)
+def a_batch(case: Case, rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """64 sizes of a station at its beginning: their rows, panels and banks."""
     panels, banks = rng.uniform(0.2, 4.0, LANES), rng.uniform(0.3, 3.0, LANES)
     rows = np.zeros((LANE_ROWS, LANES))
     rows[0], rows[RESERVE], rows[BACKUP_LEFT_H] = (
@@ -68,7 +64,33 @@ def test_every_state_after_any_hour_is_that_of_one_size_alone(seed: int) -> None
     )
     rows[LANE_PANELS], rows[LANE_BANK], rows[LANE_FULL] = panels, banks, case.rules.full_ah * banks
     rows[LANE_MOST], rows[LANE_OHM] = case.rules.most_charge_a * banks, case.rules.ohm / banks + case.rules.bus_ohm
-    lanes, served = rows.ravel().copy(), np.zeros(12 * LANES)
+    return rows.ravel(), panels, banks
+
+
+@pytest.mark.skipif(compiler() is None, reason="no C compiler on this machine")
+@pytest.mark.parametrize("seed", range(40))
+def test_the_kernel_in_c_it_is_measured_against_does_the_same(seed: int) -> None:
+    case, rng = random_case(seed), np.random.default_rng(seed)
+    hours = case.hours._replace(locked=rng.choice([0, 0, 0, 1, 2, 3], (1, HOURS)).astype(np.int8))
+    ours, _, _ = a_batch(case, rng)
+    theirs, months = ours.copy(), np.arange(HOURS) % 12
+    served, served_in_c = np.zeros(12 * LANES), np.zeros(12 * LANES)
+    vital_lanes(case.rules, hours, ours, months, served)
+    vital_lanes_in_c(case.rules, hours, theirs, months, served_in_c)
+    assert theirs == pytest.approx(ours, abs=1e-9)
+    assert served_in_c == pytest.approx(served, abs=1e-9)
+    assert served.any()
+
+
+@pytest.mark.parametrize("seed", range(200))
+def test_every_state_after_any_hour_is_that_of_one_size_alone(seed: int) -> None:
+    """Cut-off by volts, shedding, backups, reserves, frost and what may wait: each in some of the cases."""
+    case, rng = random_case(seed), np.random.default_rng(seed)
+    count = (1, 7, 24, 121, 300, HOURS)[seed % 6]
+    frost = rng.choice([0, 0, 0, 1, 2, 3], (1, HOURS)).astype(np.int8)
+    hours = cut(case.hours._replace(locked=frost), count)
+    lanes, panels, banks = a_batch(case, rng)
+    served = np.zeros(12 * LANES)
     months = np.arange(count) % 12
     vital_lanes(case.rules, hours, lanes, months, served)
     states = lanes.reshape(LANE_ROWS, LANES)[:STATES]

@@ -91,6 +91,11 @@ class StationModel:
         """Changes the rules propose, with the designs they make: they must pass the rules themselves."""
         return []
 
+    @cached_property
+    def memo(self) -> dict[object, object]:
+        """What rooms above work out of this model and would otherwise work out again."""
+        return {}
+
     @property
     def purpose(self) -> PurposeKind:
         """What the design is for."""

@@ -13,7 +13,6 @@ import procrastinate
 from pydantic import TypeAdapter
 from sqlalchemy import Engine
 
-from yonderstat.core import warm_up
 from yonderstat.core.design import Design, Section
 from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_map
 from yonderstat.records import Archive, Run, Runs, open_engine
@@ -123,8 +122,6 @@ def run_worker(url: str, once: bool = False) -> None:
     """Work until told to stop; with `once`, until none waits."""
     if not once:
         os.nice(NICE)
-        if os.environ.get("YONDERSTAT_WARM", "1") != "0":
-            warm_up()
     app = worker_app(url)
     app.run_worker(
         queues=[QUEUE],

@@ -4,6 +4,7 @@ import os
 from dataclasses import asdict
 
 from flask import Flask
+from flask_compress import Compress
 from sqlalchemy import Engine
 
 from yonderstat.core.design import Design
@@ -25,6 +26,14 @@ from .store_tools import store_tools_api
 from .weather_tools import weather_tools_api
 
 SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
+COMPRESSION = {
+    "COMPRESS_ALGORITHM": ["zstd", "br", "gzip"],
+    # Quick ones: an answer is worked out and sent once.
+    "COMPRESS_ZSTD_LEVEL": 6,
+    "COMPRESS_BR_LEVEL": 5,
+    "COMPRESS_LEVEL": 5,
+    "COMPRESS_MIN_SIZE": 1000,
+}
 
 
 def all_operations(archive: Archive, engine: Engine) -> Api:
@@ -51,6 +60,8 @@ def create_app(url: str | None = None) -> Flask:
     app.json.ensure_ascii = False  # type: ignore[attr-defined]
     app.config["SECRET_KEY"] = os.environ.get(SECRET_VARIABLE)
     app.config["DATABASE_URL"] = url or database_url()
+    app.config.update(COMPRESSION)
+    Compress(app)
     register_guard(app)
     register_problems(app)
     engine = open_engine(app.config["DATABASE_URL"])

@@ -28,7 +28,7 @@ WHOLE_S = float(os.environ.get("YONDERSTAT_WHOLE_S", "30"))
 """A request must be here, to its last byte, so long after its first."""
 MOST_CONNECTIONS = 500
 MOST_HEADER_BYTES = 65_536
-LOOK_S = 1.0
+LOOK_S = 0.25
 PR_SET_PDEATHSIG = 1
 
 

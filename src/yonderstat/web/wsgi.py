@@ -1,5 +1,6 @@
 """What gunicorn loads: the application, its data read and kernels compiled before the workers part."""
 
+import gc
 import os
 
 from yonderstat.core import warm_up
@@ -15,3 +16,6 @@ app = create_app()
 if os.environ.get(WARM_VARIABLE, "1") != "0":
     warm_up()
     time_zone_at(SOMEWHERE.latitude_deg, SOMEWHERE.longitude_deg)
+    # What every worker shares stays shared: the collector leaves its marks on nothing that was there before they part.
+    gc.collect()
+    gc.freeze()

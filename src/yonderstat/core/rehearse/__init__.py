@@ -28,6 +28,7 @@ from .years import (
     pessimistic,
     run_all,
     served_of,
+    served_of_each,
     spread_of,
     vital_dark,
 )
@@ -81,6 +82,7 @@ __all__ = [
     "rotation_report",
     "run_all",
     "served_of",
+    "served_of_each",
     "sizing_map",
     "spread_of",
     "train",

@@ -28,7 +28,7 @@ from .years import (
     pessimistic,
     run_all,
     served_in,
-    served_of,
+    served_of_each,
     spread_of,
 )
 
@@ -157,7 +157,7 @@ def _cases(station: HourlyStation, spread: Spread) -> tuple[HourlyStation, Hourl
 
 def _service(station: HourlyStation, spread: Spread, out: FloatArray) -> tuple[_Told, Served]:
     served = served_in(out, station)
-    low, high = (served_of(case) for case in _cases(station, spread))
+    low, high = served_of_each((case, 1.0, 1.0) for case in _cases(station, spread))
     rows = [list(case.by_month) for case in (served, low, high)]
     shares = [served.share, low.share, high.share]
     return _Told.of(SERVICE, rows, shares, assumed_figure("up_share")), served

@@ -29,7 +29,7 @@ def batches(count: int) -> Iterator[slice]:
         yield slice(first, min(first + LANES, count))
 
 
-def _lanes(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> FloatArray:
+def lanes_of(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> FloatArray:
     """The rows of one batch, the bank full; a short batch is filled up with its last size."""
     rules, short = station.rules, LANES - panels.size
     panels, banks = np.pad(panels, (0, short), mode="edge"), np.pad(banks, (0, short), mode="edge")
@@ -58,7 +58,7 @@ def served_by_size(station: HourlyStation, panels: FloatArray, banks: FloatArray
         Shares, 1 where nothing vital is wanted.
     """
     served = np.zeros(12 * LANES)
-    vital_lanes(station.rules, station.hours, _lanes(station, panels, banks), station.months, served)
+    vital_lanes(station.rules, station.hours, lanes_of(station, panels, banks), station.months, served)
     wanted = float(station.hours.load_a[:, VITAL].sum()) * station.years
     total = served.reshape(12, LANES).sum(axis=0)[: panels.size]
     return np.minimum(1.0, total / wanted) if wanted > 0 else np.ones(panels.size)
@@ -89,7 +89,7 @@ def chances_by_size(
     """
     starts, most_h = spell_starts(station, every_d), max(1, int(np.ceil(days * HOURS)))
     carried = np.empty((len(starts), LANES))
-    spells_of_lanes(station.rules, station.hours, _lanes(station, panels, banks), starts, most_h, carried)
+    spells_of_lanes(station.rules, station.hours, lanes_of(station, panels, banks), starts, most_h, carried)
     through = carried[:, : panels.size] >= days * HOURS
     began = station.months[starts[:, 1]]
     return np.asarray(np.min([through[began == month - 1].mean(axis=0) for month in months], axis=0))

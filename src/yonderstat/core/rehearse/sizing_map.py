@@ -19,13 +19,12 @@ from ..store import bank_kg
 from .assumed import assumed_figure
 from .sizes import batches, chances_by_size, served_by_size
 from .station import HourlyStation, hourly_station
-from .years import cheap_every_d
+from .years import THREADS, cheap_every_d
 
 FloatArray = NDArray[np.float64]
 
 LEAST, MOST = 0.5, 8.0
 """Times what the design has; steps lie evenly on a log scale, and what it has is one of them."""
-THREADS = 2
 OF_THE_KIND = ("unit_kg", "unit_price", "tested_ah", "depth")
 """Fields of a bank that another chemistry makes untrue."""
 Money = Annotated[float, Field(ge=0, le=10_000_000)]

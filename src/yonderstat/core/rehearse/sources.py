@@ -5,11 +5,11 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter
 
 from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
 from ..climate import Here
 from ..design import Charger, Design, PanelString
+from ..lagging import lagged
 from ..purposes import purpose_of
 from ..store import reaches
 from ..sun import (
@@ -100,8 +100,7 @@ def lagged_air_c(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
         return None
     keep = float(np.exp(-1.0 / lag_h)) if lag_h > 0 else 0.0
     flat = hourly.ravel()
-    lagged, _ = lfilter([1.0 - keep], [1.0, -keep], flat, zi=[keep * flat[:240].mean()])
-    return np.asarray(lagged).reshape(site.years, -1)
+    return np.asarray(lagged((1.0 - keep) * flat, keep, float(flat[:240].mean())).reshape(site.years, -1))
 
 
 @lru_cache(maxsize=8)

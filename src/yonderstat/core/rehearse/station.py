@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 from functools import cache
+from typing import cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -322,7 +323,15 @@ def hourly_station(model: StationModel, years: int | None = None, recorded: bool
     recorded : bool
         The weather file's own days, as one year; None comes back without one.
     """
-    held, count = model.bank, 1 if recorded else years or int(model_figure("years"))
+    count = 1 if recorded else years or int(model_figure("years"))
+    known = ("hourly station", count, recorded)
+    if known not in model.memo:
+        model.memo[known] = _hourly_station(model, count, recorded)
+    return cast(HourlyStation | None, model.memo[known])
+
+
+def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlyStation | None:
+    held = model.bank
     if held is None:
         return None
     site, air = _weather(model, count, recorded)

@@ -1,5 +1,7 @@
 """All weather years through the station: what is served, how long it is dark, what a full bank carries."""
 
+from collections.abc import Iterable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Literal
 
@@ -37,6 +39,7 @@ MOSTLY = 0.9
 FOR_DAYS_H = 48
 WEATHER_BEFORE_D = 5
 WEEK_D = 7
+THREADS = 2
 MOST_START_HOURS = 50_000
 """Design-hours that the chances behind an edit may cost."""
 
@@ -58,7 +61,8 @@ def run_all(station: HourlyStation, shed_useful: float = 0.0, shed_comfort: floa
     ndarray of shape (years, 8760, OUTS)
         What every hour told.
     """
-    out = np.empty((*station.hours.panels_a.shape, OUTS))
+    # A column at a time in memory: those who read it read columns.
+    out = np.empty((OUTS, *station.hours.panels_a.shape)).transpose(1, 2, 0)
     rules = station.rules._replace(shed_useful=shed_useful, shed_comfort=shed_comfort)
     run_years(rules, station.hours, station.start(), out)
     return out
@@ -89,6 +93,13 @@ def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: floa
     shares = tuple(min(1.0, float(by_month[m, 0] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
     total = min(1.0, float(by_month[:, 0].sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
     return Served(shares, total, tuple(float(value) for value in by_month[:, 1] / station.years))
+
+
+def served_of_each(cases: Iterable[tuple[HourlyStation, float, float]]) -> list[Served]:
+    """Vital service of several stations, each with so many times its panels and bank, on all cores: the kernel holds no
+    lock."""
+    with ThreadPoolExecutor(THREADS) as pool:
+        return list(pool.map(lambda case: served_of(*case), cases))
 
 
 def served_in(out: FloatArray, station: HourlyStation) -> Served:

@@ -4,12 +4,12 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter
 from scipy.special import ndtr
 
 from ..calendar import year_days
 from ..climate import Here
 from ..data import toml_table
+from ..lagging import lagged
 from ..sun import (
     Conditions,
     day_spread,
@@ -45,7 +45,7 @@ def persistent_normal(count: int, persistence: float, random: np.random.Generato
     """
     shocks = random.standard_normal(count)
     shocks[1:] *= np.sqrt(1.0 - persistence**2)
-    return np.asarray(lfilter([1.0], [1.0, -persistence], shocks))
+    return lagged(shocks, persistence, 0.0)
 
 
 def day_ranks(years: int, seed: int, persistence: float) -> FloatArray:

@@ -18,6 +18,7 @@ from ...rehearse import (
     hourly_loads,
     hourly_station,
     served_of,
+    served_of_each,
 )
 from ...report import Report
 from ...station import StationModel
@@ -94,7 +95,7 @@ def _tried(station: StationModel, years: int) -> _Tried | None:
     hours = hourly_station(station, years)
     if hours is None:
         return None
-    more_panel, more_bank = served_of(hours, panel_scale=MORE), served_of(hours, bank_scale=MORE)
+    more_panel, more_bank = served_of_each([(hours, MORE, 1.0), (hours, 1.0, MORE)])
     return _Tried(more_panel.dark_hours_a_year, more_bank.dark_hours_a_year)
 
 
@@ -235,12 +236,13 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
     def holds(served: Served) -> bool:
         return min((value for value in served.by_month if value is not None), default=1.0) >= least
 
-    usual = served_of(hours)
-    now = holds(usual)
-    for how, words in OTHER_HOURS.items():
+    cases = [hours]
+    for how in OTHER_HOURS:
         laid = hourly_loads(station.design, station.draw_at(None, how), pointless(station.design))
-        other = replaced(hours, hours=hours.hours._replace(load_a=laid))
-        served = served_of(other)
+        cases.append(replaced(hours, hours=hours.hours._replace(load_a=laid)))
+    usual, *others = served_of_each((case, 1.0, 1.0) for case in cases)
+    now = holds(usual)
+    for words, served in zip(OTHER_HOURS.values(), others, strict=True):
         if holds(served) != now or abs(served.share - usual.share) > MUCH:
             names = " and ".join(load.name for load in unplaced)
             yield Finding(
