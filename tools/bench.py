@@ -35,6 +35,7 @@ from yonderstat.web import create_app
 ROOT = Path(__file__).resolve().parents[1]
 DIST = ROOT / "ui" / "dist"
 EDITS, ROUNDS = 60, 200
+SLOW_EDITS, SETTLES_S = 6, 5.0
 
 EDIT = """
 const [label, text, done] = arguments;
@@ -107,8 +108,60 @@ def edit_to_verdict_p95_ms(driver: Chrome, address: str) -> float:
     return float(statistics.quantiles(times, n=20)[-1])
 
 
-def start_again_s() -> float:
-    """A second ./start, with everything there, in an installation of its own."""
+def slow_link_s(driver: Chrome, address: str) -> float:
+    """The slowest of some edits over a line of 1 Mbit/s and 200 ms, from Enter to another verdict."""
+    driver.execute_cdp_cmd("Network.enable", {})
+    line = {"offline": False, "latency": 200, "downloadThroughput": 125_000, "uploadThroughput": 125_000}
+    driver.execute_cdp_cmd("Network.emulateNetworkConditions", line)
+    label = "HF set, 100 W: Receiving or on, amps"
+    times = [driver.execute_async_script(EDIT, label, f"{2 + number * 0.25:.2f}") for number in range(SLOW_EDITS)]
+    return max(times) / 1000.0
+
+
+def wire_kb(address: str) -> dict[str, tuple[float, str]]:
+    """What an edit's answer and the list of sites weigh as a browser asks for them."""
+
+    def asked(path: str, change: tuple[str, bytes] | None = None) -> bytes:
+        headers = {"Accept-Encoding": "gzip, deflate", "Content-Type": "application/json"}
+        if change:
+            headers["If-Match"] = change[0]
+        request = urllib.request.Request(
+            address + path, change[1] if change else None, headers, method="PATCH" if change else "GET"
+        )
+        with urllib.request.urlopen(request) as answer:
+            return bytes(answer.read())
+
+    listed = asked("/api/sites")
+    sites = json.loads(gzip.decompress(listed))
+    path = f"/api/designs/{sites[0]['design_id']}"
+    revision = json.loads(gzip.decompress(asked(path)))["revision"]
+    edit = json.dumps([{"op": "replace", "path": "/store/bank/parallel", "value": 4}]).encode()
+    answer = asked(f"{path}?working=changed", (str(revision), edit))
+    return {
+        "edit_wire_kb": (len(answer) / 1000.0, "kB"),
+        "sites_wire_kb": (len(listed) / 1000.0 / len(sites), "kB"),
+    }
+
+
+def _pss_mb(work: str) -> float:
+    """What the web server, its workers and the worker for long work take together, shared pages shared out."""
+    total = 0
+    for folder in Path("/proc").glob("[0-9]*"):
+        try:
+            ours = f"YONDERSTAT_DATA_DIR={work}".encode() in (folder / "environ").read_bytes()
+            command = (folder / "cmdline").read_bytes()
+            if ours and (b"gunicorn" in command or b"yonderstat.cli" in command):
+                lines = (folder / "smaps_rollup").read_text().splitlines()
+                total += int(next(line.split()[1] for line in lines if line.startswith("Pss:")))
+        except OSError:
+            continue
+    if not total:
+        raise RuntimeError("no process of the installation is found; the measure is wrong")
+    return total / 1000.0
+
+
+def started() -> dict[str, tuple[float, str]]:
+    """A second ./start, with everything there, in an installation of its own, and what it takes in memory then."""
     with tempfile.TemporaryDirectory(prefix="bench-start-", dir=ROOT / ".work") as work:
         Path(work).chmod(0o755)
         environment = os.environ | {WORK_VARIABLE: work}
@@ -117,7 +170,9 @@ def start_again_s() -> float:
         try:
             began = time.monotonic()
             subprocess.run(command, check=True, stdout=subprocess.DEVNULL, env=environment)
-            return time.monotonic() - began
+            again_s = time.monotonic() - began
+            time.sleep(SETTLES_S)
+            return {"start_again_s": (again_s, "s"), "pss_mb": (_pss_mb(work), "MB")}
         finally:
             subprocess.run([ROOT / "start", "--stop"], check=True, stdout=subprocess.DEVNULL, env=environment)
 
@@ -130,9 +185,12 @@ def measured_on_the_app() -> dict[str, tuple[float, str]]:
         with served(cluster.url) as address:
             with chromium() as driver:
                 edit_ms = edit_to_verdict_p95_ms(driver, address)
+                slow_s = slow_link_s(driver, address)
             # Last: the maps it asks for go on working after it.
             return {
                 "edit_to_verdict_p95_ms": (edit_ms, "ms"),
+                "slow_link_s": (slow_s, "s"),
+                **wire_kb(address),
                 "edits_under_load_p95_ms": (edits_under_load_p95_ms(address), "ms"),
             }
 
@@ -145,7 +203,7 @@ def main() -> int:
         **array_figures(),
         **rehearse_figures(),
         "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
-        "start_again_s": (start_again_s(), "s"),
+        **started(),
         **records_figures(),
         **measured_on_the_app(),
     }

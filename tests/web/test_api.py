@@ -1,5 +1,6 @@
 """The API as a page of ours uses it."""
 
+import gzip
 import json
 from typing import Any
 from uuid import uuid4
@@ -52,6 +53,46 @@ def test_a_load_raised_moves_the_verdict_and_undo_moves_it_back(client: FlaskCli
     assert undone["can_redo"]
     redone = client.post(f"/api/designs/{design['id']}/redo", json={}, headers={"If-Match": "3"}).get_json()
     assert redone["document"] == changed["document"]
+
+
+@pytest.mark.parametrize(
+    ("path", "value"),
+    [
+        ("/draw/loads/0/receive_a", {"value": 30.0, "basis": "stated"}),
+        ("/store/bank", None),
+        ("/array/strings", []),
+        ("/name", "renamed"),
+    ],
+)
+def test_the_figures_that_moved_with_those_held_are_the_whole_report(
+    client: FlaskClient, design: Json, path: str, value: Any
+) -> None:
+    at = {"If-Match": "1", "Accept-Encoding": "identity"}
+    address = f"/api/designs/{design['id']}"
+    answer = client.patch(f"{address}?working=changed", json=replace(path, value), headers=at)
+    part, now = answer.get_json(), client.get(address).get_json()
+    assert part["working_since"] == 1
+    assert len(part["report"]["working"]) < len(now["report"]["working"])
+    working = {**design["report"]["working"], **part["report"]["working"]}
+    for key in part["working_gone"]:
+        del working[key]
+    assert working == now["report"]["working"]
+    at = {"If-Match": "2"}
+    undone = client.post(f"{address}/undo?working=changed", json={}, headers=at).get_json()
+    working = {**now["report"]["working"], **undone["report"]["working"]}
+    for key in undone["working_gone"]:
+        del working[key]
+    assert working == design["report"]["working"]
+
+
+def test_an_answer_is_packed_for_whoever_takes_it(client: FlaskClient, design: Json) -> None:
+    address = f"/api/designs/{design['id']}"
+    plain = client.get(address)
+    packed = client.get(address, headers={"Accept-Encoding": "gzip"})
+    assert packed.headers["Content-Encoding"] == "gzip"
+    assert "Accept-Encoding" in packed.headers["Vary"]
+    assert len(packed.data) < len(plain.data) / 6
+    assert json.loads(gzip.decompress(packed.data)) == plain.get_json()
 
 
 def test_two_windows_do_not_lose_each_others_work(client: FlaskClient, design: Json) -> None:

@@ -1,6 +1,6 @@
 import { vi } from "vitest";
 
-export type Asked = { method: string; path: string; headers: Headers; body: unknown };
+export type Asked = { method: string; path: string; query: URLSearchParams; headers: Headers; body: unknown };
 type Reply = { status?: number; body?: unknown } | Error;
 
 /** A stand-in for the server: answers in order of arrival by a function of the request, and remembers what was asked. */
@@ -11,6 +11,7 @@ export function fakeServer(reply: (asked: Asked) => Reply | Promise<Reply>): Ask
     const one: Asked = {
       method: request.method,
       path: new URL(request.url).pathname,
+      query: new URL(request.url).searchParams,
       headers: request.headers,
       body: text ? JSON.parse(text) : undefined,
     };

@@ -129,6 +129,10 @@ class DesignView:
     can_redo: bool
     document: Design
     report: Report
+    working_since: int | None = None
+    """Where only changed figures were asked for: `report.working` holds those that are not as they were at this
+    revision, and `working_gone` those that are no more."""
+    working_gone: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

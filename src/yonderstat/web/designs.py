@@ -14,7 +14,7 @@ from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
 from .problems import Problem
 from .transfer import TakenAway
-from .views import design_view
+from .views import changed_since, design_view
 
 
 def designs_api(archive: Archive) -> Api:
@@ -24,29 +24,56 @@ def designs_api(archive: Archive) -> Api:
     def view(stored: StoredDesign) -> DesignView:
         return design_view(stored, archive.site_name(stored.site_id))
 
+    def view_since(stored: StoredDesign, revision: int, working: str) -> DesignView:
+        return changed_since(view(stored), revision) if working == "changed" else view(stored)
+
     @api.operation("GET", "/api/designs/{design_id}", access="read", answer=DesignView)
     def read_design(design_id: UUID) -> DesignView:
         """A design with its report."""
         return view(archive.design(design_id))
 
-    @api.operation("PATCH", "/api/designs/{design_id}", access="edit", body=Patch, answer=DesignView, on_revision=True)
-    def edit_design(design_id: UUID, body: list[PatchOperation], on_revision: int) -> DesignView:
-        """Change a design by JSON Patch on the revision in If-Match."""
+    @api.operation(
+        "PATCH",
+        "/api/designs/{design_id}",
+        access="edit",
+        body=Patch,
+        answer=DesignView,
+        on_revision=True,
+        options=("working",),
+    )
+    def edit_design(design_id: UUID, body: list[PatchOperation], on_revision: int, working: str) -> DesignView:
+        """Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved."""
         operations, judge = [plain_operation(item) for item in body], Judge()
         stored = archive.edit(
             design_id, on_revision, lambda design: apply_patch(design, operations), judge, current_actor()
         )
-        return view(judge.keep_for(stored))
+        return view_since(judge.keep_for(stored), on_revision, working)
 
-    @api.operation("POST", "/api/designs/{design_id}/undo", access="edit", answer=DesignView, on_revision=True)
-    def undo_design(design_id: UUID, on_revision: int) -> DesignView:
+    @api.operation(
+        "POST",
+        "/api/designs/{design_id}/undo",
+        access="edit",
+        answer=DesignView,
+        on_revision=True,
+        options=("working",),
+    )
+    def undo_design(design_id: UUID, on_revision: int, working: str) -> DesignView:
         """Go back one edit."""
-        return view(with_line(archive, archive.undo(design_id, on_revision, current_actor())))
+        stored = with_line(archive, archive.undo(design_id, on_revision, current_actor()))
+        return view_since(stored, on_revision, working)
 
-    @api.operation("POST", "/api/designs/{design_id}/redo", access="edit", answer=DesignView, on_revision=True)
-    def redo_design(design_id: UUID, on_revision: int) -> DesignView:
+    @api.operation(
+        "POST",
+        "/api/designs/{design_id}/redo",
+        access="edit",
+        answer=DesignView,
+        on_revision=True,
+        options=("working",),
+    )
+    def redo_design(design_id: UUID, on_revision: int, working: str) -> DesignView:
         """Go forward again."""
-        return view(with_line(archive, archive.redo(design_id, on_revision, current_actor())))
+        stored = with_line(archive, archive.redo(design_id, on_revision, current_actor()))
+        return view_since(stored, on_revision, working)
 
     @api.operation("POST", "/api/designs/{design_id}/as-built", access="edit", body=AsBuilt, answer=DesignView)
     def mark_as_built(design_id: UUID, body: AsBuilt) -> DesignView:

@@ -41,6 +41,12 @@ def keep_report(design_id: UUID, revision: int, report: Report) -> None:
             _reports.popitem(last=False)
 
 
+def kept_report(design_id: UUID, revision: int) -> Report | None:
+    """The report on a revision, if it is still remembered."""
+    with _lock:
+        return _reports.get((design_id, revision))
+
+
 def report_on(stored: StoredDesign) -> Report:
     """The report on a stored design."""
     with _lock:

@@ -3,7 +3,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { designView, newLoad } from "../test-design";
 import { fakeServer } from "../test-server";
 import type { Design, DesignView } from "./client";
-import { DesignEditor } from "./editor";
+import { DesignEditor, whole } from "./editor";
 import type { Edit } from "./edits";
 import { designKey } from "./queries";
 
@@ -46,6 +46,24 @@ describe("DesignEditor", () => {
       { op: "replace", path: "/draw/loads/0/receive_a", value: { value: 3, basis: "stated" } },
     ]);
     expect(editor.state.getState().save.kind).toBe("saved");
+  });
+
+  it("asks for the figures that moved and keeps the others as they are", async () => {
+    const asked = fakeServer(() => ({ body: withAmps({ "load-1": 3 }, 2) }));
+    const { editor, idle } = setUp();
+    editor.edit(amps("load-1", 3));
+    await idle();
+    expect(asked[0]?.query.get("working")).toBe("changed");
+    const held = withAmps({}, 1);
+    const figures = held.report.working;
+    const moved = { ...figures["draw.daily_ah"], value: 77 } as (typeof figures)[string];
+    const part = { ...held, revision: 2, working_since: 1, working_gone: ["mean"] };
+    const found = whole({ ...part, report: { ...held.report, working: { "draw.daily_ah": moved } } }, held);
+    expect(found.report.working["draw.daily_ah"]?.value).toBe(77);
+    expect(Object.keys(found.report.working)).toEqual(["draw.daily_ah"]);
+    const stayed = whole({ ...part, working_gone: [], report: { ...held.report, working: {} } }, held);
+    expect(stayed.report.working.mean).toBe(figures.mean);
+    expect(whole(withAmps({}, 3), held).report.working).toEqual(held.report.working);
   });
 
   it("keeps an edit while the database is away, and sends it again", async () => {

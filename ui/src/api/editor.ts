@@ -26,6 +26,14 @@ export type EditorState = {
   collisions: Collision[];
 };
 
+/** An answer that brought only the figures that moved, with those we hold; figures that stayed are the same objects. */
+export function whole(view: DesignView, held: DesignView): DesignView {
+  if (view.working_since === null || view.working_since === undefined) return view;
+  const working = { ...held.report.working, ...view.report.working };
+  for (const key of view.working_gone ?? []) delete working[key];
+  return { ...view, report: { ...view.report, working }, working_since: null, working_gone: [] };
+}
+
 /**
  * Sends a design's edits in order, one request at a time. The document on screen changes at once; the server's
  * answer brings the new report. A stale revision is rebased on the newest; only a field both changed is asked about.
@@ -184,12 +192,17 @@ export class DesignEditor {
       }
     }
     if (operations.length === 0) return Promise.resolve(this.view);
+    const held = this.view;
     return answer(
       client.PATCH("/api/designs/{design_id}", {
-        params: { path: { design_id: this.id }, header: { "If-Match": String(this.view.revision) } },
+        params: {
+          path: { design_id: this.id },
+          header: { "If-Match": String(held.revision) },
+          query: { working: "changed" },
+        },
         body: operations,
       }),
-    );
+    ).then((view) => whole(view, held));
   }
 
   private finish(batch: Edit[], view: DesignView): void {
@@ -231,8 +244,13 @@ export class DesignEditor {
     if (this.pending) return;
     this.busy = true;
     try {
-      const header = { "If-Match": String(this.view.revision) };
-      this.take(await answer(client.POST(path, { params: { path: { design_id: this.id }, header } })));
+      const held = this.view;
+      const params = {
+        path: { design_id: this.id },
+        header: { "If-Match": String(held.revision) },
+        query: { working: "changed" },
+      };
+      this.take(whole(await answer(client.POST(path, { params })), held));
       this.state.setState({ faults: {}, save: { kind: "saved" } });
     } catch (error) {
       if (error instanceof Refusal && error.problem.status === 412) this.take(await readDesign(this.id));

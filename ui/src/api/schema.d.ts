@@ -53,7 +53,7 @@ export interface paths {
         delete: operations["delete_design"];
         options?: never;
         head?: never;
-        /** Change a design by JSON Patch on the revision in If-Match. */
+        /** Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved. */
         patch: operations["edit_design"];
         trace?: never;
     };
@@ -1443,6 +1443,16 @@ export interface components {
             site_id: string;
             /** Site Name */
             site_name: string;
+            /**
+             * Working Gone
+             * @default []
+             */
+            working_gone: string[];
+            /**
+             * Working Since
+             * @default null
+             */
+            working_since: number | null;
         };
         /**
          * Device
@@ -6414,7 +6424,9 @@ export interface operations {
     };
     edit_design: {
         parameters: {
-            query?: never;
+            query?: {
+                working?: string;
+            };
             header: {
                 "If-Match": string;
             };
@@ -6429,7 +6441,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Change a design by JSON Patch on the revision in If-Match. */
+            /** @description Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6718,7 +6730,9 @@ export interface operations {
     };
     redo_design: {
         parameters: {
-            query?: never;
+            query?: {
+                working?: string;
+            };
             header: {
                 "If-Match": string;
             };
@@ -7016,7 +7030,9 @@ export interface operations {
     };
     undo_design: {
         parameters: {
-            query?: never;
+            query?: {
+                working?: string;
+            };
             header: {
                 "If-Match": string;
             };
