@@ -82,22 +82,28 @@ def test_practise_rationing(person: Person) -> None:
 
 
 def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
-    """The map is started, stopped, run again, and its cheapest point made a design of its own."""
+    """The map draws itself, follows the tilt, and its cheapest point is made a design of its own that does well."""
     person.open("Harrier Ridge repeater")
     person.key("7")
     person.press("How much is enough")
-    person.choose("How fine", "40 × 40 sizes")
-    person.press("Draw the map")
-    person.find("Stop", "button", exact=True).click()
-    person.sees("Stopped. Nothing was changed.")
-    person.choose("How fine", "24 × 24 sizes")
-    person.press("Draw the map")
     person.sees("The cheapest that holds 99.9 % of vital service", "[aria-label='How much is enough']")
+    person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
+    before = person.text("[aria-label='How much is enough'] [aria-live=polite]")
+    slider = person.find("Tilted as they are", "input")
+    slider.send_keys("\ue012" * 9)
+    person.sees("As if tilted at 0°")
+    person.until(
+        lambda: person.text("[aria-label='How much is enough'] [aria-live=polite]") != before, "the map does not follow"
+    )
+    person.press("As they are")
+    person.choose("Set side by side", "controllers")
+    person.sees("MPPT", "[aria-label='Side by side']")
     person.axe()
     person.size(390, 844)
     person.axe()
     person.size(1280, 800)
-    person.press("Make the cheapest a new design")
+    person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
+    person.press("Make this a new design")
     person.until(lambda: "C" in person.text("nav[aria-label=Designs] [aria-current=page]"), "no new design is open")
     person.until(lambda: "Goes dark from April" not in person.verdict, "the new design goes dark as before")
 

@@ -45,7 +45,7 @@ def test_a_map_is_made_by_the_worker_and_found_again(engine: Engine, url: str, s
     done = Runs(engine).run(run.id)
     assert done.state == "done"
     assert done.result is not None
-    assert len(done.result["served"]) == 8
+    assert len(done.result["served"]) == len(done.result["batteries"]) > 1
     assert ask_for(engine, MAP, stored.id, stored.revision, SMALL).id == run.id
     assert ask_for(engine, MAP, stored.id, stored.revision, MapAsk(steps=9, years=1)).id != run.id
 

@@ -96,9 +96,22 @@ def test_a_map_is_asked_for_made_and_read(client: FlaskClient, cluster: Cluster)
     run_worker(cluster.url.rsplit("/", 1)[0] + "/web", once=True)
     done = client.get(f"/api/sizing-maps/{run['id']}").get_json()
     assert done["state"] == "done"
-    assert len(done["map"]["watts"]) == 8
+    assert len(done["map"]["watts"]) == len(done["map"]["panels"]) > 1
     assert "cheapest" in done["map"]["sentence"]
     assert client.post(f"/api/designs/{key}/sizing-maps", json={"steps": 8, "years": 1}).get_json()["id"] == run["id"]
+
+
+def test_a_map_is_drawn_at_once_and_a_long_one_is_not(client: FlaskClient) -> None:
+    key = new_design(client, HARRIER_AS_BUILT)
+    address = f"/api/designs/{key}/sizing-map"
+    drawn = client.post(address, json={"steps": 8, "years": 1}).get_json()
+    assert drawn["revision"] == 1
+    assert drawn["map"]["here"]["panels"] in drawn["map"]["panels"]
+    steeper = client.post(address, json={"steps": 8, "years": 1, "tilt_deg": 65}).get_json()
+    assert steeper["map"]["served"] != drawn["map"]["served"]
+    refused = client.post(address, json={"years": 30})
+    assert refused.status_code == 400
+    assert "10 years" in refused.get_json()["title"]
 
 
 def test_a_map_is_stopped(client: FlaskClient, cluster: Cluster) -> None:

@@ -1,8 +1,11 @@
 """The Rehearse step: weather years, an outage played, the trainer, rationing, rotation, and sizing maps as jobs."""
 
+import os
+import threading
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import TypeVar
 from uuid import UUID
 
@@ -26,6 +29,7 @@ from yonderstat.core.rehearse import (
     ration,
     rehearse,
     rotation_report,
+    sizing_map,
     train,
     years_report,
 )
@@ -34,8 +38,9 @@ from yonderstat.records import Archive, Run, Runs, RunState
 
 from .api import Api
 from .judged import ByRevision
+from .problems import Problem
 
-KEPT = 32
+KEPT, NICE, YEARS_AT_ONCE = 32, 10, 10
 MAPS = TypeAdapter(SizingMap)
 Report = TypeVar("Report")
 
@@ -101,6 +106,25 @@ class MapRunView:
     map: SizingMap | None
 
 
+@dataclass(frozen=True, slots=True)
+class MapView:
+    """A sizing map of a revision, made at once; none where nothing can be grown."""
+
+    revision: int
+    map: SizingMap | None
+
+
+def _step_back() -> None:
+    """Let the thread, and those it starts, give way to people who edit: Linux keeps this a thread at a time."""
+    os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), NICE)
+
+
+@cache
+def _maps() -> ThreadPoolExecutor:
+    """One map at a time in each web process."""
+    return ThreadPoolExecutor(1, initializer=_step_back)
+
+
 def _kept(work: Callable[[Design], Report]) -> Callable[[ByRevision], Report]:
     @lru_cache(maxsize=KEPT)
     def of(item: ByRevision) -> Report:
@@ -154,6 +178,19 @@ def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
         """Turned round: hours of listening and minutes on the key that last so many days."""
         stored = archive.design(design_id)
         return RationView(stored.revision, ration(stored.design, body))
+
+    @api.operation("POST", "/api/designs/{design_id}/sizing-map", access="read", body=MapAsk, answer=MapView)
+    def draw_sizing_map(design_id: UUID, body: MapAsk) -> MapView:
+        """A sizing map at once, of ten years at most; longer ones are asked for as work to be done."""
+        if body.years > YEARS_AT_ONCE:
+            raise Problem(
+                400,
+                "too-long",
+                f"A map of more than {YEARS_AT_ONCE} years takes a while",
+                f"Ask for {YEARS_AT_ONCE} years at most here, or have it made: POST …/sizing-maps.",
+            )
+        stored = archive.design(design_id)
+        return MapView(stored.revision, _maps().submit(sizing_map, stored.design, body).result())
 
     @api.operation(
         "POST", "/api/designs/{design_id}/sizing-maps", access="edit", body=MapAsk, answer=MapRunView, status=202

@@ -261,6 +261,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/sizing-map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A sizing map at once, of ten years at most; longer ones are asked for as work to be done. */
+        post: operations["draw_sizing_map"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/sizing-maps": {
         parameters: {
             query?: never;
@@ -1773,6 +1790,16 @@ export interface components {
             month: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * FrontPoint
+         * @description A share that no cheaper size reaches.
+         */
+        FrontPoint: {
+            /** Cost */
+            cost: number;
+            /** Share */
+            share: number;
         };
         /**
          * Gain
@@ -4219,6 +4246,15 @@ export interface components {
             state: "waiting" | "running" | "cancelled" | "done" | "impossible" | "failed";
         };
         /**
+         * MapView
+         * @description A sizing map of a revision, made at once; none where nothing can be grown.
+         */
+        MapView: {
+            map: components["schemas"]["SizingMap"] | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Module
          * @description One panel, from its label. What the label does not say takes the figures of its class.
          */
@@ -5521,8 +5557,12 @@ export interface components {
             allowed: boolean[][];
             /** Amp Hours */
             amp_hours: number[];
+            /** Batteries */
+            batteries: number[];
             best_for_sum: components["schemas"]["MapPoint"] | null;
             cheapest: components["schemas"]["MapPoint"] | null;
+            /** Cheapest State */
+            cheapest_state: ("good" | "edge" | "short") | null;
             /** Cost */
             cost: number[][];
             /** Currency */
@@ -5531,9 +5571,13 @@ export interface components {
             enough_ah: number | null;
             /** Enough Watts */
             enough_watts: number | null;
+            /** Front */
+            front: components["schemas"]["FrontPoint"][];
             here: components["schemas"]["MapPoint"];
             /** Kg */
             kg: number[];
+            /** Panels */
+            panels: number[];
             /** Patch */
             patch: components["schemas"]["Operation"][];
             /** Priced */
@@ -5548,6 +5592,8 @@ export interface components {
             share_of: string;
             /** Shelf Watts */
             shelf_watts: number | null;
+            /** String */
+            string: string;
             /** Target */
             target: number;
             /** Watts */
@@ -6850,6 +6896,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RotationView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    draw_sizing_map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MapAsk"];
+            };
+        };
+        responses: {
+            /** @description A sizing map at once, of ten years at most; longer ones are asked for as work to be done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapView"];
                 };
             };
             /** @description A problem document */

@@ -194,6 +194,24 @@ def _carried_by_sun(station: HourlyStation, spread: Spread) -> _Told:
     return _Told.of(SUN, rows, totals, assumed_figure("sun_carries"))
 
 
+def _told(model: StationModel, station: HourlyStation) -> _Told:
+    """The figure that the purpose asks for, in the middle case and both others."""
+    spread = spread_of(model)
+    if model.purpose.is_spell:
+        return _spell(model.design, station, spread, model.asked_days)[0]
+    if model.purpose.judged_by == "sun_share":
+        return _carried_by_sun(station, spread)
+    return _service(station, spread, run_all(station))[0]
+
+
+def state_of(model: StationModel) -> State | None:
+    """How a station stands in the weather years, as its verdict says; None where it cannot be rehearsed."""
+    station = hourly_station(model, int(assumed_figure("verdict_years")))
+    if station is None or not station.hours.load_a.any():
+        return None
+    return _told(model, station).state(list(model.design.brief.months))
+
+
 def _energy(out: FloatArray, station: HourlyStation, workings: Workings) -> tuple[Quantity, Quantity, Quantity | None]:
     """In a year: carried by the sun, used, and given by what stands behind the bank. [kW·h]"""
     total, sun = _sun_part(out, station)

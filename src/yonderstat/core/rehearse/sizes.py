@@ -42,6 +42,13 @@ def lanes_of(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> F
     return rows.ravel()
 
 
+def _served(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> FloatArray:
+    """Vital amp-hours served by month, shape (12, n)."""
+    served = np.zeros(12 * LANES)
+    vital_lanes(station.rules, station.hours, lanes_of(station, panels, banks), station.months, served)
+    return served.reshape(12, LANES)[:, : panels.size]
+
+
 def served_by_size(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> FloatArray:
     """Vital service over all years with so many times the panels and the bank, 64 sizes at most.
 
@@ -57,11 +64,34 @@ def served_by_size(station: HourlyStation, panels: FloatArray, banks: FloatArray
     ndarray of shape (n,)
         Shares, 1 where nothing vital is wanted.
     """
-    served = np.zeros(12 * LANES)
-    vital_lanes(station.rules, station.hours, lanes_of(station, panels, banks), station.months, served)
     wanted = float(station.hours.load_a[:, VITAL].sum()) * station.years
-    total = served.reshape(12, LANES).sum(axis=0)[: panels.size]
+    total = _served(station, panels, banks).sum(axis=0)
     return np.minimum(1.0, total / wanted) if wanted > 0 else np.ones(panels.size)
+
+
+def worst_month_by_size(station: HourlyStation, months: list[int], panels: FloatArray, banks: FloatArray) -> FloatArray:
+    """Vital service in the worst of some months, 64 sizes at most.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    months : list of int
+        Looked at, 1 to 12; one in which nothing vital is wanted is served.
+    panels, banks : ndarray of shape (n,)
+        Times what the design has.
+
+    Returns
+    -------
+    ndarray of shape (n,)
+        Shares.
+    """
+    wanted = np.bincount(station.months, weights=station.hours.load_a[:, VITAL], minlength=12) * station.years
+    chosen = np.array([month - 1 for month in months if wanted[month - 1] > 0], dtype=np.int64)
+    if chosen.size == 0:
+        return np.ones(panels.size)
+    shares = _served(station, panels, banks)[chosen] / wanted[chosen, None]
+    return np.asarray(np.minimum(1.0, shares.min(axis=0)))
 
 
 def chances_by_size(

@@ -17,14 +17,16 @@ from ..purposes import purpose_of
 from ..station import StationModel
 from ..store import bank_kg
 from .assumed import assumed_figure
-from .sizes import batches, chances_by_size, served_by_size
+from .reliability import State, state_of
+from .sizes import batches, chances_by_size, served_by_size, worst_month_by_size
+from .sizing_axes import Axes
 from .station import HourlyStation, hourly_station
-from .years import THREADS, cheap_every_d
+from .years import THREADS, cheap_every_d, pessimistic, spread_of
 
 FloatArray = NDArray[np.float64]
 
-LEAST, MOST = 0.5, 8.0
-"""Times what the design has; steps lie evenly on a log scale, and what it has is one of them."""
+MOST_TRIES = 6
+"""Designs judged in search of the cheapest whose verdict is good."""
 OF_THE_KIND = ("unit_kg", "unit_price", "tested_ah", "depth")
 """Fields of a bank that another chemistry makes untrue."""
 Money = Annotated[float, Field(ge=0, le=10_000_000)]
@@ -60,8 +62,17 @@ class MapPoint:
     cost: float
     kg: float
     panels: int
-    """Parallel count of every string that comes to at least this."""
+    """In parallel on the string that grows."""
     batteries: int
+    """In parallel."""
+
+
+@dataclass(frozen=True, slots=True)
+class FrontPoint:
+    """A share that no cheaper size reaches."""
+
+    cost: float
+    share: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +81,12 @@ class SizingMap:
 
     years: int
     share_of: str
+    string: str
+    """Whose panels grow; other strings stay as they are."""
+    panels: tuple[int, ...]
+    """In parallel, by column."""
+    batteries: tuple[int, ...]
+    """In parallel, by row."""
     watts: tuple[float, ...]
     amp_hours: tuple[float, ...]
     served: tuple[tuple[float, ...], ...]
@@ -85,7 +102,12 @@ class SizingMap:
     enough_ah: float | None
     """Least bank that meets it with the panels there are."""
     cheapest: MapPoint | None
-    """Of those that meet the target within the limits."""
+    """Of those within the limits that meet the target whichever way sun and draw are guessed; where none does, of
+    those that meet it in the middle case."""
+    cheapest_state: State | None
+    """What the verdict on it would be."""
+    front: tuple[FrontPoint, ...]
+    """What service costs at least: cost and share, each dearer and better than the one before, within the limits."""
     best_for_sum: MapPoint | None
     """The highest share within the sum and the limits; None without a sum."""
     shelf_watts: float | None
@@ -106,24 +128,6 @@ Progress = Callable[[float], bool]
 """Told the share done after every row; it answers whether to go on."""
 
 
-def scales(steps: int) -> FloatArray:
-    """Even on a log scale, with 1 among them.
-
-    Parameters
-    ----------
-    steps : int
-        How many.
-
-    Returns
-    -------
-    ndarray of shape (steps,)
-        Times what the design has.
-    """
-    found = np.exp(np.linspace(np.log(LEAST), np.log(MOST), steps))
-    found[int(np.argmin(np.abs(found - 1.0)))] = 1.0
-    return found
-
-
 def changed_by(design: Design, ask: MapAsk) -> Design:
     """The design with the choices of tilt, controller and chemistry that are mapped."""
     changes: dict[str, object] = {}
@@ -140,20 +144,35 @@ def changed_by(design: Design, ask: MapAsk) -> Design:
     return design
 
 
-def _cells(station: HourlyStation, grid: FloatArray, progress: Progress | None) -> FloatArray:
-    """Share of every size, shape (banks, panels)."""
+Share = Callable[[FloatArray, FloatArray], FloatArray]
+"""Of sizes given as times the panels and times the bank."""
+
+
+def _share(station: HourlyStation) -> Share:
+    """What the map shows: vital service, or the chance of a spell in the worst month."""
     model = station.model
-    days = model.asked_days if model.purpose.is_spell else None
-    months = list(model.design.brief.months)
-    banks, panels = (part.ravel() for part in np.meshgrid(grid, grid, indexing="ij"))
+    days, months = model.asked_days, list(model.design.brief.months)
+    if model.purpose.is_spell:
+        every_d = cheap_every_d(station, days)
+        return lambda panels, banks: chances_by_size(station, days, every_d, months, panels, banks)
+    return lambda panels, banks: served_by_size(station, panels, banks)
+
+
+def _worst_share(station: HourlyStation) -> Share:
+    """What a verdict goes by: the worst month in use."""
+    if station.model.purpose.is_spell:
+        return _share(station)
+    months = list(station.model.design.brief.months)
+    return lambda panels, banks: worst_month_by_size(station, months, panels, banks)
+
+
+def _cells(share: Share, axes: Axes, progress: Progress | None) -> FloatArray:
+    """Share of every size, shape (banks, panels)."""
+    banks, panels = (part.ravel() for part in np.meshgrid(*axes.scales(), indexing="ij"))
     found = np.empty(banks.size)
 
     def some(part: slice) -> None:
-        if days is None:
-            found[part] = served_by_size(station, panels[part], banks[part])
-        else:
-            every_d = cheap_every_d(station, days)
-            found[part] = chances_by_size(station, days, every_d, months, panels[part], banks[part])
+        found[part] = share(panels[part], banks[part])
 
     # In two threads: the kernel holds no lock.
     parts = list(batches(banks.size))
@@ -162,7 +181,7 @@ def _cells(station: HourlyStation, grid: FloatArray, progress: Progress | None) 
             list(pool.map(some, parts[first : first + THREADS]))
             if progress is not None and not progress(min(1.0, (first + THREADS) / len(parts))):
                 raise CancelledError
-    return found.reshape(grid.size, grid.size)
+    return found.reshape(axes.batteries.size, axes.panels.size)
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,45 +202,38 @@ def _prices(design: Design, ask: MapAsk, watts: float, label_ah: float) -> _Pric
     return _Prices(0.5 / watts, 0.5 / label_ah, False)
 
 
-def _count(scale: float, parallel: int) -> int:
-    return max(1, int(np.ceil(scale * parallel - 1e-9)))
-
-
 class _Sizes:
     """The sizes of a map with their costs, weights and limits."""
 
-    def __init__(self, design: Design, ask: MapAsk, grid: FloatArray, served: FloatArray) -> None:
-        bank = design.store.bank
+    def __init__(self, axes: Axes, ask: MapAsk, served: FloatArray) -> None:
+        design, bank = axes.design, axes.design.store.bank
         assert bank is not None
-        self.design, self.grid, self.served = design, grid, served
-        self.watts = sum(s.module.watts.value * s.series * s.parallel for s in design.array.strings)
-        self.label_ah = bank.unit_ah.value * bank.parallel
-        self.prices = _prices(design, ask, self.watts, self.label_ah)
-        self.parallel = (min(s.parallel for s in design.array.strings), bank.parallel)
-        self.kg = bank_kg(bank) * grid
-        self.cost = self.prices.per_w * self.watts * grid[None, :] + self.prices.per_ah * self.label_ah * grid[:, None]
+        self.design, self.axes, self.served = design, axes, served
+        row, column = axes.here
+        self.prices = _prices(design, ask, float(axes.watts[column]), float(axes.amp_hours[row]))
+        self.kg = bank_kg(bank) * axes.scales()[0]
+        self.cost = self.prices.per_w * axes.watts[None, :] + self.prices.per_ah * axes.amp_hours[:, None]
         limit = ask.most_kg or (design.brief.payload_kg.value if design.brief.payload_kg else None)
         self.allowed = np.ones(served.shape, dtype=np.bool_)
         if ask.most_w is not None:
-            self.allowed &= (self.watts * grid <= ask.most_w)[None, :]
+            self.allowed &= (axes.watts <= ask.most_w)[None, :]
         if limit is not None:
             self.allowed &= (self.kg <= limit)[:, None]
 
     def point(self, row: int, column: int) -> MapPoint:
         """One size."""
-        bank, panels = float(self.grid[row]), float(self.grid[column])
         return MapPoint(
-            self.watts * panels,
-            self.label_ah * bank,
+            float(self.axes.watts[column]),
+            float(self.axes.amp_hours[row]),
             float(self.served[row, column]),
             float(self.cost[row, column]),
             float(self.kg[row]),
-            _count(panels, self.parallel[0]),
-            _count(bank, self.parallel[1]),
+            int(self.axes.panels[column]),
+            int(self.axes.batteries[row]),
         )
 
-    def cheapest(self, chosen: NDArray[np.bool_]) -> MapPoint | None:
-        """The cheapest of those chosen within the limits.
+    def by_cost(self, chosen: NDArray[np.bool_]) -> list[tuple[int, int]]:
+        """Cells that may be taken within the limits, the cheapest first.
 
         Parameters
         ----------
@@ -230,12 +242,12 @@ class _Sizes:
 
         Returns
         -------
-        MapPoint or None
-            The cheapest of them; None where none may.
+        list of (int, int)
+            Rows and columns.
         """
-        costs = np.where(chosen & self.allowed, self.cost, np.inf)
-        row, column = np.unravel_index(int(np.argmin(costs)), costs.shape)
-        return self.point(int(row), int(column)) if np.isfinite(costs[row, column]) else None
+        rows, columns = np.nonzero(chosen & self.allowed)
+        order = np.argsort(self.cost[rows, columns], kind="stable")
+        return [(int(rows[number]), int(columns[number])) for number in order]
 
     def best_within(self, budget: float) -> MapPoint | None:
         """The highest share a sum buys within the limits, the cheaper of equals."""
@@ -243,23 +255,54 @@ class _Sizes:
         if not fits.any():
             return None
         best = float(self.served[fits].max())
-        return self.cheapest(fits & (self.served >= best - 1e-12))
+        return self.point(*self.by_cost(fits & (self.served >= best - 1e-12))[0])
+
+    def front(self) -> tuple[FrontPoint, ...]:
+        """What service costs at least, the cheapest first."""
+        found: list[FrontPoint] = []
+        for row, column in self.by_cost(self.allowed):
+            share = float(self.served[row, column])
+            if not found or share > found[-1].share + 1e-12:
+                found.append(FrontPoint(float(self.cost[row, column]), share))
+        return tuple(found)
 
 
-def _patch(design: Design, ask: MapAsk, point: MapPoint | None, grid_watts: float) -> tuple[Operation, ...]:
-    """The changes that make a design of a point."""
-    if point is None:
+def _cheapest(
+    model: StationModel, station: HourlyStation, sizes: _Sizes, target: float
+) -> tuple[tuple[int, int], State] | None:
+    """The cheapest cell whose verdict is good; where none of those tried is, the cheapest that meets the target in the
+    middle case, with what its verdict would be.
+
+    The pessimistic case of many cells runs side by side; only what it lets through is judged as a design of its own.
+    """
+    enough = sizes.by_cost(sizes.served >= target)
+    if not enough:
+        return None
+    worst, (banks, panels) = _worst_share(pessimistic(station, spread_of(model))), sizes.axes.scales()
+    tries = MOST_TRIES
+    for part in batches(len(enough)):
+        cells = enough[part]
+        low = worst(np.array([panels[column] for _, column in cells]), np.array([banks[row] for row, _ in cells]))
+        for cell in (cell for cell, share in zip(cells, low, strict=True) if share >= target):
+            if tries == 0:
+                break
+            tries -= 1
+            if state_of(model.changed(sizes.axes.built(*cell))) == "good":
+                return cell, "good"
+    return enough[0], state_of(model.changed(sizes.axes.built(*enough[0]))) or "edge"
+
+
+def _patch(axes: Axes, ask: MapAsk, cell: tuple[int, int] | None) -> tuple[Operation, ...]:
+    """The changes that make a design of a cell."""
+    if cell is None:
         return ()
-    found: list[Operation] = []
-    scale = point.watts / grid_watts
-    for index, string in enumerate(design.array.strings):
+    found = axes.patch(*cell)
+    for index in range(len(axes.design.array.strings)):
         at = f"/array/strings/{index}"
-        found.append(replace(f"{at}/parallel", _count(scale, string.parallel)))
         if ask.tilt_deg is not None:
             found.append(replace(f"{at}/tilt_deg", ask.tilt_deg))
         if ask.controller is not None:
             found.append(replace(f"{at}/controller", ask.controller))
-    found.append(replace("/store/bank/parallel", point.batteries))
     if ask.chemistry is not None:
         found.append(replace("/store/bank/chemistry", ask.chemistry))
         found += [replace(f"/store/bank/{name}", None) for name in OF_THE_KIND]
@@ -274,42 +317,57 @@ def _shelf_watts(design: Design) -> float:
     )
 
 
-def _add_words(point: MapPoint, design: Design) -> str:
+def _add_words(point: MapPoint, axes: Axes) -> str:
     """What to add, in whole panels and batteries."""
     parts = []
-    panels = point.panels - min(s.parallel for s in design.array.strings)
+    panels, string = point.panels - axes.string.parallel, axes.string
     if panels > 0:
-        strings = len(design.array.strings)
-        parts.append(f"{panels} more in parallel on {'every string' if strings > 1 else design.array.strings[0].name}")
-    bank = design.store.bank
+        parts.append(f"{panels} more in parallel on {string.name}")
+    bank = axes.design.store.bank
     if bank is not None and point.batteries > bank.parallel:
         more = point.batteries - bank.parallel
         parts.append(f"{more} more battery {'string' if more == 1 else 'strings'} like yours")
     return f": add {' and '.join(parts)}" if parts else ""
 
 
-def _sentence(design: Design, sizes: _Sizes, found: "SizingMap", unpriced_sum: bool) -> str:
-    what = "spells carried" if purpose_of(design.brief.purpose).is_spell else "vital service"
+def _sure_words(found: "SizingMap") -> str:
+    """How sure the cheapest is, and whether the map ends where it stands."""
+    point = found.cheapest
+    if point is None:
+        return ""
+    words = ""
+    if found.cheapest_state != "good":
+        words += " Its verdict would be on the edge: nothing tried holds it where sun and draw are guessed too kindly."
+    if point.panels == found.panels[-1] or point.batteries == found.batteries[-1]:
+        words += " It stands on the upper edge of the map: more might be cheaper still."
+    elif (point.panels == found.panels[0] > 1) or (point.batteries == found.batteries[0] > 1):
+        words += " It stands on the lower edge of the map: less might do."
+    return words
+
+
+def _sentence(axes: Axes, sizes: _Sizes, found: "SizingMap", unpriced_sum: bool) -> str:
+    what = "spells carried" if purpose_of(axes.design.brief.purpose).is_spell else "vital service"
     share = f"{found.target * 100:g} % of {what}"
     here, cheapest = found.here, found.cheapest
-    if here.share >= found.target:
-        less = (
-            f" {cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} Ah would be the cheapest that do."
-            if cheapest is not None and cheapest.cost < here.cost * 0.95
-            else ""
-        )
-        return f"What you have holds {share} over {found.years} weather years.{less}"
+    sure = ", however sun and draw are guessed," if found.cheapest_state == "good" else ""
+    if cheapest is not None and cheapest == here:
+        return f"What you have is the cheapest that holds {share}{sure.rstrip(',')}.{_sure_words(found)}"
     if cheapest is None:
-        limited = "within the limits" if not sizes.allowed.all() else f"up to {MOST:g} times what you have"
+        top = f"up to {found.panels[-1]} panels and {found.batteries[-1]} batteries in parallel"
+        limited = "within the limits" if not sizes.allowed.all() else top
         return f"Nothing {limited} holds {share}; you have {here.share * 100:.1f} %."
+    size = f"{cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} Ah"
+    if here.share >= found.target and cheapest.cost < here.cost:
+        held = f"What you have holds {share}. {size} would be the cheapest that does"
+        return f"{held}{sure.rstrip(',')}.{_sure_words(found)}"
     money = f" ({cheapest.cost:.0f} {found.currency})".replace(" )", ")") if found.priced else ""
     more = "" if found.priced else " Without prices, sizes count as multiples of what you have."
     if unpriced_sum:
         more += " A sum to spend needs both prices."
     return (
-        f"The cheapest that holds {share} is {cheapest.watts:.0f} W and {cheapest.amp_hours:.0f} Ah{money}; "
+        f"The cheapest that holds {share}{sure} is {size}{money}; "
         f"you have {here.watts:.0f} W and {here.amp_hours:.0f} Ah, which hold {here.share * 100:.1f} %"
-        f"{_add_words(cheapest, design)}.{more}"
+        f"{_add_words(cheapest, axes)}.{_sure_words(found)}{more}"
     )
 
 
@@ -322,41 +380,41 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
         When `progress` says not to go on.
     """
     ask = ask or MapAsk()
-    design = changed_by(design, ask)
-    station, bank = hourly_station(StationModel(design), ask.years), design.store.bank
-    if station is None or bank is None or not design.array.strings:
+    model = StationModel(changed_by(design, ask))
+    axes, station, bank = Axes.of(model.design, ask.steps), hourly_station(model, ask.years), model.design.store.bank
+    if axes is None or station is None or bank is None:
         return None
-    grid = scales(ask.steps)
-    served = _cells(station, grid, progress)
-    sizes = _Sizes(design, ask, grid, served)
-    spell = purpose_of(design.brief.purpose).is_spell
-    target = assumed_figure("carry_chance" if spell else "up_share")
-    mine = int(np.flatnonzero(grid == 1.0)[0])
+    served = _cells(_share(station), axes, progress)
+    sizes, row, column = _Sizes(axes, ask, served), *axes.here
+    target = assumed_figure("carry_chance" if model.purpose.is_spell else "up_share")
     enough = served >= target
-    cheapest = sizes.cheapest(enough)
-    shelf = _shelf_watts(design)
+    cheapest, shelf = _cheapest(model, station, sizes, target), _shelf_watts(design)
     found = SizingMap(
         ask.years,
-        "chance to carry the spell" if spell else "vital service",
-        tuple(float(value) for value in sizes.watts * grid),
-        tuple(float(value) for value in sizes.label_ah * grid),
-        tuple(tuple(float(value) for value in row) for row in served),
-        tuple(tuple(float(value) for value in row) for row in sizes.cost),
+        "chance to carry the spell" if model.purpose.is_spell else "vital service",
+        axes.string.name,
+        tuple(int(count) for count in axes.panels),
+        tuple(int(count) for count in axes.batteries),
+        tuple(float(value) for value in axes.watts),
+        tuple(float(value) for value in axes.amp_hours),
+        tuple(tuple(float(value) for value in cells) for cells in served),
+        tuple(tuple(float(value) for value in cells) for cells in sizes.cost),
         tuple(float(value) for value in sizes.kg),
-        tuple(tuple(bool(value) for value in row) for row in sizes.allowed),
-        sizes.point(mine, mine),
+        tuple(tuple(bool(value) for value in cells) for cells in sizes.allowed),
+        sizes.point(row, column),
         target,
-        float(sizes.watts * grid[int(np.argmax(enough[mine]))]) if enough[mine].any() else None,
-        float(sizes.label_ah * grid[int(np.argmax(enough[:, mine]))]) if enough[:, mine].any() else None,
-        cheapest,
+        float(axes.watts[int(np.argmax(enough[row]))]) if enough[row].any() else None,
+        float(axes.amp_hours[int(np.argmax(enough[:, column]))]) if enough[:, column].any() else None,
+        sizes.point(*cheapest[0]) if cheapest else None,
+        cheapest[1] if cheapest else None,
+        sizes.front(),
         sizes.best_within(ask.budget) if ask.budget is not None and sizes.prices.known else None,
-        sizes.watts + shelf if shelf > 0 else None,
+        float(axes.watts[column]) + shelf if shelf > 0 else None,
         sizes.prices.known,
         ask.currency or design.brief.currency,
         ask.priced_on or bank.bought,
-        _patch(design, ask, cheapest, sizes.watts),
+        _patch(axes, ask, cheapest[0] if cheapest else None),
         "",
     )
-    return dataclasses.replace(
-        found, sentence=_sentence(design, sizes, found, ask.budget is not None and not found.priced)
-    )
+    words = _sentence(axes, sizes, found, ask.budget is not None and not found.priced)
+    return dataclasses.replace(found, sentence=words)

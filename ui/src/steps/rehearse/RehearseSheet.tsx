@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useState } from "react";
 import { Cautions } from "../../kit/Cautions";
 import { Failures } from "./Failures";
-import { MapRun } from "./MapRun";
+import { HowMuch } from "./HowMuch";
 import { Ration } from "./Ration";
 import { Rotation } from "./Rotation";
 import { SetTheScene } from "./SetTheScene";
@@ -22,7 +22,7 @@ const PAGES = [
       </>
     ),
   },
-  { id: "enough", name: "How much is enough", page: <MapRun /> },
+  { id: "enough", name: "How much is enough", page: <HowMuch /> },
   { id: "lost", name: "If a part is lost", page: <Failures /> },
 ];
 

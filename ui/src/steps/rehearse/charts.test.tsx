@@ -2,6 +2,7 @@ import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
 import type { components } from "../../api/schema";
+import { MapFront } from "./MapFront";
 import { MapGrid } from "./MapGrid";
 import { Timeline } from "./Timeline";
 
@@ -36,6 +37,9 @@ describe("Timeline", () => {
 describe("MapGrid", () => {
   const map = {
     sentence: "More panel.",
+    string: "Roof",
+    panels: [1, 2],
+    batteries: [1, 2],
     watts: [100, 200],
     amp_hours: [50, 100],
     served: [
@@ -51,8 +55,9 @@ describe("MapGrid", () => {
       [true, true],
       [true, false],
     ],
-    here: { watts: 100, amp_hours: 50 },
+    here: { watts: 100, amp_hours: 50, panels: 1, batteries: 1 },
     cheapest: null,
+    front: [],
     best_for_sum: null,
     shelf_watts: null,
     share_of: "of vital hours",
@@ -65,14 +70,28 @@ describe("MapGrid", () => {
   it("is read with the arrows and stops at its edges", async () => {
     render(<MapGrid map={map} />);
     expect(screen.getByText(/50.0 % of vital hours, 1.0 times what you have/)).toHaveTextContent(
-      /^100\s?W and 50/,
+      /^1 in parallel, 100\s?W, and 1 in parallel, 50/,
     );
     screen.getByRole("application").focus();
     await userEvent.keyboard("{ArrowRight}");
-    expect(screen.getByText(/80.0 % of vital hours/)).toHaveTextContent(/^200\s?W and 50/);
+    expect(screen.getByText(/80.0 % of vital hours/)).toHaveTextContent(
+      /^2 in parallel, 200\s?W, and 1 in parallel, 50/,
+    );
     await userEvent.keyboard("{ArrowRight}{ArrowDown}");
     expect(screen.getByText(/80.0 % of vital hours/)).toBeInTheDocument();
     await userEvent.keyboard("{ArrowUp}");
     expect(screen.getByText(/99.95 % of vital hours/)).toHaveTextContent(/over a limit$/);
+  });
+
+  it("says what service costs at least, and draws what you have on it", () => {
+    const front = [
+      { cost: 1, share: 0.5 },
+      { cost: 3, share: 0.9 },
+    ];
+    const { container } = render(
+      <MapFront map={{ ...map, here: { ...map.here, cost: 2, share: 0.8 }, front }} />,
+    );
+    expect(screen.getByRole("img")).toHaveAccessibleName(/from 1.0 for 50 % to 3.0 for 90.0 %/);
+    expect(Number(container.querySelector("circle")?.getAttribute("cx"))).toBe(64 + (432 * 2) / 3);
   });
 });

@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
@@ -7,12 +8,13 @@ import { useDesk } from "../../kit/context";
 import { useShown } from "../../kit/fields";
 import { Part } from "../../kit/layout";
 import { PlainSelect } from "../../kit/PlainSelect";
+import { MapFront } from "./MapFront";
 import { MapGrid } from "./MapGrid";
-import { type MapAsk, type SizingMap, useMapRun } from "./useMapRun";
+import { SmallMaps } from "./SmallMaps";
+import { TiltSlider } from "./TiltSlider";
+import { type MapAsk, type SizingMap, useSizingMap } from "./useSizingMap";
 
 type Form = {
-  steps: string;
-  tilt: string;
   controller: "" | "pwm" | "mppt";
   chemistry: NonNullable<MapAsk["chemistry"]> | "";
   panel: string;
@@ -22,11 +24,6 @@ type Form = {
 };
 const money = (text: string) =>
   text.trim() === "" || /^\d+(\.\d+)?$/.test(text.trim()) || "type a number, such as 1.20";
-const given = (text: string) => (text.trim() === "" ? null : Number(text));
-const STEPS = [
-  { value: "24", label: "24 × 24 sizes" },
-  { value: "40", label: "40 × 40 sizes" },
-];
 const CONTROLLERS = [
   { value: "", label: "as it is" },
   { value: "pwm", label: "all PWM" },
@@ -74,32 +71,40 @@ function Answer({ map }: { map: SizingMap }) {
       )}
       {map.cheapest && map.patch.length > 0 && (
         <button type="button" className="btn btn-sm mt-2" onClick={build}>
-          Make the cheapest a new design
+          Make this a new design
         </button>
       )}
     </div>
   );
 }
 
-/** How much is enough: asked for, watched, stopped, read. */
-export function MapRun() {
+/** What is asked of the map; a field that is not a number is left out until it is one. */
+function askOf(form: Form, tilt: number | null): MapAsk {
+  const given = (text: string) => (money(text) === true && text.trim() !== "" ? Number(text) : null);
+  return {
+    tilt_deg: tilt,
+    controller: form.controller || null,
+    chemistry: form.chemistry || null,
+    panel_price_per_w: given(form.panel),
+    bank_price_per_ah: given(form.bank),
+    most_w: given(form.room) || null,
+    budget: given(form.budget),
+  };
+}
+
+/** How much is enough: drawn at once, drawn again as what is asked changes. */
+export function HowMuch() {
   const { view } = useDesk();
   const { data: choices } = useCatalogue();
-  const { run, state, busy, stoppable, old, start, stop, error } = useMapRun();
-  const { register, handleSubmit, formState } = useForm<Form>({
-    defaultValues: {
-      steps: "24",
-      tilt: "",
-      controller: "",
-      chemistry: "",
-      panel: "",
-      bank: "",
-      room: "",
-      budget: "",
-    },
+  const [tilt, setTilt] = useState<number | null>(null);
+  const { register, watch, formState } = useForm<Form>({
+    mode: "onChange",
+    defaultValues: { controller: "", chemistry: "", panel: "", bank: "", room: "", budget: "" },
   });
+  const ask = askOf(watch(), tilt);
+  const { map, impossible, refining, error } = useSizingMap(ask);
   const currency = view.document.brief.currency ? `, ${view.document.brief.currency}` : "";
-  const field = (id: "tilt" | "panel" | "bank" | "room" | "budget", label: string) => (
+  const field = (id: "panel" | "bank" | "room" | "budget", label: string) => (
     <div>
       <label htmlFor={`map-${id}`} className="label mb-0.5 block">
         {label}
@@ -117,24 +122,11 @@ export function MapRun() {
       </p>
     </div>
   );
-  const ask = (form: Form) =>
-    start({
-      steps: Number(form.steps),
-      tilt_deg: given(form.tilt),
-      controller: form.controller || null,
-      chemistry: form.chemistry || null,
-      panel_price_per_w: given(form.panel),
-      bank_price_per_ah: given(form.bank),
-      most_w: given(form.room),
-      budget: given(form.budget),
-    });
-  const map = run?.state === "done" ? run.map : undefined;
   return (
     <Part title="How much is enough" note="panels against bank, every size rehearsed over ten weather years">
-      <form aria-label="Sizing map" className="mb-3" noValidate onSubmit={handleSubmit(ask)}>
+      <form aria-label="Sizing map" className="mb-3" onSubmit={(event) => event.preventDefault()}>
         <div className="mb-3 grid grid-cols-2 gap-3 sm:grid-cols-4">
-          <PlainSelect id="map-steps" label="How fine" choices={STEPS} {...register("steps")} />
-          {field("tilt", "As if tilted at, °")}
+          <TiltSlider tilt={tilt} onChange={setTilt} />
           <PlainSelect
             id="map-controller"
             label="Controllers"
@@ -147,26 +139,10 @@ export function MapRun() {
             choices={[{ value: "", label: "as it is" }, ...(choices?.chemistries ?? [])]}
             {...register("chemistry")}
           />
+          {field("room", "Room for, W")}
           {field("panel", `Price of a watt of panel${currency}`)}
           {field("bank", `Price of an amp-hour${currency}`)}
-          {field("room", "Room for, W")}
           {field("budget", `To spend${currency}`)}
-        </div>
-        <div className="flex items-center gap-4">
-          <button type="submit" className="btn btn-primary btn-sm" disabled={busy}>
-            Draw the map
-          </button>
-          {busy && (
-            <>
-              <progress aria-label="Sizes rehearsed" className="w-48" max={1} value={run?.progress ?? 0} />
-              {stoppable && (
-                <button type="button" className="btn btn-sm" onClick={() => stop()}>
-                  Stop
-                </button>
-              )}
-              {run?.silent && <span>Its worker is gone; another takes it up within half a minute.</span>}
-            </>
-          )}
         </div>
       </form>
       {error && (
@@ -174,21 +150,17 @@ export function MapRun() {
           {error.message}
         </p>
       )}
-      {state === "cancelled" && <p aria-live="polite">Stopped. Nothing was changed.</p>}
-      {state === "failed" && (
-        <p role="alert" className="text-stop">
-          The map could not be drawn; the worker's log says why.
-        </p>
-      )}
-      {state === "impossible" && (
+      {impossible && (
         <p role="alert">A map needs a place with sun data, a bank, and at least one panel to grow.</p>
       )}
-      {map && state === "done" && (
-        <>
-          {old && <p className="mb-1 text-fix">The design has changed since; draw the map again.</p>}
+      {!map && !impossible && !error && <p aria-live="polite">Rehearsing the sizes …</p>}
+      {map && (
+        <div aria-busy={refining}>
           <Answer map={map} />
-          <MapGrid map={map} />
-        </>
+          <MapGrid key={`${map.panels.length} ${map.batteries.length}`} map={map} />
+          <MapFront map={map} />
+          <SmallMaps ask={ask} />
+        </div>
       )}
     </Part>
   );
