@@ -63,7 +63,7 @@ class Problem(Exception):  # noqa: N818 - a refusal, named as the standard names
 
 def invalid_design(error: InvalidDesignError, prefix: str = "") -> Problem:
     """The design would not be one: nothing is stored."""
-    faults = [Fault(prefix + fault.pointer, fault.message) for fault in error.faults]
+    faults = [Fault(prefix + fault.pointer, fault.message, fault.bound) for fault in error.faults]
     return Problem(422, "invalid-design", "The design would not be valid", str(error)[:2000], faults)
 
 

@@ -21,6 +21,7 @@ export type Basis = NonNullable<Schemas["KnownAmps"]["basis"]>;
 export type PatchOperation = Schemas["PatchOperation"];
 export type NewSite = Schemas["NewSite"];
 export type Problem = Schemas["ProblemDocument"];
+export type Bound = Schemas["Bound"];
 
 // The server takes writes only as JSON, also those without a body; files where it asks for one.
 export const client = createClient<paths>({

@@ -1,7 +1,16 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { createStore, type StoreApi } from "zustand/vanilla";
-import { answer, client, type Design, type DesignView, type PatchOperation, Refusal } from "./client";
-import { applied, collides, type Edit, pointerOf, RowGone, toPatch } from "./edits";
+import {
+  answer,
+  type Bound,
+  client,
+  type Design,
+  type DesignView,
+  type PatchOperation,
+  Refusal,
+} from "./client";
+import { applied, collides, type Edit, type Path, pointerOf, RowGone, toPatch } from "./edits";
+import { placeInWords } from "./places";
 import { designKey, readDesign, sitesKey } from "./queries";
 
 const MOST_REBASES = 5;
@@ -18,11 +27,16 @@ export type SaveState =
 export type Collision = { edit: Edit; theirs: Design };
 
 /** What was refused at a place, and why; `value` is what was typed, so that it is not lost. */
-export type Fault = { message: string; value?: unknown };
+export type Fault = { message: string; value?: unknown; bound?: Bound | null };
+
+/** A text that cannot be read, and why: it waits in its field, also while another step is looked at. */
+export type Unread = { text: string; error: string };
 
 export type EditorState = {
   save: SaveState;
   faults: Record<string, Fault>;
+  /** By the pointer of the field. */
+  unread: Record<string, Unread>;
   collisions: Collision[];
 };
 
@@ -42,6 +56,7 @@ export class DesignEditor {
   readonly state: StoreApi<EditorState> = createStore(() => ({
     save: { kind: "saved" } as SaveState,
     faults: {},
+    unread: {},
     collisions: [],
   }));
   private waiting: Edit[] = [];
@@ -56,6 +71,7 @@ export class DesignEditor {
   ) {}
 
   edit(...edits: Edit[]): void {
+    for (const edit of edits) if (edit.kind !== "set") this.forgetUnreadUnder(edit.path);
     this.waiting.push(...edits);
     this.show();
     this.state.setState((now) => ({
@@ -84,6 +100,22 @@ export class DesignEditor {
       const { [pointer]: _gone, ...faults } = now.faults;
       const settled = now.save.kind === "refused" && Object.keys(faults).length === 0;
       return { faults, save: settled ? { kind: "saved" } : now.save };
+    });
+  }
+
+  /** Rows move when one comes or goes: what could not be read in one of them must not turn up in another. */
+  private forgetUnreadUnder(path: Path): void {
+    const list = this.pointer({ kind: "remove", path: path.slice(0, 2) });
+    for (const pointer of Object.keys(this.state.getState().unread))
+      if (pointer.startsWith(`${list}/`)) this.keepUnread(pointer, undefined);
+  }
+
+  /** Keep a text that cannot be read, or forget the one that was kept. */
+  keepUnread(pointer: string, unread: Unread | undefined): void {
+    this.state.setState((now) => {
+      if (!unread && !(pointer in now.unread)) return now;
+      const { [pointer]: _gone, ...others } = now.unread;
+      return { unread: unread ? { ...others, [pointer]: unread } : others };
     });
   }
 
@@ -215,11 +247,15 @@ export class DesignEditor {
     for (const fault of refusal.problem.faults) {
       const edit = batch.find((item) => item.kind === "set" && fault.pointer.startsWith(this.pointer(item)));
       const pointer = edit ? this.pointer(edit) : fault.pointer;
-      faults[pointer] = { message: fault.message, value: edit?.kind === "set" ? edit.value : undefined };
+      faults[pointer] = {
+        message: fault.message,
+        value: edit?.kind === "set" ? edit.value : undefined,
+        bound: fault.bound,
+      };
     }
     const first = refusal.problem.faults[0];
     const message = first
-      ? `${first.pointer.split("/").slice(1).join(" › ")} ${first.message}`
+      ? `${placeInWords(this.view.document, first.pointer)} ${first.message}`
       : refusal.message;
     this.state.setState({ faults, save: { kind: "refused", message: `Not saved: ${message}.` } });
   }

@@ -890,6 +890,21 @@ export interface components {
             /** @default null */
             vent_cm2: components["schemas"]["KnownArea"] | null;
         };
+        /**
+         * Bound
+         * @description A number beyond its limit, in SI, so that it can be said in the units of whoever typed it.
+         */
+        Bound: {
+            /** Given */
+            given: number;
+            /** Limit */
+            limit: number;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "at least" | "more than" | "at most" | "less than";
+        };
         /** Brief */
         Brief: {
             /** @default null */
@@ -1694,6 +1709,8 @@ export interface components {
          * @description What is wrong with a document, and where (a JSON pointer, RFC 6901).
          */
         Fault: {
+            /** @default null */
+            bound: components["schemas"]["Bound"] | null;
             /** Message */
             message: string;
             /** Pointer */

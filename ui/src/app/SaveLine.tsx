@@ -17,18 +17,20 @@ function ago(since: string, now: number): string {
 export function SaveLine() {
   const { view, editor } = useDesk();
   const save = useStore(editor.state, (state) => state.save);
+  const unread = useStore(editor.state, (state) => Object.keys(state.unread).length);
   const [now, setNow] = useState(Date.now);
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), TICK_MS);
     return () => clearInterval(timer);
   }, []);
+  const left = unread === 1 ? "all but one field" : `all but ${unread} fields`;
   const words = {
-    saved: `Saved ${ago(view.saved_at, now)}`,
+    saved: unread ? `Saved ${left}: what is typed there cannot be read` : `Saved ${ago(view.saved_at, now)}`,
     saving: "Saving…",
     unreachable: "Not saved: the server cannot be reached; trying again",
     refused: "Not saved",
   }[save.kind];
-  const bad = save.kind === "unreachable" || save.kind === "refused";
+  const bad = unread > 0 || save.kind === "unreachable" || save.kind === "refused";
   return (
     <p
       role="status"

@@ -15,12 +15,16 @@ type Props<T> = {
 export function RowsField<T>({ label, path, placeholder, write, read }: Props<T>) {
   const id = useId();
   const field = useField<T[] | undefined>(path);
-  const draft = useDraft(write(field.value ?? []), (text) => {
-    const rows = read(text);
-    if ("error" in rows) return rows.error;
-    field.set(rows);
-    return undefined;
-  });
+  const draft = useDraft(
+    write(field.value ?? []),
+    (text) => {
+      const rows = read(text);
+      if ("error" in rows) return rows.error;
+      field.set(rows);
+      return undefined;
+    },
+    { kept: field.unread, keep: field.keepUnread },
+  );
   const error = draft.error ?? field.fault;
   return (
     <div className="min-w-0 sm:col-span-2">

@@ -1,7 +1,7 @@
 import { createContext, useContext, useEffect, useMemo } from "react";
 import { useStore } from "zustand";
 import type { DesignView, Quantity } from "../api/client";
-import type { DesignEditor, Fault } from "../api/editor";
+import type { DesignEditor, Fault, Unread } from "../api/editor";
 import { type Path, pointerOf, RowGone, valueAt } from "../api/edits";
 import { useAttention } from "./attention";
 
@@ -51,7 +51,11 @@ export function useField<T>(path: Path) {
   const { view, editor } = useDesk();
   const pointer = safePointer(view.document, path);
   const fault = useStore(editor.state, (state) => faultAt(state.faults, pointer));
+  const unread = useStore(editor.state, (state) => state.unread[pointer]);
   return {
+    unread,
+    keepUnread: (kept: Unread | undefined) => editor.keepUnread(pointer, kept),
+    bound: fault?.bound,
     value: (fault?.value !== undefined ? fault.value : valueAt(view.document, path)) as T,
     fault: fault?.message,
     pointer,

@@ -1,9 +1,9 @@
 import { type FocusEvent, type KeyboardEvent, type ReactNode, useId } from "react";
-import type { Basis, Choice } from "../api/client";
+import type { Basis, Bound, Choice } from "../api/client";
 import type { Path } from "../api/edits";
 import { useField } from "./context";
 import { useUnits } from "./settings";
-import { type Dimension, fieldText, fieldUnit, readQuantity, shown } from "./units";
+import { type Dimension, fieldText, fieldUnit, readQuantity, shown, type UnitChoice } from "./units";
 import { useDraft } from "./useDraft";
 
 type Known = { value: number; basis?: Basis };
@@ -69,6 +69,13 @@ function Framed(props: {
   );
 }
 
+/** A number beyond its limit, in the person's units. */
+function beyond(bound: Bound, dimension: Dimension, units: UnitChoice): string {
+  const unit = fieldUnit(dimension, units);
+  const said = (value: number) => `${fieldText(value, dimension, units)}${unit && `\u2009${unit}`}`;
+  return `is ${said(bound.given)}; it must be ${bound.word} ${said(bound.limit)}`;
+}
+
 export function NumberField({
   label,
   path,
@@ -101,10 +108,15 @@ export function NumberField({
       ? ""
       : fieldText(number, dimension, units),
     take,
+    { confirms: basis === "default", kept: field.unread, keep: field.keepUnread },
   );
-  const error = draft.error ?? field.fault;
+  const error = draft.error ?? (field.bound ? beyond(field.bound, dimension, units) : field.fault);
   const unit = fieldUnit(dimension, units);
   const guess = basis === "default" ? "guess" : "";
+  const watts =
+    dimension === "amps" && atVolts && number
+      ? `${shown(number * atVolts, "W", units).number} W at ${atVolts} V`
+      : "";
   const usual =
     fallback === null || fallback === undefined
       ? undefined
@@ -116,7 +128,7 @@ export function NumberField({
       aria-label={bare ? label : undefined}
       aria-invalid={error ? true : undefined}
       aria-describedby={error ? `${id}-error` : undefined}
-      title={guess ? `${label}: our guess; type your own figure` : undefined}
+      title={guess ? `${label}: our guess; type your own figure` : watts || undefined}
       inputMode="text"
       autoComplete="off"
       placeholder={usual}
@@ -138,6 +150,7 @@ export function NumberField({
         <div className="flex flex-wrap items-center gap-x-1.5 gap-y-1">
           {input}
           {unit && <span className="shrink-0 text-ink2">{unit}</span>}
+          {watts && <span className="shrink-0 text-[12px] text-ink2">({watts})</span>}
           {known && basis && <BasisField label={label} path={path} />}
         </div>
       )}

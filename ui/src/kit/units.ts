@@ -19,7 +19,9 @@ export type Dimension =
   | "watt_hours"
   | "weight"
   | "years"
-  | "area";
+  | "area"
+  | "length"
+  | "wire";
 
 type Scale = { factor: number; offset?: number };
 type Rule = { si: string; scales: Record<string, Scale>; example: string; bare: string };
@@ -130,13 +132,68 @@ const RULES: Record<Dimension, Rule> = {
     example: "40 cm²",
     bare: "cm²",
   },
+  length: {
+    si: "m",
+    scales: {
+      m: one,
+      cm: { factor: 0.01 },
+      mm: { factor: 1e-3 },
+      ft: { factor: 0.3048 },
+      feet: { factor: 0.3048 },
+      foot: { factor: 0.3048 },
+      "'": { factor: 0.3048 },
+      in: { factor: 0.0254 },
+      '"': { factor: 0.0254 },
+    },
+    example: "6.5 m or 21 ft",
+    bare: "m",
+  },
+  wire: {
+    si: "mm²",
+    scales: { "mm²": one, mm2: one, sqmm: one },
+    example: "4 mm2 or #10",
+    bare: "mm²",
+  },
 };
+
+/** Copper of a gauge [mm²]. ASTM B258: d = 0.127 · 92^((36 − n)/39) mm, where 1/0 is n = 0, 2/0 is −1. */
+export function gaugeMm2(gauge: number): number {
+  const millimetres = 0.127 * 92 ** ((36 - gauge) / 39);
+  return (Math.PI / 4) * millimetres ** 2;
+}
+
+const THICKEST_GAUGE = -3;
+const THINNEST_GAUGE = 40;
+const SAME_GAUGE = 0.03;
+/** Labels round: 5.26 and 5.3 mm² are both #10. */
+
+/** A gauge as it is said: #10, #2/0. */
+function gaugeName(gauge: number): string {
+  return gauge > 0 ? `#${gauge}` : `#${1 - gauge}/0`;
+}
+
+/** The gauge that some copper is, if it is one. */
+function gaugeOf(mm2: number): number | undefined {
+  const gauge = Math.round(36 - (39 / 2) * (Math.log((4 * mm2) / Math.PI / 0.127 ** 2) / Math.log(92)));
+  const isOne = gauge >= THICKEST_GAUGE && gauge <= THINNEST_GAUGE;
+  return isOne && Math.abs(gaugeMm2(gauge) / mm2 - 1) < SAME_GAUGE ? gauge : undefined;
+}
+
+/** A conductor typed as a gauge: “#10”, “12 ga”, “2/0 AWG”; a bare number only for those who think in gauges. */
+function readGauge(tidy: string, choice: UnitChoice): number | undefined {
+  const match = /^(#?)(?:(\d{1,2})|([1-4])\/0)(ga|gauge|awg)?$/.exec(tidy);
+  if (!match) return undefined;
+  const [, sign, number, zeros, word] = match;
+  if (!sign && !word && !zeros && choice.length === "metric") return undefined;
+  const gauge = zeros ? 1 - Number(zeros) : Number(number);
+  return gauge <= THINNEST_GAUGE ? gaugeMm2(gauge) : undefined;
+}
 
 export type Read = { value: number } | { error: string };
 
 function bareUnit(dimension: Dimension, choice: UnitChoice): string {
   if (dimension === "temperature" && choice.temperature === "F") return "°f";
-  if (dimension === "height" && choice.length === "feet") return "ft";
+  if ((dimension === "height" || dimension === "length") && choice.length === "feet") return "ft";
   if (dimension === "weight" && choice.length === "feet") return "lb";
   if (dimension === "area" && choice.length === "feet") return "in²";
   return RULES[dimension].bare;
@@ -162,6 +219,8 @@ export function readQuantity(text: string, dimension: Dimension, choice: UnitCho
     .replace(/[\s\u2009\u00a0]+/g, "");
   const clock = dimension === "hours" ? /^(\d+)(?:h|:)(\d{1,2})(?:min|m)?$/.exec(tidy) : null;
   if (clock && Number(clock[2]) < 60) return { value: Number(clock[1]) + Number(clock[2]) / 60 };
+  const gauge = dimension === "wire" ? readGauge(tidy, choice) : undefined;
+  if (gauge !== undefined) return { value: Number(gauge.toPrecision(6)) };
   const split = /^([+-]?[\d.,/]+(?:e[+-]?\d+)?)(.*)$/.exec(tidy);
   const number = split?.[1] === undefined ? undefined : plainNumber(split[1]);
   if (number === undefined || !Number.isFinite(number)) {
@@ -225,6 +284,12 @@ export function shown(value: number, unit: string, choice: UnitChoice): { number
       return choice.length === "feet"
         ? { number: shortNumber(value / CM2_PER_IN2), unit: "in²" }
         : { number: shortNumber(value), unit };
+    case "mm²": {
+      const gauge = choice.length === "feet" ? gaugeOf(value) : undefined;
+      return gauge === undefined
+        ? { number: shortNumber(value), unit }
+        : { number: gaugeName(gauge), unit: "" };
+    }
     case "km":
       return choice.length === "feet"
         ? { number: (value / 1.609344).toFixed(0), unit: "mi" }
@@ -241,9 +306,15 @@ export function shown(value: number, unit: string, choice: UnitChoice): { number
   }
 }
 
-/** What a field holds when nobody is typing in it. Full precision: it must read back as the same figure. */
+const FIGURES = 6;
+const AMP_FIGURES = 4;
+/** Amps often follow from watts: 65 W at 120 V are 0.5417 A. */
+
+/** What a field holds when nobody is typing in it; left as it stands it is not read back. */
 export function fieldText(value: number, dimension: Dimension, choice: UnitChoice): string {
   const si = RULES[dimension].si;
+  const gauge = dimension === "wire" && choice.length === "feet" ? gaugeOf(value) : undefined;
+  if (gauge !== undefined) return gaugeName(gauge);
   const scaled =
     si === "share"
       ? value * 100
@@ -252,12 +323,13 @@ export function fieldText(value: number, dimension: Dimension, choice: UnitChoic
         : choice.length === "feet"
           ? value / (FEET_UNITS[si] ?? 1)
           : value;
-  return String(Number(scaled.toPrecision(6)));
+  return String(Number(scaled.toPrecision(dimension === "amps" ? AMP_FIGURES : FIGURES)));
 }
 
 /** The unit a field shows beside it. */
 export function fieldUnit(dimension: Dimension, choice: UnitChoice): string {
   const si = RULES[dimension].si;
   if (si === "share") return "%";
+  if (dimension === "wire" && choice.length === "feet") return "";
   return shown(2, si, choice).unit;
 }

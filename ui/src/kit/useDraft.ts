@@ -1,18 +1,34 @@
 import { useState } from "react";
+import type { Unread } from "../api/editor";
+
+type Options = {
+  /** Takes what is typed also where it is what already stands there: a guess retyped is no guess any more. */
+  confirms?: boolean;
+  /** The text that could not be read, kept beyond the field's own life, and how to keep it. */
+  kept?: Unread;
+  keep?: (unread: Unread | undefined) => void;
+};
 
 /** What is being typed in a field, until it is taken. A text that is refused stays, with the reason. */
-export function useDraft(settled: string, take: (text: string) => string | undefined) {
-  const [draft, setDraft] = useState<string>();
-  const [error, setError] = useState<string>();
+export function useDraft(
+  settled: string,
+  take: (text: string) => string | undefined,
+  { confirms = false, kept, keep }: Options = {},
+) {
+  const [draft, setDraft] = useState<string | undefined>(kept?.text);
+  const [error, setError] = useState<string | undefined>(kept?.error);
+  const forget = () => {
+    setDraft(undefined);
+    setError(undefined);
+    keep?.(undefined);
+  };
   const done = (text: string | undefined) => {
-    if (text === undefined || text === settled) {
-      setDraft(undefined);
-      setError(undefined);
-      return;
-    }
+    if (text === undefined || (text === settled && !confirms)) return forget();
     const refusal = take(text);
+    if (refusal === undefined) return forget();
     setError(refusal);
-    setDraft(refusal === undefined ? undefined : text);
+    setDraft(text);
+    keep?.({ text, error: refusal });
   };
   return {
     text: draft ?? settled,
@@ -22,9 +38,6 @@ export function useDraft(settled: string, take: (text: string) => string | undef
       setError(undefined);
     },
     commit: () => done(draft),
-    revert: () => {
-      setDraft(undefined);
-      setError(undefined);
-    },
+    revert: forget,
   };
 }

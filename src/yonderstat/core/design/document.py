@@ -48,11 +48,22 @@ class Design(Section):
 
 
 @dataclass(frozen=True, slots=True)
+class Bound:
+    """A number beyond its limit, in SI, so that it can be said in the units of whoever typed it."""
+
+    given: float
+    word: Literal["at least", "more than", "at most", "less than"]
+    limit: float
+
+
+@dataclass(frozen=True, slots=True)
 class Fault:
     """What is wrong with a document, and where (a JSON pointer, RFC 6901)."""
 
     pointer: str
     message: str
+    bound: Bound | None = None
+    """Where the message is that a number is beyond its limit."""
 
 
 class InvalidDesignError(ValueError):
@@ -73,16 +84,26 @@ def _refuse_constant(text: str) -> float:
     raise ValueError(f"{text} is not a number a design can hold")
 
 
+_BOUNDS: dict[str, tuple[Literal["at least", "more than", "at most", "less than"], str]] = {
+    "greater_than_equal": ("at least", "ge"),
+    "greater_than": ("more than", "gt"),
+    "less_than_equal": ("at most", "le"),
+    "less_than": ("less than", "lt"),
+}
+
+
+def _bound(error: ErrorDetails) -> Bound | None:
+    known, given = _BOUNDS.get(error["type"]), error["input"]
+    if known is None or not isinstance(given, int | float):
+        return None
+    word, name = known
+    return Bound(float(given), word, float(error["ctx"][name]))
+
+
 def _sentence(error: ErrorDetails) -> str:
     kind, limits = error["type"], error.get("ctx", {})
-    bounds = {
-        "greater_than_equal": ("at least", "ge"),
-        "greater_than": ("more than", "gt"),
-        "less_than_equal": ("at most", "le"),
-        "less_than": ("less than", "lt"),
-    }
-    if kind in bounds:
-        word, limit = bounds[kind]
+    if kind in _BOUNDS:
+        word, limit = _BOUNDS[kind]
         return f"is {error['input']}; it must be {word} {limits[limit]:g}"
     if kind == "int_type" and isinstance(error["input"], float):
         return f"is {_shown(error['input'])}; it must be a whole number"
@@ -111,7 +132,10 @@ def pointer_of(path: tuple[int | str, ...]) -> str:
 
 def faults_of(error: ValidationError) -> list[Fault]:
     """Every fault of a pydantic refusal, in our words."""
-    return [Fault(pointer_of(detail["loc"]), _sentence(detail)) for detail in error.errors(include_url=False)]
+    return [
+        Fault(pointer_of(detail["loc"]), _sentence(detail), _bound(detail))
+        for detail in error.errors(include_url=False)
+    ]
 
 
 def as_labelled(design: Design) -> Design:

@@ -30,7 +30,20 @@ def batches(count: int) -> Iterator[slice]:
 
 
 def lanes_of(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> FloatArray:
-    """The rows of one batch, the bank full; a short batch is filled up with its last size."""
+    """The rows of one batch, the bank full; a short batch is filled up with its last size.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    panels, banks : ndarray of shape (n,)
+        Times what the design has, 64 at most.
+
+    Returns
+    -------
+    ndarray of shape (LANE_ROWS * LANES,)
+        What the kernel takes.
+    """
     rules, short = station.rules, LANES - panels.size
     panels, banks = np.pad(panels, (0, short), mode="edge"), np.pad(banks, (0, short), mode="edge")
     rows = np.zeros((LANE_ROWS, LANES))
@@ -43,7 +56,20 @@ def lanes_of(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> F
 
 
 def _served(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> FloatArray:
-    """Vital amp-hours served by month, shape (12, n)."""
+    """Vital amp-hours served by month.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    panels, banks : ndarray of shape (n,)
+        Times what the design has, 64 at most.
+
+    Returns
+    -------
+    ndarray of shape (12, n)
+        [A·h]
+    """
     served = np.zeros(12 * LANES)
     vital_lanes(station.rules, station.hours, lanes_of(station, panels, banks), station.months, served)
     return served.reshape(12, LANES)[:, : panels.size]

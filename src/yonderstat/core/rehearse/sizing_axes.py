@@ -68,14 +68,26 @@ class Axes:
 
     @property
     def watts(self) -> FloatArray:
-        """Label watts of all strings, by column. [W]"""
+        """Label watts of all strings, by column.
+
+        Returns
+        -------
+        ndarray
+            [W]
+        """
         one = label_watts(self.string) / self.string.parallel
         others = sum(label_watts(string) for string in self.design.array.strings) - label_watts(self.string)
         return others + one * self.panels.astype(float)
 
     @property
     def amp_hours(self) -> FloatArray:
-        """Label amp-hours, by row. [A·h]"""
+        """Label amp-hours, by row.
+
+        Returns
+        -------
+        ndarray
+            [A·h]
+        """
         bank = self.design.store.bank
         assert bank is not None
         return bank.unit_ah.value * self.batteries.astype(float)
@@ -89,7 +101,13 @@ class Axes:
         return row, int(np.flatnonzero(self.panels == self.string.parallel)[0])
 
     def scales(self) -> tuple[FloatArray, FloatArray]:
-        """Times what the design has, banks by row and panels by column."""
+        """Times what the design has.
+
+        Returns
+        -------
+        tuple of ndarray
+            Banks by row, panels by column.
+        """
         row, column = self.here
         return self.amp_hours / self.amp_hours[row], self.watts / self.watts[column]
 

@@ -163,8 +163,8 @@ export function CableDetails({ path, id }: { path: Path; id: string }) {
     <details className="basis-full">
       <summary className="cursor-pointer text-act">Cable, diode, sharing</summary>
       <div className="mt-3 grid gap-3 sm:grid-cols-3">
-        <NumberField label="Cable, one way" path={[...path, "cable_m"]} dimension="height" known optional />
-        <NumberField label="Copper, mm²" path={[...path, "cable_mm2"]} dimension="number" optional />
+        <NumberField label="Cable, one way" path={[...path, "cable_m"]} dimension="length" known optional />
+        <NumberField label="Copper" path={[...path, "cable_mm2"]} dimension="wire" optional />
         <NumberField
           label="Shaded by things of its own"
           path={[...path, "shaded_share"]}

@@ -13,16 +13,18 @@ import { LoadDetail } from "./LoadDetail";
 import { NewLoad } from "./NewLoad";
 
 /** Volts at what a load hangs on. */
-function useRailVolts(load: Load): number {
+function useRailVolts(): (load: Load) => number {
   const { view } = useDesk();
-  const rail = view.document.draw.rails.find((item) => item.id === load.rail);
-  return rail?.volts.value ?? view.report.working[view.report.draw.bus_v]?.value ?? 12;
+  return (load) => {
+    const rail = view.document.draw.rails.find((item) => item.id === load.rail);
+    return rail?.volts.value ?? view.report.working[view.report.draw.bus_v]?.value ?? 12;
+  };
 }
 
 function CellField({ load, column, tiers }: { load: Load; column: Column; tiers: Choice[] | undefined }) {
   const path = ["draw", "loads", { id: load.id }, column.field] as const;
   const label = `${load.name}: ${column.label}`;
-  const atVolts = useRailVolts(load);
+  const atVolts = useRailVolts()(load);
   switch (column.kind) {
     case "text":
       return <TextField label={label} path={path} bare />;
@@ -151,6 +153,7 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
   const { view, editor } = useDesk();
   const { data: choices } = useCatalogue();
   const units = useUnits();
+  const voltsOf = useRailVolts();
   const [trouble, setTrouble] = useState<string>();
   const loads = view.document.draw.loads;
   const at = (load: Load) => ["draw", "loads", { id: load.id }] as const;
@@ -203,7 +206,7 @@ function useLedger(table: RefObject<HTMLTableElement | null>) {
     if ((cells.length === 1 && cells[0]?.length === 1) || Number.isNaN(row) || Number.isNaN(column)) return;
     event.preventDefault();
     if (!choices) return;
-    const pasted = pasteInto(loads, cells, row, column, units, choices.firsts.load);
+    const pasted = pasteInto(loads, cells, row, column, units, choices.firsts.load, voltsOf);
     setTrouble("error" in pasted ? pasted.error : undefined);
     if ("loads" in pasted) editor.edit({ kind: "set", path: ["draw", "loads"], value: pasted.loads });
   };

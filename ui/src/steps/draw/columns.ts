@@ -77,6 +77,7 @@ export function withText(
   column: Column,
   text: string,
   units: UnitChoice,
+  atVolts?: number,
 ): Load | { error: string } {
   if (text.trim() === "") {
     return column.kind === "known" && column.optional ? { ...load, [column.field]: null } : load;
@@ -86,7 +87,7 @@ export function withText(
     const tier = TIERS.find((item) => item === text.trim().toLowerCase());
     return tier ? { ...load, tier } : { error: `“${text.trim()}” is not Vital, Useful or Comfort` };
   }
-  const read = readQuantity(text, column.dimension, units);
+  const read = readQuantity(text, column.dimension, units, atVolts);
   if ("error" in read) return read;
   if (read.value < 0) return { error: `${text.trim()} is negative; a current or a time cannot be` };
   return {
@@ -111,6 +112,7 @@ export function pasteInto(
   column: number,
   units: UnitChoice,
   blank: Load,
+  voltsOf: (load: Load) => number,
 ): Pasted {
   if (row + cells.length > MOST_LOADS) {
     return {
@@ -125,7 +127,7 @@ export function pasteInto(
       const target = COLUMNS[column + offset];
       if (!target)
         return { error: `Line ${line + 1} has more cells than there are columns. Nothing was pasted.` };
-      const next = withText(load, target, word, units);
+      const next = withText(load, target, word, units, voltsOf(load));
       if ("error" in next) {
         return { error: `Line ${line + 1}, ${target.label}: ${next.error}. Nothing was pasted.` };
       }
