@@ -1,11 +1,14 @@
 """What a new row of a table starts from, every figure marked as our guess."""
 
 from dataclasses import dataclass
+from typing import get_args
 
 from .design import (
     Alternator,
     Bank,
+    Chemistry,
     Events,
+    KnownAmpHours,
     KnownAmps,
     KnownCelsius,
     KnownWattHours,
@@ -18,6 +21,7 @@ from .design import (
     ShelfModule,
     Thermostat,
 )
+from .store import kind_of
 
 EVENING_H = range(18, 23)
 
@@ -32,12 +36,20 @@ class Firsts:
     events: Events
     thermostat: Thermostat
     bank: Bank
+    banks: dict[Chemistry, Bank]
+    """A new one of each chemistry."""
     layer: Layer
     pack: PowerPack
     string: PanelString
     alternator: Alternator
     shelf_module: ShelfModule
     shelf_controller: ShelfController
+
+
+def new_bank(chemistry: Chemistry) -> Bank:
+    """A new unit as is usual for a chemistry."""
+    kind = kind_of(chemistry)
+    return Bank(chemistry=chemistry, unit_v=kind.unit_v, unit_ah=KnownAmpHours(value=kind.unit_ah))
 
 
 def firsts() -> Firsts:
@@ -48,6 +60,7 @@ def firsts() -> Firsts:
         Events(per_day=6.0, minutes=10.0),
         Thermostat(when="above", at_c=KnownCelsius(value=25.0)),
         Bank(),
+        {chemistry: new_bank(chemistry) for chemistry in get_args(Chemistry)},
         Layer(id="layer", name="Second bank", joining="automatic"),
         PowerPack(id="pack", name="Power pack", energy_wh=KnownWattHours(value=500.0)),
         PanelString(id="string", name="New string"),

@@ -1755,6 +1755,10 @@ export interface components {
         Firsts: {
             alternator: components["schemas"]["Alternator"];
             bank: components["schemas"]["Bank"];
+            /** Banks */
+            banks: {
+                [key: string]: components["schemas"]["Bank"];
+            };
             events: components["schemas"]["Events"];
             layer: components["schemas"]["Layer"];
             load: components["schemas"]["Load"];

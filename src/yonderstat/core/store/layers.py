@@ -7,6 +7,7 @@ from ..words import hours_in_words
 from ..working import Key, Quantity, Workings, given, stated, table, used
 from .capacity import temperature_factor
 from .care import bank_weight
+from .health import health_input
 from .kind import depth_of
 from .model import layer_usable_wh, pack_usable_wh
 
@@ -45,7 +46,6 @@ def layer_figures(
     factor = temperature_factor(bank.chemistry, temperature.number)
     depth = depth_of(bank, brief)
     unit_ah = bank.tested_ah or bank.unit_ah
-    health = 1.0 if bank.tested_ah else bank.health.value
     usable = workings.add(
         f"store.layer.{layer.id}.usable_wh",
         layer_usable_wh(layer, brief, temperature.number),
@@ -58,7 +58,9 @@ def layer_figures(
             stated("p", "in parallel", bank.parallel, "", f"{at}/parallel"),
             stated("V₁", "volts of one unit", bank.unit_v, "V", f"{at}/unit_v"),
             stated("s", "in series", bank.series, "", f"{at}/series"),
-            stated("h", "health", health, "share", f"{at}/health"),
+            stated("h", "health, in the test already", 1.0, "share", f"{at}/tested_ah")
+            if bank.tested_ah
+            else health_input(bank, workings, f"store.layer.{layer.id}.health", at),
             used("T", temperature),
             table("f", "temperature factor", factor, "share", "class-battery"),
             stated("d", "depth", depth, "share", f"{at}/depth"),

@@ -11,6 +11,7 @@ from ..climate import Climate
 from ..data import rows_by
 from ..design import Bank, Brief, Layer, PowerPack
 from .capacity import rate_factor, temperature_factor
+from .health import health_left
 from .kind import depth_of, peukert_of, usual_depth
 from .temperature import ColdDay, cold_day, follows_the_air, hot_day_c
 
@@ -119,7 +120,7 @@ def bank_model(
         The bank in numbers.
     """
     label_ah = bank.unit_ah.value * bank.parallel
-    aged_ah = bank.tested_ah.value * bank.parallel if bank.tested_ah else label_ah * bank.health.value
+    aged_ah = bank.tested_ah.value * bank.parallel if bank.tested_ah else label_ah * health_left(bank)
     days = tuple(cold_day(bank, month, hard_month, climate, sun_w_m2) for month in range(1, 13))
     coldest = min(day.celsius for day in days)
     return BankModel(
@@ -142,7 +143,7 @@ def layer_usable_wh(layer: Layer, brief: Brief, bank_c: float) -> float:
     """What may be used of a layer at the main bank's temperature [W·h]."""
     bank = layer.bank
     unit_ah = bank.tested_ah or bank.unit_ah
-    health = 1.0 if bank.tested_ah else bank.health.value
+    health = health_left(bank)
     units = bank.parallel * bank.series
     factor = temperature_factor(bank.chemistry, bank_c)
     return unit_ah.value * bank.unit_v * units * health * factor * depth_of(bank, brief)

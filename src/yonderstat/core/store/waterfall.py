@@ -8,6 +8,7 @@ from ..purposes import purpose_of
 from ..words import celsius
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .capacity import below_temperature_table, temperature_source
+from .health import health_input
 from .kind import kind_of
 from .model import BankModel
 
@@ -68,7 +69,7 @@ def _aged(model: BankModel, label: Quantity, workings: Workings) -> Quantity:
         "after age",
         "C · h",
         "times what age has left",
-        [used("C", label), given("h", "health", bank.health, "share", "/store/bank/health")],
+        [used("C", label), health_input(bank, workings, "store.health", "/store/bank")],
         "practice",
     )
 

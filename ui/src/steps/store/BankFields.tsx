@@ -1,8 +1,10 @@
 import type { Path } from "../../api/edits";
 import { useCatalogue } from "../../api/queries";
-import { useField } from "../../kit/context";
+import { useField, useFigure } from "../../kit/context";
+import { Figure } from "../../kit/Figure";
 import { ChoiceField, NumberField, ToggleField } from "../../kit/fields";
 import { BankLimits } from "./BankLimits";
+import { ChemistryField } from "./ChemistryField";
 
 type Props = { path: Path; usualDepth?: number | null; usualC?: number; temperature?: number | null };
 
@@ -11,10 +13,14 @@ export function BankFields({ path, usualDepth, usualC, temperature }: Props) {
   const { data: choices } = useCatalogue();
   const housing = useField<string>([...path, "housing"]);
   const schools = [{ value: "", label: "our default", hint: "" }, ...(choices?.schools ?? [])];
+  const figure = useFigure();
+  // Only the main bank's figures are named so; a layer's have the layer's id in them.
+  const guessed = path[1] === "bank" ? figure("store.health") : undefined;
+  const aged = guessed && <Figure of={guessed} />;
   const boxed = housing.value !== "indoors";
   return (
     <div className="grid gap-3 sm:grid-cols-2">
-      <ChoiceField label="Chemistry" path={[...path, "chemistry"]} choices={choices?.chemistries} />
+      <ChemistryField path={path} />
       <ChoiceField label="Where it lives" path={[...path, "housing"]} choices={choices?.housings} />
       <NumberField label="Label of one unit" path={[...path, "unit_ah"]} dimension="amp_hours" known />
       <NumberField
@@ -36,7 +42,13 @@ export function BankFields({ path, usualDepth, usualC, temperature }: Props) {
         <NumberField label="In series" path={[...path, "series"]} dimension="count" />
         <NumberField label="In parallel" path={[...path, "parallel"]} dimension="count" />
       </div>
-      <NumberField label="What age has left" path={[...path, "health"]} dimension="share" known />
+      <NumberField
+        label="What age has left"
+        path={[...path, "health"]}
+        dimension="share"
+        known
+        hint={aged && <>By its age {aged}, our guess, is what counts. Type your own, or test it.</>}
+      />
       <NumberField
         label="One unit, by discharge test"
         path={[...path, "tested_ah"]}
