@@ -1,6 +1,8 @@
 """Scenes: the outage you fear, with what goes wrong and what somebody does."""
 
+import numpy as np
 import pytest
+from pydantic import ValidationError
 
 from tests.core.rehearsed import dark, played, with_layer
 from tests.samples import harrier_ridge, load, quay_street, with_bank, with_loads, with_string
@@ -10,9 +12,9 @@ from yonderstat.core.design import (
     KnownAmps,
     KnownHours,
 )
-from yonderstat.core.rehearse import (
-    Happening,
-)
+from yonderstat.core.rehearse import Happening, Scene, rehearse
+from yonderstat.core.rehearse.playing import play
+from yonderstat.core.rehearse.scene_report import stage_of
 
 
 def test_quay_street_in_july() -> None:
@@ -161,3 +163,58 @@ def test_more_panels_of_a_series_string_are_counted_right() -> None:
     design = with_string(quay_street(), series=2, parallel=1, controller="mppt")
     labels = {saver.label for saver in played(design, days=5, sky="worst").mitigations}
     assert "Shed roof: 2 more panels like yours" in labels
+
+
+def test_a_day_that_the_month_has_not_is_refused_at_its_field() -> None:
+    with pytest.raises(ValidationError) as refused:
+        Scene(month=2, day=31)
+    assert [error["loc"] for error in refused.value.errors()] == [("day",)]
+    assert "February has 28 days" in str(refused.value)
+    assert Scene(month=12, day=31).day == 31
+
+
+def test_every_day_is_the_same_as_one_entry_a_day() -> None:
+    base = quay_street()
+    daily = Happening(kind="generator", from_h=18, to_h=22, amount=10.0, every_day=True)
+    each = [Happening(kind="generator", from_h=18 + day * 24, to_h=22 + day * 24, amount=10.0) for day in range(3)]
+    one, many = (rehearse(base, Scene(days=3, sky="none", happenings=items)) for items in ([daily], each))
+    assert one is not None
+    assert many is not None
+    assert one.hours == many.hours
+    assert one.events == many.events
+    with pytest.raises(ValidationError, match="a day has 24"):
+        Happening(kind="generator", from_h=18, to_h=30, amount=10.0, every_day=True)
+
+
+def test_one_panel_of_two_takes_half_of_what_the_string_gives() -> None:
+    base = with_string(quay_street(), parallel=2)
+    string = base.array.strings[0].id
+
+    def brought(count: float) -> np.ndarray:
+        lost = Happening(kind="panel_lost", from_h=0, to_h=24, of=string, amount=count)
+        stage = stage_of(base, scene := Scene(days=1, happenings=[lost]))
+        assert stage is not None
+        return play(base, stage, scene).panels_a
+
+    stage = stage_of(base, Scene(days=1))
+    assert stage is not None
+    whole = play(base, stage, Scene(days=1)).panels_a
+    assert whole.any()
+    assert brought(1) == pytest.approx(whole / 2)
+    assert not brought(2).any()
+    assert not brought(3).any()
+
+
+def test_what_would_have_saved_it_for_nothing_can_be_played() -> None:
+    scene = Scene(month=6, day=10, days=3, sky="poor")
+    report = rehearse(quay_street(), scene)
+    assert report is not None
+    free = [change for change in report.mitigations if not change.patch]
+    assert free
+    for change in free:
+        assert change.scene is not None
+        again = rehearse(quay_street(), change.scene)
+        assert again is not None
+        assert change.gain is not None
+        assert again.working[again.dark_hours].number <= (change.gain.before or 0.0) - 1.0
+    assert all(change.scene is None for change in report.mitigations if change.patch)

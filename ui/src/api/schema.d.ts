@@ -3397,6 +3397,11 @@ export interface components {
              */
             amount?: number | null;
             /**
+             * Every Day
+             * @default false
+             */
+            every_day?: boolean;
+            /**
              * From H
              * @default 0
              */
@@ -3405,7 +3410,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "string_lost" | "controller_lost" | "charger_lost" | "backup_lost" | "mains_back" | "snow" | "battery_lost" | "extra_load" | "cold_snap" | "internet_down" | "low_power" | "generator" | "swap";
+            kind: "string_lost" | "panel_lost" | "controller_lost" | "charger_lost" | "backup_lost" | "mains_back" | "snow" | "battery_lost" | "extra_load" | "cold_snap" | "internet_down" | "low_power" | "generator" | "swap";
             /**
              * Of
              * @default null
@@ -4274,6 +4279,22 @@ export interface components {
             map: components["schemas"]["SizingMap"] | null;
             /** Revision */
             revision: number;
+        };
+        /**
+         * Mitigation
+         * @description A change that would have helped: of the design by its patch, or of how it was worked by its scene.
+         */
+        Mitigation: {
+            /** Effect */
+            effect: string;
+            /** @default null */
+            gain: components["schemas"]["Gain"] | null;
+            /** Label */
+            label: string;
+            /** Patch */
+            patch: components["schemas"]["Operation"][];
+            /** @default null */
+            scene: components["schemas"]["Scene"] | null;
         };
         /**
          * Module
@@ -5402,7 +5423,7 @@ export interface components {
             /** Lowest V */
             lowest_v: string;
             /** Mitigations */
-            mitigations: components["schemas"]["Change"][];
+            mitigations: components["schemas"]["Mitigation"][];
             /** Sentence */
             sentence: string;
             /** Working */

@@ -14,11 +14,11 @@ function RemedyButton({ remedy }: { remedy: Change }) {
   return (
     <button
       type="button"
-      className="mt-1.5 flex w-full items-baseline justify-between gap-2 rounded border border-hair bg-sheet px-2 py-1 text-left hover:border-act"
+      className="mt-1.5 flex w-full flex-wrap items-baseline justify-between gap-x-2 rounded border border-hair bg-sheet px-2 py-1 text-left hover:border-act"
       onClick={() => editor.edit(...editsOf(remedy.patch))}
     >
       <span>{remedy.label}</span>
-      <span className="shrink-0 font-[640] text-act">{remedy.effect}</span>
+      <span className="font-[640] text-act">{remedy.effect}</span>
     </button>
   );
 }

@@ -48,6 +48,7 @@ __all__ = [
     "Lane",
     "MapAsk",
     "MapPoint",
+    "Mitigation",
     "Ration",
     "RationReport",
     "Rationing",

@@ -17,6 +17,14 @@ MOST_SHOWN = 6
 
 
 @dataclass(frozen=True, slots=True)
+class Mitigation(Change):
+    """A change that would have helped: of the design by its patch, or of how it was worked by its scene."""
+
+    scene: Scene | None = None
+    """Where nothing is built or bought: the scene worked that way."""
+
+
+@dataclass(frozen=True, slots=True)
 class _Try:
     label: str
     scene: Scene
@@ -71,7 +79,7 @@ def _dark_hours(item: _Try, model: StationModel, year: int) -> int | None:
     return int(play(item.design, stage_at(station, item.scene, year), item.scene).dark.sum())
 
 
-def mitigations(design: Design, scene: Scene, played: Played) -> tuple[Change, ...]:
+def mitigations(design: Design, scene: Scene, played: Played) -> tuple[Mitigation, ...]:
     """What would have helped, in the very same weather, the best first; changes that do not help are left out."""
     before = int(played.dark.sum())
     found = []
@@ -80,6 +88,8 @@ def mitigations(design: Design, scene: Scene, played: Played) -> tuple[Change, .
         after = _dark_hours(item, played.stage.station.model, played.stage.year)
         if after is None or after >= before:
             continue
-        found.append((after, changed_for(item.label, item.patch, Gain("dark_hours", before, after))))
+        change = changed_for(item.label, item.patch, Gain("dark_hours", before, after))
+        worked = None if item.patch else item.scene
+        found.append((after, Mitigation(change.label, change.effect, change.patch, change.gain, worked)))
     found.sort(key=lambda pair: pair[0])
     return tuple(change for _, change in found[:MOST_SHOWN])

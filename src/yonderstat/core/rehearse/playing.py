@@ -99,6 +99,7 @@ def _panels(design: Design, stage: Stage, happenings: list[Happening]) -> FloatA
     """What the panels bring once strings, controllers and snow have had their say, shape (n,). [A]"""
     total = np.zeros(stage.at.size)
     leaders = {string.id: string.joins or string.id for string in design.array.strings}
+    parallel = {string.id: string.parallel for string in design.array.strings}
     for name, amps in stage.strings_a:
         alive = np.ones(amps.size)
         for item in happenings:
@@ -109,6 +110,9 @@ def _panels(design: Design, stage: Stage, happenings: list[Happening]) -> FloatA
             )
             if hit:
                 alive[item.from_h : item.to_h] = 0.0
+            elif item.kind == "panel_lost" and item.of == name and item.amount is not None:
+                # Each in a row of its own, the worst that so many can do: a row with a dead panel gives nothing.
+                alive[item.from_h : item.to_h] *= max(0.0, 1.0 - item.amount / parallel[name])
         total += amps * alive
     return total
 
@@ -332,6 +336,7 @@ def play(design: Design, stage: Stage, scene: Scene, sheds: Sheds | None = None)
     sheds : Sheds, optional
         What is shed, where somebody decides it day by day; the scene's own otherwise.
     """
+    scene = scene.day_by_day()
     hours, sheds = _scene_hours(design, stage, scene), sheds or sheds_of(scene)
     state = stage.station.start()
     floor = hours.floor_ah[0]

@@ -2,16 +2,18 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, ValidationInfo, field_validator, model_validator
 
+from ..calendar import DAYS_IN_MONTH, MONTH_NAMES
 from ..design import Section
 from ..design.base import Slug
 
 Sky = Literal["typical", "poor", "worst", "record", "none"]
-MOST_DAYS = 30
+MOST_DAYS, HOURS = 30, 24
 MOST_HAPPENINGS = 60
 HappeningKind = Literal[
     "string_lost",
+    "panel_lost",
     "controller_lost",
     "charger_lost",
     "backup_lost",
@@ -28,13 +30,14 @@ HappeningKind = Literal[
 Hour = Annotated[int, Field(ge=0, le=MOST_DAYS * 24)]
 
 NEEDS_AMOUNT = {
+    "panel_lost": "how many panels",
     "extra_load": "how many amps it takes",
     "cold_snap": "how many kelvin colder it gets",
     "low_power": "the transmit watts it is turned down to",
     "generator": "how many amps it gives",
     "mains_back": "how many amps the charger gives",
 }
-NEEDS_STRING = {"string_lost", "controller_lost"}
+NEEDS_STRING = {"string_lost", "panel_lost", "controller_lost"}
 
 
 class Happening(Section):
@@ -44,14 +47,18 @@ class Happening(Section):
     from_h: Hour = 0
     to_h: Hour
     of: Slug | None = None
-    """The string, with `string_lost` and `controller_lost`."""
+    """The string, with `string_lost`, `panel_lost` and `controller_lost`."""
     amount: Annotated[float, Field(gt=0, le=2000)] | None = None
-    """Amps, kelvin or watts, by kind."""
+    """Amps, kelvin, watts or panels, by kind."""
+    every_day: bool = False
+    """From and to are then hours of the day, and it happens on every day of the scene."""
 
     @model_validator(mode="after")
     def _complete(self) -> "Happening":
         if self.to_h <= self.from_h:
             raise ValueError(f"ends at hour {self.to_h}, before it begins at hour {self.from_h}; give a later end")
+        if self.every_day and self.to_h > HOURS:
+            raise ValueError(f"ends at hour {self.to_h} of every day; a day has {HOURS}")
         if self.kind in NEEDS_AMOUNT and self.amount is None:
             raise ValueError(f"does not say {NEEDS_AMOUNT[self.kind]}; give a number")
         if self.kind in NEEDS_STRING and self.of is None:
@@ -74,3 +81,25 @@ class Scene(Section):
     shed_comfort: Annotated[float, Field(ge=0, le=1)] = 0.0
     """Below this share of what may be used the tier is switched off."""
     happenings: Annotated[list[Happening], Field(max_length=MOST_HAPPENINGS)] = Field(default_factory=list)
+
+    @field_validator("day")
+    @classmethod
+    def _in_the_month(cls, day: int, info: ValidationInfo) -> int:
+        month = info.data.get("month")
+        if month is not None:
+            last = int(DAYS_IN_MONTH[month - 1])
+            if day > last:
+                raise ValueError(f"is {day}; {MONTH_NAMES[month - 1]} has {last} days here, type 1 to {last}")
+        return day
+
+    def day_by_day(self) -> "Scene":
+        """The scene with what happens every day written out, day by day."""
+        found = []
+        for item in self.happenings:
+            if not item.every_day:
+                found.append(item)
+                continue
+            for day in range(self.days):
+                moved = {"from_h": item.from_h + day * HOURS, "to_h": item.to_h + day * HOURS, "every_day": False}
+                found.append(item.model_copy(update=moved))
+        return self.model_copy(update={"happenings": found})

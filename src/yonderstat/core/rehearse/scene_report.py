@@ -6,7 +6,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES
-from ..changes import Change
 from ..design import Design
 from ..draw import TIERS, pointless
 from ..station import StationModel
@@ -22,7 +21,7 @@ from .kernel import (
     OUT_USEFUL,
     OUT_VITAL,
 )
-from .mitigation import mitigations
+from .mitigation import Mitigation, mitigations
 from .playing import Played, Stage, bus_volts_of, play, stage_at
 from .scene import Happening, Scene
 from .station import HOURS, HourlyStation, hourly_station
@@ -80,12 +79,13 @@ class SceneReport:
     drawn_ah: Key
     brought_ah: Key
     lowest_v: Key
-    mitigations: tuple[Change, ...]
+    mitigations: tuple[Mitigation, ...]
     working: dict[Key, Quantity]
 
 
 WORDS = {
     "string_lost": ("{of} gives nothing", "{of} is back"),
+    "panel_lost": ("{amount:g} of the panels of {of} give nothing", "The panels of {of} are back"),
     "controller_lost": ("The controller of {of} is dead", "The controller of {of} works again"),
     "charger_lost": ("The engine's charger is dead", "The engine's charger works again"),
     "backup_lost": ("What stands behind the bank fails", "What stands behind the bank is back"),
@@ -299,7 +299,7 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
 
 def report_of(design: Design, scene: Scene, played: Played, saving: bool = True) -> SceneReport:
     """A played scene as it is told; with what would have saved it where it went dark."""
-    workings = Workings()
+    asked, scene, workings = scene, scene.day_by_day(), Workings()
     hours = _shown_hours(played)
     figures = _figures(played, scene, np.array([hour.bus_v for hour in hours]), workings)
     dark = played.dark
@@ -316,7 +316,7 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
         figures.drawn.key,
         figures.brought.key,
         figures.lowest.key,
-        mitigations(design, scene, played) if saving and dark.any() else (),
+        mitigations(design, asked, played) if saving and dark.any() else (),
         workings.as_dict(),
     )
 

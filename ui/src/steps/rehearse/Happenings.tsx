@@ -2,7 +2,7 @@ import { Trash2 } from "lucide-react";
 import { type Control, type UseFormReturn, useFieldArray, useWatch } from "react-hook-form";
 import { useDesk } from "../../kit/context";
 import { PlainSelect } from "../../kit/PlainSelect";
-import { KINDS, type Kind } from "./happenings";
+import { hourWords, KINDS, type Kind, readHour } from "./happenings";
 import type { SceneForm } from "./sceneForm";
 
 type Props = { form: UseFormReturn<SceneForm> };
@@ -14,7 +14,7 @@ function Row({ form, index, remove }: Props & { index: number; remove: () => voi
   const errors = form.formState.errors.happenings?.[index];
   const at = `happening-${index}`;
   const field = (name: "from" | "to" | "amount", label: string) => (
-    <div className="w-24">
+    <div className={name === "amount" ? "w-24" : "w-32"}>
       <label htmlFor={`${at}-${name}`} className="label mb-0.5 block">
         {label}
       </label>
@@ -26,8 +26,9 @@ function Row({ form, index, remove }: Props & { index: number; remove: () => voi
         aria-describedby={`${at}-error`}
         {...form.register(`happenings.${index}.${name}`, {
           validate: (text) =>
-            (name === "amount" ? /^\d+(\.\d+)?$/ : /^\d+$/).test(text.trim()) ||
-            (name === "amount" ? "type a number, such as 3" : "type a whole hour, such as 24"),
+            name === "amount"
+              ? /^\d+(\.\d+)?$/.test(text.trim()) || "type a number, such as 3"
+              : readHour(text) !== undefined || "type a whole hour, such as day 3, 18:00",
         })}
       />
     </div>
@@ -53,8 +54,12 @@ function Row({ form, index, remove }: Props & { index: number; remove: () => voi
         </div>
       )}
       {about?.amount && field("amount", about.amount)}
-      {field("from", "From hour")}
-      {field("to", "To hour")}
+      {field("from", "From")}
+      {field("to", "To")}
+      <label className="flex items-center gap-1.5 pb-1.5">
+        <input type="checkbox" {...form.register(`happenings.${index}.everyDay`)} />
+        every day
+      </label>
       <button
         type="button"
         className="p-2 text-ink2 hover:text-stop"
@@ -79,8 +84,9 @@ export function Happenings({ form }: Props) {
     const days = Number(form.getValues("days")) || 1;
     append({
       kind,
-      from: "0",
-      to: String(days * 24),
+      from: hourWords(0),
+      to: `day ${days}, 24:00`,
+      everyDay: false,
       of: view.document.array.strings[0]?.id ?? "",
       amount: about?.usual ?? "",
     });

@@ -2,15 +2,34 @@ import type { components } from "../../api/schema";
 import { useAside, useDesk } from "../../kit/context";
 import { BigFigure } from "../../kit/layout";
 import { editsOf } from "../../kit/remedy";
+import { hourWords } from "./happenings";
 import { Timeline } from "./Timeline";
 
 type Report = components["schemas"]["SceneReport"];
-type Props = { name: string; report: Report; prefix: string };
+type Scene = components["schemas"]["Scene"];
+type Props = { name: string; report: Report; prefix: string; onPlay?: (scene: Scene) => void };
 
-export const hourWords = (hour: number) =>
-  `day ${Math.floor(hour / 24) + 1}, ${String(hour % 24).padStart(2, "0")}:00`;
+/** What happened, in the order of the hours; what falls into one hour stands in one line. */
+function Events({ events }: { events: Report["events"] }) {
+  const hours = [...new Set(events.map((event) => event.hour))];
+  return (
+    <ol className="mt-1">
+      {hours.map((hour) => (
+        <li key={hour} className="flex gap-x-3">
+          <span className="w-24 shrink-0 text-ink2">{hourWords(hour)}</span>
+          <span>
+            {events
+              .filter((event) => event.hour === hour)
+              .map((event) => event.sentence)
+              .join("; ")}
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
 
-function Savers({ report }: { report: Report }) {
+function Savers({ report, onPlay }: Pick<Props, "report" | "onPlay">) {
   const { editor } = useDesk();
   if (report.mitigations.length === 0) return null;
   return (
@@ -25,6 +44,16 @@ function Savers({ report }: { report: Report }) {
             <span>
               {change.label}: <b className="font-[640]">{change.effect}</b>
             </span>
+            {change.scene && onPlay && (
+              <button
+                type="button"
+                className="text-act hover:underline"
+                aria-label={`Play it so: ${change.label}`}
+                onClick={() => change.scene && onPlay(change.scene)}
+              >
+                play it so
+              </button>
+            )}
             {change.patch.length > 0 && (
               <button
                 type="button"
@@ -43,7 +72,7 @@ function Savers({ report }: { report: Report }) {
 }
 
 /** A rehearsal that was played: how it went, hour by hour, in words, and what would have saved it. */
-export function Outcome({ name, report, prefix }: Props) {
+export function Outcome({ name, report, prefix, onPlay }: Props) {
   const figure = useAside(report.working, prefix);
   return (
     <article className="mb-6" aria-label={`Rehearsal: ${name}`}>
@@ -58,15 +87,8 @@ export function Outcome({ name, report, prefix }: Props) {
         <BigFigure of={figure(report.lowest_v)} label="lowest at the posts" />
       </div>
       <Timeline report={report} name={name} />
-      <ol className="mt-1 grid gap-x-6 sm:grid-cols-2">
-        {report.events.map((event) => (
-          <li key={`${event.hour} ${event.sentence}`}>
-            <span className="inline-block w-24 text-ink2">{hourWords(event.hour)}</span>
-            {event.sentence}
-          </li>
-        ))}
-      </ol>
-      <Savers report={report} />
+      <Events events={report.events} />
+      <Savers report={report} onPlay={onPlay} />
     </article>
   );
 }

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, useState } from "react";
+import { useSearchParams } from "react-router";
 import { Cautions } from "../../kit/Cautions";
 import { Failures } from "./Failures";
 import { HowMuch } from "./HowMuch";
@@ -28,10 +29,12 @@ const PAGES = [
 
 /** The questions a rehearsal answers, one at a time; what was played stays while another is looked at. */
 export default function RehearseSheet() {
-  const [open, setOpen] = useState("outage");
-  const [seen, setSeen] = useState(["outage"]);
+  const [params, setParams] = useSearchParams();
+  const asked = params.get("page");
+  const open = PAGES.some((page) => page.id === asked) && asked ? asked : "outage";
+  const [seen, setSeen] = useState([open]);
   const choose = (id: string) => {
-    setOpen(id);
+    setParams({ page: id }, { replace: true });
     setSeen((before) => (before.includes(id) ? before : [...before, id]));
   };
   const walk = (event: KeyboardEvent) => {
@@ -70,7 +73,7 @@ export default function RehearseSheet() {
       </div>
       {PAGES.map(({ id, page }) => (
         <div key={id} id={`page-${id}`} role="tabpanel" aria-labelledby={`tab-${id}`} hidden={id !== open}>
-          {seen.includes(id) && page}
+          {(seen.includes(id) || id === open) && page}
         </div>
       ))}
     </>

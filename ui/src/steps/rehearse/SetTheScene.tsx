@@ -1,17 +1,15 @@
-import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { answer, client, Refusal } from "../../api/client";
-import type { components } from "../../api/schema";
+import { Refusal } from "../../api/client";
 import { useDesk } from "../../kit/context";
 import { Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
 import { PlainSelect } from "../../kit/PlainSelect";
 import { Happenings } from "./Happenings";
 import { Outcome } from "./Outcome";
-import { fieldOf, MONTH_CHOICES, type SceneForm, SKIES, sceneOf, wholeNumber } from "./sceneForm";
+import { fieldOf, firstScene, formOf, MONTH_CHOICES, type SceneForm, SKIES, wholeNumber } from "./sceneForm";
+import { useScene, useScenes } from "./scenes";
 
-type Played = { id: number; name: string; report: components["schemas"]["SceneReport"] };
 type NumberName = "day" | "days" | "start" | "comfort" | "useful";
 const DAYS_WITH_TEMPOS = 10;
 const NO_MAINS = ["standby", "deployment", "mobile"];
@@ -22,50 +20,61 @@ function sceneName(form: SceneForm): string {
   return `${form.days} days from ${form.day} ${MONTHS[Number(form.month) - 1]}, ${form.sky} sky${more}`;
 }
 
-/** The outage you fear, set and played; the one before stays beside it. */
+/** A scene that is played, told in words and hour by hour. */
+function PlayedScene({ scene, onPlay }: { scene: SceneForm; onPlay: (scene: SceneForm) => void }) {
+  const { data, error, isPlaceholderData } = useScene(scene);
+  if (error instanceof Refusal && error.problem.faults.some((fault) => fieldOf(fault.pointer))) return null;
+  if (error) {
+    return (
+      <p role="alert" className="mb-3 text-stop">
+        {error.message}
+      </p>
+    );
+  }
+  if (!data) return <p aria-live="polite">Playing …</p>;
+  if (!data.report) {
+    return (
+      <p role="alert" className="mb-3">
+        It cannot be played: a rehearsal needs a place with sun data and a bank, and the weather file’s own
+        days need a weather file.
+      </p>
+    );
+  }
+  return (
+    <div aria-busy={isPlaceholderData}>
+      <Outcome
+        name={sceneName(scene)}
+        report={data.report}
+        prefix={`scene ${JSON.stringify(scene)} `}
+        onPlay={(found) => onPlay(formOf(found))}
+      />
+    </div>
+  );
+}
+
+/** The outage you fear, set and played; the one before stays beside it. Both follow the design as it changes. */
 export function SetTheScene() {
   const { view } = useDesk();
-  const [played, setPlayed] = useState<Played[]>([]);
-  const form = useForm<SceneForm>({
-    defaultValues: {
-      month: String(view.report.verdict.hard_month),
-      day: "10",
-      days: "3",
-      sky: "typical",
-      tempos: [],
-      start: "100",
-      comfort: "0",
-      useful: "0",
-      happenings: [],
-    },
-  });
+  const kept = useScenes((scenes) => scenes.of[view.id]);
+  const keep = useScenes((scenes) => scenes.play);
+  const asked = view.report.working[view.report.asked_days]?.value;
+  const played = kept ?? [firstScene(view.report.verdict.hard_month, asked)];
+  const newest = played[0] as SceneForm;
+  const form = useForm<SceneForm>({ values: newest });
   const { register, handleSubmit, setError, formState, control } = form;
   const tempos = [
     { value: "", label: "as sized" },
     ...view.document.draw.tempos.map((tempo) => ({ value: tempo.id, label: tempo.name })),
   ];
-  const play = useMutation({
-    mutationFn: (scene: SceneForm) =>
-      answer(
-        client.POST("/api/designs/{design_id}/rehearse", {
-          params: { path: { design_id: view.id } },
-          body: sceneOf(scene),
-        }),
-      ),
-    onSuccess: ({ report }, scene) => {
-      if (!report) return;
-      setPlayed((before) =>
-        [{ id: (before[0]?.id ?? 0) + 1, name: sceneName(scene), report }, ...before].slice(0, 2),
-      );
-    },
-    onError: (error) => {
-      const faults = error instanceof Refusal ? (error.problem.faults ?? []) : [];
-      for (const fault of faults) {
-        const field = fieldOf(fault.pointer);
-        if (field) setError(field, { message: fault.message });
-      }
-    },
-  });
+  const { error } = useScene(newest);
+  useEffect(() => {
+    const faults = error instanceof Refusal ? error.problem.faults : [];
+    for (const fault of faults) {
+      const field = fieldOf(fault.pointer);
+      if (field) setError(field, { message: fault.message });
+    }
+  }, [error, setError]);
+  const play = (scene: SceneForm) => keep(view.id, scene);
   const number = (id: NumberName, label: string) => (
     <div>
       <label htmlFor={`scene-${id}`} className="label mb-0.5 block">
@@ -90,12 +99,7 @@ export function SetTheScene() {
       title="Set the scene"
       note={`from midnight, the bank as full as you say${NO_MAINS.includes(view.document.brief.purpose ?? "") ? ", the mains gone" : ""}`}
     >
-      <form
-        aria-label="Scene"
-        className="mb-4"
-        noValidate
-        onSubmit={handleSubmit((scene) => play.mutate(scene))}
-      >
+      <form aria-label="Scene" className="mb-4" noValidate onSubmit={handleSubmit(play)}>
         <div className="mb-3 grid grid-cols-2 gap-3 sm:grid-cols-4">
           <PlainSelect id="scene-month" label="Month" choices={MONTH_CHOICES} {...register("month")} />
           {number("day", "Day")}
@@ -125,23 +129,17 @@ export function SetTheScene() {
           </div>
         </fieldset>
         <Happenings form={form} />
-        <button type="submit" className="btn btn-primary btn-sm" disabled={play.isPending}>
-          Play it
-        </button>
+        <div className="flex flex-wrap items-center gap-x-4">
+          <button type="submit" className="btn btn-primary btn-sm">
+            Play it
+          </button>
+          {formState.isDirty && (
+            <p className="text-ink2">Changed, and not played yet: below is the one before.</p>
+          )}
+        </div>
       </form>
-      {play.error && !(play.error instanceof Refusal && Object.keys(formState.errors).length > 0) && (
-        <p role="alert" className="mb-3 text-stop">
-          {play.error.message}
-        </p>
-      )}
-      {play.data && !play.data.report && (
-        <p role="alert" className="mb-3">
-          It cannot be played: a rehearsal needs a place with sun data and a bank, and the weather file’s own
-          days need a weather file.
-        </p>
-      )}
-      {played.map((item) => (
-        <Outcome key={item.id} name={item.name} report={item.report} prefix={`scene${item.id}.`} />
+      {played.map((scene) => (
+        <PlayedScene key={JSON.stringify(scene)} scene={scene} onPlay={play} />
       ))}
     </Part>
   );

@@ -1,5 +1,8 @@
+import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import type { components } from "../../api/schema";
+import { useShown } from "../../kit/fields";
 import { Wide } from "../../kit/layout";
+import { hourWords } from "./happenings";
 
 type Report = components["schemas"]["SceneReport"];
 type Lane = Report["lanes"][number];
@@ -66,9 +69,35 @@ function LoadLane({
   );
 }
 
-/** Sky, store, volts and one lane a load, hour by hour. */
+/** One hour read out in every lane. */
+function HourRead({ report, hour }: { report: Report; hour: number }) {
+  const show = useShown();
+  const now = report.hours[hour];
+  if (!now) return null;
+  const states = report.lanes.flatMap((lane) => {
+    const word = LETTERS[lane.hours[hour] ?? ""]?.word;
+    return word ? [{ name: lane.name, word }] : [];
+  });
+  const words = [...new Set(states.map((state) => state.word))].map(
+    (word) =>
+      `${word}: ${states
+        .filter((state) => state.word === word)
+        .map((state) => state.name)
+        .join(", ")}`,
+  );
+  return (
+    <>
+      <b className="font-[640]">{hourWords(hour)}</b>: {show(now.charge_share, "share")} left,{" "}
+      {show(now.bus_v, "V")}, sun {show(now.sun_w_m2, "W/m²")}, {show(now.source_a, "A")} in,{" "}
+      {show(now.wanted_a, "A")} wanted. {words.join("; ")}
+    </>
+  );
+}
+
+/** Sky, store, volts and one lane a load, hour by hour; the pointer or the arrows read an hour out. */
 export function Timeline({ report, name }: { report: Report; name: string }) {
   const hours = report.hours;
+  const [at, setAt] = useState<number>();
   const hourPx = Math.max(2, Math.min(8, 620 / hours.length));
   const width = LEFT + hours.length * hourPx + 8;
   const x = (hour: number) => LEFT + hour * hourPx;
@@ -89,6 +118,17 @@ export function Timeline({ report, name }: { report: Report; name: string }) {
       {text}
     </text>
   );
+  const point = (event: PointerEvent<SVGSVGElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const hour = Math.floor((((event.clientX - box.left) / box.width) * width - LEFT) / hourPx);
+    setAt(hour >= 0 && hour < hours.length ? hour : undefined);
+  };
+  const walk = (event: KeyboardEvent) => {
+    const step = { ArrowRight: 1, ArrowLeft: -1, PageDown: HOURS, PageUp: -HOURS }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    setAt((now) => Math.min(hours.length - 1, Math.max(0, now === undefined ? 0 : now + step)));
+  };
   const letters = Object.keys(LETTERS).filter((letter) =>
     report.lanes.some((lane) => lane.hours.includes(letter)),
   );
@@ -99,8 +139,13 @@ export function Timeline({ report, name }: { report: Report; name: string }) {
           width={width}
           height={height}
           viewBox={`0 0 ${width} ${height}`}
-          role="img"
-          aria-label={`${name}. ${report.sentence} The events are listed below, the hours by load in the table.`}
+          role="application"
+          aria-label={`${name}. ${report.sentence} Arrows read it hour by hour; the events are listed below.`}
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrows walk the hours
+          tabIndex={0}
+          onKeyDown={walk}
+          onPointerMove={point}
+          onPointerLeave={() => setAt(undefined)}
         >
           {hours.map((hour, index) => (
             <rect
@@ -141,8 +186,21 @@ export function Timeline({ report, name }: { report: Report; name: string }) {
               )}
             </g>
           ))}
+          {at !== undefined && (
+            <rect
+              x={x(at)}
+              width={hourPx}
+              y={0}
+              height={height - 14}
+              className="fill-act/20"
+              pointerEvents="none"
+            />
+          )}
         </svg>
       </Wide>
+      <p aria-live="polite" className="min-h-10 text-[12px]">
+        {at !== undefined && <HourRead report={report} hour={at} />}
+      </p>
       <p className="flex flex-wrap gap-x-4 text-[12px] text-ink2">
         {letters.map((letter) => (
           <span key={letter} className="inline-flex items-center gap-1.5">

@@ -10,7 +10,7 @@ type Scene = components["schemas"]["SceneReport"];
 type SizingMap = components["schemas"]["SizingMap"];
 
 describe("Timeline", () => {
-  const hour = { sun_w_m2: 100, charge_share: 0.5, bus_v: 12.6 };
+  const hour = { sun_w_m2: 100, charge_share: 0.5, bus_v: 12.6, source_a: 2, wanted_a: 1 };
   const lane = (id: string, hours: string) => ({ id, name: id, tier: "vital", hours });
   const report = {
     sentence: "It goes dark.",
@@ -20,10 +20,21 @@ describe("Timeline", () => {
 
   it("counts every hour of a load in the table beside the picture", () => {
     render(<Timeline report={report} name="Outage" />);
-    expect(screen.getByRole("img")).toHaveAccessibleName(/It goes dark/);
+    expect(screen.getByRole("application")).toHaveAccessibleName(/It goes dark/);
     const row = within(screen.getByRole("row", { name: /HF set/, hidden: true }));
     const cells = row.getAllByRole("cell", { hidden: true }).map((cell) => cell.textContent);
     expect(cells).toEqual(["18", "0", "0", "0", "6"]);
+  });
+
+  it("reads an hour out in all lanes with the arrows", async () => {
+    render(<Timeline report={report} name="Outage" />);
+    screen.getByRole("application").focus();
+    await userEvent.keyboard("{ArrowRight}{ArrowRight}");
+    expect(screen.getByText(/50\s?% left, 12.6\s?V/)).toHaveTextContent(
+      /^day 1, 01:00.*served: HF set; shed: Lights$/,
+    );
+    await userEvent.keyboard("{PageDown}");
+    expect(screen.getByText(/50\s?% left/)).toHaveTextContent(/^day 1, 23:00.*dark: HF set/);
   });
 
   it("draws neighbouring hours alike as one bar, and names only what happens", () => {

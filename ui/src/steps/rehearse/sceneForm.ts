@@ -1,6 +1,6 @@
 import type { components } from "../../api/schema";
 import { MONTHS } from "../../kit/MonthStrip";
-import { type HappeningForm, happeningOf } from "./happenings";
+import { type HappeningForm, happeningOf, rowOf } from "./happenings";
 
 export type Scene = components["schemas"]["Scene"];
 export type Sky = NonNullable<Scene["sky"]>;
@@ -33,11 +33,47 @@ export function sceneOf(form: SceneForm): Scene {
     day: Number(form.day),
     days,
     sky: form.sky,
-    tempos: form.tempos.slice(0, days).map((tempo) => tempo || "as-sized"),
+    tempos: Array.from(form.tempos.slice(0, days), (tempo) => tempo || "as-sized"),
     start_share: Number(form.start) / 100,
     shed_comfort: Number(form.comfort) / 100,
     shed_useful: Number(form.useful) / 100,
     happenings: form.happenings.map(happeningOf),
+  };
+}
+
+const percent = (share: number | undefined) => String(Math.round((share ?? 0) * 100));
+
+/** The other way round: the form of a scene. */
+export function formOf(scene: Scene): SceneForm {
+  return {
+    month: String(scene.month),
+    day: String(scene.day),
+    days: String(scene.days),
+    sky: scene.sky ?? "typical",
+    tempos: (scene.tempos ?? []).map((tempo) => (tempo === "as-sized" ? "" : tempo)),
+    start: percent(scene.start_share ?? 1),
+    comfort: percent(scene.shed_comfort),
+    useful: percent(scene.shed_useful),
+    happenings: (scene.happenings ?? []).map(rowOf),
+  };
+}
+
+const FIRST_DAY = "10";
+const FEW_DAYS = 3;
+const MOST_DAYS = 30;
+
+/** The outage a design is played in before anybody has said which: its hard month, its days, a poor sky. */
+export function firstScene(hardMonth: number, askedDays: number | null | undefined): SceneForm {
+  return {
+    month: String(hardMonth),
+    day: FIRST_DAY,
+    days: String(Math.min(MOST_DAYS, Math.max(1, Math.ceil(askedDays ?? FEW_DAYS)))),
+    sky: "poor",
+    tempos: [],
+    start: "100",
+    comfort: "0",
+    useful: "0",
+    happenings: [],
   };
 }
 
