@@ -139,7 +139,7 @@ ui_build() { cd "$root_dir/ui" && npm run -s build && [ -f dist/index.html ]; }
 
 build_ui() {
   local stamp
-  stamp=$(cd "$root_dir/ui" && find src public index.html vite.config.ts package-lock.json -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum)
+  stamp=$(cd "$root_dir/ui" && find src public index.html vite.config.ts package-lock.json ../docs/guide ../docs/glossary.md ../docs/screenshots -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum)
   if [ -f "$root_dir/ui/dist/index.html" ] && fresh ui "$stamp"; then return; fi
   say "Building the interface"
   undone ui

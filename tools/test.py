@@ -37,6 +37,7 @@ CORE = [Check("pytest core", _pytest("core", "reference", "formats"))]
 WEB = [Check("pytest records, jobs, web and tools", _pytest("records", "jobs", "web", "tools"))]
 UI_CHECKS = [
     Check("API types are current", (*PY, "tools.api_types", "--check")),
+    Check("the palette knows every field", (*PY, "tools.findable", "--check")),
     Check("UI lint and format", ("npm", "run", "-s", "lint"), UI),
     Check("tsc", ("npx", "tsc", "-b"), UI),
     Check("vitest", ("npm", "run", "-s", "test"), UI),

@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { Refusal } from "./api/client";
@@ -7,6 +7,7 @@ import { App } from "./app/App";
 import { DesignPage } from "./app/DesignPage";
 import { NotThere } from "./app/NotThere";
 import { AboutPage } from "./steps/about/AboutPage";
+import { ComparePage } from "./steps/compare/ComparePage";
 import { SitesPage } from "./steps/sites/SitesPage";
 import "./styles.css";
 
@@ -20,6 +21,13 @@ const cache = new QueryClient({
   },
 });
 
+const GuidePage = lazy(() => import("./steps/guide/GuidePage"));
+const guide = (
+  <Suspense fallback={<p className="p-8 text-ink2">Opening the guide…</p>}>
+    <GuidePage />
+  </Suspense>
+);
+
 const router = createBrowserRouter([
   {
     element: <App />,
@@ -28,6 +36,9 @@ const router = createBrowserRouter([
       { path: "/", element: <SitesPage /> },
       { path: "/about", element: <AboutPage /> },
       { path: "/designs/:designId", element: <Navigate to="draw" replace relative="path" /> },
+      { path: "/guide", element: guide },
+      { path: "/guide/:topic", element: guide },
+      { path: "/designs/:designId/compare", element: <ComparePage /> },
       { path: "/designs/:designId/:step", element: <DesignPage /> },
       { path: "*", element: <NotThere /> },
     ],

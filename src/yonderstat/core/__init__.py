@@ -3,6 +3,7 @@
 `evaluate(design)` is the way in; `propose` gives a first design for a new site.
 """
 
+from .differences import Difference, differences
 from .draw import usual_load, usual_rails
 from .evaluate import evaluate
 from .firsts import Firsts, firsts
@@ -12,9 +13,11 @@ from .summary import Summary, summary_of
 from .warming import warm_up
 
 __all__ = [
+    "Difference",
     "Firsts",
     "Report",
     "Summary",
+    "differences",
     "evaluate",
     "firsts",
     "propose",

@@ -23,6 +23,8 @@ class Finding:
     why: str
     pointer: str = ""
     remedies: tuple[Change, ...] = ()
+    muted: str = ""
+    """Why somebody lives with it, where they said so; it then stands last and no longer marks its step."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -46,7 +46,7 @@ class Summary:
 
 
 def _worst(findings: tuple[Finding, ...]) -> SummaryFinding | None:
-    first = next((finding for finding in findings if finding.severity != "good"), None)
+    first = next((finding for finding in findings if finding.severity != "good" and not finding.muted), None)
     return None if first is None else SummaryFinding(first.severity, first.sentence)
 
 

@@ -199,6 +199,12 @@ class Archive:
         with self._session() as session:
             _site_row(session, site_id).deleted_at = datetime.now(UTC)
 
+    def put_away(self) -> list[tuple[UUID, str, datetime]]:
+        """Sites that were put away: id, name and when, the last first."""
+        with self._session() as session:
+            query = select(SiteRow).where(SiteRow.deleted_at.is_not(None)).order_by(SiteRow.deleted_at.desc())
+            return [(row.id, row.name, row.deleted_at) for row in session.scalars(query) if row.deleted_at]
+
     def restore_site(self, site_id: UUID) -> StoredSite:
         """Bring back a site that was put away."""
         with self._session() as session:

@@ -105,6 +105,15 @@ class SiteLine:
 
 
 @dataclass(frozen=True, slots=True)
+class PutAwaySite:
+    """A site that was put away; it can be brought back."""
+
+    id: UUID
+    name: str
+    since: datetime
+
+
+@dataclass(frozen=True, slots=True)
 class SiteView:
     """A site and its designs in order."""
 
@@ -195,6 +204,8 @@ class Catalogue:
     """The choices of the document's fields, and the figures that stand behind them."""
 
     kinds: list[Choice]
+    usual_purpose: dict[Kind, Purpose]
+    """What a station of a kind is usually for."""
     purposes: list[Choice]
     preparing: list[Choice]
     attended: list[Choice]

@@ -100,6 +100,7 @@ def _schools() -> list[Choice]:
 def _catalogue() -> Catalogue:
     return Catalogue(
         [Choice(kind, entry["label"]) for kind, entry in toml_table("site_kinds").items()],
+        {kind: entry["purpose"] for kind, entry in toml_table("site_kinds").items()},  # type: ignore[misc]
         [Choice(kind.purpose, kind.label, kind.question) for kind in all_purposes()],
         [Choice(row["preparing_for"], row["label"], counted(float(row["days"]), "day")) for row in rows("asked_days")],
         _listed(ATTENDED),

@@ -3,6 +3,7 @@
 import json
 from uuid import UUID
 
+from yonderstat.core import Difference, differences
 from yonderstat.core.design import Design, document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.records import Archive, StoredDesign
@@ -96,6 +97,17 @@ def designs_api(archive: Archive) -> Api:
         place = stored.design.place
         months = tuple(sorted({3, 6, 12, report_on(stored).verdict.hard_month}))
         return SunPathView(stored.revision, sun_tracks(place.latitude_deg, months) if place else ())
+
+    @api.operation(
+        "GET", "/api/designs/{design_id}/differences", access="read", answer=list[Difference], query=("from",)
+    )
+    def read_differences(design_id: UUID, **words: str) -> list[Difference]:
+        """What differs from another design to this one, field by field."""
+        try:
+            other = UUID(words["from"])
+        except ValueError:
+            raise Problem(400, "bad-query", "“from” must be the id of a design") from None
+        return list(differences(archive.design(other).design, archive.design(design_id).design))
 
     @api.operation("DELETE", "/api/designs/{design_id}", access="edit", status=204)
     def delete_design(design_id: UUID) -> None:

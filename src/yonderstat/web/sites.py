@@ -12,7 +12,7 @@ from yonderstat.records import Archive, DesignHead, Line, ListedSite, StoredSite
 
 from .actors import current_actor
 from .api import Api, create_key, model_fault, request_digest
-from .bodies import DesignTab, DesignView, NewDesign, NewSite, SiteChange, SiteLine, SiteView
+from .bodies import DesignTab, DesignView, NewDesign, NewSite, PutAwaySite, SiteChange, SiteLine, SiteView
 from .judged import Judge
 from .patching import apply_patch, plain_operation
 from .problems import Problem, invalid_design
@@ -97,6 +97,11 @@ def sites_api(archive: Archive) -> Api:
     def delete_site(site_id: UUID) -> None:
         """Put a site away; it can be brought back."""
         archive.delete_site(site_id)
+
+    @api.operation("GET", "/api/put-away", access="read", answer=list[PutAwaySite])
+    def list_put_away() -> list[PutAwaySite]:
+        """Sites that were put away, the last first."""
+        return [PutAwaySite(*item) for item in archive.put_away()]
 
     @api.operation("POST", "/api/sites/{site_id}/restore", access="edit", answer=SiteView)
     def restore_site(site_id: UUID) -> SiteView:

@@ -35,3 +35,9 @@ export function placeInWords(document: unknown, pointer: string): string {
   const place = said.join(", ");
   return place === "" ? "The design" : place.charAt(0).toUpperCase() + place.slice(1);
 }
+
+/** A place that came in parts: “Store, bank, unit, amp-hours”. */
+export function placeOf(parts: readonly string[]): string {
+  const said = parts.map(words).join(", ");
+  return said.charAt(0).toUpperCase() + said.slice(1);
+}

@@ -91,6 +91,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What differs from another design to this one, field by field. */
+        get: operations["read_differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/failures": {
         parameters: {
             query?: never;
@@ -440,6 +457,23 @@ export interface paths {
         };
         /** The place a locator or coordinates name. */
         get: operations["find_place"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sites that were put away, the last first. */
+        get: operations["list_put_away"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1026,6 +1060,10 @@ export interface components {
             sun_sources: components["schemas"]["Choice"][];
             /** Tiers */
             tiers: components["schemas"]["Choice"][];
+            /** Usual Purpose */
+            usual_purpose: {
+                [key: string]: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+            };
             /** Usual Rails */
             usual_rails: components["schemas"]["Rail"][];
         };
@@ -1410,6 +1448,8 @@ export interface components {
              * @constant
              */
             format: "yonderstat-design";
+            /** Muted */
+            muted: components["schemas"]["Muted"][];
             /**
              * Name
              * @default Unnamed design
@@ -1502,6 +1542,20 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Difference
+         * @description A field that two designs fill differently; what a design has not is None.
+         */
+        Difference: {
+            /** First */
+            first: string | number | boolean | null;
+            /** Place */
+            place: string[];
+            /** Pointer */
+            pointer: string;
+            /** Second */
+            second: string | number | boolean | null;
         };
         /**
          * DirectFigures
@@ -1723,6 +1777,11 @@ export interface components {
         Finding: {
             /** Id */
             id: string;
+            /**
+             * Muted
+             * @default
+             */
+            muted: string;
             /**
              * Pointer
              * @default
@@ -2199,6 +2258,8 @@ export interface components {
              * @constant
              */
             format?: "yonderstat-design";
+            /** Muted */
+            muted?: components["schemas"]["GivenMuted"][];
             /**
              * Name
              * @default Unnamed design
@@ -2824,6 +2885,16 @@ export interface components {
             spread_k: number;
             /** Swing K */
             swing_k: number;
+        };
+        /**
+         * Muted
+         * @description A finding somebody has read and lives with, and why. A Stop cannot be muted.
+         */
+        GivenMuted: {
+            /** Finding */
+            finding: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * Override
@@ -4384,6 +4455,16 @@ export interface components {
             swing_k: number;
         };
         /**
+         * Muted
+         * @description A finding somebody has read and lives with, and why. A Stop cannot be muted.
+         */
+        Muted: {
+            /** Finding */
+            finding: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * NewChannel
          * @description A quantity a device reads, and the unit of its readings.
          */
@@ -4868,6 +4949,24 @@ export interface components {
             title: string;
             /** Type */
             type: string;
+        };
+        /**
+         * PutAwaySite
+         * @description A site that was put away; it can be brought back.
+         */
+        PutAwaySite: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
         };
         /**
          * Quantity
@@ -6618,6 +6717,39 @@ export interface operations {
             };
         };
     };
+    read_differences: {
+        parameters: {
+            query: {
+                from: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What differs from another design to this one, field by field. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     read_failures: {
         parameters: {
             query?: never;
@@ -7297,6 +7429,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaceView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    list_put_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sites that were put away, the last first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAwaySite"][];
                 };
             };
             /** @description A problem document */

@@ -1,21 +1,22 @@
-import { Suspense } from "react";
+import { Suspense, useRef } from "react";
 import { useNavigate, useParams } from "react-router";
 import { Refusal } from "../api/client";
-import { useDesign, useSites } from "../api/queries";
+import { useDesign } from "../api/queries";
 import { useAttention } from "../kit/attention";
 import { type Desk, DeskContext } from "../kit/context";
-import { useSettings } from "../kit/settings";
 import { DesignTabs } from "./DesignTabs";
 import { EnergyLine } from "./EnergyLine";
 import { InTrouble } from "./InTrouble";
 import { Margin } from "./Margin";
 import { Notices } from "./Notices";
 import { NotThere } from "./NotThere";
-import { type Command, Overlays } from "./Overlays";
+import { Overlays } from "./Overlays";
 import { Rundown } from "./Rundown";
 import { SaveLine } from "./SaveLine";
 import { STEPS, type StepId } from "./steps";
 import { TopBar } from "./TopBar";
+import { useArrival } from "./useArrival";
+import { useCommands } from "./useCommands";
 import { useDesignEditor } from "./useDesignEditor";
 import { useCommonKeys, useKey } from "./useKeys";
 import { VerdictLine } from "./VerdictLine";
@@ -44,46 +45,20 @@ function useDesignKeys({ view, editor }: Desk) {
   useKey("shift+u", () => void editor.redo(), [editor]);
 }
 
-function useCommands({ view, editor }: Desk): Command[] {
-  const navigate = useNavigate();
-  const { data: sites } = useSites();
-  const { theme, setTheme } = useSettings();
-  const other = theme === "daylight" ? "lamplight" : "daylight";
-  return [
-    ...STEPS.map((step) => ({
-      name: step.name,
-      hint: `step ${step.key}`,
-      run: () => void navigate(`/designs/${view.id}/${step.id}`),
-    })),
-    { name: "Undo", hint: "u", run: () => void editor.undo() },
-    { name: "Redo", hint: "Shift+u", run: () => void editor.redo() },
-    { name: `Switch to ${other}`, run: () => setTheme(other) },
-    {
-      name: "Download this design as a file",
-      run: () => window.location.assign(`/api/designs/${view.id}/file`),
-    },
-    { name: "All sites", run: () => void navigate("/") },
-    ...(sites ?? []).map((site) => ({
-      name: site.name,
-      hint: "site",
-      run: () => void navigate(`/designs/${site.design_id}/draw`),
-    })),
-    ...view.document.draw.loads.map((load) => ({
-      name: load.name,
-      hint: "load",
-      run: () => void navigate(`/designs/${view.id}/draw#${load.id}`),
-    })),
-  ];
-}
-
 function Frame({ desk, step }: { desk: Desk; step: StepId }) {
   const { view, editor } = desk;
   useDesignKeys(desk);
   const commands = useCommands(desk);
-  const Screen = STEPS.find((item) => item.id === step)?.screen;
+  const entry = STEPS.find((item) => item.id === step);
+  const Screen = entry?.screen;
+  const sheet = useRef<HTMLElement>(null);
+  useArrival(sheet, step, `${entry?.name}, ${view.site_name} ${view.document.name} – Yonderstat`);
   return (
     <DeskContext.Provider value={desk}>
-      <div className="flex h-full flex-col overflow-hidden">
+      <div className="flex h-full flex-col overflow-hidden print:block print:h-auto print:overflow-visible">
+        <a href="#sheet" className="sr-only focus:not-sr-only focus:p-2">
+          Skip to the sheet
+        </a>
         <TopBar
           undo={{ can: view.can_undo, run: () => void editor.undo() }}
           redo={{ can: view.can_redo, run: () => void editor.redo() }}
@@ -94,9 +69,18 @@ function Frame({ desk, step }: { desk: Desk; step: StepId }) {
         </TopBar>
         <Notices />
         <EnergyLine />
-        <div className="flex min-h-0 flex-1">
+        <div className="flex min-h-0 flex-1 print:block">
           <Rundown />
-          <main className="relative min-w-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 max-md:pb-24 sm:px-5">
+          <main
+            ref={sheet}
+            id="sheet"
+            tabIndex={-1}
+            aria-label={entry?.name}
+            className="relative min-w-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 outline-none max-md:pb-24 sm:px-5 print:overflow-visible"
+          >
+            <p className="hidden text-[12px] print:block">
+              {view.site_name}, {view.document.name}: {entry?.name}
+            </p>
             <VerdictLine />
             <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
           </main>

@@ -71,6 +71,11 @@ export function DesignTabs() {
       >
         <Plus size={15} />
       </button>
+      {designs.length > 1 && (
+        <Link to={`/designs/${view.id}/compare`} className="text-[12px] text-act underline max-sm:hidden">
+          compare
+        </Link>
+      )}
     </div>
   );
 }

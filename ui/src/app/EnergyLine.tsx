@@ -69,6 +69,7 @@ export function EnergyLine() {
   const stored = number(line.store_wh);
   const flow = [number(line.sun_wh), number(line.array_wh), stored, Math.min(stored, drawn)];
   const gap = figure(line.gap_wh);
+  const isShort = (gap?.value ?? 0) > 0;
   return (
     <section aria-label={`Energy line, ${month}`} className="no-print flex border-b border-hair bg-sheet">
       <p className="w-[176px] shrink-0 px-4 py-2.5 text-[12px] text-ink2 max-md:hidden">
@@ -96,7 +97,9 @@ export function EnergyLine() {
               <Figure of={figure(segment.figure)} />
             </div>
             {report.verdict.weakest === segment.step && (
-              <span className="absolute top-7 right-1 bg-stop px-1.5 text-[11px] font-[600] text-sheet max-lg:static max-lg:inline-block">
+              <span
+                className={`absolute top-7 right-1 px-1.5 text-[11px] font-[600] max-lg:static max-lg:inline-block ${isShort ? "bg-stop text-sheet" : "border border-hair text-ink2"}`}
+              >
                 weakest link
               </span>
             )}

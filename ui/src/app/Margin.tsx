@@ -23,39 +23,115 @@ function RemedyButton({ remedy }: { remedy: Change }) {
   );
 }
 
-function FindingRow({ finding }: { finding: Finding }) {
+/** Living with a finding: why, kept in the design. A Stop stays said. */
+function Mute({ finding }: { finding: Finding }) {
+  const { view, editor } = useDesk();
+  const [asking, setAsking] = useState(false);
+  const muted = view.document.muted ?? [];
+  if (finding.muted) {
+    const others = muted.filter((item) => item.finding !== finding.id);
+    return (
+      <p className="mt-1 text-[12px]">
+        Lived with: {finding.muted}{" "}
+        <button
+          type="button"
+          className="text-act underline"
+          onClick={() => editor.edit({ kind: "set", path: ["muted"], value: others })}
+        >
+          Say it again
+        </button>
+      </p>
+    );
+  }
+  if (finding.severity !== "fix" && finding.severity !== "mind") return null;
+  if (!asking) {
+    return (
+      <button
+        type="button"
+        className="mt-1 text-[12px] text-ink2 underline"
+        aria-label={`Live with it: ${finding.sentence}`}
+        onClick={() => setAsking(true)}
+      >
+        Live with it
+      </button>
+    );
+  }
+  return (
+    <input
+      className="field mt-1"
+      aria-label="Why it may stay so"
+      placeholder="Why it may stay so, then Enter"
+      maxLength={200}
+      // biome-ignore lint/a11y/noAutofocus: it opens because someone asked for it
+      autoFocus
+      onBlur={() => setAsking(false)}
+      onKeyDown={(event) => {
+        const reason = event.currentTarget.value.trim();
+        if (event.key === "Escape") setAsking(false);
+        if (event.key !== "Enter" || reason === "") return;
+        editor.edit({ kind: "set", path: ["muted"], value: [...muted, { finding: finding.id, reason }] });
+        setAsking(false);
+      }}
+    />
+  );
+}
+
+function FindingRow({ finding, said }: { finding: Finding; said: Set<string> }) {
+  const fresh = finding.remedies.filter((remedy) => !said.has(JSON.stringify(remedy.patch)));
+  for (const remedy of fresh) said.add(JSON.stringify(remedy.patch));
   return (
     <li className="border-b border-hair py-3">
-      <h3 className="flex items-baseline gap-2 text-[13px]">
+      <h4 className="flex items-baseline gap-2 text-[13px] font-[640] [font-stretch:88%]">
         <span className="relative top-px">
           <Mark of={finding.severity} />
         </span>
         {finding.sentence}
-      </h3>
+      </h4>
       <p className="mt-0.5 text-[12px] text-ink2">{finding.why}</p>
-      {finding.remedies.map((remedy) => (
+      {fresh.map((remedy) => (
         <RemedyButton key={remedy.label} remedy={remedy} />
       ))}
+      <Mute finding={finding} />
     </li>
   );
 }
+
+const GROUPS: [string, (finding: Finding) => boolean][] = [
+  ["What stops you", (finding) => finding.severity === "stop"],
+  ["What to mend", (finding) => finding.severity === "fix" && !finding.muted],
+  ["What to know", (finding) => finding.severity === "mind" && !finding.muted],
+  ["What is right", (finding) => finding.severity === "good"],
+  ["Lived with", (finding) => finding.muted !== ""],
+];
 
 function Findings({ step }: { step: StepId }) {
   const { view } = useDesk();
   const [all, setAll] = useState(false);
   const mine = view.report.findings.filter((finding) => finding.step === step);
   const shown = all ? view.report.findings : mine;
+  const said = new Set<string>();
   return (
     <>
       <label className="mt-2 flex items-center gap-2 text-[12px]">
         <input type="checkbox" checked={all} onChange={(event) => setAll(event.target.checked)} />
         All steps ({view.report.findings.length})
       </label>
-      <ul>
-        {shown.map((finding) => (
-          <FindingRow key={finding.id} finding={finding} />
-        ))}
-      </ul>
+      {GROUPS.map(([name, isIn]) => {
+        const group = shown.filter(isIn);
+        if (group.length === 0) return null;
+        return (
+          <section key={name} aria-label={name} className="mt-3">
+            <h3 className="label border-b border-hair pb-1">
+              {name} <span className="font-normal">{group.length}</span>
+            </h3>
+            <ul>
+              {group.map((finding) => (
+                <FindingRow key={finding.id} finding={finding} said={said} />
+              ))}
+            </ul>
+          </section>
+        );
+      })}
       {shown.length === 0 && <p className="py-3 text-ink2">Nothing to say about this step.</p>}
     </>
   );
@@ -91,7 +167,7 @@ export function Margin({ step }: { step: StepId }) {
   const { tab, open, show, toggle } = useAttention();
   if (!open) return null;
   const count = view.report.findings.filter(
-    (finding) => finding.step === step && finding.severity !== "good",
+    (finding) => finding.step === step && finding.severity !== "good" && !finding.muted,
   ).length;
   return (
     <aside

@@ -1,11 +1,12 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useOverlay } from "./overlay";
 
-export type Command = { name: string; hint?: string; run: () => void };
+/** `words` are further words it is found by. */
+export type Command = { name: string; hint?: string; words?: string; run: () => void };
 
 const KEYS: [string, string][] = [
-  ["1 – 5", "go to a step"],
-  ["/", "find a place or a load, or do something"],
+  ["1 – 9", "go to a step"],
+  ["/", "find a field, a finding, a figure, a load or a site, or do something"],
   ["n", "new row, or new site"],
   ["w", "why: the working of the figure in focus, or of the verdict"],
   ["f", "findings"],
@@ -65,14 +66,19 @@ function Keys() {
   );
 }
 
+const MOST_FOUND = 9;
+
 function Palette({ commands }: { commands: Command[] }) {
   const close = useOverlay((overlay) => overlay.close);
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const found = commands
-    .filter((item) => words.every((word) => item.name.toLowerCase().includes(word)))
-    .slice(0, 9);
+    .filter((item) => {
+      const text = `${item.name} ${item.words ?? ""}`.toLowerCase();
+      return words.every((word) => text.includes(word));
+    })
+    .slice(0, MOST_FOUND);
   const chosen = Math.min(at, found.length - 1);
   const run = (command: Command | undefined) => {
     if (!command) return;
@@ -83,8 +89,8 @@ function Palette({ commands }: { commands: Command[] }) {
     <Modal label="Find or do">
       <input
         className="field"
-        aria-label="Find a step, a site or a load, or something to do"
-        placeholder="A step, a site, a load, or something to do"
+        aria-label="Find a field, a finding, a figure, a load or a site, or something to do"
+        placeholder="A field, a finding, a figure, a load, a site, or something to do"
         role="combobox"
         aria-expanded="true"
         aria-controls="palette-list"
@@ -105,7 +111,7 @@ function Palette({ commands }: { commands: Command[] }) {
       <div id="palette-list" role="listbox" aria-label="Found" className="mt-2">
         {found.map((command, index) => (
           <div
-            key={command.name}
+            key={`${command.name} ${command.hint} ${index}`}
             id={`palette-${index}`}
             role="option"
             tabIndex={-1}
@@ -114,8 +120,8 @@ function Palette({ commands }: { commands: Command[] }) {
             onClick={() => run(command)}
             onKeyDown={(event) => event.key === "Enter" && run(command)}
           >
-            <span>{command.name}</span>
-            <span className="text-ink2">{command.hint}</span>
+            <span className="min-w-0 truncate">{command.name}</span>
+            <span className="ml-3 shrink-0 text-ink2">{command.hint}</span>
           </div>
         ))}
       </div>

@@ -1,4 +1,4 @@
-import { CircleHelp, Moon, Redo2, Search, Sun, Undo2 } from "lucide-react";
+import { BookOpen, CircleHelp, Moon, Redo2, Search, Sun, Undo2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { useSettings } from "../kit/settings";
@@ -102,6 +102,9 @@ export function TopBar({ children, undo, redo }: Props) {
         <IconButton label={`Switch to ${other}`} onClick={() => setTheme(other)}>
           {theme === "daylight" ? <Moon size={16} /> : <Sun size={16} />}
         </IconButton>
+        <Link to="/guide" className="rounded p-1.5 text-ink2 hover:text-ink" aria-label="Guide" title="Guide">
+          <BookOpen size={16} />
+        </Link>
         <IconButton label="Keys (?)" onClick={() => show("keys")}>
           <CircleHelp size={16} />
         </IconButton>

@@ -1,6 +1,8 @@
 import type { Verdict } from "../api/client";
+import { useAttention } from "../kit/attention";
 import { useDesk, useFigure } from "../kit/context";
 import { Figure } from "../kit/Figure";
+import { Mark, worstOf } from "../kit/Mark";
 import { MonthStrip } from "../kit/MonthStrip";
 
 type Shown = Verdict["figures"][number];
@@ -26,6 +28,23 @@ function VerdictFigure({ of }: { of: Shown }) {
   );
 }
 
+/** Where the margin is not beside the sheet: how many findings wait in it, and the way to them. */
+function FindingsButton() {
+  const { view } = useDesk();
+  const show = useAttention((attention) => attention.show);
+  const open = view.report.findings.filter((finding) => finding.severity !== "good" && !finding.muted);
+  const worst = worstOf(open);
+  return (
+    <button
+      type="button"
+      className="no-print my-1 flex items-center gap-1.5 rounded border border-hair px-2 py-1 lg:hidden"
+      onClick={() => show("findings")}
+    >
+      {worst && <Mark of={worst} />} {open.length === 1 ? "1 finding" : `${open.length} findings`}
+    </button>
+  );
+}
+
 /** The verdict: a headline, one short line, its figures, and the twelve months. */
 export function VerdictLine() {
   const { view } = useDesk();
@@ -44,6 +63,7 @@ export function VerdictLine() {
       )}
       <p className="mt-0.5 mb-2 text-[12px] text-ink2">{verdict.judged_on}</p>
       <MonthStrip verdict={verdict} figures={working} />
+      <FindingsButton />
     </section>
   );
 }

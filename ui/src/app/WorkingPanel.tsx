@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import type { QuantityInput } from "../api/client";
 import { useAttention } from "../kit/attention";
 import { useDesk, useFigure } from "../kit/context";
@@ -65,8 +66,12 @@ function InputRow({ item }: { item: QuantityInput }) {
 export function WorkingPanel() {
   const figure = useFigure();
   const show = useShown();
-  const { trail, back } = useAttention();
+  const { trail, back, from } = useAttention();
   const key = trail.at(-1);
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    if (key) heading.current?.focus({ preventScroll: true });
+  }, [key]);
   const quantity = figure(key);
   if (!quantity) {
     return (
@@ -77,13 +82,19 @@ export function WorkingPanel() {
     );
   }
   return (
-    <div className="py-3">
+    <section
+      aria-label="Working of a figure"
+      className="py-3"
+      onKeyDown={(event) => event.key === "Escape" && from?.isConnected && from.focus()}
+    >
       {trail.length > 1 && (
         <button type="button" className="mb-2 text-[12px] text-act hover:underline" onClick={back}>
           ← {figure(trail.at(-2))?.label}
         </button>
       )}
-      <h3 className="text-[13px]">{quantity.label}</h3>
+      <h3 ref={heading} tabIndex={-1} className="text-[13px]">
+        {quantity.label}
+      </h3>
       <p className="text-[24px] font-[640]">
         {quantity.value === null ? "∞" : show(quantity.value, quantity.unit)}
       </p>
@@ -100,6 +111,6 @@ export function WorkingPanel() {
       <p className="mt-2 text-[12px] text-ink2">
         <SourceLine id={quantity.source} />
       </p>
-    </div>
+    </section>
   );
 }

@@ -34,6 +34,8 @@ const ORDER: Severity[] = ["stop", "fix", "mind", "good"];
 
 /** The worst of some findings that is not good news, if there is one. */
 export function worstOf(findings: Finding[]): Severity | undefined {
-  const worst = ORDER.find((severity) => findings.some((finding) => finding.severity === severity));
+  const worst = ORDER.find((severity) =>
+    findings.some((finding) => finding.severity === severity && !finding.muted),
+  );
   return worst === "good" ? undefined : worst;
 }

@@ -15,6 +15,8 @@ type Attention = {
   back: () => void;
   toggle: () => void;
   bring: (figures: Record<string, Quantity>) => void;
+  /** What was pressed to ask: Escape in the working goes back to it. */
+  from: HTMLElement | undefined;
 };
 
 const wide = () => typeof window !== "undefined" && window.innerWidth >= 1000;
@@ -25,8 +27,15 @@ export const useAttention = create<Attention>()((set) => ({
   open: wide(),
   trail: [],
   asides: {},
+  from: undefined,
   show: (tab) => set({ tab, open: true }),
-  ask: (key) => set({ tab: "working", open: true, trail: [key] }),
+  ask: (key) =>
+    set({
+      tab: "working",
+      open: true,
+      trail: [key],
+      from: document.activeElement as HTMLElement | undefined,
+    }),
   into: (key) => set((now) => ({ trail: [...now.trail, key] })),
   back: () => set((now) => ({ trail: now.trail.slice(0, -1) })),
   toggle: () => set((now) => ({ open: !now.open })),

@@ -223,6 +223,7 @@ it("a remedy in the margin becomes edits", async () => {
     {
       id: "a",
       severity: "fix",
+      muted: "",
       step: "array",
       sentence: "Too flat",
       why: "Because.",
@@ -232,6 +233,7 @@ it("a remedy in the margin becomes edits", async () => {
     {
       id: "b",
       severity: "mind",
+      muted: "",
       step: "draw",
       sentence: "Elsewhere",
       why: "Because.",

@@ -2,13 +2,13 @@
 
 import json
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
 from pydantic_core import ErrorDetails
 
 from .array import Array
-from .base import MAIN, Name, Section
+from .base import MAIN, Name, Section, Words
 from .brief import Brief
 from .draw import Draw
 from .labelled import UnfitLabelError, draw_as_labelled, store_as_labelled
@@ -20,6 +20,14 @@ from .sun import Sun
 FORMAT = "yonderstat-design"
 NO_BANK_V = 12.0
 """Nominal volts of the bus where there is no bank yet."""
+
+
+class Muted(Section):
+    """A finding somebody has read and lives with, and why. A Stop cannot be muted."""
+
+    finding: Annotated[str, Field(min_length=1, max_length=200)]
+    """Its id."""
+    reason: Annotated[Words, Field(min_length=1, max_length=200)]
 
 
 class Design(Section):
@@ -34,6 +42,7 @@ class Design(Section):
     store: Store = Field(default_factory=Store)
     sun: Sun = Field(default_factory=Sun)
     array: Array = Field(default_factory=Array)
+    muted: Annotated[list[Muted], Field(max_length=100)] = Field(default_factory=list)
 
     @model_validator(mode="after")
     def _ends_are_there(self) -> "Design":

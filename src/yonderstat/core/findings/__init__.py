@@ -15,6 +15,9 @@ from .register import RULES
 
 __all__ = ["cautions_of", "findings_of"]
 
+MUTABLE = frozenset({"fix", "mind"})
+"""What somebody may live with, having read it; a Stop stays said."""
+
 for _step in STEPS:
     # Importing a step's rules registers them.
     import_module(f"{__name__}.{_step.id}")
@@ -55,5 +58,11 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
 
 def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
     """Everything the rules find, the worst first."""
-    found = _obedient(station, report, _found(station, report))
-    return tuple(sorted(found, key=lambda finding: SEVERITY_ORDER.index(finding.severity)))
+    reasons = {item.finding: item.reason for item in station.design.muted}
+    found = [
+        replace(finding, muted=reasons[finding.id])
+        if finding.id in reasons and finding.severity in MUTABLE
+        else finding
+        for finding in _obedient(station, report, _found(station, report))
+    ]
+    return tuple(sorted(found, key=lambda finding: (finding.muted != "", SEVERITY_ORDER.index(finding.severity))))

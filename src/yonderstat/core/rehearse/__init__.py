@@ -3,6 +3,7 @@
 from .assumed import assumed_figure
 from .failures import Failure, FailuresReport, failures_report
 from .kernel import Hours, Rules
+from .mitigation import Mitigation
 from .rationing import Ration, Rationing, RationReport, ration
 from .reliability import Reliability, reliability_of
 from .report import LENGTHS_D, YearBand, YearsReport, years_report

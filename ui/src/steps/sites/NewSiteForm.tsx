@@ -3,11 +3,30 @@ import { useRef, useState } from "react";
 import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { answer, client, type NewSite, Refusal } from "../../api/client";
-import { sitesKey, useCatalogue } from "../../api/queries";
+import { sitesKey, useCatalogue, useSites } from "../../api/queries";
 import { PlaceBox } from "../../kit/PlaceBox";
 import { PlainSelect } from "../../kit/PlainSelect";
 
-type Form = { name: string; kind: NewSite["kind"]; purpose: NewSite["purpose"]; place: string };
+/** `from` is what it starts as: usual for its kind, empty, or the design as built of another site. */
+type Form = {
+  name: string;
+  kind: NonNullable<NewSite["kind"]>;
+  purpose: NonNullable<NewSite["purpose"]>;
+  place: string;
+  from: string;
+};
+const [USUAL, EMPTY] = ["usual", "empty"];
+
+/** The document a site starts from; none has the server propose one. */
+async function documentOf(form: Form, place: NewSite["place"]): Promise<NewSite["document"]> {
+  if (form.from === USUAL) return null;
+  const brief = { kind: form.kind, purpose: form.purpose };
+  if (form.from === EMPTY) return { format: "yonderstat-design", version: 3, name: "A", brief, place };
+  const source = await answer(
+    client.GET("/api/designs/{design_id}", { params: { path: { design_id: form.from } } }),
+  );
+  return { ...source.document, name: "A", place: place ?? source.document.place };
+}
 
 async function readPlace(text: string): Promise<NewSite["place"]> {
   if (text.trim() === "") return null;
@@ -24,9 +43,16 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
   // One key for this form: pressing twice makes one site.
   const key = useRef(crypto.randomUUID());
   const [refusal, setRefusal] = useState<string>();
-  const { register, handleSubmit, setError, clearErrors, setValue, watch, formState } = useForm<Form>({
-    defaultValues: { name: "", kind: "home", purpose: "standby", place: "" },
-  });
+  const { register, handleSubmit, setError, clearErrors, setValue, resetField, watch, formState } =
+    useForm<Form>({
+      defaultValues: { name: "", kind: "home", purpose: "standby", place: "", from: USUAL },
+    });
+  const { data: sites } = useSites();
+  const starts = [
+    { value: USUAL ?? "", label: "usual for its kind" },
+    { value: EMPTY ?? "", label: "empty: nothing guessed" },
+    ...(sites ?? []).map((site) => ({ value: site.design_id, label: `a copy of ${site.name}` })),
+  ];
   const { errors, isSubmitting } = formState;
 
   const create = handleSubmit(async (form) => {
@@ -39,7 +65,8 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
       return;
     }
     try {
-      const body = { name: form.name, kind: form.kind, purpose: form.purpose, place, document: null };
+      const document = await documentOf(form, place);
+      const body = { name: form.name, kind: form.kind, purpose: form.purpose, place, document };
       const params = { header: { "Idempotency-Key": key.current } };
       const site = await answer(client.POST("/api/sites", { body, params }));
       await cache.invalidateQueries({ queryKey: sitesKey });
@@ -55,7 +82,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
   return (
     <form
       aria-label="New site"
-      className="grid gap-3 border-b border-hair py-4 md:grid-cols-[2fr_1fr_1fr_1.5fr_auto]"
+      className="grid gap-3 border-b border-hair py-4 md:grid-cols-[2fr_1fr_1fr_1.2fr_1.5fr_auto]"
       onSubmit={create}
       noValidate
     >
@@ -79,8 +106,20 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
           {errors.name?.message}
         </p>
       </div>
-      <PlainSelect id="site-kind" label="Kind" choices={catalogue?.kinds} {...register("kind")} />
+      <PlainSelect
+        id="site-kind"
+        label="Kind"
+        choices={catalogue?.kinds}
+        {...register("kind", {
+          // The purpose follows the kind until somebody chooses one.
+          onChange: (event) => {
+            const usual = catalogue?.usual_purpose[event.target.value];
+            if (usual && !formState.dirtyFields.purpose) resetField("purpose", { defaultValue: usual });
+          },
+        })}
+      />
       <PlainSelect id="site-purpose" label="Purpose" choices={catalogue?.purposes} {...register("purpose")} />
+      <PlainSelect id="site-from" label="Starts as" choices={starts} {...register("from")} />
       <div>
         <label htmlFor="site-place" className="label mb-0.5 block">
           Place (locator, coordinates or town)
@@ -108,7 +147,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
         </button>
       </div>
       {refusal && (
-        <p role="alert" className="text-stop md:col-span-5">
+        <p role="alert" className="text-stop md:col-span-6">
           {refusal}
         </p>
       )}

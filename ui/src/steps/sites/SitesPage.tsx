@@ -1,8 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answer, client, type SiteLine } from "../../api/client";
-import { sitesKey, useCatalogue, useSites } from "../../api/queries";
+import type { SiteLine } from "../../api/client";
+import { useCatalogue, useSites } from "../../api/queries";
 import { type Command, Overlays } from "../../app/Overlays";
 import { TopBar } from "../../app/TopBar";
 import { useCommonKeys, useKey } from "../../app/useKeys";
@@ -12,6 +11,8 @@ import { useShown } from "../../kit/fields";
 import { Mark } from "../../kit/Mark";
 import { SummaryStrip } from "../../kit/MonthStrip";
 import { NewSiteForm } from "./NewSiteForm";
+import { OpenFile, OpenTrouble, useOpenFile } from "./OpenFile";
+import { AskPutAway, PutAwayList, usePutAway } from "./PutAway";
 
 /** Days without sun; pressing it opens the design with the figure's working. */
 function DaysFigure({ site }: { site: SiteLine }) {
@@ -107,7 +108,7 @@ function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void })
       </p>
       <button
         type="button"
-        className="text-[12px] text-ink2 hover:underline"
+        className="size-7 text-[12px] text-ink2 hover:underline"
         aria-label={`Put away ${site.name}`}
         title="Put away"
         onClick={onPutAway}
@@ -133,39 +134,22 @@ function SitesMap({ sites }: { sites: SiteLine[] }) {
   );
 }
 
-type PutAway = { id: string; name: string };
-
-function usePutAway() {
-  const cache = useQueryClient();
-  const [last, setLast] = useState<PutAway>();
-  const refresh = () => cache.invalidateQueries({ queryKey: sitesKey });
-  return {
-    last,
-    putAway: async (site: PutAway) => {
-      await answer(client.DELETE("/api/sites/{site_id}", { params: { path: { site_id: site.id } } }));
-      setLast(site);
-      await refresh();
-    },
-    bringBack: async () => {
-      if (!last) return;
-      const params = { path: { site_id: last.id } };
-      await answer(client.POST("/api/sites/{site_id}/restore", { params }));
-      setLast(undefined);
-      await refresh();
-    },
-  };
-}
-
 /** Home: one strip a site. */
 export function SitesPage() {
   const { data: sites, error } = useSites();
   const [making, setMaking] = useState(false);
-  const { last, putAway, bringBack } = usePutAway();
+  const { asking, setAsking, putAway } = usePutAway();
+  const open = useOpenFile();
   const navigate = useNavigate();
+  useEffect(() => {
+    document.title = "Sites – Yonderstat";
+  }, []);
   useCommonKeys();
   useKey("n", () => setMaking(true));
   const commands: Command[] = [
     { name: "New site", hint: "n", run: () => setMaking(true) },
+    { name: "Open a design file", words: "import", run: open.pick },
+    { name: "Guide", words: "help manual glossary", run: () => void navigate("/guide") },
     ...(sites ?? []).map((site) => ({
       name: site.name,
       hint: "site",
@@ -173,25 +157,22 @@ export function SitesPage() {
     })),
   ];
   return (
-    <div className="flex min-h-full flex-col bg-sheet">
+    <div className="flex min-h-full flex-col bg-sheet" {...open.drop}>
       <TopBar>
         <span className="font-[640]">Sites</span>
       </TopBar>
       <main className="mx-auto w-full max-w-[1180px] px-4 py-5 sm:px-6">
         <div className="flex items-center gap-4 border-b border-hair pb-3">
           <h1 className="flex-1 text-[24px]">Sites</h1>
-          {last && (
-            <p role="status" className="text-ink2">
-              {last.name} is put away.{" "}
-              <button type="button" className="text-act underline" onClick={() => void bringBack()}>
-                Bring it back
-              </button>
-            </p>
-          )}
+          <OpenFile open={open} />
           <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
             New site <kbd className="font-normal opacity-80">n</kbd>
           </button>
         </div>
+        <OpenTrouble open={open} />
+        {asking && (
+          <AskPutAway site={asking} onYes={() => putAway(asking)} onNo={() => setAsking(undefined)} />
+        )}
         {making && <NewSiteForm onClose={() => setMaking(false)} />}
         {error && (
           <p role="alert" className="py-6 text-stop">
@@ -208,11 +189,16 @@ export function SitesPage() {
         )}
         <ul>
           {sites?.map((site) => (
-            <SiteRow key={site.id} site={site} onPutAway={() => void putAway(site)} />
+            <SiteRow key={site.id} site={site} onPutAway={() => setAsking(site)} />
           ))}
         </ul>
+        <PutAwayList />
         <SitesMap sites={sites ?? []} />
         <p className="mt-6 text-[12px] text-ink2">
+          <Link to="/guide" className="underline">
+            Guide and glossary
+          </Link>
+          {" · "}
           <Link to="/about" className="underline">
             What the figures rest on, and whose data is shipped
           </Link>

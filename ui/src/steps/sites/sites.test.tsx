@@ -50,9 +50,14 @@ it("a site that cannot be judged, and one that waits, keep their lines beside th
     line("Broken", null, "ZeroDivisionError: x"),
     line("New", null, null),
   ];
-  fakeServer((one) => ({ body: one.path === "/api/sites" ? sites : {} }));
+  const away = [{ id: "s9", name: "Old hut", since: "2026-01-01T00:00:00Z" }];
+  fakeServer((one) => ({
+    body: one.path === "/api/sites" ? sites : one.path === "/api/put-away" ? away : {},
+  }));
   open("/");
   await screen.findByText("Being judged…");
+  await userEvent.click(await screen.findByText("Put away (1)"));
+  expect(screen.getByRole("button", { name: "Bring back Old hut" })).toBeVisible();
   const [fine, broken, waiting] = ["Fine", "Broken", "New"].map((name) => {
     const item = screen.getByRole("heading", { name }).closest("li");
     if (!item) throw new Error(`${name} has no line`);
