@@ -34,7 +34,7 @@ class Shot:
 
 DAY = "form[aria-label^='Day '] button"
 PRACTISE = ("#tab-practise", "form[aria-label='The outage to practise'] button", DAY, DAY)
-MAP = ("#tab-enough", "form[aria-label='Sizing map'] button", "svg[role=application]")
+MAP = ("#tab-enough", "[aria-busy=false] svg[role=application]", "form[aria-label='Sizing map']")
 SHOTS = (
     Shot("sites", "/"),
     Shot("brief", "/designs/{ridge}/brief"),
@@ -55,11 +55,13 @@ SHOTS = (
     Shot(
         "rehearse",
         "/designs/{quay}/rehearse",
-        press=("form[aria-label=Scene] button[type=submit]", "article [data-figure$='scene.dark_h']", "article ol"),
+        press=("article [data-figure$='scene.dark_h']", "article ol"),
     ),
     Shot("rehearse-years", "/designs/{ridge}/rehearse", press=("#tab-years", "canvas")),
     Shot("rehearse-practise", "/designs/{quay}/rehearse", "lamplight", press=PRACTISE),
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
+    Shot("compare", "/designs/{ridge}/compare"),
+    Shot("ferry", "/designs/{ferry}/store"),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
 )
 
@@ -118,7 +120,7 @@ def _designs(address: str) -> list[tuple[str, str]]:
         try:
             with urllib.request.urlopen(f"{address}/api/sites", timeout=10) as answer:
                 sites: list[Any] = json.load(answer)
-            keys = ("ridge", "quay", "packhorse", "patrol", "beech")
+            keys = ("ridge", "quay", "packhorse", "patrol", "beech", "ferry")
             return [(key, site["design_id"]) for key, site in zip(keys, sites, strict=True)]
         except OSError:
             if time.monotonic() > until:

@@ -71,6 +71,14 @@ def test_the_hot_check_counts_diode_and_cable() -> None:
     assert 0.0 < left[1] < left[0] < 1.0
 
 
+def test_a_tracker_with_room_above_the_bank_loses_nothing_there_to_the_heat() -> None:
+    """What heat takes from the watts is no want of volts: two panels in series stay far above a 12 V bank."""
+    cases = (string("mppt", 36, 2, fitted="roof"), 14.4), (string("mppt", fitted="roof"), 16.5)
+    left = [left_when_hot(electric_of(one, Array(strings=[one]), volts), 70.0) for one, volts in cases]
+    assert left[0] == 1.0
+    assert left[1] < 0.95
+
+
 def test_two_old_panels_that_peak_below_absorption_still_charge() -> None:
     """[computed, single-diode] Handbook: they give 7.7 of 9.0 A there; slower is Mind, only nothing is Stop."""
     old = Module(watts=KnownWatts(value=80.0), v_mp=KnownVolts(value=16.5), v_oc=KnownVolts(value=20.5))

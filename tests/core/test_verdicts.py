@@ -183,3 +183,13 @@ def test_a_verdict_is_a_headline_a_short_line_and_figures(purpose: str) -> None:
     for figure in verdict.figures:
         assert figure.key in report.working
         assert (figure.low is None) == (figure.high is None)
+
+
+def test_a_verdict_on_guesses_alone_says_so_until_one_figure_is_somebodys() -> None:
+    place = Place(latitude_deg=-44.0, longitude_deg=171.0)
+    proposed = propose("home", "standby", place)
+    assert "On our guesses" in evaluate(proposed).verdict.judged_on
+    first = proposed.draw.loads[0]
+    said = first.model_copy(update={"receive_a": first.receive_a.model_copy(update={"basis": "stated"})})
+    own = with_loads(proposed, said, *proposed.draw.loads[1:])
+    assert "On our guesses" not in evaluate(own).verdict.judged_on

@@ -204,7 +204,7 @@ def test_places(client: FlaskClient) -> None:
 
 
 def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:
-    assert build_demo_sites(client.application) == 5
+    assert build_demo_sites(client.application) == 6
     lines = client.get("/api/sites").get_json()
     assert [line["name"] for line in lines] == [
         "Harrier Ridge repeater",

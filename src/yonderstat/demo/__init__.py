@@ -1,4 +1,4 @@
-"""The demo: an invented club and its five sites, built through the same doors as a user."""
+"""The demo: an invented club and its six sites, built through the same doors as a user."""
 
 from .club import build_demo_sites
 

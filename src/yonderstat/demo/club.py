@@ -6,8 +6,9 @@ from flask import Flask
 from flask.testing import FlaskClient
 
 from .beech_hut import BEECH_HUT
-from .harrier_ridge import HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM
-from .packhorse import PACKHORSE
+from .ferry_road import FERRY_ROAD
+from .harrier_ridge import HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM, HARRIER_STAYS_UP
+from .packhorse import PACKHORSE, PACKHORSE_LITHIUM
 from .patrol import PATROL_2
 from .quay_street import QUAY_STREET
 from .words import Json
@@ -28,17 +29,20 @@ def _send(client: FlaskClient, method: str, path: str, body: Any, headers: dict[
 def build_demo_sites(app: Flask) -> int:
     """Build the demo sites; how many were built."""
     client = app.test_client()
-    ridge = _send(client, "POST", "/api/sites", {"name": "Harrier Ridge repeater", "document": HARRIER_AS_BUILT})
-    copy = {"copy_of": ridge["designs"][0]["id"]}
-    second = _send(client, "POST", f"/api/sites/{ridge['id']}/designs", copy)
-    at = {"If-Match": str(second["revision"])}
-    _send(client, "PATCH", f"/api/designs/{second['id']}", HARRIER_HEATED_LITHIUM, at)
-    others = {
-        "Quay Street shack": QUAY_STREET,
-        "The Packhorse": PACKHORSE,
-        "Patrol 2": PATROL_2,
-        "Beech Hut digipeater": BEECH_HUT,
+    built = {
+        "Harrier Ridge repeater": (HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM, HARRIER_STAYS_UP),
+        "Quay Street shack": (QUAY_STREET,),
+        "The Packhorse": (PACKHORSE, PACKHORSE_LITHIUM),
+        "Patrol 2": (PATROL_2,),
+        "Beech Hut digipeater": (BEECH_HUT,),
+        "Ferry Road shack": (FERRY_ROAD,),
     }
-    for name, document in others.items():
-        _send(client, "POST", "/api/sites", {"name": name, "document": document})
-    return 1 + len(others)
+    for name, (document, *changes) in built.items():
+        site = _send(client, "POST", "/api/sites", {"name": name, "document": document})
+        latest = site["designs"][0]["id"]
+        for change in changes:
+            # Each is a copy of the one before it, changed.
+            copy = _send(client, "POST", f"/api/sites/{site['id']}/designs", {"copy_of": latest})
+            latest = copy["id"]
+            _send(client, "PATCH", f"/api/designs/{latest}", change, {"If-Match": str(copy["revision"])})
+    return len(built)

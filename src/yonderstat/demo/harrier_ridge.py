@@ -112,3 +112,12 @@ HARRIER_HEATED_LITHIUM = [
     {"op": "replace", "path": "/array/strings/0/fitted", "value": "rack"},
     {"op": "replace", "path": "/array/strings/0/name", "value": "Frame clear of the wall"},
 ]
+
+HARRIER_STAYS_UP = [
+    {"op": "replace", "path": "/name", "value": "C · stays up"},
+    {"op": "replace", "path": "/store/bank/parallel", "value": 6},
+    {"op": "replace", "path": "/array/strings/0/parallel", "value": 6},
+    {"op": "replace", "path": "/array/strings/0/fused", "value": "yes"},
+    {"op": "replace", "path": "/array/strings/0/regulator/max_charge_a", "value": known(60)},
+]
+"""From B: what the sizing map says it takes, in whole panels and batteries."""

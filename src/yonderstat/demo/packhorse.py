@@ -132,3 +132,33 @@ PACKHORSE: Json = {
         ],
     },
 }
+
+PACKHORSE_LITHIUM = [
+    {"op": "replace", "path": "/name", "value": "B · two stands, lithium"},
+    {
+        "op": "replace",
+        "path": "/store/bank",
+        "value": {
+            "chemistry": "lifepo4",
+            "unit_v": 12.8,
+            "unit_ah": known(100),
+            "parallel": 2,
+            "housing": "heated",
+            "unit_kg": known(12.5),
+            "limits": {"cold_cutoff": "yes"},
+        },
+    },
+    {"op": "replace", "path": "/array/strings/0/name", "value": "Two folding stands"},
+    {"op": "replace", "path": "/array/strings/0/parallel", "value": 4},
+    {"op": "replace", "path": "/array/strings/0/fused", "value": "yes"},
+    {"op": "replace", "path": "/array/strings/0/cable_mm2", "value": 10.0},
+    {"op": "replace", "path": "/array/strings/0/controller", "value": "mppt"},
+    {
+        "op": "replace",
+        "path": "/array/strings/0/regulator",
+        "value": {"max_v": known(75), "max_charge_a": known(30), "set_for": "lifepo4", "sensor": "yes"},
+    },
+    {"op": "replace", "path": "/array/chargers/0/volts", "value": known(14.2)},
+]
+"""Two folding stands and two lithium batteries in a warm box, one of them from the club's shelf: with one alone
+June's weekends are not carried."""

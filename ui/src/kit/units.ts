@@ -270,6 +270,10 @@ export function shown(value: number, unit: string, choice: UnitChoice): { number
       return choice.temperature === "F"
         ? { number: shortNumber(tenths(value * 1.8 + 32)), unit: "°F" }
         : { number: shortNumber(tenths(value)), unit };
+    case "K":
+      return choice.temperature === "F"
+        ? { number: shortNumber(tenths(value * 1.8)), unit: "°F" }
+        : { number: shortNumber(tenths(value)), unit };
     case "years":
       return { number: shortNumber(tenths(value)), unit: Math.abs(value - 1) < 0.05 ? "year" : "years" };
     case "m":

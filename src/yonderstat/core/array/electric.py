@@ -1,6 +1,6 @@
 """What a string and its controller put into the bank under a given sun and air."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -239,7 +239,12 @@ def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray)
 
 
 def left_when_hot(electric: Electric, cell_c: float) -> float:
-    """Share of the current at 25 °C cells that full sun still gives with hot ones, at the same volts, 0 to 1."""
+    """Share of its current that a hot string still gives in full sun at the volts that finish the charge, 0 to 1.
+
+    Of what it gives at 25 °C behind a controller that passes the panel's current. A tracker's current falls with the
+    watts whatever the volts; what counts there is the share of what one with room above the bank's volts would pass.
+    """
     at = np.array([FULL_SUN_W_M2, FULL_SUN_W_M2]), np.array([cell_c, STANDARD_C])
     hot, mild = amps_into_bank(electric, *at)
-    return float(min(1.0, hot / mild)) if mild > 0 else 0.0
+    best = amps_into_bank(replace(electric, buck_boost=True), *at)[0] if electric.kind == "mppt" else mild
+    return float(min(1.0, hot / best)) if best > 0 else 0.0

@@ -130,13 +130,19 @@ def _left_when_hot(
     """Share of its current a hot string still gives at the volts that finish the charge."""
     cell_c = basis.hot.number + max(cell_rise_k(string), FULL_SUN_RISE_K)
     electric = electric_of(string, design.array, basis.absorb_v.number)
+    tracks = electric.kind == "mppt"
     return workings.add(
         f"array.string.{string.id}.hot_share",
         left_when_hot(electric, cell_c),
         "share",
         f"{string.name}: current left on the hottest afternoon",
-        "I(V_absorb; 1000 W/m², T_hot) / I(V_absorb; 1000 W/m², 25 °C)",
-        "into the bank while it absorbs, behind diode and cable; a tracker out of headroom passes what the curve gives",
+        "I(V_absorb; T_hot) / I_room(T_hot)"
+        if tracks
+        else "I(V_absorb; 1000 W/m², T_hot) / I(V_absorb; 1000 W/m², 25 °C)",
+        "in full sun, into the bank while it absorbs, behind diode and cable: of what a tracker with room above those "
+        "volts would pass; out of it, it passes what the curve gives"
+        if tracks
+        else "into the bank while it absorbs, behind diode and cable",
         [
             used("V_need", need),
             used("V_hot", hot),

@@ -171,9 +171,12 @@ def _told(played: Played, days: int) -> tuple[DayTold, ...]:
 def _verdict(mine: Plan, best: Plan) -> str:
     if mine.dark_hours > best.dark_hours:
         return f"{mine.dark_hours} dark hours; “{best.words}” would have kept it at {best.dark_hours}."
-    more = best.served_ah - mine.served_ah
+    # Between the figures as they are shown: their difference is what a reader works out.
+    more = round(best.served_ah) - round(mine.served_ah)
     if more > 0.02 * best.served_ah:
-        return f"As few dark hours as the best rule, which served {more:.0f} Ah more: “{best.words}”."
+        saved = round(100 * mine.left_share) - round(100 * best.left_share)
+        kept = f", but leaves {saved} % less in the bank than you" if saved > 0 else ""
+        return f"As few dark hours as the best rule, which served {more} Ah more{kept}: “{best.words}”."
     return "As good as the best simple rule, or better."
 
 

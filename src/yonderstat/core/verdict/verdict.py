@@ -3,6 +3,7 @@
 import math
 
 from ..array import ArrayReport
+from ..design import AnyKnown, Design
 from ..draw import DrawReport
 from ..rehearse import Reliability
 from ..station import StationModel
@@ -53,9 +54,24 @@ def verdict_of(
         sentence.state,
         station.hard_month,
         _weakest(station, asked) if sentence.state != "unknown" else "",
-        f"Judged hour by hour over {rehearsed.years} weather years." if rehearsed else "Not rehearsed yet.",
+        _judged_on(station.design, rehearsed),
         station.purpose.share_of,
         figure,
         sentence.figures,
         cells,
     )
+
+
+def is_all_guessed(design: Design) -> bool:
+    """Whether every load, the bank and every panel are as we proposed them: nobody has said a figure of their own."""
+    bank, strings = design.store.bank, design.array.strings
+    figures: list[AnyKnown] = [load.receive_a for load in design.draw.loads]
+    figures += [string.module.watts for string in strings]
+    if bank is not None:
+        figures.append(bank.unit_ah)
+    return bool(figures) and all(figure.basis == "default" for figure in figures)
+
+
+def _judged_on(design: Design, rehearsed: Reliability | None) -> str:
+    how = f"Judged hour by hour over {rehearsed.years} weather years." if rehearsed else "Not rehearsed yet."
+    return f"{how} On our guesses: no load, battery or panel in it is yours yet." if is_all_guessed(design) else how

@@ -75,7 +75,7 @@ function InWatts({ load, label }: { load: Load; label: string }) {
 
 /** In place of the hours, how else it is said when the load runs. */
 function OtherwiseWhen({ load }: { load: Load }) {
-  const words = load.pattern ? "by clock" : load.events ? "by events" : "by °C";
+  const words = load.pattern ? "by clock" : load.events ? "by events" : "by warmth";
   return (
     <span className="block px-1.5 text-right text-[12px] text-ink2" title="See “More about” this load">
       {words}

@@ -37,10 +37,7 @@ export default function GuidePage() {
           </ol>
         </nav>
         {/* Our own pages, shipped with the app. */}
-        <main
-          className="guide min-w-0 flex-1"
-          dangerouslySetInnerHTML={{ __html: found.html }}
-        />
+        <main className="guide min-w-0 flex-1" dangerouslySetInnerHTML={{ __html: found.html }} />
       </div>
       <Overlays commands={[]} />
     </div>

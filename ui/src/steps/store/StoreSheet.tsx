@@ -5,6 +5,8 @@ import { useDesk, useFigure } from "../../kit/context";
 import { Disagreements } from "../../kit/Disagreements";
 import { BigFigure, Part } from "../../kit/layout";
 import { RulesTable } from "../../kit/RulesTable";
+import { useUnits } from "../../kit/settings";
+import { fieldUnit } from "../../kit/units";
 import { BankFields } from "./BankFields";
 import { BankPicture } from "./BankPicture";
 import { Charging } from "./Charging";
@@ -22,6 +24,7 @@ const BANK = ["store", "bank"] as const;
 function ByMonth() {
   const { view } = useDesk();
   const figure = useFigure();
+  const units = useUnits();
   const store = view.report.store;
   if (!store) return null;
   return (
@@ -33,7 +36,7 @@ function ByMonth() {
       colour="bg-store/60"
       hardMonth={view.report.verdict.hard_month}
       months={view.document.brief.months}
-      more={[["bank °C", store.months_c.map(figure)]]}
+      more={[[`bank ${fieldUnit("temperature", units)}`, store.months_c.map(figure)]]}
     />
   );
 }

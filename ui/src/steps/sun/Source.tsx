@@ -34,7 +34,10 @@ export function SourceFields() {
             label="Allowance"
             path={["sun", "allowance"]}
             choices={choices?.allowances}
-            hint="The reanalysis reads high by about 8 %; cloudy places and high latitudes vary. Planning takes 88 % of it."
+            hint={
+              source === "reanalysis" &&
+              "The reanalysis reads high by about 8 %; cloudy places and high latitudes vary. Planning takes 88 % of it."
+            }
           />
         )}
         {source === "own" && own_hours && (

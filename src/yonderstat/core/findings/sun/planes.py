@@ -93,7 +93,7 @@ def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
         yield Finding(
             f"sun.flat.{string.id}",
             "mind",
-            "sun",
+            "array",
             f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
             "A flat panel takes least when the sun is low, and snow and dust stay on it.",
             at,
