@@ -203,7 +203,7 @@ def test_what_a_keyboard_reaches(person: Person) -> None:
     person.keys(Keys.ESCAPE)
     person.until(lambda: "They rest while you type" not in person.text(), "the list does not close")
     person.key("/")
-    person.field("Find a step, a site or a load")
+    person.field("Find a field, a finding, a figure, a load or a site")
     person.keys("quay", Keys.ENTER)
     person.sees("Quay Street shack", "header")
     person.until(lambda: "Falls short" in person.verdict, "the palette did not go there")

@@ -104,7 +104,7 @@ def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
     person.size(1280, 800)
     person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
     person.press("Make this a new design")
-    person.until(lambda: "C" in person.text("nav[aria-label=Designs] [aria-current=page]"), "no new design is open")
+    person.until(lambda: "D" in person.text("nav[aria-label=Designs] [aria-current=page]"), "no new design is open")
     person.until(lambda: "Goes dark from April" not in person.verdict, "the new design goes dark as before")
 
 

@@ -212,6 +212,7 @@ def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:
         "The Packhorse",
         "Patrol 2",
         "Beech Hut digipeater",
+        "Ferry Road shack",
     ]
     assert [item["name"] for item in lines[0]["designs"]] == ["A · as built", "B · heated lithium"]
     assert lines[0]["summary"]["state"] == "short"

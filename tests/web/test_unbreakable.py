@@ -172,7 +172,8 @@ def test_the_operation_at_fault_is_blamed(client: FlaskClient, design: Json) -> 
     bad = {"op": "remove", "path": "/draw/loads/99"}
     answer = patch(client, design, [good, bad])
     assert answer.status_code == 422
-    assert answer.get_json()["faults"] == [{"pointer": "/draw/loads/99", "message": "is not there to change"}]
+    (fault,) = answer.get_json()["faults"]
+    assert (fault["pointer"], fault["message"]) == ("/draw/loads/99", "is not there to change")
     assert answer.get_json()["detail"].startswith("Operation 2:")
 
 

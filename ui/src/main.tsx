@@ -54,3 +54,7 @@ createRoot(root).render(
     </QueryClientProvider>
   </StrictMode>,
 );
+
+// The pages last seen can be read while the server is away; in development they would only be stale.
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  void navigator.serviceWorker.register("/offline.js");

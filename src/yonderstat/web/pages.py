@@ -10,6 +10,10 @@ UI_VARIABLE = "YONDERSTAT_UI_DIR"
 DEFAULT_UI = Path(__file__).resolve().parents[3] / "ui" / "dist"
 
 
+AT_THE_ROOT = frozenset({"icon.svg", "manifest.webmanifest", "offline.js"})
+"""What a browser asks for at the root, beside the one page."""
+
+
 class PageConverter(PathConverter):
     """Any address but the API's: what is asked of it there must not be told that a page would be had."""
 
@@ -31,8 +35,10 @@ def register_pages(app: Flask) -> None:
     @app.get("/", defaults={"path": ""})
     @app.get("/<page:path>")
     def page(path: str) -> Response:
-        if path == "icon.svg":
-            return send_from_directory(root, path)
+        if path in AT_THE_ROOT:
+            response = send_from_directory(root, path)
+            response.headers["Cache-Control"] = "no-cache"
+            return response
         if not (root / "index.html").is_file():
             abort(503, "the interface is not built; run ./start")
         response = send_from_directory(root, "index.html")

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { create } from "zustand";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
@@ -27,6 +28,18 @@ export type Bound = Schemas["Bound"];
 export const client = createClient<paths>({
   baseUrl: window.location.origin,
   headers: { "Content-Type": "application/json" },
+});
+
+/** Since when an answer has been kept, where the server was away and the service worker gave it; else undefined. */
+export const useAway = create<{ since: string | undefined }>()(() => ({ since: undefined }));
+
+client.use({
+  onResponse: ({ request, response }) => {
+    const since = response.headers.get("X-Kept-Since");
+    if (request.method === "GET" && since !== useAway.getState().since)
+      useAway.setState({ since: since ?? undefined });
+    return undefined;
+  },
 });
 
 /** A file as the body of a request. */

@@ -73,11 +73,14 @@ function Palette({ commands }: { commands: Command[] }) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const begins = (item: Command) => item.name.toLowerCase().startsWith(text.trim().toLowerCase());
   const found = commands
     .filter((item) => {
       const text = `${item.name} ${item.words ?? ""}`.toLowerCase();
       return words.every((word) => text.includes(word));
     })
+    // What begins with the words stands before what only holds them.
+    .sort((one, other) => Number(begins(other)) - Number(begins(one)))
     .slice(0, MOST_FOUND);
   const chosen = Math.min(at, found.length - 1);
   const run = (command: Command | undefined) => {

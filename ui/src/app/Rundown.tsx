@@ -1,4 +1,5 @@
-import { NavLink } from "react-router";
+import { useEffect, useRef } from "react";
+import { NavLink, useParams } from "react-router";
 import { useCatalogue } from "../api/queries";
 import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
@@ -23,10 +24,19 @@ function useLineOf(): LineOf {
 export function Rundown() {
   const { view } = useDesk();
   const of = useLineOf();
+  const { step: now } = useParams();
+  const bar = useRef<HTMLElement>(null);
+  // On a phone the bar may be longer than the screen is wide: the step one is at is in view.
+  useEffect(() => {
+    bar.current
+      ?.querySelector("[aria-current=page]")
+      ?.scrollIntoView?.({ block: "nearest", inline: "center" });
+  }, [now]);
   return (
     <nav
+      ref={bar}
       aria-label="Steps"
-      className="no-print border-hair bg-ground md:w-[176px] md:shrink-0 md:overflow-y-auto md:border-r md:pt-2 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:flex max-md:border-t"
+      className="no-print border-hair bg-ground md:w-[176px] md:shrink-0 md:overflow-y-auto md:border-r md:pt-2 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:flex max-md:overflow-x-auto max-md:border-t"
     >
       {STEPS.map((step) => {
         const worst = worstOf(view.report.findings.filter((finding) => finding.step === step.id));
@@ -36,7 +46,7 @@ export function Rundown() {
             to={`../${step.id}`}
             relative="path"
             className={({ isActive }) =>
-              `flex gap-2 border-transparent px-3 py-2 md:border-l-3 max-md:flex-1 max-md:flex-col max-md:items-center max-md:gap-0 max-md:border-t-3 max-md:px-1 ${
+              `flex gap-2 border-transparent px-3 py-2 md:border-l-3 max-md:min-w-[4.2rem] max-md:flex-1 max-md:flex-col max-md:items-center max-md:gap-0 max-md:border-t-3 max-md:px-1 ${
                 isActive ? "border-act! bg-actsoft font-[640] text-act" : ""
               }`
             }

@@ -80,10 +80,10 @@ export function TopBar({ children, undo, redo }: Props) {
   return (
     <header className="no-print flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair bg-ground px-4 py-1">
       <Name />
-      <div className="flex min-w-0 flex-1 items-center gap-2 max-sm:order-last max-sm:basis-full">
+      <div className="flex min-w-0 flex-1 items-center gap-2 max-md:order-last max-md:basis-full">
         {children}
       </div>
-      <span className="flex-1 sm:hidden" />
+      <span className="flex-1 md:hidden" />
       <div className="flex items-center gap-1">
         {undo && (
           <IconButton label="Undo (u)" onClick={undo.run} disabled={!undo.can}>

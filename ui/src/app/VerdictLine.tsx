@@ -1,3 +1,5 @@
+import { useState } from "react";
+import { useParams } from "react-router";
 import type { Verdict } from "../api/client";
 import { useAttention } from "../kit/attention";
 import { useDesk, useFigure } from "../kit/context";
@@ -49,19 +51,28 @@ function FindingsButton() {
 export function VerdictLine() {
   const { view } = useDesk();
   const { verdict, working } = view.report;
+  const { step } = useParams();
+  const [open, setOpen] = useState(false);
+  // On a phone it folds to headline and months; in the Brief it is what one came for.
+  const folded = step === "brief" || open ? "" : "max-sm:hidden";
   return (
     <section aria-label="Verdict" className="mb-4">
       <h1 className="text-[19px] leading-[1.35] font-[560] [font-stretch:92%]" aria-live="polite">
-        <b className="font-[700]">{verdict.headline}</b> {verdict.rest}
+        <b className="font-[700]">{verdict.headline}</b> <span className={folded}>{verdict.rest}</span>
       </h1>
+      {folded !== "" && (
+        <button type="button" className="no-print text-act underline sm:hidden" onClick={() => setOpen(true)}>
+          More of the verdict
+        </button>
+      )}
       {verdict.figures.length > 0 && (
-        <dl className="my-2 flex flex-wrap gap-x-8 gap-y-2" aria-label="Figures of the verdict">
+        <dl className={`${folded} my-2 flex flex-wrap gap-x-8 gap-y-2`} aria-label="Figures of the verdict">
           {verdict.figures.map((figure) => (
             <VerdictFigure key={figure.key} of={figure} />
           ))}
         </dl>
       )}
-      <p className="mt-0.5 mb-2 text-[12px] text-ink2">{verdict.judged_on}</p>
+      <p className={`${folded} mt-0.5 mb-2 text-[12px] text-ink2`}>{verdict.judged_on}</p>
       <MonthStrip verdict={verdict} figures={working} />
       <FindingsButton />
     </section>

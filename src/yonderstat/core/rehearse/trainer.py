@@ -174,8 +174,8 @@ def _verdict(mine: Plan, best: Plan) -> str:
     # Between the figures as they are shown: their difference is what a reader works out.
     more = round(best.served_ah) - round(mine.served_ah)
     if more > 0.02 * best.served_ah:
-        saved = round(100 * mine.left_share) - round(100 * best.left_share)
-        kept = f", but leaves {saved} % less in the bank than you" if saved > 0 else ""
+        mine_left, best_left = round(100 * mine.left_share), round(100 * best.left_share)
+        kept = f", but leaves {best_left} % in the bank where you have {mine_left} %" if mine_left > best_left else ""
         return f"As few dark hours as the best rule, which served {more} Ah more{kept}: “{best.words}”."
     return "As good as the best simple rule, or better."
 

@@ -42,6 +42,7 @@ export function BankFields({ path, usualDepth, usualC, temperature }: Props) {
         <NumberField label="In series" path={[...path, "series"]} dimension="count" />
         <NumberField label="In parallel" path={[...path, "parallel"]} dimension="count" />
       </div>
+      <NumberField label="Age" path={[...path, "age_years"]} dimension="years" known optional />
       <NumberField
         label="What age has left"
         path={[...path, "health"]}

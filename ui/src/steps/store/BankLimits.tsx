@@ -118,7 +118,6 @@ export function BankLimits({ path }: { path: Path }) {
           optional
         />
         <TextField label="Price from, and when" path={[...path, "bought"]} />
-        <NumberField label="Age" path={[...path, "age_years"]} dimension="years" known optional />
         <NumberField
           label="Oldest unit, where they differ"
           path={[...path, "oldest_years"]}

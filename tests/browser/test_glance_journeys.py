@@ -1,0 +1,188 @@
+"""What a newcomer and a hurried operator do: find, put right, put away, compare, and read on without the server."""
+
+import json
+from pathlib import Path
+
+import pytest
+from selenium.webdriver import Keys
+from tools.cluster import Cluster
+from tools.served import served
+
+from tests.browser.conftest import Person
+from tests.conftest import create_database
+from yonderstat.demo import build_demo_sites
+from yonderstat.web import create_app
+
+
+def test_the_palette_finds_a_field_a_figure_and_a_place(person: Person) -> None:
+    person.open("Quay Street shack")
+    person.key("/")
+    person.keys("depth allowed")
+    person.sees("field, Store")
+    person.keys(Keys.ENTER)
+    person.until(
+        lambda: (
+            "Depth allowed"
+            in person.driver.execute_script("return document.activeElement.labels?.[0]?.innerText ?? ''")
+        ),
+        "the field is not gone to",
+    )
+    for word, page in (("battery", "/store"), ("inverter", "/draw"), ("trainer", "page=practise")):
+        person.key("/")
+        person.keys(word, Keys.ENTER)
+        person.until(lambda page=page: page in person.driver.current_url, f"“{word}” leads nowhere")  # type: ignore[misc]
+    assert "Rehearse, Quay Street shack" in person.driver.title
+
+
+def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_back(person: Person) -> None:
+    person.open("Quay Street shack")
+    person.driver.execute_script("document.querySelector('main').scrollTo(0, 900)")
+    person.key("3")
+    person.until(lambda: person.focused() == "Store", "the reader does not stand in the sheet")
+    assert person.driver.execute_script("return document.querySelector('main').scrollTop") == 0
+    figure = person.find("usable: ")
+    figure.click()
+    person.until(lambda: person.driver.execute_script("return document.activeElement.tagName") == "H3", "no working")
+    person.keys(Keys.ESCAPE)
+    assert person.driver.switch_to.active_element == figure
+
+
+def test_what_cannot_be_read_waits_in_its_field(person: Person) -> None:
+    person.open("Quay Street shack")
+    person.key("5")
+    person.click("Cable, diode, sharing", "summary")
+    person.type("Copper", "#10")
+    person.saved()
+    assert person.field("Copper").get_attribute("value") == "5.26115"
+    person.type("Cable, one way", "far")
+    person.sees("“far” is not a number; type something like 6.5 m")
+    person.key("3")
+    person.sees("Saved all but one field", "header")
+    person.key("5")
+    person.click("Cable, diode, sharing", "summary")
+    assert person.field("Cable, one way").get_attribute("value") == "far"
+    person.type("Cable, one way", "30 ft")
+    person.sees("Saved just now", "header")
+    person.type("Copper", "")
+    person.type("Cable, one way", "")
+
+
+def test_a_finding_is_lived_with_for_a_reason_and_said_again(person: Person) -> None:
+    person.open("Quay Street shack")
+    person.press("All steps")
+    margin = "[aria-label=Margin]"
+    person.sees("What stops you", margin)
+    person.press("Live with it: ")
+    person.keys("Weighed and left", Keys.ENTER)
+    person.sees("Lived with: Weighed and left", margin)
+    person.axe()
+    person.press("Say it again")
+    person.until(lambda: "Weighed and left" not in person.text(margin), "it is not said again")
+    person.saved()
+
+
+def test_a_new_battery_leaves_the_old_ones_label_behind(person: Person) -> None:
+    person.open("The Packhorse")
+    person.key("3")
+    person.choose("Chemistry", "LiFePO4")
+    person.sees("Is it a new battery?")
+    person.press("A new LiFePO4")
+    person.until(
+        lambda: person.field("Volts of one unit").get_attribute("value") == "12.8", "the volts are the old ones"
+    )
+    assert person.field("Label of one unit").get_attribute("value") == "100"
+    person.type("Age", "6")
+    person.sees("our guess, is what counts")
+    person.saved()
+    for _ in range(3):
+        person.key("u")
+        person.saved()
+
+
+def test_a_site_is_put_away_found_again_and_a_file_opened(person: Person, tmp_path: Path) -> None:
+    person.go("/")
+    person.press("Put away Beech Hut digipeater")
+    person.sees("Nothing is lost")
+    person.press("Put it away")
+    person.until(lambda: "Goes dark in every month" not in person.text("ul"), "it is still there")
+    person.driver.refresh()
+    person.click("Put away (1)", "summary")
+    person.press("Bring back Beech Hut digipeater")
+    person.sees("Beech Hut digipeater", "main ul")
+    bad, good = tmp_path / "bad.json", tmp_path / "over-there.yonderstat.json"
+    bad.write_text(json.dumps({"format": "yonderstat-design", "version": 3, "store": {"bank": {"parallel": 0}}}))
+    person.expected_noise = ("422",)
+    picker = person.driver.find_element("css selector", "[aria-label='A design file']")
+    picker.send_keys(str(bad))
+    person.sees("Store, bank, parallel is 0; it must be at least 1")
+    good.write_text(json.dumps({"format": "yonderstat-design", "version": 3, "name": "From a file"}))
+    picker.send_keys(str(good))
+    person.sees("From a file", "header")
+    assert "over-there" in person.text("header")
+
+
+def test_designs_side_by_side_and_the_guide(person: Person) -> None:
+    person.open("Harrier Ridge repeater")
+    person.press("compare")
+    person.choose("With", "C · stays up")
+    person.sees("Stays up all year", "main")
+    person.sees("Store, bank, chemistry", "[aria-label='What differs']")
+    person.axe()
+    person.press("Guide")
+    person.sees("A site in a minute", "main")
+    person.click("Words", "nav[aria-label=Topics] a")
+    person.sees("Carry-through", "main")
+    person.axe()
+    person.size(390, 844)
+    person.axe()
+
+
+def test_a_new_site_follows_its_kind_and_can_begin_with_nothing(person: Person) -> None:
+    person.go("/")
+    person.sees("Harrier Ridge")
+    person.key("n")
+    person.type("Name", "Bare site")
+    person.choose("Kind", "Vehicle")
+    assert person.field("Purpose").get_attribute("value") == "mobile"
+    person.choose("Purpose", "Everyday")
+    person.choose("Kind", "Unattended site")
+    assert person.field("Purpose").get_attribute("value") == "everyday"
+    person.choose("Starts as", "empty: nothing guessed")
+    person.press("Create")
+    person.sees("No loads yet")
+
+
+@pytest.mark.parametrize("step", ["store", "rehearse"])
+def test_a_step_prints_without_what_is_pressed(person: Person, step: str) -> None:
+    person.open("Ferry Road shack")
+    person.key({"store": "3", "rehearse": "7"}[step])
+    person.sees("The sun carries", "[aria-label=Verdict]")
+    person.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
+    try:
+        person.sees("Ferry Road shack, A · as built", "main")
+        assert not person.driver.find_element("css selector", "nav[aria-label=Steps]").is_displayed()
+        overflow = "return getComputedStyle(document.querySelector('main')).overflowY"
+        assert person.driver.execute_script(overflow) == "visible"
+    finally:
+        person.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
+
+
+def test_what_was_seen_is_read_while_the_server_is_away(person: Person, cluster: Cluster, template: str) -> None:
+    """The server is stopped: the page opens again as it was, and says since when."""
+    url = create_database(cluster, "away", template)
+    build_demo_sites(create_app(url))
+    person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
+    with served(url) as address:
+        person.driver.get(f"{address}/")
+        person.sees("Ferry Road shack")
+        ready = "return navigator.serviceWorker.controller !== null"
+        person.until(lambda: person.driver.execute_script(ready), "no service worker")
+        person.driver.refresh()
+        person.sees("Ferry Road shack")
+        person.press("Ferry Road shack")
+        person.sees("The sun carries", "[aria-label=Verdict]")
+        person.driver.refresh()
+        person.sees("The sun carries", "[aria-label=Verdict]")
+    person.driver.refresh()
+    person.sees("The sun carries", "[aria-label=Verdict]")
+    person.sees("The server is away. This is as it was on")

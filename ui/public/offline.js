@@ -1,0 +1,52 @@
+/* The service worker: the app opens, and what was last seen can be read, while the server is away.
+
+   Pages and parts come from the server where it answers, else as they were kept. Of the API only readings are kept,
+   each with when it was; nothing is ever written from here: an edit waits in its page until the server is back. */
+
+const KEPT = "yonderstat-1";
+const SINCE = "X-Kept-Since";
+const AWAY_MS = 4000;
+
+self.addEventListener("install", (event) => {
+  event.waitUntil(caches.open(KEPT).then((kept) => kept.add("/")));
+  self.skipWaiting();
+});
+
+self.addEventListener("activate", (event) => {
+  const old = caches.keys().then((names) => Promise.all(names.filter((name) => name !== KEPT).map((name) => caches.delete(name))));
+  event.waitUntil(old.then(() => self.clients.claim()));
+});
+
+/** The answer with when it was had, so that a page can say how old it is. */
+async function stamped(answer) {
+  const headers = new Headers(answer.headers);
+  headers.set(SINCE, new Date().toISOString());
+  headers.delete("Content-Encoding");
+  return new Response(await answer.blob(), { status: answer.status, headers });
+}
+
+async function fromServer(request, key) {
+  const answer = await fetch(request, { signal: AbortSignal.timeout(AWAY_MS * 5) });
+  if (answer.ok) {
+    const kept = await caches.open(KEPT);
+    await kept.put(key, await stamped(answer.clone()));
+  }
+  return answer;
+}
+
+self.addEventListener("fetch", (event) => {
+  const { request } = event;
+  const url = new URL(request.url);
+  if (request.method !== "GET" || url.origin !== self.location.origin) return;
+  if (url.pathname.endsWith("/file") || url.pathname.endsWith(".csv")) return;
+  // Every page is the one page.
+  const key = request.mode === "navigate" ? "/" : request;
+  const answer = url.pathname.startsWith("/assets/")
+    ? caches.match(request).then((kept) => kept ?? fromServer(request, key))
+    : fromServer(request, key).catch(async (error) => {
+        const kept = await caches.match(key);
+        if (kept) return kept;
+        throw error;
+      });
+  event.respondWith(answer);
+});
