@@ -24,7 +24,7 @@ ROOT = Path(__file__).resolve().parents[2]
 AXE = ROOT / "ui" / "node_modules" / "axe-core" / "axe.min.js"
 WAIT_S = 60.0
 """A map of 24 × 24 sizes beside another lane, on a slow machine, takes more than ten."""
-SERIOUS = {"serious", "critical"}
+SERIOUS = {"moderate", "serious", "critical"}
 NAMED = "button, a, input, select, textarea, [role=option], [role=tab]"
 FIND = """
 const [selector, name, exact] = arguments;

@@ -1,6 +1,7 @@
 """What a newcomer and a hurried operator do: find, put right, put away, compare, and read on without the server."""
 
 import json
+import urllib.request
 from pathlib import Path
 
 import pytest
@@ -11,6 +12,7 @@ from tools.served import served
 from tests.browser.conftest import Person
 from tests.conftest import create_database
 from yonderstat.demo import build_demo_sites
+from yonderstat.demo.quay_street import QUAY_STREET
 from yonderstat.web import create_app
 
 
@@ -150,6 +152,45 @@ def test_a_new_site_follows_its_kind_and_can_begin_with_nothing(person: Person) 
     person.choose("Starts as", "empty: nothing guessed")
     person.press("Create")
     person.sees("No loads yet")
+
+
+def another_site(person: Person, name: str, document: dict[str, object]) -> None:
+    """A site more, through the API."""
+    request = urllib.request.Request(
+        f"{person.address}/api/sites",
+        json.dumps({"name": name, "document": document}).encode(),
+        {"Content-Type": "application/json"},
+    )
+    with urllib.request.urlopen(request) as answer:
+        assert answer.status == 201
+
+
+def test_a_tour_on_a_phone_with_many_sites_long_names_and_many_loads(person: Person) -> None:
+    """25 sites, forty letters, a name from right to left, fifteen loads, six strings: nothing scrolls sideways."""
+    loads = [
+        {**QUAY_STREET["draw"]["loads"][0], "id": f"set-{number}", "name": f"Set {number} " + "w" * 33}
+        for number in range(15)
+    ]
+    string = QUAY_STREET["array"]["strings"][0]
+    strings = [{**string, "id": f"roof-{number}", "name": f"Roof {number} " + "m" * 32} for number in range(6)]
+    heavy = QUAY_STREET | {"draw": {"loads": loads}, "array": {"strings": strings}}
+    another_site(person, "تجربة المحطة " + "W" * 27, heavy)
+    for number in range(18):
+        another_site(person, f"Site number {number} with a name of some forty", {**QUAY_STREET})
+    person.size(390, 844)
+    person.go("/")
+    wide = "return document.documentElement.scrollWidth"
+    person.until(
+        lambda: len(person.driver.find_elements("css selector", "main li h2")) == 25, "not all sites are there"
+    )
+    assert person.driver.execute_script(wide) <= 390
+    person.press("تجربة")
+    for step in ("Brief", "Draw", "Store", "Sun", "Array", "Rehearse"):
+        person.click(step, "nav[aria-label=Steps] a")
+        person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
+        assert person.driver.execute_script(wide) <= 390, step
+    person.press("finding")
+    person.sees("What stops you", "[aria-label=Margin]")
 
 
 @pytest.mark.parametrize("step", ["store", "rehearse"])

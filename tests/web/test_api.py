@@ -214,8 +214,55 @@ def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:
         "Beech Hut digipeater",
         "Ferry Road shack",
     ]
-    assert [item["name"] for item in lines[0]["designs"]] == ["A · as built", "B · heated lithium"]
+    assert [item["name"] for item in lines[0]["designs"]] == ["A · as built", "B · heated lithium", "C · stays up"]
     assert lines[0]["summary"]["state"] == "short"
+    # What good looks like: three designs our own rules hold nothing against.
+    for line, number in ((lines[0], 2), (lines[2], 1), (lines[5], 0)):
+        report = client.get(f"/api/designs/{line['designs'][number]['id']}").get_json()["report"]
+        assert report["verdict"]["state"] == "good"
+        assert {item["severity"] for item in report["findings"]} <= {"mind", "good"}
+
+
+def test_a_site_put_away_is_listed_until_it_is_brought_back(client: FlaskClient, design: Json) -> None:
+    assert client.get("/api/put-away").get_json() == []
+    client.delete(f"/api/sites/{design['site_id']}", json={})
+    (gone,) = client.get("/api/put-away").get_json()
+    assert (gone["id"], gone["name"]) == (design["site_id"], "Quay Street")
+    client.post(f"/api/sites/{gone['id']}/restore", json={})
+    assert client.get("/api/put-away").get_json() == []
+
+
+def test_what_differs_between_two_designs_is_told_field_by_field(client: FlaskClient, design: Json) -> None:
+    body = {"copy_of": design["id"], "patch": replace("/store/bank/parallel", 9)}
+    other = client.post(f"/api/sites/{design['site_id']}/designs", json=body).get_json()
+    address = f"/api/designs/{other['id']}/differences"
+    (found,) = client.get(f"{address}?from={design['id']}").get_json()
+    assert (found["pointer"], found["second"]) == ("/store/bank/parallel", 9)
+    assert client.get(f"{address}?from=nobody").status_code == 400
+    assert client.get(f"{address}?from={uuid4()}").status_code == 404
+
+
+def test_a_finding_is_lived_with_and_a_stop_is_not(client: FlaskClient, design: Json) -> None:
+    broken = patch(client, design, replace("/store/bank/parallel", 1)).get_json()
+    stays = next(item for item in broken["report"]["findings"] if item["severity"] == "mind")
+    grave = {"finding": "store.too_small", "reason": "never"}
+    muted = [{"finding": stays["id"], "reason": "known"}, grave]
+    after = patch(client, broken, [{"op": "replace", "path": "/muted", "value": muted}]).get_json()
+    found = {item["id"]: item for item in after["report"]["findings"]}
+    assert found[stays["id"]]["muted"] == "known"
+    assert after["report"]["findings"][-1]["id"] == stays["id"]
+    stops = [item for item in after["report"]["findings"] if item["severity"] == "stop"]
+    assert all(item["muted"] == "" for item in stops)
+
+
+def test_the_app_can_be_installed_and_its_worker_is_asked_for_anew(client: FlaskClient) -> None:
+    manifest = client.get("/manifest.webmanifest")
+    worker = client.get("/offline.js")
+    if worker.status_code != 200:
+        pytest.skip("the interface is not built")
+    assert json.loads(manifest.data)["start_url"] == "/"
+    assert worker.headers["Cache-Control"] == "no-cache"
+    assert "javascript" in worker.mimetype
 
 
 def test_what_is_not_there_is_a_problem_document(client: FlaskClient) -> None:

@@ -104,7 +104,7 @@ export function Charging() {
         <AskCharge />
       </Part>
       <Part title="Charge settings" note="what to key in; schools differ, the chosen one first">
-        <Wide label="Charge settings">
+        <Wide label="Charge settings as a table">
           <table className="w-full min-w-[34rem]">
             <thead>
               <tr className="text-[12px] text-ink2">
