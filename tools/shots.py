@@ -34,7 +34,7 @@ class Shot:
 
 DAY = "form[aria-label^='Day '] button"
 PRACTISE = ("#tab-practise", "form[aria-label='The outage to practise'] button", DAY, DAY)
-MAP = ("#tab-enough", "[aria-busy=false] svg[role=application]", "form[aria-label='Sizing map']")
+MAP = ("#tab-enough", "#page-enough [aria-busy=false] svg[role=application]", "form[aria-label='Sizing map']")
 SHOTS = (
     Shot("sites", "/"),
     Shot("brief", "/designs/{ridge}/brief"),
