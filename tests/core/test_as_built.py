@@ -187,7 +187,10 @@ def test_a_load_on_a_second_bank_draws_on_that_one_alone() -> None:
     assert StationModel(hung).draw.by_month == pytest.approx(StationModel(plain).draw.by_month)
     assert comes_on(plain, plain.store.layers[0])
     assert not comes_on(hung, hung.store.layers[0])
-    found = find(evaluate(hung), "store.own_loads.two")
+    report = evaluate(hung)
+    days, drawn = (report.working[f"store.layer.two.own_{name}"] for name in ("days", "wh"))
+    assert days.number == pytest.approx(report.working["store.layer.two.usable_wh"].number / drawn.number)
+    found = find(report, "store.own_loads.two")
     assert found is not None
     # 1 A at 12 V round the clock: 288 Wh a day of the 100 Ah AGM's share for stand-by.
     assert "288 Wh a day" in found.sentence

@@ -6,7 +6,7 @@ from .array import SizingBasis, StringBasis, absorb_quantity, array_report, char
 from .climate import extremes
 from .data import sources
 from .design import Design
-from .draw import bus_volts, draw_report, night_figures, tempo_report
+from .draw import DrawReport, bus_volts, draw_report, night_figures, tempo_report
 from .rehearse import reliability_of
 from .report import Report
 from .station import SECTIONS, StationModel, bus_of
@@ -14,7 +14,7 @@ from .store import StationLoad, asked_days, life_report, store_report
 from .sun import sun_report
 from .verdict import energy_line, month_ground, rules_of_thumb, sun_hours, verdict_of
 from .weather import weather_report
-from .working import Workings
+from .working import Quantity, Workings
 
 
 def explained(station: StationModel) -> Report:
@@ -31,8 +31,7 @@ def explained(station: StationModel) -> Report:
     asked = asked_days(brief, workings)
 
     bank = station.bank
-    drawn = [workings[key] for key in (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)]
-    load = StationLoad(bus_v, *drawn)
+    load = _asked_of_the_bank(station, bus_v, draw, workings)
     store = store_report(design, bank, load, climate, station.sun_w_m2, workings) if bank else None
     usable, carries = workings.get("store.usable_ah"), workings[store.carries_ah] if store else None
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
@@ -73,6 +72,14 @@ def explained(station: StationModel) -> Report:
     )
 
 
+def _asked_of_the_bank(station: StationModel, bus_v: Quantity, draw: DrawReport, workings: Workings) -> StationLoad:
+    """What is asked of the main bank, and of each other one by what hangs on it alone."""
+    keys = (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)
+    daily, average, flowing, peak = (workings[key] for key in keys)
+    own_wh = {rail.bank: station.own_wh(rail.bank) for rail in station.design.draw.rails}
+    return StationLoad(bus_v, daily, average, flowing, peak, own_wh)
+
+
 def explained_change(station: StationModel, was: Design, before: Report) -> Report:
     """What the rules look at of a station with something changed: sections that the change moves are worked out anew,
     the rest stands as it was. It is not rehearsed.
@@ -99,8 +106,7 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
         draw = draw_report(design, station.draw, bus_v, station.low_end_v, month, workings)
     bank, store = station.bank, None
     if bank is not None:
-        drawn = [workings[key] for key in (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)]
-        load = StationLoad(bus_v, *drawn)
+        load = _asked_of_the_bank(station, bus_v, draw, workings)
         store = store_report(design, bank, load, station.climate, station.sun_w_m2, workings, whole=False)
     if not still:
         cold, hot = extremes(station.climate, design.brief, workings)

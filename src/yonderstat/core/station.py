@@ -15,7 +15,7 @@ from .calendar import HOURS_A_DAY
 from .changes import Change
 from .climate import Climate, Here, climate_of, here_of
 from .design import Design
-from .draw import StationDraw, heaviest_month, nominal_bus_v, peak_a, pointless, station_draw
+from .draw import StationDraw, elsewhere_wh, heaviest_month, nominal_bus_v, peak_a, pointless, station_draw
 from .electrical import blocks_of_12v
 from .purposes import PurposeKind, purpose_of
 from .store import BankModel, Reserve, asked_days_of, bank_model, heating_w, loaded_v, reserve_of
@@ -173,6 +173,11 @@ class StationModel:
         if stored is None or not drawn.any():
             return heaviest_month(drawn, months)
         return hardest_month(months, list(stored), list(drawn))
+
+    def own_wh(self, bank: str) -> float:
+        """What hangs on another bank takes of it in a day of the hard month. [W·h]"""
+        hours = {item.load.id: float(item.hours[self.hard_month - 1]) for item in self.draw.loads}
+        return elsewhere_wh(self.design.draw, bank, lambda load: hours[load.id])
 
     @property
     def daily_ah(self) -> float:

@@ -3909,6 +3909,16 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * Own Days
+             * @default null
+             */
+            own_days: string | null;
+            /**
+             * Own Wh
+             * @default null
+             */
+            own_wh: string | null;
             /** Usable Wh */
             usable_wh: string;
             /** Weight Kg */

@@ -1,5 +1,6 @@
 """The bank explained: what it holds, how long it lasts, how it charges, what it weighs, each with its working."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,7 +17,7 @@ from .charge import ChargeSetting, charge_settings, charge_times
 from .cold_days import bank_temperature
 from .compare import CompareBasis, ComparedChemistry, compare_chemistries
 from .kind import charge_low_c, kind_of, most_charge_a, planned_c
-from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures
+from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures, with_own_loads
 from .life import cycles_a_year
 from .model import BankModel, asked_days_of
 from .paths import ChargedBank, charged_banks
@@ -265,6 +266,8 @@ class StationLoad:
     average_a: Quantity
     flowing_a: Quantity
     peak_a: Quantity
+    own_wh: Mapping[str, float]
+    """What hangs on a layer or pack alone takes of it in a day, by its id. [W·h]"""
 
 
 def _layers(
@@ -291,6 +294,8 @@ def _layers(
         for index, layer in enumerate(design.store.layers)
     ]
     packs = [pack_figures(pack, index, mean_w, workings) for index, pack in enumerate(design.store.packs)]
+    banks = [with_own_loads(row, load.own_wh.get(row.id, 0.0), workings) for row in banks]
+    packs = [with_own_loads(row, load.own_wh.get(row.id, 0.0), workings) for row in packs]
     joined = [row for row, layer in zip(banks, design.store.layers, strict=True) if layer.joining != "apart"]
     return (*banks, *packs), layers_summary(main[0], main[1], [*joined, *packs], mean_w, workings)
 

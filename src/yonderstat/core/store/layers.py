@@ -1,6 +1,6 @@
 """The layers beside the main bank: what each holds, and how long it carries the station."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..design import Brief, Layer, PowerPack
 from ..words import hours_in_words
@@ -21,6 +21,38 @@ class LayerFigures:
     usable_wh: Key
     hours: Key
     weight_kg: Key | None
+    own_wh: Key | None = None
+    """Where loads hang on it alone: what they take of it in a day."""
+    own_days: Key | None = None
+    """And how long it carries them."""
+
+
+def with_own_loads(row: LayerFigures, own_wh: float, workings: Workings) -> LayerFigures:
+    """A layer or pack with what hangs on it alone, where anything does."""
+    if own_wh <= 0:
+        return row
+    drawn = workings.add(
+        f"store.layer.{row.id}.own_wh",
+        own_wh,
+        "W·h",
+        f"{row.name}: loads of its own, a day",
+        "Σ P · t / η",
+        "what hangs on it alone in a day of the hard month, converters and their idle draw counted",
+        [],
+        "practice",
+    )
+    usable = workings[row.usable_wh]
+    days = workings.add(
+        f"store.layer.{row.id}.own_days",
+        usable.number / own_wh,
+        "d",
+        f"{row.name} carries its own loads",
+        "t = E / E_day",
+        "usable energy over what hangs on it takes in a day",
+        [used("E", usable), used("E_day", drawn)],
+        "arithmetic",
+    )
+    return replace(row, own_wh=drawn.key, own_days=days.key)
 
 
 def _carries(name: str, key: str, usable: Quantity, mean_w: Quantity, workings: Workings) -> Quantity:

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 
 from ...changes import Change, replace
 from ...design import MAIN, Design, Layer
-from ...draw import elsewhere_wh
 from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
@@ -150,13 +149,11 @@ def carries_loads_of_its_own(station: StationModel, report: Report) -> Iterator[
     draw, bank = station.design.draw, station.bank
     if report.store is None or bank is None:
         return
-    hours = {item.load.id: float(item.hours[station.hard_month - 1]) for item in station.draw.loads}
     for row in report.store.layers:
-        drawn_wh = elsewhere_wh(draw, row.id, lambda load: hours[load.id])
-        usable_wh = report.number(row.usable_wh)
-        if drawn_wh <= 0 or usable_wh is None:
+        drawn_wh, days = report.number(row.own_wh), report.number(row.own_days)
+        if drawn_wh is None or days is None:
             continue
-        days, asked = usable_wh / drawn_wh, station.asked_days
+        asked = station.asked_days
         charged = any(path.bank == row.id for path in station.design.store.paths)
         rail = next(number for number, item in enumerate(draw.rails) if item.bank == row.id)
         yield Finding(
