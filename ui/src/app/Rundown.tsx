@@ -39,7 +39,9 @@ export function Rundown() {
       className="no-print border-hair bg-ground md:w-[176px] md:shrink-0 md:overflow-y-auto md:border-r md:pt-2 max-md:fixed max-md:inset-x-0 max-md:bottom-0 max-md:z-20 max-md:flex max-md:overflow-x-auto max-md:border-t"
     >
       {STEPS.map((step) => {
-        const worst = worstOf(view.report.findings.filter((finding) => finding.step === step.id));
+        const mine = view.report.findings.filter((finding) => finding.step === step.id);
+        const worst = worstOf(mine);
+        const open = mine.filter((finding) => finding.severity !== "good" && !finding.muted).length;
         return (
           <NavLink
             key={step.id}
@@ -59,7 +61,8 @@ export function Rundown() {
               <span className="block text-[12px] font-normal text-ink2 max-md:hidden">{step.line(of)}</span>
             </span>
             {worst && (
-              <span className="pt-1 max-md:pt-0">
+              <span className="flex items-center gap-1 self-start pt-0.5 text-[11px] font-normal text-ink2 max-md:self-center max-md:pt-0">
+                <span title={open === 1 ? "1 finding" : `${open} findings`}>{open}</span>
                 <Mark of={worst} />
               </span>
             )}

@@ -3,6 +3,7 @@ import type { QuantityInput } from "../api/client";
 import { useAttention } from "../kit/attention";
 import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
+import { withoutValue } from "../kit/units";
 
 const ORIGIN: Record<QuantityInput["origin"], string> = {
   measured: "measured",
@@ -30,7 +31,7 @@ function SourceLine({ id }: { id: string }) {
 function InputRow({ item }: { item: QuantityInput }) {
   const into = useAttention((attention) => attention.into);
   const show = useShown();
-  const value = item.value === null ? "∞" : show(item.value, item.unit);
+  const value = item.value === null ? withoutValue(item.unit) : show(item.value, item.unit);
   return (
     <li className="border-b border-hair2 py-1.5">
       <div className="flex items-baseline justify-between gap-2">
@@ -96,7 +97,7 @@ export function WorkingPanel() {
         {quantity.label}
       </h3>
       <p className="text-[24px] font-[640]">
-        {quantity.value === null ? "∞" : show(quantity.value, quantity.unit)}
+        {quantity.value === null ? withoutValue(quantity.unit) : show(quantity.value, quantity.unit)}
       </p>
       {quantity.note && <p className="text-[12px] text-fix">{quantity.note}</p>}
       <p className="my-2 rounded bg-sheet px-2 py-1.5 font-mono text-[12px] break-words">

@@ -1,7 +1,7 @@
 import type { Quantity } from "../api/client";
 import { useAttention } from "./attention";
 import { useUnits } from "./settings";
-import { shown } from "./units";
+import { shown, withoutValue } from "./units";
 
 type Props = {
   of: Quantity | undefined;
@@ -19,7 +19,7 @@ export function Figure({ of, size = "plain", unit = true, label, unsigned = fals
   if (!of) return <span className="text-ink2">–</span>;
   const text =
     of.value === null
-      ? { number: "∞", unit: "" }
+      ? { number: withoutValue(of.unit), unit: "" }
       : shown(unsigned ? Math.abs(of.value) : of.value, of.unit, units);
   const name = label ?? of.label;
   return (

@@ -261,6 +261,11 @@ const SHOWN: Record<string, string> = {
   "money/kW·h": "/kWh",
 };
 
+/** In place of a figure there is none to give: a time without end, or nothing of the rest. */
+export function withoutValue(unit: string): string {
+  return unit === "d" || unit === "h" ? "no end" : "none";
+}
+
 /** A figure as the person reads it: the number and its unit apart. */
 export function shown(value: number, unit: string, choice: UnitChoice): { number: string; unit: string } {
   switch (unit) {

@@ -10,6 +10,7 @@ import { useAttention } from "../../kit/attention";
 import { useShown } from "../../kit/fields";
 import { Mark } from "../../kit/Mark";
 import { SummaryStrip } from "../../kit/MonthStrip";
+import { withoutValue } from "../../kit/units";
 import { NewSiteForm } from "./NewSiteForm";
 import { OpenFile, OpenTrouble, useOpenFile } from "./OpenFile";
 import { AskPutAway, PutAwayList, usePutAway } from "./PutAway";
@@ -22,7 +23,7 @@ function DaysFigure({ site }: { site: SiteLine }) {
   const { summary } = site;
   const key = summary?.days_key;
   if (!key) return <span className="text-[20px]">–</span>;
-  const text = summary.days_without_sun === null ? "∞" : show(summary.days_without_sun, "d");
+  const text = summary.days_without_sun === null ? withoutValue("d") : show(summary.days_without_sun, "d");
   return (
     <button
       type="button"
