@@ -119,7 +119,7 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             f"draw.direct.{item.load.id}",
             of_waste(station, report),
             "draw",
-            f"{item.load.name} goes up to mains voltage and back down",
+            f"{item.load.name}: up to mains voltage and back down",
             "A DC adapter at the same watts spares the inverter's loss, and perhaps the inverter.",
             _pointer(index, "rail"),
             (
@@ -260,7 +260,7 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
             f"draw.standby.{load.id}",
             "mind",
             "draw",
-            f"{load.name} has no standby draw for the hours it is off",
+            f"{load.name}: no standby draw is given for the hours off",
             "Adapters and sleeping electronics draw on. Measure it, or say zero if it is unplugged.",
             _pointer(index, "standby_a"),
         )
