@@ -20,7 +20,7 @@ def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
     person.press("Play it")
     person.sees("Dark after", "[aria-label='Set the scene']")
     person.sees("Vital service dark", "[aria-label='Set the scene']")
-    person.sees("Two battery strings more", "[aria-label='What would have saved it']")
+    person.sees("Two battery strings more", "[aria-label^='What would have saved it']")
     assert lanes(person) == 6
     person.choose("Tempo on day 2", "2: Full tilt")
     person.press("Play it")

@@ -29,11 +29,11 @@ function Events({ events }: { events: Report["events"] }) {
   );
 }
 
-function Savers({ report, onPlay }: Pick<Props, "report" | "onPlay">) {
+function Savers({ name, report, onPlay }: Pick<Props, "name" | "report" | "onPlay">) {
   const { editor } = useDesk();
   if (report.mitigations.length === 0) return null;
   return (
-    <section aria-label="What would have saved it" className="mt-3">
+    <section aria-label={`What would have saved it: ${name}`} className="mt-3">
       <h4 className="text-[13px] font-[640]">What would have saved it, in the same weather</h4>
       <ul>
         {report.mitigations.map((change) => (
@@ -88,7 +88,7 @@ export function Outcome({ name, report, prefix, onPlay }: Props) {
       </div>
       <Timeline report={report} name={name} />
       <Events events={report.events} />
-      <Savers report={report} onPlay={onPlay} />
+      <Savers name={name} report={report} onPlay={onPlay} />
     </article>
   );
 }

@@ -21,7 +21,8 @@ function sceneName(form: SceneForm): string {
 }
 
 /** A scene that is played, told in words and hour by hour. */
-function PlayedScene({ scene, onPlay }: { scene: SceneForm; onPlay: (scene: SceneForm) => void }) {
+function PlayedScene(props: { scene: SceneForm; isBefore: boolean; onPlay: (scene: SceneForm) => void }) {
+  const { scene, isBefore, onPlay } = props;
   const { data, error, isPlaceholderData } = useScene(scene);
   if (error instanceof Refusal && error.problem.faults.some((fault) => fieldOf(fault.pointer))) return null;
   if (error) {
@@ -43,7 +44,7 @@ function PlayedScene({ scene, onPlay }: { scene: SceneForm; onPlay: (scene: Scen
   return (
     <div aria-busy={isPlaceholderData}>
       <Outcome
-        name={sceneName(scene)}
+        name={isBefore ? `${sceneName(scene)}, the one before` : sceneName(scene)}
         report={data.report}
         prefix={`scene ${JSON.stringify(scene)} `}
         onPlay={(found) => onPlay(formOf(found))}
@@ -138,8 +139,8 @@ export function SetTheScene() {
           )}
         </div>
       </form>
-      {played.map((scene) => (
-        <PlayedScene key={JSON.stringify(scene)} scene={scene} onPlay={play} />
+      {played.map((scene, index) => (
+        <PlayedScene key={JSON.stringify(scene)} scene={scene} isBefore={index > 0} onPlay={play} />
       ))}
     </Part>
   );
