@@ -27,7 +27,7 @@ export function Figure({ of, size = "plain", unit = true, label, unsigned = fals
       type="button"
       className={`figure whitespace-nowrap ${size === "big" ? "text-[28px] leading-8 font-[640]" : ""}`}
       data-figure={of.key}
-      aria-label={`${name}: ${of.value === null ? of.note : `${text.number} ${text.unit}`}. Show working`}
+      aria-label={`${name}: ${of.value === null ? `${text.number}, ${of.note}` : `${text.number} ${text.unit}`}. Show working`}
       onClick={() => ask(of.key)}
     >
       {text.number}

@@ -129,7 +129,9 @@ describe("Figure", () => {
 
   it("says why there is no number", () => {
     setUp(<Figure of={quantity("x", null, "d", { label: "Days", note: "there is no end to it" })} />);
-    expect(screen.getByRole("button")).toHaveAccessibleName("Days: there is no end to it. Show working");
+    expect(screen.getByRole("button")).toHaveAccessibleName(
+      "Days: no end, there is no end to it. Show working",
+    );
     expect(screen.getByRole("button")).toHaveTextContent("no end");
   });
 });
