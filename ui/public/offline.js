@@ -5,7 +5,7 @@
 
 const KEPT = "yonderstat-1";
 const SINCE = "X-Kept-Since";
-const AWAY_MS = 4000;
+const LONGEST_MS = 60_000;
 
 self.addEventListener("install", (event) => {
   event.waitUntil(caches.open(KEPT).then((kept) => kept.add("/")));
@@ -26,7 +26,7 @@ async function stamped(answer) {
 }
 
 async function fromServer(request, key) {
-  const answer = await fetch(request, { signal: AbortSignal.timeout(AWAY_MS * 5) });
+  const answer = await fetch(request, { signal: AbortSignal.timeout(LONGEST_MS) });
   if (answer.ok) {
     const kept = await caches.open(KEPT);
     await kept.put(key, await stamped(answer.clone()));

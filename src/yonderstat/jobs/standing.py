@@ -38,7 +38,7 @@ def _queue(engine: Engine) -> Standing:
             workers = connection.scalar(text(query), {"seen": SEEN_S})
     except SQLAlchemyError:
         return Standing("queue", False, "cannot be read")
-    return Standing("queue", bool(workers), "a worker is there" if workers else "no worker takes sizing maps now")
+    return Standing("queue", bool(workers), "a worker is there" if workers else "no worker takes long work now")
 
 
 def _disk() -> Standing:
