@@ -33,7 +33,7 @@ def test_the_palette_finds_a_field_a_figure_and_a_place(person: Person) -> None:
         person.key("/")
         person.keys(word, Keys.ENTER)
         person.until(lambda page=page: page in person.driver.current_url, f"“{word}” leads nowhere")  # type: ignore[misc]
-    assert "Rehearse, Quay Street shack" in person.driver.title
+    person.until(lambda: "Rehearse, Quay Street shack" in person.driver.title, "the page is not named after its step")
 
 
 def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_back(person: Person) -> None:

@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef } from "react";
+import { type RefObject, useEffect, useLayoutEffect, useRef } from "react";
 
 /** What arriving at a step does: the page is named after it, begins at its top, and the reader stands there. */
 export function useArrival(sheet: RefObject<HTMLElement | null>, step: string, title: string): void {
@@ -6,7 +6,8 @@ export function useArrival(sheet: RefObject<HTMLElement | null>, step: string, t
   useEffect(() => {
     document.title = title;
   }, [title]);
-  useEffect(() => {
+  // With the step itself, not after it: whoever goes on to a field of it must not be called back.
+  useLayoutEffect(() => {
     if (first.current) {
       first.current = false;
       return;

@@ -8,7 +8,7 @@ import type { Command } from "./Overlays";
 import { useOverlay } from "./overlay";
 import { STEPS, type StepId } from "./steps";
 
-const LOOKS = 60;
+const LOOKS = 200;
 const LOOK_EVERY_MS = 50;
 
 /** Words people look for, and the step, page or part where that is done. */
