@@ -10,11 +10,9 @@ import { TopBar } from "../../app/TopBar";
 import { useCommonKeys } from "../../app/useKeys";
 import { useShown } from "../../kit/fields";
 import { Mark, worstOf } from "../../kit/Mark";
-import { MonthStrip } from "../../kit/MonthStrip";
+import { MONTHS, MonthStrip } from "../../kit/MonthStrip";
 
 const SAME = 1e-6;
-const MONTHS_LONG = new Intl.DateTimeFormat("en", { month: "long" });
-const monthName = (month: number) => MONTHS_LONG.format(new Date(2001, month - 1, 1));
 
 /** The figures set side by side: a name and the figure's key in a report. */
 const FIGURES: [string, (view: DesignView) => string | null | undefined][] = [
@@ -32,7 +30,10 @@ function Figures({ first, second }: { first: DesignView; second: DesignView }) {
   const rows: [string, string, string][] = [
     [
       "Hard month",
-      ...([first, second].map((view) => monthName(view.report.verdict.hard_month)) as [string, string]),
+      ...([first, second].map((view) => MONTHS[view.report.verdict.hard_month - 1] ?? "") as [
+        string,
+        string,
+      ]),
     ],
     ...FIGURES.map(([name, key]): [string, string, string] => {
       const [mine, theirs] = [first, second].map((view) => {
