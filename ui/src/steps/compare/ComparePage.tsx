@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { type ReactNode, useEffect } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { answer, client, type DesignView } from "../../api/client";
 import { placeOf } from "../../api/places";
 import { useDesign, useSite } from "../../api/queries";
@@ -8,6 +8,7 @@ import { NotThere } from "../../app/NotThere";
 import { Overlays } from "../../app/Overlays";
 import { TopBar } from "../../app/TopBar";
 import { useCommonKeys } from "../../app/useKeys";
+import { useAttention } from "../../kit/attention";
 import { useShown } from "../../kit/fields";
 import { Mark, worstOf } from "../../kit/Mark";
 import { MONTHS, MonthStrip } from "../../kit/MonthStrip";
@@ -24,6 +25,25 @@ const FIGURES: [string, (view: DesignView) => string | null | undefined][] = [
   ["Into the bank a day, hard month", ({ report }) => report.energy_line.array_wh],
   ["Short a day, hard month", ({ report }) => report.energy_line.gap_wh],
 ];
+
+/** A figure of one of the two: pressing it opens that design with the figure's working. */
+function Asked({ view, figureKey, text }: { view: DesignView; figureKey: string; text: string }) {
+  const navigate = useNavigate();
+  const ask = useAttention((attention) => attention.ask);
+  return (
+    <button
+      type="button"
+      className="figure"
+      aria-label={`${text}, ${view.document.name}. Show working`}
+      onClick={() => {
+        ask(figureKey);
+        navigate(`/designs/${view.id}/brief`);
+      }}
+    >
+      {text}
+    </button>
+  );
+}
 
 function Figures({ first, second }: { first: DesignView; second: DesignView }) {
   const show = useShown();
@@ -48,11 +68,23 @@ function Figures({ first, second }: { first: DesignView; second: DesignView }) {
       label="Figures side by side"
       heads={["", first.document.name ?? "", second.document.name ?? ""]}
       rows={rows}
+      cell={(name, text, side) => {
+        const view = side === 0 ? first : second;
+        const key = FIGURES.find(([label]) => label === name)?.[1](view);
+        return key && view.report.working[key] ? <Asked view={view} figureKey={key} text={text} /> : text;
+      }}
     />
   );
 }
 
-function Table({ label, heads, rows }: { label: string; heads: string[]; rows: [string, string, string][] }) {
+type TableProps = {
+  label: string;
+  heads: string[];
+  rows: [string, string, string][];
+  cell?: (name: string, text: string, side: 0 | 1) => ReactNode;
+};
+
+function Table({ label, heads, rows, cell = (_, text) => text }: TableProps) {
   return (
     <table aria-label={label} className="w-full max-w-[52rem]">
       <thead>
@@ -70,8 +102,8 @@ function Table({ label, heads, rows }: { label: string; heads: string[]; rows: [
             <th scope="row" className="w-1/2 py-1 pr-3 text-left font-normal">
               {name}
             </th>
-            <td className={`pr-3 ${mine === theirs ? "text-ink2" : ""}`}>{mine}</td>
-            <td className={mine === theirs ? "text-ink2" : "font-[640]"}>{theirs}</td>
+            <td className={`pr-3 ${mine === theirs ? "text-ink2" : ""}`}>{cell(name, mine, 0)}</td>
+            <td className={mine === theirs ? "text-ink2" : "font-[640]"}>{cell(name, theirs, 1)}</td>
           </tr>
         ))}
       </tbody>
