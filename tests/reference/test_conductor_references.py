@@ -42,4 +42,4 @@ def test_drop_of_the_handbook() -> None:
 
 def test_twice_the_length_loses_twice_and_twice_the_copper_half() -> None:
     assert loop_ohm(20.0, 4.0) == pytest.approx(2.0 * loop_ohm(10.0, 4.0))
-    assert loop_ohm(10.0, 8.0) == pytest.approx(loop_ohm(10.0, 4.0) / 2.0)
+    assert loop_ohm(10.0, 8.6) == pytest.approx(loop_ohm(10.0, 4.3) / 2.0)

@@ -8,9 +8,9 @@ from typing import Any, Literal
 
 from .words import counted
 
-GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "carried"]
+GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "carried", "set_volts"]
 """What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a
-year, share of the starts of a spell that come through in the worst month."""
+year, share of the starts of a spell that come through in the worst month, volts at a set keyed at the end."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,6 +49,8 @@ class Gain:
             return self.before is not None and (self.after is None or self.after > self.before)
         if self.before is None or self.after is None:
             return False
+        if self.of == "set_volts":
+            return self.after > self.before + 0.02
         return self.after > self.before + 0.005 if self.of in {"covered", "carried"} else self.after < self.before
 
     @property
@@ -61,6 +63,8 @@ class Gain:
             return "not known"
         if self.of == "covered":
             return f"{100 * after:.0f} % of {self.name}"
+        if self.of == "set_volts":
+            return f"{after:.1f} V at {self.name}, keyed at the end"
         if self.of == "carried":
             return f"{100 * after:.0f} % of starts come through in the worst month"
         if self.of == "dark_hours":

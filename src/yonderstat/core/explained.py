@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from .array import SizingBasis, StringBasis, absorb_quantity, array_report, charging_report, sizing_report
+from .bus import bus_report
 from .climate import extremes
 from .data import sources
 from .design import Design
@@ -49,6 +50,7 @@ def explained(station: StationModel) -> Report:
     if usable is not None:
         ground = month_ground(draw, array, workings)
         rehearsed, use = reliability_of(station, asked, usable, ground, workings)
+    bus = bus_report(design, station.bus, climate, station.mean_w, bus_v, workings)
     life = life_report(bank, brief, use, workings) if bank else None
     tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
     verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
@@ -65,6 +67,7 @@ def explained(station: StationModel) -> Report:
         array=array,
         charging=charging,
         sizing=sizing,
+        bus=bus,
         rehearsed=rehearsed,
         asked_days=asked.key,
         working=workings.as_dict(),

@@ -6,6 +6,8 @@ from typing import get_args
 from .design import (
     Alternator,
     Bank,
+    Box,
+    BusRun,
     Chemistry,
     Events,
     KnownAmpHours,
@@ -42,6 +44,9 @@ class Firsts:
     pack: PowerPack
     string: PanelString
     alternator: Alternator
+    run: BusRun
+    """Of one's own: a second fuse block."""
+    box: Box
     shelf_module: ShelfModule
     shelf_controller: ShelfController
 
@@ -65,6 +70,8 @@ def firsts() -> Firsts:
         PowerPack(id="pack", name="Power pack", energy_wh=KnownWattHours(value=500.0)),
         PanelString(id="string", name="New string"),
         Alternator(),
+        BusRun(id="block-second", name="Second fuse block"),
+        Box(),
         ShelfModule(id="panel", name="Panel"),
         ShelfController(id="controller", name="Controller", regulator=Regulator(max_charge_a=KnownAmps(value=20.0))),
     )

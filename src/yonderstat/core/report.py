@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from .array import ArrayReport, ChargingReport, SizingReport
+from .bus import BusReport
 from .data import Source
 from .draw import DrawReport, NightFigures, TempoReport
 from .finding import Caution, Finding
@@ -30,6 +31,7 @@ class Report:
     array: ArrayReport
     charging: ChargingReport
     sizing: SizingReport
+    bus: BusReport
     rehearsed: Reliability | None
     asked_days: Key
     findings: tuple[Finding, ...] = ()

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from .array import ArrayModel, SkyOver, array_model, hardest_month, sky_over
+from .bus import BusModel, bus_model
 from .calendar import HOURS_A_DAY
 from .changes import Change
 from .climate import Climate, Here, climate_of, here_of
@@ -184,6 +185,11 @@ class StationModel:
         """Drawn in a day of the hard month."""
         return float(self.draw.by_month[self.hard_month - 1])
 
+    @property
+    def mean_w(self) -> float:
+        """Drawn on the mean of a day of the hard month."""
+        return self.daily_ah / HOURS_A_DAY * self.bus_v
+
     @cached_property
     def bank(self) -> BankModel | None:
         """The main bank, judged in the hard month."""
@@ -194,8 +200,7 @@ class StationModel:
         """What takes over when the main bank is at its end: layers and packs that come on."""
         if self.bank is None:
             return Reserve(0.0, 1.0, 0.0)
-        mean_w = self.daily_ah / HOURS_A_DAY * self.bus_v
-        return reserve_of(self.design, self.bank.hard_c, mean_w, self.bus_v)
+        return reserve_of(self.design, self.bank.hard_c, self.mean_w, self.bus_v)
 
     def bank_in(self, month: int) -> BankModel | None:
         """The main bank, judged in a month."""
@@ -213,6 +218,11 @@ class StationModel:
             return LOW_END_V_12V * blocks_of_12v(self.bus_v)
         highest_a = peak_a(self.draw.loads)
         return loaded_v(bank.bank, self.bus_v, 1.0 - bank.depth, highest_a, bank.hard_c)
+
+    @cached_property
+    def bus(self) -> BusModel:
+        """The runs between post, sources and loads, and the volts that reach every load."""
+        return bus_model(self.design, self.draw, self.array, self.bank, self.bus_v, self.low_end_v)
 
     def days_without_sun(self, month: int) -> float | None:
         """Days the bank, and the layers that come on after it, last in a month with nothing coming in; None where

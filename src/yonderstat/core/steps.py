@@ -6,7 +6,7 @@ The interface builds its rundown, keys and routes from it, and the findings are 
 from dataclasses import dataclass
 from typing import Literal
 
-StepId = Literal["brief", "draw", "store", "sun", "array", "rehearse"]
+StepId = Literal["brief", "draw", "store", "sun", "array", "bus", "rehearse"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,5 +27,6 @@ STEPS = (
     StepEntry("store", 3, "Store", "store"),
     StepEntry("sun", 4, "Sun", "sun"),
     StepEntry("array", 5, "Array", "array"),
+    StepEntry("bus", 6, "Bus", "bus"),
     StepEntry("rehearse", 7, "Rehearse", ""),
 )

@@ -1,5 +1,7 @@
 """Figures in words, the same wherever they are told."""
 
+import re
+
 HOURS_UNTIL_D = 3
 """Below so many days a stretch of time is told in hours."""
 
@@ -41,10 +43,52 @@ def signed(value: float) -> str:
     return "0" if whole == 0 else f"{'+' if whole > 0 else '−'}{abs(whole)}"
 
 
+def measure(value: float, unit: str, digits: int = 0) -> str:
+    """A figure whose unit people choose, marked so that whoever shows the sentence can say it in theirs: “{−9 °C}”.
+
+    Never “-0”; trailing zeros are left out.
+    """
+    number = f"{abs(value):.{digits}f}"
+    number = number.rstrip("0").rstrip(".") if "." in number else number
+    return f"{{{'−' if value < 0 and number.strip('0.') else ''}{number} {unit}}}"
+
+
 def celsius(degrees_c: float) -> str:
-    """A temperature in whole degrees: “21 °C”, “−9 °C”, never “-0 °C”."""
-    degrees = round(degrees_c)
-    return f"{'−' if degrees < 0 else ''}{abs(degrees)} °C"
+    """A temperature in whole degrees, in the reader's unit: “{−9 °C}”."""
+    return measure(degrees_c, "°C")
+
+
+def kelvin(degrees_k: float) -> str:
+    """A difference of temperatures in whole degrees, in the reader's unit: “{43 K}”."""
+    return measure(degrees_k, "K")
+
+
+def metres(length_m: float) -> str:
+    """A length, in the reader's unit: “{2.5 m}”."""
+    return measure(length_m, "m", 0 if length_m >= 20 else 1)
+
+
+def kilometres(distance_km: float) -> str:
+    """A distance, in the reader's unit: “{120 km}”."""
+    return measure(distance_km, "km")
+
+
+def kilos(weight_kg: float) -> str:
+    """A weight, in the reader's unit: “{31 kg}”."""
+    return measure(weight_kg, "kg", 0 if weight_kg >= 20 else 1)
+
+
+def wire(area_mm2: float) -> str:
+    """A conductor, in the reader's way: “{4 mm²}”, which is a gauge to others."""
+    return measure(area_mm2, "mm²", 2)
+
+
+_MEASURE = re.compile(r"\{(−?[\d.]+) (°C|K|m|km|kg|mm²)\}")
+
+
+def plain(text: str) -> str:
+    """A sentence with its marked figures in metric units, for those who have chosen none."""
+    return _MEASURE.sub(r"\1 \2", text)
 
 
 def percent(share: float) -> str:

@@ -2,6 +2,7 @@
 
 from .contact_log import ContactLogError, LogDigest, LogForm, Malformed, digest_log, mode_of
 from .load_table import ReadTable, TableFault, read_loads, write_loads
+from .one_line import Drawing, Label, one_line
 from .places import PlaceText, PlaceTextError, locator_of, read_place
 from .weather_files import MOST_CHARACTERS, read_weather_file
 from .weather_rows import WeatherFileError
@@ -10,6 +11,8 @@ from .zones import time_zone_at
 __all__ = [
     "MOST_CHARACTERS",
     "ContactLogError",
+    "Drawing",
+    "Label",
     "LogDigest",
     "LogForm",
     "Malformed",
@@ -21,6 +24,7 @@ __all__ = [
     "digest_log",
     "locator_of",
     "mode_of",
+    "one_line",
     "read_loads",
     "read_place",
     "read_weather_file",

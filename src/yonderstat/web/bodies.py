@@ -230,6 +230,13 @@ class Catalogue:
     cells: list[Choice]
     schools: list[Choice]
     """Of charging, by name."""
+    fuse_kinds: list[Choice]
+    connectors: list[Choice]
+    bus_parts: list[Choice]
+    converters: list[Choice]
+    waveforms: list[Choice]
+    ingress: list[Choice]
+    wiring_schools: list[Choice]
     disagreements: list[Disagreement]
     firsts: Firsts
     """What each new row starts from, every figure a guess."""

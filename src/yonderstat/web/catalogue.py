@@ -82,6 +82,18 @@ CONTROLLERS = (
     ("mppt", "MPPT", "passes the panel's power"),
     ("none", "None", "as built: always a Stop"),
 )
+WAVEFORMS = (
+    ("unknown", "not known", ""),
+    ("sine", "sine", ""),
+    ("stepped", "stepped", "some chargers mind"),
+)
+INGRESS = (
+    ("open", "Open", "a shelf, a board"),
+    ("ip44", "IP44", "splashes"),
+    ("ip54", "IP54", "dust and splashes"),
+    ("ip65", "IP65", "sealed against jets: damp stays in"),
+    ("ip67", "IP67", "sealed against a bath: damp stays in"),
+)
 
 
 def _listed(rows_: tuple[tuple[str, str, str], ...]) -> list[Choice]:
@@ -94,6 +106,13 @@ def _schools() -> list[Choice]:
     for row in rows("charge_settings"):
         hints.setdefault(row["school"], []).append(f"{row['chemistry']} {row['absorb_v_12v']} V")
     return [Choice(name, name.replace("_", " "), ", ".join(hint)) for name, hint in hints.items()]
+
+
+def _breaks(row: dict[str, str]) -> str:
+    """What a kind of fuse stands and breaks."""
+    return (
+        "" if row["kind"] == "none" else f"{row['dc_v']} V, breaks {float(row['interrupt_12_a']) / 1000:g} kA at 12 V"
+    )
 
 
 @cache
@@ -130,6 +149,13 @@ def _catalogue() -> Catalogue:
         ],
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
         _schools(),
+        [Choice(row["kind"], row["label"], _breaks(row)) for row in rows("fuse_families")],
+        [Choice(row["connector"], row["label"], f"to {row['rating_a']} A") for row in rows("connectors")],
+        [Choice(row["part"], row["label"], row["hint"]) for row in rows("bus_parts")],
+        [Choice(row["converter"], row["label"], row["hint"]) for row in rows("converters")],
+        _listed(WAVEFORMS),
+        _listed(INGRESS),
+        [Choice(row["school"], row["label"]) for row in rows("wiring_schools")],
         list(disagreements()),
         firsts(),
     )

@@ -6,6 +6,7 @@ from uuid import UUID
 from yonderstat.core import Difference, differences
 from yonderstat.core.design import Design, document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
+from yonderstat.formats import one_line
 from yonderstat.records import Archive, StoredDesign
 
 from .actors import current_actor
@@ -119,13 +120,27 @@ def designs_api(archive: Archive) -> Api:
         """The design as a file in the open format."""
         return _design_file(archive.design(design_id))
 
+    @api.operation("GET", "/api/designs/{design_id}/drawing", access="read", file="image/svg+xml", query=("length",))
+    def draw_design(design_id: UUID, length: str) -> TakenAway:
+        """The one-line diagram; `length` is “metric” or “feet”, which names conductors by gauge."""
+        if length not in {"metric", "feet"}:
+            raise Problem(400, "bad-query", "“length” must be “metric” or “feet”")
+        stored = archive.design(design_id)
+        drawing = one_line(stored.design, report_on(stored), length == "feet")
+        return TakenAway(f"{_file_name(stored)}.svg", drawing.svg.encode())
+
     return api
+
+
+def _file_name(stored: StoredDesign) -> str:
+    document = stored.document
+    named = str(document.get("name", "") if isinstance(document, dict) else "").lower()
+    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in named)
+    return letters.strip("-") or "design"
 
 
 def _design_file(stored: StoredDesign) -> TakenAway:
     # As it is stored where this program cannot read it: an export must never depend on what is wrong.
     document = document_of(stored.read) if isinstance(stored.read, Design) else stored.document
     text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
-    named = str(document.get("name", "") if isinstance(document, dict) else "").lower()
-    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in named)
-    return TakenAway(f"{letters.strip('-') or 'design'}.yonderstat.json", text.encode())
+    return TakenAway(f"{_file_name(stored)}.yonderstat.json", text.encode())

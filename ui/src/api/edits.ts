@@ -1,7 +1,10 @@
 import type { PatchOperation } from "./client";
 
-/** A way into the document. Rows are named by id, so that an edit still hits its row after others moved. */
-export type Step = string | number | { id: string };
+/**
+ * A way into the document. Rows are named by id, so that an edit still hits its row after others moved. A row that may
+ * not be there yet brings what it starts from: the first edit of it puts it in.
+ */
+export type Step = string | number | { id: string; orNew?: object };
 export type Path = readonly Step[];
 
 /** One change a person made. */
@@ -19,15 +22,36 @@ function indexOf(rows: unknown, id: string): number {
   return index;
 }
 
-function child(node: unknown, step: Step): unknown {
+function child(node: unknown, step: Step, orNothing = false): unknown {
+  if (typeof step === "object" && orNothing)
+    return (node as { id?: string }[]).find((row) => row.id === step.id);
   if (typeof step === "object") return (node as unknown[])[indexOf(node, step.id)];
   return (node as Record<string, unknown> | null | undefined)?.[step as string];
+}
+
+/** A value put at a place within another, which is left as it is. */
+function within(node: unknown, path: Path, value: unknown): unknown {
+  const [first, ...rest] = path;
+  if (first === undefined) return value;
+  const copy = { ...(node as Record<string, unknown> | null | undefined) };
+  copy[first as string] = within(copy[first as string], rest, value);
+  return copy;
+}
+
+/** The edit as one that puts a row in, where it would set something of a row that is not there yet. */
+function asInsert(document: unknown, edit: Edit): Edit {
+  if (edit.kind !== "set") return edit;
+  const at = edit.path.findIndex((step) => typeof step === "object" && step.orNew !== undefined);
+  const step = edit.path[at];
+  if (typeof step !== "object" || valueAt(document, edit.path.slice(0, at + 1)) !== undefined) return edit;
+  const value = within({ ...step.orNew, id: step.id }, edit.path.slice(at + 1), edit.value);
+  return { kind: "insert", path: edit.path.slice(0, at), value };
 }
 
 /** The value at a path, undefined where the document has no such place. */
 export function valueAt(document: unknown, path: Path): unknown {
   try {
-    return path.reduce(child, document);
+    return path.reduce<unknown>((node, step) => child(node, step), document);
   } catch (error) {
     if (error instanceof RowGone) return undefined;
     throw error;
@@ -39,15 +63,21 @@ export function pointerOf(document: unknown, path: Path): string {
   let node = document;
   let pointer = "";
   for (const step of path) {
-    const name = typeof step === "object" ? indexOf(node, step.id) : step;
+    const isNew = typeof step === "object" && step.orNew && child(node, step, true) === undefined;
+    const name = isNew
+      ? (node as unknown[]).length
+      : typeof step === "object"
+        ? indexOf(node, step.id)
+        : step;
     pointer += `/${String(name).replaceAll("~", "~0").replaceAll("/", "~1")}`;
-    node = child(node, step);
+    node = isNew ? step.orNew : child(node, step);
   }
   return pointer;
 }
 
 /** The JSON Patch operations of an edit on this document. */
-export function toPatch(document: unknown, edit: Edit): PatchOperation[] {
+export function toPatch(document: unknown, asked: Edit): PatchOperation[] {
+  const edit = asInsert(document, asked);
   const path = pointerOf(document, edit.path);
   switch (edit.kind) {
     case "set":
@@ -60,7 +90,8 @@ export function toPatch(document: unknown, edit: Edit): PatchOperation[] {
 }
 
 /** The document with an edit done; the one given is left as it is. */
-export function applied<T>(document: T, edit: Edit): T {
+export function applied<T>(document: T, asked: Edit): T {
+  const edit = asInsert(document, asked);
   const copy = structuredClone(document);
   if (edit.kind === "insert") {
     const rows = valueAt(copy, edit.path) as unknown[];

@@ -108,6 +108,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The one-line diagram; `length` is “metric” or “feet”, which names conductors by gauge. */
+        get: operations["draw_design"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/failures": {
         parameters: {
             query?: never;
@@ -699,6 +716,16 @@ export interface components {
             mode: "ssb" | "cw" | "fm" | "data";
         };
         /**
+         * Advice
+         * @description A word on radio noise by layout, and why it concerns this design.
+         */
+        Advice: {
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Alternator
          * @description Charging from the engine, through a DC-DC charger.
          */
@@ -939,6 +966,64 @@ export interface components {
              */
             word: "at least" | "more than" | "at most" | "less than";
         };
+        /**
+         * Box
+         * @description The box that controllers, radios and converters live in.
+         */
+        Box: {
+            /**
+             * Clear
+             * @default false
+             */
+            clear: boolean;
+            /**
+             * Conductive Wrap
+             * @default false
+             */
+            conductive_wrap: boolean;
+            /**
+             * Fan M3 H
+             * @default null
+             */
+            fan_m3_h: number | null;
+            /** @default null */
+            fan_on_c: components["schemas"]["KnownCelsius"] | null;
+            /**
+             * In Sun
+             * @default false
+             */
+            in_sun: boolean;
+            /**
+             * Ingress
+             * @default open
+             * @enum {string}
+             */
+            ingress: "open" | "ip44" | "ip54" | "ip65" | "ip67";
+            /** @default null */
+            inside_w: components["schemas"]["KnownIdleWatts"] | null;
+            /** @default null */
+            limit_c: components["schemas"]["KnownCelsius"] | null;
+            /** @default null */
+            vent_cm2: components["schemas"]["KnownArea"] | null;
+            /** @default null */
+            wall_cm2: components["schemas"]["KnownArea"] | null;
+        };
+        /**
+         * BoxFigures
+         * @description The box of electronics on its hottest day.
+         */
+        BoxFigures: {
+            /** Hottest C */
+            hottest_c: string;
+            /** Inside W */
+            inside_w: string;
+            /** Limit C */
+            limit_c: string;
+            /** Rise K */
+            rise_k: string;
+            /** Sun W */
+            sun_w: string;
+        };
         /** Brief */
         Brief: {
             /** @default null */
@@ -988,6 +1073,151 @@ export interface components {
              */
             purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
         };
+        /** Bus */
+        Bus: {
+            /**
+             * All Through Shunt
+             * @default unknown
+             * @enum {string}
+             */
+            all_through_shunt: "yes" | "no" | "unknown";
+            /** @default null */
+            box: components["schemas"]["Box"] | null;
+            /**
+             * Earthed
+             * @default unknown
+             * @enum {string}
+             */
+            earthed: "yes" | "no" | "unknown";
+            /**
+             * Meter At
+             * @default
+             */
+            meter_at: string;
+            /**
+             * Panel Switch
+             * @default unknown
+             * @enum {string}
+             */
+            panel_switch: "yes" | "no" | "unknown";
+            /** Runs */
+            runs: components["schemas"]["BusRun"][];
+            /**
+             * School
+             * @default null
+             */
+            school: ("nec" | "iec") | null;
+        };
+        /**
+         * BusReport
+         * @description From the battery post to the radio.
+         */
+        BusReport: {
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+            box: components["schemas"]["BoxFigures"] | null;
+            /** Cards */
+            cards: components["schemas"]["Card"][];
+            /** Changeovers */
+            changeovers: components["schemas"]["ChangeoverOption"][];
+            /** Converters */
+            converters: components["schemas"]["ConverterFigures"][];
+            /** Highest Power W */
+            highest_power_w: string | null;
+            /** Inverters */
+            inverters: components["schemas"]["InverterFigures"][];
+            /** Loads */
+            loads: components["schemas"]["LoadAtBus"][];
+            /** Lowest Load */
+            lowest_load: string;
+            /** Lowest V */
+            lowest_v: string | null;
+            /** Main Peak A */
+            main_peak_a: string;
+            /** Prospective A */
+            prospective_a: string | null;
+            /** Runs */
+            runs: components["schemas"]["RunFigures"][];
+            /** Takeaway */
+            takeaway: string;
+            /** Tradition */
+            tradition: string;
+            /** Tradition Label */
+            tradition_label: string;
+        };
+        /**
+         * BusRun
+         * @description A run of wire there and back. None of a field takes what is proposed for the run.
+         */
+        BusRun: {
+            /** @default null */
+            ambient_c: components["schemas"]["KnownCelsius"] | null;
+            /**
+             * Bundled
+             * @default null
+             */
+            bundled: number | null;
+            /**
+             * Connector
+             * @default null
+             */
+            connector: ("lugs" | "flat_15" | "flat_30" | "flat_45" | "two_pin" | "barrel" | "socket" | "banana" | "screw" | "tabs" | "panel" | "clips") | null;
+            /**
+             * Fed From
+             * @default null
+             */
+            fed_from: string | null;
+            /** @default null */
+            fuse: components["schemas"]["RunFuse"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Insulation C
+             * @default null
+             */
+            insulation_c: (60 | 70 | 75 | 90 | 105) | null;
+            /** @default null */
+            length_m: components["schemas"]["KnownLength"] | null;
+            /** @default null */
+            mm2: components["schemas"]["KnownWire"] | null;
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Parts
+             * @default null
+             */
+            parts: components["schemas"]["RunPart"][] | null;
+        };
+        /**
+         * Card
+         * @description An order in which something is done, with the reading to expect where there is one.
+         */
+        Card: {
+            /** Caution */
+            caution: string;
+            /** Id */
+            id: string;
+            /** Steps */
+            steps: components["schemas"]["CardStep"][];
+            /** Title */
+            title: string;
+        };
+        /**
+         * CardStep
+         * @description One thing to do.
+         */
+        CardStep: {
+            /**
+             * Expect
+             * @default null
+             */
+            expect: string | null;
+            /** Text */
+            text: string;
+        };
         /**
          * CareReport
          * @description Weight, and for lead the air flow and the opening.
@@ -1017,6 +1247,8 @@ export interface components {
             answers: components["schemas"]["Choice"][];
             /** Attended */
             attended: components["schemas"]["Choice"][];
+            /** Bus Parts */
+            bus_parts: components["schemas"]["Choice"][];
             /** Cells */
             cells: components["schemas"]["Choice"][];
             /** Charger Kinds */
@@ -1025,15 +1257,23 @@ export interface components {
             chemistries: components["schemas"]["Choice"][];
             /** Conditions */
             conditions: components["schemas"]["Choice"][];
+            /** Connectors */
+            connectors: components["schemas"]["Choice"][];
             /** Controllers */
             controllers: components["schemas"]["Choice"][];
+            /** Converters */
+            converters: components["schemas"]["Choice"][];
             /** Disagreements */
             disagreements: components["schemas"]["Disagreement"][];
             firsts: components["schemas"]["Firsts"];
             /** Fitted */
             fitted: components["schemas"]["Choice"][];
+            /** Fuse Kinds */
+            fuse_kinds: components["schemas"]["Choice"][];
             /** Housings */
             housings: components["schemas"]["Choice"][];
+            /** Ingress */
+            ingress: components["schemas"]["Choice"][];
             /** Joinings */
             joinings: components["schemas"]["Choice"][];
             /** Kinds */
@@ -1066,6 +1306,10 @@ export interface components {
             };
             /** Usual Rails */
             usual_rails: components["schemas"]["Rail"][];
+            /** Waveforms */
+            waveforms: components["schemas"]["Choice"][];
+            /** Wiring Schools */
+            wiring_schools: components["schemas"]["Choice"][];
         };
         /**
          * Caution
@@ -1094,6 +1338,28 @@ export interface components {
             label: string;
             /** Patch */
             patch: components["schemas"]["Operation"][];
+        };
+        /**
+         * ChangeoverOption
+         * @description One way from mains to battery and back, on this bus.
+         */
+        ChangeoverOption: {
+            /** Back Feed */
+            back_feed: string;
+            /** Charges */
+            charges: string;
+            /** Gap Ms */
+            gap_ms: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Limit */
+            limit: string;
+            /** Lost V */
+            lost_v: string;
+            /** Used */
+            used: boolean;
         };
         /**
          * Channel
@@ -1352,6 +1618,24 @@ export interface components {
             months_ah: string[];
         };
         /**
+         * ConverterFigures
+         * @description A DC rail: the volts it works between, and the lowest it is given.
+         */
+        ConverterFigures: {
+            /** Converter */
+            converter: string;
+            /** Least V */
+            least_v: number;
+            /** Lowest V */
+            lowest_v: string | null;
+            /** Most V */
+            most_v: number;
+            /** Name */
+            name: string;
+            /** Rail Id */
+            rail_id: string;
+        };
+        /**
          * CurvePoint
          * @description Efficiency of an inverter at a load, its idle draw counted in, 0 to 1.
          */
@@ -1441,6 +1725,7 @@ export interface components {
         Design: {
             array: components["schemas"]["Array"];
             brief: components["schemas"]["Brief"];
+            bus: components["schemas"]["Bus"];
             draw: components["schemas"]["Draw"];
             /**
              * Format
@@ -1580,7 +1865,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "brief" | "draw" | "store" | "sun" | "array" | "rehearse";
+            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse";
             /** Taken */
             taken: string;
             /** Where */
@@ -1803,7 +2088,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "brief" | "draw" | "store" | "sun" | "array" | "rehearse";
+            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse";
             /** Why */
             why: string;
         };
@@ -1818,12 +2103,14 @@ export interface components {
             banks: {
                 [key: string]: components["schemas"]["Bank"];
             };
+            box: components["schemas"]["Box"];
             events: components["schemas"]["Events"];
             layer: components["schemas"]["Layer"];
             load: components["schemas"]["Load"];
             pack: components["schemas"]["PowerPack"];
             /** Pattern */
             pattern: number[];
+            run: components["schemas"]["BusRun"];
             shelf_controller: components["schemas"]["ShelfController"];
             shelf_module: components["schemas"]["ShelfModule"];
             string: components["schemas"]["PanelString"];
@@ -1899,7 +2186,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "days_without_sun" | "covered" | "dark_hours" | "dark_hours_a_year" | "carried";
+            of: "days_without_sun" | "covered" | "dark_hours" | "dark_hours_a_year" | "carried" | "set_volts";
         };
         /**
          * Alternator
@@ -2082,6 +2369,48 @@ export interface components {
             /** @default null */
             vent_cm2?: components["schemas"]["GivenKnownArea"] | null;
         };
+        /**
+         * Box
+         * @description The box that controllers, radios and converters live in.
+         */
+        GivenBox: {
+            /**
+             * Clear
+             * @default false
+             */
+            clear?: boolean;
+            /**
+             * Conductive Wrap
+             * @default false
+             */
+            conductive_wrap?: boolean;
+            /**
+             * Fan M3 H
+             * @default null
+             */
+            fan_m3_h?: number | null;
+            /** @default null */
+            fan_on_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /**
+             * In Sun
+             * @default false
+             */
+            in_sun?: boolean;
+            /**
+             * Ingress
+             * @default open
+             * @enum {string}
+             */
+            ingress?: "open" | "ip44" | "ip54" | "ip65" | "ip67";
+            /** @default null */
+            inside_w?: components["schemas"]["GivenKnownIdleWatts"] | null;
+            /** @default null */
+            limit_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /** @default null */
+            vent_cm2?: components["schemas"]["GivenKnownArea"] | null;
+            /** @default null */
+            wall_cm2?: components["schemas"]["GivenKnownArea"] | null;
+        };
         /** Brief */
         GivenBrief: {
             /** @default null */
@@ -2130,6 +2459,87 @@ export interface components {
              * @enum {string}
              */
             purpose?: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+        };
+        /** Bus */
+        GivenBus: {
+            /**
+             * All Through Shunt
+             * @default unknown
+             * @enum {string}
+             */
+            all_through_shunt?: "yes" | "no" | "unknown";
+            /** @default null */
+            box?: components["schemas"]["GivenBox"] | null;
+            /**
+             * Earthed
+             * @default unknown
+             * @enum {string}
+             */
+            earthed?: "yes" | "no" | "unknown";
+            /**
+             * Meter At
+             * @default
+             */
+            meter_at?: string;
+            /**
+             * Panel Switch
+             * @default unknown
+             * @enum {string}
+             */
+            panel_switch?: "yes" | "no" | "unknown";
+            /** Runs */
+            runs?: components["schemas"]["GivenBusRun"][];
+            /**
+             * School
+             * @default null
+             */
+            school?: ("nec" | "iec") | null;
+        };
+        /**
+         * BusRun
+         * @description A run of wire there and back. None of a field takes what is proposed for the run.
+         */
+        GivenBusRun: {
+            /** @default null */
+            ambient_c?: components["schemas"]["GivenKnownCelsius"] | null;
+            /**
+             * Bundled
+             * @default null
+             */
+            bundled?: number | null;
+            /**
+             * Connector
+             * @default null
+             */
+            connector?: ("lugs" | "flat_15" | "flat_30" | "flat_45" | "two_pin" | "barrel" | "socket" | "banana" | "screw" | "tabs" | "panel" | "clips") | null;
+            /**
+             * Fed From
+             * @default null
+             */
+            fed_from?: string | null;
+            /** @default null */
+            fuse?: components["schemas"]["GivenRunFuse"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Insulation C
+             * @default null
+             */
+            insulation_c?: (60 | 70 | 75 | 90 | 105) | null;
+            /** @default null */
+            length_m?: components["schemas"]["GivenKnownLength"] | null;
+            /** @default null */
+            mm2?: components["schemas"]["GivenKnownWire"] | null;
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Parts
+             * @default null
+             */
+            parts?: components["schemas"]["GivenRunPart"][] | null;
         };
         /**
          * ChargePath
@@ -2251,6 +2661,7 @@ export interface components {
         GivenDesign: {
             array?: components["schemas"]["GivenArray"];
             brief?: components["schemas"]["GivenBrief"];
+            bus?: components["schemas"]["GivenBus"];
             draw?: components["schemas"]["GivenDraw"];
             /**
              * Format
@@ -2424,6 +2835,20 @@ export interface components {
              */
             value: number;
         };
+        /** KnownLength */
+        GivenKnownLength: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description m
+             */
+            value: number;
+        };
         /** KnownLitres */
         GivenKnownLitres: {
             /**
@@ -2561,6 +2986,20 @@ export interface components {
             /**
              * Value
              * @description W
+             */
+            value: number;
+        };
+        /** KnownWire */
+        GivenKnownWire: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description mm²
              */
             value: number;
         };
@@ -3144,6 +3583,11 @@ export interface components {
              * @default main
              */
             bank?: string;
+            /**
+             * Converter
+             * @default null
+             */
+            converter?: ("boost" | "buck_boost" | "buck" | "outlet") | null;
             efficiency: components["schemas"]["GivenKnownUsableShare"];
             /** Id */
             id: string;
@@ -3155,13 +3599,22 @@ export interface components {
              */
             idle_w?: components["schemas"]["GivenKnownIdleWatts"];
             /**
+             * Input Uf
+             * @default null
+             */
+            input_uf?: number | null;
+            /**
              * Kind
              * @default dc
              * @enum {string}
              */
             kind?: "dc" | "inverter";
             /** @default null */
+            least_in_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /** @default null */
             limit_a?: components["schemas"]["GivenKnownAmps"] | null;
+            /** @default null */
+            most_in_v?: components["schemas"]["GivenKnownVolts"] | null;
             /** Name */
             name: string;
             /**
@@ -3178,7 +3631,15 @@ export interface components {
             outlet_of?: string | null;
             /** @default null */
             rated_w?: components["schemas"]["GivenKnownWatts"] | null;
+            /** @default null */
+            surge_w?: components["schemas"]["GivenKnownWatts"] | null;
             volts: components["schemas"]["GivenKnownVolts"];
+            /**
+             * Waveform
+             * @default unknown
+             * @enum {string}
+             */
+            waveform?: "unknown" | "sine" | "stepped";
         };
         /**
          * Regulator
@@ -3259,6 +3720,52 @@ export interface components {
             shows?: string;
             /** @default null */
             start_v?: components["schemas"]["GivenKnownVolts"] | null;
+        };
+        /**
+         * RunFuse
+         * @description What protects a run. None of a figure takes the usual one of the kind.
+         */
+        GivenRunFuse: {
+            /** @default null */
+            dc_v?: components["schemas"]["GivenKnownVolts"] | null;
+            /** @default null */
+            from_start_m?: components["schemas"]["GivenKnownLength"] | null;
+            /**
+             * Interrupt A
+             * @default null
+             */
+            interrupt_a?: number | null;
+            /**
+             * Kind
+             * @default blade
+             * @enum {string}
+             */
+            kind?: "none" | "blade" | "maxi" | "bolt_down" | "post" | "cylinder" | "class_t" | "breaker" | "glass";
+            /** @default null */
+            rating_a?: components["schemas"]["GivenKnownAmps"] | null;
+        };
+        /**
+         * RunPart
+         * @description Something the current passes on its way. None of a figure takes the usual one of the kind.
+         */
+        GivenRunPart: {
+            /**
+             * Drop V
+             * @default null
+             */
+            drop_v?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "switch" | "selector" | "shunt" | "relay" | "block" | "diode" | "ideal_diode" | "changeover" | "breaker" | "cutout" | "junction";
+            /**
+             * Milliohm
+             * @default null
+             */
+            milliohm?: number | null;
+            /** @default null */
+            rating_a?: components["schemas"]["GivenKnownAmps"] | null;
         };
         /**
          * ShelfController
@@ -3537,6 +4044,30 @@ export interface components {
             /** Value */
             value: number | null;
         };
+        /**
+         * InverterFigures
+         * @description An inverter on the bus: amps at low volts, its surge, and how it is joined without a spark.
+         */
+        InverterFigures: {
+            /** Input A */
+            input_a: string;
+            /** Least V */
+            least_v: number;
+            /** Name */
+            name: string;
+            /** Precharge J */
+            precharge_j: string;
+            /** Precharge Ohm */
+            precharge_ohm: string;
+            /** Precharge S */
+            precharge_s: string;
+            /** Rail Id */
+            rail_id: string;
+            /** Surge A */
+            surge_a: string | null;
+            /** Waveform */
+            waveform: string;
+        };
         /** KnownAmpHours */
         KnownAmpHours: {
             /**
@@ -3646,6 +4177,20 @@ export interface components {
             /**
              * Value
              * @description kg
+             */
+            value: number;
+        };
+        /** KnownLength */
+        KnownLength: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description m
              */
             value: number;
         };
@@ -3786,6 +4331,20 @@ export interface components {
             /**
              * Value
              * @description W
+             */
+            value: number;
+        };
+        /** KnownWire */
+        KnownWire: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description mm²
              */
             value: number;
         };
@@ -4113,6 +4672,44 @@ export interface components {
              * @enum {string}
              */
             window: "10" | "15" | "own" | "none";
+        };
+        /**
+         * LoadAtBus
+         * @description The volts that reach a load at full, half and the end of what may be used; with a window, how it does there.
+         */
+        LoadAtBus: {
+            /** Cold V */
+            cold_v: string;
+            /** High V */
+            high_v: number | null;
+            /** Keyed Grade */
+            keyed_grade: ("full" | "less" | "odd" | "off")[] | null;
+            /** Keyed V */
+            keyed_v: string[];
+            /** Load Id */
+            load_id: string;
+            /** Low V */
+            low_v: number | null;
+            /** Most Full W */
+            most_full_w: string | null;
+            /** Most Half W */
+            most_half_w: string | null;
+            /** Name */
+            name: string;
+            /** Receive Grade */
+            receive_grade: ("full" | "less" | "odd" | "off")[] | null;
+            /** Receive V */
+            receive_v: string[];
+            /** Takeaway */
+            takeaway: string;
+            /** Through */
+            through: string;
+            /** Walk */
+            walk: components["schemas"]["WalkHop"][];
+            /** Warm V */
+            warm_v: string;
+            /** Window */
+            window: string;
         };
         /**
          * LoadFigures
@@ -5018,6 +5615,11 @@ export interface components {
              * @default main
              */
             bank: string;
+            /**
+             * Converter
+             * @default null
+             */
+            converter: ("boost" | "buck_boost" | "buck" | "outlet") | null;
             efficiency: components["schemas"]["KnownUsableShare"];
             /** Id */
             id: string;
@@ -5029,13 +5631,22 @@ export interface components {
              */
             idle_w: components["schemas"]["KnownIdleWatts"];
             /**
+             * Input Uf
+             * @default null
+             */
+            input_uf: number | null;
+            /**
              * Kind
              * @default dc
              * @enum {string}
              */
             kind: "dc" | "inverter";
             /** @default null */
+            least_in_v: components["schemas"]["KnownVolts"] | null;
+            /** @default null */
             limit_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
+            most_in_v: components["schemas"]["KnownVolts"] | null;
             /** Name */
             name: string;
             /**
@@ -5052,7 +5663,15 @@ export interface components {
             outlet_of: string | null;
             /** @default null */
             rated_w: components["schemas"]["KnownWatts"] | null;
+            /** @default null */
+            surge_w: components["schemas"]["KnownWatts"] | null;
             volts: components["schemas"]["KnownVolts"];
+            /**
+             * Waveform
+             * @default unknown
+             * @enum {string}
+             */
+            waveform: "unknown" | "sine" | "stepped";
         };
         /**
          * RailFigures
@@ -5316,6 +5935,7 @@ export interface components {
             array: components["schemas"]["ArrayReport"];
             /** Asked Days */
             asked_days: string;
+            bus: components["schemas"]["BusReport"];
             /**
              * Cautions
              * @default []
@@ -5415,6 +6035,112 @@ export interface components {
             bank_ah: string;
             /** Bank Units */
             bank_units: string | null;
+        };
+        /**
+         * RunFigures
+         * @description A run of wire with what it carries, what is proposed, and what protects it.
+         */
+        RunFigures: {
+            /** Ampacity A */
+            ampacity_a: string;
+            /** Binds */
+            binds: string;
+            /** Connector */
+            connector: string;
+            /** Connector Typed */
+            connector_typed: boolean;
+            /** Continuous A */
+            continuous_a: string;
+            /** Drop Share */
+            drop_share: number;
+            /** Drop V */
+            drop_v: string;
+            /** Fed From */
+            fed_from: string;
+            /** Fed From Name */
+            fed_from_name: string;
+            /** Feeds */
+            feeds: string;
+            /** Fuse A */
+            fuse_a: string;
+            /** Fuse Kind */
+            fuse_kind: string;
+            /** Fuse Label */
+            fuse_label: string;
+            /** Fuse Typed */
+            fuse_typed: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number | null;
+            /** Length M */
+            length_m: number;
+            /** Length Typed */
+            length_typed: boolean;
+            /** Mm2 */
+            mm2: number;
+            /** Mm2 Typed */
+            mm2_typed: boolean;
+            /** Name */
+            name: string;
+            /** Needed Fuse A */
+            needed_fuse_a: string;
+            /** Number */
+            number: number;
+            /** Parts */
+            parts: string[];
+            /** Peak A */
+            peak_a: string;
+            /** Proposed Mm2 */
+            proposed_mm2: string;
+            /** Prospective A */
+            prospective_a: string;
+        };
+        /**
+         * RunFuse
+         * @description What protects a run. None of a figure takes the usual one of the kind.
+         */
+        RunFuse: {
+            /** @default null */
+            dc_v: components["schemas"]["KnownVolts"] | null;
+            /** @default null */
+            from_start_m: components["schemas"]["KnownLength"] | null;
+            /**
+             * Interrupt A
+             * @default null
+             */
+            interrupt_a: number | null;
+            /**
+             * Kind
+             * @default blade
+             * @enum {string}
+             */
+            kind: "none" | "blade" | "maxi" | "bolt_down" | "post" | "cylinder" | "class_t" | "breaker" | "glass";
+            /** @default null */
+            rating_a: components["schemas"]["KnownAmps"] | null;
+        };
+        /**
+         * RunPart
+         * @description Something the current passes on its way. None of a figure takes the usual one of the kind.
+         */
+        RunPart: {
+            /**
+             * Drop V
+             * @default null
+             */
+            drop_v: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "switch" | "selector" | "shunt" | "relay" | "block" | "diode" | "ideal_diode" | "changeover" | "breaker" | "cutout" | "junction";
+            /**
+             * Milliohm
+             * @default null
+             */
+            milliohm: number | null;
+            /** @default null */
+            rating_a: components["schemas"]["KnownAmps"] | null;
         };
         /**
          * Rung
@@ -6344,6 +7070,18 @@ export interface components {
             low: string | null;
         };
         /**
+         * WalkHop
+         * @description What is lost at one hop on the way from the post to a load, receiving and keyed, full and at the end.
+         */
+        WalkHop: {
+            /** Lost V */
+            lost_v: string[];
+            /** Name */
+            name: string;
+            /** Run */
+            run: string;
+        };
+        /**
          * WeatherRecord
          * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat.
          */
@@ -6747,6 +7485,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    draw_design: {
+        parameters: {
+            query: {
+                length: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The one-line diagram; `length` is “metric” or “feet”, which names conductors by gauge. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
                 };
             };
             /** @description A problem document */

@@ -246,6 +246,9 @@ export function shortNumber(value: number): string {
   return trimmed.replace("-", "−");
 }
 
+/** A short length is told to a tenth, a long one whole. */
+const length = (value: number) => (Math.abs(value) < 20 ? shortNumber(tenths(value)) : value.toFixed(0));
+
 const tenths = (value: number) => Math.round(value * 10) / 10;
 
 const KG_PER_LB = 0.45359237;
@@ -266,25 +269,34 @@ export function withoutValue(unit: string): string {
   return unit === "d" || unit === "h" ? "no end" : "none";
 }
 
-/** A figure as the person reads it: the number and its unit apart. */
-export function shown(value: number, unit: string, choice: UnitChoice): { number: string; unit: string } {
+/**
+ * A figure as the person reads it: the number and its unit apart. `digits` are those it was given with, where a
+ * temperature is no more exact than that.
+ */
+export function shown(
+  value: number,
+  unit: string,
+  choice: UnitChoice,
+  digits?: number,
+): { number: string; unit: string } {
+  const exact = (degrees: number) => (digits === 0 ? Math.round(degrees) : tenths(degrees));
   switch (unit) {
     case "share":
       return { number: shortNumber(Math.round(value * 1000) / 10), unit: "%" };
     case "°C":
       return choice.temperature === "F"
-        ? { number: shortNumber(tenths(value * 1.8 + 32)), unit: "°F" }
-        : { number: shortNumber(tenths(value)), unit };
+        ? { number: shortNumber(exact(value * 1.8 + 32)), unit: "°F" }
+        : { number: shortNumber(exact(value)), unit };
     case "K":
       return choice.temperature === "F"
-        ? { number: shortNumber(tenths(value * 1.8)), unit: "°F" }
-        : { number: shortNumber(tenths(value)), unit };
+        ? { number: shortNumber(exact(value * 1.8)), unit: "°F" }
+        : { number: shortNumber(exact(value)), unit };
     case "years":
       return { number: shortNumber(tenths(value)), unit: Math.abs(value - 1) < 0.05 ? "year" : "years" };
     case "m":
       return choice.length === "feet"
-        ? { number: (value / 0.3048).toFixed(0), unit: "ft" }
-        : { number: value.toFixed(0), unit };
+        ? { number: length(value / 0.3048), unit: "ft" }
+        : { number: length(value), unit };
     case "kg":
       return choice.length === "feet"
         ? { number: shortNumber(value / KG_PER_LB), unit: "lb" }

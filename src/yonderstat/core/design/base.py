@@ -114,6 +114,17 @@ class KnownArea(Known):
     value: Annotated[float, Field(ge=0, le=MOST_CM2, description="cm²"), Readable]
 
 
+MOST_MM2, MOST_M = 300.0, 5000.0
+
+
+class KnownLength(Known):
+    value: Annotated[float, Field(ge=0, le=MOST_M, description="m"), Readable]
+
+
+class KnownWire(Known):
+    value: Annotated[float, Field(gt=0, le=MOST_MM2, description="mm²"), Readable]
+
+
 AnyKnown = (
     KnownAmps
     | KnownAmpHours
@@ -132,6 +143,8 @@ AnyKnown = (
     | KnownKilos
     | KnownMoney
     | KnownArea
+    | KnownLength
+    | KnownWire
     | KnownPercentPerKelvin
     | KnownLitres
 )

@@ -50,3 +50,8 @@ def with_string(design: Design, index: int, **changes: Any) -> Design:
     strings = list(design.array.strings)
     strings[index] = strings[index].model_copy(update=changes)
     return with_array(design, strings=strings)
+
+
+def with_bus(design: Design, **changes: Any) -> Design:
+    """The design with some fields of its bus changed."""
+    return design.model_copy(update={"bus": design.bus.model_copy(update=changes)})

@@ -10,6 +10,7 @@ from pydantic_core import ErrorDetails
 from .array import Array
 from .base import MAIN, Name, Section, Words
 from .brief import Brief
+from .bus import Bus
 from .draw import Draw
 from .labelled import UnfitLabelError, draw_as_labelled, store_as_labelled
 from .migrations import migrated, readable_versions
@@ -42,6 +43,7 @@ class Design(Section):
     store: Store = Field(default_factory=Store)
     sun: Sun = Field(default_factory=Sun)
     array: Array = Field(default_factory=Array)
+    bus: Bus = Field(default_factory=Bus)
     muted: Annotated[list[Muted], Field(max_length=100)] = Field(default_factory=list)
 
     @model_validator(mode="after")

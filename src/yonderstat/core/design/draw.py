@@ -27,6 +27,8 @@ Tier = Literal["vital", "useful", "comfort"]
 Mode = Literal["ssb", "cw", "fm", "data"]
 Behaviour = Literal["constant_current", "constant_power"]
 Need = Literal["mains", "internet", "neighbour"]
+Converter = Literal["boost", "buck_boost", "buck", "outlet"]
+Waveform = Literal["unknown", "sine", "stepped"]
 Window = Literal["10", "15", "own", "none"]
 LoadKind = Literal[
     "hf_set",
@@ -142,6 +144,16 @@ class Rail(Section):
     """The bank it is fed from: the main one, or a layer or pack that then carries what hangs on it by itself."""
     outlet_of: Slug | None = None
     """The string whose controller's load terminals it is."""
+    converter: Converter | None = None
+    """How a DC rail makes its volts; None takes what its volts and efficiency say."""
+    least_in_v: KnownVolts | None = None
+    most_in_v: KnownVolts | None = None
+    """The volts it works between; None takes what is usual for its kind."""
+    surge_w: KnownWatts | None = None
+    """What an inverter gives for a moment."""
+    input_uf: Annotated[float, Field(gt=0, le=10_000_000), Readable] | None = None
+    """Capacitance at an inverter's input. [µF]"""
+    waveform: Waveform = "unknown"
 
 
 class Override(Section):

@@ -1,6 +1,6 @@
 """Step 2, Draw: what every load takes, on average and at its worst moment, at each tempo."""
 
-from .exclusions import Step, groups_of, most_together_a
+from .exclusions import Step, groups_of, keyed_together, most_together_a
 from .explain import CurvePoint, DirectFigures, DrawReport, RailFigures, TierFigures, bus_volts, draw_report
 from .load_report import LoadFigures, load_figures, month_shown
 from .logged import Activity, BandMode, LoggedLoad, LoggedTempo, OverLength, is_hf, logged_tempo, usual_overs
@@ -82,6 +82,7 @@ __all__ = [
     "is_operated",
     "is_placed",
     "key_down",
+    "keyed_together",
     "load_draw",
     "load_figures",
     "load_of",

@@ -64,3 +64,35 @@ def most_together_a(steps: Sequence[Step]) -> float:
     return free_a + sum(
         _exact_a(members, frozenset()) if len(members) <= EXACT_UP_TO else _safe_a(members) for members in _apart(bound)
     )
+
+
+def _chosen(steps: Sequence[Step], left: list[int], taken: frozenset[str]) -> tuple[float, frozenset[int]]:
+    """Of the steps left, those that add most together, in turn with and without the first."""
+    if not left:
+        return 0.0, frozenset()
+    first, rest = left[0], left[1:]
+    without = _chosen(steps, rest, taken)
+    if steps[first].groups & taken:
+        return without
+    added, members = _chosen(steps, rest, taken | steps[first].groups)
+    with_first = (added + steps[first].adds_a, members | {first})
+    return max(without, with_first, key=lambda found: found[0])
+
+
+def keyed_together(steps: Sequence[Step], first: int | None = None) -> frozenset[int]:
+    """Places of the steps that add most at one moment, `first` among them, no two sharing a group.
+
+    Of more than can be tried in every combination the largest are taken in turn.
+    """
+    taken = steps[first].groups if first is not None else frozenset()
+    chosen = {number for number, step in enumerate(steps) if step.adds_a > 0.0 and not step.groups}
+    bound = [number for number, step in enumerate(steps) if step.adds_a > 0.0 and step.groups and number != first]
+    if first is not None:
+        chosen.add(first)
+    if len(bound) <= EXACT_UP_TO:
+        return frozenset(chosen | _chosen(steps, bound, taken)[1])
+    for number in sorted(bound, key=lambda number: -steps[number].adds_a):
+        if not steps[number].groups & taken:
+            chosen.add(number)
+            taken |= steps[number].groups
+    return frozenset(chosen)

@@ -51,7 +51,7 @@ class LoadDraw:
     nothing: str = ""
     """Why it draws nothing of the main bank, in words; empty where it does."""
 
-    @property
+    @cached_property
     def groups(self) -> frozenset[str]:
         """Of which it is never at its hardest together with another."""
         return groups_of(self.load)
@@ -61,7 +61,7 @@ class LoadDraw:
         """What it draws beside whatever is at its hardest: nothing where it is off then. [A]"""
         return 0.0 if self.groups and self.load.transmit_a is None else self.receive_a
 
-    @property
+    @cached_property
     def step(self) -> Step:
         """What it adds at its hardest: keyed, or on at all where it is off beside others of its groups."""
         adds_a = self.receive_a if self.groups and self.load.transmit_a is None else self.key_step_a

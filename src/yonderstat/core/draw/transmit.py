@@ -1,11 +1,12 @@
 """What a transmitter takes on the key, at the power in use and in the mode in use."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..data import rows_by
-from ..design import KnownWatts, Load, Mode, PowerPoint
+from ..design import Load, Mode, PowerPoint
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +27,7 @@ def stage_current_a(power_w: float, rated_w: float, full_a: float, quiescent_a: 
     -----
     I = I_q + (I_max − I_q) · √(P / P_max); from memory.
     """
-    return quiescent_a + (full_a - quiescent_a) * float(np.sqrt(min(1.0, power_w / rated_w)))
+    return quiescent_a + (full_a - quiescent_a) * math.sqrt(min(1.0, power_w / rated_w))
 
 
 def table_current_a(table: list[PowerPoint], power_w: float) -> tuple[float, bool]:
@@ -66,11 +67,13 @@ def power_within_w(load: Load, amps: float) -> float | None:
     """
     if load.transmit_a is None or load.rated_w is None:
         return None
-    rated_w = load.rated_w.value
+    rated_w, full_a = load.rated_w.value, load.transmit_a.value
+    quiescent_a = min(load.receive_a.value, full_a)
 
     def takes_a(power_w: float) -> float:
-        pressed = key_down(load.model_copy(update={"power_w": KnownWatts(value=power_w), "power_cap_w": None}))
-        return pressed.amps if pressed else 0.0
+        if load.power_table:
+            return table_current_a(load.power_table, power_w)[0]
+        return stage_current_a(power_w, rated_w, full_a, quiescent_a)
 
     if takes_a(rated_w) <= amps:
         return rated_w

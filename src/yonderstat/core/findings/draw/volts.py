@@ -2,20 +2,15 @@
 
 from collections.abc import Iterator
 
-from ...changes import Change, add, replace
-from ...design import as_labelled, with_draw
-from ...draw import LoadDraw, power_within_w, usual_rails
+from ...draw import LoadDraw
 from ...electrical import usual_window
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
-from ...store import bank_resistance_ohm, charge_settings, kind_of, rest_v
+from ...store import charge_settings
 from ..register import rule
-from ..remedies import lasting, try_change
 
 NEAR_V = 0.02
-LEAST_OHM = 1e-9
-"""No bank resists less; a figure that rounds to nothing is not divided by."""
 
 
 def _on_the_bus(station: StationModel) -> Iterator[tuple[int, LoadDraw]]:
@@ -100,78 +95,3 @@ def equalising(station: StationModel, report: Report) -> Iterator[Finding]:
             "Flooded cells are overcharged on purpose now and then. It is above what these loads may have.",
             "/store/bank/chemistry",
         )
-
-
-def _carried_w(station: StationModel, item: LoadDraw, low_v: float, charge_share: float) -> float | None:
-    """The highest power at which the posts stay at a set's least volts, everything else receiving. [W]"""
-    bank = station.bank
-    if bank is None:
-        return None
-    sag_v = rest_v(bank.bank, station.bus_v, charge_share) - low_v
-    ohm = max(bank_resistance_ohm(bank.bank, station.bus_v, bank.hard_c), LEAST_OHM)
-    flows_a = sag_v / ohm
-    others_a = sum(other.receive_a for other in station.draw.loads) - item.receive_a
-    return power_within_w(item.load, (flows_a - others_a) / item.load.quantity)
-
-
-def _power_words(station: StationModel, item: LoadDraw, low_v: float) -> str:
-    full_w, half_w = (_carried_w(station, item, low_v, share) for share in (1.0, 0.5))
-    if full_w is None or half_w is None:
-        return ""
-    rated = item.load.rated_w
-    if rated is not None and half_w >= rated.value:
-        return f" Keyed alone, a half full bank still carries all {rated.value:.0f} W of it."
-    return f" Keyed alone, a full bank carries {full_w:.0f} W of it, a half full one {half_w:.0f} W."
-
-
-@rule
-def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A set that sags below its window with everything keyed at the end of what may be used."""
-    bank = station.bank
-    if bank is None:
-        return
-    told = False
-    for index, item in _on_the_bus(station):
-        window = usual_window(item.load)
-        if window is None or item.load.transmit_a is None or station.bus_v > window.high_v:
-            continue
-        if station.bus_v < 0.95 * window.low_v or station.low_end_v >= window.low_v:
-            continue
-        said = item.load.window != "none"
-        lead = kind_of(bank.bank.chemistry).is_lead
-        yield Finding(
-            f"draw.under_volts.{item.load.id}",
-            "fix" if said else "mind",
-            "draw",
-            f"{item.load.name} wants {window.low_v:.1f} V, and the posts come to {station.low_end_v:.1f} V "
-            "on the key where the depth allowed ends",
-            "Cable and fuse take more. First the power falls, then the signal distorts, then it switches off. "
-            + ("Use less of the lead, " if lead else "Use less of the bank, ")
-            + "turn the power down, or give that set a boost converter."
-            + _power_words(station, item, window.low_v),
-            f"/draw/loads/{index}/window",
-            () if station.trial or told else tuple(_regulated(station, index)),
-        )
-        told = True
-
-
-def _regulated(station: StationModel, index: int) -> Iterator[Change]:
-    """Two schools, each with what it costs: a regulated converter for the one set, and for the whole bus."""
-    draw = station.design.draw
-    usual = next(rail for rail in usual_rails() if rail.id == "regulated")
-    if station.bus_v > usual.volts.value or any(rail.id == usual.id for rail in draw.rails):
-        return
-    every = [number for number, _ in _on_the_bus(station)]
-    cases = [(f"{draw.loads[index].name} alone on a converter, {usual.name}", [index])]
-    if len(every) > 1:
-        cases.append((f"The whole bus on a converter, {usual.name}", every))
-    for label, chosen in cases:
-        loads = [
-            load.model_copy(update={"rail": usual.id}) if number in chosen else load
-            for number, load in enumerate(draw.loads)
-        ]
-        # Watts of a label come to other amps at the converter's volts.
-        changed = as_labelled(with_draw(station.design, loads=loads, rails=[*draw.rails, usual]))
-        patch = [add("/draw/rails/-", usual.model_dump(mode="json"))]
-        patch += [replace(f"/draw/loads/{number}/rail", usual.id) for number in chosen]
-        yield try_change(station, label, changed, patch, lasting(station))

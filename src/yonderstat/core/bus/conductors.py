@@ -1,0 +1,123 @@
+"""A gauge and a fuse for a run: the thinnest standard size that passes every test, and what stops a thinner."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from ..data import column, rows, rows_by
+from ..design import FuseKind
+from ..electrical import Tradition, WireSize, ampacity_a, loop_drop_v
+
+Binds = Literal["drop", "heat", "strength", "nothing fits"]
+DROP_SHARES = {"bus": 0.02, "charge": 0.02, "source": 0.02, "engine": 0.02, "layer": 0.02}
+BRANCH_SHARE = 0.03
+"""What a run may lose of the nominal volts: 2 % from bank and sources, 3 % on a branch. [C]"""
+CONTINUOUS_FACTOR = 1.25
+"""A fuse is rated for so many times what flows for hours on end. [P: NEC 210.20, 690.8]"""
+PEAK_FACTOR, LEAST_FUSE_A = 1.1, 2.0
+"""And a tenth over its worst moment, so that it does not blow in a warm box; nobody stocks smaller ones. [C]"""
+LEAST_MAIN_MM2 = 4.0
+"""What hangs on the post alone is laid no thinner: it is handled, and its lugs pull. [C]"""
+LITTLE_V = 14.6
+"""Up to here a fuse breaks what it can break at 12 V nominal."""
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What a run carries: for hours on end, and at its worst moment. [A]"""
+
+    continuous_a: float
+    peak_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """How a run is laid: what sets its drop and its heat."""
+
+    length_m: float
+    drop_share: float
+    insulation_c: float
+    ambient_c: float
+    bundled: int
+    least_mm2: float = 0.0
+    """No thinner for the sake of strength, whatever the tables say."""
+
+
+@dataclass(frozen=True, slots=True)
+class Gauge:
+    """A proposed size, the fuse that suits it, and what binds it."""
+
+    mm2: float
+    fuse_a: float
+    binds: Binds
+
+
+@dataclass(frozen=True, slots=True)
+class Fuse:
+    """What protects a run, every figure settled. `typed` says whether somebody said so."""
+
+    kind: FuseKind
+    label: str
+    rating_a: float
+    dc_v: float
+    interrupt_a: float
+    ohm: float
+    typed: bool
+
+
+def drop_share(feeds: str) -> float:
+    """What a run of a kind may lose of the nominal volts."""
+    return DROP_SHARES.get(feeds, BRANCH_SHARE)
+
+
+def fuse_a(carried: Carried, factor: float = CONTINUOUS_FACTOR) -> float:
+    """The smallest standard rating that carries it: so many times what flows on end, and the worst moment [A].
+
+    Above the largest standard size the need itself.
+    """
+    need = max(factor * carried.continuous_a, PEAK_FACTOR * carried.peak_a, LEAST_FUSE_A)
+    return next((float(size) for size in column("fuse_sizes", "amps") if size >= need - 1e-9), need)
+
+
+def _fails(book: Tradition, size: WireSize, laid: Laid, carried: Carried, rating_a: float, bus_v: float) -> str:
+    if size.mm2 < max(book.least_mm2, laid.least_mm2) - 1e-9:
+        return "strength"
+    if ampacity_a(book, size.mm2, laid.insulation_c, laid.ambient_c, laid.bundled) < rating_a - 1e-9:
+        return "heat"
+    lost_v = loop_drop_v(laid.length_m, size.mm2, carried.peak_a)
+    return "drop" if lost_v > laid.drop_share * bus_v + 1e-9 else ""
+
+
+def proposed_gauge(book: Tradition, laid: Laid, carried: Carried, bus_v: float) -> Gauge:
+    """The thinnest standard size that passes heat, drop and strength; the thickest there is where none does."""
+    rating_a = fuse_a(carried)
+    binds: Binds = "strength"
+    for size in book.sizes:
+        why = _fails(book, size, laid, carried, rating_a, bus_v)
+        if not why:
+            return Gauge(size.mm2, rating_a, binds)
+        binds = why  # type: ignore[assignment]
+    return Gauge(book.sizes[-1].mm2, rating_a, "nothing fits")
+
+
+def fuse_ohm(kind: FuseKind, rating_a: float) -> float:
+    """Resistance of a fuse: the millivolts its kind loses at its rating, over the rating [Ω]."""
+    drop_mv = float(rows_by("fuse_families", "kind")[kind]["drop_mv"])
+    return drop_mv / 1000.0 / rating_a if rating_a > 0 else 0.0
+
+
+def interrupt_of(kind: FuseKind, volts: float) -> float:
+    """The most current a kind of fuse breaks at so many volts [A]."""
+    row = rows_by("fuse_families", "kind")[kind]
+    return float(row["interrupt_12_a" if volts <= LITTLE_V else "interrupt_24_a"])
+
+
+def proposed_fuse(rating_a: float, highest_v: float, bus_v: float, prospective_a: float) -> FuseKind:
+    """The plainest kind that has the rating, stands the volts, and breaks what the bank drives into a short."""
+    for row in rows("fuse_families"):
+        kind: FuseKind = row["kind"]  # type: ignore[assignment]
+        if kind in {"none", "breaker", "glass"}:
+            continue
+        fits = float(row["least_a"]) <= rating_a <= float(row["most_a"])
+        if fits and float(row["dc_v"]) >= highest_v and interrupt_of(kind, bus_v) >= prospective_a:
+            return kind
+    return "class_t"

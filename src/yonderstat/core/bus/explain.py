@@ -1,0 +1,92 @@
+"""The bus explained: every figure of it with its working."""
+
+from ..climate import Climate
+from ..design import POST, Design
+from ..working import Quantity, Workings, table
+from .box import box_heat
+from .cards import cards_of
+from .explain_box import box_figures, inside_w
+from .explain_converters import changeover_options, converter_figures, inverter_figures
+from .explain_loads import load_figures, takeaway_of
+from .explain_runs import run_figures
+from .model import BusModel
+from .noise import noise_advice
+from .report import BusReport
+
+
+def _summary(model: BusModel) -> str:
+    lowest = model.lowest
+    if not model.loads:
+        return "Without a bank and loads there are no volts to tell."
+    if lowest is None or lowest.window is None:
+        return "No set on the bus names the volts it wants: nothing to check against."
+    return takeaway_of(lowest)
+
+
+def bus_report(
+    design: Design, model: BusModel, climate: Climate, mean_draw_w: float, bus_v: Quantity, workings: Workings
+) -> BusReport:
+    """Explain the bus.
+
+    Parameters
+    ----------
+    mean_draw_w : float
+        What the station draws on the mean of the hard month. [W]
+    bus_v : Quantity
+        Nominal volts.
+    """
+    names = {run.leg.id: run.leg.name for run in model.runs} | {POST: "Post"}
+    runs = tuple(run_figures(run, number, names, model, workings) for number, run in enumerate(model.runs, start=1))
+    loads = tuple(load_figures(item, model, design, workings) for item in model.loads)
+    prospective = (
+        workings.add(
+            "bus.prospective_a",
+            model.prospective_a,
+            "A",
+            "What the bank drives into a short at its posts",
+            "V_full / R_bank",
+            "a full, warm bank through its own resistance",
+            [table("V_full", "rested, full", model.full_v, "V", "resistance")],
+            "kirchhoff",
+        )
+        if model.prospective_a > 0
+        else None
+    )
+    if model.loads:
+        workings.add(
+            "bus.expect.post_v",
+            model.full_v,
+            "V",
+            "At the posts, full and rested",
+            "V_rest",
+            "what the chemistry rests at when it is full",
+            source="resistance",
+        )
+    lowest = model.lowest
+    shown = next((item for item in loads if lowest and item.load_id == lowest.item.load.id), None)
+    peak = workings[runs[0].peak_a]
+    box = design.bus.box
+    heat = box_heat(box, inside_w(design, model, mean_draw_w), climate.hottest_c) if box else None
+    inverters = tuple(
+        inverter_figures(rail, design, model, workings)
+        for rail in design.draw.rails
+        if rail.kind == "inverter" and any(run.leg.of == rail.id for run in model.runs)
+    )
+    return BusReport(
+        _summary(model),
+        model.book.school,
+        model.book.label,
+        shown.keyed_v[2] if shown else None,
+        shown.load_id if shown else "",
+        shown.most_half_w if shown else None,
+        prospective.key if prospective else None,
+        peak.key,
+        loads,
+        runs,
+        inverters,
+        converter_figures(design, model, workings),
+        changeover_options(design, peak, workings),
+        box_figures(heat, design, workings) if heat else None,
+        cards_of(design, model, loads, runs, inverters),
+        noise_advice(design, model),
+    )

@@ -1,0 +1,79 @@
+"""The box of electronics explained."""
+
+from ..design import Design
+from ..working import Workings, assumed, given, table, used
+from .box import BoxHeat
+from .model import BusModel
+from .report import BoxFigures
+
+
+def inside_w(design: Design, model: BusModel, mean_draw_w: float) -> float:
+    """Watts let go in the box: what controllers and converters lose, and what the sets take. [W]"""
+    box = design.bus.box
+    if box is not None and box.inside_w is not None:
+        return box.inside_w.value
+    lost = sum(
+        run.carried.continuous_a * model.bus_v * (0.05 if run.leg.feeds == "charge" else 0.0) for run in model.runs
+    )
+    return lost + mean_draw_w
+
+
+def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures:
+    box = design.bus.box
+    watts = (
+        given("P", "watts let go inside", box.inside_w, "W", "/bus/box/inside_w")
+        if box and box.inside_w
+        else assumed("P", "controllers' loss and the mean draw", heat.inside_w, "W", "bus-box", "/bus/box/inside_w")
+    )
+    inside = workings.add(
+        "bus.box.inside_w",
+        heat.inside_w,
+        "W",
+        "Watts inside the box",
+        "P",
+        "what warms it from within",
+        [watts],
+        "bus-box",
+    )
+    sun_words = "full sun on a third of its walls, and what they take of it"
+    sun = workings.add("bus.box.sun_w", heat.sun_w, "W", "Sun on the box", "G · A_lit · α", sun_words, (), "bus-box")
+    rise = workings.add(
+        "bus.box.rise_k",
+        heat.rise_k,
+        "K",
+        "Hotter inside than out",
+        "ΔT = (P + P_sun) / (U · A + ρc · Q)",
+        "what comes in over what walls and moved air let out",
+        [
+            used("P", inside),
+            used("P_sun", sun),
+            table("U · A", "through the walls", heat.wall_w_k, "W/K", "bus-box"),
+            table("ρc · Q", "by vents or fan", heat.air_w_k, "W/K", "bus-box"),
+        ],
+        "bus-box",
+    )
+    hottest = workings.add(
+        "bus.box.hottest_c",
+        heat.hottest_c,
+        "°C",
+        "The box on the hottest afternoon",
+        "T = T_hot + ΔT",
+        "the hottest afternoon of a year and the rise over it",
+        [table("T_hot", "hottest afternoon", heat.hottest_c - heat.rise_k, "°C", "extremes"), used("ΔT", rise)],
+        "bus-box",
+    )
+    limit = workings.add(
+        "bus.box.limit_c",
+        heat.limit_c,
+        "°C",
+        "What the electronics stand",
+        "T_max",
+        "from their labels, or usual",
+        [
+            given("T_max", "typed", box.limit_c, "°C", "/bus/box/limit_c")
+            if box and box.limit_c
+            else assumed("T_max", "usual for sets and controllers", heat.limit_c, "°C", "practice", "/bus/box/limit_c")
+        ],
+        "practice",
+    )
+    return BoxFigures(inside.key, sun.key, rise.key, hottest.key, limit.key)

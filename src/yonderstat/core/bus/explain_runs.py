@@ -1,0 +1,192 @@
+"""The runs explained: what each carries, what is proposed for it, what it loses and stands."""
+
+from ..electrical import Tradition
+from ..working import Input, Quantity, Workings, assumed, given, stated, table, used
+from .model import BusModel, Run
+from .report import RunFigures
+
+
+def _amps(run: Run, key: str, workings: Workings) -> tuple[Quantity, Quantity]:
+    """What flows for hours on end, and at the worst moment."""
+    on_end = workings.add(
+        f"{key}.continuous_a",
+        run.carried.continuous_a,
+        "A",
+        f"{run.leg.name}: for hours on end",
+        "Σ I",
+        "what flows while everything on it is on, or what a source puts in, whichever is more",
+        source="kirchhoff",
+    )
+    peak = workings.add(
+        f"{key}.peak_a",
+        run.carried.peak_a,
+        "A",
+        f"{run.leg.name}: at its worst moment",
+        "Σ I + the most that keys together",
+        "loads behind converters counted at the lowest volts, interlocks minded",
+        source="kirchhoff",
+    )
+    return on_end, peak
+
+
+def _gauge(run: Run, key: str, book: Tradition, length: Input, peak: Quantity, workings: Workings) -> Quantity:
+    return workings.add(
+        f"{key}.proposed_mm2",
+        run.gauge.mm2,
+        "mm²",
+        f"{run.leg.name}: proposed conductor",
+        "thinnest size with ampacity ≥ fuse and 2 · L · I · R ≤ p · V",
+        f"of the {book.label} sizes; what stops a thinner one: {run.gauge.binds}",
+        [
+            length,
+            used("I", peak),
+            table("p", "may lose of the nominal volts", run.laid.drop_share, "share", "drop"),
+            table("A_min", "strong enough", max(book.least_mm2, run.laid.least_mm2), "mm²", "practice"),
+        ],
+        book.source,
+    )
+
+
+def _fuses(
+    run: Run, key: str, at: str, on_end: Quantity, peak: Quantity, workings: Workings
+) -> tuple[Quantity, Quantity]:
+    """The smallest that holds, and the one there is."""
+    needed = workings.add(
+        f"{key}.needed_fuse_a",
+        run.gauge.fuse_a,
+        "A",
+        f"{run.leg.name}: smallest fuse that holds",
+        "next standard size ≥ max(1.25 · I_on, 1.1 · I_peak, 2 A)",
+        "a quarter over what flows on end, a tenth over the worst moment",
+        [used("I_on", on_end), used("I_peak", peak)],
+        "fuses",
+    )
+    typed = run.fuse.typed
+    there = workings.add(
+        f"{key}.fuse_a",
+        run.fuse.rating_a,
+        "A",
+        f"{run.leg.name}: its fuse",
+        "I_n",
+        "as typed" if typed else "proposed: the smallest that holds",
+        [stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else used("I_n", needed)],
+        "" if typed else "fuses",
+    )
+    return needed, there
+
+
+def _drop(run: Run, key: str, length: Input, size: Input, peak: Quantity, workings: Workings) -> Quantity:
+    return workings.add(
+        f"{key}.drop_v",
+        run.peak_drop_v,
+        "V",
+        f"{run.leg.name}: lost at its worst moment",
+        "I · (R_w + R_parts) + V_d",
+        "copper there and back at 50 °C; switches, shunt, connectors and fuse; a diode's own",
+        [
+            used("I", peak),
+            length,
+            size,
+            table("R_w", "wire there and back, 2 · L · R/m", 1000.0 * run.wire_ohm, "mΩ", "iec-60228"),
+            table("R_parts", "in its way", 1000.0 * run.parts_ohm, "mΩ", "bus-parts"),
+            table("V_d", "diodes", run.drop_v, "V", "bus-parts"),
+        ],
+        "kirchhoff",
+    )
+
+
+def _ampacity(run: Run, key: str, at: str, size: Input, book: Tradition, workings: Workings) -> Quantity:
+    row, laid = run.leg.row, run.laid
+
+    def laid_so(symbol: str, label: str, value: float, unit: str, field: str) -> Input:
+        typed = row is not None and getattr(row, field) is not None
+        return Input(symbol, label, value, unit, "stated" if typed else "default", "", f"{at}/{field}", "practice")
+
+    return workings.add(
+        f"{key}.ampacity_a",
+        run.ampacity_a,
+        "A",
+        f"{run.leg.name}: what its wire carries for good",
+        "I_table · √((T_c − T_a)/(T_c − 30)) · k_bundle",
+        f"{book.label}; a small conductor is held to its own limit. Your local code rules",
+        [
+            size,
+            laid_so("T_c", "insulation", laid.insulation_c, "°C", "insulation_c"),
+            laid_so("T_a", "air it lies in", laid.ambient_c, "°C", "ambient_c"),
+            laid_so("n", "conductors side by side", laid.bundled, "", "bundled"),
+        ],
+        book.source,
+    )
+
+
+def _prospective(run: Run, key: str, model: BusModel, workings: Workings) -> Quantity:
+    return workings.add(
+        f"{key}.prospective_a",
+        run.prospective_a if model.prospective_a else None,
+        "A",
+        f"{run.leg.name}: what the bank drives into a short at its start",
+        "V_full / (R_bank + Σ R)",
+        "a full, warm bank through its own resistance and the runs before this one",
+        [table("V_full", "rested, full", model.full_v, "V", "resistance")] if model.prospective_a else [],
+        "kirchhoff",
+        "no bank yet",
+    )
+
+
+def _run_quantities(run: Run, model: BusModel, workings: Workings) -> dict[str, Quantity]:
+    """What a run carries, loses and stands."""
+    leg, row, key = run.leg, run.leg.row, f"bus.run.{run.leg.id}"
+    at = f"/bus/runs/{leg.index}" if leg.index is not None else "/bus/runs"
+    on_end, peak = _amps(run, key, workings)
+    length = (
+        given("L", "length one way", leg.length, "m", f"{at}/length_m")
+        if row and row.length_m
+        else assumed("L", "length one way, usual for this kind of site", leg.length.value, "m", "practice", at)
+    )
+    proposed = _gauge(run, key, model.book, length, peak, workings)
+    size = given("A", "conductor", row.mm2, "mm²", f"{at}/mm2") if row and row.mm2 else used("A", proposed)
+    needed, there = _fuses(run, key, at, on_end, peak, workings)
+    return {
+        "continuous": on_end,
+        "peak": peak,
+        "proposed": proposed,
+        "needed": needed,
+        "fuse": there,
+        "drop": _drop(run, key, length, size, peak, workings),
+        "ampacity": _ampacity(run, key, at, size, model.book, workings),
+        "prospective": _prospective(run, key, model, workings),
+    }
+
+
+def run_figures(run: Run, number: int, names: dict[str, str], model: BusModel, workings: Workings) -> RunFigures:
+    found = {name: quantity.key for name, quantity in _run_quantities(run, model, workings).items()}
+    row = run.leg.row
+    return RunFigures(
+        run.leg.id,
+        run.leg.name,
+        run.leg.feeds,
+        run.leg.fed_from,
+        names.get(run.leg.fed_from, "Post"),
+        run.leg.index,
+        run.laid.length_m,
+        bool(row and row.length_m),
+        run.mm2,
+        bool(row and row.mm2),
+        found["proposed"],
+        run.gauge.binds,
+        run.connector,
+        bool(row and row.connector),
+        tuple(part.kind for part in run.parts),
+        run.fuse.kind,
+        run.fuse.label,
+        run.fuse.typed,
+        found["fuse"],
+        found["needed"],
+        found["continuous"],
+        found["peak"],
+        found["drop"],
+        run.laid.drop_share,
+        found["ampacity"],
+        found["prospective"],
+        number,
+    )

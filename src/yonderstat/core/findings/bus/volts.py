@@ -1,0 +1,205 @@
+"""Findings about the volts that reach a set on the key, and what would raise them."""
+
+from collections.abc import Iterator
+
+from ...bus import LoadVolts, grade_of, input_window, load_run, lowest_given_v
+from ...changes import Change, Gain, Operation, add, replace
+from ...design import (
+    MAIN_RUN,
+    BusRun,
+    Design,
+    KnownWatts,
+    KnownWire,
+    Load,
+    as_labelled,
+    with_bank,
+    with_bus,
+    with_draw,
+    with_load,
+)
+from ...draw import usual_rails
+from ...finding import Finding, Severity
+from ...report import Report
+from ...station import StationModel
+from ...store import kind_of
+from ...words import wire
+from ..register import rule
+from ..remedies import MAX_PARALLEL, Tried, try_change
+
+WORTH_V = 0.05
+"""A thicker wire that saves less is not worth buying."""
+THICKER = 2.0
+LEAST_W = 5.0
+
+
+def _standing(station: StationModel, name: str, load_id: str) -> Tried:
+    """What a change does to the volts at a set, keyed at the end of what may be used."""
+
+    def volts(model: StationModel) -> float | None:
+        found = model.bus.of_load(load_id)
+        return found.keyed_v[2] if found else None
+
+    before = volts(station)
+
+    def tried(changed: Design) -> Gain:
+        return Gain("set_volts", before, volts(station.changed(changed)), name)
+
+    return tried
+
+
+def _power_words(item: LoadVolts) -> str:
+    full_w, half_w = item.most_w
+    if full_w is None or half_w is None:
+        return ""
+    rated = item.item.load.rated_w
+    if rated is not None and half_w >= rated.value:
+        return f" Keyed alone, a half full bank still carries all {rated.value:.0f} W of it."
+    return f" Keyed alone, a full bank carries {full_w:.0f} W of it, a half full one {half_w:.0f} W."
+
+
+def _severity(item: LoadVolts, low_v: float) -> Severity:
+    """Failing on a half full bank is failing in use; at the very end it is so where the window is known."""
+    half = item.keyed_v[1] < low_v
+    return "fix" if half or item.item.load.window != "none" else "mind"
+
+
+@rule
+def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A set that sags below its window on the key before the end of what may be used."""
+    told = False
+    places = {load.id: index for index, load in enumerate(station.design.draw.loads)}
+    for item in station.bus.loads:
+        load, window = item.item.load, item.window
+        if window is None or load.transmit_a is None or not 0.95 * window.low_v <= station.bus_v <= window.high_v:
+            continue
+        end_v = item.keyed_v[2]
+        if end_v >= window.low_v - 1e-6:
+            continue
+        bank = station.design.store.bank
+        lead = bank is not None and kind_of(bank.chemistry).is_lead
+        when = "on a half full bank already" if item.keyed_v[1] < window.low_v else "where the depth allowed ends"
+        volts = item.keyed_v[1] if item.keyed_v[1] < window.low_v else end_v
+        lost_v = float(item.walk_v[:, 3].sum())
+        off = grade_of(end_v, window) == "off"
+        yield Finding(
+            f"bus.under_volts.{load.id}",
+            _severity(item, window.low_v),
+            "bus",
+            f"{load.name} wants {window.low_v:.1f} V, and on the key {when} {volts:.1f} V reach it",
+            f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V inside "
+            "the bank. First the power falls, then the signal distorts, then it switches off"
+            + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
+            + ("Use less of the lead, " if lead else "Use less of the bank, ")
+            + "turn the power down, or give that set a converter that holds its volts."
+            + ("" if station.trial else _power_words(item)),
+            f"/draw/loads/{places[load.id]}/window",
+            () if station.trial or told else tuple(_remedies(station, item, places[load.id])),
+        )
+        told = True
+
+
+def _remedies(station: StationModel, item: LoadVolts, index: int) -> Iterator[Change]:
+    yield from _thicker(station, item)
+    yield from _regulated(station, item, index)
+    quieter = list(_quieter(station, item, index))
+    yield from quieter or _more_bank(station, item)
+
+
+def with_run(design: Design, run_id: str, **fields: object) -> tuple[Design, list[Operation]]:
+    """The design with something typed about a run, and the patch that types it."""
+    for place, row in enumerate(design.bus.runs):
+        if row.id == run_id:
+            changed = row.model_copy(update=fields)
+            runs = [changed if number == place else other for number, other in enumerate(design.bus.runs)]
+            patch = [replace(f"/bus/runs/{place}", changed.model_dump(mode="json"))]
+            return with_bus(design, runs=runs), patch
+    new = BusRun(id=run_id).model_copy(update=fields)
+    return with_bus(design, runs=[*design.bus.runs, new]), [add("/bus/runs/-", new.model_dump(mode="json"))]
+
+
+def _thicker(station: StationModel, item: LoadVolts) -> Iterator[Change]:
+    """The run to the set, or the main run, of about twice the copper, where that saves something."""
+    load, book = item.item.load, station.bus.book
+    found = []
+    for run_id in (load_run(load.id), MAIN_RUN):
+        run = station.bus.run(run_id)
+        size = next((size for size in book.sizes if size.mm2 >= THICKER * run.mm2 - 1e-9), None)
+        if size is not None:
+            found.append((run.carried.peak_a * run.wire_ohm * (1.0 - run.mm2 / size.mm2), run_id, run, size))
+    # The run whose copper loses most is the one worth buying.
+    for saved_v, run_id, run, size in sorted(found, key=lambda one: -one[0])[:1]:
+        if saved_v < WORTH_V:
+            continue
+        changed, patch = with_run(station.design, run_id, mm2=KnownWire(value=size.mm2, basis="stated"))
+        where = run.leg.name[0].lower() + run.leg.name[1:] if run_id == MAIN_RUN else f"the run to {load.name}"
+        label = f"{wire(size.mm2)} for {where}"
+        yield try_change(station, label, changed, patch, _standing(station, load.name, load.id))
+
+
+def _regulated(station: StationModel, item: LoadVolts, index: int) -> Iterator[Change]:
+    """Two schools, each with what it costs: a regulated converter for the one set, and for the whole bus."""
+    draw = station.design.draw
+    usual = next(rail for rail in usual_rails() if rail.id == "regulated")
+    if station.bus_v > usual.volts.value or any(rail.id == usual.id for rail in draw.rails):
+        return
+    every = [number for number, other in enumerate(station.draw.loads) if other.rail is None]
+    cases = [(f"{draw.loads[index].name} alone on a converter, {usual.name}", [index])]
+    if len(every) > 1:
+        cases.append((f"The whole bus on a converter, {usual.name}", every))
+    for label, chosen in cases:
+        loads = [
+            load.model_copy(update={"rail": usual.id}) if number in chosen else load
+            for number, load in enumerate(draw.loads)
+        ]
+        # Watts of a label come to other amps at the converter's volts.
+        changed = as_labelled(with_draw(station.design, loads=loads, rails=[*draw.rails, usual]))
+        patch = [add("/draw/rails/-", usual.model_dump(mode="json"))]
+        patch += [replace(f"/draw/loads/{number}/rail", usual.id) for number in chosen]
+        name = draw.loads[index].name
+        yield try_change(station, label, changed, patch, _standing(station, name, item.item.load.id))
+
+
+def _quieter(station: StationModel, item: LoadVolts, index: int) -> Iterator[Change]:
+    """Turned down to what a half full bank carries."""
+    load: Load = item.item.load
+    half_w = item.most_w[1]
+    now = load.power_w or load.rated_w
+    if half_w is None or now is None or not LEAST_W <= half_w < now.value - 1.0:
+        return
+    watts = KnownWatts(value=float(int(half_w)), basis="stated")
+    changed = with_load(station.design, index, power_w=watts)
+    patch = [replace(f"/draw/loads/{index}/power_w", watts.model_dump(mode="json"))]
+    label = f"{load.name} turned down to {watts.value:.0f} W"
+    yield try_change(station, label, changed, patch, _standing(station, load.name, load.id))
+
+
+def _more_bank(station: StationModel, item: LoadVolts) -> Iterator[Change]:
+    """One more battery in parallel: each then gives less, and sags less."""
+    bank, load = station.design.store.bank, item.item.load
+    if bank is None or bank.parallel >= MAX_PARALLEL:
+        return
+    limit = bank.limits.max_parallel
+    if limit is not None and bank.parallel >= limit:
+        return
+    changed = with_bank(station.design, parallel=bank.parallel + 1)
+    patch = [replace("/store/bank/parallel", bank.parallel + 1)]
+    yield try_change(station, "One more battery in parallel", changed, patch, _standing(station, load.name, load.id))
+
+
+@rule
+def converter_drops_out(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A converter whose input falls out of its window before the bank is at its end."""
+    for place, rail in enumerate(station.design.draw.rails):
+        lowest_v, least_v = lowest_given_v(station.bus, rail.id), input_window(rail, station.bus_v).least_v
+        if rail.kind == "inverter" or lowest_v is None or lowest_v >= least_v:
+            continue
+        on_it = [load for load in station.design.draw.loads if load.rail == rail.id]
+        vital = any(load.tier == "vital" for load in on_it)
+        yield Finding(
+            f"bus.dropout.{rail.id}",
+            "fix" if vital else "mind",
+            "bus",
+            f"{rail.name} works down to {least_v:.1f} V, and at the end of the bank it gets {lowest_v:.1f} V",
+            "It switches off, and with it all that hangs on it. Use less of the bank, or a converter that works lower.",
+            f"/draw/rails/{place}/least_in_v",
+        )

@@ -1,0 +1,100 @@
+import { useCatalogue } from "../../api/queries";
+import { useDesk, useField, useFigure } from "../../kit/context";
+import { Figure } from "../../kit/Figure";
+import { ChoiceField, NumberField, TextField } from "../../kit/fields";
+import { PartsField } from "./PartsField";
+import { type BusRun, type RunFigures, runPath } from "./run";
+
+const INSULATION = [60, 70, 75, 90, 105];
+
+/** The rest of a run: where it begins, how it is laid, what lies in its way. */
+export function RunDetail({ run }: { run: RunFigures }) {
+  const { view } = useDesk();
+  const figure = useFigure();
+  const { data: choices } = useCatalogue();
+  const path = runPath(run.id);
+  const typed = useField<BusRun | undefined>(path).value;
+  const begins = view.report.bus.runs.filter(
+    (other) => other.id !== run.id && ["bus", "block", "charge"].includes(other.feeds),
+  );
+  const connector = choices?.connectors.find((choice) => choice.value === run.connector)?.label ?? "";
+  return (
+    <div className="grid gap-3 border-b border-hair bg-ground px-3 py-3 sm:grid-cols-4">
+      {run.feeds === "block" && <TextField label="Name" path={[...path, "name"]} />}
+      <ChoiceField
+        label="Begins at"
+        path={[...path, "fed_from"]}
+        choices={[
+          { value: "", label: `as proposed (${run.fed_from_name})`, hint: "" },
+          { value: "post", label: "the battery post", hint: "leads of its own" },
+          ...begins.map((other) => ({ value: other.id, label: other.name, hint: "" })),
+        ]}
+        emptyIsNull
+      />
+      <ChoiceField
+        label="Insulation stands"
+        path={[...path, "insulation_c"]}
+        choices={[
+          { value: "", label: "not known: the coolest column", hint: "" },
+          ...INSULATION.map((degrees) => ({ value: String(degrees), label: `${degrees} °C`, hint: "" })),
+        ]}
+        numeric
+        emptyIsNull
+      />
+      <NumberField
+        label="Air it lies in, hottest"
+        path={[...path, "ambient_c"]}
+        dimension="temperature"
+        known
+        optional
+      />
+      <NumberField
+        label="Conductors side by side"
+        path={[...path, "bundled"]}
+        dimension="count"
+        optional
+        fallback={2}
+      />
+      <ChoiceField
+        label="Connector"
+        path={[...path, "connector"]}
+        choices={[
+          { value: "", label: `as proposed (${connector})`, hint: "" },
+          ...(choices?.connectors ?? []),
+        ]}
+        emptyIsNull
+      />
+      {typed?.fuse && typed.fuse.kind !== "none" && (
+        <>
+          <NumberField
+            label="Fuse rated, volts DC"
+            path={[...path, "fuse", "dc_v"]}
+            dimension="volts"
+            known
+            optional
+          />
+          <NumberField
+            label="Fuse breaks, amps"
+            path={[...path, "fuse", "interrupt_a"]}
+            dimension="amps"
+            optional
+          />
+          <NumberField
+            label="Fuse sits from the start"
+            path={[...path, "fuse", "from_start_m"]}
+            dimension="length"
+            known
+            optional
+          />
+        </>
+      )}
+      <PartsField run={run} />
+      <p className="text-[12px] text-ink2 sm:col-span-4">
+        For hours on end <Figure of={figure(run.continuous_a)} />; a fuse of{" "}
+        <Figure of={figure(run.needed_fuse_a)} /> is the smallest that holds. A short at its start draws{" "}
+        <Figure of={figure(run.prospective_a)} /> from the bank. Proposed:{" "}
+        <Figure of={figure(run.proposed_mm2)} />.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,6 @@
+import type { StepLine } from "../../kit/stepLine";
+
+export const line: StepLine = ({ view, amount }) => {
+  const { bus } = view.report;
+  return bus.lowest_v ? `${amount(bus.lowest_v)} at the lowest set, keyed` : `${bus.runs.length} runs`;
+};
