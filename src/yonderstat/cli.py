@@ -22,6 +22,7 @@ from yonderstat.core.rehearse import (
     sizing_map,
     years_report,
 )
+from yonderstat.core.words import plain
 from yonderstat.demo import build_demo_sites
 from yonderstat.jobs import run_worker
 from yonderstat.records import Archive, database_url, load_towns, migrate, open_engine
@@ -56,7 +57,8 @@ def evaluate_file(path: str) -> int:
         design = _design_in(path)
     except InvalidDesignError as error:
         return _fail(error.faults)
-    sys.stdout.buffer.write(TypeAdapter(Report).dump_json(evaluate(design), indent=2) + b"\n")
+    told = TypeAdapter(Report).dump_json(evaluate(design), indent=2).decode()
+    sys.stdout.buffer.write(plain(told).encode() + b"\n")
     return 0
 
 
@@ -133,13 +135,14 @@ def rehearse_file(path: str, scene: tuple[str, int, str], years: int | None, hou
         "drawn_ah": figures[report.drawn_ah].value,
         "brought_ah": figures[report.brought_ah].value,
         "lowest_v": figures[report.lowest_v].value,
+        "lowest_set_v": figures[report.lowest_set_v].value if report.lowest_set_v else None,
         "events": [asdict(event) for event in report.events],
         "mitigations": [{"label": saver.label, "effect": saver.effect} for saver in report.mitigations],
     }
     if years is not None:
         whole = years_report(design, years)
         summary["years"] = _years_summary(whole) if whole else None
-    print(json.dumps(summary, ensure_ascii=False, indent=2))
+    print(plain(json.dumps(summary, ensure_ascii=False, indent=2)))
     return 0
 
 
@@ -170,7 +173,7 @@ def map_file(path: str, ask: dict[str, object]) -> int:
     table = csv.writer(sys.stdout)
     table.writerow(["watts", "amp_hours", found.share_of.replace(" ", "_"), "cost", "bank_kg", "allowed"])
     table.writerows(_map_rows(found))
-    print(found.sentence, file=sys.stderr)
+    print(plain(found.sentence), file=sys.stderr)
     return 0
 
 

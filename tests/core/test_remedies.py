@@ -6,6 +6,7 @@ from tests.core.test_findings import patched
 from tests.samples import beech_hut, harrier_ridge, packhorse, quay_street, with_bank
 from yonderstat.core import evaluate
 from yonderstat.core.design import Design, KnownAmps, Limits, design_from_document
+from yonderstat.core.words import plain
 from yonderstat.demo.patrol import PATROL_2
 
 STATIONS = {
@@ -53,7 +54,7 @@ def test_every_severity_speaks_of_what_follows() -> None:
         for item in found:
             assert item.why, (name, item.id)
             for wrong in ("nan", "inf ", "-0 ", "−0 ", " 1 days", " 1 hours", "None", "{", "}"):
-                assert wrong not in f"{item.sentence} ", (name, item.id, item.sentence)
+                assert wrong not in f"{plain(item.sentence)} ", (name, item.id, item.sentence)
 
 
 def test_cautions_are_always_there() -> None:

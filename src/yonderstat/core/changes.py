@@ -10,7 +10,7 @@ from .words import counted
 
 GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "carried", "set_volts"]
 """What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a
-year, share of the starts of a spell that come through in the worst month, volts at a set keyed at the end."""
+year, share of the starts of a spell that come through in the worst month, volts at a keyed set."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +64,7 @@ class Gain:
         if self.of == "covered":
             return f"{100 * after:.0f} % of {self.name}"
         if self.of == "set_volts":
-            return f"{after:.1f} V at {self.name}, keyed at the end"
+            return f"{after:.1f} V at {self.name}"
         if self.of == "carried":
             return f"{100 * after:.0f} % of starts come through in the worst month"
         if self.of == "dark_hours":

@@ -29,6 +29,11 @@ def hours_in_words(hours: float) -> str:
     return "1 hour" if whole == 1 else f"{whole} hours"
 
 
+def hour_in_words(hour: int) -> str:
+    """An hour from the start as people say it: “day 2, 18:00”."""
+    return f"day {hour // 24 + 1}, {hour % 24:02d}:00"
+
+
 def times_in_words(times: float) -> str:
     """How often: “less than once”, “once”, “12 times”."""
     whole = round(times)

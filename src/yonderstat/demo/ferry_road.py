@@ -105,4 +105,5 @@ FERRY_ROAD: Json = {
             }
         ],
     },
+    "bus": {"panel_switch": "yes", "earthed": "yes", "all_through_shunt": "yes", "meter_at": "the desk"},
 }

@@ -1,6 +1,6 @@
 """Harrier Ridge: an unattended repeater that goes dark some Junes, and the design that would not."""
 
-from .words import NEW_ZEALAND, Json, known, load
+from .words import NEW_ZEALAND, Json, known, load, run
 
 HARRIER_LOADS = [
     load(
@@ -85,6 +85,11 @@ HARRIER_AS_BUILT: Json = {
                 },
             }
         ]
+    },
+    "bus": {
+        "runs": [run("load-repeater", 2.0, 2.5, "blade", 15)],
+        "box": {"ingress": "ip54", "vent_cm2": known(60), "fan_m3_h": 40, "fan_on_c": known(30, "stated")},
+        "earthed": "yes",
     },
 }
 

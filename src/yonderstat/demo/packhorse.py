@@ -1,6 +1,6 @@
 """The Packhorse: the club's emergency trailer, with one battery under the floor and room for a second."""
 
-from .words import NEW_ZEALAND, Json, known, load
+from .words import NEW_ZEALAND, Json, known, load, run
 
 VHF = {
     "kind": "vhf_mobile",
@@ -131,10 +131,18 @@ PACKHORSE: Json = {
             },
         ],
     },
+    "bus": {
+        "runs": [
+            run("main", 1.2, 16.0, "post", 60),
+            run("load-hf-set", 5.0, 4.0, "blade", 25, connector="two_pin"),
+        ],
+        "panel_switch": "no",
+    },
 }
 
 PACKHORSE_LITHIUM = [
     {"op": "replace", "path": "/name", "value": "B · two stands, lithium"},
+    {"op": "replace", "path": "/bus", "value": {"panel_switch": "yes", "all_through_shunt": "yes"}},
     {
         "op": "replace",
         "path": "/store/bank",

@@ -1,6 +1,6 @@
 """Quay Street: a home shack floated on the mains, and the question of three days without them in July."""
 
-from .words import EVENING, NEW_ZEALAND, Json, known, load
+from .words import EVENING, NEW_ZEALAND, Json, known, load, run
 
 QUAY_LOADS = [
     load(
@@ -109,5 +109,16 @@ QUAY_STREET: Json = {
                 "volts": known(13.5, "measured"),
             },
         ],
+    },
+    "bus": {
+        "runs": [
+            run("main", 1.2, 16.0, "maxi", 60, parts=[{"kind": "switch"}, {"kind": "shunt"}, {"kind": "changeover"}]),
+            run("load-hf-set", 4.0, 6.0, "blade", 25, connector="flat_30"),
+            run("load-vhf-uhf-set", 3.0, 4.0, "blade", 15, connector="flat_15"),
+        ],
+        "panel_switch": "yes",
+        "earthed": "yes",
+        "all_through_shunt": "yes",
+        "meter_at": "the desk",
     },
 }

@@ -22,3 +22,14 @@ def load(key: str, name: str, receive_a: float, hours: float, tier: str, **more:
         "tier": tier,
         **more,
     }
+
+
+def run(key: str, length_m: float, mm2: float, fuse: str, amps: float, **more: Any) -> Json:
+    """A run of wire that somebody has measured and looked at."""
+    return {
+        "id": key,
+        "length_m": known(length_m, "measured"),
+        "mm2": known(mm2),
+        "fuse": {"kind": fuse, "rating_a": known(amps)},
+        **more,
+    }

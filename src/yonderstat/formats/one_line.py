@@ -13,12 +13,12 @@ from yonderstat.core.design import MAIN_RUN, POST, Design
 from yonderstat.core.electrical import size_name, tradition
 
 FOOT_M = 0.3048
-SIZE, SMALL = 11.0, 9.5
+SIZE, SMALL = 12.5, 11.0
 CHAR = 0.58
 """Width of a letter over its size; a little more than the widest usual face."""
-LEFT_ROW, RIGHT_ROW, TOP = 52.0, 32.0, 46.0
-POST_X, BUS_X = 420.0, 640.0
-STEP_X, NAME_W, WIRE_W = 150.0, 190.0, 96.0
+LEFT_ROW, RIGHT_ROW, TOP = 72.0, 34.0, 50.0
+POST_X, BUS_X = 340.0, 530.0
+STEP_X, NAME_W, WIRE_W = 150.0, 176.0, 112.0
 SHORT = {"switch", "selector", "breaker", "relay"}
 
 
@@ -69,7 +69,8 @@ class Drawing:
         left = x if anchor == "start" else x - width if anchor == "end" else x - width / 2
         self.labels.append(Label(left, y, width, size, shown))
         self.parts.append(
-            f'<text x="{x:g}" y="{y:g}" font-size="{size:g}" text-anchor="{anchor}">{escape(shown)}'
+            f'<text x="{x:g}" y="{y:g}" font-size="{size:g}" text-anchor="{anchor}" fill="currentColor" stroke="none">'
+            f"{escape(shown)}"
             f"<title>{escape(text)}</title></text>"
         )
 
@@ -81,7 +82,6 @@ class Drawing:
             f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {self.width:g} {self.height:g}" '
             f'width="{self.width:g}" height="{self.height:g}" role="img" aria-label="One-line diagram" '
             'font-family="inherit" fill="none" stroke="currentColor" stroke-linejoin="round">'
-            "<style>text{fill:currentColor;stroke:none}.solid{fill:currentColor}</style>"
             f"{inside}</svg>"
         )
 
@@ -113,7 +113,7 @@ def _fuse(scene: _Scene, run: RunFigures, x: float, y: float) -> None:
     """A fuse on a line, or the gap in care where there is none."""
     if run.fuse_kind != "none":
         scene.drawing.box(x, y, 20, 8)
-    scene.drawing.text(x, y - 7, scene.fuse(run), 58, SMALL, "middle")
+    scene.drawing.text(x, y - 7, scene.fuse(run), 64, SMALL, "middle")
 
 
 def _part(drawing: Drawing, kind: str, x: float, y: float) -> None:
@@ -128,7 +128,9 @@ def _part(drawing: Drawing, kind: str, x: float, y: float) -> None:
         drawing.line((x - 13, y), (x - 8, y))
         drawing.line((x + 8, y), (x + 13, y))
     elif kind in {"diode", "ideal_diode"}:
-        drawing.parts.append(f'<path class="solid" d="M{x - 5:g} {y - 6:g} L{x + 5:g} {y:g} L{x - 5:g} {y + 6:g} Z"/>')
+        drawing.parts.append(
+            f'<path fill="currentColor" d="M{x - 5:g} {y - 6:g} L{x + 5:g} {y:g} L{x - 5:g} {y + 6:g} Z"/>'
+        )
         drawing.line((x - 13, y), (x + 13, y))
         drawing.line((x + 5, y - 6), (x + 5, y + 6))
     else:
@@ -163,46 +165,46 @@ def _converter(drawing: Drawing, x: float, y: float, marks: tuple[str, str]) -> 
 def _left_row(scene: _Scene, run: RunFigures, y: float) -> None:
     """A source, or a bank beside the main one, from the left to the post."""
     drawing, design = scene.drawing, scene.design
-    start = 150.0
+    start = 130.0
     if run.feeds == "charge":
         string = next(item for item in design.array.strings if f"charge-{item.id}" == run.id)
-        _panel(drawing, 40, y)
-        drawing.line((57, y), (132, y))
+        _panel(drawing, 32, y)
+        drawing.line((49, y), (107, y))
         count = string.series * string.parallel
         told = f"{count} × {string.module.watts.value:g} W" if count > 1 else f"{string.module.watts.value:g} W"
-        drawing.text(22, y + 22, told, 104)
+        drawing.text(15, y + 24, told, 88)
         if string.cable_m and string.cable_mm2:
             length = string.cable_m.value
             far = f"{length / FOOT_M:.3g} ft" if scene.feet else f"{length:.3g} m"
-            drawing.text(62, y - 5, f"{scene.size(string.cable_mm2)} · {far}", 70, 8.5)
+            drawing.text(15, y + 37, f"{scene.size(string.cable_mm2)} · {far}", 100)
         if string.controller == "none":
-            drawing.line((132, y), (158, y))
+            drawing.line((107, y), (133, y))
         else:
-            _converter(drawing, 145, y, ("=", "="))
+            _converter(drawing, 120, y, ("=", "="))
             limit = string.regulator.max_charge_a
             rated = f" {limit.value:g} A" if limit else ""
-            drawing.text(132, y + 22, f"{string.controller.upper()}{rated}", 92)
-        drawing.text(22, y - 16, string.name, 250, SIZE)
-        start = 158.0
+            drawing.text(107, y + 24, f"{string.controller.upper()}{rated}", 92)
+        drawing.text(15, y - 17, string.name, 230, SIZE)
+        start = 133.0
     elif run.feeds == "layer":
         drawing.line((40, y), (40, y - 4))
         drawing.ring(40, y, 3)
-        drawing.text(52, y - 16, run.name, 220, SIZE)
+        drawing.text(15, y - 17, run.name, 230, SIZE)
         drawing.line((43, y), (start, y))
     else:
-        drawing.ring(145, y, 12)
+        drawing.ring(120, y, 12)
         mark = "G" if run.feeds == "engine" else "~"
-        drawing.text(145, y + 4, mark, 12, SIZE, "middle")
-        drawing.text(22, y - 16, run.name, 250, SIZE)
-        start = 157.0
+        drawing.text(120, y + 4, mark, 12, SIZE, "middle")
+        drawing.text(15, y - 17, run.name, 230, SIZE)
+        start = 132.0
     x = start + 14
     for kind in run.parts[:3]:
         drawing.line((start, y), (x, y))
         _part(drawing, kind, x + 13, y)
         start, x = x + 26, x + 32
     drawing.line((start, y), (POST_X, y))
-    drawing.text(max(start + 4, 240), y + 14, scene.wire(run), 110)
-    _fuse(scene, run, POST_X - 40, y)
+    drawing.text(POST_X - 6, y + 17, scene.wire(run), 122, SMALL, "end")
+    _fuse(scene, run, POST_X - 38, y)
 
 
 def _right_row(scene: _Scene, run: RunFigures, bar_x: float, y: float, name_x: float) -> None:
@@ -210,8 +212,8 @@ def _right_row(scene: _Scene, run: RunFigures, bar_x: float, y: float, name_x: f
     drawing = scene.drawing
     _fuse(scene, run, bar_x + 34, y)
     drawing.line((bar_x, y), (name_x - 30, y))
-    drawing.text(bar_x + 66, y - 4, scene.wire(run), WIRE_W)
-    x = bar_x + 66 + WIRE_W - 8
+    drawing.text(bar_x + 70, y - 4, scene.wire(run), WIRE_W)
+    x = bar_x + 70 + WIRE_W - 8
     for kind in run.parts[:2]:
         if x + 28 < name_x - 30 and run.feeds != "block":
             _part(drawing, kind, x, y)
@@ -259,7 +261,7 @@ def _bars(scene: _Scene, rows: list[tuple[RunFigures, int]], name_x: float) -> N
         y, bar_x = places[run.id], BUS_X + STEP_X * depth
         spans.setdefault(run.fed_from, []).append(y)
         if run.feeds == "block":
-            drawing.text(bar_x + 66, y - 4, f"{scene.wire(run)}, {run.name}", name_x - bar_x - 70)
+            drawing.text(bar_x + 70, y - 4, f"{scene.wire(run)}, {run.name}", name_x - bar_x - 70)
             _fuse(scene, run, bar_x + 34, y)
             drawing.line((bar_x, y), (bar_x + STEP_X, y))
             spans.setdefault(run.id, []).append(y)
@@ -278,9 +280,9 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
     # What hangs on a controller's load terminals is drawn with what hangs on the bus.
     right = _under(runs, MAIN_RUN, 0) + [pair for run in left for pair in _under(runs, run.id, 0)]
     deepest = max((depth for _, depth in right), default=0)
-    name_x = BUS_X + STEP_X * deepest + 66 + WIRE_W + 92
+    name_x = BUS_X + STEP_X * deepest + 70 + WIRE_W + 62
     rows_y = TOP + max(LEFT_ROW * len(left), RIGHT_ROW * len(right), 60.0)
-    drawing = Drawing(name_x + NAME_W + 20, rows_y + 92)
+    drawing = Drawing(name_x + NAME_W + 8, rows_y + 84)
     scene = _Scene(design, report, feet, drawing)
     main = next(run for run in runs if run.id == MAIN_RUN)
     main_y = rows_y - 8
@@ -294,7 +296,7 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
             f"{bank.series} in series, {bank.parallel} in parallel" if bank.series * bank.parallel > 1 else "one unit"
         )
         told = f"{report.working[report.draw.bus_v].number:g} V, {bank.unit_ah.value * bank.parallel:g} Ah, {cells}"
-        drawing.text(POST_X + 20, main_y + 34, f"Main bank: {told}", 300, SIZE)
+        drawing.text(POST_X + 20, main_y + 34, f"Main bank: {told}", 360, SIZE)
     else:
         drawing.text(POST_X + 20, main_y + 34, "No bank yet", 200, SIZE)
     _main(scene, main, main_y)

@@ -10,7 +10,7 @@ from yonderstat.core.design import Design, design_from_document
 from yonderstat.core.purposes import all_purposes
 from yonderstat.core.schools import disagreements
 from yonderstat.core.sun import resource_at
-from yonderstat.core.words import counted
+from yonderstat.core.words import counted, kelvin
 from yonderstat.formats import PlaceTextError, read_place, time_zone_at
 from yonderstat.jobs import judge
 
@@ -144,7 +144,7 @@ def _catalogue() -> Catalogue:
         [Choice(row["condition"], row["label"], row["hint"]) for row in rows("conditions")],
         _listed(MOUNTS),
         [
-            Choice(row["fitted"], row["label"], f"{float(row['rise_k']):.0f} K over the air in full sun")
+            Choice(row["fitted"], row["label"], f"{kelvin(float(row['rise_k']))} over the air in full sun")
             for row in rows("fitted")
         ],
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],

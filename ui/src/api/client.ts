@@ -1,5 +1,7 @@
 import createClient from "openapi-fetch";
 import { create } from "zustand";
+import { saidIn } from "../kit/said";
+import { useSettings } from "../kit/settings";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
@@ -58,12 +60,12 @@ export class Refusal extends Error {
   }
 }
 
-/** The data of an answer; a `Refusal` if the server said no, an `Error` if it could not be reached. */
+/** The data of an answer, its sentences in the person's units; a `Refusal` if the server said no, an `Error` if it could not be reached. */
 export async function answer<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {
   const { data, error, response } = await call;
-  if (response.ok) return data as T;
+  if (response.ok) return saidIn(data as T, useSettings.getState().units);
   const problem = error as Problem | undefined;
   if (problem?.title) throw new Refusal(problem);
   throw new Error(`The server answered ${response.status}.`);

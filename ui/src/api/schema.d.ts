@@ -4365,6 +4365,8 @@ export interface components {
         /**
          * Lane
          * @description A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the sun, - not wanted.
+         *
+         *     Of a set l is less output when keyed, b browns out when keyed.
          */
         Lane: {
             /** Hours */
@@ -6255,6 +6257,8 @@ export interface components {
             lanes: components["schemas"]["Lane"][];
             /** Left Share */
             left_share: string;
+            /** Lowest Set V */
+            lowest_set_v: string | null;
             /** Lowest V */
             lowest_v: string;
             /** Mitigations */

@@ -1,10 +1,9 @@
-import { Suspense, useMemo, useRef } from "react";
+import { Suspense, useRef } from "react";
 import { useNavigate, useParams } from "react-router";
 import { Refusal } from "../api/client";
 import { useDesign } from "../api/queries";
 import { useAttention } from "../kit/attention";
 import { type Desk, DeskContext } from "../kit/context";
-import { useSaid } from "../kit/said";
 import { DesignTabs } from "./DesignTabs";
 import { EnergyLine } from "./EnergyLine";
 import { InTrouble } from "./InTrouble";
@@ -111,12 +110,5 @@ export function DesignPage() {
   if (error instanceof Refusal) return <NotThere what={error.problem.title} why={error.problem.detail} />;
   if (error) return <NotThere what="The server cannot be reached." />;
   if (!view) return <p className="p-8 text-ink2">Opening the design…</p>;
-  return <Opened view={view} editor={editor} step={known.id} />;
-}
-
-/** What the report says, in the person's units. */
-function Opened({ view, editor, step }: Desk & { step: StepId }) {
-  const report = useSaid(view.report);
-  const desk = useMemo(() => ({ view: { ...view, report }, editor }), [view, report, editor]);
-  return <Frame desk={desk} step={step} />;
+  return <Frame desk={{ view, editor }} step={known.id} />;
 }

@@ -7,6 +7,8 @@ import { MONTHS } from "../kit/MonthStrip";
 import type { StepId } from "./steps";
 
 const HEIGHT = 26;
+const SHARE = 20;
+/** Of the line for each of five. */
 
 type Segment = { step: StepId; name: string; note: string; figure: string | null | undefined; fill: string };
 
@@ -16,6 +18,13 @@ function segmentsOf(report: Report, month: string): Segment[] {
     { step: "sun", name: "Sun", note: `on the panels, ${month}`, figure: line.sun_hours, fill: "fill-sun" },
     { step: "array", name: "Array", note: "into the bank a day", figure: line.array_wh, fill: "fill-sun" },
     { step: "store", name: "Store", note: "usable", figure: report.store?.usable_ah, fill: "fill-store" },
+    {
+      step: "bus",
+      name: "Bus",
+      note: "at the lowest set, keyed",
+      figure: report.bus.lowest_v,
+      fill: "fill-store",
+    },
     { step: "draw", name: "Draw", note: "a day", figure: report.draw.daily_ah, fill: "fill-draw" },
   ];
 }
@@ -27,10 +36,10 @@ function Band({ flow, drawn, segments }: { flow: number[]; drawn: number; segmen
   const shape = (index: number) => {
     const from = thick(flow[index - 1] ?? flow[index] ?? 0);
     const to = thick(flow[index] ?? 0);
-    const x = index * 25;
-    return `M${x} ${HEIGHT - from} C${x + 6} ${HEIGHT - from} ${x + 4} ${HEIGHT - to} ${x + 10} ${HEIGHT - to} L${x + 25} ${HEIGHT - to} V${HEIGHT} H${x} Z`;
+    const x = index * SHARE;
+    return `M${x} ${HEIGHT - from} C${x + 6} ${HEIGHT - from} ${x + 4} ${HEIGHT - to} ${x + 10} ${HEIGHT - to} L${x + SHARE} ${HEIGHT - to} V${HEIGHT} H${x} Z`;
   };
-  const served = Math.min(flow[3] ?? 0, drawn);
+  const served = Math.min(flow[4] ?? 0, drawn);
   return (
     <svg
       viewBox={`0 0 100 ${HEIGHT}`}
@@ -43,9 +52,9 @@ function Band({ flow, drawn, segments }: { flow: number[]; drawn: number; segmen
       ))}
       {drawn > served && (
         <rect
-          x="75.3"
+          x={4 * SHARE + 0.3}
           y={HEIGHT - thick(drawn) + 0.5}
-          width="24.4"
+          width={SHARE - 0.6}
           height={Math.max(0, thick(drawn) - thick(served) - 1)}
           className="fill-none stroke-stop"
           strokeDasharray="3 2"
@@ -67,7 +76,7 @@ export function EnergyLine() {
   const number = (key: string | null) => figure(key)?.value ?? 0;
   const drawn = number(line.draw_wh);
   const stored = number(line.store_wh);
-  const flow = [number(line.sun_wh), number(line.array_wh), stored, Math.min(stored, drawn)];
+  const flow = [number(line.sun_wh), number(line.array_wh), stored, stored, Math.min(stored, drawn)];
   const gap = figure(line.gap_wh);
   const isShort = (gap?.value ?? 0) > 0;
   return (
@@ -79,7 +88,7 @@ export function EnergyLine() {
         <br />
         band: Wh a day
       </p>
-      <div className="relative grid min-h-[84px] min-w-0 flex-1 grid-cols-4">
+      <div className="relative grid min-h-[84px] min-w-0 flex-1 grid-cols-5">
         <Band flow={flow} drawn={drawn} segments={segments} />
         {segments.map((segment) => (
           <div

@@ -10,10 +10,12 @@ type Props = {
   label?: string;
   /** The words beside it say which way it goes. */
   unsigned?: boolean;
+  /** So many decimals, for a column of like figures. */
+  digits?: number;
 };
 
 /** A computed figure: press it, or focus it and press w, and its working opens in the margin. */
-export function Figure({ of, size = "plain", unit = true, label, unsigned = false }: Props) {
+export function Figure({ of, size = "plain", unit = true, label, unsigned = false, digits }: Props) {
   const ask = useAttention((attention) => attention.ask);
   const units = useUnits();
   if (!of) return <span className="text-ink2">–</span>;
@@ -21,6 +23,7 @@ export function Figure({ of, size = "plain", unit = true, label, unsigned = fals
     of.value === null
       ? { number: withoutValue(of.unit), unit: "" }
       : shown(unsigned ? Math.abs(of.value) : of.value, of.unit, units);
+  if (digits !== undefined && of.value !== null) text.number = of.value.toFixed(digits).replace("-", "−");
   const name = label ?? of.label;
   return (
     <button

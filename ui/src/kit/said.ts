@@ -1,5 +1,3 @@
-import { useMemo } from "react";
-import { useUnits } from "./settings";
 import { shown, type UnitChoice } from "./units";
 
 const MEASURE = /\{(−?[\d.]+) (°C|K|m|km|kg|mm²)\}/g;
@@ -23,14 +21,9 @@ export function saidIn<T>(value: T, units: UnitChoice): T {
   }
   if (value === null || typeof value !== "object") return value;
   const told = Object.entries(value).flatMap(([key, part]) => {
-    const now = saidIn(part, units);
+    // What people typed stays as they typed it.
+    const now = key === "document" ? part : saidIn(part, units);
     return now === part ? [] : [[key, now] as const];
   });
   return told.length > 0 ? { ...value, ...Object.fromEntries(told) } : value;
-}
-
-/** An answer of the server in the person's units. */
-export function useSaid<T>(value: T): T {
-  const units = useUnits();
-  return useMemo(() => saidIn(value, units), [value, units]);
 }

@@ -3,6 +3,7 @@
 from ..data import rows, rows_by
 from ..design import Design, Rail
 from ..draw import busiest_w, inverter_input_a, rail_efficiency
+from ..purposes import purpose_of
 from ..working import Quantity, Workings, assumed, given, stated, table, used
 from .converters import Precharge, converter_of, input_capacitance_f, input_window, precharge
 from .model import BusModel, lowest_given_v
@@ -126,7 +127,7 @@ def changeover_of(design: Design) -> str:
 
 def changeover_options(design: Design, peak: Quantity, workings: Workings) -> tuple[ChangeoverOption, ...]:
     now = changeover_of(design)
-    if not now and design.brief.purpose != "standby":
+    if not now and not purpose_of(design.brief.purpose).mains_normally:
         return ()
     found = []
     for row in rows("changeovers"):
@@ -136,7 +137,7 @@ def changeover_options(design: Design, peak: Quantity, workings: Workings) -> tu
             peak.number * milliohm / 1000.0 + drop_v,
             "V",
             f"{row['label']}: lost at the peak",
-            "I · R + V_d",
+            "I · R / 1000 + V_d",
             "on the way from the battery to the bus",
             [
                 used("I", peak),

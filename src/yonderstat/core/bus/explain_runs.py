@@ -70,7 +70,7 @@ def _fuses(
         "I_n",
         "as typed" if typed else "proposed: the smallest that holds",
         [stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else used("I_n", needed)],
-        "" if typed else "fuses",
+        "arithmetic" if typed else "fuses",
     )
     return needed, there
 
@@ -81,7 +81,7 @@ def _drop(run: Run, key: str, length: Input, size: Input, peak: Quantity, workin
         run.peak_drop_v,
         "V",
         f"{run.leg.name}: lost at its worst moment",
-        "I · (R_w + R_parts) + V_d",
+        "I · (R_w + R_parts) / 1000 + V_d",
         "copper there and back at 50 °C; switches, shunt, connectors and fuse; a diode's own",
         [
             used("I", peak),
@@ -147,7 +147,7 @@ def _run_quantities(run: Run, model: BusModel, workings: Workings) -> dict[str, 
     size = given("A", "conductor", row.mm2, "mm²", f"{at}/mm2") if row and row.mm2 else used("A", proposed)
     needed, there = _fuses(run, key, at, on_end, peak, workings)
     return {
-        "continuous": on_end,
+        "on_end": on_end,
         "peak": peak,
         "proposed": proposed,
         "needed": needed,
@@ -182,7 +182,7 @@ def run_figures(run: Run, number: int, names: dict[str, str], model: BusModel, w
         run.fuse.typed,
         found["fuse"],
         found["needed"],
-        found["continuous"],
+        found["on_end"],
         found["peak"],
         found["drop"],
         run.laid.drop_share,

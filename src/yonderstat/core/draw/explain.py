@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from ..calendar import MONTH_NAMES, month_key
 from ..data import rows
 from ..design import Design, Draw, Load, Rail
+from ..words import celsius
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .load_report import LoadFigures, load_figures, month_shown
 from .model import LoadDraw, StationDraw, mean_on_current_a, nominal_bus_v
@@ -418,7 +419,7 @@ def draw_report(
             "draw.heating_w",
             float(station.heating_ah[month - 1]) * bus_v.number / 24.0,
             "W",
-            f"Holding the bank's box at 5 °C, {MONTH_NAMES[month - 1]}",
+            f"Holding the bank's box at {celsius(5.0)}, {MONTH_NAMES[month - 1]}",
             "P = E[max(0, T_set − T)] / R",
             "mean of what is missing on the days that are too cold, over the kelvin each watt warms the box; drawn "
             "day and night, and counted as vital",

@@ -32,7 +32,7 @@ def _grave(found: Iterable[Finding]) -> set[str]:
 BUS_RULES = [check for check in RULES if check.__module__.startswith(f"{__name__}.bus.")]
 
 
-def only_the_bus(was: Design, design: Design) -> bool:
+def _only_the_bus(was: Design, design: Design) -> bool:
     """Whether a change touches nothing but runs of wire."""
     return all(getattr(design, name) is getattr(was, name) for name in Design.model_fields if name != "bus")
 
@@ -56,7 +56,7 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
         if design is None:
             return True
         changed = base.changed(design)
-        if only_the_bus(station.design, design):
+        if _only_the_bus(station.design, design):
             # What hangs where on which wire moves nothing but the Bus's own findings.
             return _grave(_found(changed, report, BUS_RULES)) <= before
         return _grave(_found(changed, explained_change(changed, station.design, report))) <= before

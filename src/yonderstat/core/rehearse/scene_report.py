@@ -6,11 +6,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES
+from ..data import rows
 from ..design import Design
 from ..draw import TIERS, pointless
 from ..station import StationModel
-from ..words import counted, hours_in_words
+from ..words import counted, hour_in_words, hours_in_words, kelvin
 from ..working import Input, Key, Quantity, Workings, assumed, stated, used
+from .brown_out import SetVolts, set_volts
 from .kernel import (
     OUT_BACKED,
     OUT_COMFORT,
@@ -29,8 +31,11 @@ from .station import HOURS, HourlyStation, hourly_station
 FloatArray = NDArray[np.float64]
 
 TIER_OUT = (OUT_VITAL, OUT_USEFUL, OUT_COMFORT)
-ON, PART, SHED, DARK, WAITS, OFF = "o", "p", "s", "d", "w", "-"
-"""What a lane's letters mean: on, on for part of the hour, shed, dark, waiting for sun, not wanted."""
+ON, PART, SHED, DARK, WAITS, OFF, LESS, BROWN = "o", "p", "s", "d", "w", "-", "l", "b"
+"""What a lane's letters mean: on, on for part of the hour, shed, dark, waiting for sun, not wanted, on with less output
+when keyed, browns out when keyed."""
+GRADE_ORDER = ("full", "less", "odd", "off")
+BROWN_GRADES = {"less": LESS, "odd": BROWN, "off": BROWN}
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +54,10 @@ class SceneHour:
 
 @dataclass(frozen=True, slots=True)
 class Lane:
-    """A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the sun, - not wanted."""
+    """A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the sun, - not wanted.
+
+    Of a set l is less output when keyed, b browns out when keyed.
+    """
 
     id: str
     name: str
@@ -79,6 +87,8 @@ class SceneReport:
     drawn_ah: Key
     brought_ah: Key
     lowest_v: Key
+    lowest_set_v: Key | None
+    """At the set that stands lowest in its window, keyed in an hour in which it is on."""
     mitigations: tuple[Mitigation, ...]
     working: dict[Key, Quantity]
 
@@ -93,7 +103,7 @@ WORDS = {
     "snow": ("Snow on the panels", "The panels are clear"),
     "battery_lost": ("One battery string is gone", "The battery string is back"),
     "extra_load": ("{amount:g} A more are drawn", "The extra load is gone"),
-    "cold_snap": ("{amount:g} K colder", "The cold snap is over"),
+    "cold_snap": ("{kelvin} colder", "The cold snap is over"),
     "internet_down": ("The internet is down: what needs it is switched off", "The internet is back"),
     "low_power": ("Turned down to {amount:g} W", "Full power again"),
     "generator": ("The generator runs, {amount:g} A", "The generator stops"),
@@ -105,7 +115,8 @@ def _happening_events(design: Design, happenings: list[Happening], hours: int) -
     names = {string.id: string.name for string in design.array.strings}
     found = []
     for item in happenings:
-        words = {"of": names.get(item.of or "", item.of or ""), "amount": item.amount or 0.0}
+        amount = item.amount or 0.0
+        words = {"of": names.get(item.of or "", item.of or ""), "amount": amount, "kelvin": kelvin(amount)}
         begins, ends = (text.format(**words) for text in WORDS[item.kind])
         if item.from_h < hours:
             found.append(SceneEvent(item.from_h, begins))
@@ -159,10 +170,11 @@ def _down(scene: Scene, hours: int) -> NDArray[np.bool_]:
     return down
 
 
-def _lanes(design: Design, scene: Scene, played: Played) -> tuple[Lane, ...]:
+def _lanes(design: Design, scene: Scene, played: Played, sets: tuple[SetVolts, ...]) -> tuple[Lane, ...]:
     station = played.stage.station
     always, without = pointless(design), pointless(design, internet=False)
     down = _down(scene, played.stage.at.size)
+    keyed = {item.load_id: item for item in sets}
     lanes = []
     for item in station.model.draw.loads:
         tier = item.load.tier or "vital"
@@ -175,9 +187,32 @@ def _lanes(design: Design, scene: Scene, played: Played) -> tuple[Lane, ...]:
             if item.load.id in always or (down[hour] and item.load.id in without):
                 letters.append(SHED if asked[hour] else OFF)
             else:
-                letters.append(_letter(played, hour, tier, waits) if asked[hour] else OFF)
+                letter = _letter(played, hour, tier, waits) if asked[hour] else OFF
+                volts = keyed.get(item.load.id)
+                letters.append(BROWN_GRADES.get(volts.grade(hour), ON) if volts and letter == ON else letter)
         lanes.append(Lane(item.load.id, item.load.name, tier, "".join(letters)))
     return tuple(lanes)
+
+
+def _volt_events(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...]) -> list[SceneEvent]:
+    """A set falling under its window when keyed, and coming back, told once each way."""
+    letters = {lane.id: lane.hours for lane in lanes}
+    words = {row["grade"]: row["label"] for row in rows("volt_grades")}
+    found = []
+    for item in sets:
+        worst = 0
+        for hour, letter in enumerate(letters[item.load_id]):
+            if letter not in {ON, LESS, BROWN}:
+                continue
+            grade = item.grade(hour)
+            now = GRADE_ORDER.index(grade)
+            if now > worst:
+                told = f"{item.name} keyed gets {item.keyed_v[hour]:.1f} V: {words[grade]}"
+                found.append(SceneEvent(hour, told))
+            elif now == 0 < worst:
+                found.append(SceneEvent(hour, f"{item.name} keyed has full output again"))
+            worst = now if now == 0 or now > worst else worst
+    return found
 
 
 def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
@@ -199,6 +234,12 @@ def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
         )
         for hour in range(len(out))
     )
+
+
+def _browned(lanes: tuple[Lane, ...]) -> str:
+    """Which sets brown out and from when, as the end of a sentence."""
+    told = [f"{lane.name} from {hour_in_words(lane.hours.index(BROWN))}" for lane in lanes if BROWN in lane.hours]
+    return f" On the key browns out: {', '.join(told)}." if told else ""
 
 
 def scene_sentence(played: Played, days: int) -> str:
@@ -297,6 +338,30 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
     return _Figures(dark, left, drawn, brought, lowest)
 
 
+def _lowest_set(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...], workings: Workings) -> Key | None:
+    """The lowest volts that reach a keyed set while it is on; None where no set names a window."""
+    letters = {lane.id: lane.hours for lane in lanes}
+    found: list[tuple[float, float, SetVolts]] = []
+    for item in sets:
+        on = [hour for hour, letter in enumerate(letters[item.load_id]) if letter in {ON, LESS, BROWN}]
+        if on:
+            volts = float(item.keyed_v[on].min())
+            found.append((volts / max(item.window.low_v, 1.0), volts, item))
+    if not found:
+        return None
+    _, volts, lowest = min(found, key=lambda one: one[0])
+    return workings.add(
+        "scene.lowest_set_v",
+        volts,
+        "V",
+        f"Lowest at {lowest.name}, keyed",
+        "V = V_rest(Q / C) − Σ V_lost",
+        "rested volts at the charge of the hour, less what bank and runs lose when it is keyed, as the Bus has it",
+        [assumed("V_low", "least volts of its window", lowest.window.low_v, "V", "practice")],
+        "kirchhoff",
+    ).key
+
+
 def report_of(design: Design, scene: Scene, played: Played, saving: bool = True) -> SceneReport:
     """A played scene as it is told; with what would have saved it where it went dark."""
     asked, scene, workings = scene, scene.day_by_day(), Workings()
@@ -304,18 +369,25 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
     figures = _figures(played, scene, np.array([hour.bus_v for hour in hours]), workings)
     dark = played.dark
     when = f"{scene.day} {MONTH_NAMES[scene.month - 1]}"
-    events = [*_happening_events(design, scene.happenings, len(hours)), *_service_events(played)]
+    sets = set_volts(played, scene)
+    lanes = _lanes(design, scene, played, sets)
+    events = [
+        *_happening_events(design, scene.happenings, len(hours)),
+        *_service_events(played),
+        *_volt_events(lanes, sets),
+    ]
     return SceneReport(
         hours,
-        _lanes(design, scene, played),
+        lanes,
         (SceneEvent(0, f"It begins at midnight, {when}"), *sorted(events, key=lambda event: event.hour)),
-        scene_sentence(played, scene.days),
+        scene_sentence(played, scene.days) + _browned(lanes),
         figures.dark.key,
         int(np.argmax(dark)) if dark.any() else None,
         figures.left.key,
         figures.drawn.key,
         figures.brought.key,
         figures.lowest.key,
+        _lowest_set(lanes, sets, workings),
         mitigations(design, asked, played) if saving and dark.any() else (),
         workings.as_dict(),
     )

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from ..design import Brief, Layer, PowerPack
-from ..words import hours_in_words
+from ..words import hours_in_words, kilos
 from ..working import Key, Quantity, Workings, given, stated, table, used
 from .capacity import temperature_factor
 from .care import bank_weight
@@ -210,6 +210,6 @@ def layers_summary(
         one.key,
         left.key,
         f"Layers are {lighter} one big bank of the main one's kind"
-        + (f", {layered.number:.0f} kg. " if same else f": {layered.number:.0f} against {one.number:.0f} kg. ")
+        + (f", {kilos(layered.number)}. " if same else f": {kilos(layered.number)} against {kilos(one.number)}. ")
         + f"Lose the biggest layer: {hours_in_words(left.number)} left; lose the one bank: none.",
     )

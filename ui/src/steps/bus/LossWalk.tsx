@@ -3,8 +3,8 @@ import { Figure } from "../../kit/Figure";
 import { Part, Wide } from "../../kit/layout";
 import type { LoadAtBus } from "./run";
 
-const WIDTH = 640;
-const ROW = 58;
+const WIDTH = 460;
+const ROW = 50;
 const LEFT = 8;
 const CASES = [
   { at: 0, name: "Receiving, full", rest: 0, colour: "fill-store stroke-store" },
@@ -76,7 +76,7 @@ export function LossWalk({ load }: { load: LoadAtBus }) {
   const figure = useFigure();
   const low = load.low_v ?? 0;
   return (
-    <Part title={`Loss walk: from the bank to ${load.name}`} note={load.takeaway}>
+    <Part title={`Loss walk: from the bank to ${load.name}`}>
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[3fr_2fr]">
         <div>
           <Stairs load={load} low={low} />
@@ -107,7 +107,7 @@ export function LossWalk({ load }: { load: LoadAtBus }) {
                   </th>
                   {hop.lost_v.map((key) => (
                     <td key={key} className="px-1.5 text-right">
-                      <Figure of={figure(key)} unit={false} />
+                      <Figure of={figure(key)} unit={false} digits={2} />
                     </td>
                   ))}
                 </tr>
@@ -118,7 +118,7 @@ export function LossWalk({ load }: { load: LoadAtBus }) {
                 </th>
                 {[load.receive_v[0], load.keyed_v[0], load.receive_v[2], load.keyed_v[2]].map((key) => (
                   <td key={key} className="px-1.5 text-right">
-                    <Figure of={figure(key)} unit={false} />
+                    <Figure of={figure(key)} unit={false} digits={2} />
                   </td>
                 ))}
               </tr>

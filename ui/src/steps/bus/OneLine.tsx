@@ -24,7 +24,7 @@ export function OneLine() {
   useEffect(() => {
     if (typeof data !== "string" || !place.current) return;
     const drawn = new DOMParser().parseFromString(data, "image/svg+xml").documentElement;
-    drawn.setAttribute("class", "min-w-[900px] w-full h-auto print:min-w-0");
+    drawn.setAttribute("class", "min-w-[740px] w-full h-auto print:min-w-0");
     place.current.replaceChildren(document.importNode(drawn, true));
   }, [data]);
   const address = `/api/designs/${view.id}/drawing?length=${length}`;

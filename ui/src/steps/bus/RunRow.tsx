@@ -38,9 +38,13 @@ export function RunRow({ run, row }: { run: RunFigures; row: number }) {
         className="border-b border-hair2 align-middle max-md:mb-3 max-md:grid max-md:grid-cols-2 max-md:gap-x-3 max-md:border-hair max-md:pb-3"
       >
         <th scope="row" className="py-1 pr-2 text-left font-normal max-md:col-span-2 max-md:font-[640]">
-          <span className="mr-2 inline-block min-w-7 text-ink2">F{run.number}</span>
-          {run.name}
-          <span className="ml-2 text-[12px] text-ink2">from {run.fed_from_name.toLowerCase()}</span>
+          <span className="flex gap-2">
+            <span className="min-w-6 text-ink2">F{run.number}</span>
+            <span className="min-w-0">
+              {run.name}
+              <span className="block text-[12px] text-ink2">from {run.fed_from_name.toLowerCase()}</span>
+            </span>
+          </span>
         </th>
         <Cell name="Length" column={0}>
           <NumberField
@@ -94,7 +98,7 @@ export function RunRow({ run, row }: { run: RunFigures; row: number }) {
         <Cell name="Lost">
           <Figure of={figure(run.drop_v)} />
         </Cell>
-        <Cell name="Wire carries">
+        <Cell name="Ampacity">
           <Figure of={figure(run.ampacity_a)} />
         </Cell>
         <Cell name="Binds" side="">

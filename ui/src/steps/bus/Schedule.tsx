@@ -9,14 +9,14 @@ import { useGridKeys } from "../../kit/useGridKeys";
 import { RunRow } from "./RunRow";
 
 const COLUMNS = [
-  ["Run", "text-left", "", ""],
-  ["Length", "text-right", "length", "One way"],
-  ["Conductor", "text-right", "wire", "Of plus; minus is laid the same"],
-  ["Fuse", "text-left", "", ""],
-  ["Carries", "text-right", "", "At its worst moment"],
-  ["Lost", "text-right", "", "At its worst moment, there and back"],
-  ["Wire carries", "text-right", "", "For good, where it lies"],
-  ["Binds", "text-left", "", "What stops a thinner conductor"],
+  ["Run", "text-left", "Where it begins and what it feeds"],
+  ["Length", "w-24 text-right", "One way"],
+  ["Conductor", "w-24 text-right", "Of plus; minus is laid the same"],
+  ["Fuse", "text-left", "Kind and rating"],
+  ["Carries", "text-right", "At its worst moment"],
+  ["Lost", "text-right", "At its worst moment, there and back"],
+  ["Ampacity", "text-right", "For good, where it lies"],
+  ["Binds", "text-left", "What stops a thinner conductor"],
 ] as const;
 
 const MOST_RUNS = 300;
@@ -50,10 +50,10 @@ export function Schedule() {
     <Part title="Schedule of runs" note="grey is proposed; type over it as it is built">
       <Cautions step="bus" at="runs" />
       <Wide label="Schedule of runs">
-        <table ref={table} className="w-full md:min-w-[880px]" onKeyDown={onKeyDown} aria-describedby={id}>
+        <table ref={table} className="w-full md:min-w-[690px]" onKeyDown={onKeyDown} aria-describedby={id}>
           <thead className="max-md:hidden">
             <tr className="border-b border-hair text-[12px] text-ink2">
-              {COLUMNS.map(([name, side, , hint]) => (
+              {COLUMNS.map(([name, side, hint]) => (
                 <th key={name} scope="col" className={`px-1.5 font-normal ${side}`} title={hint}>
                   {name}
                 </th>

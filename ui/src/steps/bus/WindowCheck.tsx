@@ -11,7 +11,7 @@ function Cell({ of, grade }: { of: string; grade: string | undefined }) {
   const told = grade ? GRADES[grade] : undefined;
   return (
     <td className="px-1.5 py-1 text-right whitespace-nowrap">
-      <Figure of={figure(of)} unit={false} />
+      <Figure of={figure(of)} unit={false} digits={1} />
       {told && (
         <span className="ml-1 inline-block w-3 align-middle" title={told.word}>
           <Mark of={told.mark} />
@@ -50,7 +50,8 @@ function Row({ load, onWalk, walked }: { load: LoadAtBus; onWalk: () => void; wa
         <Cell key={key} of={key} grade={load.keyed_grade?.[level]} />
       ))}
       <td className="px-1.5 text-right whitespace-nowrap">
-        <Figure of={figure(load.cold_v)} unit={false} /> / <Figure of={figure(load.warm_v)} unit={false} />
+        <Figure of={figure(load.cold_v)} unit={false} digits={1} /> /{" "}
+        <Figure of={figure(load.warm_v)} unit={false} digits={1} />
       </td>
       <td className="px-1.5 text-right whitespace-nowrap">
         {load.most_full_w ? (
@@ -82,10 +83,18 @@ export function WindowCheck({ walked, onWalk }: { walked: string; onWalk: (load:
               <th scope="col" rowSpan={2} className="px-1.5 text-right font-normal">
                 Wants
               </th>
-              <th scope="colgroup" colSpan={3} className="px-1.5 text-right font-normal">
+              <th
+                scope="colgroup"
+                colSpan={3}
+                className="border-b border-hair2 px-1.5 text-center font-normal"
+              >
                 Receiving, V
               </th>
-              <th scope="colgroup" colSpan={3} className="px-1.5 text-right font-normal">
+              <th
+                scope="colgroup"
+                colSpan={3}
+                className="border-b border-hair2 px-1.5 text-center font-normal"
+              >
                 Keyed, V
               </th>
               <th scope="col" rowSpan={2} className="px-1.5 text-right font-normal">

@@ -85,6 +85,7 @@ export function Outcome({ name, report, prefix, onPlay }: Props) {
         <BigFigure of={figure(report.drawn_ah)} label="drawn by the loads" />
         <BigFigure of={figure(report.brought_ah)} label="from sun and chargers" />
         <BigFigure of={figure(report.lowest_v)} label="lowest at the posts" />
+        {report.lowest_set_v && <BigFigure of={figure(report.lowest_set_v)} label="lowest at a keyed set" />}
       </div>
       <Timeline report={report} name={name} />
       <Events events={report.events} />

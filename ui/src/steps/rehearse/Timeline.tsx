@@ -20,6 +20,8 @@ const LETTERS: Record<string, { fill: string; word: string }> = {
   p: { fill: "fill-good/30", word: "served for part of the hour" },
   s: { fill: "fill-ink2/35", word: "shed" },
   w: { fill: "fill-sun/45", word: "waits for the sun" },
+  l: { fill: "fill-mind/60", word: "less output when keyed" },
+  b: { fill: "fill-fix", word: "browns out when keyed" },
   d: { fill: "fill-stop", word: "dark" },
 };
 

@@ -23,7 +23,7 @@ describe("Timeline", () => {
     expect(screen.getByRole("application")).toHaveAccessibleName(/It goes dark/);
     const row = within(screen.getByRole("row", { name: /HF set/, hidden: true }));
     const cells = row.getAllByRole("cell", { hidden: true }).map((cell) => cell.textContent);
-    expect(cells).toEqual(["18", "0", "0", "0", "6"]);
+    expect(cells).toEqual(["18", "0", "0", "0", "0", "0", "6"]);
   });
 
   it("reads an hour out in all lanes with the arrows", async () => {

@@ -63,6 +63,9 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
         rating_a = run.fuse.rating_a
         if rating_a <= 0 or rating_a <= run.ampacity_a + 1e-6:
             continue
+        if not run.fuse.typed and run.gauge.binds == "nothing fits":
+            # Said already, by the run's own length and current.
+            continue
         fits = next((size.mm2 for size in station.bus.book.sizes if station.bus.carries(run, size.mm2, rating_a)), None)
         remedies: tuple[Change, ...] = ()
         if fits is not None:
@@ -168,7 +171,7 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
         if run.gauge.binds == "nothing fits":
             yield Finding(
                 f"bus.nothing_fits.{run.leg.id}",
-                "fix",
+                "fix" if run.leg.index is not None else "mind",
                 "bus",
                 f"{run.leg.name}: no size up to {wire(run.gauge.mm2)} carries {run.carried.peak_a:.0f} A over "
                 f"{metres(run.laid.length_m)}",

@@ -18,6 +18,7 @@ from ...design import (
     with_load,
 )
 from ...draw import usual_rails
+from ...electrical import Window
 from ...finding import Finding, Severity
 from ...report import Report
 from ...station import StationModel
@@ -29,22 +30,31 @@ from ..remedies import MAX_PARALLEL, Tried, try_change
 WORTH_V = 0.05
 """A thicker wire that saves less is not worth buying."""
 THICKER = 2.0
-LEAST_W = 5.0
+LEAST_POWER_SHARE = 0.1
+"""Turned down further a set is hardly worth keying."""
 
 
 def _standing(station: StationModel, name: str, load_id: str) -> Tried:
-    """What a change does to the volts at a set, keyed at the end of what may be used."""
+    """What a change does to the volts at a keyed set: half full where it fails there, else at the end."""
+    now = station.bus.of_load(load_id)
+    fails_half = now is not None and now.window is not None and now.keyed_v[1] < now.window.low_v
+    level, when = (1, "keyed, half full") if fails_half else (2, "keyed at the end")
 
     def volts(model: StationModel) -> float | None:
         found = model.bus.of_load(load_id)
-        return found.keyed_v[2] if found else None
+        return found.keyed_v[level] if found else None
 
     before = volts(station)
 
     def tried(changed: Design) -> Gain:
-        return Gain("set_volts", before, volts(station.changed(changed)), name)
+        return Gain("set_volts", before, volts(station.changed(changed)), f"{name}, {when}")
 
     return tried
+
+
+def _apart(volts: float, other_v: float) -> str:
+    """Volts to a tenth, or as finely as sets them apart from the others."""
+    return f"{volts:.1f}" if abs(volts - other_v) >= 0.1 else f"{volts:.2f}"
 
 
 def _power_words(item: LoadVolts) -> str:
@@ -57,10 +67,10 @@ def _power_words(item: LoadVolts) -> str:
     return f" Keyed alone, a full bank carries {full_w:.0f} W of it, a half full one {half_w:.0f} W."
 
 
-def _severity(item: LoadVolts, low_v: float) -> Severity:
-    """Failing on a half full bank is failing in use; at the very end it is so where the window is known."""
-    half = item.keyed_v[1] < low_v
-    return "fix" if half or item.item.load.window != "none" else "mind"
+def _severity(item: LoadVolts, window: Window) -> Severity:
+    """A set that behaves oddly on a half full bank fails in use; so does one under a window that somebody has named."""
+    half = grade_of(item.keyed_v[1], window)
+    return "fix" if half in {"odd", "off"} or item.item.load.window != "none" else "mind"
 
 
 @rule
@@ -83,9 +93,10 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
         off = grade_of(end_v, window) == "off"
         yield Finding(
             f"bus.under_volts.{load.id}",
-            _severity(item, window.low_v),
+            _severity(item, window),
             "bus",
-            f"{load.name} wants {window.low_v:.1f} V, and on the key {when} {volts:.1f} V reach it",
+            f"{load.name} wants {_apart(window.low_v, volts)} V, and on the key {when} {_apart(volts, window.low_v)} V "
+            "reach it",
             f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V inside "
             "the bank. First the power falls, then the signal distorts, then it switches off"
             + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
@@ -164,7 +175,7 @@ def _quieter(station: StationModel, item: LoadVolts, index: int) -> Iterator[Cha
     load: Load = item.item.load
     half_w = item.most_w[1]
     now = load.power_w or load.rated_w
-    if half_w is None or now is None or not LEAST_W <= half_w < now.value - 1.0:
+    if half_w is None or now is None or not LEAST_POWER_SHARE * now.value <= half_w < now.value - 1.0:
         return
     watts = KnownWatts(value=float(int(half_w)), basis="stated")
     changed = with_load(station.design, index, power_w=watts)
@@ -191,7 +202,7 @@ def converter_drops_out(station: StationModel, report: Report) -> Iterator[Findi
     """A converter whose input falls out of its window before the bank is at its end."""
     for place, rail in enumerate(station.design.draw.rails):
         lowest_v, least_v = lowest_given_v(station.bus, rail.id), input_window(rail, station.bus_v).least_v
-        if rail.kind == "inverter" or lowest_v is None or lowest_v >= least_v:
+        if lowest_v is None or lowest_v >= least_v:
             continue
         on_it = [load for load in station.design.draw.loads if load.rail == rail.id]
         vital = any(load.tier == "vital" for load in on_it)

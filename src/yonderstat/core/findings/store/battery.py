@@ -10,7 +10,7 @@ from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
 from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a, planned_charge_a, vent_of_a_box
-from ...words import celsius
+from ...words import celsius, kilos
 from ..register import rule
 from ..remedies import lasting, try_change
 
@@ -327,12 +327,12 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
         if not item.in_use and (report.number(item.weight_kg) or weight) <= payload.value
     ]
     best = min(lighter, key=lambda item: report.number(item.price) or 0.0, default=None)
-    hint = f" {best.name} of the same use weighs {report.number(best.weight_kg):.0f} kg." if best else ""
+    hint = f" {best.name} of the same use weighs {kilos(report.number(best.weight_kg) or 0.0)}." if best else ""
     yield Finding(
         "store.too_heavy",
         "stop",
         "store",
-        f"Batteries weigh {weight:.0f} kg, and {payload.value:g} kg may be carried",
+        f"Batteries weigh {kilos(weight)}, and {kilos(payload.value)} may be carried",
         f"An overloaded hitch, roof or tower fails without warning.{hint}",
         "/brief/payload_kg",
     )

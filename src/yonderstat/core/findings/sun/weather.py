@@ -15,7 +15,7 @@ from ...sun import (
     planes_of,
     resource_at,
 )
-from ...words import celsius
+from ...words import celsius, kilometres
 from ..register import rule
 
 MUCH_SEA = 0.5
@@ -63,7 +63,7 @@ def far_cell(station: StationModel, report: Report) -> Iterator[Finding]:
         "mind",
         "sun",
         f"Of the cells around that the sun rests on, {100.0 * (1.0 - resource.land_share):.0f} % by weight is sea; "
-        f"the nearest on land is {resource.distance_km:.0f} km away",
+        f"the nearest on land is {kilometres(resource.distance_km)} away",
         "Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a weather file of a station "
         "near by, or plan on the cautious allowance.",
         "/sun/source",
@@ -92,7 +92,7 @@ def file_from_elsewhere(station: StationModel, report: Report) -> Iterator[Findi
         "sun.file_elsewhere",
         severity,
         "sun",
-        f"The weather file “{record.name}” was taken {km:.0f} km from here",
+        f"The weather file “{record.name}” was taken {kilometres(km)} from here",
         why,
         "/sun/record",
         (remedy,),

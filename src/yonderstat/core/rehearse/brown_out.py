@@ -1,0 +1,82 @@
+"""Volts at the sets while a scene plays: where one keyed on what is left of the bank falls under its window.
+
+It is the Bus's own model, read at the charge of each hour; nothing of the network is worked out a second time.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..bus import BusModel, LoadVolts, grade_of
+from ..electrical import Window
+from ..station import StationModel
+from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN
+from .playing import Played, turned_down
+from .scene import Scene
+
+FloatArray = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class SetVolts:
+    """The volts that reach a set when it is keyed, in every hour of a scene, shape (n,). [V]"""
+
+    load_id: str
+    name: str
+    window: Window
+    keyed_v: FloatArray
+
+    def grade(self, hour: int) -> str:
+        """How it does in an hour: full output, less, odd behaviour, off."""
+        return grade_of(float(self.keyed_v[hour]), self.window)
+
+
+def _lost_v(item: LoadVolts, share: FloatArray, end_share: float) -> FloatArray:
+    """Lost between the rested bank and the keyed set, by the charge left: straight between the end and full."""
+    points = (item.rest_v[2] - item.keyed_v[2], item.rest_v[0] - item.keyed_v[0])
+    return np.asarray(np.interp(share, (end_share, 1.0), points))
+
+
+def _watts_by_hour(scene: Scene, hours: int) -> list[float | None]:
+    """What the sets are turned down to, hour by hour; None is as they are set."""
+    found: list[float | None] = [None] * hours
+    for item in scene.happenings:
+        if item.kind == "low_power" and item.amount is not None:
+            for hour in range(item.from_h, min(item.to_h, hours)):
+                now = found[hour]
+                found[hour] = item.amount if now is None else min(now, item.amount)
+    return found
+
+
+def _bus_at(model: StationModel, watts: float | None) -> BusModel:
+    return model.bus if watts is None else model.changed(turned_down(model.design, watts)).bus
+
+
+def set_volts(played: Played, scene: Scene) -> tuple[SetVolts, ...]:
+    """The volts at every set that has a window and is keyed now and then.
+
+    While sources bring current in, the bank gives that much less, and sags that much less.
+    """
+    station = played.stage.station
+    model, out, hours = station.model, played.out, len(played.out)
+    share = np.clip(out[:, OUT_CHARGE] / played.full_ah, 0.0, 1.0)
+    even = np.linspace(0.0, 1.0, station.hours.rest_v.size)
+    rest = np.interp(share, even, station.hours.rest_v)
+    brought = out[:, OUT_TAKEN] + out[:, OUT_BACKED]
+    watts = _watts_by_hour(scene, hours)
+    buses = {power: _bus_at(model, power) for power in set(watts)}
+    end_share = 1.0 - station.held.depth
+    found = []
+    for item in model.bus.loads:
+        if item.window is None or item.item.load.transmit_share.value <= 0.0 or item.item.load.transmit_a is None:
+            continue
+        lost = np.empty(hours)
+        for power, bus in buses.items():
+            mine = np.array([now == power for now in watts])
+            there = bus.of_load(item.item.load.id)
+            if there is not None and mine.any():
+                spared = np.minimum(brought[mine] * bus.bank_ohm, there.bank_v[3])
+                lost[mine] = _lost_v(there, share[mine], end_share) - spared
+        found.append(SetVolts(item.item.load.id, item.item.load.name, item.window, rest - lost))
+    return tuple(found)
