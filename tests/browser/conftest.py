@@ -29,7 +29,8 @@ NAMED = "button, a, input, select, textarea, [role=option], [role=tab]"
 FIND = """
 const [selector, name, exact] = arguments;
 const nameOf = (e) => (e.getAttribute('aria-label')
-  || (e.labels && [...e.labels].map((l) => l.textContent).join(' ')) || e.textContent || '').trim();
+  || (e.labels && [...e.labels].map((l) => l.textContent).join(' ')) || e.textContent || '').trim()
+  .replaceAll('\\u00a0', ' ');
 const seen = (e) => e.checkVisibility();
 return [...document.querySelectorAll(selector)].find((e) => seen(e)
   && (exact ? nameOf(e) === name : nameOf(e).includes(name)));
@@ -141,7 +142,9 @@ class Person:
         ActionChains(self.driver).key_down(Keys.CONTROL).send_keys(key).key_up(Keys.CONTROL).perform()
 
     def text(self, selector: str = "body") -> str:
-        return str(self.driver.execute_script("return document.querySelector(arguments[0])?.innerText ?? ''", selector))
+        """What is read there; a space that does not break a line is read as one that does."""
+        read = "return document.querySelector(arguments[0])?.innerText.replaceAll('\\u00a0', ' ') ?? ''"
+        return str(self.driver.execute_script(read, selector))
 
     @property
     def verdict(self) -> str:

@@ -55,3 +55,22 @@ describe("edits", () => {
     expect(collides(document, applied(document, { ...set, path: ["name"], value: "B" }), set)).toBe(false);
   });
 });
+
+describe("a row that may not be there yet", () => {
+  const held = { bus: { runs: [{ id: "main", length_m: 1 }] } };
+  const path = (id: string) => ["bus", "runs", { id, orNew: { id, mm2: null } }, "length_m"] as const;
+  it("is put in by the first edit of it, with what it starts from", () => {
+    const edit = { kind: "set", path: path("load-hf"), value: 3 } as const;
+    const row = { id: "load-hf", mm2: null, length_m: 3 };
+    expect(toPatch(held, edit)).toEqual([{ op: "add", path: "/bus/runs/-", value: row }]);
+    expect(applied(held, edit).bus.runs).toEqual([{ id: "main", length_m: 1 }, row]);
+  });
+  it("is changed where it is there", () => {
+    const edit = { kind: "set", path: path("main"), value: 2 } as const;
+    expect(toPatch(held, edit)).toEqual([{ op: "replace", path: "/bus/runs/0/length_m", value: 2 }]);
+  });
+  it("holds its faults where it will stand", () => {
+    expect(pointerOf(held, path("load-hf"))).toBe("/bus/runs/1/length_m");
+    expect(valueAt(held, path("load-hf"))).toBeUndefined();
+  });
+});

@@ -11,6 +11,7 @@ from ..finding import SEVERITY_ORDER, Finding
 from ..report import Report
 from ..station import StationModel
 from ..steps import STEPS
+from .bus.rows import with_run_rows as _with_run_rows
 from .cautions import cautions_of
 from .register import RULES, Rule
 
@@ -51,21 +52,49 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
         return found
     base, before = StationModel(station.design, trial=True).adopting(station), _grave(found)
 
-    def obeys(change: Change) -> bool:
+    def obedient(change: Change) -> Change | None:
         design = designs.get(id(change))
         if design is None:
-            return True
+            return change
         changed = base.changed(design)
         if _only_the_bus(station.design, design):
             # What hangs where on which wire moves nothing but the Bus's own findings.
-            return _grave(_found(changed, report, BUS_RULES)) <= before
-        return _grave(_found(changed, explained_change(changed, station.design, report))) <= before
+            return change if _grave(_found(changed, report, BUS_RULES)) <= before else None
+        then = explained_change(changed, station.design, report)
+        return _with_its_fuses(change, changed, then, [item for item in _found(changed, then) if _is_new(item, before)])
 
     kept = []
     for finding in found:
-        remedies = tuple(change for change in finding.remedies if obeys(change))
-        kept.append(replace(finding, remedies=remedies) if len(remedies) < len(finding.remedies) else finding)
+        remedies = tuple(after for change in finding.remedies if (after := obedient(change)) is not None)
+        kept.append(replace(finding, remedies=remedies) if remedies != finding.remedies else finding)
     return kept
+
+
+def _is_new(finding: Finding, before: set[str]) -> bool:
+    return finding.severity in {"stop", "fix"} and finding.id not in before
+
+
+def _with_its_fuses(change: Change, changed: StationModel, report: Report, new: list[Finding]) -> Change | None:
+    """A change that more current or more bank asks other fuses or wires of, together with them; None where it raises
+    anything else, or where those would raise something of their own."""
+    if not new:
+        return change
+    also = [finding.remedies[0] for finding in new if finding.step == "bus" and finding.remedies]
+    if len(also) < len(new):
+        return None
+    design = changed.design
+    for remedy in also:
+        design = _with_run_rows(design, remedy.patch)
+    mended = changed.changed(design)
+    if _grave(_found(mended, report, BUS_RULES)) & {finding.id for finding in new}:
+        return None
+    label = f"{change.label}, with {' and '.join(_within(remedy.label) for remedy in also)}"
+    return replace(change, label=label, patch=(*change.patch, *(item for remedy in also for item in remedy.patch)))
+
+
+def _within(label: str) -> str:
+    """A label in the middle of a sentence."""
+    return label[0].lower() + label[1:]
 
 
 def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:

@@ -238,8 +238,10 @@ def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
 
 def _browned(lanes: tuple[Lane, ...]) -> str:
     """Which sets brown out and from when, as the end of a sentence."""
-    told = [f"{lane.name} from {hour_in_words(lane.hours.index(BROWN))}" for lane in lanes if BROWN in lane.hours]
-    return f" On the key browns out: {', '.join(told)}." if told else ""
+    told = [
+        f"{lane.name} browns out from {hour_in_words(lane.hours.index(BROWN))}" for lane in lanes if BROWN in lane.hours
+    ]
+    return f" Keyed, {' and '.join(told)}." if told else ""
 
 
 def scene_sentence(played: Played, days: int) -> str:

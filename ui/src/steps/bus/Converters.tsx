@@ -38,7 +38,7 @@ function Changeovers() {
   if (options.length === 0) return null;
   return (
     <Part title="Changeover" note="ways from mains to battery and back, on this bus">
-      <Wide label="Changeover">
+      <Wide label="Ways to change over">
         <table className="w-full md:min-w-[720px]">
           <thead>
             <tr className="border-b border-hair text-[12px] text-ink2">

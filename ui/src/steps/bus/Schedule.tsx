@@ -49,7 +49,7 @@ export function Schedule() {
   return (
     <Part title="Schedule of runs" note="grey is proposed; type over it as it is built">
       <Cautions step="bus" at="runs" />
-      <Wide label="Schedule of runs">
+      <Wide label="Schedule, run by run">
         <table ref={table} className="w-full md:min-w-[690px]" onKeyDown={onKeyDown} aria-describedby={id}>
           <thead className="max-md:hidden">
             <tr className="border-b border-hair text-[12px] text-ink2">

@@ -73,7 +73,7 @@ export function WindowCheck({ walked, onWalk }: { walked: string; onWalk: (load:
   if (bus.loads.length === 0) return null;
   return (
     <Part title="Window check" note="volts that reach each load; press a set to walk the way to it">
-      <Wide label="Window check">
+      <Wide label="Window check, load by load">
         <table className="w-full">
           <thead>
             <tr className="text-[12px] text-ink2">

@@ -79,7 +79,7 @@ export function Outcome({ name, report, prefix, onPlay }: Props) {
       <h3 className="text-[14px]">
         <b className="font-[640]">{report.sentence}</b> <span className="text-ink2">{name}</span>
       </h3>
-      <div className="my-2 grid grid-cols-2 gap-3 sm:grid-cols-5">
+      <div className="my-2 grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-6">
         <BigFigure of={figure(report.dark_hours)} label="vital hours dark" />
         <BigFigure of={figure(report.left_share)} label="left of what may be used" />
         <BigFigure of={figure(report.drawn_ah)} label="drawn by the loads" />

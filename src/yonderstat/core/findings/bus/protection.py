@@ -11,7 +11,7 @@ from ...report import Report
 from ...station import StationModel
 from ...words import metres, wire
 from ..register import rule
-from .volts import with_run
+from .rows import with_run
 
 NEAR_POST_M = 0.3
 """A fuse sits within so much of what can feed a short. [C]"""
@@ -132,13 +132,15 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 (_fused(station, run),),
             )
         if station.bus.prospective_a > 0 and run.fuse.interrupt_a < run.prospective_a:
+            behind = run.leg.fed_from != POST
             yield Finding(
                 f"bus.interrupt.{run.leg.id}",
-                "fix",
+                "mind" if behind else "fix",
                 "bus",
                 f"{run.leg.name}: its {run.fuse.label} breaks {run.fuse.interrupt_a:,.0f} A, and the bank drives "
                 f"{run.prospective_a:,.0f} A into a short there",
-                "Past what it can break a fuse bursts or welds shut. Another kind, or a longer way from the post.",
+                "Past what it can break a fuse bursts or welds shut. "
+                + ("The fuse before it must break it in its place." if behind else "Another kind, or a longer run."),
                 _at(run, "fuse/kind"),
                 (_fused(station, run),),
             )

@@ -3,17 +3,15 @@
 from collections.abc import Iterator
 
 from ...bus import LoadVolts, grade_of, input_window, load_run, lowest_given_v
-from ...changes import Change, Gain, Operation, add, replace
+from ...changes import Change, Gain, add, replace
 from ...design import (
     MAIN_RUN,
-    BusRun,
     Design,
     KnownWatts,
     KnownWire,
     Load,
     as_labelled,
     with_bank,
-    with_bus,
     with_draw,
     with_load,
 )
@@ -26,6 +24,7 @@ from ...store import kind_of
 from ...words import wire
 from ..register import rule
 from ..remedies import MAX_PARALLEL, Tried, try_change
+from .rows import with_run
 
 WORTH_V = 0.05
 """A thicker wire that saves less is not worth buying."""
@@ -114,18 +113,6 @@ def _remedies(station: StationModel, item: LoadVolts, index: int) -> Iterator[Ch
     yield from _regulated(station, item, index)
     quieter = list(_quieter(station, item, index))
     yield from quieter or _more_bank(station, item)
-
-
-def with_run(design: Design, run_id: str, **fields: object) -> tuple[Design, list[Operation]]:
-    """The design with something typed about a run, and the patch that types it."""
-    for place, row in enumerate(design.bus.runs):
-        if row.id == run_id:
-            changed = row.model_copy(update=fields)
-            runs = [changed if number == place else other for number, other in enumerate(design.bus.runs)]
-            patch = [replace(f"/bus/runs/{place}", changed.model_dump(mode="json"))]
-            return with_bus(design, runs=runs), patch
-    new = BusRun(id=run_id).model_copy(update=fields)
-    return with_bus(design, runs=[*design.bus.runs, new]), [add("/bus/runs/-", new.model_dump(mode="json"))]
 
 
 def _thicker(station: StationModel, item: LoadVolts) -> Iterator[Change]:

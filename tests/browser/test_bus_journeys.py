@@ -1,0 +1,64 @@
+"""Bus as a person wires it: why the set cuts out, what mends it, and the same in drawing and rehearsal."""
+
+from tests.browser.conftest import Person
+
+
+def opened(person: Person, site: str) -> None:
+    """At a site's Bus."""
+    person.open(site)
+    person.key("6")
+    person.find("New fuse block")
+
+
+def walk_words(person: Person) -> str:
+    """What the loss walk says in figures."""
+    return person.text("[aria-label='Loss walk in figures']")
+
+
+def test_why_the_set_cuts_out_and_what_mends_it(person: Person) -> None:
+    """Quay Street → Bus → window check → remedy → walk, drawing, ladder and rehearsal follow."""
+    opened(person, "Quay Street shack")
+    person.sees("HF set, 100 W, keyed, has full output on a full bank", "#sheet")
+    person.sees("F3", "[aria-label='One-line diagram']")
+    person.sees("6 mm² · 4 m", "[aria-label='One-line diagram']")
+    before = walk_words(person)
+    person.press("16 mm² for the run to HF set, 100 W")
+    person.until(lambda: walk_words(person) != before, "the loss walk did not follow the remedy")
+    person.sees("16 mm² · 4 m", "[aria-label='One-line diagram']")
+    assert person.field("HF set, 100 W: conductor").get_attribute("value") == "16"
+    person.saved()
+    person.key("u")
+    person.until(lambda: walk_words(person) == before, "undo did not bring the thin wire back")
+
+
+def test_a_run_is_typed_over_and_put_back(person: Person) -> None:
+    """Schedule → length and conductor of a proposed run → the rules object → back to what is proposed."""
+    opened(person, "Patrol 2")
+    before = walk_words(person)
+    person.type("VHF set, 25 W: length one way", "9 m")
+    person.until(lambda: walk_words(person) != before, "the walk did not follow the length")
+    person.type("VHF set, 25 W: conductor", "#16")
+    person.sees("carries", "[aria-label=Margin]")
+    person.saved()
+    person.press("Back to what is proposed for VHF set, 25 W")
+    person.until(lambda: walk_words(person) == before, "the run is not as it was proposed")
+
+
+def test_the_rehearsal_browns_out_where_the_bus_says_so(person: Person) -> None:
+    """The Packhorse's thin lead: its set fails in Bus and in the timeline alike."""
+    opened(person, "The Packhorse")
+    person.sees("is below its window on a full bank already", "#sheet")
+    person.key("7")
+    person.press("Play it")
+    person.sees("HF set, 100 W browns out from day", "#sheet")
+    person.sees("lowest at a keyed set", "#sheet")
+
+
+def test_the_bus_has_nothing_serious_against_it(person: Person) -> None:
+    """Axe on the whole step, in both themes, with a run opened."""
+    opened(person, "The Packhorse")
+    person.press("More about HF set, 100 W")
+    person.sees("A short at its start draws", "#sheet")
+    person.axe()
+    person.press("Switch to lamplight")
+    person.axe()
