@@ -16,6 +16,7 @@ from typing import Any
 from selenium.webdriver import Chrome
 
 from tools.bench_array import array_figures
+from tools.bench_bus import bus_figures
 from tools.bench_load import edits_under_load_p95_ms
 from tools.bench_records import records_figures
 from tools.bench_rehearse import rehearse_figures
@@ -201,6 +202,7 @@ def main() -> int:
         "evaluate_warm_ms": (evaluate_warm_ms(), "ms"),
         **sun_figures(),
         **array_figures(),
+        **bus_figures(),
         **rehearse_figures(),
         "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
         **started(),

@@ -52,6 +52,8 @@ SHOTS = (
     Shot("array", "/designs/{ridge}/array"),
     Shot("array-ladder", "/designs/{ridge}/array", press=("[data-figure='array.string.hut-north-wall.conductor_a']",)),
     Shot("array-shelf", "/designs/{packhorse}/array", "lamplight", press=("[aria-label='Strings that fit'] th",)),
+    Shot("bus", "/designs/{quay}/bus"),
+    Shot("bus-diagram", "/designs/{packhorse}/bus", "lamplight", press=("[aria-label='Schedule of runs']",)),
     Shot(
         "rehearse",
         "/designs/{quay}/rehearse",

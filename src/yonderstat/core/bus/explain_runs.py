@@ -95,13 +95,28 @@ def _drop(run: Run, key: str, length: Input, size: Input, peak: Quantity, workin
     )
 
 
+LAID = (
+    ("T_c", "insulation", "°C", "insulation_c"),
+    ("T_a", "air it lies in", "°C", "ambient_c"),
+    ("n", "conductors side by side", "", "bundled"),
+)
+
+
 def _ampacity(run: Run, key: str, at: str, size: Input, book: Tradition, workings: Workings) -> Quantity:
-    row, laid = run.leg.row, run.laid
-
-    def laid_so(symbol: str, label: str, value: float, unit: str, field: str) -> Input:
-        typed = row is not None and getattr(row, field) is not None
-        return Input(symbol, label, value, unit, "stated" if typed else "default", "", f"{at}/{field}", "practice")
-
+    row = run.leg.row
+    laid = [
+        Input(
+            symbol,
+            label,
+            getattr(run.laid, field),
+            unit,
+            "stated" if row is not None and getattr(row, field) is not None else "default",
+            "",
+            f"{at}/{field}",
+            "practice",
+        )
+        for symbol, label, unit, field in LAID
+    ]
     return workings.add(
         f"{key}.ampacity_a",
         run.ampacity_a,
@@ -109,12 +124,7 @@ def _ampacity(run: Run, key: str, at: str, size: Input, book: Tradition, working
         f"{run.leg.name}: what its wire carries for good",
         "I_table · √((T_c − T_a)/(T_c − 30)) · k_bundle",
         f"{book.label}; a small conductor is held to its own limit. Your local code rules",
-        [
-            size,
-            laid_so("T_c", "insulation", laid.insulation_c, "°C", "insulation_c"),
-            laid_so("T_a", "air it lies in", laid.ambient_c, "°C", "ambient_c"),
-            laid_so("n", "conductors side by side", laid.bundled, "", "bundled"),
-        ],
+        [size, *laid],
         book.source,
     )
 

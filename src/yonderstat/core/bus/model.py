@@ -333,20 +333,23 @@ class _Cases:
 
 def _amps(taps: list[_Tap], loads: Sequence[LoadDraw], cases: _Cases) -> tuple[FloatArray, FloatArray]:
     """Steady and growing amps of every tap in every case."""
-    steady = np.zeros((len(taps), len(cases.keyed)))
-    power = np.zeros_like(steady)
+    receive = np.array([item.receive_a for item in loads])
+    standing = np.array([item.standing_a for item in loads])
+    adds = np.array([item.step.adds_a for item in loads])
+    drawn = np.empty((len(loads), len(cases.keyed)))
     for column, keyed in enumerate(cases.keyed):
-        for row, tap in enumerate(taps):
-            amps = tap.idle_a
-            for number in tap.loads:
-                item = loads[number]
-                if keyed is None:
-                    amps += item.receive_a
-                else:
-                    amps += item.standing_a + (item.step.adds_a if number in keyed else 0.0)
-            (power if tap.grows else steady)[row, column] += amps
-    wide = np.repeat(steady, 9, axis=1), np.repeat(power, 9, axis=1)
-    return wide
+        if keyed is None:
+            drawn[:, column] = receive
+        else:
+            drawn[:, column] = standing
+            chosen = list(keyed)
+            drawn[chosen, column] += adds[chosen]
+    hung = np.zeros((len(taps), len(loads)))
+    for row, tap in enumerate(taps):
+        hung[row, list(tap.loads)] = 1.0
+    amps = hung @ drawn + np.array([tap.idle_a for tap in taps])[:, None]
+    grows = np.array([tap.grows for tap in taps])[:, None]
+    return np.repeat(np.where(grows, 0.0, amps), 9, axis=1), np.repeat(np.where(grows, amps, 0.0), 9, axis=1)
 
 
 def bus_model(
