@@ -36,7 +36,7 @@ def explained(station: StationModel) -> Report:
     store = store_report(design, bank, load, climate, station.sun_w_m2, workings) if bank else None
     usable, carries = workings.get("store.usable_ah"), workings[store.carries_ah] if store else None
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
-    basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
+    basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, station.bus.lowest_v)
     stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
     charging = charging_report(design, basis, station.sky, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
@@ -114,7 +114,7 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
     if not still:
         cold, hot = extremes(station.climate, design.brief, workings)
         absorb_v = absorb_quantity(design, station.array, bus_v, workings)
-        basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month)
+        basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, station.bus.lowest_v)
         charging = charging_report(design, basis, None, None, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     carries = workings[store.carries_ah] if store else None

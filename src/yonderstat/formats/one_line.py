@@ -99,7 +99,7 @@ class _Scene:
 
     def wire(self, run: RunFigures) -> str:
         """Conductor and length of a run."""
-        length = f"{run.length_m / FOOT_M:.3g} ft" if self.feet else f"{run.length_m:.3g} m"
+        length = f"{run.length_m / FOOT_M:.1f} ft" if self.feet else f"{run.length_m:.3g} m"
         return f"{self.size(run.mm2)} · {length}"
 
     def fuse(self, run: RunFigures) -> str:

@@ -120,7 +120,7 @@ export function NumberField({
   const usual =
     fallback === null || fallback === undefined
       ? undefined
-      : `usual ${fieldText(Number(fallback.toPrecision(3)), dimension, units)}`;
+      : `${bare ? "" : "usual "}${fieldText(Number(fallback.toPrecision(3)), dimension, units)}`;
   const input = (
     <input
       id={id}

@@ -329,6 +329,7 @@ export function shown(
 
 const FIGURES = 6;
 const AMP_FIGURES = 4;
+const FOOT_FIGURES = 3;
 /** Amps often follow from watts: 65 W at 120 V are 0.5417 A. */
 
 /** What a field holds when nobody is typing in it; left as it stands it is not read back. */
@@ -344,7 +345,10 @@ export function fieldText(value: number, dimension: Dimension, choice: UnitChoic
         : choice.length === "feet"
           ? value / (FEET_UNITS[si] ?? 1)
           : value;
-  return String(Number(scaled.toPrecision(dimension === "amps" ? AMP_FIGURES : FIGURES)));
+  const foreign = dimension === "length" && choice.length === "feet";
+  return String(
+    Number(scaled.toPrecision(foreign ? FOOT_FIGURES : dimension === "amps" ? AMP_FIGURES : FIGURES)),
+  );
 }
 
 /** The unit a field shows beside it. */

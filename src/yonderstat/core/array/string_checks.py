@@ -77,6 +77,8 @@ class StringBasis:
     hot: Quantity
     store: StoreReport | None
     hard_month: int
+    set_v: float | None = None
+    """At the set that stands lowest in its window, keyed at the end, as the Bus has it; None is told at the posts."""
 
 
 def _cold(string: PanelString, index: int, basis: StringBasis, workings: Workings) -> tuple[Quantity, ColdVolts]:
@@ -284,7 +286,8 @@ def _rungs(
     if basis.store is not None:
         rest = [row.rest_v for row in basis.store.resting]
         rungs.append(Rung("bank", "rests", min(rest), max(rest), False))
-        rungs += _radio_rungs(radios, workings[basis.store.end_peak_v].number)
+        posts_v = workings[basis.store.end_peak_v].number
+        rungs += _radio_rungs(radios, posts_v if basis.set_v is None else basis.set_v)
     return tuple(rungs)
 
 

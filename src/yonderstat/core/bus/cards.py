@@ -24,7 +24,7 @@ def _connect(
     main = next(run for run in runs if run.id == MAIN_RUN)
     yield CardStep(f"Main run on the posts, minus last; its fuse F{main.number} still out.")
     for run in _charge_runs(runs):
-        yield CardStep(f"{run.name} to {run.fed_from_name.lower()}; then its fuse F{run.number}: it reads the bank.")
+        yield CardStep(f"{run.name} to {run.fed_from_name}; then its fuse F{run.number}: it reads the bank.")
     if design.array.strings:
         yield CardStep("Cover the panels or open their switch; panel leads to the controller, plus to plus; uncover.")
     for item in inverters:

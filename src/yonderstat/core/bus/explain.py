@@ -1,7 +1,7 @@
 """The bus explained: every figure of it with its working."""
 
 from ..climate import Climate
-from ..design import POST, Design
+from ..design import MAIN_RUN, POST, Design
 from ..working import Quantity, Workings, table
 from .box import box_heat
 from .cards import cards_of
@@ -35,7 +35,7 @@ def bus_report(
     bus_v : Quantity
         Nominal volts.
     """
-    names = {run.leg.id: run.leg.name for run in model.runs} | {POST: "Post"}
+    names = {run.leg.id: run.leg.name for run in model.runs} | {POST: "the post", MAIN_RUN: "the bus"}
     runs = tuple(run_figures(run, number, names, model, workings) for number, run in enumerate(model.runs, start=1))
     loads = tuple(load_figures(item, model, design, workings) for item in model.loads)
     prospective = (

@@ -17,7 +17,9 @@ def _walk(item: LoadVolts, model: BusModel, workings: Workings) -> tuple[WalkHop
     key, name = f"bus.walk.{item.item.load.id}", item.item.load.name
     rows_: list[tuple[str, str, tuple[float, ...]]] = [("", "Inside the bank", tuple(float(v) for v in item.bank_v))]
     for place, lost in zip(item.path, item.walk_v, strict=True):
-        rows_.append((model.runs[place].leg.id, model.runs[place].leg.name, tuple(float(v) for v in lost)))
+        leg = model.runs[place].leg
+        hop = f"Lead to {leg.name}" if leg.feeds in {"load", "rail"} else leg.name
+        rows_.append((leg.id, hop, tuple(float(v) for v in lost)))
     ohm = workings.get("store.resistance_ohm")
     hops = []
     for run, hop, lost in rows_:

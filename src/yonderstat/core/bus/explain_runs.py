@@ -176,7 +176,7 @@ def run_figures(run: Run, number: int, names: dict[str, str], model: BusModel, w
         run.leg.name,
         run.leg.feeds,
         run.leg.fed_from,
-        names.get(run.leg.fed_from, "Post"),
+        names[run.leg.fed_from],
         run.leg.index,
         run.laid.length_m,
         bool(row and row.length_m),

@@ -177,6 +177,12 @@ class BusModel:
         )
 
     @property
+    def lowest_v(self) -> float | None:
+        """At that set, keyed at the end; None where no set names a window. [V]"""
+        lowest = self.lowest
+        return lowest.keyed_v[2] if lowest else None
+
+    @property
     def bus_ohm(self) -> float:
         """From the posts to the bus. [Ω]"""
         return self.run(MAIN_RUN).ohm

@@ -13,7 +13,7 @@ export function FuseKindField({ run, choices }: { run: RunFigures; choices: Choi
     field.set(kind === "" ? null : { ...USUAL, ...fuse, kind: kind as Fuse["kind"] });
   return (
     <select
-      className={`cell w-32 ${fuse ? "" : "text-ink2 italic"}`}
+      className={`cell w-28 ${fuse ? "" : "text-ink2 italic"}`}
       aria-label={`${run.name}: fuse`}
       aria-invalid={field.fault ? true : undefined}
       title={field.fault ?? (fuse ? undefined : "Proposed; choose what is there")}

@@ -37,12 +37,15 @@ export function RunRow({ run, row }: { run: RunFigures; row: number }) {
         data-row={row}
         className="border-b border-hair2 align-middle max-md:mb-3 max-md:grid max-md:grid-cols-2 max-md:gap-x-3 max-md:border-hair max-md:pb-3"
       >
-        <th scope="row" className="py-1 pr-2 text-left font-normal max-md:col-span-2 max-md:font-[640]">
+        <th
+          scope="row"
+          className="min-w-36 py-1 pr-2 text-left font-normal max-md:col-span-2 max-md:font-[640]"
+        >
           <span className="flex gap-2">
             <span className="min-w-6 text-ink2">F{run.number}</span>
             <span className="min-w-0">
               {run.name}
-              <span className="block text-[12px] text-ink2">from {run.fed_from_name.toLowerCase()}</span>
+              <span className="block text-[12px] text-ink2">from {run.fed_from_name}</span>
             </span>
           </span>
         </th>

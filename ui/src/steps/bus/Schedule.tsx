@@ -83,7 +83,7 @@ export function Schedule() {
             emptyIsNull
           />
         </div>
-        <p id={id} className="flex-1 text-[12px] text-ink2">
+        <p id={id} className="min-w-0 basis-full text-[12px] text-ink2 lg:basis-0 lg:flex-1">
           Ampacity by {view.report.bus.tradition_label} tables, in the air each run lies in. Check your local
           code: it has the last word, and so has a licensed electrician where the code asks for one.
         </p>

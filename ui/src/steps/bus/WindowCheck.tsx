@@ -28,6 +28,7 @@ function Row({ load, onWalk, walked }: { load: LoadAtBus; onWalk: () => void; wa
   return (
     <tr className={`border-b border-hair2 ${walked ? "bg-actsoft" : ""}`}>
       <th scope="row" className="max-w-56 py-1 pr-2 text-left font-normal">
+        <span className="hidden print:inline">{load.walk.length > 0 && load.name}</span>
         {load.walk.length > 0 ? (
           <button
             type="button"

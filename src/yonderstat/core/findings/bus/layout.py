@@ -143,6 +143,24 @@ def modified_supplies(station: StationModel, report: Report) -> Iterator[Finding
 
 
 @rule
+def by_its_own_display(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A supply whose set volts nobody has measured with a meter of their own."""
+    for index, charger in enumerate(station.design.array.chargers):
+        volts = charger.volts
+        if charger.kind != "bench_supply" or volts is None or volts.basis == "measured" or not charger.shows:
+            continue
+        yield Finding(
+            f"bus.display.{charger.id}",
+            "mind",
+            "bus",
+            f"{charger.name}: {volts.value:g} V is what its own display says",
+            "Displays are a few tenths off, and read at the supply, not at the post. Measure at the post with a meter, "
+            "while it charges, and type that.",
+            f"/array/chargers/{index}/volts",
+        )
+
+
+@rule
 def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
     """A box hotter than what is in it stands."""
     box = station.design.bus.box
