@@ -59,12 +59,18 @@ check_node() {
   fi
 }
 
-# The packages that are missing of: PostgreSQL, Python's venv, and with "browser" Chromium and its driver.
+# The packages that are missing of: PostgreSQL, Python's venv, what sets papers, and with "browser" Chromium and its driver.
 install_debian() {
   local missing=()
   compgen -G '/usr/lib/postgresql/*/bin/postgres' >/dev/null || missing+=(postgresql)
   command -v python3 >/dev/null 2>&1 || missing+=(python3)
   python3 -c 'import ensurepip, venv' 2>/dev/null || missing+=(python3-venv)
+  # What papers are set with.
+  ldconfig -p | grep -q libpango-1.0.so.0 || missing+=(libpango-1.0-0)
+  ldconfig -p | grep -q libpangoft2-1.0.so.0 || missing+=(libpangoft2-1.0-0)
+  ldconfig -p | grep -q libharfbuzz-subset.so.0 || missing+=(libharfbuzz-subset0)
+  command -v fc-list >/dev/null 2>&1 || missing+=(fontconfig)
+  compgen -G '/usr/share/fonts/truetype/dejavu/DejaVuSans*.ttf' >/dev/null || missing+=(fonts-dejavu-core)
   if [ "${1:-}" = browser ]; then
     [ -x /usr/bin/chromium ] || missing+=(chromium)
     [ -x /usr/bin/chromedriver ] || missing+=(chromium-driver)
@@ -84,7 +90,7 @@ venv_has_pip() { [ -x "$python_bin" ] && "$python_bin" -m pip --version >/dev/nu
 venv_works() {
   [ -x "$python_bin" ] && "$python_bin" - <<'PY' >/dev/null 2>&1
 import importlib.util as known, sys
-sys.exit(any(known.find_spec(name) is None for name in ("pip", "yonderstat", "flask", "gunicorn", "waitress", "psycopg", "numba")))
+sys.exit(any(known.find_spec(name) is None for name in ("pip", "yonderstat", "flask", "gunicorn", "waitress", "psycopg", "numba", "weasyprint")))
 PY
 }
 

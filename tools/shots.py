@@ -62,6 +62,7 @@ SHOTS = (
     Shot("rehearse-years", "/designs/{ridge}/rehearse", press=("#tab-years", "canvas")),
     Shot("rehearse-practise", "/designs/{quay}/rehearse", "lamplight", press=PRACTISE),
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
+    Shot("build", "/designs/{packhorse_b}/build"),
     Shot("compare", "/designs/{ridge}/compare"),
     Shot("ferry", "/designs/{ferry}/store"),
     Shot("draw-phone", "/designs/{quay}/draw", size=PHONE),
@@ -123,7 +124,8 @@ def _designs(address: str) -> list[tuple[str, str]]:
             with urllib.request.urlopen(f"{address}/api/sites", timeout=10) as answer:
                 sites: list[Any] = json.load(answer)
             keys = ("ridge", "quay", "packhorse", "patrol", "beech", "ferry")
-            return [(key, site["design_id"]) for key, site in zip(keys, sites, strict=True)]
+            found = [(key, site["design_id"]) for key, site in zip(keys, sites, strict=True)]
+            return [*found, ("packhorse_b", sites[keys.index("packhorse")]["designs"][-1]["id"])]
         except OSError:
             if time.monotonic() > until:
                 raise

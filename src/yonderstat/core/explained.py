@@ -8,6 +8,7 @@ from .climate import extremes
 from .data import sources
 from .design import Design
 from .draw import DrawReport, bus_volts, draw_report, night_figures, tempo_report
+from .parts import build_report
 from .rehearse import reliability_of
 from .report import Report
 from .station import SECTIONS, StationModel, bus_of
@@ -52,6 +53,8 @@ def explained(station: StationModel) -> Report:
         rehearsed, use = reliability_of(station, asked, usable, ground, workings)
     bus = bus_report(design, station.bus, climate, station.mean_w, bus_v, workings)
     life = life_report(bank, brief, use, workings) if bank else None
+    years = workings[life.years] if life else None
+    build = build_report(design, station.bus, bus, workings[store.usable_wh] if store else None, years, workings)
     tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
     verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
     return Report(
@@ -68,6 +71,7 @@ def explained(station: StationModel) -> Report:
         charging=charging,
         sizing=sizing,
         bus=bus,
+        build=build,
         rehearsed=rehearsed,
         asked_days=asked.key,
         working=workings.as_dict(),

@@ -7,6 +7,7 @@ from .bus import BusReport
 from .data import Source
 from .draw import DrawReport, NightFigures, TempoReport
 from .finding import Caution, Finding
+from .parts import BuildReport
 from .rehearse import Reliability
 from .store import LifeReport, StoreReport
 from .sun import SunReport
@@ -32,6 +33,7 @@ class Report:
     charging: ChargingReport
     sizing: SizingReport
     bus: BusReport
+    build: BuildReport
     rehearsed: Reliability | None
     asked_days: Key
     findings: tuple[Finding, ...] = ()

@@ -6,7 +6,7 @@ The interface builds its rundown, keys and routes from it, and the findings are 
 from dataclasses import dataclass
 from typing import Literal
 
-StepId = Literal["brief", "draw", "store", "sun", "array", "bus", "rehearse"]
+StepId = Literal["brief", "draw", "store", "sun", "array", "bus", "rehearse", "build"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,4 +29,5 @@ STEPS = (
     StepEntry("array", 5, "Array", "array"),
     StepEntry("bus", 6, "Bus", "bus"),
     StepEntry("rehearse", 7, "Rehearse", ""),
+    StepEntry("build", 8, "Build", "build"),
 )

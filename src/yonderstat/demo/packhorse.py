@@ -1,6 +1,6 @@
 """The Packhorse: the club's emergency trailer, with one battery under the floor and room for a second."""
 
-from .words import NEW_ZEALAND, Json, known, load, run
+from .words import NEW_ZEALAND, Json, known, load, part, run
 
 VHF = {
     "kind": "vhf_mobile",
@@ -42,6 +42,7 @@ PACKHORSE: Json = {
         "asked_days": known(2, "stated"),
         "coldest_c": known(-8, "stated"),
         "payload_kg": known(60, "stated"),
+        "currency": "NZD",
         "note": "Fetched out for search-and-rescue weekends.",
     },
     "place": {"latitude_deg": -43.63, "longitude_deg": 171.64, "elevation_m": None, "time_zone": NEW_ZEALAND},
@@ -143,6 +144,24 @@ PACKHORSE: Json = {
 PACKHORSE_LITHIUM = [
     {"op": "replace", "path": "/name", "value": "B · two stands, lithium"},
     {"op": "replace", "path": "/bus", "value": {"panel_switch": "yes", "all_through_shunt": "yes"}},
+    {
+        "op": "replace",
+        "path": "/build",
+        "value": {
+            "call": "QY3KOW on the club's channel; the keys hang in the clubroom",
+            "parts": [
+                part("panel-folding-stand", 4, None, "folding stands"),
+                part("battery-main", 1, 690, "battery bay"),
+                part("controller-folding-stand", 0, 240, "wall by the bay"),
+                part("panel-cable-folding-stand", 0, 6.5, "reel"),
+                part("charger-lead-charger", 1, None, "left at base"),
+                part("cable-4.00", 30, None, "reel on the shelf"),
+                part("rail-inverter", 1, None, "under the desk"),
+                part("part-shunt", 0, 95, "battery bay"),
+                part("part-switch", 0, 45, "battery bay"),
+            ],
+        },
+    },
     {
         "op": "replace",
         "path": "/store/bank",

@@ -11,6 +11,8 @@ from pydantic import ValidationError
 
 from yonderstat.core.design import Design, Fault, Load, faults_of
 
+from .cells import tame
+
 MOST_ROWS = 200
 COLUMNS = (
     "name",
@@ -79,17 +81,8 @@ def write_loads(design: Design) -> str:
         cells = [load.name, load.kind, load.quantity, _known(load.standby_a), _known(load.receive_a)]
         cells += [_known(load.transmit_a), share, _known(load.rated_w), _known(load.power_w), load.mode or ""]
         cells += [_known(load.hours_per_day), load.rail, load.tier or "", load.interlock]
-        writer.writerow([_tame(str(cell)) for cell in cells])
+        writer.writerow([tame(str(cell)) for cell in cells])
     return sink.getvalue()
-
-
-PLAIN_NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?")
-
-
-def _tame(cell: str) -> str:
-    """A cell no spreadsheet takes for a formula: what begins like one is quoted, unless it is a plain number."""
-    risky = cell[:1] in {"=", "+", "-", "@", "\t", "\r", "\n"}
-    return f"'{cell}" if risky and not PLAIN_NUMBER.fullmatch(cell) else cell
 
 
 def _cells(text: str) -> list[list[str]]:

@@ -6,7 +6,7 @@ from uuid import UUID
 from yonderstat.core import Difference, differences
 from yonderstat.core.design import Design, document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
-from yonderstat.formats import one_line
+from yonderstat.formats import Paper, card_pdf, one_line, report_pdf, write_parts
 from yonderstat.records import Archive, StoredDesign
 
 from .actors import current_actor
@@ -129,7 +129,35 @@ def designs_api(archive: Archive) -> Api:
         drawing = one_line(stored.design, report_on(stored), length == "feet")
         return TakenAway(f"{_file_name(stored)}.svg", drawing.svg.encode())
 
+    @api.operation("GET", "/api/designs/{design_id}/parts.csv", access="read", file="text/csv")
+    def take_parts_away(design_id: UUID) -> TakenAway:
+        """The parts list as a CSV file."""
+        stored = archive.design(design_id)
+        return TakenAway(f"{_file_name(stored)}-parts.csv", write_parts(stored.design, report_on(stored)).encode())
+
+    @api.operation("GET", "/api/designs/{design_id}/card", access="read", file="application/pdf", query=("paper",))
+    def print_card(design_id: UUID, paper: str) -> TakenAway:
+        """The site card for the wall, one page of PDF; `paper` is “a4” or “letter”."""
+        if paper not in PAPERS:
+            raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
+        stored = archive.design(design_id)
+        site = archive.site_name(stored.site_id)
+        card = card_pdf(site, stored.design, report_on(stored), PAPERS[paper])
+        return TakenAway(f"{_file_name(stored)}-card.pdf", card)
+
+    @api.operation("GET", "/api/designs/{design_id}/report", access="read", file="application/pdf", query=("paper",))
+    def print_report(design_id: UUID, paper: str) -> TakenAway:
+        """The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its working."""
+        if paper not in PAPERS:
+            raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
+        stored = archive.design(design_id)
+        told = report_pdf(archive.site_name(stored.site_id), stored.design, report_on(stored), PAPERS[paper])
+        return TakenAway(f"{_file_name(stored)}-report.pdf", told)
+
     return api
+
+
+PAPERS: dict[str, Paper] = {"a4": "a4", "letter": "letter"}
 
 
 def _file_name(stored: StoredDesign) -> str:

@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The site card for the wall, one page of PDF; `paper` is “a4” or “letter”. */
+        get: operations["print_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/charge": {
         parameters: {
             query?: never;
@@ -210,6 +227,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts list as a CSV file. */
+        get: operations["take_parts_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/ration": {
         parameters: {
             query?: never;
@@ -255,6 +289,23 @@ export interface paths {
         put?: never;
         /** Play an outage hour by hour; nothing is kept. */
         post: operations["play_scene"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its working. */
+        get: operations["print_report"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1073,6 +1124,48 @@ export interface components {
              */
             purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
         };
+        /** Build */
+        Build: {
+            /**
+             * Call
+             * @default
+             */
+            call: string;
+            /** Parts */
+            parts: components["schemas"]["OwnPart"][];
+            /** Ticks */
+            ticks: components["schemas"]["Tick"][];
+        };
+        /**
+         * BuildReport
+         * @description What it takes to build the station.
+         */
+        BuildReport: {
+            /** Checklists */
+            checklists: components["schemas"]["Checklist"][];
+            /** Done */
+            done: number;
+            /** Lines */
+            lines: components["schemas"]["PartLine"][];
+            /** Per Kwh */
+            per_kwh: string | null;
+            /** Per Year */
+            per_year: string | null;
+            /** Reuse */
+            reuse: string[];
+            /** Takeaway */
+            takeaway: string;
+            /** To Buy */
+            to_buy: string;
+            /** To Do */
+            to_do: number;
+            /** Unpriced */
+            unpriced: number;
+            /** Weight Kg */
+            weight_kg: string;
+            /** Worth */
+            worth: string;
+        };
         /** Bus */
         Bus: {
             /**
@@ -1566,6 +1659,33 @@ export interface components {
             sun_days: string | null;
         };
         /**
+         * CheckItem
+         * @description One thing to do, and the reading to expect where there is one.
+         */
+        CheckItem: {
+            /**
+             * Expect
+             * @default null
+             */
+            expect: string | null;
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Checklist
+         * @description Things done together.
+         */
+        Checklist: {
+            /** Id */
+            id: string;
+            /** Items */
+            items: components["schemas"]["CheckItem"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * Choice
          * @description One of the values a field may take, with its name for people.
          */
@@ -1725,6 +1845,7 @@ export interface components {
         Design: {
             array: components["schemas"]["Array"];
             brief: components["schemas"]["Brief"];
+            build: components["schemas"]["Build"];
             bus: components["schemas"]["Bus"];
             draw: components["schemas"]["Draw"];
             /**
@@ -1865,7 +1986,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse";
+            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse" | "build";
             /** Taken */
             taken: string;
             /** Where */
@@ -2088,7 +2209,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse";
+            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse" | "build";
             /** Why */
             why: string;
         };
@@ -2460,6 +2581,18 @@ export interface components {
              */
             purpose?: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
         };
+        /** Build */
+        GivenBuild: {
+            /**
+             * Call
+             * @default
+             */
+            call?: string;
+            /** Parts */
+            parts?: components["schemas"]["GivenOwnPart"][];
+            /** Ticks */
+            ticks?: components["schemas"]["GivenTick"][];
+        };
         /** Bus */
         GivenBus: {
             /**
@@ -2661,6 +2794,7 @@ export interface components {
         GivenDesign: {
             array?: components["schemas"]["GivenArray"];
             brief?: components["schemas"]["GivenBrief"];
+            build?: components["schemas"]["GivenBuild"];
             bus?: components["schemas"]["GivenBus"];
             draw?: components["schemas"]["GivenDraw"];
             /**
@@ -3348,6 +3482,33 @@ export interface components {
             transmit_share?: components["schemas"]["GivenKnownShare"] | null;
         };
         /**
+         * OwnPart
+         * @description What somebody knows of a line of the parts list; the line itself follows from the design.
+         */
+        GivenOwnPart: {
+            /**
+             * Bought
+             * @default
+             */
+            bought?: string;
+            /**
+             * Have
+             * @default 0
+             */
+            have?: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            price?: components["schemas"]["GivenKnownMoney"] | null;
+            /** @default null */
+            weight_kg?: components["schemas"]["GivenKnownKilos"] | null;
+            /**
+             * Where
+             * @default
+             */
+            where?: string;
+        };
+        /**
          * PanelReading
          * @description What a meter found on one panel, in full sun.
          */
@@ -3924,6 +4085,21 @@ export interface components {
              * @enum {string}
              */
             when: "above" | "below";
+        };
+        /**
+         * Tick
+         * @description One thing of a checklist that is done.
+         */
+        GivenTick: {
+            /**
+             * At
+             * @default
+             */
+            at?: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: string;
         };
         /**
          * WeatherRecord
@@ -5205,6 +5381,33 @@ export interface components {
             transmit_share: components["schemas"]["KnownShare"] | null;
         };
         /**
+         * OwnPart
+         * @description What somebody knows of a line of the parts list; the line itself follows from the design.
+         */
+        OwnPart: {
+            /**
+             * Bought
+             * @default
+             */
+            bought: string;
+            /**
+             * Have
+             * @default 0
+             */
+            have: number;
+            /** Id */
+            id: string;
+            /** @default null */
+            price: components["schemas"]["KnownMoney"] | null;
+            /** @default null */
+            weight_kg: components["schemas"]["KnownKilos"] | null;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+        };
+        /**
          * PanelReading
          * @description What a meter found on one panel, in full sun.
          */
@@ -5363,6 +5566,34 @@ export interface components {
              * @default 30
              */
             tilt_deg: number;
+        };
+        /**
+         * PartLine
+         * @description A line of the parts list: how many it takes, and what is to be bought of them.
+         */
+        PartLine: {
+            /** Buy */
+            buy: string;
+            /** Cost */
+            cost: string | null;
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number | null;
+            /** Name */
+            name: string;
+            /** Price From Design */
+            price_from_design: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
+            /** Weight From Design */
+            weight_from_design: number | null;
+            /** Weight Kg */
+            weight_kg: string | null;
         };
         /**
          * PatchOperation
@@ -5937,6 +6168,7 @@ export interface components {
             array: components["schemas"]["ArrayReport"];
             /** Asked Days */
             asked_days: string;
+            build: components["schemas"]["BuildReport"];
             bus: components["schemas"]["BusReport"];
             /**
              * Cautions
@@ -6887,6 +7119,21 @@ export interface components {
             when: "above" | "below";
         };
         /**
+         * Tick
+         * @description One thing of a checklist that is done.
+         */
+        Tick: {
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: string;
+        };
+        /**
          * TierFigures
          * @description What the loads of one tier draw in the design's month.
          */
@@ -7435,6 +7682,39 @@ export interface operations {
             };
         };
     };
+    print_card: {
+        parameters: {
+            query: {
+                paper: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The site card for the wall, one page of PDF; `paper` is “a4” or “letter”. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     read_charge: {
         parameters: {
             query: {
@@ -7698,6 +7978,37 @@ export interface operations {
             };
         };
     };
+    take_parts_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The parts list as a CSV file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     work_out_ration: {
         parameters: {
             query?: never;
@@ -7790,6 +8101,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SceneView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    print_report: {
+        parameters: {
+            query: {
+                paper: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its working. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description A problem document */

@@ -66,9 +66,11 @@ def _unplugged(runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
 def _restart(design: Design, runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
     main = next(run for run in runs if run.id == MAIN_RUN)
     yield CardStep(f"All loads off. Look at F{main.number} and the fuse of whatever ran last.")
-    yield CardStep("Read the battery: nothing at all on lithium means its electronics tripped, not that it is dead.")
     if design.store.bank and design.store.bank.chemistry in {"lifepo4", "nmc"}:
+        yield CardStep("Read the battery: no volts at all means its electronics tripped, not that it is dead.")
         yield CardStep("Wake it with a charger or a controller that charges from nothing; panels alone may not.")
+    else:
+        yield CardStep("Read the battery at rest: under its cut-off it is empty; charge before anything else.")
     yield CardStep("Vital loads on first; the next only when the volts have held for a minute.")
 
 

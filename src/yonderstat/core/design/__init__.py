@@ -19,6 +19,7 @@ from .array import (
 )
 from .base import (
     MAIN,
+    MOST_A,
     MOST_CM2,
     AnyKnown,
     Basis,
@@ -48,6 +49,7 @@ from .base import (
     all_year,
 )
 from .brief import Attended, Brief, Kind, Preparing, Purpose
+from .build import Build, OwnPart, Tick
 from .bus import (
     MAIN_RUN,
     POST,
@@ -123,6 +125,7 @@ __all__ = [
     "MAIN",
     "MAIN_RUN",
     "MAX_RECORD_DAYS",
+    "MOST_A",
     "MOST_CM2",
     "NO_BANK_V",
     "POST",
@@ -136,6 +139,7 @@ __all__ = [
     "Behaviour",
     "Box",
     "Brief",
+    "Build",
     "Bus",
     "BusRun",
     "ChargePath",
@@ -191,6 +195,7 @@ __all__ = [
     "Mount",
     "Need",
     "Override",
+    "OwnPart",
     "PanelReading",
     "PanelString",
     "PartKind",
@@ -214,6 +219,7 @@ __all__ = [
     "SunSource",
     "Tempo",
     "Thermostat",
+    "Tick",
     "Tier",
     "WeatherRecord",
     "WiringSchool",

@@ -10,6 +10,7 @@ from pydantic_core import ErrorDetails
 from .array import Array
 from .base import MAIN, Name, Section, Words
 from .brief import Brief
+from .build import Build
 from .bus import Bus
 from .draw import Draw
 from .labelled import UnfitLabelError, draw_as_labelled, store_as_labelled
@@ -44,6 +45,7 @@ class Design(Section):
     sun: Sun = Field(default_factory=Sun)
     array: Array = Field(default_factory=Array)
     bus: Bus = Field(default_factory=Bus)
+    build: Build = Field(default_factory=Build)
     muted: Annotated[list[Muted], Field(max_length=100)] = Field(default_factory=list)
 
     @model_validator(mode="after")

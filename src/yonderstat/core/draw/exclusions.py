@@ -79,6 +79,10 @@ def _chosen(steps: Sequence[Step], left: list[int], taken: frozenset[str]) -> tu
     return max(without, with_first, key=lambda found: found[0])
 
 
+TRIED_UP_TO = 8
+"""So many are tried in every combination where each keyed set asks anew."""
+
+
 def keyed_together(steps: Sequence[Step], first: int | None = None) -> frozenset[int]:
     """Places of the steps that add most at one moment, `first` among them, no two sharing a group.
 
@@ -89,7 +93,7 @@ def keyed_together(steps: Sequence[Step], first: int | None = None) -> frozenset
     bound = [number for number, step in enumerate(steps) if step.adds_a > 0.0 and step.groups and number != first]
     if first is not None:
         chosen.add(first)
-    if len(bound) <= EXACT_UP_TO:
+    if len(bound) <= TRIED_UP_TO:
         return frozenset(chosen | _chosen(steps, bound, taken)[1])
     for number in sorted(bound, key=lambda number: -steps[number].adds_a):
         if not steps[number].groups & taken:

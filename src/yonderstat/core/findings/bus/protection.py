@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ...bus import Run
 from ...bus import fuse_for as needed_a
 from ...changes import Change
-from ...design import POST, KnownAmps, KnownWire, RunFuse
+from ...design import MOST_A, POST, KnownAmps, KnownWire, RunFuse
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
@@ -22,14 +22,15 @@ def _at(run: Run, field: str) -> str:
     return f"/bus/runs/{run.leg.index}/{field}" if run.leg.index is not None else "/bus/runs"
 
 
-def _fused(station: StationModel, run: Run) -> Change:
-    """The fuse that is proposed for it."""
+def _fused(station: StationModel, run: Run) -> tuple[Change, ...]:
+    """The fuse that is proposed for it; nothing where no fuse is made for so much."""
     fuse = station.bus.proposed_fuse(run.leg.id)
+    if fuse.rating_a > MOST_A:
+        return ()
     typed = RunFuse(kind=fuse.kind, rating_a=KnownAmps(value=fuse.rating_a, basis="stated"))
     _, patch = with_run(station.design, run.leg.id, fuse=typed)
-    return Change(
-        f"{fuse.label[0].upper()}{fuse.label[1:]}, {fuse.rating_a:g} A", "the wire is protected", tuple(patch)
-    )
+    label = f"{fuse.label[0].upper()}{fuse.label[1:]}, {fuse.rating_a:g} A"
+    return (Change(label, "the wire is protected", tuple(patch)),)
 
 
 @rule
@@ -52,7 +53,7 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
             "a fire. "
             + ("Put one within a hand of the post." if at_post else "The fuse before it is made for thicker wire."),
             _at(run, "fuse"),
-            (_fused(station, run),),
+            _fused(station, run),
         )
 
 
@@ -110,7 +111,7 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
                 else "A quarter in hand over what flows for hours, and a tenth over the peak, keep it from ageing."
             ),
             _at(run, "fuse/rating_a"),
-            (_fused(station, run),) if needed_a(run.carried) <= run.ampacity_a else (),
+            _fused(station, run) if needed_a(run.carried) <= run.ampacity_a else (),
         )
 
 
@@ -129,7 +130,7 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 f"{station.bus.highest_v:.1f} V",
                 "It may not put out its own arc. An AC rating says nothing about DC.",
                 _at(run, "fuse/dc_v"),
-                (_fused(station, run),),
+                _fused(station, run),
             )
         if station.bus.prospective_a > 0 and run.fuse.interrupt_a < run.prospective_a:
             behind = run.leg.fed_from != POST
@@ -142,7 +143,7 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 "Past what it can break a fuse bursts or welds shut. "
                 + ("The fuse before it must break it in its place." if behind else "Another kind, or a longer run."),
                 _at(run, "fuse/kind"),
-                (_fused(station, run),),
+                _fused(station, run),
             )
 
 

@@ -162,7 +162,7 @@ def _quieter(station: StationModel, item: LoadVolts, index: int) -> Iterator[Cha
     load: Load = item.item.load
     half_w = item.most_w[1]
     now = load.power_w or load.rated_w
-    if half_w is None or now is None or not LEAST_POWER_SHARE * now.value <= half_w < now.value - 1.0:
+    if half_w is None or half_w < 1.0 or now is None or not LEAST_POWER_SHARE * now.value <= half_w < now.value - 1.0:
         return
     watts = KnownWatts(value=float(int(half_w)), basis="stated")
     changed = with_load(station.design, index, power_w=watts)

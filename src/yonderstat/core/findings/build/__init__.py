@@ -1,0 +1,5 @@
+"""The rules of Build; importing them registers them."""
+
+from . import parts
+
+__all__ = ["parts"]

@@ -1,0 +1,47 @@
+"""Findings about the parts list: what is typed of lines that are gone, and panels at hand that are bought anew."""
+
+from collections.abc import Iterator
+
+from ...changes import Change, Operation
+from ...finding import Finding
+from ...parts import items_of, reuse_of
+from ...report import Report
+from ...station import StationModel
+from ..register import rule
+
+
+@rule
+def rows_of_what_is_gone(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Something typed of a part that the design no longer needs."""
+    rows = station.design.build.parts
+    if not rows:
+        return
+    known = {item.id for item in items_of(station.design, station.bus)}
+    for index, part in enumerate(rows):
+        if part.id not in known:
+            at = f"/build/parts/{index}"
+            yield Finding(
+                f"build.gone.{part.id}",
+                "mind",
+                "build",
+                f"The parts list knows of “{part.id}”, and the design no longer needs it",
+                "It was there before something changed: free it for the shelf, or forget it.",
+                at,
+                (Change("Forget it", "nothing needs it", (Operation("remove", at),)),),
+            )
+
+
+@rule
+def at_hand(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Panels of the shelf that would do in a string and are not counted as there."""
+    have = {part.id: part.have for part in station.design.build.parts}
+    for reuse in reuse_of(station.design):
+        if reuse.fit > 0 and have.get(f"panel-{reuse.id}", 0.0) < reuse.needed:
+            yield Finding(
+                f"build.reuse.{reuse.id}",
+                "mind",
+                "build",
+                f"{reuse.fit} of the {reuse.needed} panels of {reuse.name} may come from the shelf",
+                f"{reuse.words} Measure them in sun first, then count them as there.",
+                "/build/parts",
+            )

@@ -1,0 +1,213 @@
+"""The parts list explained: what is there, what is bought, what it costs and weighs."""
+
+from dataclasses import dataclass
+
+from ..bus import BusModel, BusReport
+from ..design import Design, OwnPart
+from ..working import Input, Key, Quantity, Workings, given, stated, used
+from .checklists import Checklist, checklists_of
+from .model import Item, items_of, reuse_of
+
+
+@dataclass(frozen=True, slots=True)
+class PartLine:
+    """A line of the parts list: how many it takes, and what is to be bought of them."""
+
+    id: str
+    group: str
+    name: str
+    unit: str
+    quantity: Key
+    buy: Key
+    cost: Key | None
+    """Of what is bought; None without a price."""
+    weight_kg: Key | None
+    """Of all of it; None where nobody knows."""
+    index: int | None
+    """Its row in the document."""
+    price_from_design: float | None
+    weight_from_design: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class BuildReport:
+    """What it takes to build the station."""
+
+    takeaway: str
+    lines: tuple[PartLine, ...]
+    to_buy: Key
+    unpriced: int
+    """Lines to be bought whose price nobody has given."""
+    worth: Key
+    weight_kg: Key
+    per_kwh: Key | None
+    per_year: Key | None
+    reuse: tuple[str, ...]
+    checklists: tuple[Checklist, ...]
+    done: int
+    to_do: int
+
+
+def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings) -> tuple[PartLine, float | None]:
+    """A line explained, and what all of it is worth."""
+    key, at = f"parts.{item.id}", f"/build/parts/{index}" if index is not None else "/build/parts"
+    unit = "m" if item.unit == "m" else "×"
+    have = own.have if own else 0.0
+    needed = workings.add(
+        f"{key}.quantity",
+        item.quantity,
+        unit,
+        f"{item.name}: needed",
+        "n",
+        "counted from the design",
+        source="arithmetic",
+    )
+    buy = workings.add(
+        f"{key}.buy",
+        max(0.0, item.quantity - have),
+        unit,
+        f"{item.name}: to buy",
+        "max(0, n − h)",
+        "needed less what is there",
+        [used("n", needed), stated("h", "there already", have, unit, f"{at}/have")],
+        "arithmetic",
+    )
+    price = own.price if own and own.price else item.price
+    weight = own.weight_kg if own and own.weight_kg else item.weight_kg
+    cost = mass = None
+    if price is not None:
+        cost = workings.add(
+            f"{key}.cost",
+            buy.number * price.value,
+            "money",
+            f"{item.name}: cost",
+            "b · p",
+            "to buy times the price",
+            [used("b", buy), given("p", "price of one, or of a metre", price, "money", f"{at}/price")],
+            "arithmetic",
+        )
+    if weight is not None:
+        mass = workings.add(
+            f"{key}.kg",
+            item.quantity * weight.value,
+            "kg",
+            f"{item.name}: weight",
+            "n · m",
+            "needed times the weight",
+            [used("n", needed), given("m", "weight of one, or of a metre", weight, "kg", f"{at}/weight_kg")],
+            "arithmetic",
+        )
+    line = PartLine(
+        item.id,
+        item.group,
+        item.name,
+        item.unit,
+        needed.key,
+        buy.key,
+        cost.key if cost else None,
+        mass.key if mass else None,
+        index,
+        item.price.value if item.price else None,
+        item.weight_kg.value if item.weight_kg else None,
+    )
+    return line, None if price is None else item.quantity * price.value
+
+
+def _sum(key: str, unit: str, label: str, words: str, keys: list[Key], workings: Workings) -> Quantity:
+    parts = [workings[one] for one in keys]
+    inputs = [used(f"x{number}", part) for number, part in enumerate(parts, 1)]
+    total = sum(part.number for part in parts) if parts else None
+    return workings.add(key, total, unit, label, "Σ of what is known", words, inputs, "arithmetic", "none known yet")
+
+
+def build_report(
+    design: Design,
+    bus: BusModel,
+    explained: BusReport,
+    usable_wh: Quantity | None,
+    life_y: Quantity | None,
+    workings: Workings,
+) -> BuildReport:
+    """Explain the parts list.
+
+    Parameters
+    ----------
+    usable_wh, life_y : Quantity, optional
+        Of the bank: what the price is set against.
+    """
+    rows = {part.id: (index, part) for index, part in enumerate(design.build.parts)}
+    lines, worths = [], 0.0
+    for item in items_of(design, bus):
+        index, own = rows.get(item.id, (None, None))
+        line, value = _line(item, own, index, workings)
+        lines.append(line)
+        worths += value or 0.0
+    costs = [line.cost for line in lines if line.cost]
+    to_buy = _sum("parts.to_buy", "money", "To buy", "cost of every line with a price", costs, workings)
+    weight = _sum(
+        "parts.weight_kg",
+        "kg",
+        "Weight of what is known",
+        "weight of every line somebody or its label knows",
+        [line.weight_kg for line in lines if line.weight_kg],
+        workings,
+    )
+    worth = workings.add(
+        "parts.worth",
+        worths,
+        "money",
+        "All parts with a price, those there counted in",
+        "Σ n · p",
+        "needed times the price, of every line with one",
+        [Input("n", "lines with a price", float(len(costs)), "", "computed", source="arithmetic")],
+        "arithmetic",
+    )
+    per_kwh = per_year = None
+    if worths > 0 and usable_wh is not None and usable_wh.value:
+        per_kwh = workings.add(
+            "parts.per_kwh",
+            1000.0 * worths / usable_wh.number,
+            "money/kW·h",
+            "Price of a usable kilowatt-hour held",
+            "1000 · W / E",
+            "all parts with a price over what may be used of the bank",
+            [used("W", worth), used("E", usable_wh)],
+            "arithmetic",
+        ).key
+    if worths > 0 and life_y is not None and life_y.value:
+        per_year = workings.add(
+            "parts.per_year",
+            worths / life_y.number,
+            "money",
+            "Price of a year",
+            "W / t",
+            "all parts with a price over the years the bank lasts; other parts outlive it",
+            [used("W", worth), used("t", life_y)],
+            "arithmetic",
+        ).key
+    buying = [line for line in lines if workings[line.buy].number > 0]
+    unpriced = sum(line.cost is None for line in buying)
+    lists = checklists_of(design, explained)
+    items = {item.id for one in lists for item in one.items}
+    done = sum(tick.id in items for tick in design.build.ticks)
+    return BuildReport(
+        _takeaway(len(lines), len(buying), unpriced),
+        tuple(lines),
+        to_buy.key,
+        unpriced,
+        worth.key,
+        weight.key,
+        per_kwh,
+        per_year,
+        tuple(item.words for item in reuse_of(design)),
+        lists,
+        done,
+        len(items) - done,
+    )
+
+
+def _takeaway(lines: int, buying: int, unpriced: int) -> str:
+    if buying == 0:
+        return f"All {lines} sorts of parts are there."
+    priced = "each with a price" if unpriced == 0 else f"{unpriced} without a price yet"
+    return f"{lines} sorts of parts; {buying} to buy, {priced}."

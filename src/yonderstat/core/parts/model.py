@@ -1,0 +1,172 @@
+"""What it takes to build a design: every part counted from the other steps, cable by the metre."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from ..bus import BusModel
+from ..data import rows_by
+from ..design import Design, KnownKilos, KnownMoney, Module
+from ..electrical import size_name
+
+Unit = Literal["×", "m"]
+SPARE = 1.1
+"""A tenth more cable than the runs are long. [C]"""
+COPPER_KG_M_MM2, INSULATED = 8.96e-3, 1.35
+"""Copper's density by metre and mm², and what insulation adds. [P: copper; C: insulation]"""
+CONNECTORS_A_RUN = 2
+"""A pair each end is one of each."""
+POLES = 2
+LIKE_WATTS = 0.1
+"""Panels that differ by no more share a string without much loss. [C]"""
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """A line of the parts list. `price` and `weight_kg` are of one, where the design knows them."""
+
+    id: str
+    group: str
+    name: str
+    quantity: float
+    unit: Unit
+    price: KnownMoney | None = None
+    weight_kg: KnownKilos | None = None
+
+
+def _panel_name(module: Module) -> str:
+    return f"Panel {module.watts.value:g} W, {module.cells} cells"
+
+
+def _store(design: Design) -> Iterator[Item]:
+    banks = [("main", design.store.bank)] + [(layer.id, layer.bank) for layer in design.store.layers]
+    for key, bank in banks:
+        if bank is None:
+            continue
+        label = rows_by("chemistries", "chemistry")[bank.chemistry]["label"]
+        name = f"Battery {label}, {bank.unit_v:g} V {bank.unit_ah.value:g} Ah"
+        count = float(bank.series * bank.parallel)
+        yield Item(f"battery-{key}", "Store", name, count, "×", bank.unit_price, bank.unit_kg)
+    for pack in design.store.packs:
+        yield Item(f"pack-{pack.id}", "Store", pack.name, 1.0, "×", None, pack.unit_kg)
+
+
+def _array(design: Design) -> Iterator[Item]:
+    for string in design.array.strings:
+        count = float(string.series * string.parallel)
+        yield Item(f"panel-{string.id}", "Array", f"{_panel_name(string.module)}, {string.name}", count, "×")
+        if string.joins is None and string.controller != "none":
+            limit = string.regulator.max_charge_a
+            rated = f" {limit.value:g} A" if limit else ""
+            name = f"{string.controller.upper()} controller{rated}, {string.name}"
+            yield Item(f"controller-{string.id}", "Array", name, 1.0, "×", string.regulator.price)
+        if string.cable_m and string.cable_mm2:
+            yield Item(
+                f"panel-cable-{string.id}",
+                "Array",
+                f"Panel cable {string.cable_mm2:g} mm², {string.name}",
+                POLES * string.cable_m.value * SPARE,
+                "m",
+                None,
+                _cable_kg(string.cable_mm2),
+            )
+    for charger in design.array.chargers:
+        yield Item(f"charger-{charger.id}", "Array", charger.name, 1.0, "×")
+    if design.array.alternator and design.array.alternator.dc_dc:
+        amps = design.array.alternator.charge_a.value
+        yield Item("dc-dc", "Array", f"DC-DC charger, {amps:g} A", 1.0, "×")
+
+
+def _cable_kg(mm2: float) -> KnownKilos:
+    """Weight of a metre of one conductor."""
+    return KnownKilos(value=mm2 * COPPER_KG_M_MM2 * INSULATED)
+
+
+def _slug(group: str, kind: str) -> str:
+    return f"{group}-{kind}".replace("_", "-").replace("+", "")
+
+
+def _capital(label: str) -> str:
+    return label[0].upper() + label[1:]
+
+
+def _wire(bus: BusModel) -> Iterator[Item]:
+    """Cable by conductor, fuses by kind and rating, connectors and what lies in the way, each sort once."""
+    metres: dict[float, float] = {}
+    fuses: dict[tuple[str, float], int] = {}
+    plugs: dict[str, int] = {}
+    parts: dict[str, int] = {}
+    for run in bus.runs:
+        # Sorts are told apart as finely as they are named.
+        area = round(run.mm2, 2)
+        metres[area] = metres.get(area, 0.0) + POLES * run.laid.length_m * SPARE
+        if run.fuse.kind != "none":
+            key = (run.fuse.kind, float(f"{run.fuse.rating_a:g}"))
+            fuses[key] = fuses.get(key, 0) + 1
+        plugs[run.connector] = plugs.get(run.connector, 0) + CONNECTORS_A_RUN
+        for part in run.parts:
+            parts[part.kind] = parts.get(part.kind, 0) + 1
+    for mm2, length in sorted(metres.items()):
+        if length > 0:
+            name = f"Cable {size_name(bus.book, mm2)}, single"
+            yield Item(f"cable-{mm2:.2f}", "Bus", name, length, "m", None, _cable_kg(mm2))
+    for (kind, rating_a), count in sorted(fuses.items()):
+        holder = "" if kind == "breaker" else ", with holder"
+        name = f"{_capital(rows_by('fuse_families', 'kind')[kind]['label'])} {rating_a:g} A{holder}"
+        yield Item(_slug("fuse", f"{kind}-{rating_a:g}"), "Bus", name, float(count), "×")
+    for kind, count in sorted(plugs.items()):
+        label = rows_by("connectors", "connector")[kind]["label"]
+        yield Item(_slug("connector", kind), "Bus", _capital(label), float(count), "×")
+    for kind, count in sorted(parts.items()):
+        label = rows_by("bus_parts", "part")[kind]["label"]
+        yield Item(_slug("part", kind), "Bus", _capital(label), float(count), "×")
+    yield Item("label-fuse", "Bus", "Labels, one a fuse", float(sum(fuses.values())), "×")
+
+
+def _converters(design: Design) -> Iterator[Item]:
+    for rail in design.draw.rails:
+        yield Item(f"rail-{rail.id}", "Draw", rail.name, 1.0, "×")
+    if design.bus.box is not None:
+        yield Item("box", "Bus", "Box for the electronics", 1.0, "×")
+
+
+def items_of(design: Design, bus: BusModel) -> tuple[Item, ...]:
+    """Every line, in the order energy flows. The loads themselves are what the station is for, and no part of it."""
+    return (*_array(design), *_store(design), *_wire(bus), *_converters(design))
+
+
+@dataclass(frozen=True, slots=True)
+class Reuse:
+    """Panels of the shelf that would do in a string, and those that would not, with why."""
+
+    id: str
+    """Of the string."""
+    name: str
+    fit: int
+    needed: int
+    words: str
+
+
+def _unfit(module: Module, wanted: Module) -> str:
+    """Why a panel does not do in a string; nothing where it does."""
+    if module.condition == "cracked":
+        return "its glass is cracked"
+    if module.cells != wanted.cells:
+        return f"{module.cells} cells, and the string has {wanted.cells}"
+    if abs(module.watts.value / wanted.watts.value - 1.0) > LIKE_WATTS:
+        return f"{module.watts.value:g} W beside {wanted.watts.value:g} W"
+    return ""
+
+
+def reuse_of(design: Design) -> tuple[Reuse, ...]:
+    """Which panels at hand do for which string: like cells, label watts within a tenth, and glass that is whole."""
+    found = []
+    for string in design.array.strings:
+        needed, told, fit = string.series * string.parallel, [], 0
+        for item in design.array.shelf_modules:
+            why = _unfit(item.module, string.module)
+            fit += 0 if why else item.count
+            told.append(f"{item.name} does not do: {why}" if why else f"{item.count} of {item.name} would do")
+        if told:
+            found.append(Reuse(string.id, string.name, min(fit, needed), needed, f"{string.name}: {'; '.join(told)}."))
+    return tuple(found)
