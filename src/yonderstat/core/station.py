@@ -6,6 +6,7 @@ so that no two screens can disagree. It holds no words. Each part is worked out 
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -79,6 +80,16 @@ class StationModel:
             if part in self.__dict__ and not needs & moved:
                 found.__dict__[part] = self.__dict__[part]
         return found
+
+    def tried(self, design: Design) -> "StationModel":
+        """The model of a change that is tried, worked out once however often it is asked about."""
+        known = ("tried", id(design))
+        if known not in self.memo:
+            found = self.changed(design)
+            object.__setattr__(found, "trial", True)
+            # The design is kept with it, so that its id stays its own.
+            self.memo[known] = found
+        return cast(StationModel, self.memo[known])
 
     def adopting(self, other: "StationModel") -> "StationModel":
         """The same with all parts another model of the same design has worked out."""

@@ -50,13 +50,13 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
     designs = {id(change): design for change, design in station.trials}
     if not designs:
         return found
-    base, before = StationModel(station.design, trial=True).adopting(station), _grave(found)
+    before = _grave(found)
 
     def obedient(change: Change) -> Change | None:
         design = designs.get(id(change))
         if design is None:
             return change
-        changed = base.changed(design)
+        changed = station.tried(design)
         if _only_the_bus(station.design, design):
             # What hangs where on which wire moves nothing but the Bus's own findings.
             return change if _grave(_found(changed, report, BUS_RULES)) <= before else None

@@ -27,7 +27,7 @@ def lasting(station: StationModel) -> Tried:
     before = station.days_without_sun(month) if station.bank else 0.0
 
     def tried(changed: Design) -> Gain:
-        return Gain("days_without_sun", before, station.changed(changed).days_without_sun(month))
+        return Gain("days_without_sun", before, station.tried(changed).days_without_sun(month))
 
     return tried
 
@@ -37,7 +37,7 @@ def covering(station: StationModel, month: int) -> Tried:
     before = station.covered(month)
 
     def tried(changed: Design) -> Gain:
-        return Gain("covered", before, station.changed(changed).covered(month), MONTH_NAMES[month - 1])
+        return Gain("covered", before, station.tried(changed).covered(month), MONTH_NAMES[month - 1])
 
     return tried
 

@@ -46,7 +46,7 @@ def _standing(station: StationModel, name: str, load_id: str) -> Tried:
     before = volts(station)
 
     def tried(changed: Design) -> Gain:
-        return Gain("set_volts", before, volts(station.changed(changed)), f"{name}, {when}")
+        return Gain("set_volts", before, volts(station.tried(changed)), f"{name}, {when}")
 
     return tried
 

@@ -139,7 +139,7 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
         return
 
     def tried(changed: Design) -> Gain:
-        hours = hourly_station(station.changed(changed), years.years)
+        hours = hourly_station(station.tried(changed), years.years)
         dark_h = None if hours is None else served_of(hours).dark_hours_a_year
         return Gain("dark_hours_a_year", report.number(years.dark_h), dark_h)
 
@@ -192,7 +192,7 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
     share = report.number(years.share) or 0.0
 
     def tried(changed: Design) -> Gain:
-        hours = hourly_station(station.changed(changed), years.years)
+        hours = hourly_station(station.tried(changed), years.years)
         if hours is None:
             return Gain("carried", share, None)
         days, used = station.asked_days, station.design.brief.months

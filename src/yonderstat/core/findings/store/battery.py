@@ -114,7 +114,7 @@ def _warm_box(station: StationModel) -> Iterator[Change]:
     limits = bank.limits.model_copy(update={"heater_w": None})
     vent_cm2 = vent_of_a_box(bank)
     warm = with_bank(station.design, housing="heated", cold_c=None, limits=limits, vent_cm2=vent_cm2)
-    changed = station.changed(warm)
+    changed = station.tried(warm)
     most_w = float(changed.draw.heating_ah.max()) * changed.bus_v / 24.0
     patch = [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)]
     if bank.limits.heater_w is not None:
