@@ -6,7 +6,7 @@ The interface builds its rundown, keys and routes from it, and the findings are 
 from dataclasses import dataclass
 from typing import Literal
 
-StepId = Literal["brief", "draw", "store", "sun", "array", "bus", "rehearse", "build"]
+StepId = Literal["brief", "draw", "store", "sun", "array", "bus", "rehearse", "build", "log"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,4 +30,5 @@ STEPS = (
     StepEntry("bus", 6, "Bus", "bus"),
     StepEntry("rehearse", 7, "Rehearse", ""),
     StepEntry("build", 8, "Build", "build"),
+    StepEntry("log", 9, "Log", ""),
 )

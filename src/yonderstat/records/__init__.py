@@ -16,6 +16,7 @@ from .database import URL_VARIABLE, database_url, migrate, open_engine
 from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
+from .readings import Readings, StoredReading
 from .runs import Run, Runs, RunState
 
 __all__ = [
@@ -31,11 +32,13 @@ __all__ = [
     "ListedSite",
     "NotFoundError",
     "NothingToDoError",
+    "Readings",
     "Run",
     "RunState",
     "Runs",
     "StaleRevisionError",
     "StoredDesign",
+    "StoredReading",
     "StoredSite",
     "Town",
     "UnknownOutcomeError",

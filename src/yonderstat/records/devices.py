@@ -39,14 +39,14 @@ class Devices:
     def at(self, site_id: UUID) -> list[Device]:
         """The devices of a site, oldest first."""
         with Session(self._engine) as session:
-            _there(session, site_id)
+            there(session, site_id)
             query = select(DeviceRow).where(DeviceRow.site_id == site_id).order_by(DeviceRow.created_at, DeviceRow.id)
             return [_device(session, row) for row in session.scalars(query)]
 
     def add(self, site_id: UUID, name: str, kind: str, channels: list[tuple[str, str]]) -> Device:
         """A new device with its channels: pairs of a quantity and its unit."""
         with Session(self._engine) as session, session.begin():
-            _there(session, site_id)
+            there(session, site_id)
             row = DeviceRow(site_id=site_id, name=name, kind=kind)
             session.add(row)
             session.flush()
@@ -65,7 +65,8 @@ class Devices:
                 raise NotFoundError(f"there is no device {device_id}")
 
 
-def _there(session: Session, site_id: UUID) -> None:
+def there(session: Session, site_id: UUID) -> None:
+    """Refuse a site that is not there."""
     known = select(SiteRow.id).where(SiteRow.id == site_id, SiteRow.deleted_at.is_(None))
     if session.scalar(known) is None:
         raise NotFoundError(f"there is no site {site_id}")

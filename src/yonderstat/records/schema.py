@@ -54,6 +54,22 @@ class ChannelRow(Base):
     unit: Mapped[str] = mapped_column(Text)
 
 
+class ReadingRow(Base):
+    """What was read at a site: the line as it was said, what it was taken for, and its figure."""
+
+    __tablename__ = "readings"
+    __table_args__ = (Index("readings_by_site", "site_id", "taken_at"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
+    taken_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    said: Mapped[str] = mapped_column(Text)
+    who: Mapped[str] = mapped_column(Text, server_default="")
+    kind: Mapped[str] = mapped_column(Text)
+    value: Mapped[float | None] = mapped_column(Double)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class DesignRow(Base):
     """One design of a site; `revision` is the number of its newest revision."""
 

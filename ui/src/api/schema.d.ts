@@ -210,6 +210,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest readings of the design's site, and what they mean for it. */
+        get: operations["read_log"];
+        put?: never;
+        /** Keep a line of the log: “12.62 rest 3h”. */
+        post: operations["add_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/logged-tempo": {
         parameters: {
             query?: never;
@@ -545,6 +563,23 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a reading out. */
+        delete: operations["remove_reading"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1986,7 +2021,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse" | "build";
+            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse" | "build" | "log";
             /** Taken */
             taken: string;
             /** Where */
@@ -2209,7 +2244,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse" | "build";
+            step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse" | "build" | "log";
             /** Why */
             why: string;
         };
@@ -4947,6 +4982,18 @@ export interface components {
             text: string;
         };
         /**
+         * LogView
+         * @description The newest readings of a site, as a design reads them, and how many there are.
+         */
+        LogView: {
+            /** Contradicted */
+            contradicted: number;
+            /** Readings */
+            readings: components["schemas"]["ReadingView"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * LoggedAnswer
          * @description The tempo proposed, and the assumption it rests on.
          */
@@ -5293,6 +5340,24 @@ export interface components {
             kind: "meter" | "controller" | "monitor" | "sensor";
             /** Name */
             name: string;
+        };
+        /**
+         * NewReading
+         * @description A line as it is said, by whom, and when where that is not now.
+         */
+        NewReading: {
+            /** Said */
+            said: string;
+            /**
+             * Taken At
+             * @default null
+             */
+            taken_at?: string | null;
+            /**
+             * Who
+             * @default
+             */
+            who?: string;
         };
         /**
          * NewSite
@@ -6025,6 +6090,33 @@ export interface components {
             /** Months */
             months: components["schemas"]["RecordMonth"][];
             record: components["schemas"]["WeatherRecord"];
+        };
+        /**
+         * ReadingView
+         * @description A reading, what it means, and what it speaks against.
+         */
+        ReadingView: {
+            change: components["schemas"]["Change"] | null;
+            /** Contradicts */
+            contradicts: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Said */
+            said: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Who */
+            who: string;
+            /** Words */
+            words: string;
         };
         /**
          * RecordMonth
@@ -7943,6 +8035,72 @@ export interface operations {
             };
         };
     };
+    read_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest readings of the design's site, and what they mean for it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    add_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            /** @description Keep a line of the log: “12.62 rest 3h”. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     propose_logged_tempo: {
         parameters: {
             query?: never;
@@ -8588,6 +8746,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PutAwaySite"][];
                 };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    remove_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Take a reading out. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             default: {

@@ -7,7 +7,7 @@ from .converters import InputWindow, Precharge, input_window, output_v, precharg
 from .explain import bus_report
 from .explain_box import inside_w
 from .explain_converters import changeover_of
-from .model import BusModel, LoadVolts, Run, bus_model, grade_of, lowest_given_v
+from .model import BusModel, LoadVolts, Run, bus_model, grade_of, grades_of, lowest_given_v
 from .network import Network
 from .report import BusReport, Grade, LoadAtBus, RunFigures
 from .topology import charge_run, load_run, rail_run
@@ -35,6 +35,7 @@ __all__ = [
     "charge_run",
     "fuse_for",
     "grade_of",
+    "grades_of",
     "input_window",
     "inside_w",
     "load_run",

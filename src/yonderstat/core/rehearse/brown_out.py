@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..bus import BusModel, LoadVolts, grade_of
+from ..bus import BusModel, LoadVolts, grades_of
 from ..electrical import Window
 from ..station import StationModel
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN
@@ -26,10 +26,8 @@ class SetVolts:
     name: str
     window: Window
     keyed_v: FloatArray
-
-    def grade(self, hour: int) -> str:
-        """How it does in an hour: full output, less, odd behaviour, off."""
-        return grade_of(float(self.keyed_v[hour]), self.window)
+    grades: list[str]
+    """How it does in each hour: full output, less, odd behaviour, off."""
 
 
 def _lost_v(item: LoadVolts, share: FloatArray, end_share: float) -> FloatArray:
@@ -78,5 +76,7 @@ def set_volts(played: Played, scene: Scene) -> tuple[SetVolts, ...]:
             if there is not None and mine.any():
                 spared = np.minimum(brought[mine] * bus.bank_ohm, there.bank_v[3])
                 lost[mine] = _lost_v(there, share[mine], end_share) - spared
-        found.append(SetVolts(item.item.load.id, item.item.load.name, item.window, rest - lost))
+        volts = rest - lost
+        grades = grades_of(volts, item.window)
+        found.append(SetVolts(item.item.load.id, item.item.load.name, item.window, volts, grades))
     return tuple(found)

@@ -189,7 +189,7 @@ def _lanes(design: Design, scene: Scene, played: Played, sets: tuple[SetVolts, .
             else:
                 letter = _letter(played, hour, tier, waits) if asked[hour] else OFF
                 volts = keyed.get(item.load.id)
-                letters.append(BROWN_GRADES.get(volts.grade(hour), ON) if volts and letter == ON else letter)
+                letters.append(BROWN_GRADES.get(volts.grades[hour], ON) if volts and letter == ON else letter)
         lanes.append(Lane(item.load.id, item.load.name, tier, "".join(letters)))
     return tuple(lanes)
 
@@ -204,7 +204,7 @@ def _volt_events(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...]) -> list[Sc
         for hour, letter in enumerate(letters[item.load_id]):
             if letter not in {ON, LESS, BROWN}:
                 continue
-            grade = item.grade(hour)
+            grade = item.grades[hour]
             now = GRADE_ORDER.index(grade)
             if now > worst:
                 told = f"{item.name} keyed gets {item.keyed_v[hour]:.1f} V: {words[grade]}"

@@ -1,0 +1,1 @@
+"""The rules of Log: a design alone has none, as readings are a site's."""

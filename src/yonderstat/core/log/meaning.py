@@ -1,0 +1,136 @@
+"""What a reading means for a design, and which input of the plan it contradicts."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..changes import Change, replace
+from ..data import column
+from ..report import Report
+from ..station import StationModel
+from ..store import (
+    METER_SHARE,
+    charge_range_from_rest,
+    kind_of,
+    loaded_v,
+    reading_in_words,
+    rest_hours,
+)
+from ..store import Reading as RestReading
+from ..words import celsius, hours_in_words
+from .reading import Reading
+
+TELLING = 0.1
+"""A capacity or an efficiency off by less is within what such a test can tell. [C]"""
+NEAR_V = 0.1
+
+
+@dataclass(frozen=True, slots=True)
+class Meaning:
+    """What a reading says, in words; with a change where it would mend the plan."""
+
+    words: str
+    contradicts: str = ""
+    """The field of the design it speaks against, as a JSON pointer; empty where it does not."""
+    change: Change | None = None
+
+
+def _rest(reading: Reading, station: StationModel) -> Meaning:
+    bank = station.bank
+    if bank is None or reading.value is None:
+        return Meaning("There is no bank to read it against.")
+    asked_h = rest_hours(bank.bank.chemistry)
+    rested = reading.second is not None and reading.second >= asked_h
+    taken = RestReading(METER_SHARE, float(bank.month_c.min()), float(max(bank.hot_days_c)), rested)
+    low, high = charge_range_from_rest(bank.bank.chemistry, station.bus_v, reading.value, taken)
+    return Meaning(reading_in_words(bank.bank.chemistry, low, high, rested))
+
+
+def _load(reading: Reading, station: StationModel) -> Meaning:
+    bank = station.bank
+    if bank is None or reading.value is None or reading.second is None:
+        return Meaning("There is no bank to read it against.")
+    shares = np.linspace(0.0, 1.0, 41)
+    volts = [loaded_v(bank.bank, station.bus_v, float(share), reading.second, bank.hard_c) for share in shares]
+    end_v = float(np.interp(1.0 - bank.depth, shares, volts))
+    told = f"At {reading.second:g} A the plan has {volts[-1]:.1f} V at the posts full and {end_v:.1f} V at the end"
+    if reading.value < end_v - NEAR_V:
+        why = "This is lower: empty, aged, colder than planned, or a bad joint before the meter."
+        return Meaning(f"{told}. {why}", "/store/bank/health")
+    left = float(np.interp(reading.value, np.maximum.accumulate(volts), shares))
+    return Meaning(f"{told}: about {100 * left:.0f} % charged by that.")
+
+
+def _counted(reading: Reading, station: StationModel) -> Meaning:
+    if not reading.value or reading.second is None:
+        return Meaning("Nothing went in: there is nothing to compare.")
+    share, planned = reading.second / reading.value, station.array.kept_share
+    told = f"Out over in is {100 * share:.0f} %; the plan has {100 * planned:.0f} % come back."
+    if share < planned - TELLING:
+        why = "Either the bank ended fuller than it began, or the meter misses a lead."
+        return Meaning(f"{told} {why}", "/bus/all_through_shunt")
+    return Meaning(told)
+
+
+def _temperature(reading: Reading, station: StationModel, report: Report) -> Meaning:
+    if reading.value is None:
+        return Meaning("")
+    planned = {
+        "bank": report.number(report.store.hottest_c) if report.store else None,
+        "battery": report.number(report.store.hottest_c) if report.store else None,
+        "box": report.number(report.bus.box.hottest_c) if report.bus.box else None,
+        "air": station.climate.hottest_c,
+    }.get(reading.of)
+    if planned is None:
+        return Meaning("The plan has no figure to set it against.")
+    told = f"The plan has at most {celsius(planned)} on the hottest afternoon."
+    over = reading.value > planned + 2.0
+    field = {"box": "/bus/box", "air": "/brief/hottest_c"}.get(reading.of, "/store/bank/housing")
+    return Meaning(f"{told} This is hotter.", field) if over else Meaning(told)
+
+
+def _gravity(reading: Reading, station: StationModel) -> Meaning:
+    bank = station.bank
+    if bank is None or reading.value is None:
+        return Meaning("There is no bank to read it against.")
+    if bank.bank.chemistry not in {"flooded", "starting"}:
+        return Meaning(f"{kind_of(bank.bank.chemistry).label} has no acid one could draw up.", "/store/bank/chemistry")
+    share = float(np.interp(reading.value, column("gravity", "gravity"), column("gravity", "charge_share")))
+    return Meaning(f"About {100 * share:.0f} % charged, at 25 °C; every cell should read within 0.02 of the others.")
+
+
+def _capacity(reading: Reading, station: StationModel) -> Meaning:
+    bank = station.bank
+    if bank is None or reading.value is None:
+        return Meaning("There is no bank to read it against.")
+    held, label = bank.rated_ah, bank.label_ah
+    share = 100.0 * reading.value / label
+    told = f"The plan has {held:.0f} Ah of {label:.0f} on the label, at {celsius(25.0)}; this is {share:.0f} % of it."
+    if abs(reading.value / held - 1.0) < TELLING:
+        return Meaning(f"{told} They agree.")
+    value = {"value": reading.value / bank.bank.parallel, "basis": "measured"}
+    patch = (replace("/store/bank/tested_ah", value),)
+    change = Change(f"Use {reading.value:g} Ah as tested", "the plan rests on a measurement", patch)
+    field = "/store/bank/tested_ah" if bank.bank.tested_ah else "/store/bank/health"
+    return Meaning(f"{told} The share left that was planned is the input most likely wrong.", field, change)
+
+
+def meaning_of(reading: Reading, station: StationModel, report: Report) -> Meaning:
+    """What a reading means for a design."""
+    match reading.kind:
+        case "rest":
+            return _rest(reading, station)
+        case "load":
+            return _load(reading, station)
+        case "counted":
+            return _counted(reading, station)
+        case "temperature":
+            return _temperature(reading, station, report)
+        case "gravity":
+            return _gravity(reading, station)
+        case "capacity":
+            return _capacity(reading, station)
+        case "run":
+            return Meaning(f"It ran for {hours_in_words(reading.value or 0.0)}.")
+        case _:
+            return Meaning("")
