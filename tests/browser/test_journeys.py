@@ -226,7 +226,7 @@ def test_axe_finds_nothing_serious_in_either_theme(person: Person, width: int) -
     person.press("Harrier Ridge repeater")
     for theme in ("lamplight", "daylight"):
         person.press(f"Switch to {theme}")
-        for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Rehearse", "Build"):
+        for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Rehearse", "Build", "Log"):
             person.click(step, "nav[aria-label=Steps] a")
             person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
             person.axe()

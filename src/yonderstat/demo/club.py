@@ -26,6 +26,22 @@ def _send(client: FlaskClient, method: str, path: str, body: Any, headers: dict[
     return answer
 
 
+READINGS = {
+    "The Packhorse": (
+        ("2026-06-12T08:00:00+12:00", "12.41 rest 8h"),
+        ("2026-06-13T18:30:00+12:00", "11.6 at 21 A"),
+        ("2026-06-14T09:00:00+12:00", "HF set dropped out on every long over last night"),
+        ("2026-06-20T16:00:00+12:00", "test 71 Ah"),
+        ("2026-06-21T09:00:00+12:00", "in 31 Ah out 22"),
+    ),
+    "Quay Street shack": (
+        ("2026-07-02T07:30:00+12:00", "13.32 rest 6h"),
+        ("2026-07-04T19:00:00+12:00", "test 97 Ah"),
+    ),
+}
+"""What was read at a site, and when."""
+
+
 def build_demo_sites(app: Flask) -> int:
     """Build the demo sites; how many were built."""
     client = app.test_client()
@@ -45,4 +61,7 @@ def build_demo_sites(app: Flask) -> int:
             copy = _send(client, "POST", f"/api/sites/{site['id']}/designs", {"copy_of": latest})
             latest = copy["id"]
             _send(client, "PATCH", f"/api/designs/{latest}", change, {"If-Match": str(copy["revision"])})
+        for taken_at, said in READINGS.get(name, ()):
+            body = {"said": said, "who": "QY3KOW", "taken_at": taken_at}
+            _send(client, "POST", f"/api/designs/{site['designs'][0]['id']}/log", body)
     return len(built)

@@ -39,6 +39,8 @@ MOSTLY = 0.9
 FOR_DAYS_H = 48
 WEATHER_BEFORE_D = 5
 WEEK_D = 7
+LONG_D, FOUR_WEEKS_D = 90, 28
+"""Spells of more than a quarter of a year begin every four weeks: starts a week apart share nearly all their weather."""
 THREADS = 2
 MOST_START_HOURS = 50_000
 """Design-hours that the chances behind an edit may cost."""
@@ -395,7 +397,7 @@ def carried_of(
 def cheap_every_d(station: HourlyStation, days: float) -> int:
     """Days between the starts, so that the chances behind an edit come quickly."""
     sparse = np.ceil(station.years * DAYS * days * HOURS / MOST_START_HOURS)
-    return int(np.clip(sparse, 1, WEEK_D))
+    return int(np.clip(sparse, 1, WEEK_D if days <= LONG_D else FOUR_WEEKS_D))
 
 
 def hours_without_source(station: HourlyStation) -> float:

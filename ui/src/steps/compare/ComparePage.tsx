@@ -24,6 +24,9 @@ const FIGURES: [string, (view: DesignView) => string | null | undefined][] = [
   ["Sun on the panels, hard month", ({ report }) => report.energy_line.sun_hours],
   ["Into the bank a day, hard month", ({ report }) => report.energy_line.array_wh],
   ["Short a day, hard month", ({ report }) => report.energy_line.gap_wh],
+  ["At the lowest set, keyed at the end", ({ report }) => report.bus.lowest_v],
+  ["To buy, of what has a price", ({ report }) => report.build.to_buy],
+  ["Weight of what is known", ({ report }) => report.build.weight_kg],
 ];
 
 /** A figure of one of the two: pressing it opens that design with the figure's working. */
