@@ -40,7 +40,7 @@ FOR_DAYS_H = 48
 WEATHER_BEFORE_D = 5
 WEEK_D = 7
 LONG_D, FOUR_WEEKS_D = 90, 28
-"""Spells of more than a quarter of a year begin every four weeks: starts a week apart share nearly all their weather."""
+"""Spells of over a quarter of a year begin every four weeks: starts a week apart share nearly all their weather."""
 THREADS = 2
 MOST_START_HOURS = 50_000
 """Design-hours that the chances behind an edit may cost."""
