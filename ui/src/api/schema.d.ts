@@ -1268,8 +1268,6 @@ export interface components {
             runs: components["schemas"]["RunFigures"][];
             /** Takeaway */
             takeaway: string;
-            /** Tradition */
-            tradition: string;
             /** Tradition Label */
             tradition_label: string;
         };
@@ -6373,12 +6371,8 @@ export interface components {
             binds: string;
             /** Connector */
             connector: string;
-            /** Connector Typed */
-            connector_typed: boolean;
             /** Continuous A */
             continuous_a: string;
-            /** Drop Share */
-            drop_share: number;
             /** Drop V */
             drop_v: string;
             /** Fed From */
@@ -6401,8 +6395,6 @@ export interface components {
             index: number | null;
             /** Length M */
             length_m: number;
-            /** Length Typed */
-            length_typed: boolean;
             /** Mm2 */
             mm2: number;
             /** Mm2 Typed */

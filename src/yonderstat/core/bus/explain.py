@@ -74,7 +74,6 @@ def bus_report(
     )
     return BusReport(
         _summary(model),
-        model.book.school,
         model.book.label,
         shown.keyed_v[2] if shown else None,
         shown.load_id if shown else "",

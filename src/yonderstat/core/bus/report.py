@@ -54,13 +54,11 @@ class RunFigures:
     index: int | None
     """Its row in the document; None where all of it is proposed."""
     length_m: float
-    length_typed: bool
     mm2: float
     mm2_typed: bool
     proposed_mm2: Key
     binds: str
     connector: str
-    connector_typed: bool
     parts: tuple[str, ...]
     fuse_kind: str
     fuse_label: str
@@ -70,7 +68,6 @@ class RunFigures:
     continuous_a: Key
     peak_a: Key
     drop_v: Key
-    drop_share: float
     ampacity_a: Key
     prospective_a: Key
     number: int
@@ -160,7 +157,6 @@ class BusReport:
     """From the battery post to the radio."""
 
     takeaway: str
-    tradition: str
     tradition_label: str
     lowest_v: Key | None
     lowest_load: str
