@@ -347,3 +347,19 @@ def test_turned_down_a_set_stays_inside_its_window_longer() -> None:
         return sum(lane.hours.count("b") + lane.hours.count("l") for lane in report.lanes)
 
     assert brown(quiet) < brown(loud)
+
+
+def test_a_set_on_a_thin_lead_browns_out_through_the_years() -> None:
+    """The same wire, thick and thin: hours on are hours on, and only the thin one fails in them."""
+    thin, thick = (
+        evaluate(with_runs(ALONE, laid_run("load-set", 6.0, mm2), laid_run("main", 1.0, 16.0))) for mm2 in (1.5, 16.0)
+    )
+    assert thin.rehearsed is not None
+    assert thick.rehearsed is not None
+    (bad,), (good,) = thin.rehearsed.brown, thick.rehearsed.brown
+    assert thin.number(bad.on_h) == pytest.approx(thick.number(good.on_h))
+    assert (thin.number(bad.brown_h) or 0.0) > 100.0
+    assert thick.number(good.brown_h) == 0.0
+    assert (thin.number(bad.below_h) or 0.0) >= (thin.number(bad.brown_h) or 0.0)
+    assert find(thin, "rehearse.brown.set") is not None
+    assert find(thick, "rehearse.brown.set") is None

@@ -1159,6 +1159,22 @@ export interface components {
              */
             purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
         };
+        /**
+         * BrownFigures
+         * @description Hours a year a set is on, under its window when keyed, and browning out.
+         */
+        BrownFigures: {
+            /** Below H */
+            below_h: string;
+            /** Brown H */
+            brown_h: string;
+            /** Load Id */
+            load_id: string;
+            /** Name */
+            name: string;
+            /** On H */
+            on_h: string;
+        };
         /** Build */
         Build: {
             /**
@@ -6215,6 +6231,8 @@ export interface components {
             backed_kwh: string | null;
             /** Backup */
             backup: string;
+            /** Brown */
+            brown: components["schemas"]["BrownFigures"][];
             /** By Month */
             by_month: (string | null)[];
             /** Carried Kwh */

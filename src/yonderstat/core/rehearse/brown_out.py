@@ -11,11 +11,15 @@ from numpy.typing import NDArray
 from ..bus import BusModel, LoadVolts, grades_of
 from ..electrical import Window
 from ..station import StationModel
-from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN
+from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_TRIPPED
 from .playing import Played, turned_down
 from .scene import Scene
+from .station import HOURS, HourlyStation
 
 FloatArray = NDArray[np.float64]
+
+BROWN_SHARE = 0.95
+"""Of its window's least volts: under this a set behaves oddly. [C] as in the table of grades"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +55,63 @@ def _bus_at(model: StationModel, watts: float | None) -> BusModel:
     return model.bus if watts is None else model.changed(turned_down(model.design, watts)).bus
 
 
+@dataclass(frozen=True, slots=True)
+class BrownHours:
+    """Hours a year a set is on, and those of them in which it falls under its window or browns out when keyed."""
+
+    load_id: str
+    name: str
+    on_h: float
+    below_h: float
+    """Less than full output."""
+    brown_h: float
+    """Odd behaviour, or off."""
+
+
+def _keyed(item: LoadVolts) -> bool:
+    """Whether a set names a window and is keyed now and then."""
+    load = item.item.load
+    return item.window is not None and load.transmit_a is not None and load.transmit_share.value > 0.0
+
+
+def brown_hours(station: HourlyStation, out: FloatArray) -> tuple[BrownHours, ...]:
+    """How often each set browns out over all weather years.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    out : ndarray of shape (years, hours, OUTS)
+        Its years as the kernel told them.
+
+    Returns
+    -------
+    tuple of BrownHours
+        One a set with a window that is keyed.
+    """
+    sets = [item for item in station.model.bus.loads if _keyed(item)]
+    if not sets:
+        return ()
+    even = np.linspace(0.0, 1.0, station.hours.rest_v.size)
+    share = out[:, :, OUT_CHARGE] / station.rules.full_ah
+    brought = out[:, :, OUT_TAKEN] + out[:, :, OUT_BACKED]
+    lit = out[:, :, OUT_TRIPPED] <= 0.0
+    clock = np.arange(share.shape[1]) % HOURS
+    end_share, found = 1.0 - station.held.depth, []
+    for item in sets:
+        window = item.window
+        if window is None:
+            continue
+        table = station.hours.rest_v - _lost_v(item, even, end_share)
+        spared = np.minimum(brought * station.model.bus.bank_ohm, float(item.bank_v[3]))
+        volts = np.interp(share, even, table) + spared
+        on = item.item.on_share[station.months, clock] * lit
+        below, brown = (volts < part * window.low_v - 1e-6 for part in (1.0, BROWN_SHARE))
+        hours = (float((on * mask).sum()) / station.years for mask in (np.ones_like(lit), below, brown))
+        found.append(BrownHours(item.item.load.id, item.item.load.name, *hours))
+    return tuple(found)
+
+
 def set_volts(played: Played, scene: Scene) -> tuple[SetVolts, ...]:
     """The volts at every set that has a window and is keyed now and then.
 
@@ -67,7 +128,7 @@ def set_volts(played: Played, scene: Scene) -> tuple[SetVolts, ...]:
     end_share = 1.0 - station.held.depth
     found = []
     for item in model.bus.loads:
-        if item.window is None or item.item.load.transmit_share.value <= 0.0 or item.item.load.transmit_a is None:
+        if item.window is None or not _keyed(item):
             continue
         lost = np.empty(hours)
         for power, bus in buses.items():

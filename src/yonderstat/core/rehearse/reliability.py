@@ -13,6 +13,7 @@ from ..store import YearUse, kind_of
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
+from .brown_out import BrownHours, brown_hours
 from .kernel import OUT_BACKED, OUT_DEFERRED, OUT_VITAL
 from .station import HourlyStation, hourly_station
 from .use import year_use
@@ -34,6 +35,17 @@ from .years import (
 
 FloatArray = NDArray[np.float64]
 State = Literal["good", "edge", "short"]
+
+
+@dataclass(frozen=True, slots=True)
+class BrownFigures:
+    """Hours a year a set is on, under its window when keyed, and browning out."""
+
+    load_id: str
+    name: str
+    on_h: Key
+    below_h: Key
+    brown_h: Key
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +82,8 @@ class Reliability:
     """And where they were guessed too harshly."""
     locked_h: Key | None
     """Hours a year in which lithium is too cold to be charged, heater or not; None for lead."""
+    brown: tuple[BrownFigures, ...]
+    """How often each set browns out when keyed; nothing where spells are judged, and a scene tells it."""
 
 
 def _ground(station: HourlyStation) -> list[Input]:
@@ -318,6 +332,23 @@ def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
     ).key
 
 
+def _brown(item: BrownHours, station: HourlyStation, workings: Workings) -> BrownFigures:
+    key, ground = f"rehearse.brown.{item.load_id}", _ground(station)
+    words = "over the weather years, the volts that reach it keyed at the charge of each hour, as the Bus has them"
+
+    def hours(name: str, value: float, label: str, formula: str) -> Key:
+        label = f"{item.name}: hours a year {label}"
+        return workings.add(f"{key}.{name}", value, "h", label, formula, words, ground, "rehearsal").key
+
+    return BrownFigures(
+        item.load_id,
+        item.name,
+        hours("on_h", item.on_h, "on, not cut off", "Σ [on] / n"),
+        hours("below_h", item.below_h, "under its window when keyed", "Σ [V < V_low] / n"),
+        hours("brown_h", item.brown_h, "browning out when keyed", "Σ [V < 0.95 · V_low] / n"),
+    )
+
+
 def reliability_of(
     model: StationModel, asked: Quantity, usable: Quantity, ground: list[list[Input]], workings: Workings
 ) -> tuple[Reliability | None, YearUse | None]:
@@ -336,6 +367,7 @@ def reliability_of(
     spread, spell = spread_of(model), model.purpose.is_spell
     left = dark_h = carried_kwh = used_kwh = backed = None
     dark = use = None
+    out = np.empty((0, 0, 0))
     if spell:
         told, carried = _spell(design, station, spread, asked.number)
         left = _left(design, station, carried, usable, workings)
@@ -382,5 +414,6 @@ def reliability_of(
         station.backup,
         *_worst(told, list(design.brief.months), workings),
         _locked_h(station, workings),
+        () if spell else tuple(_brown(item, station, workings) for item in brown_hours(station, out)),
     )
     return judged, use

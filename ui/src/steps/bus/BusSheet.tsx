@@ -8,6 +8,7 @@ import { LossWalk } from "./LossWalk";
 import { OneLine } from "./OneLine";
 import { OrderCards } from "./OrderCards";
 import { Schedule } from "./Schedule";
+import { ThroughTheYears } from "./ThroughTheYears";
 import { WindowCheck } from "./WindowCheck";
 
 export default function BusSheet() {
@@ -31,6 +32,7 @@ export default function BusSheet() {
       </div>
       {walked && <LossWalk load={walked} />}
       <WindowCheck walked={walked?.load_id ?? ""} onWalk={setChosen} />
+      <ThroughTheYears />
       <OneLine />
       <Schedule />
       <Converters />

@@ -27,6 +27,8 @@ from ...words import counted, hours_in_words, percent, times_in_words
 from ..register import rule
 from ..remedies import parallel_that_lasts, try_change
 
+OFTEN_BROWN = 0.01
+"""Of the hours a set is on: less is chance."""
 OFTEN = 50.0
 """So many cut-offs a year are flapping, not misfortune."""
 
@@ -127,6 +129,27 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
         f"{how}: {spell.words} in the worst of {years.years} weather years",
         f"{_cause(station, spell)} {tried.words}",
     )
+
+
+@rule
+def browns_out(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A set whose volts fail it when keyed, in hours in which the station is up."""
+    if report.rehearsed is None:
+        return
+    for item in report.rehearsed.brown:
+        on_h, brown_h = (report.number(key) or 0.0 for key in (item.on_h, item.brown_h))
+        if brown_h < OFTEN_BROWN * on_h or brown_h < 1.0:
+            continue
+        load = station.draw.of(item.load_id).load
+        yield Finding(
+            f"rehearse.brown.{item.load_id}",
+            "fix" if (load.tier or "vital") == "vital" else "mind",
+            "rehearse",
+            f"Keyed, {item.name} browns out in {hours_in_words(brown_h)} of the {hours_in_words(on_h)} a year it is on",
+            "The station is up and the set fails all the same, when the bank runs low. Bus says where its volts are "
+            "lost, and what would raise them.",
+            "/bus/runs",
+        )
 
 
 @rule
