@@ -62,3 +62,15 @@ def test_the_bus_has_nothing_serious_against_it(person: Person) -> None:
     person.axe()
     person.press("Switch to lamplight")
     person.axe()
+
+
+def test_sentences_are_said_in_the_units_chosen(person: Person) -> None:
+    """The Packhorse in feet and Fahrenheit: findings, schedule and drawing alike, and back again."""
+    opened(person, "The Packhorse")
+    person.sees("5 m of 4 mm² lose", "[aria-label=Margin]")
+    person.choose("Units", "Feet · °F")
+    person.sees("16.4 ft of 4 mm² lose", "[aria-label=Margin]")
+    person.sees("4 mm² · 16.4 ft", "[aria-label='The diagram']")
+    assert person.field("HF set, 100 W: length one way").get_attribute("value") == "16.4"
+    person.choose("Units", "Metric · °C")
+    person.sees("5 m of 4 mm² lose", "[aria-label=Margin]")
