@@ -22,6 +22,7 @@ from yonderstat.core.design import (
     KnownVolts,
     KnownWire,
     Limits,
+    Place,
     Rail,
     RunFuse,
     RunPart,
@@ -363,3 +364,19 @@ def test_a_set_on_a_thin_lead_browns_out_through_the_years() -> None:
     assert (thin.number(bad.below_h) or 0.0) >= (thin.number(bad.brown_h) or 0.0)
     assert find(thin, "rehearse.brown.set") is not None
     assert find(thick, "rehearse.brown.set") is None
+
+
+@pytest.mark.parametrize(
+    ("latitude_deg", "longitude_deg", "zone", "school"),
+    [
+        (40.0, -105.0, "America/Denver", "nec"),
+        (21.3, -157.9, "Pacific/Honolulu", "nec"),
+        (-34.6, -58.4, "America/Argentina/Buenos_Aires", "iec"),
+        (51.5, 0.0, "Europe/London", "iec"),
+    ],
+)
+def test_tables_go_by_the_place(latitude_deg: float, longitude_deg: float, zone: str, school: str) -> None:
+    place = Place(latitude_deg=latitude_deg, longitude_deg=longitude_deg, time_zone=zone)
+    there = ALONE.model_copy(update={"place": place})
+    assert StationModel(there).bus.book.school == school
+    assert StationModel(with_bus(there, school="iec")).bus.book.school == "iec"

@@ -1207,13 +1207,13 @@ export interface components {
             /** Takeaway */
             takeaway: string;
             /** To Buy */
-            to_buy: string;
+            to_buy: string | null;
             /** To Do */
             to_do: number;
             /** Unpriced */
             unpriced: number;
             /** Weight Kg */
-            weight_kg: string;
+            weight_kg: string | null;
             /** Worth */
             worth: string;
         };

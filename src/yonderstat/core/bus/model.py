@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ..array import ArrayModel
 from ..data import rows, rows_by
-from ..design import BUS, POST, Connector, Design, FuseKind, Rail, RunPart
+from ..design import BUS, POST, Connector, Design, FuseKind, Rail, RunPart, WiringSchool
 from ..draw import LoadDraw, StationDraw, keyed_together, peak_a, power_within_w
 from ..electrical import WARM_C, Tradition, Window, ampacity_a, loop_ohm, tradition, usual_window
 from ..store import BankModel, bank_resistance_ohm, rest_v
@@ -36,7 +36,8 @@ FloatArray = NDArray[np.float64]
 
 LEVELS = ("full", "half", "end")
 LEAST_OHM = 1e-9
-DEFAULT_SCHOOL = "iec"
+NEC_ZONES, NEC_NORTH_DEG = ("America/", "Pacific/Honolulu"), 14.0
+"""Where wire is sold by gauge and codes follow the NEC: North America down to Mexico, and Hawaii. [C]"""
 USUAL_INSULATION_C = {"nec": 60, "iec": 70}
 """Terminals up to 100 A count by the coolest column unless they are marked. [P: NEC 110.14(C)]"""
 PAIR = 2
@@ -287,9 +288,7 @@ def _fuse(leg: Leg, gauge: Gauge, highest_v: float, bus_v: float, prospective_a:
     )
 
 
-def _run(
-    leg: Leg, carried: Carried, book: Tradition, bus_v: float, highest_v: float, upstream_ohm: float, full_v: float
-) -> Run:
+def _run(leg: Leg, carried: Carried, book: Tradition, bus_v: float, highest_v: float, prospective_a: float) -> Run:
     row = leg.row
     insulation_c = float(row.insulation_c) if row and row.insulation_c else float(USUAL_INSULATION_C[book.school])
     bundled = row.bundled if row and row.bundled else PAIR
@@ -297,7 +296,6 @@ def _run(
     laid = Laid(leg.length.value, drop_share(leg.feeds), insulation_c, leg.ambient_c, bundled, least_mm2)
     gauge = proposed_gauge(book, laid, carried, bus_v)
     mm2 = row.mm2.value if row and row.mm2 else gauge.mm2
-    prospective_a = full_v / max(upstream_ohm, LEAST_OHM)
     fuse = _fuse(leg, gauge, highest_v, bus_v, prospective_a)
     connector = _connector(leg, carried)
     parts_ohm = sum(_part_figure(part, "milliohm") for part in leg.parts) / 1000.0
@@ -353,6 +351,15 @@ def _amps(taps: list[_Tap], loads: Sequence[LoadDraw], cases: _Cases) -> tuple[F
     return np.repeat(np.where(grows, 0.0, amps), 9, axis=1), np.repeat(np.where(grows, amps, 0.0), 9, axis=1)
 
 
+def school_of(design: Design) -> WiringSchool:
+    """Whose tables propose: as chosen, else those of the place, and metric ones where it is not known."""
+    if design.bus.school is not None:
+        return design.bus.school
+    place = design.place
+    by_gauge = place is not None and place.latitude_deg > NEC_NORTH_DEG and place.time_zone.startswith(NEC_ZONES)
+    return "nec" if by_gauge else "iec"
+
+
 def bus_model(
     design: Design, draw: StationDraw, array: ArrayModel, bank: BankModel | None, bus_v: float, low_v: float
 ) -> BusModel:
@@ -366,7 +373,7 @@ def bus_model(
         At the posts at the end of what may be used, at the highest draw. [V]
     """
     legs, amiss = topology_of(design)
-    book = tradition(design.bus.school or DEFAULT_SCHOOL)
+    book = tradition(school_of(design))
     places = {leg.id: place for place, leg in enumerate(legs)}
     paths = {place: _path(legs, places, place) for place in range(len(legs))}
     loads = draw.loads
@@ -383,8 +390,10 @@ def bus_model(
     highest_v = max([array.absorb_v, *(item.volts.value for item in design.array.chargers if item.volts)])
     runs: list[Run] = []
     for place, leg in enumerate(legs):
-        upstream = short_ohm + sum(runs[other].ohm for other in paths[place][:-1])
-        runs.append(_run(leg, carried[place], book, bus_v, highest_v, upstream, full_v))
+        upstream_ohm = short_ohm + sum(runs[other].ohm for other in paths[place][:-1])
+        # Without a bank nothing drives a short.
+        prospective_a = full_v / max(upstream_ohm, LEAST_OHM) if bank is not None else 0.0
+        runs.append(_run(leg, carried[place], book, bus_v, highest_v, prospective_a))
     found: tuple[LoadVolts, ...] = ()
     if bank is not None and taps:
         found = _load_volts(design, bank, bus_v, loads, taps, runs, paths, (hard_c, bank.least_c, warm_c))

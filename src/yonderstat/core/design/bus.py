@@ -125,7 +125,7 @@ class Box(Section):
 class Bus(Section):
     runs: Annotated[list[BusRun], Field(max_length=300)] = Field(default_factory=list)
     school: WiringSchool | None = None
-    """Whose tables propose gauge and fuse; None takes the metric one, on the safe side for heat."""
+    """Whose tables propose gauge and fuse; None takes that of the place."""
     box: Box | None = None
     all_through_shunt: Answer = "unknown"
     """Whether every minus lead goes to the far side of the meter's shunt."""

@@ -35,11 +35,12 @@ class BuildReport:
 
     takeaway: str
     lines: tuple[PartLine, ...]
-    to_buy: Key
+    to_buy: Key | None
+    """What is to be bought costs so much, where anything has a price."""
     unpriced: int
     """Lines to be bought whose price nobody has given."""
     worth: Key
-    weight_kg: Key
+    weight_kg: Key | None
     per_kwh: Key | None
     per_year: Key | None
     reuse: tuple[str, ...]
@@ -113,11 +114,14 @@ def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings
     return line, None if price is None else item.quantity * price.value
 
 
-def _sum(key: str, unit: str, label: str, words: str, keys: list[Key], workings: Workings) -> Quantity:
+def _sum(key: str, unit: str, label: str, words: str, keys: list[Key], workings: Workings) -> Key | None:
+    """The sum of what is known; None where nothing is."""
+    if not keys:
+        return None
     parts = [workings[one] for one in keys]
     inputs = [used(f"x{number}", part) for number, part in enumerate(parts, 1)]
-    total = sum(part.number for part in parts) if parts else None
-    return workings.add(key, total, unit, label, "Σ of what is known", words, inputs, "arithmetic", "none known yet")
+    total = sum(part.number for part in parts)
+    return workings.add(key, total, unit, label, "Σ of what is known", words, inputs, "arithmetic").key
 
 
 def build_report(
@@ -193,10 +197,10 @@ def build_report(
     return BuildReport(
         _takeaway(len(lines), len(buying), unpriced),
         tuple(lines),
-        to_buy.key,
+        to_buy,
         unpriced,
         worth.key,
-        weight.key,
+        weight,
         per_kwh,
         per_year,
         tuple(item.words for item in reuse_of(design)),

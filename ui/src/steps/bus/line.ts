@@ -2,5 +2,7 @@ import type { StepLine } from "../../kit/stepLine";
 
 export const line: StepLine = ({ view, amount }) => {
   const { bus } = view.report;
-  return bus.lowest_v ? `${amount(bus.lowest_v)} at the lowest set, keyed` : `${bus.runs.length} runs`;
+  return bus.lowest_v
+    ? `${amount(bus.lowest_v)} at the lowest set, keyed`
+    : `${bus.runs.length} ${bus.runs.length === 1 ? "run" : "runs"}`;
 };
