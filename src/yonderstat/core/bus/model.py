@@ -356,8 +356,9 @@ def school_of(design: Design) -> WiringSchool:
     if design.bus.school is not None:
         return design.bus.school
     place = design.place
-    by_gauge = place is not None and place.latitude_deg > NEC_NORTH_DEG and place.time_zone.startswith(NEC_ZONES)
-    return "nec" if by_gauge else "iec"
+    if place is None or place.latitude_deg <= NEC_NORTH_DEG:
+        return "iec"
+    return "nec" if (place.time_zone or "").startswith(NEC_ZONES) else "iec"
 
 
 def bus_model(
