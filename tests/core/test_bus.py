@@ -33,6 +33,8 @@ from yonderstat.core.design import (
 )
 from yonderstat.core.electrical import NARROW, ampacity_a, loop_drop_v, tradition
 from yonderstat.core.rehearse import Happening, Scene, rehearse
+from yonderstat.core.rehearse.playing import play
+from yonderstat.core.rehearse.scene_report import stage_of
 from yonderstat.core.station import StationModel
 
 SET = load("set", 1.0, transmit_a=20.0, transmit_share=0.1, rated_w=100.0, kind="hf_set")
@@ -380,3 +382,23 @@ def test_tables_go_by_the_place(latitude_deg: float, longitude_deg: float, zone:
     there = ALONE.model_copy(update={"place": place})
     assert StationModel(there).bus.book.school == school
     assert StationModel(with_bus(there, school="iec")).bus.book.school == "iec"
+
+
+def test_a_load_that_keeps_its_watts_takes_more_amps_as_the_bank_sags() -> None:
+    """Lithium drained to its end stands under its nominal volts; what keeps its amps wants no more."""
+    rail = Rail(id="up", name="Booster", volts=KnownVolts(value=13.8), efficiency=KnownUsableShare(value=0.9))
+    steady = load("steady", 3.0, hours_per_day=24.0)
+    grows = steady.model_copy(update={"id": "grows", "name": "grows", "rail": "up"})
+
+    def wanted(item: Any) -> tuple[np.ndarray, float]:
+        design = with_draw(with_loads(quay_street(), item), rails=[rail])
+        stage = stage_of(design, scene := Scene(month=6, days=2, sky="none"))
+        assert stage is not None
+        return play(design, stage, scene).wanted_a[:, 0], StationModel(design).draw.loads[0].receive_a
+
+    plain, plain_a = wanted(steady)
+    grown, nominal_a = wanted(grows)
+    assert plain == pytest.approx(plain_a)
+    assert grown.min() >= nominal_a - 1e-9
+    assert grown.max() > 1.01 * nominal_a
+    assert grown[-1] >= grown[0]

@@ -200,7 +200,8 @@ def test_one_panel_of_two_takes_half_of_what_the_string_gives() -> None:
     assert stage is not None
     whole = play(base, stage, Scene(days=1)).panels_a
     assert whole.any()
-    assert brought(1) == pytest.approx(whole / 2)
+    # A fuller bank stands higher, and a tracker puts fewer amps into it: half is half but for that.
+    assert brought(1) == pytest.approx(whole / 2, rel=0.08)
     assert not brought(2).any()
     assert not brought(3).any()
 

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from ..array import ArrayModel
 from ..data import rows, rows_by
-from ..design import BUS, POST, Connector, Design, FuseKind, Rail, RunPart, WiringSchool
+from ..design import BUS, MAIN_RUN, POST, Connector, Design, FuseKind, Rail, RunPart, WiringSchool
 from ..draw import LoadDraw, StationDraw, keyed_together, peak_a, power_within_w
 from ..electrical import WARM_C, Tradition, Window, ampacity_a, loop_ohm, tradition, usual_window
 from ..store import BankModel, bank_resistance_ohm, rest_v
@@ -182,6 +182,11 @@ class BusModel:
         """At that set, keyed at the end; None where no set names a window. [V]"""
         lowest = self.lowest
         return lowest.keyed_v[2] if lowest else None
+
+    @property
+    def bus_ohm(self) -> float:
+        """From the posts to the bus. [Ω]"""
+        return self.run(MAIN_RUN).ohm
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,7 +26,7 @@ from .kernel import (
     run_years,
 )
 from .scene import Happening, Scene, Sky
-from .station import HOURS, HourlyStation, hourly_loads
+from .station import HOURS, HourlyStation, hourly_loads, hourly_power
 from .years import scaled_bank
 
 FloatArray = NDArray[np.float64]
@@ -128,30 +128,31 @@ def turned_down(design: Design, watts: float) -> Design:
     return design.model_copy(update={"draw": design.draw.model_copy(update={"loads": loads})})
 
 
-def _loads(design: Design, stage: Stage, scene: Scene) -> FloatArray:
-    """What each tier wants in every hour, shape (n, 4). [A]"""
+def _loads(design: Design, stage: Stage, scene: Scene) -> tuple[FloatArray, FloatArray]:
+    """What each tier wants in every hour at the nominal volts, and what of it keeps its watts, shape (n, 4). [A]"""
     known = {tempo.id for tempo in design.draw.tempos}
-    kept: dict[tuple[str | None, float | None, bool], FloatArray] = {}
+    kept: dict[tuple[str | None, float | None, bool], tuple[FloatArray, FloatArray]] = {}
 
-    def year_of(tempo: str | None, watts: float | None, internet: bool) -> FloatArray:
+    def year_of(tempo: str | None, watts: float | None, internet: bool) -> tuple[FloatArray, FloatArray]:
         key = (tempo, watts, internet)
         if key not in kept:
             changed = turned_down(design, watts) if watts is not None else design
-            drawn = stage.station.model.changed(changed).draw_at(tempo)
-            kept[key] = hourly_loads(changed, drawn, pointless(design, internet), all_year=True)
+            drawn, gone = stage.station.model.changed(changed).draw_at(tempo), pointless(design, internet)
+            kept[key] = hourly_loads(changed, drawn, gone, all_year=True), hourly_power(changed, drawn, gone)
         return kept[key]
 
-    wanted = np.empty((stage.at.size, 4))
+    wanted, power = np.empty((stage.at.size, 4)), np.empty((stage.at.size, 4))
     for hour in range(stage.at.size):
         tempo = scene.tempos[min(hour // HOURS, len(scene.tempos) - 1)] if scene.tempos else None
         low = _active(scene.happenings, {"low_power"}, hour)
         watts = min((item.amount for item in low if item.amount is not None), default=None)
         internet = not _active(scene.happenings, {"internet_down"}, hour)
-        wanted[hour] = year_of(tempo if tempo in known else None, watts, internet)[stage.at[hour]]
+        year, growing = year_of(tempo if tempo in known else None, watts, internet)
+        wanted[hour], power[hour] = year[stage.at[hour]], growing[stage.at[hour]]
     for item in scene.happenings:
         if item.kind == "extra_load" and item.amount is not None:
             wanted[item.from_h : item.to_h, 0] += item.amount
-    return wanted
+    return wanted, power
 
 
 def _fixed(stage: Stage, happenings: list[Happening]) -> FloatArray:
@@ -258,6 +259,8 @@ def _segments(scene: Scene) -> list[tuple[int, int]]:
     return list(pairwise(sorted(marks)))
 
 
+LEAST_SHARE = 0.7
+"""Of the nominal volts: under this a load has switched off, and takes no more."""
 ALWAYS_SHED = 2.0
 """A tier told to stay off is shed below any charge there can be."""
 
@@ -276,18 +279,38 @@ def sheds_of(scene: Scene) -> Sheds:
     return Sheds(np.full(scene.days, shares[0]), np.full(scene.days, shares[1]))
 
 
-def _scene_hours(design: Design, stage: Stage, scene: Scene) -> Hours:
-    """Everything that comes from outside, hour by hour."""
+def _scene_hours(design: Design, stage: Stage, scene: Scene) -> tuple[Hours, FloatArray]:
+    """Everything that comes from outside, hour by hour; and the part of the load that keeps its watts."""
     floor, locked = _floors(stage, scene.happenings)
-    return Hours(
+    wanted, power = _loads(design, stage, scene)
+    hours = Hours(
         stage.station.hours.rest_v,
         _fixed(stage, scene.happenings),
         _panels(design, stage, scene.happenings)[None, :],
         _backup(stage, scene.happenings),
-        np.ascontiguousarray(_loads(design, stage, scene)),
+        np.ascontiguousarray(wanted),
         floor[None, :],
         locked[None, :],
         np.arange(stage.at.size) % HOURS == 0,
+    )
+    return hours, power
+
+
+def _at_their_volts(design: Design, played: Played, hours: Hours, power: FloatArray) -> Hours:
+    """The hours with what the volts of a first run do: constant power takes more amps under the nominal volts, and a
+    tracker puts in more amps the lower the bank stands while it charges."""
+    station, volts = played.stage.station, bus_volts_of(played)
+    at_bus = np.maximum(volts - played.out[:, OUT_FROM] * station.model.bus.bus_ohm, LEAST_SHARE * station.bus_v)
+    more = np.maximum(station.bus_v / at_bus, 1.0) - 1.0
+    tracked = {string.string.id for string in station.model.array.strings if string.electric.kind == "mppt"}
+    given = sum((amps for name, amps in played.stage.strings_a if name in tracked), start=np.zeros_like(volts))
+    whole = sum((amps for _, amps in played.stage.strings_a), start=np.zeros_like(volts))
+    part = np.divide(given, whole, out=np.zeros_like(given), where=whole > 0.0)
+    charging = played.out[:, OUT_INTO] > 0.0
+    gain = np.where(charging, part * (station.model.array.charge_v / np.maximum(volts, at_bus) - 1.0), 0.0)
+    return hours._replace(
+        load_a=np.ascontiguousarray(hours.load_a + power * more[:, None]),
+        panels_a=np.ascontiguousarray(hours.panels_a * (1.0 + gain)[None, :]),
     )
 
 
@@ -337,7 +360,13 @@ def play(design: Design, stage: Stage, scene: Scene, sheds: Sheds | None = None)
         What is shed, where somebody decides it day by day; the scene's own otherwise.
     """
     scene = scene.day_by_day()
-    hours, sheds = _scene_hours(design, stage, scene), sheds or sheds_of(scene)
+    (hours, power), sheds = _scene_hours(design, stage, scene), sheds or sheds_of(scene)
+    first = _played(stage, scene, sheds, hours)
+    return _played(stage, scene, sheds, _at_their_volts(design, first, hours, power))
+
+
+def _played(stage: Stage, scene: Scene, sheds: Sheds, hours: Hours) -> Played:
+    """A scene run hour by hour with what comes from outside settled."""
     state = stage.station.start()
     floor = hours.floor_ah[0]
     state[CHARGE] = floor[0] + scene.start_share * (stage.station.rules.full_ah - floor[0])

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ..calendar import year_days
 from ..data import rows_by
-from ..design import Bank, Charger, Chemistry, Design
+from ..design import BUS, Bank, Charger, Chemistry, Design
 from ..draw import TIERS, StationDraw, pointless
 from ..station import StationModel
 from ..store import (
@@ -197,6 +197,26 @@ def hourly_loads(
     if not all_year:
         wanted[[month for month in range(12) if month + 1 not in design.brief.months]] = 0.0
     return np.ascontiguousarray(wanted[year_days()[0] - 1].reshape(-1, 4))
+
+
+def hourly_power(design: Design, station: StationDraw, gone: frozenset[str] = frozenset()) -> FloatArray:
+    """Of what each tier wants, the part that keeps its watts and so takes more amps as the volts fall: what hangs on a
+    converter, and loads that say so.
+
+    Parameters
+    ----------
+    gone : frozenset of str
+        Ids of loads that are switched off.
+
+    Returns
+    -------
+    ndarray of shape (8760, 4)
+        Vital, useful, comfort, and what may wait. [A]
+    """
+    steady = {
+        load.id for load in design.draw.loads if load.rail == BUS and load.behaviour == "constant_current"
+    }  # fmt: skip
+    return hourly_loads(design, station, gone | steady, all_year=True)
 
 
 def _bank_c(held: BankModel, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
