@@ -1,6 +1,8 @@
 """A gauge and a fuse for a run: the thinnest standard size that passes every test, and what stops a thinner."""
 
+from bisect import bisect_left
 from dataclasses import dataclass
+from functools import cache
 from typing import Literal
 
 from ..data import column, rows, rows_by
@@ -75,7 +77,43 @@ def fuse_a(carried: Carried, factor: float = CONTINUOUS_FACTOR) -> float:
     Above the largest standard size the need itself.
     """
     need = max(factor * carried.continuous_a, PEAK_FACTOR * carried.peak_a, LEAST_FUSE_A)
-    return next((float(size) for size in column("fuse_sizes", "amps") if size >= need - 1e-9), need)
+    sizes = _fuse_sizes()
+    place = bisect_left(sizes, need - 1e-9)
+    return sizes[place] if place < len(sizes) else need
+
+
+@cache
+def _fuse_sizes() -> tuple[float, ...]:
+    return tuple(float(size) for size in column("fuse_sizes", "amps"))
+
+
+@dataclass(frozen=True, slots=True)
+class _Family:
+    """A kind of fuse: the ratings it is made in, the volts it stands, and what it breaks at 12 V and above."""
+
+    kind: FuseKind
+    least_a: float
+    most_a: float
+    dc_v: float
+    breaks_low_a: float
+    breaks_high_a: float
+
+
+@cache
+def _families() -> tuple[_Family, ...]:
+    """Those that are proposed, the plainest first."""
+    return tuple(
+        _Family(
+            row["kind"],  # type: ignore[arg-type]
+            float(row["least_a"]),
+            float(row["most_a"]),
+            float(row["dc_v"]),
+            float(row["interrupt_12_a"]),
+            float(row["interrupt_24_a"]),
+        )
+        for row in rows("fuse_families")
+        if row["kind"] not in {"none", "breaker", "glass"}
+    )
 
 
 def _fails(book: Tradition, size: WireSize, laid: Laid, carried: Carried, rating_a: float, bus_v: float) -> str:
@@ -113,11 +151,9 @@ def interrupt_of(kind: FuseKind, volts: float) -> float:
 
 def proposed_fuse(rating_a: float, highest_v: float, bus_v: float, prospective_a: float) -> FuseKind:
     """The plainest kind that has the rating, stands the volts, and breaks what the bank drives into a short."""
-    for row in rows("fuse_families"):
-        kind: FuseKind = row["kind"]  # type: ignore[assignment]
-        if kind in {"none", "breaker", "glass"}:
-            continue
-        fits = float(row["least_a"]) <= rating_a <= float(row["most_a"])
-        if fits and float(row["dc_v"]) >= highest_v and interrupt_of(kind, bus_v) >= prospective_a:
-            return kind
+    for family in _families():
+        breaks_a = family.breaks_low_a if bus_v <= LITTLE_V else family.breaks_high_a
+        fits = family.least_a <= rating_a <= family.most_a
+        if fits and family.dc_v >= highest_v and breaks_a >= prospective_a:
+            return family.kind
     return "class_t"
