@@ -33,9 +33,12 @@ class Input:
     source: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True, unsafe_hash=True)
 class Quantity:
-    """A reported number. `value` is None where there is none to give; `note` then says why."""
+    """A reported number. `value` is None where there is none to give; `note` then says why.
+
+    Nobody changes one; like an `Input` it is not frozen because so many are made.
+    """
 
     key: Key
     value: float | None
@@ -101,8 +104,10 @@ class Workings:
         note: str = "",
     ) -> Quantity:
         """Record a quantity. A key can be used once: two numbers under one name would be a programming error."""
+        if key in self._by_key:
+            raise ValueError(f"quantity {key} is worked out twice")
         quantity = Quantity(key, value, unit, label, formula, words, tuple(inputs), source, note)
-        self.take([quantity])
+        self._by_key[key] = quantity
         return quantity
 
     def take(self, quantities: Iterable[Quantity]) -> None:
