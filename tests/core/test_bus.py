@@ -402,3 +402,14 @@ def test_a_load_that_keeps_its_watts_takes_more_amps_as_the_bank_sags() -> None:
     assert grown.min() >= nominal_a - 1e-9
     assert grown.max() > 1.01 * nominal_a
     assert grown[-1] >= grown[0]
+
+
+def test_the_bank_stands_before_any_charger_and_an_inverter_is_charged_behind_the_open_switch() -> None:
+    cards = {card.id: [step.text for step in card.steps] for card in evaluate(quay_street()).bus.cards}
+
+    def at(card: str, word: str) -> int:
+        return next(place for place, text in enumerate(cards[card]) if word in text)
+
+    assert at("connect", "main fuse F1 in") < at("connect", "hold the resistor") < at("connect", "Main switch on")
+    assert at("connect", "Main switch on") < at("connect", "it reads the bank") < at("connect", "Cover the panels")
+    assert at("disconnect", "Panels covered") < at("disconnect", "Main switch off")

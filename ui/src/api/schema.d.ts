@@ -5890,6 +5890,8 @@ export interface components {
         /**
          * Quantity
          * @description A reported number. `value` is None where there is none to give; `note` then says why.
+         *
+         *     Nobody changes one; like an `Input` it is not frozen because so many are made.
          */
         Quantity: {
             /** Formula */

@@ -6,7 +6,8 @@ from .conductors import fuse_a as fuse_for
 from .converters import input_window, precharge
 from .explain import bus_report
 from .explain_box import inside_w
-from .model import BusModel, LoadVolts, Run, bus_model, grade_of, grades_of, lowest_given_v
+from .grades import grade_of, grades_of, volt_grades
+from .model import BusModel, LoadVolts, Run, bus_model, lowest_given_v
 from .network import Network
 from .report import BusReport, Grade, LoadAtBus, RunFigures
 from .topology import load_run
@@ -34,4 +35,5 @@ __all__ = [
     "lowest_given_v",
     "precharge",
     "proposed_gauge",
+    "volt_grades",
 ]

@@ -1,15 +1,15 @@
 """Order cards: what is joined first and what last, what a turned switch does, and the readings to expect.
 
-Orders are common practice [C]: battery before panel on the way in, panel before battery on the way out.
+Orders are common practice [C]: battery before panel on the way in, panel before battery on the way out. The main
+switch is closed before any charger is joined, since a charger fed from the loads' leads sees no bank until then; and a
+resistor charges an inverter only once the main fuse stands behind the open switch.
 """
 
 from collections.abc import Iterator
 
 from ..design import MAIN_RUN, POST, Design
-from .model import BusModel
 from .report import Card, CardStep, InverterFigures, LoadAtBus, RunFigures
 
-SHOCK_V = 60.0
 LEADS = "Before anything: rings off, insulated tools, posts covered, every fuse out and every switch off."
 
 
@@ -22,14 +22,14 @@ def _connect(
 ) -> Iterator[CardStep]:
     yield CardStep("Measure the battery at its posts, plus to plus: note volts and polarity.")
     main = next(run for run in runs if run.id == MAIN_RUN)
-    yield CardStep(f"Main run on the posts, minus last; its fuse F{main.number} still out.")
+    yield CardStep(f"Main run on the posts, minus last; then main fuse F{main.number} in, main switch still off.")
+    for item in inverters:
+        yield CardStep(f"{item.name}: hold the resistor across the open switch before it closes.", item.precharge_s)
+    yield CardStep("Main switch on.")
     for run in _charge_runs(runs):
         yield CardStep(f"{run.name} to {run.fed_from_name}; then its fuse F{run.number}: it reads the bank.")
     if design.array.strings:
         yield CardStep("Cover the panels or open their switch; panel leads to the controller, plus to plus; uncover.")
-    for item in inverters:
-        yield CardStep(f"{item.name}: hold the resistor across the open switch first, then close it.", item.precharge_s)
-    yield CardStep(f"Main fuse F{main.number} in, main switch on.")
     yield CardStep("Loads one at a time, the plainest first; feel every connector after ten minutes.")
 
 
@@ -89,7 +89,6 @@ def _first_power(design: Design, loads: tuple[LoadAtBus, ...], runs: tuple[RunFi
 
 def cards_of(
     design: Design,
-    model: BusModel,
     loads: tuple[LoadAtBus, ...],
     runs: tuple[RunFigures, ...],
     inverters: tuple[InverterFigures, ...],

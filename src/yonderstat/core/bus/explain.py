@@ -86,6 +86,6 @@ def bus_report(
         converter_figures(design, model, workings),
         changeover_options(design, peak, workings),
         box_figures(heat, design, workings) if heat else None,
-        cards_of(design, model, loads, runs, inverters),
+        cards_of(design, loads, runs, inverters),
         noise_advice(design, model),
     )

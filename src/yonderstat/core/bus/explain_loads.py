@@ -4,7 +4,8 @@ from ..data import rows
 from ..design import Design
 from ..electrical import Window
 from ..working import Input, Key, Workings, table, used
-from .model import LEVELS, BusModel, LoadVolts, grade_of
+from .grades import grade_of
+from .model import LEVELS, BusModel, LoadVolts
 from .report import Grade, LoadAtBus, WalkHop
 
 LEVEL_WORDS = ("full", "half full", "at the end of what may be used")

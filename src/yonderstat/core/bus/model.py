@@ -5,13 +5,13 @@ Every figure that other rooms need of it is here once; `explain.py` puts it in w
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cache, cached_property
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..array import ArrayModel
-from ..data import rows, rows_by
+from ..data import rows_by
 from ..design import BUS, MAIN_RUN, POST, Connector, Design, FuseKind, Rail, RunPart, WiringSchool
 from ..draw import LoadDraw, StationDraw, keyed_together, peak_a, power_within_w
 from ..electrical import WARM_C, Tradition, Window, ampacity_a, loop_ohm, tradition, usual_window
@@ -550,36 +550,3 @@ def lowest_given_v(model: BusModel, rail_id: str) -> float | None:
         if item.item.load.rail == rail_id:
             return item.given_end_v
     return None
-
-
-@cache
-def _grades() -> tuple[tuple[str, float], ...]:
-    """Each grade and the share of a window's least volts it reaches down to, the best first."""
-    return tuple((row["grade"], float(row["from_share"])) for row in rows("volt_grades"))
-
-
-def grades_of(volts: FloatArray, window: Window) -> list[str]:
-    """How a set does at each of so many volts: full output, less of it, odd behaviour, or off.
-
-    Parameters
-    ----------
-    volts : ndarray of shape (n,)
-        At the set. [V]
-
-    Returns
-    -------
-    list of str
-        A grade each.
-    """
-    if window.low_v <= 0:
-        return ["full"] * len(volts)
-    share = volts / window.low_v
-    found = np.full(share.shape, len(_grades()) - 1)
-    for place in range(len(_grades()) - 2, -1, -1):
-        found[share >= _grades()[place][1] - 1e-6] = place
-    return [_grades()[place][0] for place in found]
-
-
-def grade_of(volts: float, window: Window) -> str:
-    """How a set does at so many volts."""
-    return grades_of(np.array([volts]), window)[0]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..bus import BusModel, LoadVolts, grades_of
+from ..bus import BusModel, LoadVolts, grades_of, volt_grades
 from ..electrical import Window
 from ..station import StationModel
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_TRIPPED
@@ -17,9 +17,6 @@ from .scene import Scene
 from .station import HOURS, HourlyStation
 
 FloatArray = NDArray[np.float64]
-
-BROWN_SHARE = 0.95
-"""Of its window's least volts: under this a set behaves oddly. [C] as in the table of grades"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,6 +94,8 @@ def brown_hours(station: HourlyStation, out: FloatArray) -> tuple[BrownHours, ..
     brought = out[:, :, OUT_TAKEN] + out[:, :, OUT_BACKED]
     lit = out[:, :, OUT_TRIPPED] <= 0.0
     clock = np.arange(share.shape[1]) % HOURS
+    # Under the last volts that still give less output a set behaves oddly.
+    brown_share = dict(volt_grades())["less"]
     end_share, found = 1.0 - station.held.depth, []
     for item in sets:
         window = item.window
@@ -106,7 +105,7 @@ def brown_hours(station: HourlyStation, out: FloatArray) -> tuple[BrownHours, ..
         spared = np.minimum(brought * station.model.bus.bank_ohm, float(item.bank_v[3]))
         volts = np.interp(share, even, table) + spared
         on = item.item.on_share[station.months, clock] * lit
-        below, brown = (volts < part * window.low_v - 1e-6 for part in (1.0, BROWN_SHARE))
+        below, brown = (volts < part * window.low_v - 1e-6 for part in (1.0, brown_share))
         hours = (float((on * mask).sum()) / station.years for mask in (np.ones_like(lit), below, brown))
         found.append(BrownHours(item.item.load.id, item.item.load.name, *hours))
     return tuple(found)

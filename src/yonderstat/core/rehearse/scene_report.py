@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..bus import volt_grades
 from ..calendar import MONTH_NAMES
 from ..data import rows
 from ..design import Design
@@ -34,7 +35,6 @@ TIER_OUT = (OUT_VITAL, OUT_USEFUL, OUT_COMFORT)
 ON, PART, SHED, DARK, WAITS, OFF, LESS, BROWN = "o", "p", "s", "d", "w", "-", "l", "b"
 """What a lane's letters mean: on, on for part of the hour, shed, dark, waiting for sun, not wanted, on with less output
 when keyed, browns out when keyed."""
-GRADE_ORDER = ("full", "less", "odd", "off")
 BROWN_GRADES = {"less": LESS, "odd": BROWN, "off": BROWN}
 
 
@@ -198,6 +198,7 @@ def _volt_events(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...]) -> list[Sc
     """A set falling under its window when keyed, and coming back, told once each way."""
     letters = {lane.id: lane.hours for lane in lanes}
     words = {row["grade"]: row["label"] for row in rows("volt_grades")}
+    order = [grade for grade, _ in volt_grades()]
     found = []
     for item in sets:
         worst = 0
@@ -205,7 +206,7 @@ def _volt_events(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...]) -> list[Sc
             if letter not in {ON, LESS, BROWN}:
                 continue
             grade = item.grades[hour]
-            now = GRADE_ORDER.index(grade)
+            now = order.index(grade)
             if now > worst:
                 told = f"{item.name} keyed gets {item.keyed_v[hour]:.1f} V: {words[grade]}"
                 found.append(SceneEvent(hour, told))

@@ -213,9 +213,7 @@ def hourly_power(design: Design, station: StationDraw, gone: frozenset[str] = fr
     ndarray of shape (8760, 4)
         Vital, useful, comfort, and what may wait. [A]
     """
-    steady = {
-        load.id for load in design.draw.loads if load.rail == BUS and load.behaviour == "constant_current"
-    }  # fmt: skip
+    steady = {load.id for load in design.draw.loads if load.rail == BUS and load.behaviour == "constant_current"}
     return hourly_loads(design, station, gone | steady, all_year=True)
 
 

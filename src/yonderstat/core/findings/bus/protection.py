@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from ...bus import Run
 from ...bus import fuse_for as needed_a
 from ...changes import Change
-from ...design import MOST_A, POST, KnownAmps, KnownWire, RunFuse
+from ...design import MAIN_RUN, MOST_A, POST, KnownAmps, KnownWire, RunFuse
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
@@ -40,18 +40,28 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
         if run.fuse.kind != "none":
             continue
         at_post = run.leg.fed_from == POST
-        before_a = 0.0 if at_post else station.bus.run(run.leg.fed_from).fuse.rating_a
+        before = None if at_post else station.bus.run(run.leg.fed_from)
+        before_a = before.fuse.rating_a if before else 0.0
+        begins = (
+            "the battery post" if before is None else "the bus" if run.leg.fed_from == MAIN_RUN else before.leg.name
+        )
         covered = 0.0 < before_a <= run.ampacity_a
         yield Finding(
             f"bus.no_fuse.{run.leg.id}",
             "stop" if at_post else "mind" if covered else "fix",
             "bus",
-            f"{run.leg.name} begins at the {'battery post' if at_post else 'bus'} without a fuse",
+            f"{run.leg.name} begins at {begins} without a fuse",
             f"The {before_a:g} A fuse before it protects its wire; what goes wrong on it then takes all the rest along."
             if covered
             else f"A short anywhere on it draws up to {run.prospective_a:,.0f} A from the bank until something melts: "
             "a fire. "
-            + ("Put one within a hand of the post." if at_post else "The fuse before it is made for thicker wire."),
+            + (
+                "Put one within a hand of the post."
+                if at_post
+                else "The fuse before it is made for thicker wire."
+                if before_a > 0
+                else "There is none before it either."
+            ),
             _at(run, "fuse"),
             _fused(station, run),
         )
@@ -187,8 +197,8 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"bus.drop.{run.leg.id}",
                 "fix" if lost_v > FAR_DROP * allowed_v else "mind",
                 "bus",
-                f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {lost_v:.2f} V at "
-                f"{run.carried.peak_a:.0f} A",
+                f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {lost_v:.2f} V, "
+                f"the wire alone, at {run.carried.peak_a:.0f} A",
                 f"Aim at {allowed_v:.2f} V there, {100 * run.laid.drop_share:.0f} % of the nominal volts.",
                 _at(run, "mm2"),
                 (Change(f"{wire(run.gauge.mm2)} for {run.leg.name}", "inside the aim", tuple(patch)),),
