@@ -55,6 +55,9 @@ NEAREST = {
     "findings": ["core/test_findings.py", "core/test_draw_findings.py", "core/test_array.py", "core/test_store.py"],
     "verdict": ["core/test_verdicts.py"],
     "design": ["core/test_documents.py", "core/test_migrations.py"],
+    "bus": ["core/test_bus.py", "reference/test_bus_references.py", "reference/test_conductor_references.py"],
+    "parts": ["core/test_parts.py"],
+    "log": ["core/test_log.py"],
     "electrical": ["reference/test_conductor_references.py"],
 }
 

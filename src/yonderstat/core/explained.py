@@ -51,7 +51,7 @@ def explained(station: StationModel) -> Report:
     if usable is not None:
         ground = month_ground(draw, array, workings)
         rehearsed, use = reliability_of(station, asked, usable, ground, workings)
-    bus = bus_report(design, station.bus, climate, station.mean_w, bus_v, workings)
+    bus = bus_report(design, station.bus, station.array, climate, station.mean_w, bus_v, workings)
     life = life_report(bank, brief, use, workings) if bank else None
     years = workings[life.years] if life else None
     build = build_report(design, station.bus, bus, workings[store.usable_wh] if store else None, years, workings)

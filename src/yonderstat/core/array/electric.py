@@ -47,6 +47,11 @@ class Electric:
     max_array_w: float | None
     buck_boost: bool
 
+    @property
+    def lost_share(self) -> float:
+        """What the controller turns to heat, as a share of what it gives the bank."""
+        return self.drop_v / self.charge_v + 1.0 / self.efficiency - 1.0
+
 
 def controller_figure(string: PanelString, name: str) -> float:
     """A figure of the string's controller, or what is usual for its kind."""

@@ -7,10 +7,12 @@ from .converters import input_window, precharge
 from .explain import bus_report
 from .explain_box import inside_w
 from .grades import grade_of, grades_of, volt_grades
-from .model import BusModel, LoadVolts, Run, bus_model, lowest_given_v
+from .model import BusModel, bus_model, lowest_given_v
 from .network import Network
 from .report import BusReport, Grade, LoadAtBus, RunFigures
+from .runs import Run
 from .topology import load_run
+from .volts import LoadVolts
 
 __all__ = [
     "BusModel",

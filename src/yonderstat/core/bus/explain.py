@@ -1,5 +1,6 @@
 """The bus explained: every figure of it with its working."""
 
+from ..array import ArrayModel
 from ..climate import Climate
 from ..design import MAIN_RUN, POST, Design
 from ..working import Quantity, Workings, table
@@ -24,7 +25,13 @@ def _summary(model: BusModel) -> str:
 
 
 def bus_report(
-    design: Design, model: BusModel, climate: Climate, mean_draw_w: float, bus_v: Quantity, workings: Workings
+    design: Design,
+    model: BusModel,
+    array: ArrayModel,
+    climate: Climate,
+    mean_draw_w: float,
+    bus_v: Quantity,
+    workings: Workings,
 ) -> BusReport:
     """Explain the bus.
 
@@ -66,7 +73,7 @@ def bus_report(
     shown = next((item for item in loads if lowest and item.load_id == lowest.item.load.id), None)
     peak = workings[runs[0].peak_a]
     box = design.bus.box
-    heat = box_heat(box, inside_w(design, model, mean_draw_w), climate.hottest_c) if box else None
+    heat = box_heat(box, inside_w(design, model, array, mean_draw_w), climate.hottest_c) if box else None
     inverters = tuple(
         inverter_figures(rail, design, model, workings)
         for rail in design.draw.rails

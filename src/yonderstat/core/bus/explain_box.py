@@ -1,5 +1,6 @@
 """The box of electronics explained."""
 
+from ..array import ArrayModel
 from ..design import Design
 from ..working import Workings, assumed, given, table, used
 from .box import BoxHeat
@@ -7,13 +8,16 @@ from .model import BusModel
 from .report import BoxFigures
 
 
-def inside_w(design: Design, model: BusModel, mean_draw_w: float) -> float:
-    """Watts let go in the box: what controllers and converters lose, and what the sets take. [W]"""
+def inside_w(design: Design, model: BusModel, array: ArrayModel, mean_draw_w: float) -> float:
+    """Watts let go in the box: what controllers lose at their most, and what the sets take. [W]"""
     box = design.bus.box
     if box is not None and box.inside_w is not None:
         return box.inside_w.value
+    lost_share = {item.string.id: item.electric.lost_share for item in array.strings}
     lost = sum(
-        run.carried.continuous_a * model.bus_v * (0.05 if run.leg.feeds == "charge" else 0.0) for run in model.runs
+        run.carried.continuous_a * model.bus_v * lost_share[run.leg.of]
+        for run in model.runs
+        if run.leg.feeds == "charge"
     )
     return lost + mean_draw_w
 

@@ -5,8 +5,9 @@ from ..design import Design
 from ..electrical import Window
 from ..working import Input, Key, Workings, table, used
 from .grades import grade_of
-from .model import LEVELS, BusModel, LoadVolts
+from .model import LEVELS, BusModel
 from .report import Grade, LoadAtBus, WalkHop
+from .volts import LoadVolts
 
 LEVEL_WORDS = ("full", "half full", "at the end of what may be used")
 STATES = ("rx-full", "tx-full", "rx-end", "tx-end")

@@ -2,8 +2,9 @@
 
 from ..electrical import Tradition
 from ..working import Input, Quantity, Workings, assumed, given, stated, table, used
-from .model import BusModel, Run
+from .model import BusModel
 from .report import RunFigures
+from .runs import Run
 
 
 def _amps(run: Run, key: str, workings: Workings) -> tuple[Quantity, Quantity]:

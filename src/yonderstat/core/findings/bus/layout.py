@@ -166,7 +166,9 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
     box = station.design.bus.box
     if box is None:
         return
-    heat = box_heat(box, inside_w(station.design, station.bus, station.mean_w), station.climate.hottest_c)
+    heat = box_heat(
+        box, inside_w(station.design, station.bus, station.array, station.mean_w), station.climate.hottest_c
+    )
     hottest, limit = heat.hottest_c, heat.limit_c
     if hottest > limit - NEAR_LIMIT_K:
         yield Finding(

@@ -1,0 +1,117 @@
+"""Runs of wire with everything settled: conductor, fuse, connectors, and what they lose and carry."""
+
+from dataclasses import dataclass
+
+from ..data import rows_by
+from ..design import Connector, FuseKind, RunPart
+from ..electrical import WARM_C, Tradition, ampacity_a, loop_ohm
+from .conductors import (
+    LEAST_MAIN_MM2,
+    Carried,
+    Fuse,
+    Gauge,
+    Laid,
+    drop_share,
+    fuse_ohm,
+    interrupt_of,
+    proposed_fuse,
+    proposed_gauge,
+)
+from .topology import Leg
+
+USUAL_INSULATION_C = {"nec": 60, "iec": 70}
+"""Terminals up to 100 A count by the coolest column unless they are marked. [P: NEC 110.14(C)]"""
+PAIR = 2
+"""Conductors of one run."""
+FLAT_CONNECTORS: tuple[tuple[float, Connector], ...] = ((15.0, "flat_15"), (30.0, "flat_30"), (45.0, "flat_45"))
+
+
+@dataclass(frozen=True)
+class Run:
+    """A run with everything settled. Amps and ohms are those of the whole way there and back."""
+
+    leg: Leg
+    carried: Carried
+    laid: Laid
+    gauge: Gauge
+    """What is proposed for it."""
+    mm2: float
+    connector: Connector
+    parts: tuple[RunPart, ...]
+    fuse: Fuse
+    wire_ohm: float
+    parts_ohm: float
+    """Of switches, shunts, connectors and the fuse."""
+    drop_v: float
+    """What its diodes take."""
+    ampacity_a: float
+    prospective_a: float
+    """What the bank drives into a short at its start."""
+
+    @property
+    def ohm(self) -> float:
+        """Of all of it. [Ω]"""
+        return self.wire_ohm + self.parts_ohm
+
+    @property
+    def peak_drop_v(self) -> float:
+        """Lost on it at its worst moment. [V]"""
+        return self.carried.peak_a * self.ohm + self.drop_v
+
+
+def _connector(leg: Leg, carried: Carried) -> Connector:
+    if leg.connector is not None:
+        return leg.connector
+    return next((kind for rating, kind in FLAT_CONNECTORS if rating >= carried.peak_a), "lugs")
+
+
+def _part_figure(part: RunPart, name: str) -> float:
+    typed = getattr(part, name)
+    return float(typed if typed is not None else rows_by("bus_parts", "part")[part.kind][name])
+
+
+def run_fuse(leg: Leg, gauge: Gauge, highest_v: float, bus_v: float, prospective_a: float) -> Fuse:
+    typed = leg.row.fuse if leg.row else None
+    kind: FuseKind = typed.kind if typed else proposed_fuse(gauge.fuse_a, highest_v, bus_v, prospective_a)
+    row = rows_by("fuse_families", "kind")[kind]
+    rating = typed.rating_a.value if typed and typed.rating_a else 0.0 if kind == "none" else gauge.fuse_a
+    return Fuse(
+        kind,
+        row["label"],
+        rating,
+        typed.dc_v.value if typed and typed.dc_v else float(row["dc_v"]),
+        typed.interrupt_a if typed and typed.interrupt_a else interrupt_of(kind, bus_v),
+        fuse_ohm(kind, rating),
+        typed is not None,
+    )
+
+
+def settled_run(
+    leg: Leg, carried: Carried, book: Tradition, bus_v: float, highest_v: float, prospective_a: float
+) -> Run:
+    row = leg.row
+    insulation_c = float(row.insulation_c) if row and row.insulation_c else float(USUAL_INSULATION_C[book.school])
+    bundled = row.bundled if row and row.bundled else PAIR
+    least_mm2 = LEAST_MAIN_MM2 if leg.feeds in {"bus", "layer"} else 0.0
+    laid = Laid(leg.length.value, drop_share(leg.feeds), insulation_c, leg.ambient_c, bundled, least_mm2)
+    gauge = proposed_gauge(book, laid, carried, bus_v)
+    mm2 = row.mm2.value if row and row.mm2 else gauge.mm2
+    fuse = run_fuse(leg, gauge, highest_v, bus_v, prospective_a)
+    connector = _connector(leg, carried)
+    parts_ohm = sum(_part_figure(part, "milliohm") for part in leg.parts) / 1000.0
+    parts_ohm += float(rows_by("connectors", "connector")[connector]["milliohm"]) / 1000.0 + fuse.ohm
+    return Run(
+        leg,
+        carried,
+        laid,
+        gauge,
+        mm2,
+        connector,
+        leg.parts,
+        fuse,
+        loop_ohm(leg.length.value, mm2, WARM_C),
+        parts_ohm,
+        sum(_part_figure(part, "drop_v") for part in leg.parts),
+        ampacity_a(book, mm2, insulation_c, leg.ambient_c, bundled),
+        prospective_a,
+    )

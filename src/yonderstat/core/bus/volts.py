@@ -1,0 +1,245 @@
+"""The volts that reach every load, and the most a set may be turned up to."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..design import BUS, Design, Rail
+from ..draw import LoadDraw, keyed_together, power_within_w
+from ..electrical import Window, usual_window
+from ..store import BankModel, bank_resistance_ohm, rest_v
+from .carried import Tap
+from .converters import InputWindow, input_window, output_v
+from .network import Network
+from .runs import Run
+
+FloatArray = NDArray[np.float64]
+LEAST_OHM = 1e-9
+
+
+@dataclass(frozen=True)
+class LoadVolts:
+    """The volts that reach a load: at full, half and the end of what may be used, receiving and keyed.
+
+    `cold_end_v` and `warm_end_v` are keyed at the end, in the coldest and the warmest the bank gets.
+    """
+
+    item: LoadDraw
+    window: Window | None
+    path: tuple[int, ...]
+    """Places of its runs, from the post."""
+    input: InputWindow | None
+    receive_v: tuple[float, float, float]
+    keyed_v: tuple[float, float, float]
+    cold_end_v: float
+    warm_end_v: float
+    given_end_v: float
+    """At the end of its runs, keyed at the end of what may be used: what its converter is given."""
+    reach: "_Reach"
+
+    @property
+    def rest_v(self) -> tuple[float, float, float]:
+        """The rested bank, full, half and at the end."""
+        return self.reach.solved.rest_v
+
+    @cached_property
+    def walk_v(self) -> FloatArray:
+        """What each run on the way loses, shape (runs, 4): receiving and keyed when full, then at the end."""
+        way, solved = list(self.path), self.reach.solved
+        lost = solved.run_amps[np.ix_(way, self.reach.four)] * solved.network.ohm[way, None]
+        return np.asarray(lost + solved.network.drop_v[way, None])
+
+    @cached_property
+    def bank_v(self) -> FloatArray:
+        """Lost inside the bank in the same four cases, shape (4,)."""
+        solved = self.reach.solved
+        return np.asarray(solved.bank_ohm * solved.bank_amps[self.reach.four])
+
+    @cached_property
+    def most_w(self) -> tuple[float | None, float | None]:
+        """The highest transmit power a full and a half full bank carry; None where the set names no power."""
+        return _most_w(self.reach.solved, self.item, self.window, list(self.path), self.reach.row)
+
+
+@dataclass(frozen=True)
+class _Reach:
+    """The network a load's volts were read from, and its tap there."""
+
+    solved: "_Solved"
+    row: int
+    four: list[int]
+    """The cases its walk is told in: receiving and keyed when full, receiving and keyed at the end."""
+
+
+@dataclass(frozen=True)
+class _Cases:
+    """Columns of the network: who is keyed, how full the bank is, how cold."""
+
+    keyed: tuple[frozenset[int] | None, ...]
+    shares: tuple[float, float, float]
+    temperatures_c: tuple[float, float, float]
+
+    def column(self, keyed: int, share: int, temperature: int) -> int:
+        """The place of a case."""
+        return (keyed * 3 + share) * 3 + temperature
+
+
+def _amps(taps: list[Tap], loads: Sequence[LoadDraw], cases: _Cases) -> tuple[FloatArray, FloatArray]:
+    """Steady and growing amps of every tap in every case."""
+    receive = np.array([item.receive_a for item in loads])
+    standing = np.array([item.standing_a for item in loads])
+    adds = np.array([item.step.adds_a for item in loads])
+    drawn = np.empty((len(loads), len(cases.keyed)))
+    for column, keyed in enumerate(cases.keyed):
+        if keyed is None:
+            drawn[:, column] = receive
+        else:
+            drawn[:, column] = standing
+            chosen = list(keyed)
+            drawn[chosen, column] += adds[chosen]
+    hung = np.zeros((len(taps), len(loads)))
+    for row, tap in enumerate(taps):
+        hung[row, list(tap.loads)] = 1.0
+    amps = hung @ drawn + np.array([tap.idle_a for tap in taps])[:, None]
+    grows = np.array([tap.grows for tap in taps])[:, None]
+    return np.repeat(np.where(grows, 0.0, amps), 9, axis=1), np.repeat(np.where(grows, amps, 0.0), 9, axis=1)
+
+
+@dataclass(frozen=True)
+class _Solved:
+    """The network settled in every case, and what it was settled on."""
+
+    bank: BankModel
+    loads: Sequence[LoadDraw]
+    runs: list[Run]
+    paths: dict[int, list[int]]
+    network: Network
+    cases: _Cases
+    rest_v: tuple[float, float, float]
+    bank_ohm: float
+    volts: FloatArray
+    amps: FloatArray
+
+    @cached_property
+    def volts_told(self) -> list[list[float]]:
+        """The volts as plain numbers."""
+        told: list[list[float]] = self.volts.tolist()
+        return told
+
+    @cached_property
+    def run_amps(self) -> FloatArray:
+        """Of every run in every case."""
+        return np.asarray(self.network.paths.T @ self.amps)
+
+    @cached_property
+    def bank_amps(self) -> FloatArray:
+        """Out of the bank in every case."""
+        return np.asarray(self.amps.sum(axis=0))
+
+
+def _solved(
+    bank: BankModel,
+    bus_v: float,
+    loads: Sequence[LoadDraw],
+    taps: list[Tap],
+    runs: list[Run],
+    paths: dict[int, list[int]],
+    temperatures_c: tuple[float, float, float],
+    keying: list[int],
+) -> _Solved:
+    steps = [item.step for item in loads]
+    cases = _Cases(
+        (None, keyed_together(steps), *(keyed_together(steps, number) for number in keying)),
+        (1.0, 0.5, 1.0 - bank.depth),
+        temperatures_c,
+    )
+    matrix = np.zeros((len(taps), len(runs)))
+    for row, tap in enumerate(taps):
+        matrix[row, paths[tap.run]] = 1.0
+    network = Network(matrix, np.array([run.ohm for run in runs]), np.array([run.drop_v for run in runs]), bus_v)
+    full_v, half_v, end_v = (rest_v(bank.bank, bus_v, share) for share in cases.shares)
+    ohms = [max(bank_resistance_ohm(bank.bank, bus_v, value), LEAST_OHM) for value in temperatures_c]
+    count = len(cases.keyed)
+    rest = np.tile(np.repeat([full_v, half_v, end_v], 3), count)
+    volts, amps = network.settled(rest, np.tile(ohms, 3 * count), *_amps(taps, loads, cases))
+    return _Solved(bank, loads, runs, paths, network, cases, (full_v, half_v, end_v), ohms[0], volts, amps)
+
+
+def load_volts(
+    design: Design,
+    bank: BankModel,
+    bus_v: float,
+    loads: Sequence[LoadDraw],
+    taps: list[Tap],
+    runs: list[Run],
+    paths: dict[int, list[int]],
+    temperatures_c: tuple[float, float, float],
+) -> tuple[LoadVolts, ...]:
+    hung = {number for tap in taps for number in tap.loads}
+    keying = [number for number in sorted(hung) if loads[number].step.adds_a > 0.0]
+    own = {number: 2 + place for place, number in enumerate(keying)}
+    solved = _solved(bank, bus_v, loads, taps, runs, paths, temperatures_c, keying)
+    rails = {rail.id: rail for rail in design.draw.rails}
+    found = {
+        number: _one_load(solved, row, tap, number, own.get(number, 1), rails.get(loads[number].load.rail), bus_v)
+        for row, tap in enumerate(taps)
+        for number in tap.loads
+    }
+    return tuple(found[number] for number in sorted(found))
+
+
+def _one_load(
+    solved: _Solved, row: int, tap: Tap, number: int, keyed: int, rail: Rail | None, bus_v: float
+) -> LoadVolts:
+    """What reaches one load: the run's volts, or what a converter makes of them."""
+    item, column = solved.loads[number], solved.cases.column
+    made_of = input_window(rail, bus_v) if rail else None
+
+    at_run = solved.volts_told[row]
+
+    def at(who: int, share: int, temperature: int = 0) -> float:
+        given = at_run[column(who, share, temperature)]
+        return given if rail is None or made_of is None else output_v(rail, made_of, given)
+
+    four = [column(0, 0, 0), column(keyed, 0, 0), column(0, 2, 0), column(keyed, 2, 0)]
+    return LoadVolts(
+        item,
+        usual_window(item.load) if item.load.rail == BUS else None,
+        tuple(solved.paths[tap.run]),
+        made_of,
+        (at(0, 0), at(0, 1), at(0, 2)),
+        (at(keyed, 0), at(keyed, 1), at(keyed, 2)),
+        at(keyed, 2, 1),
+        at(keyed, 2, 2),
+        at_run[four[3]],
+        _Reach(solved, row, four),
+    )
+
+
+def _most_w(
+    solved: _Solved, item: LoadDraw, window: Window | None, way: list[int], row: int
+) -> tuple[float | None, float | None]:
+    """The highest power a full and a half full bank carry, everything else receiving: within the set's window and
+    within what the bank may give."""
+    if window is None or item.load.rated_w is None or item.load.transmit_a is None:
+        return None, None
+    network, bank = solved.network, solved.bank.bank
+    shared = (network.paths * network.ohm) @ network.paths[row]
+    amps = solved.amps[:, solved.cases.column(0, 0, 0)].copy()
+    amps[row] -= item.receive_a
+    limit = bank.limits.peak_discharge_a or bank.limits.max_discharge_a
+    most_a = limit.value * bank.parallel - float(amps.sum()) if limit else np.inf
+    diodes_v = sum(solved.runs[place].drop_v for place in way)
+    others_v = solved.bank_ohm * float(amps.sum()) + float(shared @ amps)
+    ohm = max(solved.bank_ohm + float(shared[row]), LEAST_OHM)
+    full_w, half_w = (
+        power_within_w(
+            item.load,
+            max(0.0, min((rested_v - diodes_v - window.low_v - others_v) / ohm, most_a)) / item.load.quantity,
+        )
+        for rested_v in solved.rest_v[:2]
+    )
+    return full_w, half_w
