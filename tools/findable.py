@@ -1,4 +1,4 @@
-"""The fields of the interface by name, for its palette: read from the screens' sources, so that none is forgotten.
+"""The fields of the interface by name, for its palette, read from the screens' sources, and the help of each field.
 
 python -m tools.findable [--check]
 """
@@ -6,10 +6,14 @@ python -m tools.findable [--check]
 import json
 import re
 import sys
+from dataclasses import astuple
 from pathlib import Path
+
+from yonderstat.core.design import field_help
 
 UI = Path(__file__).resolve().parents[1] / "ui" / "src"
 TO = UI / "app" / "findable.json"
+HELP_TO = UI / "kit" / "fieldHelp.json"
 FIELD = re.compile(
     r"<(?:NumberField|TextField|ChoiceField|ToggleField|RowsField|HorizonField|CycleField|ChecksField|PlainSelect)\b"
     r"[^>]*?\blabel=\"([^\"]+)\"",
@@ -30,15 +34,23 @@ def fields() -> list[dict[str, str]]:
     return [{"step": step, "label": label} for step, label in sorted(found)]
 
 
+def _written() -> dict[Path, str]:
+    """The files, and what is to stand in them."""
+    help_lines = {way: [part for part in astuple(item) if part is not None] for way, item in field_help().items()}
+    return {
+        TO: json.dumps(fields(), indent=2, ensure_ascii=False) + "\n",
+        HELP_TO: json.dumps(help_lines, indent=1, ensure_ascii=False) + "\n",
+    }
+
+
 def main() -> int:
-    """Write the list, or check that it is as written."""
-    text = json.dumps(fields(), indent=2, ensure_ascii=False) + "\n"
-    if "--check" in sys.argv:
-        if TO.read_text() != text:
-            print("The palette's fields are stale; run python -m tools.findable.", file=sys.stderr)
+    """Write the lists, or check that they are as written."""
+    for path, text in _written().items():
+        if "--check" not in sys.argv:
+            path.write_text(text)
+        elif not path.exists() or path.read_text() != text:
+            print(f"{path.name} is stale; run python -m tools.findable.", file=sys.stderr)
             return 1
-        return 0
-    TO.write_text(text)
     return 0
 
 

@@ -32,9 +32,9 @@ def throwaway_cluster(prefix: str) -> Iterator[Cluster]:
 
 
 @contextmanager
-def served(url: str, quiet: bool = True) -> Iterator[str]:
-    """The web server and a worker on a database; its address once it answers."""
-    port = free_port()
+def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[str]:
+    """The web server and a worker on a database, at the port given or a free one; its address once it answers."""
+    port = port or free_port()
     environment = os.environ | {"YONDERSTAT_DATABASE_URL": url, "YONDERSTAT_SECRET_KEY": "throwaway"}
     bound = ["-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
     web_command = [sys.executable, "-m", "gunicorn", *WEB_COMMAND.split(), *bound]

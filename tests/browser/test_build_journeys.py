@@ -49,3 +49,26 @@ def test_the_papers_are_there_to_take_away(person: Person) -> None:
         link = person.find(name, "a").get_attribute("href")
         with urllib.request.urlopen(str(link), timeout=60) as answer:
             assert answer.read().startswith(start)
+
+
+def test_a_column_of_a_spreadsheet_is_pasted_into_the_parts(person: Person) -> None:
+    """Prices copied from a spreadsheet → pasted from the first price on → each line has its own; one cannot be read."""
+    opened(person, "Quay Street shack")
+    person.sees("25 without a price yet", "#sheet")
+    first = "input[aria-label$='price of one']"
+    person.driver.execute_script(PASTE, first, "210\t9.5\n45\t\nabc\t")
+    person.sees("23 without a price yet", "#sheet")
+    person.sees("“abc”", "#sheet")
+    assert "9.5" in str(person.driver.execute_script(WEIGHT))
+    person.press("Copy the table")
+    person.sees("Copied", "#sheet")
+
+
+PASTE = """
+const cell = document.querySelector(arguments[0]);
+cell.focus();
+const data = new DataTransfer();
+data.setData('text', arguments[1]);
+cell.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data, bubbles: true, cancelable: true}));
+"""
+WEIGHT = "return document.querySelector(`input[aria-label$='weight of one']`).value"

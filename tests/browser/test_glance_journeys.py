@@ -2,9 +2,12 @@
 
 import json
 import urllib.request
+from contextlib import suppress
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
+from selenium.common.exceptions import NoAlertPresentException
 from selenium.webdriver import Keys
 from tools.cluster import Cluster
 from tools.served import served
@@ -230,3 +233,93 @@ def test_what_was_seen_is_read_while_the_server_is_away(person: Person, cluster:
     person.driver.refresh()
     person.sees("The sun carries", "[aria-label=Verdict]")
     person.sees("The server is away. This is as it was on")
+
+
+def test_an_edit_typed_while_the_server_is_away_outlives_the_page(
+    person: Person, cluster: Cluster, template: str
+) -> None:
+    """The server is stopped → a figure is typed → the page is closed and opened → the server is back → it is saved."""
+    url = create_database(cluster, "away_edit", template)
+    build_demo_sites(create_app(url))
+    person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
+    with served(url) as address:
+        person.driver.get(f"{address}/")
+        person.sees("Ferry Road shack")
+        ready = "return navigator.serviceWorker.controller !== null"
+        person.until(lambda: person.driver.execute_script(ready), "no service worker")
+        person.driver.refresh()
+        person.press("Ferry Road shack")
+        person.find("New load")
+        person.key("3")
+        person.field("Label of one unit")
+        here = person.driver.current_url
+        port = int(address.rsplit(":", 1)[1])
+    person.type("Label of one unit", "137")
+    person.sees("Not saved: the server cannot be reached")
+    left_and_come_back(person, here)
+    person.until(lambda: person.field("Label of one unit").get_attribute("value") == "137", "what was typed is gone")
+    with served(url, port=port):
+        person.saved()
+        person.driver.refresh()
+        person.until(lambda: person.field("Label of one unit").get_attribute("value") == "137", "it was not stored")
+
+
+def test_every_field_says_what_it_wants(person: Person) -> None:
+    """Whatever field one stands in, the foot of the sheet says what it wants, in the units chosen."""
+    person.open("Quay Street shack")
+    person.field("HF set, 100 W: Receiving or on, amps").click()
+    person.sees("it runs all day, so measure it; usually 0.05 to 3", "#sheet")
+    without: dict[str, list[str]] = {}
+    for key in "12345678":
+        person.key(key)
+        person.until(lambda: not person.driver.execute_script(OPENING), "a step that does not open")
+        bare = person.driver.execute_script(BARE)
+        if bare:
+            without[key] = bare
+    assert without == {}
+
+
+def test_ticks_are_round_on_every_axis(person: Person) -> None:
+    """Every axis of every chart of the demo steps in one, two, five or a quarter, times a power of ten."""
+    found: dict[str, set[float]] = {}
+    for site in ("Ferry Road shack", "Harrier Ridge repeater"):
+        person.open(site)
+        for key in "23457":
+            person.key(key)
+            person.until(lambda: not person.driver.execute_script(OPENING), "a step that does not open")
+            if key == "7":
+                person.until(lambda: person.driver.execute_script(AXES).get("days"), "no scene is played")
+                person.click("How much is enough", "[role=tab]")
+                person.until(lambda: person.driver.execute_script(AXES).get("panels"), "no map is drawn")
+            for axis, texts in person.driver.execute_script(AXES).items():
+                values = [float(text) for text in texts]
+                for before, after in pairwise(values):
+                    found.setdefault(axis, set()).add(abs(round(after - before, 9)))
+    assert {"volts", "panels", "batteries", "days", "share"} <= set(found)
+    for axis, steps in found.items():
+        for step in steps:
+            assert float(f"{step:e}".split("e")[0]) in {1.0, 2.0, 2.5, 5.0}, (axis, step)
+
+
+def left_and_come_back(person: Person, to: str) -> None:
+    """Close the page though edits are on their way, and open it again."""
+    person.driver.get("about:blank")
+    with suppress(NoAlertPresentException):
+        person.driver.switch_to.alert.accept()
+    person.driver.get(to)
+
+
+OPENING = "return document.body.textContent.includes('Opening…')"
+AXES = """
+const found = {};
+for (const node of document.querySelectorAll('[data-axis]')) {
+  const text = /[−-]?[0-9.]+/.exec(node.firstChild.textContent)?.[0].replace('−', '-') ?? '';
+  if (text !== '') (found[node.dataset.axis + ''] ??= []).push(text);
+}
+return found;
+"""
+BARE = """
+const named = (e) => e.getAttribute('aria-label') || e.labels?.[0]?.textContent || e.outerHTML.slice(0, 80);
+return [...document.querySelectorAll('#sheet :is(input, select, textarea)[data-field]')]
+  .filter((e) => e.checkVisibility() && !e.dataset.help).map(named);
+"""

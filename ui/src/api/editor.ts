@@ -12,6 +12,7 @@ import {
 import { applied, collides, type Edit, type Path, pointerOf, RowGone, toPatch } from "./edits";
 import { placeInWords } from "./places";
 import { designKey, readDesign, sitesKey } from "./queries";
+import { keepWaiting, keptWaiting, sorted } from "./waitingEdits";
 
 const MOST_REBASES = 5;
 const RETRY_MS = 3000;
@@ -74,11 +75,28 @@ export class DesignEditor {
     for (const edit of edits) if (edit.kind !== "set") this.forgetUnreadUnder(edit.path);
     this.waiting.push(...edits);
     this.show();
+    this.keep();
     this.state.setState((now) => ({
       faults: this.faultsElsewhere(now.faults, edits),
       save: { kind: "saving" },
     }));
     this.run();
+  }
+
+  /** Take up what was typed before the page was closed, once the design is known. */
+  takeUp(): void {
+    const { document } = this.view;
+    const { due, against } = sorted(document, keptWaiting(this.id));
+    if (against.length > 0) {
+      const collisions = against.map((edit) => ({ edit, theirs: document }));
+      this.state.setState((now) => ({ collisions: [...now.collisions, ...collisions] }));
+    }
+    if (due.length > 0) this.edit(...due);
+    else this.keep();
+  }
+
+  private keep(): void {
+    keepWaiting(this.id, this.view.document, this.waiting);
   }
 
   async undo(): Promise<void> {
@@ -153,6 +171,7 @@ export class DesignEditor {
 
   private take(view: DesignView): void {
     this.truth = view;
+    this.keep();
     this.show();
     if (this.waiting.length === 0) this.truth = undefined;
   }

@@ -534,6 +534,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/field-help": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each field of a design wants, by the way to it, with * for any row: draw/loads/*\/receive_a. */
+        get: operations["list_field_help"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/place": {
         parameters: {
             query?: never;
@@ -2224,6 +2241,24 @@ export interface components {
             message: string;
             /** Pointer */
             pointer: string;
+        };
+        /**
+         * FieldHelp
+         * @description What a field wants, and the range that is usual, in SI; None where no range says anything.
+         */
+        FieldHelp: {
+            /**
+             * High
+             * @default null
+             */
+            high: number | null;
+            /**
+             * Low
+             * @default null
+             */
+            low: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * Finding
@@ -8697,6 +8732,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    list_field_help: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What each field of a design wants, by the way to it, with * for any row: draw/loads/*\/receive_a. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["FieldHelp"];
+                    };
                 };
             };
             /** @description A problem document */

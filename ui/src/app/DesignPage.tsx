@@ -4,6 +4,7 @@ import { Refusal } from "../api/client";
 import { useDesign } from "../api/queries";
 import { useAttention } from "../kit/attention";
 import { type Desk, DeskContext } from "../kit/context";
+import { HelpLine } from "../kit/HelpLine";
 import { DesignTabs } from "./DesignTabs";
 import { EnergyLine } from "./EnergyLine";
 import { InTrouble } from "./InTrouble";
@@ -83,6 +84,7 @@ function Frame({ desk, step }: { desk: Desk; step: StepId }) {
             </p>
             <VerdictLine />
             <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
+            <HelpLine />
           </main>
           <Margin step={step} />
         </div>

@@ -2,6 +2,7 @@ import { useId } from "react";
 import type { Path } from "../api/edits";
 import { useField } from "./context";
 import { useDraft } from "./useDraft";
+import { useHelp } from "./useHelp";
 
 type Props<T> = {
   label: string;
@@ -15,6 +16,7 @@ type Props<T> = {
 export function RowsField<T>({ label, path, placeholder, write, read }: Props<T>) {
   const id = useId();
   const field = useField<T[] | undefined>(path);
+  const help = useHelp(path);
   const draft = useDraft(
     write(field.value ?? []),
     (text) => {
@@ -33,6 +35,7 @@ export function RowsField<T>({ label, path, placeholder, write, read }: Props<T>
       </label>
       <input
         id={id}
+        {...help}
         className="field"
         placeholder={placeholder}
         autoComplete="off"

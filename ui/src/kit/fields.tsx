@@ -5,6 +5,7 @@ import { useField } from "./context";
 import { useUnits } from "./settings";
 import { type Dimension, fieldText, fieldUnit, readQuantity, shown, type UnitChoice } from "./units";
 import { useDraft } from "./useDraft";
+import { useHelp } from "./useHelp";
 
 type Known = { value: number; basis?: Basis };
 type Common = { label: string; path: Path; bare?: boolean; hint?: ReactNode };
@@ -111,6 +112,7 @@ export function NumberField({
     { confirms: basis === "default", kept: field.unread, keep: field.keepUnread },
   );
   const error = draft.error ?? (field.bound ? beyond(field.bound, dimension, units) : field.fault);
+  const help = useHelp(path, dimension);
   const unit = fieldUnit(dimension, units);
   const guess = basis === "default" ? "guess" : "";
   const watts =
@@ -128,6 +130,7 @@ export function NumberField({
       aria-label={bare ? label : undefined}
       aria-invalid={error ? true : undefined}
       aria-describedby={error ? `${id}-error` : undefined}
+      {...help}
       title={guess ? `${label}: our guess; type your own figure` : watts || undefined}
       inputMode="text"
       autoComplete="off"
@@ -185,7 +188,9 @@ export function TextField({ label, path, bare, lines }: Common & { lines?: numbe
     return undefined;
   });
   const error = draft.error ?? field.fault;
+  const help = useHelp(path);
   const shared = {
+    ...help,
     id,
     className: bare ? "cell" : "field",
     "aria-label": bare ? label : undefined,
@@ -233,6 +238,7 @@ export function ChoiceField({
 }: ChoiceProps) {
   const id = useId();
   const field = useField<string | number | null>(path);
+  const help = useHelp(path);
   const value = field.value === null ? "" : String(field.value);
   const chosen = choices?.find((choice) => choice.value === value);
   const set = (text: string) => field.set(emptyIsNull && text === "" ? null : numeric ? Number(text) : text);
@@ -240,6 +246,7 @@ export function ChoiceField({
     <Framed id={id} label={label} bare={bare} error={field.fault} hint={hint ?? chosen?.hint}>
       <select
         id={id}
+        {...help}
         className={bare ? "cell" : "field"}
         aria-label={bare ? label : undefined}
         value={value}
@@ -257,9 +264,15 @@ export function ChoiceField({
 
 export function ToggleField({ label, path }: Common) {
   const field = useField<boolean>(path);
+  const help = useHelp(path);
   return (
     <label className="flex items-center gap-2 self-start pt-5">
-      <input type="checkbox" checked={field.value} onChange={(event) => field.set(event.target.checked)} />
+      <input
+        type="checkbox"
+        {...help}
+        checked={field.value}
+        onChange={(event) => field.set(event.target.checked)}
+      />
       {label}
     </label>
   );

@@ -1,6 +1,7 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import type { Quantity } from "../api/client";
 import { Figure } from "./Figure";
+import { tableText } from "./pasteCells";
 
 /** A titled part of a sheet. */
 export function Part({ title, note, children }: { title: string; note?: ReactNode; children: ReactNode }) {
@@ -25,12 +26,35 @@ export function BigFigure({ of, label }: { of: Quantity | undefined; label: stri
   );
 }
 
-/** Something wider than a phone: it scrolls sideways, by keyboard too. */
-export function Wide({ label, children }: { label: string; children: ReactNode }) {
+/** Something wider than a phone: it scrolls sideways, by keyboard too; a table in it can be copied to a spreadsheet. */
+export function Wide(props: { label: string; picture?: boolean; children: ReactNode }) {
+  const { label, picture = false, children } = props;
+  const box = useRef<HTMLElement>(null);
+  const [copied, setCopied] = useState(false);
+  const copy = async () => {
+    const tables = [...(box.current?.querySelectorAll("table") ?? [])];
+    await navigator.clipboard.writeText(tables.map(tableText).join("\n\n"));
+    setCopied(true);
+  };
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: without it the keyboard cannot scroll it
-    <section className="overflow-x-auto" aria-label={label} tabIndex={0}>
-      {children}
-    </section>
+    <div className="relative">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: without it the keyboard cannot scroll it */}
+      <section ref={box} className="overflow-x-auto" aria-label={label} tabIndex={0}>
+        {children}
+      </section>
+      {!picture && (
+        <p className="mt-1 text-right text-[12px] print:hidden">
+          <button
+            type="button"
+            className="min-h-6 px-1 text-act hover:underline"
+            onClick={() => void copy()}
+            onBlur={() => setCopied(false)}
+          >
+            {copied ? "Copied" : "Copy the table"}
+            <span className="sr-only">, {label}</span>
+          </button>
+        </p>
+      )}
+    </div>
   );
 }

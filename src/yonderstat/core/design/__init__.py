@@ -94,6 +94,7 @@ from .draw import (
     Tier,
     usual_tempos,
 )
+from .help import FieldHelp, field_help
 from .place import Place
 from .store import (
     Bank,
@@ -155,6 +156,7 @@ __all__ = [
     "Draw",
     "Events",
     "Fault",
+    "FieldHelp",
     "Fitted",
     "FuseKind",
     "HorizonPoint",
@@ -229,6 +231,7 @@ __all__ = [
     "design_from_json",
     "document_of",
     "faults_of",
+    "field_help",
     "pointer_of",
     "usual_tempos",
     "with_array",

@@ -87,7 +87,7 @@ function Ladder({ check }: { check: Check }) {
       <figcaption className="mb-2">
         <b className="font-[640]">{check.name}.</b> {check.takeaway}
       </figcaption>
-      <Wide label={`Ladder of ${check.name}`}>
+      <Wide picture label={`Ladder of ${check.name}`}>
         <svg
           viewBox={`0 -14 ${LEFT + SIDES.length * COLUMN + 10} ${HEIGHT + 22}`}
           className="w-full min-w-[36rem]"
@@ -106,7 +106,13 @@ function Ladder({ check }: { check: Check }) {
                 className="stroke-hair2"
                 strokeWidth="0.7"
               />
-              <text x={LEFT - 5} y={y(volts) + 3} textAnchor="end" className="fill-ink2 text-[9.5px]">
+              <text
+                data-axis="volts"
+                x={LEFT - 5}
+                y={y(volts) + 3}
+                textAnchor="end"
+                className="fill-ink2 text-[9.5px]"
+              >
                 {volts} V
               </text>
             </g>

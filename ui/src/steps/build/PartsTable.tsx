@@ -4,6 +4,7 @@ import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { NumberField, TextField } from "../../kit/fields";
 import { Part, Wide } from "../../kit/layout";
+import { pasteCells } from "../../kit/pasteCells";
 import { useGridKeys } from "../../kit/useGridKeys";
 
 type Line = components["schemas"]["PartLine"];
@@ -130,7 +131,7 @@ export function PartsTable() {
       }
     >
       <Wide label="Parts, line by line">
-        <table className="w-full md:min-w-[720px]" onKeyDown={onKeyDown}>
+        <table className="w-full md:min-w-[720px]" onKeyDown={onKeyDown} onPaste={pasteCells}>
           <thead className="max-md:hidden">
             <tr className="border-b border-hair text-[12px] text-ink2">
               {HEADS.map((name, place) => (

@@ -38,7 +38,7 @@ export function OneLine() {
       }
     >
       {error && <p className="text-stop">The drawing cannot be had just now.</p>}
-      <Wide label="The diagram">
+      <Wide picture label="The diagram">
         <div ref={place} />
       </Wide>
     </Part>

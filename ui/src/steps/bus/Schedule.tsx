@@ -5,6 +5,7 @@ import { Cautions } from "../../kit/Cautions";
 import { useDesk } from "../../kit/context";
 import { ChoiceField } from "../../kit/fields";
 import { Part, Wide } from "../../kit/layout";
+import { pasteCells } from "../../kit/pasteCells";
 import { useGridKeys } from "../../kit/useGridKeys";
 import { RunRow } from "./RunRow";
 
@@ -50,7 +51,13 @@ export function Schedule() {
     <Part title="Schedule of runs" note="grey is proposed; type over it as it is built">
       <Cautions step="bus" at="runs" />
       <Wide label="Schedule, run by run">
-        <table ref={table} className="w-full md:min-w-[690px]" onKeyDown={onKeyDown} aria-describedby={id}>
+        <table
+          ref={table}
+          className="w-full md:min-w-[690px]"
+          onKeyDown={onKeyDown}
+          onPaste={pasteCells}
+          aria-describedby={id}
+        >
           <thead className="max-md:hidden">
             <tr className="border-b border-hair text-[12px] text-ink2">
               {COLUMNS.map(([name, side, hint]) => (

@@ -6,9 +6,10 @@ import { useKey } from "../../app/useKeys";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
+import { cellsOf } from "../../kit/pasteCells";
 import { useUnits } from "../../kit/settings";
 import { useGridKeys } from "../../kit/useGridKeys";
-import { COLUMNS, type Column, cellsOf, freeId, MOST_LOADS, pasteInto } from "./columns";
+import { COLUMNS, type Column, freeId, MOST_LOADS, pasteInto } from "./columns";
 import { LoadDetail } from "./LoadDetail";
 import { NewLoad } from "./NewLoad";
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { cellsOf } from "../../kit/pasteCells";
 import { newLoad } from "../../test-design";
-import { cellsOf, freeId, pasteInto } from "./columns";
+import { freeId, pasteInto } from "./columns";
 
 const metric = { length: "metric", temperature: "C" } as const;
 const at12 = () => 12;

@@ -96,12 +96,6 @@ export function withText(
   };
 }
 
-/** The cells of a pasted text: lines by line break, cells by tab. */
-export function cellsOf(text: string): string[][] {
-  const lines = text.replaceAll("\r\n", "\n").replaceAll("\r", "\n").replace(/\n+$/, "").split("\n");
-  return lines.map((line) => line.split("\t"));
-}
-
 export type Pasted = { loads: Load[] } | { error: string };
 
 /** The ledger with a block of cells laid over it from a row and column on, or the first thing wrong with the block. */

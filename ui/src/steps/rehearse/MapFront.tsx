@@ -29,14 +29,27 @@ export function MapFront({ map }: { map: SizingMap }) {
         {[0, 0.25, 0.5, 0.75, 1].map((share) => (
           <g key={share}>
             <path d={`M${LEFT} ${y(share)}H${LEFT + WIDTH}`} className="stroke-hair" />
-            <text x={LEFT - 6} y={y(share) + 4} textAnchor="end" className="fill-ink2 text-[11px]">
+            <text
+              data-axis="share"
+              x={LEFT - 6}
+              y={y(share) + 4}
+              textAnchor="end"
+              className="fill-ink2 text-[11px]"
+            >
               {share * 100}
               {share === 1 ? " %" : ""}
             </text>
           </g>
         ))}
         {roundTicks(0, dearest, 6).map((cost) => (
-          <text key={cost} x={x(cost)} y={HEIGHT + 20} textAnchor="middle" className="fill-ink2 text-[11px]">
+          <text
+            key={cost}
+            data-axis="cost"
+            x={x(cost)}
+            y={HEIGHT + 20}
+            textAnchor="middle"
+            className="fill-ink2 text-[11px]"
+          >
             {cost}
           </text>
         ))}

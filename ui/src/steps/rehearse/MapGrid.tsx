@@ -68,10 +68,10 @@ export function MapGrid({ map }: { map: SizingMap }) {
   ].flatMap((mark) => (mark.point ? [{ ...mark, ...placeOf(map, mark.point) }] : []));
   const beyond = map.watts.findIndex((watts) => map.shelf_watts !== null && watts > map.shelf_watts);
   const shelf = map.shelf_watts !== null && beyond > 0 ? x(beyond) : undefined;
-  const [columnLabel, rowLabel] = [labelled(columns, LABELS), labelled(rows, LABELS)];
+  const [columnLabel, rowLabel] = [labelled(map.panels, LABELS), labelled(map.batteries, LABELS)];
   return (
     <>
-      <Wide label="Sizing map">
+      <Wide picture label="Sizing map">
         <svg
           viewBox={`0 0 ${LEFT + SIZE + 16} ${SIZE + BOTTOM}`}
           className="w-full max-w-[36rem] min-w-[26rem]"
@@ -135,7 +135,9 @@ export function MapGrid({ map }: { map: SizingMap }) {
                 className="text-[11px]"
               >
                 <tspan className="fill-ink2">{`${show(map.amp_hours[row] ?? 0, "A·h")}\u2003`}</tspan>
-                <tspan className="fill-ink">{count}</tspan>
+                <tspan data-axis="batteries" className="fill-ink">
+                  {count}
+                </tspan>
               </text>
             ) : null,
           )}
@@ -148,7 +150,9 @@ export function MapGrid({ map }: { map: SizingMap }) {
                 textAnchor="middle"
                 className="text-[11px]"
               >
-                <tspan className="fill-ink">{count}</tspan>
+                <tspan data-axis="panels" className="fill-ink">
+                  {count}
+                </tspan>
                 <tspan x={x(column) + wide / 2} dy="13" className="fill-ink2">
                   {show(map.watts[column] ?? 0, "W")}
                 </tspan>

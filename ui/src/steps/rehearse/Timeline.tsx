@@ -136,7 +136,7 @@ export function Timeline({ report, name }: { report: Report; name: string }) {
   );
   return (
     <>
-      <Wide label={`Timeline, ${name}`}>
+      <Wide picture label={`Timeline, ${name}`}>
         <svg
           width={width}
           height={height}
@@ -182,7 +182,12 @@ export function Timeline({ report, name }: { report: Report; name: string }) {
             <g key={day}>
               <path d={`M${x(day * HOURS)} 0V${height - 14}`} className="stroke-hair" strokeWidth="0.8" />
               {day * HOURS < hours.length && (
-                <text x={x(day * HOURS) + 3} y={height - 3} className="fill-ink2 text-[10.5px]">
+                <text
+                  data-axis="days"
+                  x={x(day * HOURS) + 3}
+                  y={height - 3}
+                  className="fill-ink2 text-[10.5px]"
+                >
                   {hours.length > 14 * HOURS ? day + 1 : `day ${day + 1}`}
                 </text>
               )}

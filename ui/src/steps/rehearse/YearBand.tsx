@@ -67,7 +67,7 @@ export function YearBand({ report }: { report: Report }) {
           </label>
         ))}
       </fieldset>
-      <Wide label="State of charge, day by hour">
+      <Wide picture label="State of charge, day by hour">
         <div className="min-w-[38rem]">
           <div className="grid grid-cols-[4.5rem_1fr]">
             <p

@@ -34,8 +34,16 @@ export function placeOf(map: SizingMap, point: { panels: number; batteries: numb
   return { column: map.panels.indexOf(point.panels), row: map.batteries.indexOf(point.batteries) };
 }
 
-/** Which of so many labels have room: every n-th, and always the last. */
-export function labelled(count: number, room: number): (index: number) => boolean {
-  const every = Math.max(1, Math.ceil(count / room));
-  return (index) => index === count - 1 || (index % every === 0 && count - 1 - index >= every);
+/** Which of the values along an axis are named: all multiples of a round step, the least that has room for them. */
+export function labelled(values: readonly number[], room: number): (index: number) => boolean {
+  const least = values[0] ?? 1;
+  const most = values.at(-1) ?? 1;
+  const fits = (step: number) => {
+    const wanted = Math.floor(most / step) - Math.ceil(least / step) + 1;
+    return wanted <= room && wanted === values.filter((value) => value % step === 0).length;
+  };
+  let step = 1;
+  for (let power = 1; power <= most && !fits(step); power *= 10)
+    step = [power, 2 * power, 5 * power].find(fits) ?? 10 * power;
+  return (index) => (values[index] ?? Number.NaN) % step === 0;
 }
