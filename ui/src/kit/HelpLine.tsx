@@ -33,7 +33,7 @@ export function HelpLine() {
   return (
     <p
       aria-hidden="true"
-      className="pointer-events-none sticky bottom-0 z-10 -mx-4 mt-3 border-t border-hair bg-sheet px-4 py-1.5 text-[12px] text-ink2 max-md:bottom-14 sm:-mx-5 sm:px-5 print:hidden"
+      className="pointer-events-none sticky -bottom-3 z-10 -mx-4 mt-3 border-t border-hair bg-sheet px-4 py-1.5 text-[12px] text-ink2 max-md:-bottom-10.5 sm:-mx-5 sm:px-5 print:hidden"
     >
       <b className="font-[640] text-ink">{told.label}</b> {told.help}
     </p>
