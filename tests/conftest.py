@@ -77,5 +77,5 @@ def shared_app(cluster: Cluster, template: str) -> Flask:
 def client(cluster: Cluster, shared_app: Flask) -> FlaskClient:
     """A page of ours on an empty database."""
     with psycopg.connect(cluster.url.rsplit("/", 1)[0] + "/web", autocommit=True) as connection:
-        connection.execute("truncate sites, created cascade")
+        connection.execute("truncate sites, created, shelf_revisions cascade")
     return shared_app.test_client()

@@ -1,4 +1,4 @@
-"""The command line: `yonderstat evaluate FILE`, `rehearse FILE`, `map FILE`, `schema`, `demo`, `migrate`, `worker`."""
+"""The command line: on a design file `evaluate`, `report`, `rehearse`, `map`; on what is kept `archive`, `restore`."""
 
 import argparse
 import csv
@@ -6,6 +6,7 @@ import json
 import sys
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict
+from datetime import UTC, datetime
 from pathlib import Path
 
 from pydantic import TypeAdapter, ValidationError
@@ -24,8 +25,17 @@ from yonderstat.core.rehearse import (
 )
 from yonderstat.core.words import plain
 from yonderstat.demo import build_demo_sites
+from yonderstat.formats import ClubArchiveError, card_pdf, read_club, report_pdf, sheet_pdf, write_club
 from yonderstat.jobs import run_worker
-from yonderstat.records import Archive, database_url, load_towns, migrate, open_engine
+from yonderstat.records import (
+    Archive,
+    club_record,
+    database_url,
+    load_towns,
+    migrate,
+    open_engine,
+    restore_club,
+)
 from yonderstat.web import create_app
 
 MAX_FILE_BYTES = 2_000_000
@@ -177,6 +187,46 @@ def map_file(path: str, ask: dict[str, object]) -> int:
     return 0
 
 
+def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
+    """A paper of a design file as PDF, into the file named; without one the report as JSON."""
+    if to is None:
+        return evaluate_file(path)
+    try:
+        design = _design_in(path)
+        report, size = evaluate(design), "letter" if paper == "letter" else "a4"
+        made = {"report": report_pdf, "card": card_pdf}.get(kind)
+        data = made(design.name, design, report, size) if made else sheet_pdf(kind, design.name, design, report, size)
+        Path(to).write_bytes(data)
+    except OSError as error:
+        return _fail([Fault("/pdf", f"cannot write {to}: {error.strerror}")])
+    except InvalidDesignError as error:
+        return _fail(error.faults)
+    return 0
+
+
+def archive_to(path: str) -> int:
+    """All that is kept, as one zip file of JSON and CSV."""
+    club = club_record(open_engine(database_url()))
+    try:
+        Path(path).write_bytes(write_club(club, datetime.now(UTC)))
+    except OSError as error:
+        return _fail([Fault("", f"cannot write {path}: {error.strerror}")])
+    print(f"{len(club.sites)} sites, {sum(len(site.designs) for site in club.sites)} designs.")
+    return 0
+
+
+def restore_from(path: str) -> int:
+    """Bring a club's file in beside what is kept; 2 and what is wrong if it is damaged, and nothing comes in."""
+    try:
+        done = restore_club(open_engine(database_url()), read_club(Path(path).read_bytes()))
+    except OSError as error:
+        return _fail([Fault("", f"cannot read {path}: {error.strerror}")])
+    except ClubArchiveError as error:
+        return _fail([Fault("", f"{path} {fault}") for fault in error.faults])
+    print(json.dumps(asdict(done), indent=2))
+    return 0
+
+
 def print_schema() -> int:
     """Print the JSON Schema of the design document."""
     print(json.dumps(Design.model_json_schema(), ensure_ascii=False, indent=2))
@@ -220,6 +270,13 @@ def main(argv: list[str] | None = None) -> int:
     sizes.add_argument("--years", type=int, default=10)
     sizes.add_argument("--tilt", type=float, help="as if every string stood at this tilt")
     sizes.add_argument("--controller", choices=["pwm", "mppt"])
+    told = commands.add_parser("report", help="the report on a design file as JSON, or a paper of it as PDF")
+    told.add_argument("file")
+    told.add_argument("--pdf", help="write a PDF to this file")
+    told.add_argument("--kind", choices=["report", "card", "parts", "schedule", "labels"], default="report")
+    told.add_argument("--paper", choices=["a4", "letter"], default="a4")
+    commands.add_parser("archive", help="all sites, readings and the shelf as one zip file").add_argument("file")
+    commands.add_parser("restore", help="bring such a file in beside what is kept").add_argument("file")
     commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")
     commands.add_parser("schema", help="print the JSON Schema of the design document")
     commands.add_parser("migrate", help="bring the database to the newest schema")
@@ -233,6 +290,10 @@ def main(argv: list[str] | None = None) -> int:
     if chosen.command == "map":
         ask = {"steps": chosen.steps, "years": chosen.years, "tilt_deg": chosen.tilt, "controller": chosen.controller}
         return map_file(chosen.file, ask)
+    if chosen.command == "report":
+        return report_file(chosen.file, chosen.pdf, chosen.kind, chosen.paper)
+    if chosen.command in {"archive", "restore"}:
+        return archive_to(chosen.file) if chosen.command == "archive" else restore_from(chosen.file)
     if chosen.command == "worker":
         run_worker(database_url())
         return 0

@@ -54,7 +54,7 @@ def address(server: tuple[str, str]) -> str:
     where, url = server
     engine = open_engine(url)
     with engine.begin() as connection:
-        connection.execute(text("truncate sites, created cascade"))
+        connection.execute(text("truncate sites, created, shelf_revisions cascade"))
     engine.dispose()
     build_demo_sites(create_app(url))
     return where

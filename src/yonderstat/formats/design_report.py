@@ -68,7 +68,8 @@ def _loads(design: Design, report: Report) -> str:
     return table(rows, frozenset({2, 3, 4}), ("Load", "Tier", "On", "Keyed", "A day"))
 
 
-def _runs(report: Report) -> str:
+def runs_table_html(report: Report) -> str:
+    """Every run of wire, with what carries and protects it."""
     known = report.working
     rows = [
         (
@@ -98,8 +99,9 @@ def _volts(report: Report) -> str:
     return table(rows, frozenset(range(2, 8)), heading)
 
 
-def _parts(report: Report) -> str:
-    known = report.working
+def parts_table_html(design: Design, report: Report) -> str:
+    """The parts list, with what is there and where it sits."""
+    known, own = report.working, {part.id: part for part in design.build.parts}
     rows = [
         (
             line.name,
@@ -107,10 +109,11 @@ def _parts(report: Report) -> str:
             figure(known[line.buy]),
             figure(known.get(line.cost or "")),
             figure(known.get(line.weight_kg or "")),
+            own[line.id].where if line.id in own else "",
         )
         for line in report.build.lines
     ]
-    return table(rows, frozenset({1, 2, 3, 4}), ("Part", "Needed", "To buy", "Cost", "Weight"))
+    return table(rows, frozenset({1, 2, 3, 4}), ("Part", "Needed", "To buy", "Cost", "Weight", "Where"))
 
 
 OF_A_SERIES = re.compile(r"\.\d\d$|^bus\.walk\.|^parts\..*\.(quantity|buy|cost|kg)$")
@@ -151,8 +154,8 @@ def report_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
         + section("Loads", _loads(design, report))
         + section("Volts at every load", _volts(report))
         + section("One-line diagram", one_line(design, report).svg)
-        + section("Runs of wire", _runs(report))
-        + section("Parts", _parts(report))
+        + section("Runs of wire", runs_table_html(report))
+        + section("Parts", parts_table_html(design, report))
         + section("The figures, and how they came about", _workings(report))
         + section("Sources", _sources(report))
         + "<p>Check your local code; where it asks for a licensed person, ask one. A plan is not a promise.</p>"

@@ -1,7 +1,6 @@
 """The load ledger as a table of text: CSV out, and CSV or a spreadsheet's clipboard in, with a guess at the columns."""
 
 import csv
-import io
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -11,7 +10,7 @@ from pydantic import ValidationError
 
 from yonderstat.core.design import Design, Fault, Load, faults_of
 
-from .cells import tame
+from .sheets import Rows, write_csv
 
 MOST_ROWS = 200
 COLUMNS = (
@@ -71,18 +70,21 @@ def _known(item: Any) -> str:
     return "" if item is None else f"{item.value:g}"
 
 
-def write_loads(design: Design) -> str:
-    """The ledger as CSV, a heading first."""
-    sink = io.StringIO()
-    writer = csv.writer(sink, lineterminator="\n")
-    writer.writerow(COLUMNS)
+def load_rows(design: Design) -> Rows:
+    """The ledger as rows, a heading first."""
+    rows = [[*COLUMNS]]
     for load in design.draw.loads:
         share = f"{load.transmit_share.value * 100:g}" if load.transmit_a else ""
         cells = [load.name, load.kind, load.quantity, _known(load.standby_a), _known(load.receive_a)]
         cells += [_known(load.transmit_a), share, _known(load.rated_w), _known(load.power_w), load.mode or ""]
         cells += [_known(load.hours_per_day), load.rail, load.tier or "", load.interlock]
-        writer.writerow([tame(str(cell)) for cell in cells])
-    return sink.getvalue()
+        rows.append([str(cell) for cell in cells])
+    return rows
+
+
+def write_loads(design: Design) -> str:
+    """The ledger as CSV."""
+    return write_csv(load_rows(design))
 
 
 def _cells(text: str) -> list[list[str]]:

@@ -12,12 +12,14 @@ from .archive import (
     UnknownOutcomeError,
     UnreadableDesignError,
 )
+from .club import Restored, club_record, restore_club
 from .database import URL_VARIABLE, database_url, migrate, open_engine
 from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
 from .readings import Readings, StoredReading
 from .runs import Run, Runs, RunState
+from .shelf import ShelfBook, StoredShelf
 
 __all__ = [
     "LOCAL",
@@ -33,20 +35,25 @@ __all__ = [
     "NotFoundError",
     "NothingToDoError",
     "Readings",
+    "Restored",
     "Run",
     "RunState",
     "Runs",
+    "ShelfBook",
     "StaleRevisionError",
     "StoredDesign",
     "StoredReading",
+    "StoredShelf",
     "StoredSite",
     "Town",
     "UnknownOutcomeError",
     "UnreadableDesignError",
+    "club_record",
     "database_url",
     "edition",
     "find_towns",
     "load_towns",
     "migrate",
     "open_engine",
+    "restore_club",
 ]

@@ -110,6 +110,21 @@ class RevisionRow(Base):
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
+class ShelfRevisionRow(Base):
+    """A state of the club's shelf, never changed once written; `parent` 0 is the empty shelf it began as."""
+
+    __tablename__ = "shelf_revisions"
+    __table_args__ = (CheckConstraint("action in ('edit', 'undo', 'redo')", name="known_shelf_action"),)
+
+    number: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    action: Mapped[str] = mapped_column(Text)
+    actor: Mapped[str] = mapped_column(Text, server_default="local")
+    parent: Mapped[int | None]
+    restores: Mapped[int | None]
+    document: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
 class CreatedRow(Base):
     """What a create with an idempotency key made, so that a repeat gets the same answer."""
 

@@ -14,6 +14,7 @@ from yonderstat.records import Archive, database_url, open_engine
 from .api import Api, openapi_document
 from .array_tools import array_tools_api
 from .catalogue import api as catalogue_api
+from .club_tools import club_api
 from .designs import designs_api
 from .devices import devices_api
 from .draw_tools import draw_tools_api
@@ -22,6 +23,7 @@ from .log_tools import log_api
 from .pages import register_pages
 from .problems import register_problems
 from .rehearse_tools import rehearse_tools_api
+from .shelf_tools import shelf_api
 from .sites import sites_api
 from .store_tools import store_tools_api
 from .weather_tools import weather_tools_api
@@ -43,7 +45,6 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
     for part in (
         sites_api,
         designs_api,
-        array_tools_api,
         draw_tools_api,
         store_tools_api,
         weather_tools_api,
@@ -51,7 +52,8 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
         whole.endpoints += part(archive).endpoints
     whole.endpoints += rehearse_tools_api(archive, engine).endpoints
     whole.endpoints += devices_api(engine).endpoints
-    whole.endpoints += log_api(archive, engine).endpoints
+    for keeping in (array_tools_api, log_api, shelf_api, club_api):
+        whole.endpoints += keeping(archive, engine).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole
 

@@ -2,24 +2,27 @@
 
 from uuid import UUID
 
+from sqlalchemy import Engine
+
 from yonderstat.core.array import Bench, strings_that_fit
 from yonderstat.core.climate import equator_azimuth_deg
 from yonderstat.core.design import PanelString
+from yonderstat.core.shelf import stock_of, with_shelf
 from yonderstat.core.station import StationModel
-from yonderstat.records import Archive
+from yonderstat.records import Archive, ShelfBook
 
 from .api import Api
 from .bodies import FitsView
 from .judged import report_on
 
 
-def array_tools_api(archive: Archive) -> Api:
+def array_tools_api(archive: Archive, engine: Engine) -> Api:
     """The operations behind the Array step."""
-    api = Api()
+    api, book = Api(), ShelfBook(engine)
 
     @api.operation("GET", "/api/designs/{design_id}/strings-that-fit", access="read", answer=FitsView)
     def read_fits(design_id: UUID) -> FitsView:
-        """Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month."""
+        """Panels at hand on controllers at hand, the club's counted in, on the first string's plane."""
         stored = archive.design(design_id)
         design, report = stored.design, report_on(stored)
         sky, month = StationModel(design).sky, report.verdict.hard_month
@@ -42,6 +45,8 @@ def array_tools_api(archive: Archive) -> Api:
             report.working[report.weather.hot_c].number,
             month,
         )
-        return FitsView(stored.revision, month, strings_that_fit(design, bench))
+        shelf = book.read().shelf
+        held = with_shelf(design, shelf, stock_of(shelf, book.uses(), str(stored.site_id)))
+        return FitsView(stored.revision, month, strings_that_fit(held, bench))
 
     return api

@@ -3,10 +3,23 @@
 import json
 from uuid import UUID
 
-from yonderstat.core import Difference, differences
+from pydantic import TypeAdapter
+
+from yonderstat.core import Difference, Report, differences
 from yonderstat.core.design import Design, document_of
 from yonderstat.core.sun import sun_tracks, tilt_map
-from yonderstat.formats import Paper, card_pdf, one_line, report_pdf, write_parts
+from yonderstat.formats import (
+    SHEETS,
+    Paper,
+    card_pdf,
+    load_rows,
+    one_line,
+    parts_rows,
+    report_pdf,
+    sheet_pdf,
+    write_ods,
+    write_parts,
+)
 from yonderstat.records import Archive, StoredDesign
 
 from .actors import current_actor
@@ -15,7 +28,7 @@ from .bodies import AsBuilt, DesignView, Patch, PatchOperation, SunPathView, Til
 from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
 from .problems import Problem
-from .transfer import TakenAway
+from .transfer import ODS_TYPE, TakenAway
 from .views import changed_since, design_view
 
 
@@ -154,9 +167,40 @@ def designs_api(archive: Archive) -> Api:
         told = report_pdf(archive.site_name(stored.site_id), stored.design, report_on(stored), PAPERS[paper])
         return TakenAway(f"{_file_name(stored)}-report.pdf", told)
 
+    @api.operation(
+        "GET", "/api/designs/{design_id}/sheet", access="read", file="application/pdf", query=("kind", "paper")
+    )
+    def print_sheet(design_id: UUID, kind: str, paper: str) -> TakenAway:
+        """A sheet as PDF: `kind` is “parts”, “schedule” (cables and fuses) or “labels”."""
+        if paper not in PAPERS or kind not in SHEETS:
+            raise Problem(400, "bad-query", "“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”")
+        stored = archive.design(design_id)
+        told = sheet_pdf(kind, archive.site_name(stored.site_id), stored.design, report_on(stored), PAPERS[paper])
+        return TakenAway(f"{_file_name(stored)}-{kind}.pdf", told)
+
+    @api.operation("GET", "/api/designs/{design_id}/parts.ods", access="read", file=ODS_TYPE)
+    def take_parts_ods(design_id: UUID) -> TakenAway:
+        """The parts list as an OpenDocument spreadsheet."""
+        stored = archive.design(design_id)
+        return TakenAway(
+            f"{_file_name(stored)}-parts.ods", write_ods("Parts", parts_rows(stored.design, report_on(stored)))
+        )
+
+    @api.operation("GET", "/api/designs/{design_id}/loads.ods", access="read", file=ODS_TYPE)
+    def take_loads_ods(design_id: UUID) -> TakenAway:
+        """The load ledger as an OpenDocument spreadsheet."""
+        return TakenAway("loads.ods", write_ods("Loads", load_rows(archive.design(design_id).design)))
+
+    @api.operation("GET", "/api/designs/{design_id}/report.json", access="read", file="application/json")
+    def take_report_away(design_id: UUID) -> TakenAway:
+        """The whole report as JSON: every figure with its working."""
+        stored = archive.design(design_id)
+        return TakenAway(f"{_file_name(stored)}-report.json", REPORT.dump_json(report_on(stored), indent=1))
+
     return api
 
 
+REPORT = TypeAdapter(Report)
 PAPERS: dict[str, Paper] = {"a4": "a4", "letter": "letter"}
 
 

@@ -18,19 +18,23 @@ MOST_PARTS = 60_000
 
 def apply_patch(design: Design, operations: list[dict[str, Any]]) -> Design:
     """The design after a JSON Patch; one that does not fit it is a problem that names the operation."""
+    return design_from_document(patched(document_of(design), operations, "design"))
+
+
+def patched(document: Any, operations: list[dict[str, Any]], what: str) -> Any:
+    """A document after a JSON Patch, bounded."""
     copies = sum(item["op"] == "copy" for item in operations)
     if copies > MOST_COPIES:
         detail = f"It copies {copies} times; at most {MOST_COPIES} in one patch."
         raise Problem(422, "bad-patch", "The patch is too large", detail)
-    document: Any = document_of(design)
     left = MOST_PARTS - _parts(document)
     for number, operation in enumerate(operations):
         left -= _added(document, operation, number)
         if left < 0:
-            detail = f"With operation {number + 1} the design would hold over {MOST_PARTS} figures and texts."
+            detail = f"With operation {number + 1} the {what} would hold over {MOST_PARTS} figures and texts."
             raise Problem(422, "bad-patch", "The patch is too large", detail, [_blame(operation)])
         document = _applied(document, operation, number)
-    return design_from_document(document)
+    return document
 
 
 def _applied(document: Any, operation: dict[str, Any], number: int) -> Any:

@@ -12,6 +12,7 @@ from sqlalchemy.exc import TimeoutError as PoolTimeoutError
 from werkzeug.exceptions import HTTPException
 
 from yonderstat.core.design import Fault, InvalidDesignError
+from yonderstat.core.shelf import InvalidShelfError
 from yonderstat.jobs import CannotJudgeError
 from yonderstat.records import (
     KeyReusedError,
@@ -64,7 +65,8 @@ class Problem(Exception):  # noqa: N818 - a refusal, named as the standard names
 def invalid_design(error: InvalidDesignError, prefix: str = "") -> Problem:
     """The design would not be one: nothing is stored."""
     faults = [Fault(prefix + fault.pointer, fault.message, fault.bound) for fault in error.faults]
-    return Problem(422, "invalid-design", "The design would not be valid", str(error)[:2000], faults)
+    what = "shelf" if isinstance(error, InvalidShelfError) else "design"
+    return Problem(422, f"invalid-{what}", f"The {what} would not be valid", str(error)[:2000], faults)
 
 
 NOT_STORED = "Nothing was stored."

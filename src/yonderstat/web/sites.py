@@ -29,7 +29,8 @@ def _view(site: StoredSite) -> SiteView:
     return SiteView(site.id, site.name, _tabs(site.designs), place)
 
 
-def _summary(line: Line | None) -> Summary | None:
+def summary_of_line(line: Line | None) -> Summary | None:
+    """What a list shows of a design; None where it waits to be judged."""
     if line is None or line.summary is None:
         return None
     try:
@@ -40,7 +41,7 @@ def _summary(line: Line | None) -> Summary | None:
 
 
 def _line(site: ListedSite) -> SiteLine:
-    summary = _summary(site.line)
+    summary = summary_of_line(site.line)
     located = summary and summary.latitude_deg is not None and summary.longitude_deg is not None
     return SiteLine(
         site.id,

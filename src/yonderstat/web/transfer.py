@@ -12,6 +12,7 @@ from yonderstat.core.design import Fault
 from .problems import Problem
 
 UPLOAD_TYPE = "application/octet-stream"
+ODS_TYPE = "application/vnd.oasis.opendocument.spreadsheet"
 MOST_ON_A_PAGE = 500
 MOST_NAME = 200
 TOTAL_HEADER = "X-Total-Count"

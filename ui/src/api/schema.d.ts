@@ -21,6 +21,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/club": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a club's file in, beside what is here: nothing twice, nothing lost; refused whole if it is damaged. */
+        post: operations["bring_club_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/club.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All sites with every revision, readings and the shelf, as one zip of JSON and CSV. */
+        get: operations["take_club_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/contact-logs/digest": {
         parameters: {
             query?: never;
@@ -176,6 +210,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/from-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of the shelf a design could take, line by line, and what it lacks while kit is away. */
+        get: operations["read_picks"];
+        put?: never;
+        /** Make a design say again what the label of the part says that it takes for a line. */
+        post: operations["refresh_from_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/loads.csv": {
         parameters: {
             query?: never;
@@ -185,6 +237,23 @@ export interface paths {
         };
         /** The load ledger as a CSV file. */
         get: operations["take_loads_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/loads.ods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The load ledger as an OpenDocument spreadsheet. */
+        get: operations["take_loads_ods"];
         put?: never;
         post?: never;
         delete?: never;
@@ -262,6 +331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/parts.ods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts list as an OpenDocument spreadsheet. */
+        get: operations["take_parts_ods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/ration": {
         parameters: {
             query?: never;
@@ -330,6 +416,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/report.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole report as JSON: every figure with its working. */
+        get: operations["take_report_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/rest": {
         parameters: {
             query?: never;
@@ -356,6 +459,23 @@ export interface paths {
         };
         /** Whether the swapped-out bank refills before the layers are spent. */
         get: operations["read_rotation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet as PDF: `kind` is “parts”, “schedule” (cables and fuses) or “labels”. */
+        get: operations["print_sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -405,7 +525,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month. */
+        /** Panels at hand on controllers at hand, the club's counted in, on the first string's plane. */
         get: operations["read_fits"];
         put?: never;
         post?: never;
@@ -534,23 +654,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/field-help": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What each field of a design wants, by the way to it, with * for any row: draw/loads/*\/receive_a. */
-        get: operations["list_field_help"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/place": {
         parameters: {
             query?: never;
@@ -602,6 +705,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The club's shelf. */
+        get: operations["read_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change the shelf by JSON Patch on the revision in If-Match. */
+        patch: operations["edit_shelf"];
+        trace?: never;
+    };
+    "/api/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shelf as a CSV file. */
+        get: operations["take_shelf_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shelf as a file in the open format. */
+        get: operations["take_shelf_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.ods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shelf as an OpenDocument spreadsheet. */
+        get: operations["take_shelf_ods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go forward again. */
+        post: operations["redo_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table (CSV, ODS) or a shelf file: parts it names by id are set to it, the others are put on. */
+        post: operations["bring_shelf_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go back one edit of the shelf. */
+        post: operations["undo_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -614,6 +837,40 @@ export interface paths {
         put?: never;
         /** A new site with a first design that already runs. */
         post: operations["create_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the sites are, as GeoJSON. */
+        get: operations["take_sites_geojson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the sites are, as GPX waypoints. */
+        get: operations["take_sites_gpx"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -897,6 +1154,16 @@ export interface components {
              * @constant
              */
             as_built: true;
+        };
+        /**
+         * Away
+         * @description So many of a part, taken along.
+         */
+        Away: {
+            /** Count */
+            count: number;
+            /** Part */
+            part: string;
         };
         /**
          * BandMode
@@ -2243,24 +2510,6 @@ export interface components {
             pointer: string;
         };
         /**
-         * FieldHelp
-         * @description What a field wants, and the range that is usual, in SI; None where no range says anything.
-         */
-        FieldHelp: {
-            /**
-             * High
-             * @default null
-             */
-            high: number | null;
-            /**
-             * Low
-             * @default null
-             */
-            low: number | null;
-            /** Words */
-            words: string;
-        };
-        /**
          * Finding
          * @description A checked statement about the design. `pointer` is the field it is about, where there is one.
          */
@@ -3584,6 +3833,11 @@ export interface components {
             id: string;
             /** @default null */
             price?: components["schemas"]["GivenKnownMoney"] | null;
+            /**
+             * Shelf
+             * @default null
+             */
+            shelf?: string | null;
             /** @default null */
             weight_kg?: components["schemas"]["GivenKnownKilos"] | null;
             /**
@@ -5468,6 +5722,33 @@ export interface components {
             value: unknown;
         };
         /**
+         * Outing
+         * @description Kit taken out together. While it is out, it is missing where it is used.
+         */
+        Outing: {
+            /**
+             * First Day
+             * @default
+             */
+            first_day: string;
+            /** Id */
+            id: string;
+            /**
+             * Last Day
+             * @default
+             */
+            last_day: string;
+            /** Name */
+            name: string;
+            /**
+             * Out
+             * @default false
+             */
+            out: boolean;
+            /** Takes */
+            takes: components["schemas"]["Away"][];
+        };
+        /**
          * OverLength
          * @description The assumption of one mode: seconds of one's own over, and how many to a contact.
          */
@@ -5513,6 +5794,11 @@ export interface components {
             id: string;
             /** @default null */
             price: components["schemas"]["KnownMoney"] | null;
+            /**
+             * Shelf
+             * @default null
+             */
+            shelf: string | null;
             /** @default null */
             weight_kg: components["schemas"]["KnownKilos"] | null;
             /**
@@ -5731,6 +6017,48 @@ export interface components {
              * @default null
              */
             value?: unknown;
+        };
+        /**
+         * Pick
+         * @description A part of the shelf for a line of the parts list: how many of it, and the change that takes it.
+         */
+        Pick: {
+            /** Fits */
+            fits: boolean;
+            /** Free */
+            free: number;
+            /** Line */
+            line: string;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: number;
+            /** Part */
+            part: string;
+            /** Part Name */
+            part_name: string;
+            /** Patch */
+            patch: components["schemas"]["Operation"][];
+            /** Taken */
+            taken: boolean;
+            /** Takes */
+            takes: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PicksView
+         * @description What the shelf has for a design, and what is missing of it while kit is away.
+         */
+        PicksView: {
+            /** Headline Without */
+            headline_without: string | null;
+            /** Missing */
+            missing: string[];
+            /** Picks */
+            picks: components["schemas"]["Pick"][];
+            /** Revision */
+            revision: number;
         };
         /** Place */
         Place: {
@@ -6371,6 +6699,26 @@ export interface components {
             rest_v: number;
         };
         /**
+         * RestoredView
+         * @description What bringing a club's file in did.
+         */
+        RestoredView: {
+            /** Designs Added */
+            designs_added: number;
+            /** Designs Beside */
+            designs_beside: number;
+            /** Readings Added */
+            readings_added: number;
+            /** Revisions Added */
+            revisions_added: number;
+            /** Shelf Parts Added */
+            shelf_parts_added: number;
+            /** Sites Added */
+            sites_added: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * RotationReport
          * @description The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the panels that close it.
          */
@@ -6663,6 +7011,28 @@ export interface components {
             tiers: string[];
         };
         /**
+         * Shelf
+         * @description All of the club's shelf: one for all sites.
+         */
+        Shelf: {
+            /**
+             * Format
+             * @default yonderstat-shelf
+             * @constant
+             */
+            format: "yonderstat-shelf";
+            /** Outings */
+            outings: components["schemas"]["Outing"][];
+            /** Parts */
+            parts: components["schemas"]["ShelfPart"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+        };
+        /**
          * ShelfController
          * @description A controller at hand.
          */
@@ -6743,6 +7113,108 @@ export interface components {
             module: components["schemas"]["Module"];
             /** Name */
             name: string;
+        };
+        /**
+         * ShelfPart
+         * @description Something that lies on the shelf: so many alike, or so many metres.
+         */
+        ShelfPart: {
+            /** @default null */
+            age_years: components["schemas"]["KnownYears"] | null;
+            /** @default null */
+            battery: components["schemas"]["Bank"] | null;
+            /** @default null */
+            charger: components["schemas"]["Charger"] | null;
+            /**
+             * Condition
+             * @default
+             */
+            condition: string;
+            /**
+             * Controller
+             * @default pwm
+             * @enum {string}
+             */
+            controller: "pwm" | "mppt";
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /** Id */
+            id: string;
+            /**
+             * Kept
+             * @default
+             */
+            kept: string;
+            /**
+             * Kind
+             * @default other
+             * @enum {string}
+             */
+            kind: "panel" | "battery" | "controller" | "charger" | "cable" | "fuse" | "converter" | "other";
+            /**
+             * Mm2
+             * @default null
+             */
+            mm2: number | null;
+            /** @default null */
+            module: components["schemas"]["Module"] | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Owner
+             * @default
+             */
+            owner: string;
+            /** @default null */
+            price: components["schemas"]["KnownMoney"] | null;
+            /**
+             * Priced
+             * @default
+             */
+            priced: string;
+            /**
+             * Rating A
+             * @default null
+             */
+            rating_a: number | null;
+            /** @default null */
+            regulator: components["schemas"]["Regulator"] | null;
+            /** @default null */
+            weight_kg: components["schemas"]["KnownKilos"] | null;
+        };
+        /**
+         * ShelfView
+         * @description The shelf, how each part stands, and who uses it.
+         */
+        ShelfView: {
+            /** Can Redo */
+            can_redo: boolean;
+            /** Can Undo */
+            can_undo: boolean;
+            document: components["schemas"]["Shelf"];
+            /** Revision */
+            revision: number;
+            /** Saved At */
+            saved_at: string | null;
+            /** Stock */
+            stock: components["schemas"]["StockView"][];
+            /** Takeaway */
+            takeaway: string;
+            /** Uses */
+            uses: components["schemas"]["UseView"][];
         };
         /**
          * SiteChange
@@ -6901,6 +7373,24 @@ export interface components {
             words: string;
             /** Works */
             works: boolean;
+        };
+        /**
+         * StockView
+         * @description What is free of a part.
+         */
+        StockView: {
+            /** Away */
+            away: number;
+            /** Count */
+            count: number;
+            /** Free */
+            free: number;
+            /** Over */
+            over: number;
+            /** Part */
+            part: string;
+            /** Reserved */
+            reserved: number;
         };
         /** Store */
         Store: {
@@ -7201,6 +7691,14 @@ export interface components {
             text: string;
         };
         /**
+         * TakenIn
+         * @description Which part and line: a design is made to say again what the label says.
+         */
+        TakenIn: {
+            /** Line */
+            line: string;
+        };
+        /**
          * Tempo
          * @description How hard the station is worked. `transmit_share` goes for every set an operator keys; None keeps each its own.
          */
@@ -7390,6 +7888,31 @@ export interface components {
              * @default 0
              */
             secret?: number;
+        };
+        /**
+         * UseView
+         * @description A design that takes from the shelf, and whether it still says what the part's label says.
+         */
+        UseView: {
+            /** As Built */
+            as_built: boolean;
+            /** Count */
+            count: number;
+            /** Design */
+            design: string;
+            /**
+             * Design Id
+             * Format: uuid
+             */
+            design_id: string;
+            /** Differs */
+            differs: boolean;
+            /** Line */
+            line: string;
+            /** Part */
+            part: string;
+            /** Site */
+            site: string;
         };
         /**
          * UsualLoad
@@ -7641,6 +8164,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    bring_club_in: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Bring a club's file in, beside what is here: nothing twice, nothing lost; refused whole if it is damaged. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_club_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All sites with every revision, readings and the shelf, as one zip of JSON and CSV. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             /** @description A problem document */
@@ -8016,6 +8603,74 @@ export interface operations {
             };
         };
     };
+    read_picks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What of the shelf a design could take, line by line, and what it lacks while kit is away. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PicksView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    refresh_from_shelf: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenIn"];
+            };
+        };
+        responses: {
+            /** @description Make a design say again what the label of the part says that it takes for a line. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     take_loads_away: {
         parameters: {
             query?: never;
@@ -8034,6 +8689,37 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_loads_ods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The load ledger as an OpenDocument spreadsheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.oasis.opendocument.spreadsheet": string;
                 };
             };
             /** @description A problem document */
@@ -8214,6 +8900,37 @@ export interface operations {
             };
         };
     };
+    take_parts_ods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The parts list as an OpenDocument spreadsheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.oasis.opendocument.spreadsheet": string;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     work_out_ration: {
         parameters: {
             query?: never;
@@ -8352,6 +9069,37 @@ export interface operations {
             };
         };
     };
+    take_report_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The whole report as JSON: every figure with its working. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     read_rest: {
         parameters: {
             query: {
@@ -8404,6 +9152,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RotationView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    print_sheet: {
+        parameters: {
+            query: {
+                kind: string;
+                paper: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A sheet as PDF: `kind` is “parts”, “schedule” (cables and fuses) or “labels”. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description A problem document */
@@ -8498,7 +9280,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Panels at hand on controllers at hand, on the first string's plane, ranked by the hard month. */
+            /** @description Panels at hand on controllers at hand, the club's counted in, on the first string's plane. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8745,37 +9527,6 @@ export interface operations {
             };
         };
     };
-    list_field_help: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description What each field of a design wants, by the way to it, with * for any row: draw/loads/*\/receive_a. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: components["schemas"]["FieldHelp"];
-                    };
-                };
-            };
-            /** @description A problem document */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDocument"];
-                };
-            };
-        };
-    };
     find_place: {
         parameters: {
             query: {
@@ -8865,6 +9616,254 @@ export interface operations {
             };
         };
     };
+    read_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The club's shelf. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    edit_shelf: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchOperation"][];
+            };
+        };
+        responses: {
+            /** @description Change the shelf by JSON Patch on the revision in If-Match. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_shelf_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shelf as a CSV file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_shelf_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shelf as a file in the open format. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_shelf_ods: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The shelf as an OpenDocument spreadsheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.oasis.opendocument.spreadsheet": string;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    redo_shelf: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Go forward again. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    bring_shelf_in: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description A table (CSV, ODS) or a shelf file: parts it names by id are set to it, the others are put on. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    undo_shelf: {
+        parameters: {
+            query?: never;
+            header: {
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Go back one edit of the shelf. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     list_sites: {
         parameters: {
             query?: {
@@ -8919,6 +9918,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_sites_geojson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Where the sites are, as GeoJSON. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": string;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_sites_gpx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Where the sites are, as GPX waypoints. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/gpx+xml": string;
                 };
             };
             /** @description A problem document */

@@ -4,7 +4,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from .base import KnownKilos, KnownMoney, Readable, Section, Words
+from .base import KnownKilos, KnownMoney, Readable, Section, Slug, Words
 
 PartId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9.-]{0,79}$")]
 
@@ -23,6 +23,8 @@ class OwnPart(Section):
     """Where it sits, or is kept."""
     bought: Annotated[Words, Field(max_length=40)] = ""
     """Where the price is from and when."""
+    shelf: Slug | None = None
+    """The part of the club's shelf these are, where they are."""
 
 
 class Tick(Section):

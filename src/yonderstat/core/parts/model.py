@@ -147,7 +147,7 @@ class Reuse:
     words: str
 
 
-def _unfit(module: Module, wanted: Module) -> str:
+def unfit_panel(module: Module, wanted: Module) -> str:
     """Why a panel does not do in a string; nothing where it does."""
     if module.condition == "cracked":
         return "its glass is cracked"
@@ -164,7 +164,7 @@ def reuse_of(design: Design) -> tuple[Reuse, ...]:
     for string in design.array.strings:
         needed, told, fit = string.series * string.parallel, [], 0
         for item in design.array.shelf_modules:
-            why = _unfit(item.module, string.module)
+            why = unfit_panel(item.module, string.module)
             fit += 0 if why else item.count
             told.append(f"{item.name} does not do: {why}" if why else f"{item.count} of {item.name} would do")
         if told:

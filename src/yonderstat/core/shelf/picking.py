@@ -1,0 +1,223 @@
+"""Where a design could use what lies on the shelf: each line of its parts list against every part of its kind."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from ..changes import Operation, add, replace
+from ..data import rows_by
+from ..design import Bank, Design, OwnPart, PanelString, ShelfController, ShelfModule
+from ..parts import Item, unfit_panel
+from ..words import counted
+from .document import Shelf, ShelfPart
+from .standing import Stock
+
+LIKE_AH = 0.02
+"""Batteries that differ by no more than rounding of a label are alike: unlike ones never go in parallel."""
+OF_A_UNIT = ("unit_v", "unit_ah", "hour_rate_h", "chemistry", "tested_ah", "age_years", "limits", "cycle_life")
+OF_A_UNIT_TOO = ("unit_milliohm", "peukert_k", "calendar_years", "unit_kg", "unit_price", "unit_wh")
+
+
+@dataclass(frozen=True, slots=True)
+class Pick:
+    """A part of the shelf for a line of the parts list: how many of it, and the change that takes it."""
+
+    line: str
+    name: str
+    part: str
+    part_name: str
+    needed: float
+    free: float
+    takes: float
+    fits: bool
+    """It is what the design already says; otherwise taking it changes the design."""
+    taken: bool
+    """The design takes it now."""
+    words: str
+    patch: tuple[Operation, ...]
+    """Nothing where it does not do."""
+
+
+def _row_patch(design: Design, line: str, part: ShelfPart, count: float) -> tuple[Operation, ...]:
+    """Take so many for a line: the row of the parts list, with the price and weight the shelf knows."""
+    for index, row in enumerate(design.build.parts):
+        if row.id == line:
+            at = f"/build/parts/{index}"
+            told = [replace(f"{at}/shelf", part.id), replace(f"{at}/have", count)]
+            if part.kept and not row.where:
+                told.append(replace(f"{at}/where", part.kept))
+            return tuple(told)
+    fresh = OwnPart(id=line, have=count, price=part.price, weight_kg=part.weight_kg, where=part.kept, shelf=part.id)
+    return (add("/build/parts/-", fresh.model_dump(mode="json")),)
+
+
+def _string_of(design: Design, line: str, before: str) -> tuple[int, PanelString] | None:
+    for index, string in enumerate(design.array.strings):
+        if line == f"{before}-{string.id}":
+            return index, string
+    return None
+
+
+def _panel(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple[Operation, ...]]:
+    """Why a panel does not do, whether it is alike, and what taking it changes."""
+    found = _string_of(design, line, "panel")
+    if found is None or part.module is None:
+        return "", True, ()
+    index, string = found
+    if not part.is_sound:
+        return unfit_panel(part.module, string.module) or "it cannot charge a battery", False, ()
+    if part.module == string.module:
+        return "", True, ()
+    set_module = replace(f"/array/strings/{index}/module", part.module.model_dump(mode="json"))
+    return "", not unfit_panel(part.module, string.module), (set_module,)
+
+
+def _bank_of(design: Design, line: str) -> tuple[str, Bank] | None:
+    if line == "battery-main" and design.store.bank is not None:
+        return "/store/bank", design.store.bank
+    for index, layer in enumerate(design.store.layers):
+        if line == f"battery-{layer.id}":
+            return f"/store/layers/{index}/bank", layer.bank
+    return None
+
+
+def _battery(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple[Operation, ...]]:
+    found, unit = _bank_of(design, line), part.battery
+    if found is None or unit is None:
+        return "", True, ()
+    at, bank = found
+    if abs(unit.unit_v / bank.unit_v - 1.0) > 0.15:
+        return f"{unit.unit_v:g} V, and the bank is of {bank.unit_v:g} V", False, ()
+    alike = unit.chemistry == bank.chemistry and abs(unit.unit_ah.value / bank.unit_ah.value - 1.0) <= LIKE_AH
+    told = unit.model_dump(mode="json")
+    changed = [name for name in (*OF_A_UNIT, *OF_A_UNIT_TOO) if getattr(unit, name) != getattr(bank, name)]
+    if not alike and bank.series * bank.parallel > part.count:
+        label = rows_by("chemistries", "chemistry")[unit.chemistry]["label"]
+        need = counted(bank.series * bank.parallel, "unit")
+        return f"{need} alike are needed, and of this {label} there are {part.count:g}", False, ()
+    return "", alike, tuple(replace(f"{at}/{name}", told[name]) for name in changed)
+
+
+def _controller(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple[Operation, ...]]:
+    found = _string_of(design, line, "controller")
+    if found is None or part.regulator is None:
+        return "", True, ()
+    index, string = found
+    at = f"/array/strings/{index}"
+    alike = string.controller == part.controller and string.regulator == part.regulator
+    if alike:
+        return "", True, ()
+    set_kind = replace(f"{at}/controller", part.controller)
+    return "", False, (set_kind, replace(f"{at}/regulator", part.regulator.model_dump(mode="json")))
+
+
+def _charger(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple[Operation, ...]]:
+    for index, own in enumerate(design.array.chargers):
+        if line == f"charger-{own.id}" and part.charger is not None:
+            mine = part.charger.model_copy(update={"id": own.id, "name": own.name, "hours_per_day": own.hours_per_day})
+            at_home = mine.model_copy(update={"at_home": own.at_home, "alone": own.alone, "through": own.through})
+            if at_home == own:
+                return "", True, ()
+            return "", False, (replace(f"/array/chargers/{index}", at_home.model_dump(mode="json")),)
+    return "", True, ()
+
+
+def _plain(design: Design, item: Item, part: ShelfPart) -> str:
+    """Why a cable or a fuse does not do for a line."""
+    kind, _, rest = item.id.partition("-")
+    string = _string_of(design, item.id, "panel-cable")
+    if string is not None:
+        kind, rest = "cable", f"{string[1].cable_mm2 or 0.0:.2f}"
+    if kind == "cable" and part.mm2 is not None:
+        wanted = float(rest)
+        return "" if part.mm2 >= wanted - 0.01 else f"{part.mm2:g} mm², and {wanted:g} mm² are needed"
+    if kind == "fuse" and part.rating_a is not None:
+        wanted = float(rest.rsplit("-", 1)[-1])
+        return "" if abs(part.rating_a - wanted) < 0.01 else f"{part.rating_a:g} A, and {wanted:g} A are needed"
+    return ""
+
+
+KIND_OF_LINE = {
+    "panel": "panel",
+    "battery": "battery",
+    "controller": "controller",
+    "charger": "charger",
+    "cable": "cable",
+    "fuse": "fuse",
+    "rail": "converter",
+    "dc": "charger",
+}
+BY_KIND = {"panel": _panel, "battery": _battery, "controller": _controller, "charger": _charger}
+
+
+def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
+    row = next((row for row in design.build.parts if row.id == item.id), None)
+    taken = row is not None and row.shelf == part.id
+    why, fits, changes = BY_KIND[part.kind](design, item.id, part) if part.kind in BY_KIND else ("", True, ())
+    why = why or _plain(design, item, part)
+    takes = 0.0 if why else min(stock.free, item.quantity)
+    if not why and takes <= 0:
+        why = "all of it is reserved or away" if part.count > 0 else "there is none left"
+    patch = () if why else (*changes, *_row_patch(design, item.id, part, takes))
+    unit = "m of it" if item.unit == "m" else "of it"
+    if why:
+        words = f"does not do: {why}"
+    elif fits:
+        words = f"{takes:g} {unit} would do, of {item.quantity:g} needed"
+    else:
+        words = f"{takes:g} {unit} instead; the design then has its label"
+    return Pick(
+        item.id, item.name, part.id, part.name, item.quantity, stock.free, takes, fits and not why, taken, words, patch
+    )
+
+
+def _is_of_line(item: Item, part: ShelfPart) -> bool:
+    prefix = item.id.removeprefix("panel-") if item.id.startswith("panel-cable-") else item.id
+    return KIND_OF_LINE.get(prefix.split("-", 1)[0]) == part.kind
+
+
+def picks_for(design: Design, items: Sequence[Item], shelf: Shelf, stock: Mapping[str, Stock]) -> tuple[Pick, ...]:
+    """Every part of the shelf that is of a line's kind, those that fit as they are first.
+
+    Parameters
+    ----------
+    items : sequence of Item
+        The design's parts list.
+    stock : mapping of str to Stock
+        By part, without what the design's own site reserves.
+    """
+
+    def all_of_them() -> Iterator[Pick]:
+        for item in items:
+            mine = [_one(design, item, part, stock[part.id]) for part in shelf.parts if _is_of_line(item, part)]
+            yield from sorted(mine, key=lambda pick: (not pick.patch, not pick.fits, pick.part_name))
+
+    return tuple(all_of_them())
+
+
+def refreshed(design: Design, shelf: Shelf, line: str) -> tuple[Operation, ...]:
+    """What makes a design say again what the label of the part says that it takes for a line; nothing where it does."""
+    row = next((row for row in design.build.parts if row.id == line), None)
+    part = shelf.part(row.shelf) if row and row.shelf else None
+    if part is None or part.kind not in BY_KIND:
+        return ()
+    return BY_KIND[part.kind](design, line, part)[2]
+
+
+def with_shelf(design: Design, shelf: Shelf, stock: Mapping[str, Stock]) -> Design:
+    """A design with the free panels and controllers of the club beside those of its own document, each once."""
+    modules = list(design.array.shelf_modules)
+    controllers = list(design.array.shelf_controllers)
+    for part in shelf.parts:
+        free = int(stock[part.id].free)
+        if part.kind == "panel" and part.module is not None and free > 0:
+            own = next((item for item in modules if item.name == part.name and item.module == part.module), None)
+            if own is None:
+                modules.append(ShelfModule(id=part.id, name=part.name, count=min(free, 64), module=part.module))
+        elif part.kind == "controller" and part.regulator is not None and free > 0:
+            alike = [item for item in controllers if item.name == part.name and item.regulator == part.regulator]
+            if not alike:
+                controllers.append(
+                    ShelfController(id=part.id, name=part.name, kind=part.controller, regulator=part.regulator)
+                )
+    array = design.array.model_copy(update={"shelf_modules": modules, "shelf_controllers": controllers})
+    return design.model_copy(update={"array": array})

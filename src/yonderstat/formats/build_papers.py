@@ -1,0 +1,84 @@
+"""Papers of Build that are one table each: the parts list, the cable and fuse schedule, and labels to cut out."""
+
+from html import escape
+
+from yonderstat.core import Report
+from yonderstat.core.design import NO_BANK_V, Design
+from yonderstat.core.words import plain
+
+from .design_report import figure, parts_table_html, runs_table_html
+from .papers import SIZES, Paper, as_pdf, page, section
+
+STYLE = """
+@page { size: %s; margin: 12mm }
+@page { @bottom-right { content: counter(page) " of " counter(pages); font: 7pt "DejaVu Sans" } }
+body { font: 8.6pt/1.34 "DejaVu Sans", sans-serif; color: #000 }
+h1 { font-size: 15pt; margin: 0 } h2 { font-size: 10.5pt; margin: 4mm 0 1mm; border-bottom: .4mm solid #000 }
+p { margin: .6mm 0 } table { border-collapse: collapse; width: 100%% } thead { display: table-header-group }
+td, th { text-align: left; padding: .5mm 1.4mm .5mm 0; vertical-align: top; border-bottom: .1mm solid #999 }
+td.n, th.n { text-align: right } tr { break-inside: avoid }
+.labels { display: grid; grid-template-columns: repeat(3, 1fr); gap: 3mm }
+.label { border: .5mm solid #000; padding: 2mm; break-inside: avoid; min-height: 17mm }
+.label b { font-size: 13pt } .big { font-size: 10.5pt; font-weight: bold }
+"""
+
+
+def _titled(title: str, site: str, design: Design, inside: str, paper: Paper) -> str:
+    head = f"<h1>{escape(title)}</h1><p>{escape(site)}, {escape(design.name)}</p>"
+    return page(f"{title}, {site}", STYLE % SIZES[paper], head + inside)
+
+
+def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+    """The parts list as a page of HTML."""
+    known = report.working
+    named = (("To buy, of what has a price", report.build.to_buy), ("Weight of what is known", report.build.weight_kg))
+    sums = [f"{words}: {figure(known[key])}" for words, key in named if key]
+    currency = f" Money in {design.brief.currency}." if design.brief.currency else ""
+    told = f"{plain(report.build.takeaway)} {'. '.join(sums)}.{currency}"
+    inside = f"<p>{escape(told)}</p>{parts_table_html(design, report)}"
+    return _titled("Parts list", site, design, inside, paper)
+
+
+def schedule_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+    """The cable and fuse schedule as a page of HTML."""
+    inside = (
+        f"<p>{escape(report.bus.tradition_label)} tables. Check your local code: it has the last word.</p>"
+        f"{runs_table_html(report)}"
+    )
+    return _titled("Cable and fuse schedule", site, design, inside, paper)
+
+
+def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
+    """Labels to cut out: one a fuse, and those that warn."""
+    known = report.working
+    fuses = [
+        f"<div class=label><b>F{run.number}</b> {escape(plain(run.name))}<br>"
+        f"<span class=big>{known[run.fuse_a].number:g} A {escape(run.fuse_label)}</span><br>"
+        f"{run.mm2:.3g} mm², {run.length_m:.3g} m one way</div>"
+        for run in report.bus.runs
+        if run.fuse_kind != "none"
+    ]
+    bank = design.store.bank
+    volts = bank.series * bank.unit_v if bank else NO_BANK_V
+    warned = [
+        f"<div class=label><span class=big>{words}</span><br>{more}</div>"
+        for words, more in (
+            (f"Battery, {volts:g} V DC", "Thousands of amps into a short: rings off, tools insulated, posts covered."),
+            ("Connect: battery first, then panels", "Disconnect: panels first, then battery."),
+            (
+                "Panels are live in any light",
+                "Open the panel switch before the connectors: DC arcs do not go out.",
+            ),
+        )
+    ]
+    inside = section("Fuses", f"<div class=labels>{''.join(fuses)}</div>" if fuses else "")
+    inside += section("At battery, controller and panels", f"<div class=labels>{''.join(warned)}</div>")
+    return _titled("Labels", site, design, inside, paper)
+
+
+SHEETS = {"parts": parts_html, "schedule": schedule_html, "labels": labels_html}
+
+
+def sheet_pdf(kind: str, site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
+    """One of the sheets as a PDF: `parts`, `schedule` or `labels`."""
+    return as_pdf(SHEETS[kind](site, design, report, paper))
