@@ -10,6 +10,7 @@ from dataclasses import astuple
 from pathlib import Path
 
 from yonderstat.core.design import field_help
+from yonderstat.core.shelf import Shelf
 
 UI = Path(__file__).resolve().parents[1] / "ui" / "src"
 TO = UI / "app" / "findable.json"
@@ -19,7 +20,7 @@ FIELD = re.compile(
     r"[^>]*?\blabel=\"([^\"]+)\"",
     re.DOTALL,
 )
-ELSEWHERE = {"sites", "about"}
+ELSEWHERE = {"sites", "about", "shelf"}
 """Screens that are no step of a design."""
 
 
@@ -36,7 +37,10 @@ def fields() -> list[dict[str, str]]:
 
 def _written() -> dict[Path, str]:
     """The files, and what is to stand in them."""
-    help_lines = {way: [part for part in astuple(item) if part is not None] for way, item in field_help().items()}
+    help_lines = {
+        way: [part for part in astuple(item) if part is not None]
+        for way, item in (field_help() | field_help(Shelf)).items()
+    }
     return {
         TO: json.dumps(fields(), indent=2, ensure_ascii=False) + "\n",
         HELP_TO: json.dumps(help_lines, indent=1, ensure_ascii=False) + "\n",

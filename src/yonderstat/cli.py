@@ -25,7 +25,7 @@ from yonderstat.core.rehearse import (
 )
 from yonderstat.core.words import plain
 from yonderstat.demo import build_demo_sites
-from yonderstat.formats import ClubArchiveError, card_pdf, read_club, report_pdf, sheet_pdf, write_club
+from yonderstat.formats import ClubArchiveError, Paper, card_pdf, read_club, report_pdf, sheet_pdf, write_club
 from yonderstat.jobs import run_worker
 from yonderstat.records import (
     Archive,
@@ -193,7 +193,8 @@ def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
         return evaluate_file(path)
     try:
         design = _design_in(path)
-        report, size = evaluate(design), "letter" if paper == "letter" else "a4"
+        report = evaluate(design)
+        size: Paper = "letter" if paper == "letter" else "a4"
         made = {"report": report_pdf, "card": card_pdf}.get(kind)
         data = made(design.name, design, report, size) if made else sheet_pdf(kind, design.name, design, report, size)
         Path(to).write_bytes(data)

@@ -1,6 +1,7 @@
 """Build as a crew does it: what to buy, what is ticked, the papers."""
 
 import urllib.request
+from pathlib import Path
 
 from tests.browser.conftest import Person
 
@@ -62,6 +63,77 @@ def test_a_column_of_a_spreadsheet_is_pasted_into_the_parts(person: Person) -> N
     assert "9.5" in str(person.driver.execute_script(WEIGHT))
     person.press("Copy the table")
     person.sees("Copied", "#sheet")
+
+
+def test_panels_are_taken_from_the_shelf_and_shown_there(person: Person) -> None:
+    """The Packhorse → take the spare panels → the shelf says who has them → their label changes → so it says."""
+    opened(person, "The Packhorse")
+    person.sees("does not do: its glass is cracked", "[aria-label='From the shelf']")
+    person.press("Take Spare 85 W for Panel 85 W, 36 cells, Folding stand")
+    person.sees("taken", "[aria-label='From the shelf']")
+    person.saved()
+    person.go("/shelf")
+    person.sees("2 reserved", "#sheet")
+    person.sees("The Packhorse A", "#sheet")
+    person.axe()
+    person.press("More about Spare 85 W")
+    person.type("Label watts", "84")
+    person.sees("label changed", "#sheet")
+    person.key("u")
+    person.until(lambda: "label changed" not in person.text("#sheet"), "undo did not take it back")
+
+
+def test_kit_on_an_outing_is_missing_where_it_is_used(person: Person) -> None:
+    """The shelf → an outing with the lithium → out → the Packhorse B says what is left without it."""
+    person.go("/shelf")
+    person.press("Add an outing", "Take something along")
+    person.choose("Outing 1: takes, 1", "LiFePO4 100 Ah of 2023")
+    person.click("It is out now", "input[type=checkbox]")
+    person.sees("out now: Outing 1", "#sheet")
+    person.open("The Packhorse")
+    person.press("B · two stands, lithium")
+    person.sees("Carries the 2 days away", "[aria-label=Verdict]")
+    person.key("8")
+    person.sees("Out just now: LiFePO4 100 Ah of 2023 (Outing 1)", "#sheet")
+
+
+def test_three_designs_side_by_side_and_what_each_frees(person: Person) -> None:
+    """Harrier Ridge → compare → all three → from A to B the old bank is free → C is marked as what stands there."""
+    person.open("Harrier Ridge repeater")
+    person.press("compare")
+    person.click("C · stays up", "input[type=checkbox]")
+    person.sees("Free for the shelf", "main")
+    person.sees("4 × Battery AGM, 6 V 225 Ah", "main")
+    person.press("C · stays up: this is what stands there now")
+    person.find("A · as built: this is what stands there now")
+    person.axe()
+
+
+def test_a_trailer_is_weighed(person: Person) -> None:
+    """The Packhorse → water moved behind the axle → less on the hitch → too heavy in front is a Stop."""
+    opened(person, "The Packhorse")
+    person.sees("39 kg on the hitch", "#sheet")
+    person.type("Water and food: ahead of the axle", "-1 m")
+    person.sees("19 kg on the hitch", "#sheet")
+    person.type("Water and food: weight", "90")
+    person.type("Water and food: ahead of the axle", "2")
+    person.sees("on the hitch, which allows 60 kg")
+
+
+def test_the_club_goes_out_as_a_file_and_comes_in_again(person: Person, tmp_path: Path) -> None:
+    """Sites → the club's file → a site is put away → the file is brought in: nothing twice, nothing lost."""
+    person.go("/")
+    link = person.find("Take the whole club away as one file", "a").get_attribute("href")
+    with urllib.request.urlopen(str(link), timeout=60) as answer:
+        (tmp_path / "club.zip").write_bytes(answer.read())
+    field = person.driver.find_element("css selector", "input[aria-label='A club’s file']")
+    field.send_keys(str(tmp_path / "club.zip"))
+    person.sees("All of it was here already.")
+    (tmp_path / "half.zip").write_bytes((tmp_path / "club.zip").read_bytes()[:5000])
+    field.send_keys(str(tmp_path / "half.zip"))
+    person.sees("Nothing was brought in.")
+    person.sees("no whole zip file")
+    person.expected_noise = ("422",)
 
 
 PASTE = """

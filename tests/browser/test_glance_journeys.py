@@ -129,7 +129,7 @@ def test_a_site_is_put_away_found_again_and_a_file_opened(person: Person, tmp_pa
 def test_designs_side_by_side_and_the_guide(person: Person) -> None:
     person.open("Harrier Ridge repeater")
     person.press("compare")
-    person.choose("With", "C · stays up")
+    person.click("C · stays up", "input[type=checkbox]")
     person.sees("Stays up all year", "main")
     person.sees("Store, bank, chemistry", "[aria-label='What differs']")
     person.axe()

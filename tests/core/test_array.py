@@ -9,9 +9,11 @@ from tests.samples import harrier_ridge
 from yonderstat.core import Report, evaluate
 from yonderstat.core.array import Bench, strings_that_fit
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document, document_of
+from yonderstat.core.shelf import shelf_from_document, stock_of, with_shelf
 from yonderstat.core.station import StationModel
 from yonderstat.demo.packhorse import PACKHORSE
 from yonderstat.demo.quay_street import QUAY_STREET
+from yonderstat.demo.shelf import SHELF
 
 
 def ridge(module: dict[str, Any] | None = None, regulator: dict[str, Any] | None = None, **string: Any) -> Design:
@@ -145,7 +147,9 @@ def test_a_supply_on_panel_terminals(volts: float, works: bool) -> None:
 
 def test_the_clubs_shelf_is_told_which_way_works() -> None:
     """Two sound panels in parallel win; two in series pass the old controller's limit; the crazed one is scrap."""
-    design = design_from_document(PACKHORSE)
+    own = design_from_document(PACKHORSE)
+    shelf = shelf_from_document({"format": "yonderstat-shelf", "version": 1, "parts": list(SHELF)})
+    design = with_shelf(own, shelf, stock_of(shelf, []))
     fits = strings_that_fit(design, bench(design))
     best = fits[0]
     assert best.trouble == ""

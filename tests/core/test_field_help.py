@@ -3,6 +3,7 @@
 from yonderstat.core.data import toml_table
 from yonderstat.core.design import Design, field_help
 from yonderstat.core.design.help import ways
+from yonderstat.core.shelf import Shelf
 
 WITHOUT = {"id", "basis", "format", "version", "finding", "at", "by"}
 """Fields that name a row, or are written by the program."""
@@ -26,7 +27,7 @@ def test_every_field_has_a_line():
 
 
 def test_the_table_names_only_fields_that_are_there():
-    there = {(section, name) for _, section, name in ways()}
+    there = {(section, name) for model in (Design, Shelf) for _, section, name in ways(model)}
     told = {(section, name) for section, names in toml_table("field_help").items() for name in names}
     assert told <= there
 
@@ -41,7 +42,7 @@ def test_a_line_is_short_and_its_range_rises():
 
 def test_a_usual_figure_is_one_the_field_takes():
     """What we call usual must not be refused: every end of every range is put in the field and read."""
-    schema = Design.model_json_schema()["$defs"]
+    schema = Design.model_json_schema()["$defs"] | Shelf.model_json_schema()["$defs"]
     for section, names in toml_table("field_help").items():
         for name, entry in names.items():
             if len(entry) < 3:

@@ -1,5 +1,7 @@
 """The parts list and the checklists: counted from the design, never typed twice."""
 
+from typing import Any
+
 import pytest
 
 from tests.core.judged import ids
@@ -9,6 +11,7 @@ from yonderstat.core.design import (
     Build,
     Design,
     InvalidDesignError,
+    KnownAmpHours,
     KnownKilos,
     KnownMoney,
     OwnPart,
@@ -16,8 +19,10 @@ from yonderstat.core.design import (
     design_from_document,
     document_of,
 )
-from yonderstat.core.parts import items_of, reuse_of
+from yonderstat.core.parts import between, items_of, reuse_of
+from yonderstat.core.shelf import shelf_from_document, stock_of, with_shelf
 from yonderstat.core.station import StationModel
+from yonderstat.demo.shelf import SHELF
 
 
 def with_build(design: Design, *parts: OwnPart, ticks: tuple[Tick, ...] = ()) -> Design:
@@ -75,12 +80,74 @@ def test_without_a_price_there_is_no_sum() -> None:
 
 def test_the_cracked_panel_does_not_do() -> None:
     """Demo scenario: two of the three spare panels fit, the one with crazed glass does not."""
-    (reuse,) = reuse_of(packhorse())
+    shelf = shelf_from_document({"format": "yonderstat-shelf", "version": 1, "parts": list(SHELF)})
+    bare = with_shelf(with_build(packhorse()), shelf, stock_of(shelf, []))
+    (reuse,) = reuse_of(bare)
     assert (reuse.fit, reuse.needed) == (2, 2)
     assert "Crazed 85 W does not do: its glass is cracked" in reuse.words
-    assert ids(packhorse())["build.reuse.folding-stand"] == "mind"
-    there = with_build(packhorse(), OwnPart(id="panel-folding-stand", have=2.0))
+    assert ids(bare)["build.reuse.folding-stand"] == "mind"
+    there = with_build(bare, OwnPart(id="panel-folding-stand", have=2.0))
     assert "build.reuse.folding-stand" not in ids(there)
+
+
+def hauled(**changes: Any) -> Design:
+    """A trailer of 300 kg, 30 kg on the hitch 2 m ahead of its axle, with a load of 100 kg half a metre ahead."""
+    haul = {
+        "hitch_m": {"value": 2.0},
+        "empty_kg": {"value": 300.0},
+        "empty_nose_kg": {"value": 30.0},
+        "nose_limit_kg": {"value": 60.0},
+        "cargo": [{"id": "box", "name": "Box", "kg": {"value": 100.0}, "ahead_m": 0.5}],
+    }
+    document = document_of(packhorse()) | {"build": {"haul": haul | changes}}
+    return design_from_document(document)
+
+
+def test_the_weight_on_the_hitch_by_moments() -> None:
+    """By hand: 30 kg + 100 kg x 0.5 m / 2 m = 55 kg of 400 kg; behind the axle it takes off as much."""
+    report = evaluate(hauled())
+    assert report.build.balance is not None
+    assert report.number(report.build.balance.nose_kg) == pytest.approx(55.0)
+    assert report.number(report.build.balance.gross_kg) == pytest.approx(400.0)
+    assert report.number(report.build.balance.nose_share) == pytest.approx(0.1375)
+    behind = evaluate(hauled(cargo=[{"id": "b", "name": "B", "kg": {"value": 100.0}, "ahead_m": -0.5}]))
+    assert behind.number("parts.balance.nose_kg") == pytest.approx(5.0)
+
+
+def test_the_bank_counts_where_it_stands() -> None:
+    """31 kg of battery, 1 m ahead of the axle of a hitch 2 m away: 15.5 kg more in front."""
+    row = {"id": "battery-main", "weight_kg": {"value": 31.0}, "ahead_m": 1.0}
+    base = document_of(hauled())
+    placed = design_from_document(base | {"build": base["build"] | {"parts": [row]}})
+    assert evaluate(placed).number("parts.balance.nose_kg") == pytest.approx(55.0 + 15.5)
+
+
+def test_an_overloaded_hitch_is_a_stop_and_a_light_one_sways() -> None:
+    heavy = [{"id": "b", "name": "B", "kg": {"value": 140.0}, "ahead_m": 0.5}]
+    assert ids(hauled(cargo=heavy))["build.nose_over"] == "stop"
+    assert "build.nose_over" not in ids(hauled())
+    assert ids(hauled())["build.nose_heavy"] == "mind"
+    light = [{"id": "b", "name": "B", "kg": {"value": 100.0}, "ahead_m": -0.4}]
+    assert ids(hauled(cargo=light))["build.nose_light"] == "fix"
+    assert ids(hauled(gross_limit_kg={"value": 350.0}))["build.gross_over"] == "stop"
+    assert ids(hauled())["build.not_placed"] == "mind"
+
+
+def test_a_hitch_at_the_axle_is_refused() -> None:
+    with pytest.raises(InvalidDesignError, match=r"hitch under 0\.2 m"):
+        hauled(hitch_m={"value": 0.1})
+
+
+def test_from_one_stage_to_the_next_parts_are_added_and_freed() -> None:
+    """One battery of 100 Ah becomes two of 200: two are added, one is free; the other way round it mirrors."""
+    one = items_of(quay_street(), StationModel(quay_street()).bus)
+    more = with_bank(quay_street(), parallel=2, unit_ah=KnownAmpHours(value=200.0))
+    two = items_of(more, StationModel(more).bus)
+    added, freed = between(one, two)
+    assert ("Battery LiFePO4, 12.8 V 200 Ah", 2.0) in [(step.name, step.quantity) for step in added]
+    assert ("Battery LiFePO4, 12.8 V 100 Ah", 1.0) in [(step.name, step.quantity) for step in freed]
+    assert between(two, one) == (freed, added)
+    assert between(one, one) == ((), ())
 
 
 def test_a_row_of_what_is_gone_is_said() -> None:

@@ -145,13 +145,15 @@ def test_while_kit_is_away_it_is_missing_where_it_is_used():
 
 
 def test_panels_and_controllers_of_the_club_stand_beside_the_designs_own_once():
-    design = design_from_document(PACKHORSE)
-    own = design.array.shelf_modules[0]
-    same = {"id": "same", "name": own.name, "kind": "panel", "count": 2.0, "module": own.module.model_dump(mode="json")}
+    """A design file from before there was one shelf for all keeps what stood on its own."""
+    own = {"id": "mine", "name": "Mine", "count": 2, "module": LABEL}
+    document = PACKHORSE | {"array": PACKHORSE["array"] | {"shelf_modules": [own]}}
+    design = design_from_document(document)
+    module = design.array.shelf_modules[0].module.model_dump(mode="json")
+    same = {"id": "same", "name": "Mine", "kind": "panel", "count": 2.0, "module": module}
     held = shelf(same, panel("other", 3.0))
     joined = with_shelf(design, held, stock_of(held, []))
-    names = [item.name for item in joined.array.shelf_modules]
-    assert names == [*(item.name for item in design.array.shelf_modules), "other"]
+    assert [item.name for item in joined.array.shelf_modules] == ["Mine", "other"]
 
 
 @pytest.mark.parametrize(
@@ -176,3 +178,24 @@ def test_what_is_no_shelf_is_refused(document, said):
 def test_a_shelf_comes_back_as_it_was():
     held = shelf(panel(), battery("b", 100), {"id": "wire", "name": "Twin", "kind": "cable", "count": 30.0, "mm2": 4.0})
     assert shelf_from_document(shelf_document_of(held)) == held
+
+
+def test_a_twin_has_two_conductors_and_other_lines_take_from_it_too():
+    design = design_from_document(PACKHORSE)
+    twin = {"id": "twin", "name": "Twin", "kind": "cable", "count": 10.0, "mm2": 4.0, "cores": 2}
+    found = {line: pick for (line, _), pick in picks(design, shelf(twin)).items()}
+    cable = next(line for line in found if line.startswith("panel-cable-"))
+    assert found[cable].takes == pytest.approx(17.6)
+    taken = after(design, found[cable])
+    rest = {line: pick for (line, _), pick in picks(taken, shelf(twin)).items()}
+    assert rest["cable-1.50"].takes == pytest.approx(20.0 - 17.6)
+    assert "cable-16.00" not in rest
+    assert stock_of(shelf(twin), [use("twin", "one", "A", 17.6, cable)])["twin"].free == pytest.approx(10 - 8.8)
+
+
+def test_a_fuse_of_another_family_is_not_offered():
+    design = design_from_document(PACKHORSE)
+    blade = {"id": "blade", "name": "Blade", "kind": "fuse", "count": 9.0, "fuse": "blade", "rating_a": 25.0}
+    lines = [line for line, _ in picks(design, shelf(blade))]
+    assert lines == ["fuse-blade-25"]
+    assert not picks(design, shelf(blade | {"fuse": None}))

@@ -197,3 +197,21 @@ def test_strings_that_fit_count_the_clubs_panels(client: FlaskClient) -> None:
     fits = client.get(f"/api/designs/{key}/strings-that-fit").get_json()["fits"]
     assert {fit["controller"] for fit in fits} == {"PWM, 15 A"}
     assert any("Spare 85 W: 2 in parallel" in fit["name"] for fit in fits)
+
+
+def test_what_would_be_stopped_is_not_proposed(client: FlaskClient) -> None:
+    """A lithium battery at the end of a lead-only charger, say: judged before it is offered, and why not is said."""
+    tiny = {**BATTERY, "id": "tiny", "name": "Tiny", "battery": {**BATTERY["battery"], "unit_ah": {"value": 4.0}}}
+    put_on(client, BATTERY, tiny)
+    key = new_design(client, PACKHORSE)
+    before = client.get(f"/api/designs/{key}").get_json()["report"]["findings"]
+    bad = {item["id"] for item in before if item["severity"] in {"stop", "fix"}}
+    for pick in picks_of(client, key)["picks"]:
+        if not pick["patch"]:
+            continue
+        fresh = new_design(client, PACKHORSE)
+        design = client.patch(f"/api/designs/{fresh}", json=pick["patch"], headers={"If-Match": "1"}).get_json()
+        now = {item["id"] for item in design["report"]["findings"] if item["severity"] in {"stop", "fix"}}
+        assert now <= bad, (pick["part"], now - bad)
+    told = {pick["part"]: pick["words"] for pick in picks_of(client, key)["picks"] if pick["line"] == "battery-main"}
+    assert told["tiny"].startswith("does not do: ")

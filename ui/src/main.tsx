@@ -8,6 +8,7 @@ import { DesignPage } from "./app/DesignPage";
 import { NotThere } from "./app/NotThere";
 import { AboutPage } from "./steps/about/AboutPage";
 import { ComparePage } from "./steps/compare/ComparePage";
+import { ShelfPage } from "./steps/shelf/ShelfPage";
 import { SitesPage } from "./steps/sites/SitesPage";
 import "./styles.css";
 
@@ -35,6 +36,7 @@ const router = createBrowserRouter([
     children: [
       { path: "/", element: <SitesPage /> },
       { path: "/about", element: <AboutPage /> },
+      { path: "/shelf", element: <ShelfPage /> },
       { path: "/designs/:designId", element: <Navigate to="draw" replace relative="path" /> },
       { path: "/guide", element: guide },
       { path: "/guide/:topic", element: guide },

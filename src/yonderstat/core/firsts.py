@@ -8,14 +8,20 @@ from .design import (
     Bank,
     Box,
     BusRun,
+    Cargo,
+    Charger,
     Chemistry,
     Events,
+    Haul,
     KnownAmpHours,
     KnownAmps,
     KnownCelsius,
+    KnownKilos,
+    KnownLength,
     KnownWattHours,
     Layer,
     Load,
+    Module,
     PanelString,
     PowerPack,
     Regulator,
@@ -23,6 +29,7 @@ from .design import (
     ShelfModule,
     Thermostat,
 )
+from .shelf import ShelfKind, ShelfPart
 from .store import kind_of
 
 EVENING_H = range(18, 23)
@@ -49,12 +56,33 @@ class Firsts:
     box: Box
     shelf_module: ShelfModule
     shelf_controller: ShelfController
+    haul: Haul
+    cargo: Cargo
+    shelf_parts: dict[ShelfKind, ShelfPart]
+    """A part of each kind for the club's shelf."""
 
 
 def new_bank(chemistry: Chemistry) -> Bank:
     """A new unit as is usual for a chemistry."""
     kind = kind_of(chemistry)
     return Bank(chemistry=chemistry, unit_v=kind.unit_v, unit_ah=KnownAmpHours(value=kind.unit_ah))
+
+
+def _shelf_part(kind: ShelfKind) -> ShelfPart:
+    """A part of a kind with the label of its class."""
+    return ShelfPart(
+        id=kind,
+        name=f"New {kind}" if kind != "other" else "New part",
+        kind=kind,
+        module=Module() if kind == "panel" else None,
+        battery=Bank() if kind == "battery" else None,
+        regulator=Regulator(max_charge_a=KnownAmps(value=20.0)) if kind == "controller" else None,
+        charger=Charger(id="charger", name="Charger") if kind == "charger" else None,
+        mm2=4.0 if kind == "cable" else None,
+        cores=2 if kind == "cable" else 1,
+        rating_a=15.0 if kind == "fuse" else None,
+        fuse="blade" if kind == "fuse" else None,
+    )
 
 
 def firsts() -> Firsts:
@@ -74,4 +102,12 @@ def firsts() -> Firsts:
         Box(),
         ShelfModule(id="panel", name="Panel"),
         ShelfController(id="controller", name="Controller", regulator=Regulator(max_charge_a=KnownAmps(value=20.0))),
+        Haul(
+            hitch_m=KnownLength(value=2.5),
+            empty_kg=KnownKilos(value=350.0),
+            empty_nose_kg=KnownKilos(value=25.0),
+            nose_limit_kg=KnownKilos(value=60.0),
+        ),
+        Cargo(id="cargo", name="Something", kg=KnownKilos(value=10.0)),
+        {kind: _shelf_part(kind) for kind in get_args(ShelfKind)},
     )

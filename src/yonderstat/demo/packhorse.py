@@ -30,6 +30,30 @@ LOADS = [
     load("floods", "LED flood lights", 3.0, 4, "useful", kind="light", quantity=2),
 ]
 
+
+def _cargo(key: str, name: str, kg: float, ahead_m: float) -> Json:
+    return {"id": key, "name": name, "kg": known(kg, "measured"), "ahead_m": ahead_m}
+
+
+def placed(key: str, have: float, kg: float, ahead_m: float) -> Json:
+    """A part with its weight and where it stands."""
+    return {"id": key, "have": have, "weight_kg": known(kg, "measured"), "ahead_m": ahead_m}
+
+
+HAUL: Json = {
+    "hitch_m": known(2.4, "measured"),
+    "empty_kg": known(280.0),
+    "empty_nose_kg": known(18.0, "measured"),
+    "nose_limit_kg": known(60.0),
+    "gross_limit_kg": known(750.0),
+    "cargo": [
+        _cargo("sets", "Radios and laptop", 16.0, 0.8),
+        _cargo("printer", "Printer and paper", 9.0, 0.5),
+        _cargo("lights", "Masts and flood lights", 38.0, -0.4),
+        _cargo("water", "Water and food", 25.0, 1.0),
+    ],
+}
+
 PACKHORSE: Json = {
     "format": "yonderstat-design",
     "version": 3,
@@ -98,39 +122,6 @@ PACKHORSE: Json = {
                 "volts": known(14.4),
             }
         ],
-        "shelf_modules": [
-            {
-                "id": "spare-85",
-                "name": "Spare 85 W",
-                "count": 2,
-                "module": {
-                    "watts": known(85),
-                    "cells": 36,
-                    "v_mp": known(17.4),
-                    "measured_v_oc": known(21.2, "measured"),
-                },
-            },
-            {
-                "id": "crazed-85",
-                "name": "Crazed 85 W",
-                "count": 1,
-                "module": {"watts": known(85), "cells": 36, "v_mp": known(17.4), "condition": "cracked"},
-            },
-        ],
-        "shelf_controllers": [
-            {
-                "id": "pwm-15",
-                "name": "Old PWM, 15 A",
-                "kind": "pwm",
-                "regulator": {"max_v": known(25), "max_charge_a": known(15), "shows": "three lamps"},
-            },
-            {
-                "id": "pwm-20",
-                "name": "Trailer PWM, 20 A",
-                "kind": "pwm",
-                "regulator": {"max_v": known(30), "max_charge_a": known(20), "shows": "volts and amps"},
-            },
-        ],
     },
     "bus": {
         "runs": [
@@ -138,6 +129,16 @@ PACKHORSE: Json = {
             run("load-hf-set", 5.0, 4.0, "blade", 25, connector="two_pin"),
         ],
         "panel_switch": "no",
+    },
+    "build": {
+        "stage": "now",
+        "haul": HAUL,
+        "parts": [
+            placed("panel-folding-stand", 2, 8.5, 0.2),
+            placed("battery-main", 1, 31.0, 0.6),
+            placed("controller-folding-stand", 1, 0.4, 0.6),
+            placed("charger-lead-charger", 1, 3.2, 0.6),
+        ],
     },
 }
 
@@ -148,11 +149,14 @@ PACKHORSE_LITHIUM = [
         "op": "replace",
         "path": "/build",
         "value": {
+            "stage": "next",
+            "haul": HAUL,
             "call": "QY3KOW on the club's channel; the keys hang in the clubroom",
             "parts": [
-                part("panel-folding-stand", 4, None, "folding stands"),
-                part("battery-main", 1, 690, "battery bay"),
-                part("controller-folding-stand", 0, 240, "wall by the bay"),
+                part("panel-folding-stand", 4, None, "folding stands")
+                | {"weight_kg": known(8.5, "measured"), "ahead_m": 0.2},
+                part("battery-main", 1, 690, "battery bay") | {"ahead_m": 0.6, "shelf": "lithium-100"},
+                part("controller-folding-stand", 0, 240, "wall by the bay") | {"weight_kg": known(0.9), "ahead_m": 0.6},
                 part("panel-cable-folding-stand", 0, 6.5, "reel"),
                 part("charger-lead-charger", 1, None, "left at base"),
                 part("cable-4.00", 30, None, "reel on the shelf"),

@@ -61,6 +61,8 @@ COLUMNS = (
     _Column("charger_a", ("charger", "amps"), _number, True),
     _Column("charger_v", ("charger", "volts"), _number, True),
     _Column("mm2", ("mm2",), _number),
+    _Column("cores", ("cores",), _whole),
+    _Column("fuse", ("fuse",)),
     _Column("rating_a", ("rating_a",), _number),
     _Column("price", ("price",), _number, True),
     _Column("currency", ("currency",)),
@@ -105,6 +107,8 @@ def shelf_rows(shelf: Shelf, stock: Mapping[str, Stock]) -> Rows:
         told = {key: value for key, value in document.items() if key not in LABEL_OF.values() or key == label}
         if part.kind != "controller":
             told.pop("controller")
+        if part.kind != "cable":
+            told.pop("cores")
         held = stock[part.id]
         rows.append(
             [*(_cell(told, column) for column in COLUMNS), f"{held.free:g}", f"{held.reserved:g}", f"{held.away:g}"]

@@ -1,12 +1,15 @@
 """Designs: reading, editing by JSON Patch on a revision, undo, redo, and the file to take away."""
 
 import json
+from dataclasses import dataclass
 from uuid import UUID
 
 from pydantic import TypeAdapter
 
 from yonderstat.core import Difference, Report, differences
 from yonderstat.core.design import Design, document_of
+from yonderstat.core.parts import Step, between, items_of
+from yonderstat.core.station import StationModel
 from yonderstat.core.sun import sun_tracks, tilt_map
 from yonderstat.formats import (
     SHEETS,
@@ -117,11 +120,15 @@ def designs_api(archive: Archive) -> Api:
     )
     def read_differences(design_id: UUID, **words: str) -> list[Difference]:
         """What differs from another design to this one, field by field."""
-        try:
-            other = UUID(words["from"])
-        except ValueError:
-            raise Problem(400, "bad-query", "“from” must be the id of a design") from None
-        return list(differences(archive.design(other).design, archive.design(design_id).design))
+        return list(differences(archive.design(_other(words)).design, archive.design(design_id).design))
+
+    @api.operation("GET", "/api/designs/{design_id}/parts-from", access="read", answer=PartsFrom, query=("from",))
+    def read_parts_from(design_id: UUID, **words: str) -> PartsFrom:
+        """What this design takes beyond another, and what of that one it frees for the shelf."""
+        first, second = (archive.design(key).design for key in (_other(words), design_id))
+        lists = (items_of(design, StationModel(design).bus) for design in (first, second))
+        added, freed = between(*lists)
+        return PartsFrom(list(added), list(freed))
 
     @api.operation("DELETE", "/api/designs/{design_id}", access="edit", status=204)
     def delete_design(design_id: UUID) -> None:
@@ -201,6 +208,23 @@ def designs_api(archive: Archive) -> Api:
 
 
 REPORT = TypeAdapter(Report)
+
+
+@dataclass(frozen=True, slots=True)
+class PartsFrom:
+    """From one design to the next: what is added, and what is free again."""
+
+    added: list[Step]
+    freed: list[Step]
+
+
+def _other(words: dict[str, str]) -> UUID:
+    try:
+        return UUID(words["from"])
+    except ValueError:
+        raise Problem(400, "bad-query", "“from” must be the id of a design") from None
+
+
 PAPERS: dict[str, Paper] = {"a4": "a4", "letter": "letter"}
 
 

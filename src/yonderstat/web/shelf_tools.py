@@ -1,14 +1,15 @@
 """The club's shelf: one for all sites, edited like a design, taken from in any design, as a table out and in."""
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
 from sqlalchemy import Engine
 
-from yonderstat.core import evaluate
+from yonderstat.core import Report, evaluate
+from yonderstat.core.design import Design
 from yonderstat.core.parts import items_of
 from yonderstat.core.shelf import (
     Pick,
@@ -190,6 +191,7 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
         design, shelf = stored.design, book.read().shelf
         stock = stock_of(shelf, book.uses(), str(stored.site_id))
         picks = picks_for(design, items_of(design, StationModel(design).bus), shelf, stock)
+        picks = tuple(_tried(design, report_on(stored), pick) for pick in picks)
         left = without_away(design, shelf)
         headline = evaluate(left[0]).verdict.headline if left else None
         return PicksView(stored.revision, list(picks), list(left[1]) if left else [], headline)
@@ -208,6 +210,19 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
         return _view(archive, judge.keep_for(stored))
 
     return api
+
+
+def _tried(design: Design, report: Report, pick: Pick) -> Pick:
+    """A pick that changes the design is judged first: what it would be stopped for, or have to mend, is no proposal."""
+    if all(item.path.startswith("/build/") for item in pick.patch):
+        return pick
+    told = [{"op": item.op, "path": item.path, "value": item.value} for item in pick.patch]
+    before = {finding.id for finding in report.findings if finding.severity in {"stop", "fix"}}
+    after = [item for item in evaluate(apply_patch(design, told)).findings if item.severity in {"stop", "fix"}]
+    new = next((finding for finding in after if finding.id not in before), None)
+    if new is None:
+        return pick
+    return replace(pick, patch=(), fits=False, takes=0.0, words=f"does not do: {new.sentence}")
 
 
 def _stock_view(item: Stock) -> StockView:

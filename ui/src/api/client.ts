@@ -45,9 +45,10 @@ client.use({
 });
 
 /** A file as the body of a request. */
-export function asFile(text: string) {
+export function asFile(content: string | Blob) {
   return {
-    body: text,
+    // The types know a file's body as text; what is sent is the file.
+    body: content as string,
     bodySerializer: (body: string) => body,
     headers: { "Content-Type": "application/octet-stream" },
   };

@@ -3,7 +3,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { designView, newLoad } from "../test-design";
 import { fakeServer } from "../test-server";
 import type { Design, DesignView } from "./client";
-import { DesignEditor, whole } from "./editor";
+import { DesignEditor, whole } from "./designWire";
 import type { Edit } from "./edits";
 import { designKey } from "./queries";
 

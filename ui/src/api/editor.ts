@@ -1,17 +1,9 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { createStore, type StoreApi } from "zustand/vanilla";
-import {
-  answer,
-  type Bound,
-  client,
-  type Design,
-  type DesignView,
-  type PatchOperation,
-  Refusal,
-} from "./client";
+import { type Bound, type DesignView, type PatchOperation, Refusal } from "./client";
 import { applied, collides, type Edit, type Path, pointerOf, RowGone, toPatch } from "./edits";
 import { placeInWords } from "./places";
-import { designKey, readDesign, sitesKey } from "./queries";
+import { sitesKey } from "./queries";
 import { keepWaiting, keptWaiting, sorted } from "./waitingEdits";
 
 const MOST_REBASES = 5;
@@ -25,7 +17,7 @@ export type SaveState =
   | { kind: "refused"; message: string };
 
 /** An edit that another window's edit of the same field stands against. */
-export type Collision = { edit: Edit; theirs: Design };
+export type Collision = { edit: Edit; theirs: unknown };
 
 /** What was refused at a place, and why; `value` is what was typed, so that it is not lost. */
 export type Fault = { message: string; value?: unknown; bound?: Bound | null };
@@ -41,19 +33,22 @@ export type EditorState = {
   collisions: Collision[];
 };
 
-/** An answer that brought only the figures that moved, with those we hold; figures that stayed are the same objects. */
-export function whole(view: DesignView, held: DesignView): DesignView {
-  if (view.working_since === null || view.working_since === undefined) return view;
-  const working = { ...held.report.working, ...view.report.working };
-  for (const key of view.working_gone ?? []) delete working[key];
-  return { ...view, report: { ...view.report, working }, working_since: null, working_gone: [] };
-}
+/** A document with where it stands, as the server shows it. */
+export type Held = { document: unknown; revision: number };
+
+/** The way to a document that is kept: its place in the cache, and how it is read, changed, undone and redone. */
+export type Wire<V extends Held> = {
+  key: readonly string[];
+  read: () => Promise<V>;
+  patch: (operations: PatchOperation[], held: V) => Promise<V>;
+  step: (way: "undo" | "redo", held: V) => Promise<V>;
+};
 
 /**
- * Sends a design's edits in order, one request at a time. The document on screen changes at once; the server's
+ * Sends a document's edits in order, one request at a time. The document on screen changes at once; the server's
  * answer brings the new report. A stale revision is rebased on the newest; only a field both changed is asked about.
  */
-export class DesignEditor {
+export class DocumentEditor<V extends Held = DesignView> {
   readonly state: StoreApi<EditorState> = createStore(() => ({
     save: { kind: "saved" } as SaveState,
     faults: {},
@@ -61,7 +56,7 @@ export class DesignEditor {
     collisions: [],
   }));
   private waiting: Edit[] = [];
-  private truth: DesignView | undefined;
+  private truth: V | undefined;
   private busy = false;
   private running: Promise<void> = Promise.resolve();
   private retry: ReturnType<typeof setTimeout> | undefined;
@@ -69,6 +64,7 @@ export class DesignEditor {
   constructor(
     readonly id: string,
     private readonly cache: QueryClient,
+    private readonly wire: Wire<V>,
   ) {}
 
   edit(...edits: Edit[]): void {
@@ -100,11 +96,11 @@ export class DesignEditor {
   }
 
   async undo(): Promise<void> {
-    await this.step("/api/designs/{design_id}/undo");
+    await this.step("undo");
   }
 
   async redo(): Promise<void> {
-    await this.step("/api/designs/{design_id}/redo");
+    await this.step("redo");
   }
 
   /** Settle a collision: keep ours by sending it again, or leave theirs. */
@@ -150,8 +146,8 @@ export class DesignEditor {
     this.running = this.pump();
   }
 
-  private get view(): DesignView {
-    const known = this.truth ?? this.cache.getQueryData<DesignView>(designKey(this.id));
+  private get view(): V {
+    const known = this.truth ?? this.cache.getQueryData<V>(this.wire.key);
     if (!known) throw new Error("the design has not been read yet");
     return known;
   }
@@ -166,10 +162,10 @@ export class DesignEditor {
         if (!(error instanceof RowGone)) throw error;
       }
     }
-    this.cache.setQueryData<DesignView>(designKey(this.id), { ...this.truth, document });
+    this.cache.setQueryData<V>(this.wire.key, { ...this.truth, document });
   }
 
-  private take(view: DesignView): void {
+  private take(view: V): void {
     this.truth = view;
     this.keep();
     this.show();
@@ -207,7 +203,7 @@ export class DesignEditor {
         // The server is there but its database or disk is not: the edit waits and is sent again.
         if (error.problem.status === 503 || error.problem.status === 507) throw error;
         if (error.problem.status === 412 && attempt < MOST_REBASES) {
-          this.truth = await readDesign(this.id);
+          this.truth = await this.wire.read();
         } else if (kept.length > 1) {
           // One bad edit must not take the good ones with it.
           for (const edit of kept) await this.send([edit]);
@@ -220,7 +216,7 @@ export class DesignEditor {
     }
   }
 
-  private withoutCollisions(base: Design, batch: Edit[]): Edit[] {
+  private withoutCollisions(base: unknown, batch: Edit[]): Edit[] {
     const theirs = this.view.document;
     const collisions = batch.filter((edit) => collides(base, theirs, edit)).map((edit) => ({ edit, theirs }));
     if (collisions.length > 0) {
@@ -230,7 +226,7 @@ export class DesignEditor {
     return batch.filter((edit) => !collisions.some((item) => item.edit === edit));
   }
 
-  private patch(batch: Edit[]): Promise<DesignView> {
+  private patch(batch: Edit[]): Promise<V> {
     const operations: PatchOperation[] = [];
     let document = this.view.document;
     for (const edit of batch) {
@@ -243,20 +239,10 @@ export class DesignEditor {
       }
     }
     if (operations.length === 0) return Promise.resolve(this.view);
-    const held = this.view;
-    return answer(
-      client.PATCH("/api/designs/{design_id}", {
-        params: {
-          path: { design_id: this.id },
-          header: { "If-Match": String(held.revision) },
-          query: { working: "changed" },
-        },
-        body: operations,
-      }),
-    ).then((view) => whole(view, held));
+    return this.wire.patch(operations, this.view);
   }
 
-  private finish(batch: Edit[], view: DesignView): void {
+  private finish(batch: Edit[], view: V): void {
     this.waiting = this.waiting.filter((edit) => !batch.includes(edit));
     this.take(view);
   }
@@ -293,22 +279,16 @@ export class DesignEditor {
     }
   }
 
-  private async step(path: "/api/designs/{design_id}/undo" | "/api/designs/{design_id}/redo"): Promise<void> {
+  private async step(way: "undo" | "redo"): Promise<void> {
     // What was typed just before goes first: undo takes back the last edit, also one still on its way.
     await this.running;
     if (this.pending) return;
     this.busy = true;
     try {
-      const held = this.view;
-      const params = {
-        path: { design_id: this.id },
-        header: { "If-Match": String(held.revision) },
-        query: { working: "changed" },
-      };
-      this.take(whole(await answer(client.POST(path, { params })), held));
+      this.take(await this.wire.step(way, this.view));
       this.state.setState({ faults: {}, save: { kind: "saved" } });
     } catch (error) {
-      if (error instanceof Refusal && error.problem.status === 412) this.take(await readDesign(this.id));
+      if (error instanceof Refusal && error.problem.status === 412) this.take(await this.wire.read());
       this.state.setState({ save: { kind: "refused", message: (error as Error).message } });
     } finally {
       this.busy = false;

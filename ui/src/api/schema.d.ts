@@ -314,6 +314,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/parts-from": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What this design takes beyond another, and what of that one it frees for the shelf. */
+        get: operations["read_parts_from"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/parts.csv": {
         parameters: {
             query?: never;
@@ -1166,6 +1183,26 @@ export interface components {
             part: string;
         };
         /**
+         * BalanceReport
+         * @description What the trailer weighs and what of it stands on the hitch.
+         */
+        BalanceReport: {
+            /** Gross Kg */
+            gross_kg: string;
+            /** Gross Limit Kg */
+            gross_limit_kg: number | null;
+            /** Nose Kg */
+            nose_kg: string;
+            /** Nose Limit Kg */
+            nose_limit_kg: number | null;
+            /** Nose Share */
+            nose_share: string;
+            /** Takeaway */
+            takeaway: string;
+            /** Unplaced */
+            unplaced: string[];
+        };
+        /**
          * BandMode
          * @description Contacts on a band in a mode, over the whole log.
          */
@@ -1466,8 +1503,15 @@ export interface components {
              * @default
              */
             call: string;
+            /** @default null */
+            haul: components["schemas"]["Haul"] | null;
             /** Parts */
             parts: components["schemas"]["OwnPart"][];
+            /**
+             * Stage
+             * @default null
+             */
+            stage: ("now" | "next" | "later") | null;
             /** Ticks */
             ticks: components["schemas"]["Tick"][];
         };
@@ -1476,6 +1520,7 @@ export interface components {
          * @description What it takes to build the station.
          */
         BuildReport: {
+            balance: components["schemas"]["BalanceReport"] | null;
             /** Checklists */
             checklists: components["schemas"]["Checklist"][];
             /** Done */
@@ -1661,6 +1706,22 @@ export interface components {
             vent_cm2: string | null;
             /** Weight Kg */
             weight_kg: string;
+        };
+        /**
+         * Cargo
+         * @description Something that travels along and is no part of the station's power: radios, people, water.
+         */
+        Cargo: {
+            /**
+             * Ahead M
+             * @default 0
+             */
+            ahead_m: number;
+            /** Id */
+            id: string;
+            kg: components["schemas"]["KnownKilos"];
+            /** Name */
+            name: string;
         };
         /**
          * Catalogue
@@ -2558,7 +2619,9 @@ export interface components {
                 [key: string]: components["schemas"]["Bank"];
             };
             box: components["schemas"]["Box"];
+            cargo: components["schemas"]["Cargo"];
             events: components["schemas"]["Events"];
+            haul: components["schemas"]["Haul"];
             layer: components["schemas"]["Layer"];
             load: components["schemas"]["Load"];
             pack: components["schemas"]["PowerPack"];
@@ -2567,6 +2630,10 @@ export interface components {
             run: components["schemas"]["BusRun"];
             shelf_controller: components["schemas"]["ShelfController"];
             shelf_module: components["schemas"]["ShelfModule"];
+            /** Shelf Parts */
+            shelf_parts: {
+                [key: string]: components["schemas"]["ShelfPart"];
+            };
             string: components["schemas"]["PanelString"];
             thermostat: components["schemas"]["Thermostat"];
         };
@@ -2921,8 +2988,15 @@ export interface components {
              * @default
              */
             call?: string;
+            /** @default null */
+            haul?: components["schemas"]["GivenHaul"] | null;
             /** Parts */
             parts?: components["schemas"]["GivenOwnPart"][];
+            /**
+             * Stage
+             * @default null
+             */
+            stage?: ("now" | "next" | "later") | null;
             /** Ticks */
             ticks?: components["schemas"]["GivenTick"][];
         };
@@ -3006,6 +3080,22 @@ export interface components {
              * @default null
              */
             parts?: components["schemas"]["GivenRunPart"][] | null;
+        };
+        /**
+         * Cargo
+         * @description Something that travels along and is no part of the station's power: radios, people, water.
+         */
+        GivenCargo: {
+            /**
+             * Ahead M
+             * @default 0
+             */
+            ahead_m?: number;
+            /** Id */
+            id: string;
+            kg: components["schemas"]["GivenKnownKilos"];
+            /** Name */
+            name: string;
         };
         /**
          * ChargePath
@@ -3179,6 +3269,21 @@ export interface components {
             minutes: number;
             /** Per Day */
             per_day: number;
+        };
+        /**
+         * Haul
+         * @description The trailer it all stands in.
+         */
+        GivenHaul: {
+            /** Cargo */
+            cargo?: components["schemas"]["GivenCargo"][];
+            empty_kg: components["schemas"]["GivenKnownKilos"];
+            empty_nose_kg: components["schemas"]["GivenKnownKilos"];
+            /** @default null */
+            gross_limit_kg?: components["schemas"]["GivenKnownKilos"] | null;
+            hitch_m: components["schemas"]["GivenKnownLength"];
+            /** @default null */
+            nose_limit_kg?: components["schemas"]["GivenKnownKilos"] | null;
         };
         /**
          * HorizonPoint
@@ -3819,6 +3924,11 @@ export interface components {
          * @description What somebody knows of a line of the parts list; the line itself follows from the design.
          */
         GivenOwnPart: {
+            /**
+             * Ahead M
+             * @default null
+             */
+            ahead_m?: number | null;
             /**
              * Bought
              * @default
@@ -4510,6 +4620,21 @@ export interface components {
             of?: string | null;
             /** To H */
             to_h: number;
+        };
+        /**
+         * Haul
+         * @description The trailer it all stands in.
+         */
+        Haul: {
+            /** Cargo */
+            cargo: components["schemas"]["Cargo"][];
+            empty_kg: components["schemas"]["KnownKilos"];
+            empty_nose_kg: components["schemas"]["KnownKilos"];
+            /** @default null */
+            gross_limit_kg: components["schemas"]["KnownKilos"] | null;
+            hitch_m: components["schemas"]["KnownLength"];
+            /** @default null */
+            nose_limit_kg: components["schemas"]["KnownKilos"] | null;
         };
         /**
          * HorizonPoint
@@ -5781,6 +5906,11 @@ export interface components {
          */
         OwnPart: {
             /**
+             * Ahead M
+             * @default null
+             */
+            ahead_m: number | null;
+            /**
              * Bought
              * @default
              */
@@ -5994,6 +6124,16 @@ export interface components {
             weight_from_design: number | null;
             /** Weight Kg */
             weight_kg: string | null;
+        };
+        /**
+         * PartsFrom
+         * @description From one design to the next: what is added, and what is free again.
+         */
+        PartsFrom: {
+            /** Added */
+            added: components["schemas"]["Step"][];
+            /** Freed */
+            freed: components["schemas"]["Step"][];
         };
         /**
          * PatchOperation
@@ -7137,6 +7277,11 @@ export interface components {
              */
             controller: "pwm" | "mppt";
             /**
+             * Cores
+             * @default 1
+             */
+            cores: number;
+            /**
              * Count
              * @default 1
              */
@@ -7146,6 +7291,11 @@ export interface components {
              * @default
              */
             currency: string;
+            /**
+             * Fuse
+             * @default null
+             */
+            fuse: ("none" | "blade" | "maxi" | "bolt_down" | "post" | "cylinder" | "class_t" | "breaker" | "glass") | null;
             /** Id */
             id: string;
             /**
@@ -7373,6 +7523,20 @@ export interface components {
             words: string;
             /** Works */
             works: boolean;
+        };
+        /**
+         * Step
+         * @description So many of a part, from one design to the next.
+         */
+        Step: {
+            /** Cost */
+            cost: number | null;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * StockView
@@ -8856,6 +9020,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoggedAnswer"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_parts_from: {
+        parameters: {
+            query: {
+                from: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What this design takes beyond another, and what of that one it frees for the shelf. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsFrom"];
                 };
             };
             /** @description A problem document */

@@ -1,5 +1,4 @@
 /** Edits the server has not taken yet, kept where closing the page does not lose them. */
-import type { Design } from "./client";
 import { type Edit, valueAt } from "./edits";
 
 /** An edit, and what stood in its place when it was made. */
@@ -9,7 +8,7 @@ const VERSION = 1;
 const keyOf = (designId: string) => `yonderstat.waiting.${designId}`;
 
 /** Keep what waits; nothing waiting keeps nothing. Where the browser keeps nothing at all, the page itself still does. */
-export function keepWaiting(designId: string, base: Design, edits: readonly Edit[]): void {
+export function keepWaiting(designId: string, base: unknown, edits: readonly Edit[]): void {
   try {
     if (edits.length === 0) {
       localStorage.removeItem(keyOf(designId));
@@ -38,7 +37,7 @@ export function keptWaiting(designId: string): Kept[] {
 const same = (one: unknown, other: unknown) => JSON.stringify(one ?? null) === JSON.stringify(other ?? null);
 
 /** Which of them are still to be made on the document as it is now, and which somebody's later edit stands against. */
-export function sorted(document: Design, kept: readonly Kept[]): { due: Edit[]; against: Edit[] } {
+export function sorted(document: unknown, kept: readonly Kept[]): { due: Edit[]; against: Edit[] } {
   const due: Edit[] = [];
   const against: Edit[] = [];
   for (const { edit, was } of kept) {

@@ -20,7 +20,8 @@ const PLACES: { name: string; words: string; step: StepId; page?: string }[] = [
   { name: "Import a weather file", words: "import weather epw csv", step: "sun" },
   { name: "Skyline", words: "skyline horizon shade trees", step: "sun" },
   { name: "Charge controllers", words: "controller mppt pwm regulator", step: "array" },
-  { name: "Shelf", words: "shelf spare panels", step: "array" },
+  { name: "Strings from the shelf", words: "shelf spare panels", step: "array" },
+  { name: "Parts, papers and checklists", words: "parts buy card report labels schedule", step: "build" },
   { name: "Mains charger and generator", words: "charger mains generator alternator", step: "array" },
   { name: "Play an outage", words: "outage scene rehearse", step: "rehearse", page: "outage" },
   { name: "Weather years", words: "years reliability", step: "rehearse", page: "years" },
@@ -78,6 +79,11 @@ export function useCommands({ view, editor }: Desk): Command[] {
       name: "Download this design as a file",
       words: "export save file",
       run: () => window.location.assign(`/api/designs/${view.id}/file`),
+    },
+    {
+      name: "The club’s shelf",
+      words: "shelf parts spare own lend outing",
+      run: () => void navigate("/shelf"),
     },
     { name: "All sites", words: "home import open a design file new site", run: () => void navigate("/") },
     ...(sites ?? []).map((site) => ({

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef } from "react";
-import { DesignEditor } from "../api/editor";
+import { DesignEditor } from "../api/designWire";
 import { useDesign } from "../api/queries";
 
 /** The editor of a design. It takes up what waited when the page was closed; leaving with edits on their way asks. */

@@ -1,7 +1,8 @@
 import { createContext, useContext, useEffect, useMemo } from "react";
 import { useStore } from "zustand";
 import type { DesignView, Quantity } from "../api/client";
-import type { DesignEditor, Fault, Unread } from "../api/editor";
+import type { DesignEditor } from "../api/designWire";
+import type { Fault, Unread } from "../api/editor";
 import { type Path, pointerOf, RowGone, valueAt } from "../api/edits";
 import { useAttention } from "./attention";
 

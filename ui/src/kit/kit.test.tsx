@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Finding } from "../api/client";
-import { DesignEditor } from "../api/editor";
+import { DesignEditor } from "../api/designWire";
 import { WorkingPanel } from "../app/WorkingPanel";
 import { partsOf } from "../steps/draw/useContactLog";
 import { designView, newLoad, quantity } from "../test-design";

@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
-import { DesignEditor } from "../api/editor";
+import { DesignEditor } from "../api/designWire";
 import { Margin } from "../app/Margin";
 import { useAttention } from "../kit/attention";
 import { DeskContext } from "../kit/context";

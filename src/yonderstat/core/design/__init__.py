@@ -49,7 +49,7 @@ from .base import (
     all_year,
 )
 from .brief import Attended, Brief, Kind, Preparing, Purpose
-from .build import Build, OwnPart, Tick
+from .build import Build, Cargo, Haul, OwnPart, Stage, Tick
 from .bus import (
     MAIN_RUN,
     POST,
@@ -143,6 +143,7 @@ __all__ = [
     "Build",
     "Bus",
     "BusRun",
+    "Cargo",
     "ChargePath",
     "Charger",
     "ChargerKind",
@@ -159,6 +160,7 @@ __all__ = [
     "FieldHelp",
     "Fitted",
     "FuseKind",
+    "Haul",
     "HorizonPoint",
     "Housing",
     "InvalidDesignError",
@@ -216,6 +218,7 @@ __all__ = [
     "Section",
     "ShelfController",
     "ShelfModule",
+    "Stage",
     "Store",
     "Sun",
     "SunSource",

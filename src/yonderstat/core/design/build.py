@@ -1,12 +1,16 @@
 """Step 8, Build: what is there, what is bought, and what has been done."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from .base import KnownKilos, KnownMoney, Readable, Section, Slug, Words
+from .base import KnownKilos, KnownLength, KnownMoney, Name, Readable, Section, Slug, Words
 
 PartId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9.-]{0,79}$")]
+
+
+Ahead = Annotated[float, Field(ge=-20, le=20)]
+Stage = Literal["now", "next", "later"]
 
 
 class OwnPart(Section):
@@ -23,8 +27,39 @@ class OwnPart(Section):
     """Where it sits, or is kept."""
     bought: Annotated[Words, Field(max_length=40)] = ""
     """Where the price is from and when."""
+    ahead_m: Ahead | None = None
+    """Where it stands in the trailer: metres ahead of the axle, behind it negative."""
     shelf: Slug | None = None
     """The part of the club's shelf these are, where they are."""
+
+
+class Cargo(Section):
+    """Something that travels along and is no part of the station's power: radios, people, water."""
+
+    id: Slug
+    name: Name
+    kg: KnownKilos
+    ahead_m: Ahead = 0.0
+
+
+class Haul(Section):
+    """The trailer it all stands in."""
+
+    hitch_m: KnownLength
+    """From the axle, or the middle of its axles, to the hitch."""
+    empty_kg: KnownKilos
+    empty_nose_kg: KnownKilos
+    """On the hitch when empty."""
+    nose_limit_kg: KnownKilos | None = None
+    """What hitch and car allow; the lesser of the two."""
+    gross_limit_kg: KnownKilos | None = None
+    cargo: Annotated[list[Cargo], Field(max_length=60)] = Field(default_factory=list)
+
+    @model_validator(mode="after")
+    def _can_tip(self) -> "Haul":
+        if self.hitch_m.value < 0.2:
+            raise ValueError("has its hitch under 0.2 m from the axle; measure from the axle to the ball")
+        return self
 
 
 class Tick(Section):
@@ -42,6 +77,9 @@ class Build(Section):
     ticks: Annotated[list[Tick], Field(max_length=400)] = Field(default_factory=list)
     call: Annotated[Words, Field(max_length=200)] = ""
     """Who to call, for the card on the wall."""
+    stage: Stage | None = None
+    """When it is to be built: now, next, or when money allows."""
+    haul: Haul | None = None
 
     @model_validator(mode="after")
     def _once(self) -> "Build":

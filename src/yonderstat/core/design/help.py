@@ -52,11 +52,11 @@ def ways(model: type[BaseModel] = Design, before: str = "") -> Iterator[tuple[st
 
 
 @cache
-def field_help() -> dict[str, FieldHelp]:
-    """The help of every field that has one, by the way to it: `draw/loads/*/receive_a`."""
+def field_help(model: type[BaseModel] = Design) -> dict[str, FieldHelp]:
+    """The help of every field of a document that has one, by the way to it: `draw/loads/*/receive_a`."""
     table = toml_table("field_help")
     found = {}
-    for way, section, name in ways():
+    for way, section, name in ways(model):
         entry = table.get(section, {}).get(name)
         if entry is not None:
             words, low, high = (*entry, None, None)[:3]

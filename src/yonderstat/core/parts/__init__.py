@@ -1,16 +1,23 @@
 """Step 8, Build: the parts list, what is there of it, and the checklists."""
 
+from .balance import LEAST_NOSE, MOST_NOSE, BalanceReport
 from .checklists import CheckItem, Checklist
 from .explain import BuildReport, PartLine, build_report
 from .model import Item, Reuse, items_of, reuse_of, unfit_panel
+from .stages import Step, between
 
 __all__ = [
+    "LEAST_NOSE",
+    "MOST_NOSE",
+    "BalanceReport",
     "BuildReport",
     "CheckItem",
     "Checklist",
     "Item",
     "PartLine",
     "Reuse",
+    "Step",
+    "between",
     "build_report",
     "items_of",
     "reuse_of",

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from ..bus import BusModel, BusReport
 from ..design import Design, OwnPart
 from ..working import Input, Key, Quantity, Workings, given, stated, used
+from .balance import BalanceReport, balance_report
 from .checklists import Checklist, checklists_of
 from .model import Item, items_of, reuse_of
 
@@ -44,6 +45,7 @@ class BuildReport:
     per_kwh: Key | None
     per_year: Key | None
     reuse: tuple[str, ...]
+    balance: BalanceReport | None
     checklists: tuple[Checklist, ...]
     done: int
     to_do: int
@@ -141,7 +143,8 @@ def build_report(
     """
     rows = {part.id: (index, part) for index, part in enumerate(design.build.parts)}
     lines, worths = [], 0.0
-    for item in items_of(design, bus):
+    items = items_of(design, bus)
+    for item in items:
         index, own = rows.get(item.id, (None, None))
         line, value = _line(item, own, index, workings)
         lines.append(line)
@@ -192,8 +195,8 @@ def build_report(
     buying = [line for line in lines if workings[line.buy].number > 0]
     unpriced = sum(line.cost is None for line in buying)
     lists = checklists_of(design, explained)
-    items = {item.id for one in lists for item in one.items}
-    done = sum(tick.id in items for tick in design.build.ticks)
+    to_tick = {item.id for one in lists for item in one.items}
+    done = sum(tick.id in to_tick for tick in design.build.ticks)
     return BuildReport(
         _takeaway(len(lines), len(buying), unpriced),
         tuple(lines),
@@ -204,9 +207,10 @@ def build_report(
         per_kwh,
         per_year,
         tuple(item.words for item in reuse_of(design)),
+        balance_report(design, items, workings),
         lists,
         done,
-        len(items) - done,
+        len(to_tick) - done,
     )
 
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field, ValidationError, model_validator
 
-from ..design import Bank, Charger, Fault, InvalidDesignError, Module, Regulator, Section, faults_of
+from ..design import Bank, Charger, Fault, FuseKind, InvalidDesignError, Module, Regulator, Section, faults_of
 from ..design.base import KnownKilos, KnownMoney, KnownYears, Name, Readable, Slug, Words
 
 FORMAT = "yonderstat-shelf"
@@ -46,6 +46,10 @@ class ShelfPart(Section):
     charger: Charger | None = None
     mm2: Annotated[float, Field(gt=0, le=300), Readable] | None = None
     """Of a cable: one conductor."""
+    cores: Annotated[int, Field(ge=1, le=40)] = 1
+    """Conductors of a cable, side by side: a twin has two."""
+    fuse: FuseKind | None = None
+    """The family of a fuse: one of another does not go into its holder."""
     rating_a: Annotated[float, Field(gt=0, le=2000), Readable] | None = None
     """Of a fuse, a connector, a switch."""
     price: KnownMoney | None = None

@@ -123,19 +123,30 @@ def _charger(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tup
 
 def _plain(design: Design, item: Item, part: ShelfPart) -> str:
     """Why a cable or a fuse does not do for a line."""
-    kind, _, rest = item.id.partition("-")
     string = _string_of(design, item.id, "panel-cable")
-    if string is not None:
-        kind, rest = "cable", f"{string[1].cable_mm2 or 0.0:.2f}"
-    if kind == "cable" and part.mm2 is not None:
-        wanted = float(rest)
+    if part.kind == "cable":
+        wanted = (string[1].cable_mm2 or 0.0) if string else float(item.id.partition("-")[2])
+        if part.mm2 is None:
+            return "its copper is not said"
         return "" if part.mm2 >= wanted - 0.01 else f"{part.mm2:g} mm², and {wanted:g} mm² are needed"
-    if kind == "fuse" and part.rating_a is not None:
-        wanted = float(rest.rsplit("-", 1)[-1])
-        return "" if abs(part.rating_a - wanted) < 0.01 else f"{part.rating_a:g} A, and {wanted:g} A are needed"
+    if part.kind == "fuse" and item.id.startswith("fuse-"):
+        family, _, rating = item.id.removeprefix("fuse-").rpartition("-")
+        if part.fuse is None or part.rating_a is None:
+            return "its family or rating is not said"
+        alike = part.fuse.replace("_", "-") == family and abs(part.rating_a - float(rating)) < 0.01
+        return "" if alike else "it is of another family or rating"
     return ""
 
 
+def _left(design: Design, item: Item, part: ShelfPart, stock: Stock) -> float:
+    """What is free for a line, in the line's own measure: other lines of the same design take from it too."""
+    per = part.cores if part.kind == "cable" else 1
+    taken = sum(row.have for row in design.build.parts if row.shelf == part.id and row.id != item.id)
+    return max(0.0, stock.free * per - taken)
+
+
+TOLD_EITHER_WAY = ("panel-", "battery-", "controller-", "charger-")
+"""Of these it is said why a part does not do; of a fuse or a cable that is of another size there is nothing to say."""
 KIND_OF_LINE = {
     "panel": "panel",
     "battery": "battery",
@@ -154,7 +165,8 @@ def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     taken = row is not None and row.shelf == part.id
     why, fits, changes = BY_KIND[part.kind](design, item.id, part) if part.kind in BY_KIND else ("", True, ())
     why = why or _plain(design, item, part)
-    takes = 0.0 if why else min(stock.free, item.quantity)
+    left = _left(design, item, part, stock)
+    takes = 0.0 if why else min(left, item.quantity)
     if not why and takes <= 0:
         why = "all of it is reserved or away" if part.count > 0 else "there is none left"
     patch = () if why else (*changes, *_row_patch(design, item.id, part, takes))
@@ -166,7 +178,7 @@ def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     else:
         words = f"{takes:g} {unit} instead; the design then has its label"
     return Pick(
-        item.id, item.name, part.id, part.name, item.quantity, stock.free, takes, fits and not why, taken, words, patch
+        item.id, item.name, part.id, part.name, item.quantity, left, takes, fits and not why, taken, words, patch
     )
 
 
@@ -189,6 +201,8 @@ def picks_for(design: Design, items: Sequence[Item], shelf: Shelf, stock: Mappin
     def all_of_them() -> Iterator[Pick]:
         for item in items:
             mine = [_one(design, item, part, stock[part.id]) for part in shelf.parts if _is_of_line(item, part)]
+            if not item.id.startswith(TOLD_EITHER_WAY):
+                mine = [pick for pick in mine if pick.patch or pick.taken]
             yield from sorted(mine, key=lambda pick: (not pick.patch, not pick.fits, pick.part_name))
 
     return tuple(all_of_them())

@@ -68,7 +68,8 @@ def stock_of(shelf: Shelf, uses: Sequence[Use], but_site: str | None = None) -> 
     for part in shelf.parts:
         mine = [use for use in uses if use.part == part.id and use.site_id != but_site]
         # What is reserved and away at once is the same thing: it is away from where it is used.
-        reserved = _reserved(mine)
+        # A parts list counts conductors; a twin has two in each of its metres.
+        reserved = _reserved(mine) / (part.cores if part.kind == "cable" else 1)
         away_n = taken.get(part.id, 0.0)
         found[part.id] = Stock(part.id, part.count, reserved, max(0.0, away_n - reserved))
     return found

@@ -1,5 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
+import { Link } from "react-router";
 import { answer, client } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import type { components } from "../../api/schema";
@@ -7,15 +8,14 @@ import { useDesk } from "../../kit/context";
 import { ChoiceField, NumberField, TextField, useShown } from "../../kit/fields";
 import { Part, Wide } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
+import { shelfKey, useShelf } from "../shelf/useShelf";
 
 type Fit = components["schemas"]["Fit"];
 type Row = "shelf_modules" | "shelf_controllers";
 function useFits() {
   const { view } = useDesk();
-  const { shelf_modules, shelf_controllers } = view.document.array;
   return useQuery({
     queryKey: ["fits", view.id, view.revision],
-    enabled: shelf_modules.length > 0 && shelf_controllers.length > 0,
     placeholderData: (before) => before,
     queryFn: () =>
       answer(
@@ -120,23 +120,73 @@ function FitRow({ fit }: { fit: Fit }) {
   );
 }
 
-/** Panels and controllers at hand, and every way to wire them. */
-export function Shelf() {
-  const { view, editor } = useDesk();
-  const { data } = useFits();
-  const { data: choices } = useCatalogue();
-  const { shelf_modules, shelf_controllers } = view.document.array;
-  const add = (row: Row) => {
-    const taken = view.document.array[row].map((item) => item.id);
-    const stem = row === "shelf_modules" ? "panel" : "controller";
-    let number = 1;
-    while (taken.includes(`${stem}-${number}`)) number++;
-    const first = row === "shelf_modules" ? choices?.firsts.shelf_module : choices?.firsts.shelf_controller;
-    if (!first) return;
-    editor.edit({ kind: "insert", path: ["array", row], value: { ...first, id: `${stem}-${number}` } });
-  };
+const OF_STRINGS = ["panel", "controller"];
+
+/** What the club has free for strings. */
+function ClubsOwn() {
+  const { data } = useShelf();
+  const free = data?.document.parts.flatMap((part) => {
+    const left = data.stock.find((item) => item.part === part.id)?.free ?? 0;
+    return OF_STRINGS.includes(part.kind) && left > 0 ? [`${left} × ${part.name}`] : [];
+  });
   return (
-    <Part title="The shelf" note="what lies about, and which strings it makes on the first string's plane">
+    <p className="mb-2">
+      {free?.length
+        ? `Free on the club’s shelf: ${free.join(", ")}. `
+        : "The club’s shelf has nothing free for a string. "}
+      <Link to="/shelf" className="text-act hover:underline">
+        Open the shelf
+      </Link>
+    </p>
+  );
+}
+
+/** What stands in this design's own file, from before there was one shelf for all: one press puts it on that. */
+function InThisDesign() {
+  const { view, editor } = useDesk();
+  const cache = useQueryClient();
+  const { shelf_modules, shelf_controllers } = view.document.array;
+  const move = useMutation({
+    mutationFn: async () => {
+      const shelf = await answer(client.GET("/api/shelf"));
+      const taken = new Set(shelf.document.parts.map((part) => part.id));
+      const free = (id: string) => {
+        let name = id;
+        for (let number = 2; taken.has(name); number++) name = `${id}-${number}`;
+        taken.add(name);
+        return name;
+      };
+      const parts = [
+        ...shelf_modules.map(({ id, name, count, module }) => ({
+          id: free(id),
+          name,
+          kind: "panel",
+          count,
+          module,
+        })),
+        ...shelf_controllers.map(({ id, name, kind, regulator }) => ({
+          id: free(id),
+          name,
+          kind: "controller",
+          controller: kind,
+          regulator,
+        })),
+      ];
+      const body = parts.map((value) => ({ op: "add" as const, path: "/parts/-", value }));
+      const header = { "If-Match": String(shelf.revision) };
+      return answer(client.PATCH("/api/shelf", { params: { header }, body }));
+    },
+    onSuccess: (shelf) => {
+      cache.setQueryData(shelfKey, shelf);
+      editor.edit(
+        { kind: "set", path: ["array", "shelf_modules"], value: [] },
+        { kind: "set", path: ["array", "shelf_controllers"], value: [] },
+      );
+    },
+  });
+  if (shelf_modules.length + shelf_controllers.length === 0) return null;
+  return (
+    <>
       <ul>
         {shelf_modules.map((item, index) => (
           <ModuleRow key={item.id} id={item.id} name={item.name} number={index + 1} />
@@ -145,18 +195,30 @@ export function Shelf() {
           <ControllerRow key={item.id} id={item.id} name={item.name} number={index + 1} />
         ))}
       </ul>
-      <p className="my-2 flex gap-2">
-        <button type="button" className="btn btn-sm btn-ghost text-act" onClick={() => add("shelf_modules")}>
-          Add panels at hand
-        </button>
-        <button
-          type="button"
-          className="btn btn-sm btn-ghost text-act"
-          onClick={() => add("shelf_controllers")}
-        >
-          Add a controller at hand
-        </button>
-      </p>
+      <button
+        type="button"
+        className="btn btn-sm btn-ghost text-act"
+        disabled={move.isPending}
+        onClick={() => move.mutate()}
+      >
+        Put these on the club’s shelf
+      </button>
+      {move.error && (
+        <p role="alert" className="text-stop">
+          {move.error.message}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Panels and controllers at hand, and every way to wire them. */
+export function Shelf() {
+  const { data } = useFits();
+  return (
+    <Part title="The shelf" note="what lies about, and which strings it makes on the first string's plane">
+      <ClubsOwn />
+      <InThisDesign />
       {data && data.fits.length > 0 && (
         <Wide label="Strings from the shelf">
           <table className="w-full min-w-[38rem]" aria-label="Strings that fit">

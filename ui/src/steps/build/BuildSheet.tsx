@@ -1,41 +1,74 @@
 import { Cautions } from "../../kit/Cautions";
 import { useDesk, useFigure } from "../../kit/context";
 import { Disagreements } from "../../kit/Disagreements";
-import { TextField } from "../../kit/fields";
+import { ChoiceField, TextField } from "../../kit/fields";
 import { BigFigure, Part } from "../../kit/layout";
+import { Balance } from "./Balance";
 import { Checklists } from "./Checklists";
+import { FromShelf } from "./FromShelf";
 import { PartsTable } from "./PartsTable";
 
+const STAGES = [
+  { value: "", label: "not said", hint: "" },
+  { value: "now", label: "now", hint: "" },
+  { value: "next", label: "next", hint: "" },
+  { value: "later", label: "when money allows", hint: "" },
+];
 const SIZES = [
   ["a4", "A4"],
   ["letter", "Letter"],
 ] as const;
 const KINDS = [
-  ["card", "Site card"],
-  ["report", "Report"],
+  ["Site card", "card?"],
+  ["Report", "report?"],
+  ["Parts list", "sheet?kind=parts&"],
+  ["Cable and fuse schedule", "sheet?kind=schedule&"],
+  ["Labels", "sheet?kind=labels&"],
+] as const;
+const FILES = [
+  ["Parts as CSV", "parts.csv"],
+  ["Parts as ODS", "parts.ods"],
+  ["Loads as CSV", "loads.csv"],
+  ["Loads as ODS", "loads.ods"],
+  ["Report as JSON", "report.json"],
+  ["Diagram as SVG", "drawing?length=metric"],
+  ["Design as a file", "file"],
 ] as const;
 
 function Papers() {
   const { view } = useDesk();
+  const at = `/api/designs/${view.id}/`;
   return (
-    <Part title="Papers" note="a card for the wall on one page, and a report with the figures’ workings">
-      <div className="grid items-end gap-3 sm:grid-cols-2">
+    <Part title="Papers" note="for the wall, the committee and the builder; black on white">
+      <div className="mb-2 grid gap-3 sm:grid-cols-2">
         <TextField label="Who to call" path={["build", "call"]} />
-        <p className="flex flex-wrap gap-x-4 gap-y-1 pb-1">
-          {KINDS.flatMap(([kind, title]) =>
-            SIZES.map(([paper, name]) => (
+        <ChoiceField label="To be built" path={["build", "stage"]} choices={STAGES} emptyIsNull />
+      </div>
+      <ul className="grid gap-x-6 sm:grid-cols-2">
+        {KINDS.map(([title, way]) => (
+          <li key={title} className="flex gap-3 py-0.5">
+            <span className="min-w-0 flex-1">{title}, PDF</span>
+            {SIZES.map(([paper, name]) => (
               <a
-                key={kind + paper}
+                key={paper}
                 className="text-act hover:underline"
-                href={`/api/designs/${view.id}/${kind}?paper=${paper}`}
+                aria-label={`${title}, ${name} (PDF)`}
+                href={`${at}${way}paper=${paper}`}
                 download
               >
-                {title}, {name} (PDF)
+                {name}
               </a>
-            )),
-          )}
-        </p>
-      </div>
+            ))}
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1">
+        {FILES.map(([title, way]) => (
+          <a key={title} className="text-act hover:underline" href={`${at}${way}`} download>
+            {title}
+          </a>
+        ))}
+      </p>
     </Part>
   );
 }
@@ -54,16 +87,9 @@ export default function BuildSheet() {
         <BigFigure of={figure(build.per_year)} label="a year of the bank’s life" />
       </div>
       <Cautions step="build" at="parts" />
-      {build.reuse.length > 0 && (
-        <Part title="From the shelf">
-          <ul>
-            {build.reuse.map((words) => (
-              <li key={words}>{words}</li>
-            ))}
-          </ul>
-        </Part>
-      )}
+      <FromShelf />
       <PartsTable />
+      <Balance />
       <Papers />
       <Checklists />
       <Disagreements step="build" />

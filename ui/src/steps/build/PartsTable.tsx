@@ -1,4 +1,3 @@
-import type { Path } from "../../api/edits";
 import type { components } from "../../api/schema";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
@@ -6,6 +5,7 @@ import { NumberField, TextField } from "../../kit/fields";
 import { Part, Wide } from "../../kit/layout";
 import { pasteCells } from "../../kit/pasteCells";
 import { useGridKeys } from "../../kit/useGridKeys";
+import { rowPath } from "./rows";
 
 type Line = components["schemas"]["PartLine"];
 const HEADS = [
@@ -19,10 +19,6 @@ const HEADS = [
   "Weight",
   "Where",
 ];
-const USUAL = { have: 0, price: null, weight_kg: null, where: "", bought: "" };
-
-/** The way to what is known of a line; the first thing typed puts its row in. */
-const rowPath = (id: string): Path => ["build", "parts", { id, orNew: { ...USUAL, id } }];
 
 function Cell(props: { name: string; column?: number; children: React.ReactNode }) {
   return (

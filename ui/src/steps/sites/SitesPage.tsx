@@ -11,6 +11,8 @@ import { useShown } from "../../kit/fields";
 import { Mark } from "../../kit/Mark";
 import { SummaryStrip } from "../../kit/MonthStrip";
 import { withoutValue } from "../../kit/units";
+import { ClubFile } from "./ClubFile";
+import { FirstVisit } from "./FirstVisit";
 import { NewSiteForm } from "./NewSiteForm";
 import { OpenFile, OpenTrouble, useOpenFile } from "./OpenFile";
 import { AskPutAway, PutAwayList, usePutAway } from "./PutAway";
@@ -150,6 +152,7 @@ export function SitesPage() {
   const commands: Command[] = [
     { name: "New site", hint: "n", run: () => setMaking(true) },
     { name: "Open a design file", words: "import", run: open.pick },
+    { name: "The club’s shelf", words: "parts spare outing", run: () => void navigate("/shelf") },
     { name: "Guide", words: "help manual glossary", run: () => void navigate("/guide") },
     ...(sites ?? []).map((site) => ({
       name: site.name,
@@ -165,12 +168,16 @@ export function SitesPage() {
       <main className="mx-auto w-full max-w-[1180px] px-4 py-5 sm:px-6">
         <div className="flex items-center gap-4 border-b border-hair pb-3">
           <h1 className="flex-1 text-[24px]">Sites</h1>
+          <Link to="/shelf" className="text-act hover:underline">
+            The club’s shelf
+          </Link>
           <OpenFile open={open} />
           <button type="button" className="btn btn-primary btn-sm" onClick={() => setMaking(true)}>
             New site <kbd className="font-normal opacity-80">n</kbd>
           </button>
         </div>
         <OpenTrouble open={open} />
+        <FirstVisit />
         {asking && (
           <AskPutAway site={asking} onYes={() => putAway(asking)} onNo={() => setAsking(undefined)} />
         )}
@@ -195,6 +202,7 @@ export function SitesPage() {
         </ul>
         <PutAwayList />
         <SitesMap sites={sites ?? []} />
+        <ClubFile />
         <p className="mt-6 text-[12px] text-ink2">
           <Link to="/guide" className="underline">
             Guide and glossary

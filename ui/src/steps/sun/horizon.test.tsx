@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import { DesignEditor } from "../../api/editor";
+import { DesignEditor } from "../../api/designWire";
 import { DeskContext } from "../../kit/context";
 import { designView } from "../../test-design";
 import { fakeServer } from "../../test-server";

@@ -2,7 +2,7 @@ import { QueryClient } from "@tanstack/react-query";
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import { DesignEditor } from "../../api/editor";
+import { DesignEditor } from "../../api/designWire";
 import { DeskContext } from "../../kit/context";
 import { designView } from "../../test-design";
 import { TwelveFields } from "./TwelveFields";

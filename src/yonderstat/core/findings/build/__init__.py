@@ -1,5 +1,5 @@
 """The rules of Build; importing them registers them."""
 
-from . import parts
+from . import balance, parts
 
-__all__ = ["parts"]
+__all__ = ["balance", "parts"]

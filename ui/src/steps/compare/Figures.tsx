@@ -1,0 +1,74 @@
+import { useNavigate } from "react-router";
+import type { DesignView } from "../../api/client";
+import { useAttention } from "../../kit/attention";
+import { useShown } from "../../kit/fields";
+import { MONTHS } from "../../kit/MonthStrip";
+import { Table } from "./Table";
+
+/** The figures set side by side: a name and the figure's key in a report. */
+const FIGURES: [string, (view: DesignView) => string | null | undefined][] = [
+  ["Usable", ({ report }) => report.store?.usable_ah],
+  ["Usable energy", ({ report }) => report.store?.usable_wh],
+  ["Days without sun", ({ report }) => report.store?.days_without_sun],
+  ["Drawn a day", ({ report }) => report.draw.daily_ah],
+  ["Sun on the panels, hard month", ({ report }) => report.energy_line.sun_hours],
+  ["Into the bank a day, hard month", ({ report }) => report.energy_line.array_wh],
+  ["Short a day, hard month (minus is spare)", ({ report }) => report.energy_line.gap_wh],
+  ["At the lowest set, keyed at the end", ({ report }) => report.bus.lowest_v],
+  ["To buy, of what has a price", ({ report }) => report.build.to_buy],
+  ["Weight of what is known", ({ report }) => report.build.weight_kg],
+  ["On the hitch", ({ report }) => report.build.balance?.nose_kg],
+];
+
+/** A figure of one of them: pressing it opens that design with the figure's working. */
+function Asked({ view, figureKey, text }: { view: DesignView; figureKey: string; text: string }) {
+  const navigate = useNavigate();
+  const ask = useAttention((attention) => attention.ask);
+  return (
+    <button
+      type="button"
+      className="figure"
+      aria-label={`${text}, ${view.document.name}. Show working`}
+      onClick={() => {
+        ask(figureKey);
+        navigate(`/designs/${view.id}/brief`);
+      }}
+    >
+      {text}
+    </button>
+  );
+}
+
+export function Figures({ views }: { views: DesignView[] }) {
+  const show = useShown();
+  const textOf = (view: DesignView, key: string | null | undefined) => {
+    const figure = view.report.working[key ?? ""];
+    return figure ? show(figure.value, figure.unit) : "–";
+  };
+  const rows = [
+    {
+      name: "Hard month",
+      texts: views.map((view) => MONTHS[view.report.verdict.hard_month - 1] ?? ""),
+    },
+    ...FIGURES.filter(([, key]) => views.some((view) => key(view))).map(([name, key]) => ({
+      name,
+      texts: views.map((view) => textOf(view, key(view))),
+    })),
+  ];
+  return (
+    <Table
+      label="Figures side by side"
+      heads={views.map((view) => view.document.name ?? "")}
+      rows={rows}
+      cell={({ name }, text, side) => {
+        const view = views[side];
+        const key = view && FIGURES.find(([label]) => label === name)?.[1](view);
+        return view && key && view.report.working[key] ? (
+          <Asked view={view} figureKey={key} text={text} />
+        ) : (
+          text
+        );
+      }}
+    />
+  );
+}
