@@ -26,7 +26,7 @@ from yonderstat.core.rehearse import (
 from yonderstat.core.sun import tilt_map
 
 LONGEST_S = 2.0
-MAY_PASS_THE_WHOLE = {"store.night_share", "store.held_share"}
+MAY_PASS_THE_WHOLE = {"store.night_share", "store.held_share", "parts.balance.nose_share"}
 """A night may take more than there is, and warm lead holds more than its label."""
 DOORS: tuple[Callable[[Design], Any], ...] = (
     lambda design: years_report(design, 2),

@@ -56,7 +56,7 @@ def address(server: tuple[str, str]) -> str:
     with engine.begin() as connection:
         connection.execute(text("truncate sites, created, shelf_revisions cascade"))
     engine.dispose()
-    build_demo_sites(create_app(url))
+    build_demo_sites(create_app(url), with_record=False)
     return where
 
 

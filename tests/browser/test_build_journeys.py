@@ -69,7 +69,7 @@ def test_panels_are_taken_from_the_shelf_and_shown_there(person: Person) -> None
     """The Packhorse → take the spare panels → the shelf says who has them → their label changes → so it says."""
     opened(person, "The Packhorse")
     person.sees("does not do: its glass is cracked", "[aria-label='From the shelf']")
-    person.press("Take Spare 85 W for Panel 85 W, 36 cells, Folding stand")
+    person.press("Take it: Spare 85 W for Panel 85 W, 36 cells, Folding stand")
     person.sees("taken", "[aria-label='From the shelf']")
     person.saved()
     person.go("/shelf")

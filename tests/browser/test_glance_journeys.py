@@ -217,7 +217,7 @@ def test_a_step_prints_without_what_is_pressed(person: Person, step: str) -> Non
 def test_what_was_seen_is_read_while_the_server_is_away(person: Person, cluster: Cluster, template: str) -> None:
     """The server is stopped: the page opens again as it was, and says since when."""
     url = create_database(cluster, "away", template)
-    build_demo_sites(create_app(url))
+    build_demo_sites(create_app(url), with_record=False)
     person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
     with served(url) as address:
         person.driver.get(f"{address}/")
@@ -240,7 +240,7 @@ def test_an_edit_typed_while_the_server_is_away_outlives_the_page(
 ) -> None:
     """The server is stopped → a figure is typed → the page is closed and opened → the server is back → it is saved."""
     url = create_database(cluster, "away_edit", template)
-    build_demo_sites(create_app(url))
+    build_demo_sites(create_app(url), with_record=False)
     person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
     with served(url) as address:
         person.driver.get(f"{address}/")

@@ -1,8 +1,16 @@
 """Log as an operator keeps it: one line, what it means, and the plan set right."""
 
+from pathlib import Path
+
 from selenium.webdriver import Keys
+from tools.cluster import Cluster
+from tools.served import served
 
 from tests.browser.conftest import Person
+from tests.conftest import create_database
+from yonderstat.demo import build_demo_sites
+from yonderstat.demo.harrier_log import harrier_record
+from yonderstat.web import create_app
 
 
 def test_a_tested_capacity_sets_the_plan_right(person: Person) -> None:
@@ -22,3 +30,101 @@ def test_a_tested_capacity_sets_the_plan_right(person: Person) -> None:
     person.axe()
     person.press("Take out test 41 Ah")
     person.sees("Nothing logged here yet", "#sheet")
+
+
+def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
+    """The Packhorse → discharge test → what to expect → a figure left out is said → logged → used in A."""
+    person.open("The Packhorse")
+    person.key("9")
+    person.press("Discharge test")
+    person.sees("Hours to the end, by the plan", "#sheet")
+    person.type("Steady current, A", "5")
+    person.type("Lasted, h", "13")
+    person.press("Log the test")
+    person.sees("is missing", "form[aria-label='Discharge test']")
+    person.type("Volts at the end, loaded, V", "10.5")
+    person.press("Log the test")
+    person.sees("It gave 65.0 Ah", "#sheet")
+    person.press("Use 65 Ah as tested in A · as built")
+    person.saved()
+    person.sees("The plan agrees", "#sheet")
+    person.axe()
+
+
+def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path: Path) -> None:
+    """A file → its columns as guessed → brought in → what is most likely wrong → counted in the design."""
+    record = tmp_path / "monitor.csv"
+    record.write_text(harrier_record())
+    person.open("Harrier Ridge repeater")
+    person.key("9")
+    person.sees("Nothing on record yet", "#sheet")
+    field = person.driver.find_element("css selector", "input[aria-label='A meter’s record']")
+    bad = tmp_path / "bad.csv"
+    bad.write_text("time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n")
+    field.send_keys(str(bad))
+    person.press("Bring it in")
+    person.sees("line 3, column “volts”: “abc” is no number", "#sheet")
+    person.expected_noise = ("422",)
+    person.press("Leave it")
+    field.send_keys(str(record))
+    person.sees("Look whether each column is what it is taken for", "#sheet")
+    person.press("Bring it in")
+    person.sees("day and night that nobody counted", "#sheet")
+    person.choose("Show", "Load amps")
+    person.sees("dashed is the plan’s mean", "#sheet")
+    person.axe()
+    person.press("A more, all day in A · as built")
+    person.saved()
+    person.key("2")
+    person.find("Drawn by night, not accounted for: Load")
+
+
+def test_upkeep_is_done_with_initials_and_taken_back(person: Person) -> None:
+    """Build → initials → Log → glass is cleaned → due later → taken back."""
+    person.open("Harrier Ridge repeater")
+    person.driver.execute_script("localStorage.setItem('yonderstat.initials', 'QY')")
+    person.key("9")
+    person.sees("overdue", "[aria-label='Upkeep']")
+    person.press("Clean terminals, check their torque: done today")
+    person.until(lambda: "QY" in history(person), "it is not in the history")
+    person.click("Take it back")
+    person.until(lambda: "QY3RIM" in history(person) and ", QY\n" not in history(person), "it is still there")
+
+
+def history(person: Person) -> str:
+    """The service history, opened."""
+    person.driver.execute_script(
+        "document.querySelectorAll('[aria-label=Upkeep] details').forEach((d) => d.open = true)"
+    )
+    return person.text("[aria-label='Upkeep'] details")
+
+
+def test_a_line_typed_on_the_hill_is_sent_once_when_the_server_is_back(
+    person: Person, cluster: Cluster, template: str
+) -> None:
+    """The server is away → a line → it waits, with the page closed too → the server is back → it is logged once."""
+    url = create_database(cluster, "hill", template)
+    build_demo_sites(create_app(url), with_record=False)
+    person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
+    with served(url) as address:
+        person.driver.get(f"{address}/")
+        person.sees("Beech Hut digipeater")
+        ready = "return navigator.serviceWorker.controller !== null"
+        person.until(lambda: person.driver.execute_script(ready), "no service worker")
+        person.driver.refresh()
+        person.press("Beech Hut digipeater")
+        person.find("New load")
+        person.key("9")
+        person.find("Log it")
+        person.sees("Nothing logged here yet", "#sheet")
+        here, port = person.driver.current_url, int(address.rsplit(":", 1)[1])
+    person.type("Reading", "12.31 rest 5h", "")
+    person.press("Log it")
+    person.sees("One line waits for the server: 12.31 rest 5h", "#sheet")
+    person.driver.get("about:blank")
+    person.driver.get(here)
+    person.sees("One line waits for the server", "#sheet")
+    with served(url, port=port):
+        person.sees("1 reading;", "#sheet")
+        person.driver.refresh()
+        person.sees("1 reading;", "#sheet")

@@ -16,7 +16,9 @@ from yonderstat.core.rehearse import (
 )
 from yonderstat.core.rehearse.sizes import worst_month_by_size
 from yonderstat.core.rehearse.sizing_axes import counts
+from yonderstat.core.shelf import shelf_from_document, stock_of, with_shelf
 from yonderstat.demo.packhorse import PACKHORSE
+from yonderstat.demo.shelf import SHELF
 
 
 def test_the_map_grows_with_panels_and_bank() -> None:
@@ -126,7 +128,9 @@ def test_the_map_counts_money_weight_and_room() -> None:
 
 def test_the_hitch_forbids_what_it_cannot_carry() -> None:
     """The Packhorse, sixty kilograms: heavier banks are not allowed."""
-    found = sizing_map(design_from_document(PACKHORSE), MapAsk(steps=8, years=1))
+    shelf = shelf_from_document({"format": "yonderstat-shelf", "version": 1, "parts": list(SHELF)})
+    design = with_shelf(design_from_document(PACKHORSE), shelf, stock_of(shelf, []))
+    found = sizing_map(design, MapAsk(steps=8, years=1))
     assert found is not None
     for kg, row in zip(found.kg, found.allowed, strict=True):
         assert all(row) == (kg <= 60.0)

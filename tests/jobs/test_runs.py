@@ -12,7 +12,7 @@ from tests.samples import harrier_ridge
 from yonderstat.core.rehearse import MapAsk
 from yonderstat.jobs import ask_for, run_worker
 from yonderstat.jobs.runs import work_on
-from yonderstat.records import Archive, Runs, StoredDesign, open_engine
+from yonderstat.records import Archive, Runs, ShelfBook, StoredDesign, open_engine
 
 MAP = "sizing_map"
 SMALL = MapAsk(steps=8, years=1)
@@ -71,7 +71,7 @@ def test_a_stopped_map_is_not_begun(engine: Engine, stored: StoredDesign) -> Non
     runs = Runs(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, SMALL.model_dump(mode="json"))
     runs.cancel(run.id)
-    work_on(runs, Archive(engine), run.id)
+    work_on(runs, Archive(engine), ShelfBook(engine), run.id)
     assert runs.run(run.id).state == "cancelled"
     assert not runs.cancel(run.id)
 
@@ -86,7 +86,7 @@ def test_a_map_whose_worker_died_is_taken_up(engine: Engine, url: str, stored: S
     grown_old(url)
     assert runs.run(run.id).silent
     assert runs.silent() == [run.id]
-    work_on(runs, Archive(engine), run.id)
+    work_on(runs, Archive(engine), ShelfBook(engine), run.id)
     assert runs.run(run.id).state == "done"
 
 
@@ -96,7 +96,7 @@ def test_what_cannot_be_mapped_says_so(engine: Engine) -> None:
     stored = Archive(engine).add_site("Bare", bare).designs[0]
     runs = Runs(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, SMALL.model_dump(mode="json"))
-    work_on(runs, Archive(engine), run.id)
+    work_on(runs, Archive(engine), ShelfBook(engine), run.id)
     assert runs.run(run.id).state == "impossible"
 
 

@@ -7,6 +7,7 @@ from flask.testing import FlaskClient
 
 from .beech_hut import BEECH_HUT
 from .ferry_road import FERRY_ROAD
+from .harrier_log import harrier_record
 from .harrier_ridge import HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM, HARRIER_STAYS_UP
 from .packhorse import PACKHORSE, PACKHORSE_LITHIUM
 from .patrol import PATROL_2
@@ -43,11 +44,15 @@ READINGS = {
 """What was read at a site, and when."""
 
 
-def build_demo_sites(app: Flask) -> int:
-    """Build the demo sites; how many were built."""
+RIDGE = "Harrier Ridge repeater"
+
+
+def build_demo_sites(app: Flask, with_record: bool = True) -> int:
+    """Build the demo sites; how many were built. Two years of a monitor's record take a second more."""
     client = app.test_client()
+    first: dict[str, str] = {}
     built = {
-        "Harrier Ridge repeater": (HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM, HARRIER_STAYS_UP),
+        RIDGE: (HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM, HARRIER_STAYS_UP),
         "Quay Street shack": (QUAY_STREET,),
         "The Packhorse": (PACKHORSE, PACKHORSE_LITHIUM),
         "Patrol 2": (PATROL_2,),
@@ -56,7 +61,7 @@ def build_demo_sites(app: Flask) -> int:
     }
     for name, (document, *changes) in built.items():
         site = _send(client, "POST", "/api/sites", {"name": name, "document": document})
-        latest = site["designs"][0]["id"]
+        latest = first[name] = site["designs"][0]["id"]
         for change in changes:
             # Each is a copy of the one before it, changed.
             copy = _send(client, "POST", f"/api/sites/{site['id']}/designs", {"copy_of": latest})
@@ -67,4 +72,16 @@ def build_demo_sites(app: Flask) -> int:
             _send(client, "POST", f"/api/designs/{site['designs'][0]['id']}/log", body)
     patch = [{"op": "add", "path": "/parts/-", "value": part} for part in SHELF]
     _send(client, "PATCH", "/api/shelf", patch, {"If-Match": "0"})
+    if with_record:
+        _bring(client, f"/api/designs/{first[RIDGE]}/record?name=monitor.csv", harrier_record())
+    for task, done_on in (("terminals", "2026-03-14"), ("glass", "2026-10-03"), ("capacity", "2025-10-20")):
+        body = {"task": task, "done_on": done_on, "who": "QY3RIM"}
+        _send(client, "POST", f"/api/designs/{first[RIDGE]}/upkeep", body)
     return len(built)
+
+
+def _bring(client: FlaskClient, path: str, text: str) -> None:
+    octets = "application/octet-stream"
+    response = client.post(path, data=text.encode(), content_type=octets, base_url="http://127.0.0.1")
+    if response.status_code >= 300:
+        raise DemoRefusedError(f"{path}: {response.status_code} {response.get_data(as_text=True)}")

@@ -9,12 +9,14 @@ from .club_archive import (
     ReadingRecord,
     RevisionRecord,
     SiteRecord,
+    UpkeepRecord,
     read_club,
     write_club,
 )
 from .contact_log import ContactLogError, LogDigest, LogForm, Malformed, digest_log, mode_of
 from .design_report import report_html, report_pdf
 from .load_table import ReadTable, TableFault, load_rows, read_loads, write_loads
+from .meter_log import CHANNELS, MeterLogError, MeterPreview, MeterTable, preview, read_meter_log
 from .one_line import Drawing, Label, one_line
 from .papers import Paper
 from .parts_table import parts_rows, write_parts
@@ -22,11 +24,13 @@ from .places import PlaceText, PlaceTextError, locator_of, read_place
 from .sheets import SheetError, read_sheet, write_csv, write_ods
 from .shelf_table import ShelfTableError, parts_of_rows, shelf_rows
 from .site_places import SitePoint, write_geojson, write_gpx
+from .upkeep_calendar import write_calendar
 from .weather_files import MOST_CHARACTERS, read_weather_file
 from .weather_rows import WeatherFileError
 from .zones import time_zone_at
 
 __all__ = [
+    "CHANNELS",
     "MOST_CHARACTERS",
     "SHEETS",
     "ClubArchiveError",
@@ -38,6 +42,9 @@ __all__ = [
     "LogDigest",
     "LogForm",
     "Malformed",
+    "MeterLogError",
+    "MeterPreview",
+    "MeterTable",
     "Paper",
     "PlaceText",
     "PlaceTextError",
@@ -49,6 +56,7 @@ __all__ = [
     "SitePoint",
     "SiteRecord",
     "TableFault",
+    "UpkeepRecord",
     "WeatherFileError",
     "card_html",
     "card_pdf",
@@ -59,8 +67,10 @@ __all__ = [
     "one_line",
     "parts_of_rows",
     "parts_rows",
+    "preview",
     "read_club",
     "read_loads",
+    "read_meter_log",
     "read_place",
     "read_sheet",
     "read_weather_file",
@@ -69,6 +79,7 @@ __all__ = [
     "sheet_pdf",
     "shelf_rows",
     "time_zone_at",
+    "write_calendar",
     "write_club",
     "write_csv",
     "write_geojson",

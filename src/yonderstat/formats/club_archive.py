@@ -6,7 +6,7 @@ import json
 import re
 import zipfile
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
@@ -18,7 +18,10 @@ FORMAT, VERSION = "yonderstat-club", 1
 MOST_MEMBERS, MOST_UNPACKED, MOST_RATIO = 20_000, 400_000_000, 300
 SITE = re.compile(r"sites/([0-9a-f-]{36})\.json")
 READINGS = re.compile(r"readings/([0-9a-f-]{36})\.csv")
-READING_COLUMNS = ("id", "taken_at", "said", "who", "kind", "value", "created_at")
+READING_COLUMNS = ("id", "taken_at", "said", "who", "kind", "value", "detail", "key", "created_at")
+TAMED = {"said", "who", "kind", "detail", "key"}
+SERIES = re.compile(r"series/([0-9a-f-]{36})\.csv")
+MEMBERS = (SITE, READINGS, SERIES)
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +58,20 @@ class ReadingRecord:
     who: str
     kind: str
     value: float | None
+    detail: dict[str, Any] | None
+    key: str | None
+    created_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class UpkeepRecord:
+    """Upkeep that was done."""
+
+    id: UUID
+    task: str
+    done_on: date
+    who: str
+    note: str
     created_at: datetime
 
 
@@ -68,7 +85,10 @@ class SiteRecord:
     deleted_at: datetime | None
     place: dict[str, Any] | None
     designs: tuple[DesignRecord, ...]
+    upkeep: tuple[UpkeepRecord, ...] = ()
     readings: tuple[ReadingRecord, ...] = field(default=())
+    series_csv: str = field(default="")
+    """What meters recorded, as the database copies it out."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,8 +118,9 @@ def _readings_csv(readings: tuple[ReadingRecord, ...]) -> str:
     writer.writerow(READING_COLUMNS)
     for reading in readings:
         row = READING_ADAPTER.dump_python(reading, mode="json")
-        cells = ["" if row[name] is None else str(row[name]) for name in READING_COLUMNS]
-        writer.writerow([cells[0], cells[1], *(tame(cell) for cell in cells[2:5]), *cells[5:]])
+        row["detail"] = None if row["detail"] is None else json.dumps(row["detail"], ensure_ascii=False)
+        cells = {name: "" if row[name] is None else str(row[name]) for name in READING_COLUMNS}
+        writer.writerow([tame(cell) if name in TAMED else cell for name, cell in cells.items()])
     return sink.getvalue()
 
 
@@ -118,10 +139,12 @@ def write_club(club: ClubRecord, made_at: datetime) -> bytes:
         packed.writestr("manifest.json", json.dumps(manifest, indent=1))
         packed.writestr("shelf.json", SHELF_ADAPTER.dump_json(club.shelf))
         for site in club.sites:
-            told = SITE_ADAPTER.dump_python(site, mode="json", exclude={"readings"})
+            told = SITE_ADAPTER.dump_python(site, mode="json", exclude={"readings", "series_csv"})
             packed.writestr(f"sites/{site.id}.json", json.dumps(told, ensure_ascii=False))
             if site.readings:
                 packed.writestr(f"readings/{site.id}.csv", _readings_csv(site.readings))
+            if site.series_csv:
+                packed.writestr(f"series/{site.id}.csv", site.series_csv)
     return sink.getvalue()
 
 
@@ -133,7 +156,7 @@ def _members(packed: zipfile.ZipFile) -> dict[str, zipfile.ZipInfo]:
     found: dict[str, zipfile.ZipInfo] = {}
     for info in infos:
         name = info.filename
-        if name not in {"manifest.json", "shelf.json"} and not SITE.fullmatch(name) and not READINGS.fullmatch(name):
+        if name not in {"manifest.json", "shelf.json"} and not any(form.fullmatch(name) for form in MEMBERS):
             raise ClubArchiveError(f"holds “{name[:80]}”, which no archive of ours has")
         if name in found:
             raise ClubArchiveError(f"holds “{name}” twice")
@@ -170,7 +193,9 @@ def _manifest(data: bytes) -> dict[str, Any]:
 def _reading(row: list[str]) -> ReadingRecord:
     cells = [cell.removeprefix("'") if cell[:1] == "'" and tame(cell[1:]) == cell else cell for cell in row]
     named = dict(zip(READING_COLUMNS, cells, strict=True))
-    return READING_ADAPTER.validate_python({**named, "value": named["value"] or None})
+    detail = json.loads(named["detail"]) if named["detail"] else None
+    told = {**named, "value": named["value"] or None, "detail": detail, "key": named["key"] or None}
+    return READING_ADAPTER.validate_python(told)
 
 
 def _readings(name: str, data: bytes) -> tuple[ReadingRecord, ...]:
@@ -231,15 +256,24 @@ def read_club(data: bytes) -> ClubRecord:
                 for name, info in members.items()
                 if (found := READINGS.fullmatch(name))
             }
+            series = {
+                found[1]: _read(packed, info).decode()
+                for name, info in members.items()
+                if (found := SERIES.fullmatch(name))
+            }
             sites = [_site(name, _read(packed, info)) for name, info in members.items() if SITE.fullmatch(name)]
     except ValidationError as error:
         raise ClubArchiveError(f"shelf.json: {error.errors()[0]['msg']}") from None
+    except UnicodeDecodeError as error:
+        raise ClubArchiveError(f"holds a table that is no text: {error}") from None
     except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
         raise ClubArchiveError(f"is no whole zip file: {error}") from None
     if len(sites) != manifest.get("sites"):
         raise ClubArchiveError(f"says it has {manifest.get('sites')} sites and has {len(sites)}")
-    lost = logs.keys() - {str(site.id) for site in sites}
+    lost = (logs.keys() | series.keys()) - {str(site.id) for site in sites}
     if lost:
         raise ClubArchiveError(f"has readings of a site that is not in it: {sorted(lost)[0]}")
-    whole = [replace(site, readings=logs.get(str(site.id), ())) for site in sites]
+    whole = [
+        replace(site, readings=logs.get(str(site.id), ()), series_csv=series.get(str(site.id), "")) for site in sites
+    ]
     return ClubRecord(tuple(sorted(whole, key=lambda site: (site.created_at, str(site.id)))), shelf)

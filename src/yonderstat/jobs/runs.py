@@ -15,7 +15,7 @@ from sqlalchemy import Engine
 
 from yonderstat.core.design import Design, Section
 from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_map
-from yonderstat.records import Archive, Run, Runs, open_engine
+from yonderstat.records import Archive, Run, Runs, ShelfBook, open_engine
 
 from .judging import judge_waiting
 
@@ -66,7 +66,7 @@ def ask_for(engine: Engine, kind: str, design_id: UUID, revision: int, asked: Se
     return run
 
 
-def work_on(runs: Runs, archive: Archive, run_id: UUID) -> None:
+def work_on(runs: Runs, archive: Archive, shelf: ShelfBook, run_id: UUID) -> None:
     """Do one piece of work, telling how far it is, unless it is stopped or in another's hands."""
     if not runs.claim(run_id):
         return
@@ -81,7 +81,8 @@ def work_on(runs: Runs, archive: Archive, run_id: UUID) -> None:
         return runs.advance(run_id, progress)
 
     try:
-        found = KINDS[run.kind](archive.design_at(run.design_id, run.revision), run.ask, go_on)
+        design = shelf.beside(archive.design_at(run.design_id, run.revision), archive.site_of(run.design_id))
+        found = KINDS[run.kind](design, run.ask, go_on)
     except CancelledError:
         return
     except Exception:
@@ -93,12 +94,12 @@ def work_on(runs: Runs, archive: Archive, run_id: UUID) -> None:
 def worker_app(url: str) -> procrastinate.App:
     """The queue from the working side."""
     engine = open_engine(url)
-    runs, archive = Runs(engine), Archive(engine)
+    runs, archive, shelf = Runs(engine), Archive(engine), ShelfBook(engine)
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=_plain(url)))
 
     @app.task(name=TASK, queue=QUEUE)
     def run(run_id: str) -> None:
-        work_on(runs, archive, UUID(run_id))
+        work_on(runs, archive, shelf, UUID(run_id))
 
     @app.periodic(cron="* * * * * */20")
     @app.task(name="take_up_lost_runs", queue=QUEUE, queueing_lock="take_up_lost_runs")

@@ -19,6 +19,7 @@ from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
 from .readings import Readings, StoredReading
 from .runs import Run, Runs, RunState
+from .series import DoneTask, Samples, Span, Thinned, UpkeepBook
 from .shelf import ShelfBook, StoredShelf
 
 __all__ = [
@@ -29,6 +30,7 @@ __all__ = [
     "DesignHead",
     "Device",
     "Devices",
+    "DoneTask",
     "KeyReusedError",
     "Line",
     "ListedSite",
@@ -39,15 +41,19 @@ __all__ = [
     "Run",
     "RunState",
     "Runs",
+    "Samples",
     "ShelfBook",
+    "Span",
     "StaleRevisionError",
     "StoredDesign",
     "StoredReading",
     "StoredShelf",
     "StoredSite",
+    "Thinned",
     "Town",
     "UnknownOutcomeError",
     "UnreadableDesignError",
+    "UpkeepBook",
     "club_record",
     "database_url",
     "edition",

@@ -225,6 +225,11 @@ class Archive:
             _design_row(session, design_id)
             return design_from_document(_revision(session, design_id, revision).document)
 
+    def site_of(self, design_id: UUID) -> UUID:
+        """The site of a design."""
+        with self._session() as session:
+            return _design_row(session, design_id).site_id
+
     def add_design(
         self,
         site_id: UUID,

@@ -15,10 +15,12 @@ from yonderstat.formats import (
     ReadingRecord,
     RevisionRecord,
     SiteRecord,
+    UpkeepRecord,
 )
 
 from .archive import LOCAL
-from .schema import DesignRow, ReadingRow, RevisionRow, ShelfRevisionRow, SiteRow
+from .schema import DesignRow, ReadingRow, RevisionRow, ShelfRevisionRow, SiteRow, UpkeepRow
+from .series import bring_series, series_csv
 
 FROM_ARCHIVE = "from the archive"
 
@@ -57,6 +59,9 @@ def _site_record(session: Session, row: SiteRow) -> SiteRecord:
     readings = session.scalars(
         select(ReadingRow).where(ReadingRow.site_id == row.id).order_by(ReadingRow.taken_at, ReadingRow.id)
     )
+    upkeep = session.scalars(
+        select(UpkeepRow).where(UpkeepRow.site_id == row.id).order_by(UpkeepRow.done_on, UpkeepRow.id)
+    )
     return SiteRecord(
         row.id,
         row.name,
@@ -67,10 +72,22 @@ def _site_record(session: Session, row: SiteRow) -> SiteRecord:
             DesignRecord(item.id, item.position, item.as_built, item.created_at, _revisions(session, item.id))
             for item in designs
         ),
+        tuple(UpkeepRecord(item.id, item.task, item.done_on, item.who, item.note, item.created_at) for item in upkeep),
         tuple(
-            ReadingRecord(item.id, item.taken_at, item.said, item.who, item.kind, item.value, item.created_at)
+            ReadingRecord(
+                item.id,
+                item.taken_at,
+                item.said,
+                item.who,
+                item.kind,
+                item.value,
+                item.detail,
+                item.key,
+                item.created_at,
+            )
             for item in readings
         ),
+        series_csv(session, row.id),
     )
 
 
@@ -146,11 +163,33 @@ def _restore_site(session: Session, site: SiteRecord, counts: dict[str, int]) ->
             who=item.who,
             kind=item.kind,
             value=item.value,
+            detail=item.detail,
+            key=item.key,
             created_at=item.created_at,
         )
         for item in fresh
     )
     counts["readings"] += len(fresh)
+    _restore_upkeep(session, site)
+    if site.series_csv:
+        bring_series(session, site.id, site.series_csv)
+
+
+def _restore_upkeep(session: Session, site: SiteRecord) -> None:
+    kept = set(session.scalars(select(UpkeepRow.id).where(UpkeepRow.site_id == site.id)))
+    session.add_all(
+        UpkeepRow(
+            id=item.id,
+            site_id=site.id,
+            task=item.task,
+            done_on=item.done_on,
+            who=item.who,
+            note=item.note,
+            created_at=item.created_at,
+        )
+        for item in site.upkeep
+        if item.id not in kept
+    )
 
 
 def _same(one: RevisionRecord, other: RevisionRecord) -> bool:

@@ -2,9 +2,11 @@
 
 from dataclasses import dataclass
 from datetime import datetime
-from uuid import UUID
+from typing import Any
+from uuid import UUID, uuid4
 
 from sqlalchemy import Engine, delete, func, select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from .archive import NotFoundError
@@ -22,6 +24,7 @@ class StoredReading:
     who: str
     kind: str
     value: float | None
+    detail: dict[str, Any] | None
 
 
 class Readings:
@@ -41,15 +44,32 @@ class Readings:
             return [_reading(row) for row in rows], total
 
     def add(
-        self, site_id: UUID, taken_at: datetime, said: str, who: str, kind: str, value: float | None
+        self,
+        site_id: UUID,
+        taken_at: datetime,
+        said: str,
+        who: str,
+        kind: str,
+        value: float | None,
+        detail: dict[str, Any] | None = None,
+        key: str | None = None,
     ) -> StoredReading:
-        """Keep a reading."""
+        """Keep a reading. One that comes again under the same key is the one that is there."""
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
-            row = ReadingRow(site_id=site_id, taken_at=taken_at, said=said, who=who, kind=kind, value=value)
-            session.add(row)
-            session.flush()
-            return _reading(row)
+            columns = {"said": said, "who": who, "kind": kind, "value": value, "detail": detail, "key": key}
+            made = insert(ReadingRow).values(id=uuid4(), site_id=site_id, taken_at=taken_at, **columns)
+            session.execute(made.on_conflict_do_nothing(index_elements=["site_id", "key"]).returning(ReadingRow.id))
+            mine = ReadingRow.site_id == site_id
+            named = ReadingRow.key == key if key is not None else ReadingRow.id == made.compile().params["id"]
+            return _reading(session.scalars(select(ReadingRow).where(mine, named)).one())
+
+    def newest(self, site_id: UUID, kind: str) -> StoredReading | None:
+        """The newest reading of a kind."""
+        with Session(self._engine) as session:
+            mine = (ReadingRow.site_id == site_id, ReadingRow.kind == kind)
+            row = session.scalars(select(ReadingRow).where(*mine).order_by(ReadingRow.taken_at.desc()).limit(1)).first()
+            return None if row is None else _reading(row)
 
     def remove(self, reading_id: UUID) -> None:
         """Take a reading out."""
@@ -60,4 +80,4 @@ class Readings:
 
 
 def _reading(row: ReadingRow) -> StoredReading:
-    return StoredReading(row.id, row.taken_at, row.said, row.who, row.kind, row.value)
+    return StoredReading(row.id, row.taken_at, row.said, row.who, row.kind, row.value, row.detail)

@@ -1,10 +1,22 @@
 """The tables."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import CheckConstraint, DateTime, Double, ForeignKey, Index, Text, UniqueConstraint, func, text
+from sqlalchemy import (
+    REAL,
+    CheckConstraint,
+    Date,
+    DateTime,
+    Double,
+    ForeignKey,
+    Index,
+    Text,
+    UniqueConstraint,
+    func,
+    text,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -58,7 +70,10 @@ class ReadingRow(Base):
     """What was read at a site: the line as it was said, what it was taken for, and its figure."""
 
     __tablename__ = "readings"
-    __table_args__ = (Index("readings_by_site", "site_id", "taken_at"),)
+    __table_args__ = (
+        Index("readings_by_site", "site_id", "taken_at"),
+        Index("a_reading_once", "site_id", "key", unique=True),
+    )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
@@ -67,6 +82,39 @@ class ReadingRow(Base):
     who: Mapped[str] = mapped_column(Text, server_default="")
     kind: Mapped[str] = mapped_column(Text)
     value: Mapped[float | None] = mapped_column(Double)
+    detail: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    """The figures of a guided test: which, of what, and its values."""
+    key: Mapped[str | None] = mapped_column(Text)
+    """What a phone that was out of reach calls it, so that sending it again makes no second one."""
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class SampleRow(Base):
+    """What a meter recorded at a moment; by the minute or faster, so no row has an id of its own."""
+
+    __tablename__ = "samples"
+
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), primary_key=True)
+    volts: Mapped[float | None] = mapped_column(REAL)
+    charge_a: Mapped[float | None] = mapped_column(REAL)
+    load_a: Mapped[float | None] = mapped_column(REAL)
+    charge_share: Mapped[float | None] = mapped_column(REAL)
+    box_c: Mapped[float | None] = mapped_column(REAL)
+
+
+class UpkeepRow(Base):
+    """Upkeep that was done at a site."""
+
+    __tablename__ = "upkeep"
+    __table_args__ = (Index("upkeep_by_site", "site_id", "done_on"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
+    task: Mapped[str] = mapped_column(Text)
+    done_on: Mapped[date] = mapped_column(Date)
+    who: Mapped[str] = mapped_column(Text)
+    note: Mapped[str] = mapped_column(Text, server_default="")
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 

@@ -3,12 +3,14 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from uuid import UUID
 
 from sqlalchemy import Engine, func, select, text
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from yonderstat.core.shelf import Shelf, Use, shelf_document_of, shelf_from_document
+from yonderstat.core.design import Design
+from yonderstat.core.shelf import Shelf, Use, shelf_document_of, shelf_from_document, stock_of, with_shelf
 
 from .archive import LOCAL, NothingToDoError, StaleRevisionError
 from .schema import ShelfRevisionRow
@@ -58,6 +60,11 @@ class ShelfBook:
                 Use(part, str(site), name, str(design), design_name or "?", as_built, line, count)
                 for part, site, name, design, design_name, as_built, line, count in session.execute(USES)
             )
+
+    def beside(self, design: Design, site_id: UUID) -> Design:
+        """A design of a site with the club's free panels and controllers beside its own."""
+        shelf = self.read().shelf
+        return with_shelf(design, shelf, stock_of(shelf, self.uses(), str(site_id)))
 
     def edit(self, on_revision: int, change: Callable[[Shelf], Shelf], actor: str = LOCAL) -> StoredShelf:
         """Add a revision made by `change` on the newest, which must be `on_revision`.

@@ -301,7 +301,7 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
         parameters += [{"name": name, "in": "query", "schema": count} for name in ("offset", "limit")]
     done: dict[str, Any] = {"description": endpoint.summary}
     if endpoint.file is not None:
-        done["content"] = {endpoint.file: {"schema": {} if endpoint.file == "application/json" else BINARY}}
+        done["content"] = {endpoint.file: {"schema": {} if endpoint.file.endswith("json") else BINARY}}
     if endpoint.answer is not None:
         done["content"] = {"application/json": {"schema": refs[f"{endpoint.name}.answer"]}}
     operation: dict[str, Any] = {

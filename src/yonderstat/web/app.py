@@ -19,7 +19,7 @@ from .designs import designs_api
 from .devices import devices_api
 from .draw_tools import draw_tools_api
 from .guard import register_guard
-from .log_tools import log_api
+from .log_tools import log_api, record_api, upkeep_api
 from .pages import register_pages
 from .problems import register_problems
 from .rehearse_tools import rehearse_tools_api
@@ -52,7 +52,7 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
         whole.endpoints += part(archive).endpoints
     whole.endpoints += rehearse_tools_api(archive, engine).endpoints
     whole.endpoints += devices_api(engine).endpoints
-    for keeping in (array_tools_api, log_api, shelf_api, club_api):
+    for keeping in (array_tools_api, log_api, record_api, upkeep_api, shelf_api, club_api):
         whole.endpoints += keeping(archive, engine).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole

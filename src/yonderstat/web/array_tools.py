@@ -7,7 +7,6 @@ from sqlalchemy import Engine
 from yonderstat.core.array import Bench, strings_that_fit
 from yonderstat.core.climate import equator_azimuth_deg
 from yonderstat.core.design import PanelString
-from yonderstat.core.shelf import stock_of, with_shelf
 from yonderstat.core.station import StationModel
 from yonderstat.records import Archive, ShelfBook
 
@@ -45,8 +44,7 @@ def array_tools_api(archive: Archive, engine: Engine) -> Api:
             report.working[report.weather.hot_c].number,
             month,
         )
-        shelf = book.read().shelf
-        held = with_shelf(design, shelf, stock_of(shelf, book.uses(), str(stored.site_id)))
+        held = book.beside(design, stored.site_id)
         return FitsView(stored.revision, month, strings_that_fit(held, bench))
 
     return api

@@ -34,7 +34,7 @@ from yonderstat.core.rehearse import (
     years_report,
 )
 from yonderstat.jobs import ask_for
-from yonderstat.records import Archive, Run, Runs, RunState
+from yonderstat.records import Archive, Run, Runs, RunState, ShelfBook
 
 from .api import Api
 from .judged import ByRevision
@@ -140,7 +140,7 @@ def _view(run: Run) -> MapRunView:
 
 def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
     """The operations behind the Rehearse step."""
-    api, runs = Api(), Runs(engine)
+    api, runs, shelf = Api(), Runs(engine), ShelfBook(engine)
     years_of, failures_of, rotation_of = _kept(years_report), _kept(failures_report), _kept(rotation_report)
 
     @api.operation("GET", "/api/designs/{design_id}/years", access="read", answer=YearsView)
@@ -190,7 +190,9 @@ def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
                 f"Ask for {YEARS_AT_ONCE} years at most here, or have it made: POST …/sizing-maps.",
             )
         stored = archive.design(design_id)
-        return MapView(stored.revision, _maps().submit(sizing_map, stored.design, body).result())
+        return MapView(
+            stored.revision, _maps().submit(sizing_map, shelf.beside(stored.design, stored.site_id), body).result()
+        )
 
     @api.operation(
         "POST", "/api/designs/{design_id}/sizing-maps", access="edit", body=MapAsk, answer=MapRunView, status=202

@@ -289,7 +289,7 @@ export interface paths {
         /** The newest readings of the design's site, and what they mean for it. */
         get: operations["read_log"];
         put?: never;
-        /** Keep a line of the log: “12.62 rest 3h”. */
+        /** Keep a line of the log: “12.62 rest 3h”; under a create key it is kept once. */
         post: operations["add_reading"];
         delete?: never;
         options?: never;
@@ -377,6 +377,25 @@ export interface paths {
         /** Turned round: hours of listening and minutes on the key that last so many days. */
         post: operations["work_out_ration"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much is on record, and which input of the plan it speaks against most. */
+        get: operations["read_record"];
+        put?: never;
+        /** A meter's record, CSV or ODS; `columns` names what each is, parted by commas: time, volts, charge_a, load_a, */
+        post: operations["bring_record_in"];
+        /** Take all of the site's record out. */
+        delete: operations["clear_record"];
         options?: never;
         head?: never;
         patch?: never;
@@ -484,6 +503,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A channel thinned for a picture, with the plan's mean beside it. */
+        get: operations["read_series"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/sheet": {
         parameters: {
             query?: never;
@@ -569,6 +605,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The guided tests a station can be put to, with what to expect of each. */
+        get: operations["list_tests"];
+        put?: never;
+        /** Keep a test: its figures stand in the log, and what they mean for the design is worked out each time. */
+        post: operations["add_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/tilt-map": {
         parameters: {
             query?: never;
@@ -614,6 +668,41 @@ export interface paths {
         put?: never;
         /** Go back one edit. */
         post: operations["undo_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/upkeep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is due, by what the station has, and what was done. */
+        get: operations["read_upkeep"];
+        put?: never;
+        /** Keep that a task was done. */
+        post: operations["add_upkeep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/upkeep.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is due, as a calendar. */
+        get: operations["take_upkeep_away"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -717,6 +806,23 @@ export interface paths {
         post?: never;
         /** Take a reading out. */
         delete: operations["remove_reading"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The beginning of a record looked at: its columns as guessed. Nothing is stored. */
+        post: operations["look_at_record"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1033,6 +1139,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/upkeep/{done_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take back that it was done. */
+        delete: operations["remove_upkeep"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/weather-files/read": {
         parameters: {
             query?: never;
@@ -1171,6 +1294,26 @@ export interface components {
              * @constant
              */
             as_built: true;
+        };
+        /**
+         * Asked
+         * @description A figure a test asks for.
+         */
+        Asked: {
+            /**
+             * Dimension
+             * @enum {string}
+             */
+            dimension: "amps" | "volts" | "hours" | "amp_hours" | "temperature" | "number";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
         };
         /**
          * Away
@@ -1479,6 +1622,18 @@ export interface components {
              * @enum {string}
              */
             purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+        };
+        /**
+         * BroughtIn
+         * @description What a file brought.
+         */
+        BroughtIn: {
+            /** New */
+            new: number;
+            /** Notes */
+            notes: string[];
+            /** Rows */
+            rows: number;
         };
         /**
          * BrownFigures
@@ -2095,6 +2250,20 @@ export interface components {
             value: string;
         };
         /**
+         * Compared
+         * @description A figure measured beside the planned one.
+         */
+        Compared: {
+            /** Label */
+            label: string;
+            /** Measured */
+            measured: number;
+            /** Planned */
+            planned: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * ComparedChemistry
          * @description One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money where known.
          */
@@ -2402,6 +2571,28 @@ export interface components {
             /** Rest V */
             rest_v: number;
         };
+        /**
+         * DoneTask
+         * @description Upkeep that was done.
+         */
+        DoneTask: {
+            /**
+             * Done On
+             * Format: date
+             */
+            done_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Note */
+            note: string;
+            /** Task */
+            task: string;
+            /** Who */
+            who: string;
+        };
         /** Draw */
         Draw: {
             /** Loads */
@@ -2464,6 +2655,29 @@ export interface components {
             tiers: components["schemas"]["TierFigures"][];
         };
         /**
+         * DueView
+         * @description A task with when it is due and when it was last done.
+         */
+        DueView: {
+            /**
+             * Due
+             * Format: date
+             */
+            due: string;
+            /** Last */
+            last: string | null;
+            /** Months */
+            months: number;
+            /** Overdue Days */
+            overdue_days: number;
+            /** Task */
+            task: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * EnergyLine
          * @description W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a negative one spare.
          */
@@ -2516,6 +2730,36 @@ export interface components {
             minutes: number;
             /** Per Day */
             per_day: number;
+        };
+        /**
+         * Expected
+         * @description What the plan expects to be read, worked out before the test is done.
+         */
+        Expected: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Explanation
+         * @description What may be wrong, how likely that is, and by how much: `size` is measured over planned, or amps of a standby.
+         */
+        Explanation: {
+            /** @default null */
+            change: components["schemas"]["Change"] | null;
+            /** Field */
+            field: string;
+            /** Id */
+            id: string;
+            /** Likelihood */
+            likelihood: number;
+            /** Size */
+            size: number;
+            /** Words */
+            words: string;
         };
         /**
          * Failure
@@ -5612,6 +5856,30 @@ export interface components {
             revision: number;
         };
         /**
+         * MeterColumn
+         * @description A column of the file: what it is called, and what it is taken for; nothing where it is left out.
+         */
+        MeterColumn: {
+            /** Heading */
+            heading: string;
+            /** Taken For */
+            taken_for: string | null;
+        };
+        /**
+         * MeterPreview
+         * @description A file looked at: its columns as guessed, its first rows, and what stands in the way.
+         */
+        MeterPreview: {
+            /** Columns */
+            columns: components["schemas"]["MeterColumn"][];
+            /** Rows */
+            rows: string[][];
+            /** Total */
+            total: number;
+            /** Trouble */
+            trouble: string;
+        };
+        /**
          * Mitigation
          * @description A change that would have helped: of the design by its patch, or of how it was worked by its scene.
          */
@@ -5815,6 +6083,47 @@ export interface components {
              * @enum {string}
              */
             purpose?: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+        };
+        /**
+         * NewTest
+         * @description The figures of a guided test.
+         */
+        NewTest: {
+            /** Kind */
+            kind: string;
+            /** Subject */
+            subject: string;
+            /**
+             * Taken At
+             * @default null
+             */
+            taken_at?: string | null;
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+            /**
+             * Who
+             * @default
+             */
+            who?: string;
+        };
+        /**
+         * NewUpkeep
+         * @description That something was done, when and by whom.
+         */
+        NewUpkeep: {
+            /** Done On */
+            done_on: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Task */
+            task: string;
+            /** Who */
+            who: string;
         };
         /**
          * NightFigures
@@ -6247,6 +6556,20 @@ export interface components {
             words: string;
         };
         /**
+         * PlanFit
+         * @description The plan against a record.
+         */
+        PlanFit: {
+            /** Compared */
+            compared: components["schemas"]["Compared"][];
+            /** Days */
+            days: number;
+            /** Explanations */
+            explanations: components["schemas"]["Explanation"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * PlaneFigures
          * @description Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days in ten.
          */
@@ -6371,6 +6694,24 @@ export interface components {
             title: string;
             /** Type */
             type: string;
+        };
+        /**
+         * Procedure
+         * @description A test as it is done.
+         */
+        Procedure: {
+            /** Asks */
+            asks: components["schemas"]["Asked"][];
+            /** Caution */
+            caution: string;
+            /** Id */
+            id: string;
+            /** Steps */
+            steps: string[];
+            /** Subjects */
+            subjects: components["schemas"]["Subject"][];
+            /** Title */
+            title: string;
         };
         /**
          * PutAwaySite
@@ -6646,6 +6987,18 @@ export interface components {
             days: number;
             /** Mean Kwh M2 */
             mean_kwh_m2: number | null;
+        };
+        /**
+         * RecordView
+         * @description What meters recorded at a site, and the plan against it.
+         */
+        RecordView: {
+            /** Days */
+            days: number;
+            fit: components["schemas"]["PlanFit"] | null;
+            /** Gaps */
+            gaps: number;
+            span: components["schemas"]["Span"];
         };
         /**
          * Regulator
@@ -7139,6 +7492,17 @@ export interface components {
             revision: number;
         };
         /**
+         * SeriesView
+         * @description A channel for a picture, with what the plan has at the same moments.
+         */
+        SeriesView: {
+            /** Channel */
+            channel: string;
+            /** Planned */
+            planned: number[] | null;
+            series: components["schemas"]["Thinned"];
+        };
+        /**
          * ShedFigures
          * @description Hours to dark with the lower tiers shed: Comfort first, then Useful too.
          */
@@ -7525,6 +7889,18 @@ export interface components {
             works: boolean;
         };
         /**
+         * Span
+         * @description How much is on record, and from when to when.
+         */
+        Span: {
+            /** First */
+            first: string | null;
+            /** Last */
+            last: string | null;
+            /** Rows */
+            rows: number;
+        };
+        /**
          * Step
          * @description So many of a part, from one design to the next.
          */
@@ -7675,6 +8051,18 @@ export interface components {
             v_mp: string;
             /** Watts */
             watts: string;
+        };
+        /**
+         * Subject
+         * @description What can be tested: a load, a string, the bank.
+         */
+        Subject: {
+            /** Expects */
+            expects: components["schemas"]["Expected"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * Summary
@@ -7920,6 +8308,20 @@ export interface components {
             when: "above" | "below";
         };
         /**
+         * Thinned
+         * @description A stretch of the record for a picture: the least, the mean and the most of every bucket.
+         */
+        Thinned: {
+            /** At */
+            at: string[];
+            /** High */
+            high: (number | null)[];
+            /** Low */
+            low: (number | null)[];
+            /** Mean */
+            mean: (number | null)[];
+        };
+        /**
          * Tick
          * @description One thing of a checklist that is done.
          */
@@ -8052,6 +8454,16 @@ export interface components {
              * @default 0
              */
             secret?: number;
+        };
+        /**
+         * UpkeepView
+         * @description What is due at a site, and what was done.
+         */
+        UpkeepView: {
+            /** Done */
+            done: components["schemas"]["DoneTask"][];
+            /** Due */
+            due: components["schemas"]["DueView"][];
         };
         /**
          * UseView
@@ -8978,7 +9390,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Keep a line of the log: “12.62 rest 3h”. */
+            /** @description Keep a line of the log: “12.62 rest 3h”; under a create key it is kept once. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9150,6 +9562,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RationView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How much is on record, and which input of the plan it speaks against most. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    bring_record_in: {
+        parameters: {
+            query?: {
+                columns?: string;
+                name?: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description A meter's record, CSV or ODS; `columns` names what each is, parted by commas: time, volts, charge_a, load_a, */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    clear_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Take all of the site's record out. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
                 };
             };
             /** @description A problem document */
@@ -9362,6 +9874,41 @@ export interface operations {
             };
         };
     };
+    read_series: {
+        parameters: {
+            query: {
+                channel: string;
+                from?: string;
+                to?: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A channel thinned for a picture, with the plan's mean beside it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeriesView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     print_sheet: {
         parameters: {
             query: {
@@ -9528,6 +10075,72 @@ export interface operations {
             };
         };
     };
+    list_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The guided tests a station can be put to, with what to expect of each. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Procedure"][];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    add_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTest"];
+            };
+        };
+        responses: {
+            /** @description Keep a test: its figures stand in the log, and what they mean for the design is worked out each time. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     read_tilt_map: {
         parameters: {
             query: {
@@ -9618,6 +10231,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is due, by what the station has, and what was done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpkeepView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    add_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewUpkeep"];
+            };
+        };
+        responses: {
+            /** @description Keep that a task was done. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneTask"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_upkeep_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is due, as a calendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             /** @description A problem document */
@@ -9801,6 +10511,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    look_at_record: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The beginning of a record looked at: its columns as guessed. Nothing is stored. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterPreview"];
+                };
             };
             /** @description A problem document */
             default: {
@@ -10143,7 +10888,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/geo+json": string;
+                    "application/geo+json": unknown;
                 };
             };
             /** @description A problem document */
@@ -10527,6 +11272,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TownView"][];
                 };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    remove_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                done_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Take back that it was done. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem document */
             default: {

@@ -57,6 +57,9 @@ class Haul(Section):
 
     @model_validator(mode="after")
     def _can_tip(self) -> "Haul":
+        ids = [cargo.id for cargo in self.cargo]
+        if len(set(ids)) != len(ids):
+            raise ValueError("two things carried carry the same id; each needs its own")
         if self.hitch_m.value < 0.2:
             raise ValueError("has its hitch under 0.2 m from the axle; measure from the axle to the ball")
         return self

@@ -1,6 +1,50 @@
 """Step 9, Log: readings as operators make them, what they mean, and which input of the plan they contradict."""
 
+from .fit import Compared, Explanation, PlanFit, fit_of
 from .meaning import Meaning, meaning_of
+from .procedures import (
+    Asked,
+    Expected,
+    FigureError,
+    Procedure,
+    Subject,
+    at_label_rate,
+    judged_test,
+    line_of_test,
+    panel_verdict,
+    procedures_of,
+)
 from .reading import EXAMPLES, Reading, ReadingError, read_line
+from .series import Days, Record, days_of
+from .upkeep import Due, Task, due_of, months_later, tasks_of
 
-__all__ = ["EXAMPLES", "Meaning", "Reading", "ReadingError", "meaning_of", "read_line"]
+__all__ = [
+    "EXAMPLES",
+    "Asked",
+    "Compared",
+    "Days",
+    "Due",
+    "Expected",
+    "Explanation",
+    "FigureError",
+    "Meaning",
+    "PlanFit",
+    "Procedure",
+    "Reading",
+    "ReadingError",
+    "Record",
+    "Subject",
+    "Task",
+    "at_label_rate",
+    "days_of",
+    "due_of",
+    "fit_of",
+    "judged_test",
+    "line_of_test",
+    "meaning_of",
+    "months_later",
+    "panel_verdict",
+    "procedures_of",
+    "read_line",
+    "tasks_of",
+]

@@ -45,6 +45,12 @@ def _row_patch(design: Design, line: str, part: ShelfPart, count: float) -> tupl
             told = [replace(f"{at}/shelf", part.id), replace(f"{at}/have", count)]
             if part.kept and not row.where:
                 told.append(replace(f"{at}/where", part.kept))
+            known = part.model_dump(mode="json")
+            told += [
+                replace(f"{at}/{name}", known[name])
+                for name in ("price", "weight_kg")
+                if known[name] is not None and getattr(row, name) is None
+            ]
             return tuple(told)
     fresh = OwnPart(id=line, have=count, price=part.price, weight_kg=part.weight_kg, where=part.kept, shelf=part.id)
     return (add("/build/parts/-", fresh.model_dump(mode="json")),)

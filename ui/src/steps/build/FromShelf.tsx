@@ -30,10 +30,12 @@ function Row({ pick }: { pick: Pick }) {
         <button
           type="button"
           className="btn btn-xs btn-ghost text-act"
-          aria-label={`Take ${pick.part_name} for ${pick.name}`}
           onClick={() => editor.edit(...editsOf(pick.patch))}
         >
           {pick.fits ? "Take it" : "Use it instead"}
+          <span className="sr-only">
+            : {pick.part_name} for {pick.name}
+          </span>
         </button>
       )}
     </li>

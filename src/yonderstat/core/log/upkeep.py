@@ -1,0 +1,84 @@
+"""Upkeep: what is due, by what the station has and by what was done when."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import date
+
+from ..data import toml_table
+from ..design import Design
+from ..purposes import purpose_of
+
+SOON_DAYS = 30
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """Something to be done every so often."""
+
+    id: str
+    title: str
+    why: str
+    months: int
+
+
+@dataclass(frozen=True, slots=True)
+class Due:
+    """A task with when it was last done and when it is due; without a last time it is due now."""
+
+    task: Task
+    last: date | None
+    due: date
+    overdue_days: int
+    """Negative while it is not due yet."""
+
+
+def _has_generator(design: Design) -> bool:
+    return any(charger.kind == "generator" for charger in design.array.chargers)
+
+
+NEEDS: dict[str, Callable[[Design], bool]] = {
+    "always": lambda design: True,
+    "panels": lambda design: bool(design.array.strings),
+    "box": lambda design: design.bus.box is not None,
+    "generator": _has_generator,
+    "mains": lambda design: purpose_of(design.brief.purpose).mains_normally,
+}
+
+
+def tasks_of(design: Design) -> tuple[Task, ...]:
+    """What a station asks for, by its chemistry and what it has."""
+    bank, found = design.store.bank, []
+    for entry in toml_table("upkeep")["task"]:
+        chemistries = entry.get("chemistries")
+        wanted = bank is not None and bank.chemistry in chemistries if chemistries else NEEDS[entry["needs"]](design)
+        if wanted:
+            found.append(Task(entry["id"], entry["title"], entry["why"], entry["months"]))
+    return tuple(found)
+
+
+def months_later(day: date, months: int) -> date:
+    """The same day some months on; the month's last where it has no such day."""
+    month = day.month - 1 + months
+    year, month = day.year + month // 12, month % 12 + 1
+    for number in range(day.day, 27, -1):
+        try:
+            return date(year, month, number)
+        except ValueError:
+            continue
+    return date(year, month, min(day.day, 28))
+
+
+def due_of(design: Design, done: Mapping[str, date], today: date) -> tuple[Due, ...]:
+    """Every task with when it is due, the most overdue first.
+
+    Parameters
+    ----------
+    done : mapping of str to date
+        When each task was last done, by its id.
+    """
+    found = []
+    for task in tasks_of(design):
+        last = done.get(task.id)
+        due = months_later(last, task.months) if last else today
+        found.append(Due(task, last, due, (today - due).days))
+    return tuple(sorted(found, key=lambda item: (item.due, item.task.title)))

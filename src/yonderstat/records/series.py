@@ -1,0 +1,168 @@
+"""What meters recorded, in bulk: in by COPY, out thinned by the clock."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+from uuid import UUID, uuid4
+
+import numpy as np
+from numpy.typing import NDArray
+from sqlalchemy import Engine, delete, func, select, text
+from sqlalchemy.orm import Session
+
+from yonderstat.core.log import Record
+from yonderstat.formats import CHANNELS, MeterTable
+
+from .archive import NotFoundError
+from .devices import there
+from .schema import SampleRow, UpkeepRow
+
+FloatArray = NDArray[np.float64]
+COPY = f"copy brought (at, {', '.join(CHANNELS)}) from stdin (format csv, null '')"
+OUT = f"""
+    copy (select at, {", ".join(CHANNELS)} from samples where site_id = %s order by at) to stdout (format csv, null '')
+"""
+MOVE = f"""
+    insert into samples (site_id, at, {", ".join(CHANNELS)})
+    select :site, at, {", ".join(CHANNELS)} from brought
+    on conflict (site_id, at) do nothing
+"""
+
+
+@dataclass(frozen=True, slots=True)
+class Thinned:
+    """A stretch of the record for a picture: the least, the mean and the most of every bucket."""
+
+    at: list[datetime]
+    low: list[float | None]
+    mean: list[float | None]
+    high: list[float | None]
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """How much is on record, and from when to when."""
+
+    rows: int
+    first: datetime | None
+    last: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class DoneTask:
+    """Upkeep that was done."""
+
+    id: UUID
+    task: str
+    done_on: date
+    who: str
+    note: str
+
+
+def bring_series(session: Session, site_id: UUID, rows: str) -> int:
+    """Rows of a site's record in by COPY; moments that are there already are left. How many are new."""
+    columns = ", ".join(f"{name} real" for name in CHANNELS)
+    session.execute(text("drop table if exists brought"))
+    session.execute(text(f"create temporary table brought (at timestamptz, {columns}) on commit drop"))
+    raw: Any = session.connection().connection
+    with raw.cursor() as cursor, cursor.copy(COPY) as copy:
+        copy.write(rows)
+    done: Any = session.execute(text(MOVE), {"site": site_id})
+    return int(done.rowcount)
+
+
+def series_csv(session: Session, site_id: UUID) -> str:
+    """All of a site's record as rows; empty where there is none."""
+    raw: Any = session.connection().connection
+    chunks: list[bytes] = []
+    with raw.cursor() as cursor, cursor.copy(OUT, (site_id,)) as copy:
+        chunks += (bytes(chunk) for chunk in copy)
+    return b"".join(chunks).decode()
+
+
+class Samples:
+    """The records of all sites."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def add(self, site_id: UUID, table: MeterTable) -> int:
+        """Bring a table in, in one transaction; rows of a moment that is there already are left. How many are new."""
+        with Session(self._engine) as session, session.begin():
+            there(session, site_id)
+            return bring_series(session, site_id, table.as_csv())
+
+    def span(self, site_id: UUID) -> Span:
+        """What is there."""
+        with Session(self._engine) as session:
+            mine = SampleRow.site_id == site_id
+            query = select(func.count(), func.min(SampleRow.at), func.max(SampleRow.at)).where(mine)
+            rows, first, last = session.execute(query).one()
+            return Span(rows, first, last)
+
+    def thinned(self, site_id: UUID, channel: str, first: datetime, last: datetime, points: int) -> Thinned:
+        """A channel between two moments, in at most so many buckets of equal time."""
+        column = getattr(SampleRow, channel)
+        # The last moment begins a bucket of its own.
+        width = max((last - first) / (points - 1), timedelta(seconds=1))
+        bucket = func.date_bin(width, SampleRow.at, first)
+        query = (
+            select(bucket, func.min(column), func.avg(column), func.max(column))
+            .where(SampleRow.site_id == site_id, SampleRow.at >= first, SampleRow.at <= last, column.is_not(None))
+            .group_by(bucket)
+            .order_by(bucket)
+        )
+        with Session(self._engine) as session:
+            rows = session.execute(query).all()
+        return Thinned(*([row[place] for row in rows] for place in range(4)))
+
+    def record(self, site_id: UUID, offset_s: float) -> Record:
+        """All of a site's record, by its own clock: seconds since 1970 with the offset of its time zone added."""
+        query = text(
+            "select extract(epoch from at), volts, charge_a, load_a from samples where site_id = :site order by at"
+        )
+        with Session(self._engine) as session:
+            rows = session.execute(query, {"site": site_id}).all()
+        columns = np.array(rows, dtype=np.float64).reshape(len(rows), 4)
+
+        def known(place: int) -> FloatArray | None:
+            return columns[:, place] if np.isfinite(columns[:, place]).any() else None
+
+        return Record(columns[:, 0] + offset_s, known(1), known(2), known(3))
+
+    def clear(self, site_id: UUID) -> int:
+        """Take all of a site's record out; how many rows that were."""
+        with Session(self._engine) as session, session.begin():
+            there(session, site_id)
+            done: Any = session.execute(delete(SampleRow).where(SampleRow.site_id == site_id))
+            return int(done.rowcount)
+
+
+class UpkeepBook:
+    """Upkeep that was done, by site."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def of(self, site_id: UUID) -> list[DoneTask]:
+        """What was done at a site, the newest first."""
+        with Session(self._engine) as session:
+            there(session, site_id)
+            order = (UpkeepRow.done_on.desc(), UpkeepRow.created_at.desc())
+            rows = session.scalars(select(UpkeepRow).where(UpkeepRow.site_id == site_id).order_by(*order))
+            return [DoneTask(row.id, row.task, row.done_on, row.who, row.note) for row in rows]
+
+    def add(self, site_id: UUID, task: str, done_on: date, who: str, note: str) -> DoneTask:
+        """Keep that something was done."""
+        with Session(self._engine) as session, session.begin():
+            there(session, site_id)
+            row = UpkeepRow(id=uuid4(), site_id=site_id, task=task, done_on=done_on, who=who, note=note)
+            session.add(row)
+            return DoneTask(row.id, task, done_on, who, note)
+
+    def remove(self, done_id: UUID) -> None:
+        """Take it back."""
+        with Session(self._engine) as session, session.begin():
+            gone = session.execute(delete(UpkeepRow).where(UpkeepRow.id == done_id).returning(UpkeepRow.id)).all()
+            if not gone:
+                raise NotFoundError(f"there is no upkeep {done_id}")

@@ -1,0 +1,213 @@
+"""Tests, meters' records and upkeep over the API: kept with the site, refused whole, out as a calendar."""
+
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import numpy as np
+import pytest
+from flask.testing import FlaskClient
+from icalendar import Calendar
+
+from tests.web.sites import new_design
+from yonderstat.demo.packhorse import PACKHORSE
+from yonderstat.demo.quay_street import QUAY_STREET
+
+TEST = {"kind": "discharge", "subject": "bank", "values": {"amps": 5.0, "hours": 12.0, "end_v": 10.5}}
+
+
+def bring(client: FlaskClient, key: str, text: str | bytes, columns: str = "", name: str = "log.csv") -> Any:
+    data = text.encode() if isinstance(text, str) else text
+    path = f"/api/designs/{key}/record?name={name}" + (f"&columns={columns}" if columns else "")
+    return client.post(path, data=data, content_type="application/octet-stream")
+
+
+def by_the_minute(days: int, start: str = "2026-06-01T00:00:00") -> str:
+    """Volts, charge and load of some days, a row a minute."""
+    first = datetime.fromisoformat(start)
+    rows = ["Timestamp,Battery V,Charge A,Load A"]
+    for minute in range(days * 1440):
+        at, hour = first + timedelta(minutes=minute), minute / 60 % 24
+        sun = max(0.0, float(np.sin((hour - 6) / 12 * np.pi)))
+        rows.append(f"{at:%Y-%m-%d %H:%M:%S},{12.6 + sun / 2:.2f},{3 * sun:.3f},1.2")
+    return "\n".join(rows) + "\n"
+
+
+def test_a_discharge_test_stands_in_the_log_and_changes_the_design_at_a_press(client: FlaskClient) -> None:
+    key = new_design(client, QUAY_STREET)
+    offered = {item["id"]: item for item in client.get(f"/api/designs/{key}/tests").get_json()}
+    assert offered["discharge"]["subjects"][0]["expects"][0]["unit"] == "V"
+    added = client.post(f"/api/designs/{key}/tests", json=TEST | {"who": "QY"}).get_json()
+    assert added["said"] == "Discharge test, The bank: steady current 5, lasted 12, volts at the end, loaded 10.5"
+    patch = added["change"]["patch"]
+    design = client.patch(f"/api/designs/{key}", json=patch, headers={"If-Match": "1"}).get_json()
+    assert design["document"]["store"]["bank"]["tested_ah"]["basis"] == "measured"
+    # Read against the changed design the same test agrees.
+    reading = client.get(f"/api/designs/{key}/log").get_json()["readings"][0]
+    assert "The plan agrees" in reading["words"]
+
+
+@pytest.mark.parametrize(
+    ("change", "pointer"),
+    [
+        ({"values": {"amps": 5.0, "hours": 12.0}}, "/values/end_v"),
+        ({"values": {"amps": 5.0, "hours": 12.0, "end_v": 10.5, "watts": 3.0}}, "/values/watts"),
+        ({"subject": "nothing"}, "/subject"),
+        ({"kind": "nothing"}, "/subject"),
+        ({"values": {"amps": -1.0, "hours": 12.0, "end_v": 10.5}}, "/values/amps"),
+    ],
+)
+def test_a_test_that_is_none_is_refused_beside_its_figure(client: FlaskClient, change: dict, pointer: str) -> None:
+    key = new_design(client, QUAY_STREET)
+    answer = client.post(f"/api/designs/{key}/tests", json=TEST | change)
+    assert answer.status_code == 422
+    assert answer.get_json()["faults"][0]["pointer"] == pointer
+    assert client.get(f"/api/designs/{key}/log").get_json()["total"] == 0
+
+
+def test_a_line_sent_twice_under_a_key_is_kept_once(client: FlaskClient) -> None:
+    """As a phone does that did not hear the first answer."""
+    key = new_design(client, QUAY_STREET)
+    body, headers = {"said": "12.9 rest 4h"}, {"Idempotency-Key": "phone-1"}
+    first, again = (client.post(f"/api/designs/{key}/log", json=body, headers=headers).get_json() for _ in range(2))
+    assert first["id"] == again["id"]
+    client.post(f"/api/designs/{key}/log", json=body)
+    assert client.get(f"/api/designs/{key}/log").get_json()["total"] == 2
+
+
+def test_a_record_comes_in_once_and_is_summed_by_day(client: FlaskClient) -> None:
+    key = new_design(client, QUAY_STREET)
+    text = by_the_minute(3)
+    first = bring(client, key, text).get_json()
+    assert (first["rows"], first["new"]) == (4320, 4320)
+    assert bring(client, key, text).get_json()["new"] == 0
+    record = client.get(f"/api/designs/{key}/record").get_json()
+    assert (record["span"]["rows"], record["days"]) == (4320, 3)
+    compared = {item["label"]: item for item in record["fit"]["compared"]}
+    assert compared["Drawn a day"]["measured"] == pytest.approx(28.8, abs=0.1)
+    # 3 A at noon, a half sine of twelve hours: 3 · 24 / π amp-hours.
+    assert compared["Harvest a day"]["measured"] == pytest.approx(3 * 24 / np.pi, rel=0.01)
+    series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()["series"]
+    assert len(series["at"]) <= 800
+    assert min(series["low"]) == pytest.approx(12.6, abs=0.01)
+    assert max(series["high"]) == pytest.approx(13.1, abs=0.01)
+
+
+def test_times_are_the_sites_clock(client: FlaskClient) -> None:
+    """Midnight in New Zealand's winter is noon the day before in UTC."""
+    key = new_design(client, QUAY_STREET)
+    bring(client, key, "time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,12.4\n")
+    record = client.get(f"/api/designs/{key}/record").get_json()
+    assert record["span"]["first"] == "2026-07-09T12:00:00Z"
+
+
+@pytest.mark.parametrize(
+    ("text", "columns", "said"),
+    [
+        ("time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n", "", "line 3, column “volts”: “abc” is no number"),
+        ("time,volts\n2026-07-10 00:00,1265\n", "", "line 2, column “volts”: 1265 is no volts"),
+        ("time,volts\nyesterday,12.5\n", "", "line 2, column “time”: “yesterday” is no time"),
+        (
+            "time,volts\n2026-07-10 09:00,12.5\n2026-07-09 09:00,12.4\n",
+            "",
+            "line 3: the clock jumps back by 24.0 hours",
+        ),
+        ("time,volts\n", "", "holds a heading and no rows"),
+        ("a,b\n1,2\n", "", "say which column is the time"),
+        ("time,volts\n2026-07-10 00:00,12.5\n", "time,volts,load_a", "has 2 columns, and 3 are named"),
+        ("time,volts\n2026-07-10 00:00,12.5\n", "time,watts", "“watts” is nothing a column can be"),
+        ("time,v,w\n2026-07-10,1,2\n", "time,volts,volts", "two columns are taken for the same thing"),
+    ],
+)
+def test_a_record_with_a_fault_is_refused_whole(client: FlaskClient, text: str, columns: str, said: str) -> None:
+    key = new_design(client, QUAY_STREET)
+    answer = bring(client, key, text, columns)
+    assert answer.status_code == 422
+    assert said in answer.get_json()["faults"][0]["message"]
+    assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 0
+
+
+@pytest.mark.parametrize(
+    ("text", "volts"),
+    [
+        ("Date Time;Batt V\n10.07.2026 08:00;12,65\n10.07.2026 09:00;12,60\n", 12.65),
+        ("epoch\tbattery mV\n1783670400\t12650\n1783674000\t12600\n", 12.65),
+        ("when,bank volts\n2026-07-10T08:00:00+12:00,12.65 V\n2026-07-10T09:00:00+12:00,12.60 V\n", 12.65),
+    ],
+)
+def test_headings_units_and_commas_are_understood(client: FlaskClient, text: str, volts: float) -> None:
+    key = new_design(client, QUAY_STREET)
+    assert bring(client, key, text).status_code == 200
+    series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()["series"]
+    assert series["mean"][0] == pytest.approx(volts, abs=0.01)
+
+
+def test_a_file_is_looked_at_before_it_comes_in(client: FlaskClient) -> None:
+    heads = "Time stamp,Battery voltage,Solar current (A),Load current (A),Box temp,State of charge"
+    data = f"{heads}\n2026-07-10,1,2,3,4,5\n".encode()
+    look = client.post("/api/records/look?name=log.csv", data=data, content_type="application/octet-stream").get_json()
+    taken = [column["taken_for"] for column in look["columns"]]
+    assert taken == ["time", "volts", "charge_a", "load_a", "box_c", "charge_share"]
+    assert look["trouble"] == ""
+    octets = "application/octet-stream"
+    unknown = client.post("/api/records/look?name=x.csv", data=b"a,b\n1,2\n", content_type=octets)
+    assert "say which it is" in unknown.get_json()["trouble"]
+
+
+def test_repeated_moments_and_gaps_are_said(client: FlaskClient) -> None:
+    key = new_design(client, QUAY_STREET)
+    text = "time,volts\n2026-07-10 00:00,12.5\n2026-07-10 00:00,12.4\n2026-07-10 09:00,12.3\n"
+    brought = bring(client, key, text).get_json()
+    assert brought["new"] == 2
+    assert "1 rows repeat a moment, and the first of each is kept" in brought["notes"]
+    assert "1 gaps of over two hours" in brought["notes"]
+
+
+def test_upkeep_that_is_done_is_due_later_and_goes_to_a_calendar(client: FlaskClient) -> None:
+    key = new_design(client, PACKHORSE)
+    before = client.get(f"/api/designs/{key}/upkeep").get_json()
+    assert all(item["last"] is None for item in before["due"])
+    today = date.today().isoformat()
+    done = client.post(f"/api/designs/{key}/upkeep", json={"task": "glass", "done_on": today, "who": "QY"}).get_json()
+    after = {item["task"]: item for item in client.get(f"/api/designs/{key}/upkeep").get_json()["due"]}
+    assert after["glass"]["overdue_days"] < -80
+    calendar = Calendar.from_ical(client.get(f"/api/designs/{key}/upkeep.ics").data)
+    events = {str(event["summary"]): event for event in calendar.walk("VEVENT")}
+    glass = events["Here: Clean the panels' glass"]
+    assert glass["dtstart"].dt.isoformat() == after["glass"]["due"]
+    assert len({str(event["uid"]) for event in events.values()}) == len(after)
+    headers = {"Content-Type": "application/json"}
+    assert client.delete(f"/api/upkeep/{done['id']}", headers=headers).status_code == 204
+    assert client.get(f"/api/designs/{key}/upkeep").get_json()["done"] == []
+
+
+@pytest.mark.parametrize(
+    ("body", "pointer"),
+    [
+        ({"task": "water", "done_on": "2026-01-01", "who": "QY"}, "/task"),
+        ({"task": "glass", "done_on": "soon", "who": "QY"}, "/done_on"),
+        ({"task": "glass", "done_on": "2999-01-01", "who": "QY"}, "/done_on"),
+        ({"task": "glass", "done_on": "2026-01-01", "who": ""}, "/who"),
+    ],
+)
+def test_upkeep_that_cannot_be_is_refused(client: FlaskClient, body: dict, pointer: str) -> None:
+    key = new_design(client, PACKHORSE)
+    answer = client.post(f"/api/designs/{key}/upkeep", json=body)
+    assert answer.status_code == 422
+    assert answer.get_json()["faults"][0]["pointer"] == pointer
+
+
+def test_the_clubs_file_holds_tests_records_and_upkeep(client: FlaskClient) -> None:
+    key = new_design(client, PACKHORSE)
+    client.post(f"/api/designs/{key}/tests", json=TEST)
+    client.post(f"/api/designs/{key}/upkeep", json={"task": "glass", "done_on": "2026-01-01", "who": "QY"})
+    bring(client, key, by_the_minute(1))
+    site = client.get(f"/api/designs/{key}").get_json()["site_id"]
+    data = client.get("/api/club.zip").data
+    before = [client.get(f"/api/designs/{key}/{what}").get_json() for what in ("log", "record", "upkeep")]
+    # All of it is lost, and brought in again.
+    client.delete(f"/api/designs/{key}/record", headers={"Content-Type": "application/json"})
+    assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 0
+    back = client.post("/api/club?name=c.zip", data=data, content_type="application/octet-stream")
+    assert back.status_code == 200, back.get_json()
+    assert [client.get(f"/api/designs/{key}/{what}").get_json() for what in ("log", "record", "upkeep")] == before
+    assert site in str(client.get("/api/sites").get_json())
