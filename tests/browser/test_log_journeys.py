@@ -45,7 +45,7 @@ def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
     person.type("Volts at the end, loaded, V", "10.5")
     person.press("Log the test")
     person.sees("It gave 65.0 Ah", "#sheet")
-    person.press("Use 65 Ah as tested in A · as built")
+    person.press("Ah as tested in A · as built")
     person.saved()
     person.sees("The plan agrees", "#sheet")
     person.axe()
