@@ -36,7 +36,7 @@ def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
     """The Packhorse → discharge test → what to expect → a figure left out is said → logged → used in A."""
     person.open("The Packhorse")
     person.key("9")
-    person.press("Discharge test")
+    person.find("Discharge test", "button", exact=True).click()
     person.sees("Hours to the end, by the plan", "#sheet")
     person.type("Steady current, A", "5")
     person.type("Lasted, h", "13")
