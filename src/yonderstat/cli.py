@@ -8,11 +8,13 @@ from collections.abc import Iterable, Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
+from zoneinfo import ZoneInfo
 
 from pydantic import TypeAdapter, ValidationError
 
 from yonderstat.core import Report, evaluate
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_json
+from yonderstat.core.log import days_of, fit_of
 from yonderstat.core.rehearse import (
     MapAsk,
     Scene,
@@ -23,12 +25,24 @@ from yonderstat.core.rehearse import (
     sizing_map,
     years_report,
 )
+from yonderstat.core.station import StationModel
 from yonderstat.core.words import plain
 from yonderstat.demo import build_demo_sites
-from yonderstat.formats import ClubArchiveError, Paper, card_pdf, read_club, report_pdf, sheet_pdf, write_club
+from yonderstat.formats import (
+    ClubArchiveError,
+    MeterLogError,
+    Paper,
+    card_pdf,
+    read_club,
+    read_meter_log,
+    report_pdf,
+    sheet_pdf,
+    write_club,
+)
 from yonderstat.jobs import run_worker
 from yonderstat.records import (
     Archive,
+    Samples,
     club_record,
     database_url,
     load_towns,
@@ -205,6 +219,56 @@ def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
     return 0
 
 
+def fit_file(path: str, log: str) -> int:
+    """A meter's record against a design file: which input of the plan is most likely wrong, as JSON."""
+    try:
+        design = _design_in(path)
+        place = design.place
+        zone = ZoneInfo(place.time_zone) if place is not None and place.time_zone else UTC
+        table = read_meter_log(log, Path(log).read_bytes(), [], zone)
+    except OSError as error:
+        return _fail([Fault("", f"cannot read {log}: {error.strerror}")])
+    except MeterLogError as error:
+        return _fail([Fault("", f"{log}: {error}")])
+    except InvalidDesignError as error:
+        return _fail(error.faults)
+    found = fit_of(days_of(table.record(zone)), StationModel(design))
+    if found is None:
+        return _fail([Fault("", f"{log} holds nothing the plan speaks of")])
+    told = {
+        "days": found.days,
+        "words": found.words,
+        "explanations": [
+            {"id": item.id, "likelihood": item.likelihood, "size": item.size, "words": item.words}
+            for item in found.explanations
+        ],
+        "compared": [asdict(item) for item in found.compared],
+        "notes": list(table.notes),
+    }
+    print(json.dumps(told, ensure_ascii=False, indent=2))
+    return 0
+
+
+def log_file(path: str, site: str) -> int:
+    """A meter's record into a site's log; what is there already is not kept twice."""
+    engine = open_engine(database_url())
+    archive = Archive(engine)
+    named = [item for item in archive.sites()[0] if item.name == site or str(item.id) == site]
+    if len(named) != 1:
+        return _fail([Fault("/site", f"{len(named)} sites are called “{site}”; give the name of one, or its id")])
+    place = archive.design(named[0].shown.id).design.place
+    zone = ZoneInfo(place.time_zone) if place is not None and place.time_zone else UTC
+    try:
+        table = read_meter_log(path, Path(path).read_bytes(), [], zone)
+    except OSError as error:
+        return _fail([Fault("", f"cannot read {path}: {error.strerror}")])
+    except MeterLogError as error:
+        return _fail([Fault("", f"{path}: {error}")])
+    new = Samples(engine).add(named[0].id, table)
+    print(json.dumps({"rows": table.rows, "new": new, "notes": list(table.notes)}, ensure_ascii=False))
+    return 0
+
+
 def archive_to(path: str) -> int:
     """All that is kept, as one zip file of JSON and CSV."""
     club = club_record(open_engine(database_url()))
@@ -276,6 +340,12 @@ def main(argv: list[str] | None = None) -> int:
     told.add_argument("--pdf", help="write a PDF to this file")
     told.add_argument("--kind", choices=["report", "card", "parts", "schedule", "labels"], default="report")
     told.add_argument("--paper", choices=["a4", "letter"], default="a4")
+    fitted = commands.add_parser("fit", help="a meter's record against a design file: what of the plan is wrong")
+    fitted.add_argument("file")
+    fitted.add_argument("log")
+    logged = commands.add_parser("log", help="bring a meter's record into a site's log")
+    logged.add_argument("file")
+    logged.add_argument("--site", required=True, help="the site's name or id")
     commands.add_parser("archive", help="all sites, readings and the shelf as one zip file").add_argument("file")
     commands.add_parser("restore", help="bring such a file in beside what is kept").add_argument("file")
     commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")
@@ -293,6 +363,10 @@ def main(argv: list[str] | None = None) -> int:
         return map_file(chosen.file, ask)
     if chosen.command == "report":
         return report_file(chosen.file, chosen.pdf, chosen.kind, chosen.paper)
+    if chosen.command == "fit":
+        return fit_file(chosen.file, chosen.log)
+    if chosen.command == "log":
+        return log_file(chosen.file, chosen.site)
     if chosen.command in {"archive", "restore"}:
         return archive_to(chosen.file) if chosen.command == "archive" else restore_from(chosen.file)
     if chosen.command == "worker":

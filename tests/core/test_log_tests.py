@@ -11,10 +11,14 @@ from yonderstat.core.design import Design, KnownAmpHours, Module, design_from_do
 from yonderstat.core.log import (
     FigureError,
     at_label_rate,
+    dbm_of,
     due_of,
     judged_test,
+    left_of,
+    likely_source,
     line_of_test,
     months_later,
+    notices_of,
     panel_verdict,
     procedures_of,
     tasks_of,
@@ -148,14 +152,15 @@ def test_a_figure_no_test_gives_is_refused_where_it_stands(kind: str, values: di
 
 def test_every_test_says_what_to_expect_before_it_is_done() -> None:
     made = {item.id: item for item in procedures_of(StationModel(packhorse()))}
-    assert list(made) == ["discharge", "charge", "panel", "survey", "drop"]
+    tested = ["discharge", "charge", "panel", "survey", "drop"]
+    assert list(made) == [*tested, "noise", "claim-hours", "claim-mppt"]
     for procedure in made.values():
         assert procedure.caution
         assert len(procedure.steps) >= 2
         for subject in procedure.subjects:
             assert all(item.value > 0 for item in subject.expects), (procedure.id, subject.name)
     bare = design_from_document({**document_of(packhorse()), "store": {}, "array": {}})
-    assert [item.id for item in procedures_of(StationModel(bare))] == ["survey"]
+    assert [item.id for item in procedures_of(StationModel(bare))] == ["survey", "noise"]
 
 
 def test_the_log_keeps_a_line_of_a_test() -> None:
@@ -190,3 +195,68 @@ def test_some_months_on_is_the_same_day_or_the_months_last(day: date, months: in
     assert (found.year * 12 + found.month) - (day.year * 12 + day.month) == months
     assert found.day <= day.day
     assert found.day == day.day or found.day >= 28
+
+
+@pytest.mark.parametrize(
+    ("level", "band", "dbm"),
+    [(9, 7.1, -73), (9, 145.0, -93), (1, 14.2, -121), (0, 3.6, -127), (29, 7.1, -53), (-97, 50.0, -97)],
+)
+def test_s_units_are_those_of_the_recommendation(level: float, band: float, dbm: float) -> None:
+    """IARU Region 1 Technical Recommendation R.1: S9 is -73 dBm on HF, -93 dBm above 30 MHz, 6 dB a unit."""
+    assert dbm_of(level, band) == pytest.approx(dbm)
+
+
+def test_a_comb_names_its_likely_source() -> None:
+    assert "rectifier" in likely_source(0.1)
+    assert "MPPT" in likely_source(150.0)
+    assert likely_source(3000.0) == ""
+
+
+def test_noise_under_half_a_unit_is_inconclusive() -> None:
+    assert "inconclusive" in judged(packhorse(), "noise", "string-folding-stand", band_mhz=7.1, off=3.0, on=3.3).words
+    loud = judged(packhorse(), "noise", "rail-inverter", band_mhz=7.1, off=2.0, on=7.0, spacing_khz=25.0).words
+    assert loud.startswith("+30 dB on 7.1 MHz with it on. It buries weak stations.")
+    assert "an inverter" in loud
+
+
+def test_a_claim_of_hours_is_worked_out_here() -> None:
+    """By hand: what may be used over what a day draws, in hours."""
+    station = StationModel(quay_street())
+    hours = 24.0 * station.bank.usable_ah / station.daily_ah
+    assert "It holds here" in judged(quay_street(), "claim-hours", "net", hours=hours).words
+    assert "It does not hold here" in judged(quay_street(), "claim-hours", "net", hours=3.0 * hours).words
+    assert "Here it is more" in judged(quay_street(), "claim-hours", "net", hours=0.5 * hours).words
+
+
+def test_a_claim_about_trackers_is_worked_out_for_these_panels() -> None:
+    """A 12 V-class panel gains some per cent; one of 60 cells on a 12 V bank gains far more than a quarter."""
+    few = judged(packhorse(), "claim-mppt", "array", percent=25.0).words
+    assert "It does not hold here" in few
+    many = packhorse()
+    string = many.array.strings[0].model_copy(update={"module": Module(watts={"value": 250.0}, cells=60)})
+    array = many.array.model_copy(update={"strings": [string]})
+    assert (
+        "Here it is more" in judged(many.model_copy(update={"array": array}), "claim-mppt", "array", percent=25.0).words
+    )
+
+
+def test_what_is_left_lasts_longer_from_a_fuller_bank() -> None:
+    station = StationModel(packhorse())
+    full, half = left_of(station, 12.8, 12.0), left_of(station, 12.3, 12.0)
+    assert full.low_share > half.high_share
+    for more, less in zip(full.tempos, half.tempos, strict=True):
+        assert more.low_h >= less.high_h
+    assert "sure to be left" in left_of(station, 11.6, 12.0).words
+    assert left_of(StationModel(design_from_document({**document_of(packhorse()), "store": {}})), 12.5, 3.0) is None
+
+
+def test_notices_tell_what_stands_out() -> None:
+    today = date(2026, 11, 26)
+    due = due_of(packhorse(), {"glass": date(2025, 11, 30)}, today)
+    found = notices_of("nobody", date(2026, 1, 1), today, due, 2, [("Inverter", 30.0), ("Lamp", 1.0)])
+    words = [item.words for item in found]
+    assert any("Clean the panels' glass" in text and "overdue" in text for text in words)
+    assert "Nothing was read for 329 days" in words
+    assert "2 readings of those shown against this design" in words
+    assert "The loudest on the bands: Inverter, +30 dB" in words
+    assert notices_of("present", today, today, (), 0, []) == ()

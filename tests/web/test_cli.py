@@ -4,9 +4,14 @@ import json
 from pathlib import Path
 
 import pytest
+from pypdf import PdfReader
 
 from yonderstat.cli import main
+from yonderstat.core.design import design_from_document
+from yonderstat.demo.harrier_log import UNCOUNTED_A, harrier_record
+from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 from yonderstat.demo.quay_street import QUAY_STREET
+from yonderstat.records import Archive
 
 
 def test_evaluate_prints_the_whole_report(tmp_path: Path, capfdbinary: pytest.CaptureFixture[bytes]) -> None:
@@ -103,3 +108,52 @@ def test_a_map_or_years_that_cannot_be_are_2(
     file.write_text(json.dumps(QUAY_STREET))
     assert main([words[0], str(file), *words[1:]]) == 2
     assert json.loads(capsys.readouterr().out)[0]["message"]
+
+
+def test_a_paper_is_written_as_pdf(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    file, to = tmp_path / "quay.json", tmp_path / "out.pdf"
+    file.write_text(json.dumps(QUAY_STREET))
+    for kind in ("card", "schedule", "labels", "parts"):
+        assert main(["report", str(file), "--pdf", str(to), "--kind", kind, "--paper", "letter"]) == 0
+        reader = PdfReader(to)
+        assert "Fuse" in "".join(page.extract_text() for page in reader.pages) or kind == "parts"
+    assert main(["report", str(file), "--pdf", str(tmp_path / "none" / "out.pdf")]) == 2
+    assert "cannot write" in json.loads(capsys.readouterr().out)[0]["message"]
+
+
+def test_the_club_goes_into_a_file_and_back(
+    archive: Archive, url: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setenv("YONDERSTAT_DATABASE_URL", url)
+    archive.add_site("Here", design_from_document(QUAY_STREET))
+    to = tmp_path / "club.zip"
+    assert main(["archive", str(to)]) == 0
+    assert "1 sites, 1 designs." in capsys.readouterr().out
+    assert main(["restore", str(to)]) == 0
+    assert json.loads(capsys.readouterr().out)["sites_added"] == 0
+    to.write_bytes(to.read_bytes()[:300])
+    assert main(["restore", str(to)]) == 2
+    assert "no whole zip file" in json.loads(capsys.readouterr().out)[0]["message"]
+
+
+def test_a_meters_record_is_fitted_and_logged(
+    archive: Archive, url: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """The demo's own record: its planted fault is named, and it is kept once."""
+    monkeypatch.setenv("YONDERSTAT_DATABASE_URL", url)
+    design, log = tmp_path / "ridge.json", tmp_path / "monitor.csv"
+    design.write_text(json.dumps(HARRIER_AS_BUILT))
+    log.write_text(harrier_record())
+    assert main(["fit", str(design), str(log)]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert told["explanations"][0]["id"] == "standby"
+    assert told["explanations"][0]["size"] == pytest.approx(UNCOUNTED_A, abs=0.08)
+    archive.add_site("Ridge", design_from_document(HARRIER_AS_BUILT))
+    assert main(["log", str(log), "--site", "Ridge"]) == 0
+    first = json.loads(capsys.readouterr().out)
+    assert first["new"] == first["rows"] > 17_000
+    assert main(["log", str(log), "--site", "Ridge"]) == 0
+    assert json.loads(capsys.readouterr().out)["new"] == 0
+    assert main(["log", str(log), "--site", "Nowhere"]) == 2
+    log.write_text("time,volts\n2026-07-10,abc\n")
+    assert main(["fit", str(design), str(log)]) == 2

@@ -6,7 +6,10 @@ import re
 from dataclasses import dataclass
 from datetime import tzinfo
 
+import numpy as np
 import pandas as pd
+
+from yonderstat.core.log import Record
 
 from .sheets import SheetError, read_sheet
 
@@ -66,6 +69,13 @@ class MeterTable:
     def rows(self) -> int:
         """How many."""
         return len(self.frame)
+
+    def record(self, zone: tzinfo) -> Record:
+        """As the fit reads it, by the site's own clock."""
+        local = self.frame["at"].dt.tz_convert(zone).dt.tz_localize(None).astype("datetime64[s]")
+        columns = {name: self.frame[name].to_numpy(dtype=float) for name in ("volts", "charge_a", "load_a")}
+        known = {name: values if np.isfinite(values).any() else None for name, values in columns.items()}
+        return Record(local.astype("int64").to_numpy(dtype=float), **known)
 
     def as_csv(self) -> str:
         """As PostgreSQL copies it in."""

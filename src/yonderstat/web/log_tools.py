@@ -15,7 +15,9 @@ from yonderstat.core.changes import Change
 from yonderstat.core.log import (
     Due,
     FigureError,
+    Left,
     Meaning,
+    Notice,
     PlanFit,
     Procedure,
     ReadingError,
@@ -23,8 +25,11 @@ from yonderstat.core.log import (
     due_of,
     fit_of,
     judged_test,
+    left_of,
     line_of_test,
     meaning_of,
+    noise_words,
+    notices_of,
     procedures_of,
     read_line,
     tasks_of,
@@ -58,6 +63,8 @@ from .transfer import TakenAway, Uploaded
 SHOWN = 200
 AHEAD = timedelta(days=1)
 """Clocks differ; a reading of tomorrow is a mistake."""
+FRESH = timedelta(days=3)
+"""Resting volts older than that say nothing of what is left now."""
 MOST_RECORD_BYTES, MOST_PREVIEW_BYTES = 80_000_000, 400_000
 MOST_POINTS = 800
 Short = Annotated[str, Field(max_length=40)]
@@ -112,6 +119,9 @@ class LogView:
     total: int
     contradicted: int
     """How many of those shown speak against the plan."""
+    notices: list[Notice]
+    left: Left | None
+    """What is left by the newest resting volts, where they are no older than three days."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -248,9 +258,30 @@ def _planned(channel: str, station: StationModel, moments: list[datetime], zone:
     return [float(months[moment.astimezone(zone).month - 1]) / 24.0 for moment in moments]
 
 
+def _noise(readings: list[StoredReading]) -> list[tuple[str, float]]:
+    """What was measured by device: the newest reading of each, with the decibels it adds."""
+    found: dict[str, tuple[str, float]] = {}
+    for item in readings:
+        if item.kind == "test.noise" and item.detail is not None:
+            values = item.detail["values"]
+            _, added = noise_words(values["band_mhz"], values["off"], values["on"], None)
+            found.setdefault(item.detail["subject"], (item.said.split(", ", 1)[1].split(": ")[0], added))
+    return list(found.values())
+
+
+def _left(readings: list[StoredReading], station: StationModel) -> Left | None:
+    newest = next((item for item in readings if item.kind == "rest" and item.value is not None), None)
+    if newest is None or newest.value is None or datetime.now(UTC) - newest.taken_at > FRESH:
+        return None
+    try:
+        return left_of(station, newest.value, read_line(newest.said).second)
+    except ReadingError:
+        return None
+
+
 def log_api(archive: Archive, engine: Engine) -> Api:
     """The operations on readings and tests."""
-    api, kept = Api(), Readings(engine)
+    api, kept, samples, upkeep = Api(), Readings(engine), Samples(engine), UpkeepBook(engine)
 
     @api.operation("GET", "/api/designs/{design_id}/log", access="read", answer=LogView)
     def read_log(design_id: UUID) -> LogView:
@@ -259,7 +290,20 @@ def log_api(archive: Archive, engine: Engine) -> Api:
         station, report = StationModel(stored.design), report_on(stored)
         readings, total = kept.at(stored.site_id, 0, SHOWN)
         views = [_view(item, station, report) for item in readings]
-        return LogView(views, total, sum(bool(item.contradicts) for item in views))
+        against = sum(bool(item.contradicts) for item in views)
+        span = samples.span(stored.site_id)
+        moments = [*([readings[0].taken_at] if readings else []), *([span.last] if span.last else [])]
+        zone = _zone(stored)
+        today = datetime.now(zone).date()
+        notices = notices_of(
+            stored.design.brief.attended,
+            max(moments).astimezone(zone).date() if moments else None,
+            today,
+            due_of(stored.design, _last_done(upkeep.of(stored.site_id)), today),
+            against,
+            _noise(readings),
+        )
+        return LogView(views, total, against, list(notices), _left(readings, station))
 
     @api.operation("POST", "/api/designs/{design_id}/log", access="edit", body=NewReading, answer=ReadingView)
     def add_reading(design_id: UUID, body: NewReading) -> ReadingView:

@@ -5385,6 +5385,20 @@ export interface components {
             together_wh: string;
         };
         /**
+         * Left
+         * @description What is left of the charge, and how long it lasts.
+         */
+        Left: {
+            /** High Share */
+            high_share: number;
+            /** Low Share */
+            low_share: number;
+            /** Tempos */
+            tempos: components["schemas"]["TempoLeft"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * LifeReport
          * @description The bank's life. `longest_not_full_d` and `full_days` only where it was rehearsed through whole years.
          */
@@ -5660,6 +5674,9 @@ export interface components {
         LogView: {
             /** Contradicted */
             contradicted: number;
+            left: components["schemas"]["Left"] | null;
+            /** Notices */
+            notices: components["schemas"]["Notice"][];
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
             /** Total */
@@ -6136,6 +6153,19 @@ export interface components {
             month: number;
             /** Share */
             share: string | null;
+        };
+        /**
+         * Notice
+         * @description A checked statement about the log.
+         */
+        Notice: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "mind" | "good";
+            /** Words */
+            words: string;
         };
         /**
          * Operation
@@ -8277,6 +8307,18 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * TempoLeft
+         * @description A tempo with the hours that are left, at least and at most. None is no end.
+         */
+        TempoLeft: {
+            /** High H */
+            high_h: number | null;
+            /** Low H */
+            low_h: number | null;
+            /** Tempo */
+            tempo: string;
         };
         /**
          * TempoReport

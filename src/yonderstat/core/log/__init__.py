@@ -2,6 +2,8 @@
 
 from .fit import Compared, Explanation, PlanFit, fit_of
 from .meaning import Meaning, meaning_of
+from .noise import dbm_of, likely_source, noise_words
+from .notices import Notice, notices_of
 from .procedures import (
     Asked,
     Expected,
@@ -15,6 +17,7 @@ from .procedures import (
     procedures_of,
 )
 from .reading import EXAMPLES, Reading, ReadingError, read_line
+from .remaining import Left, TempoLeft, left_of
 from .series import Days, Record, days_of
 from .upkeep import Due, Task, due_of, months_later, tasks_of
 
@@ -27,7 +30,9 @@ __all__ = [
     "Expected",
     "Explanation",
     "FigureError",
+    "Left",
     "Meaning",
+    "Notice",
     "PlanFit",
     "Procedure",
     "Reading",
@@ -35,14 +40,20 @@ __all__ = [
     "Record",
     "Subject",
     "Task",
+    "TempoLeft",
     "at_label_rate",
     "days_of",
+    "dbm_of",
     "due_of",
     "fit_of",
     "judged_test",
+    "left_of",
+    "likely_source",
     "line_of_test",
     "meaning_of",
     "months_later",
+    "noise_words",
+    "notices_of",
     "panel_verdict",
     "procedures_of",
     "read_line",

@@ -17,7 +17,9 @@ from ..store import (
     rest_v,
     temperature_factor,
 )
+from .claims import runs_so_long, tracker_brings
 from .meaning import TELLING, Meaning
+from .noise import noise_words, noisy_things
 
 Dimension = Literal["amps", "volts", "hours", "amp_hours", "temperature", "number"]
 Values = Mapping[str, float]
@@ -375,6 +377,37 @@ def _drop(station: StationModel, subject: str, values: Values) -> Meaning:
     return Meaning(f"{told} The plan agrees." if ohm > planned / BAD_JOINT else f"{told} Better than planned.")
 
 
+def _noise_subjects(station: StationModel) -> tuple[Subject, ...]:
+    return tuple(Subject(key, name, ()) for key, name in noisy_things(station.design))
+
+
+def _noise(_station: StationModel, _subject: str, values: Values) -> Meaning:
+    band = _needs(values, "band_mhz", 0.1, 3000.0, "the frequency in MHz")
+    off = _needs(values, "off", -180.0, 80.0, "the level with it off")
+    on = _needs(values, "on", -180.0, 80.0, "the level with it on")
+    spacing = _may(values, "spacing_khz", 0.01, 5000.0, "the spacing in kHz")
+    words, _ = noise_words(band, off, on, spacing)
+    return Meaning(words)
+
+
+def _tempo_subjects(station: StationModel) -> tuple[Subject, ...]:
+    if station.bank is None:
+        return ()
+    return tuple(Subject(tempo.id, tempo.name, ()) for tempo in station.design.draw.tempos)
+
+
+def _hours_claim(station: StationModel, subject: str, values: Values) -> Meaning:
+    return Meaning(runs_so_long(station, subject, _needs(values, "hours", 0.1, 9000.0, "the hours that are claimed")))
+
+
+def _array_subject(station: StationModel) -> tuple[Subject, ...]:
+    return (Subject("array", "The panels", ()),) if station.design.array.strings else ()
+
+
+def _tracker_claim(station: StationModel, _subject: str, values: Values) -> Meaning:
+    return Meaning(tracker_brings(station, _needs(values, "percent", -100.0, 1000.0, "the per cent that are claimed")))
+
+
 Judge = Callable[[StationModel, str, Values], Meaning]
 FUSED = "Fuse the test lead. A battery drives thousands of amps into a spanner."
 
@@ -475,6 +508,39 @@ KINDS: dict[str, _Kind] = {
         ),
         _drop_subjects,
         _drop,
+    ),
+    "noise": _Kind(
+        "Noise of a device",
+        "Switch off what can be spared, one thing at a time; leave safety and other people's stations on.",
+        (
+            "Run the receiver from a bare battery, all else off: that is the baseline. No squelch, no noise blanker.",
+            "Read the level on a quiet frequency with the device off, then on: in S-units (29 is S9+20) or dBm.",
+            "Where carriers stand in a row, note their spacing.",
+        ),
+        (
+            Asked("band_mhz", "Frequency, MHz", "number"),
+            Asked("off", "Level with it off, S or dBm", "number"),
+            Asked("on", "Level with it on, S or dBm", "number"),
+            Asked("spacing_khz", "Spacing of carriers, kHz", "number", True),
+        ),
+        _noise_subjects,
+        _noise,
+    ),
+    "claim-hours": _Kind(
+        "A claim: it runs so long",
+        "A claim is somebody's experience with another station.",
+        ("Write down how long, as it was said.", "It is worked out for this station, from full, with no sun."),
+        (Asked("hours", "Hours that are claimed", "hours"),),
+        _tempo_subjects,
+        _hours_claim,
+    ),
+    "claim-mppt": _Kind(
+        "A claim: an MPPT brings more",
+        "A claim is somebody's experience with other panels and another bank.",
+        ("Write down how much more, as it was said.", "It is worked out for these panels, this bank and this sun."),
+        (Asked("percent", "Per cent more, as claimed", "number"),),
+        _array_subject,
+        _tracker_claim,
     ),
 }
 

@@ -6,6 +6,7 @@ import { Part } from "../../kit/layout";
 import { Entry } from "./Entry";
 import { MeterRecord } from "./MeterRecord";
 import { Readings } from "./Readings";
+import { Standing } from "./Standing";
 import { Tests } from "./Tests";
 import { Upkeep } from "./Upkeep";
 
@@ -30,6 +31,7 @@ export default function LogSheet() {
   return (
     <>
       <p className="mb-3 text-[14px]">{told}</p>
+      {data && <Standing log={data} />}
       {error && <p className="text-stop">The log cannot be had just now.</p>}
       <Part title="New reading" note="kept with the site, read against the design that is open">
         <Cautions step="log" at="entry" />
