@@ -207,6 +207,7 @@ def main() -> int:
         "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
         **started(),
         **records_figures(),
+        **club_figures(),
         **measured_on_the_app(),
     }
     for name, (value, unit) in figures.items():

@@ -80,8 +80,8 @@ class MeterTable:
     def as_csv(self) -> str:
         """As PostgreSQL copies it in."""
         told = self.frame.copy()
-        told["at"] = told["at"].dt.strftime("%Y-%m-%dT%H:%M:%S.%f+00:00")
-        return str(told.to_csv(index=False, header=False, na_rep="", float_format="%.6g"))
+        told["at"] = told["at"].dt.as_unit("ms").astype("int64") / 1000.0
+        return str(told.to_csv(index=False, header=False, na_rep="", float_format="%.12g"))
 
 
 def _read_rows(name: str, data: bytes) -> tuple[list[str], pd.DataFrame]:

@@ -1,11 +1,13 @@
 """What meters recorded, in bulk: in by COPY, out thinned by the clock."""
 
+import io
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
 import numpy as np
+import pandas as pd
 from numpy.typing import NDArray
 from sqlalchemy import Engine, delete, func, select, text
 from sqlalchemy.orm import Session
@@ -20,11 +22,13 @@ from .schema import SampleRow, UpkeepRow
 FloatArray = NDArray[np.float64]
 COPY = f"copy brought (at, {', '.join(CHANNELS)}) from stdin (format csv, null '')"
 OUT = f"""
-    copy (select at, {", ".join(CHANNELS)} from samples where site_id = %s order by at) to stdout (format csv, null '')
+    copy (
+        select extract(epoch from at)::float8, {", ".join(CHANNELS)} from samples where site_id = %s order by at
+    ) to stdout (format csv, null '')
 """
 MOVE = f"""
     insert into samples (site_id, at, {", ".join(CHANNELS)})
-    select :site, at, {", ".join(CHANNELS)} from brought
+    select :site, to_timestamp(at), {", ".join(CHANNELS)} from brought
     on conflict (site_id, at) do nothing
 """
 
@@ -63,7 +67,7 @@ def bring_series(session: Session, site_id: UUID, rows: str) -> int:
     """Rows of a site's record in by COPY; moments that are there already are left. How many are new."""
     columns = ", ".join(f"{name} real" for name in CHANNELS)
     session.execute(text("drop table if exists brought"))
-    session.execute(text(f"create temporary table brought (at timestamptz, {columns}) on commit drop"))
+    session.execute(text(f"create temporary table brought (at float8, {columns}) on commit drop"))
     raw: Any = session.connection().connection
     with raw.cursor() as cursor, cursor.copy(COPY) as copy:
         copy.write(rows)
@@ -118,12 +122,9 @@ class Samples:
 
     def record(self, site_id: UUID, offset_s: float) -> Record:
         """All of a site's record, by its own clock: seconds since 1970 with the offset of its time zone added."""
-        query = text(
-            "select extract(epoch from at), volts, charge_a, load_a from samples where site_id = :site order by at"
-        )
         with Session(self._engine) as session:
-            rows = session.execute(query, {"site": site_id}).all()
-        columns = np.array(rows, dtype=np.float64).reshape(len(rows), 4)
+            rows = series_csv(session, site_id)
+        columns = pd.read_csv(io.StringIO(rows), header=None, dtype=np.float64).to_numpy() if rows else np.zeros((0, 6))
 
         def known(place: int) -> FloatArray | None:
             return columns[:, place] if np.isfinite(columns[:, place]).any() else None
