@@ -17,6 +17,7 @@ from selenium.webdriver import Chrome
 
 from tools.bench_array import array_figures
 from tools.bench_bus import bus_figures
+from tools.bench_club import club_figures
 from tools.bench_load import edits_under_load_p95_ms
 from tools.bench_records import records_figures
 from tools.bench_rehearse import rehearse_figures
