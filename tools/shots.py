@@ -39,7 +39,6 @@ SHOTS = (
     Shot("sites", "/"),
     Shot("brief", "/designs/{ridge}/brief"),
     Shot("draw", "/designs/{quay}/draw"),
-    Shot("draw-tempos", "/designs/{quay}/draw", press=("[aria-label='The worst moment'] [data-figure]",)),
     Shot("store", "/designs/{quay}/store", "lamplight"),
     Shot("sun", "/designs/{ridge}/sun", press=("[data-figure='sun.hut-north-wall.hours.06']",)),
     Shot("array", "/designs/{ridge}/array"),

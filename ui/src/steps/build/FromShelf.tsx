@@ -60,6 +60,7 @@ export function FromShelf() {
           Out just now: {data.missing.join(", ")}. What is left: {data.headline_without}
         </p>
       )}
+      {!data && <p className="text-ink2">Looking what would do …</p>}
       {data && lines.length === 0 && (
         <p className="text-ink2">Nothing there that this design has a use for. Put on it what lies about.</p>
       )}
