@@ -83,6 +83,18 @@ class Person:
         self.press(site)
         self.find("New load")
 
+    def open_to_read_away(self, address: str, site: str) -> None:
+        """A site opened once the service worker is there, so that it can be read while the server is away."""
+        self.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
+        self.driver.get(f"{address}/")
+        self.sees(site)
+        ready = "return navigator.serviceWorker.controller !== null"
+        self.until(lambda: self.driver.execute_script(ready), "no service worker")
+        self.driver.refresh()
+        self.sees(site)
+        self.press(site)
+        self.find("New load")
+
     def size(self, width: int, height: int) -> None:
         resize(self.driver, width, height)
 

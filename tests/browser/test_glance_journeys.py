@@ -218,15 +218,8 @@ def test_what_was_seen_is_read_while_the_server_is_away(person: Person, cluster:
     """The server is stopped: the page opens again as it was, and says since when."""
     url = create_database(cluster, "away", template)
     build_demo_sites(create_app(url), with_record=False)
-    person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
     with served(url) as address:
-        person.driver.get(f"{address}/")
-        person.sees("Ferry Road shack")
-        ready = "return navigator.serviceWorker.controller !== null"
-        person.until(lambda: person.driver.execute_script(ready), "no service worker")
-        person.driver.refresh()
-        person.sees("Ferry Road shack")
-        person.press("Ferry Road shack")
+        person.open_to_read_away(address, "Ferry Road shack")
         person.sees("The sun carries", "[aria-label=Verdict]")
         person.driver.refresh()
         person.sees("The sun carries", "[aria-label=Verdict]")
@@ -241,15 +234,8 @@ def test_an_edit_typed_while_the_server_is_away_outlives_the_page(
     """The server is stopped → a figure is typed → the page is closed and opened → the server is back → it is saved."""
     url = create_database(cluster, "away_edit", template)
     build_demo_sites(create_app(url), with_record=False)
-    person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
     with served(url) as address:
-        person.driver.get(f"{address}/")
-        person.sees("Ferry Road shack")
-        ready = "return navigator.serviceWorker.controller !== null"
-        person.until(lambda: person.driver.execute_script(ready), "no service worker")
-        person.driver.refresh()
-        person.press("Ferry Road shack")
-        person.find("New load")
+        person.open_to_read_away(address, "Ferry Road shack")
         person.key("3")
         person.field("Label of one unit")
         here = person.driver.current_url

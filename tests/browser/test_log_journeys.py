@@ -105,15 +105,8 @@ def test_a_line_typed_on_the_hill_is_sent_once_when_the_server_is_back(
     """The server is away → a line → it waits, with the page closed too → the server is back → it is logged once."""
     url = create_database(cluster, "hill", template)
     build_demo_sites(create_app(url), with_record=False)
-    person.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
     with served(url) as address:
-        person.driver.get(f"{address}/")
-        person.sees("Beech Hut digipeater")
-        ready = "return navigator.serviceWorker.controller !== null"
-        person.until(lambda: person.driver.execute_script(ready), "no service worker")
-        person.driver.refresh()
-        person.press("Beech Hut digipeater")
-        person.find("New load")
+        person.open_to_read_away(address, "Beech Hut digipeater")
         person.key("9")
         person.find("Log it")
         person.sees("Nothing logged here yet", "#sheet")

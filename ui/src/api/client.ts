@@ -61,6 +61,13 @@ export class Refusal extends Error {
   }
 }
 
+/** Why something was not done, in words: every fault the server named, or what went wrong on the way to it. */
+export function reasonOf(error: unknown, most = 5): string {
+  const faults =
+    error instanceof Refusal ? error.problem.faults.slice(0, most).map((fault) => fault.message) : [];
+  return faults.join("; ") || (error as Error).message;
+}
+
 /** The data of an answer, its sentences in the person's units; a `Refusal` if the server said no, an `Error` if it could not be reached. */
 export async function answer<T>(
   call: Promise<{ data?: T; error?: unknown; response: Response }>,

@@ -1,21 +1,11 @@
 """Step 9, Log: readings as operators make them, what they mean, and which input of the plan they contradict."""
 
 from .fit import Compared, Explanation, PlanFit, fit_of
+from .guided import Asked, Expected, FigureError, Procedure, Subject, at_label_rate, panel_verdict
 from .meaning import Meaning, meaning_of
 from .noise import dbm_of, likely_source, noise_words
 from .notices import Notice, notices_of
-from .procedures import (
-    Asked,
-    Expected,
-    FigureError,
-    Procedure,
-    Subject,
-    at_label_rate,
-    judged_test,
-    line_of_test,
-    panel_verdict,
-    procedures_of,
-)
+from .procedures import judged_test, line_of_test, procedures_of
 from .reading import EXAMPLES, Reading, ReadingError, read_line
 from .remaining import Left, TempoLeft, left_of
 from .series import Days, Record, days_of

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, useRef, useState } from "react";
-import { answer, asFile, client, Refusal } from "../../api/client";
+import { answer, asFile, client, reasonOf } from "../../api/client";
 import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
 import { Part, Wide } from "../../kit/layout";
@@ -18,11 +18,6 @@ const TAKEN_FOR: [string, string][] = [
   ["charge_share", "state of charge"],
   ["box_c", "temperature of the box"],
 ];
-
-const why = (error: unknown) =>
-  error instanceof Refusal
-    ? error.problem.faults.map((fault) => fault.message).join("; ") || error.problem.title
-    : (error as Error).message;
 
 /** What each column of a file is taken for, with its first rows beneath. */
 function Columns({ picked, onChange }: { picked: Picked; onChange: (columns: string[]) => void }) {
@@ -88,7 +83,7 @@ function Bring() {
       const look = await answer(client.POST("/api/records/look", { params, ...asFile(part) }));
       setPicked({ file, look, columns: look.columns.map((column) => column.taken_for ?? "") });
     } catch (error) {
-      setTrouble(why(error));
+      setTrouble(reasonOf(error));
     }
   };
   const bring = useMutation({
@@ -105,7 +100,7 @@ function Bring() {
       void cache.invalidateQueries({ queryKey: ["record", view.site_id] });
       void cache.invalidateQueries({ queryKey: ["series", view.site_id] });
     },
-    onError: (error) => setTrouble(`Nothing was brought in. ${why(error)}`),
+    onError: (error) => setTrouble(`Nothing was brought in. ${reasonOf(error)}`),
   });
   return (
     <>

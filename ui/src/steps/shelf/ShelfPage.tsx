@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, asFile, client, Refusal } from "../../api/client";
+import { answer, asFile, client, reasonOf } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { Notices } from "../../app/Notices";
 import { NotThere } from "../../app/NotThere";
@@ -45,8 +45,7 @@ function Tables() {
       setTrouble(undefined);
       cache.setQueryData(shelfKey, view);
     } catch (error) {
-      const faults = error instanceof Refusal ? error.problem.faults.map((fault) => fault.message) : [];
-      setTrouble(`Nothing was brought in. ${faults.slice(0, 5).join("; ") || (error as Error).message}`);
+      setTrouble(`Nothing was brought in. ${reasonOf(error)}`);
     }
   };
   return (

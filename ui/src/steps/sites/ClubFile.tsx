@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, useRef, useState } from "react";
-import { answer, asFile, client, Refusal } from "../../api/client";
+import { answer, asFile, client, reasonOf } from "../../api/client";
 
 type Outcome = { words: string; isTrouble: boolean };
 
@@ -20,9 +20,7 @@ export function ClubFile() {
       setOutcome({ words: done.words, isTrouble: false });
       await cache.invalidateQueries();
     } catch (error) {
-      const faults = error instanceof Refusal ? error.problem.faults.map((fault) => fault.message) : [];
-      const why = faults.slice(0, 5).join("; ") || (error as Error).message;
-      setOutcome({ words: `Nothing was brought in. ${why}`, isTrouble: true });
+      setOutcome({ words: `Nothing was brought in. ${reasonOf(error)}`, isTrouble: true });
     }
   };
   return (

@@ -1,0 +1,187 @@
+"""Tests of the bank: what it really holds, and whether it gets full."""
+
+from ...changes import Change, Operation, replace
+from ...station import StationModel
+from ...store import (
+    bank_resistance_ohm,
+    cut_off_v,
+    loaded_v,
+    peukert_of,
+    rate_factor,
+    rest_v,
+    temperature_factor,
+)
+from ..meaning import TELLING, Meaning
+from .base import FUSED, ROOM_C, Asked, Expected, Kind, Subject, Values, may, needs
+
+TAIL_C = {"flooded": 0.02, "agm": 0.01, "gel": 0.01, "starting": 0.02, "lifepo4": 0.05, "nmc": 0.05}
+"""Charge current over amp-hours at which a bank held at its absorption volts is full. [C]"""
+
+
+def _bank_subjects(station: StationModel) -> tuple[Subject, ...]:
+    bank = station.bank
+    if bank is None:
+        return ()
+    amps = max(float(station.draw.by_month.mean()) / 24.0, 0.05 * bank.label_ah)
+    warm = temperature_factor(bank.bank.chemistry, ROOM_C)
+    held = bank.aged_ah * warm
+    full = rest_v(bank.bank, station.bus_v, 1.0)
+    return (
+        Subject(
+            "bank",
+            "The bank",
+            (
+                Expected("Rested and full", full, "V"),
+                Expected("A steady load of", amps, "A"),
+                Expected("Hours to the end, by the plan", held / amps, "h"),
+                Expected("Volts at the end, loaded", _end_v(station), "V"),
+            ),
+        ),
+    )
+
+
+def _end_v(station: StationModel) -> float:
+    """Loaded volts where a discharge test ends: the cut-off, or nearly empty at a twentieth of the label."""
+    bank = station.bank
+    if bank is None:
+        return 0.0
+    return max(
+        cut_off_v(bank.bank),
+        loaded_v(bank.bank, station.bus_v, 0.02, 0.05 * bank.label_ah, ROOM_C),
+    )
+
+
+def at_label_rate(ah: float, amps: float, hour_rate_h: float, exponent: float) -> float:
+    """What a battery holds at its label's rate, from what it gave at a current.
+
+    Parameters
+    ----------
+    ah : float
+        Taken out at a steady current. [A·h]
+    amps : float
+        That current. [A]
+    hour_rate_h : float
+        The hour rate of the label. [h]
+    exponent : float
+        Peukert exponent.
+
+    Returns
+    -------
+    float
+        Amp-hours at the label's rate: the C for which C · rate_factor(C, I) is what was taken out.
+    """
+    held = ah
+    for _ in range(40):
+        held = ah / rate_factor(held, hour_rate_h, amps, exponent)
+    return held
+
+
+def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
+    bank = station.bank
+    if bank is None:
+        return Meaning("There is no bank to read it against.")
+    amps = needs(values, "amps", 0.01, 2000.0, "the steady current")
+    hours = needs(values, "hours", 0.05, 500.0, "how long it lasted")
+    end_v = needs(values, "end_v", 1.0, 1000.0, "the volts at the end, still loaded")
+    celsius = may(values, "celsius", -30.0, 60.0, "the bank's temperature")
+    before_v = may(values, "before_v", 1.0, 1000.0, "the volts just before the load")
+    first_v = may(values, "first_v", 1.0, 1000.0, "the volts a moment after it came on")
+    one = bank.bank
+    given = amps * hours
+    rate = at_label_rate(given / one.parallel, amps / one.parallel, one.hour_rate_h, peukert_of(one)) * one.parallel
+    held = rate / temperature_factor(one.chemistry, ROOM_C if celsius is None else celsius)
+    told = [f"It gave {given:.1f} Ah; at its label's rate and room temperature that is {held:.0f} Ah"]
+    told[0] += f", {100 * held / bank.label_ah:.0f} % of its label."
+    if before_v is not None and first_v is not None:
+        ohm = (before_v - first_v) / amps
+        planned = bank_resistance_ohm(one, station.bus_v, ROOM_C if celsius is None else celsius)
+        told.append(f"It resists {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ.")
+    if end_v > _end_v(station) + 0.05 * station.bus_v / 12.0 * 4.0:
+        told.append(f"The test ended early, at {end_v:.2f} V: it holds at least so much.")
+        return Meaning(" ".join(told))
+    if abs(held / bank.aged_ah - 1.0) < TELLING:
+        return Meaning(" ".join([*told, "The plan agrees."]))
+    value = {"value": round(held / one.parallel, 2), "basis": "measured"}
+    told.append(f"The plan has {bank.aged_ah:.0f} Ah: what age has left is the input most likely wrong.")
+    change = Change(f"Use {held:.0f} Ah as tested", "the plan rests on a measurement", (_tested(value),))
+    return Meaning(" ".join(told), "/store/bank/tested_ah" if one.tested_ah else "/store/bank/health", change)
+
+
+def _tested(value: object) -> Operation:
+    return replace("/store/bank/tested_ah", value)
+
+
+def _charge_subjects(station: StationModel) -> tuple[Subject, ...]:
+    bank = station.bank
+    if bank is None:
+        return ()
+    tail = TAIL_C[bank.bank.chemistry] * bank.label_ah
+    return (
+        Subject(
+            "bank",
+            "The bank",
+            (Expected("Held at", station.array.absorb_v, "V"), Expected("Full when it takes less than", tail, "A")),
+        ),
+    )
+
+
+def _charge(station: StationModel, _subject: str, values: Values) -> Meaning:
+    bank = station.bank
+    if bank is None:
+        return Meaning("There is no bank to read it against.")
+    volts = needs(values, "held_v", 1.0, 1000.0, "the volts it was held at")
+    tail = needs(values, "tail_a", 0.0, 500.0, "the amps at the end")
+    given = may(values, "ah", 0.0, 100_000.0, "the amp-hours that went in")
+    full_a, absorb_v = TAIL_C[bank.bank.chemistry] * bank.label_ah, station.array.absorb_v
+    told = []
+    if given is not None:
+        back = given * station.array.kept_share
+        told.append(f"{given:.0f} Ah went in; of those the plan has {back:.0f} Ah come back.")
+    if volts < absorb_v - 0.015 * absorb_v:
+        told.append(f"It was held at {volts:.2f} V and wants {absorb_v:.2f} V: it never gets full so.")
+        return Meaning(" ".join(told), "/array/strings" if station.design.array.strings else "/array/chargers")
+    if tail > full_a:
+        told.append(f"It still took {tail:.1f} A, and is full under {full_a:.1f} A: not full yet.")
+    else:
+        told.append(f"It took {tail:.1f} A at the end, under {full_a:.1f} A: full.")
+    return Meaning(" ".join(told))
+
+
+KINDS: dict[str, Kind] = {
+    "discharge": Kind(
+        "Discharge test",
+        f"{FUSED} Stop at the end volts: deeper harms the battery.",
+        (
+            "Charge it full and let it rest three hours with nothing on it.",
+            "Read the volts, then switch on a steady load and read the volts again at once.",
+            "Note the time; read amps and volts every half hour.",
+            "Stop at the end volts, still loaded. Note the hours, then charge it at once.",
+        ),
+        (
+            Asked("amps", "Steady current", "amps"),
+            Asked("hours", "Lasted", "hours"),
+            Asked("end_v", "Volts at the end, loaded", "volts"),
+            Asked("before_v", "Volts just before the load", "volts", True),
+            Asked("first_v", "Volts a moment after it came on", "volts", True),
+            Asked("celsius", "Temperature of the bank", "temperature", True),
+        ),
+        _bank_subjects,
+        _discharge,
+    ),
+    "charge": Kind(
+        "Charge record",
+        "Lead lets hydrogen go near full: air the room, no sparks.",
+        (
+            "Begin with a bank that is partly empty; reset the meter's amp-hours.",
+            "Charge without a break; note when the volts stop rising.",
+            "When the amps no longer fall, read volts and amps, and the amp-hours that went in.",
+        ),
+        (
+            Asked("held_v", "Volts it was held at", "volts"),
+            Asked("tail_a", "Amps at the end", "amps"),
+            Asked("ah", "Amp-hours that went in", "amp_hours", True),
+        ),
+        _charge_subjects,
+        _charge,
+    ),
+}
