@@ -253,10 +253,9 @@ def test_what_is_left_lasts_longer_from_a_fuller_bank() -> None:
 def test_notices_tell_what_stands_out() -> None:
     today = date(2026, 11, 26)
     due = due_of(packhorse(), {"glass": date(2025, 11, 30)}, today)
-    found = notices_of("nobody", date(2026, 1, 1), today, due, 2, [("Inverter", 30.0), ("Lamp", 1.0)])
+    found = notices_of("nobody", date(2026, 1, 1), today, due, [("Inverter", 30.0), ("Lamp", 1.0)])
     words = [item.words for item in found]
     assert any("Clean the panels' glass" in text and "overdue" in text for text in words)
     assert "Nothing was read for 329 days" in words
-    assert "2 readings of those shown against this design" in words
     assert "The loudest on the bands: Inverter, +30 dB" in words
-    assert notices_of("present", today, today, (), 0, []) == ()
+    assert notices_of("present", today, today, (), []) == ()

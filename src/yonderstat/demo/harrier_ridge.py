@@ -105,6 +105,7 @@ HARRIER_HEATED_LITHIUM = [
             "series": 1,
             "parallel": 3,
             "housing": "heated",
+            "unit_kg": known(12.5),
         },
     },
     {"op": "replace", "path": "/array/strings/0/controller", "value": "mppt"},

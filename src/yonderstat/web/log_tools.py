@@ -300,7 +300,6 @@ def log_api(archive: Archive, engine: Engine) -> Api:
             max(moments).astimezone(zone).date() if moments else None,
             today,
             due_of(stored.design, _last_done(upkeep.of(stored.site_id)), today),
-            against,
             _noise(readings),
         )
         return LogView(views, total, against, list(notices), _left(readings, station))

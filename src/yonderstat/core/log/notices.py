@@ -1,4 +1,4 @@
-"""What the log as a whole says: overdue upkeep, silence, a plan that measurements contradict, the loudest device."""
+"""What the log as a whole says: overdue upkeep, silence, the loudest device."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -25,7 +25,6 @@ def notices_of(
     newest: date | None,
     today: date,
     due: Sequence[Due],
-    contradicted: int,
     noise: Sequence[tuple[str, float]],
 ) -> tuple[Notice, ...]:
     """What stands out, the gravest first.
@@ -34,8 +33,6 @@ def notices_of(
     ----------
     newest : date or None
         Of the newest reading or recorded row.
-    contradicted : int
-        Readings that speak against the design.
     noise : sequence of (str, float)
         What was measured by device, with the decibels it adds.
     """
@@ -48,8 +45,6 @@ def notices_of(
         found.append(Notice("mind", told + more))
     if newest is not None and (today - newest).days > SILENT_DAYS[attended]:
         found.append(Notice("mind", f"Nothing was read for {counted((today - newest).days, 'day')}"))
-    if contradicted:
-        found.append(Notice("mind", f"{counted(contradicted, 'reading')} of those shown against this design"))
     loud = max(noise, key=lambda item: item[1], default=None)
     if loud is not None and loud[1] >= 3.0:
         found.append(Notice("mind", f"The loudest on the bands: {loud[0]}, {loud[1]:+.0f} dB"))

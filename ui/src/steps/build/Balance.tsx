@@ -41,7 +41,7 @@ function PlacedParts() {
       <th scope="row" className="py-1 text-left font-normal">
         {line.name}
       </th>
-      <td className="w-32 px-2">
+      <td className="w-20 px-2 sm:w-32">
         <NumberField
           label={`${line.name}: what one weighs`}
           path={[...rowPath(line.id), "weight_kg"]}
@@ -52,7 +52,7 @@ function PlacedParts() {
           bare
         />
       </td>
-      <td className="w-32 px-2">
+      <td className="w-20 px-2 sm:w-32">
         <NumberField
           label={`${line.name}: ahead of the axle`}
           path={[...rowPath(line.id), "ahead_m"]}
