@@ -44,7 +44,7 @@ def log(station: StationModel, seed: int, fault: str, days: int = DAYS) -> Recor
     night = sum(item.receive_a for item in station.draw.loads if item.load.hours_per_day.value > 20)
     load = np.full((days, 24), night)
     load[:, 8:22] += ((drawn - 24 * night) / 14)[:, None]
-    load += 0.3 if fault == "standby" else 0.0
+    load += 0.3 if fault == "uncounted" else 0.0
     load *= np.exp(chance.normal(0.0, 0.03, load.shape))
     # A long over now and then, in the dark, when the volts fall.
     load[::3, 22] += 6.0
@@ -57,7 +57,7 @@ def log(station: StationModel, seed: int, fault: str, days: int = DAYS) -> Recor
     return Record(at_s.ravel(), volts.ravel(), charge.ravel(), load.ravel())
 
 
-@pytest.mark.parametrize("fault", ["none", "sun", "soiling", "panel", "use", "standby", "wiring"])
+@pytest.mark.parametrize("fault", ["none", "sun", "soiling", "panel", "use", "uncounted", "wiring"])
 def test_a_planted_fault_is_named_first(station: StationModel, fault: str) -> None:
     named = []
     for seed in range(SEEDS):
@@ -76,7 +76,7 @@ def test_a_weak_bank_is_named_by_its_test(station: StationModel) -> None:
 
 def test_the_size_of_a_fault_comes_out(station: StationModel) -> None:
     """Planted: 0.3 A day and night; 55 % of the sun."""
-    standby = fit_of(days_of(log(station, 3, "standby")), station).explanations[0]
+    standby = fit_of(days_of(log(station, 3, "uncounted")), station).explanations[0]
     assert standby.size == pytest.approx(0.3, abs=0.05)
     assert standby.change.patch[0].value["receive_a"]["value"] == pytest.approx(0.3, abs=0.05)
     sun = fit_of(days_of(log(station, 3, "sun")), station).explanations[0]

@@ -146,7 +146,7 @@ def test_a_meters_record_is_fitted_and_logged(
     log.write_text(harrier_record())
     assert main(["fit", str(design), str(log)]) == 0
     told = json.loads(capsys.readouterr().out)
-    assert told["explanations"][0]["id"] == "standby"
+    assert told["explanations"][0]["id"] == "uncounted"
     assert told["explanations"][0]["size"] == pytest.approx(UNCOUNTED_A, abs=0.08)
     archive.add_site("Ridge", design_from_document(HARRIER_AS_BUILT))
     assert main(["log", str(log), "--site", "Ridge"]) == 0

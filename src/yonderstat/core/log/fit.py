@@ -186,7 +186,7 @@ def _faults(seen: _Evidence) -> Iterator[_Fault]:
         yield _Fault("use", at((seen.draw, 1.0)), 0.4, 1.0)
     if seen.night is not None:
         pattern = at((seen.draw, 24.0 / seen.planned_day_ah), (seen.night, 1.0 / seen.planned_night_a))
-        yield _Fault("standby", pattern, STANDBY_A, 1.0)
+        yield _Fault("uncounted", pattern, STANDBY_A, 1.0)
     if seen.ohm is not None:
         yield _Fault("wiring", at((seen.ohm, 1.0)), 1.0, 1.0)
     if seen.capacity is not None:
@@ -236,7 +236,7 @@ def _told(name: str, size: float, station: StationModel) -> tuple[str, str, Chan
         return f"The harvest fell to {share} at once: a panel, a diode or a joint is gone", "/array/strings", None
     if name == "use":
         return f"The station is worked {share} as hard as planned", "/draw/loads", None
-    if name == "standby":
+    if name == "uncounted":
         return _standby(size, station)
     if name == "wiring":
         times = f"{np.exp(size):.1f} times"
