@@ -191,7 +191,7 @@ def test_a_tour_on_a_phone_with_many_sites_long_names_and_many_loads(person: Per
     )
     assert person.driver.execute_script(wide) <= 390
     person.press("تجربة")
-    for step in ("Brief", "Draw", "Store", "Sun", "Array", "Rehearse"):
+    for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Build", "Log", "Rehearse"):
         person.click(step, "nav[aria-label=Steps] a")
         person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
         assert person.driver.execute_script(wide) <= 390, step

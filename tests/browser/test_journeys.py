@@ -234,6 +234,22 @@ def test_axe_finds_nothing_serious_in_either_theme(person: Person, width: int) -
             assert wide <= width, f"{step} scrolls sideways at {width}"
 
 
+def test_axe_finds_nothing_serious_at_twice_the_size(person: Person) -> None:
+    """At 200 % a page of 1280 × 800 has half of that to stand in: nothing overprints, nothing scrolls sideways."""
+    person.size(640, 400)
+    for page, words in (("/shelf", "The club’s shelf"), ("/guide", "Guide"), ("/", "Harrier Ridge")):
+        person.go(page)
+        person.sees(words)
+        person.axe()
+        assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 640, page
+    person.press("Quay Street shack")
+    for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Rehearse", "Build", "Log"):
+        person.click(step, "nav[aria-label=Steps] a")
+        person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
+        person.axe()
+        assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 640, step
+
+
 def test_empty_places_offer_the_next_step(person: Person) -> None:
     """A site without a place, its loads, bank and panels taken away one by one."""
     person.go("/")
