@@ -165,7 +165,7 @@ def test_every_test_says_what_to_expect_before_it_is_done() -> None:
 
 def test_the_log_keeps_a_line_of_a_test() -> None:
     assert line_of_test("drop", "HF set", {"amps": 20.0, "post_v": 12.4, "load_v": 11.9}) == (
-        "Voltage drop test, HF set: current meanwhile 20, volts at the posts 12.4, volts at the load 11.9"
+        "Voltage drop test, HF set: current meanwhile 20 A, volts at the posts 12.4 V, volts at the load 11.9 V"
     )
 
 

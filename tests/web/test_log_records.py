@@ -37,7 +37,7 @@ def test_a_discharge_test_stands_in_the_log_and_changes_the_design_at_a_press(cl
     offered = {item["id"]: item for item in client.get(f"/api/designs/{key}/tests").get_json()}
     assert offered["discharge"]["subjects"][0]["expects"][0]["unit"] == "V"
     added = client.post(f"/api/designs/{key}/tests", json=TEST | {"who": "QY"}).get_json()
-    assert added["said"] == "Discharge test, The bank: steady current 5, lasted 12, volts at the end, loaded 10.5"
+    assert added["said"] == "Discharge test, The bank: steady current 5 A, lasted 12 h, volts at the end, loaded 10.5 V"
     patch = added["change"]["patch"]
     design = client.patch(f"/api/designs/{key}", json=patch, headers={"If-Match": "1"}).get_json()
     assert design["document"]["store"]["bank"]["tested_ah"]["basis"] == "measured"

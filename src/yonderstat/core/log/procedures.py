@@ -4,6 +4,8 @@ from ..station import StationModel
 from .guided import KINDS, Procedure, Values
 from .meaning import Meaning
 
+UNITS = {"amps": " A", "volts": " V", "hours": " h", "amp_hours": " Ah", "temperature": " °C", "number": ""}
+
 
 def procedures_of(station: StationModel) -> tuple[Procedure, ...]:
     """The tests a station can be put to, with what to expect of each."""
@@ -28,7 +30,7 @@ def judged_test(station: StationModel, kind: str, subject: str, values: Values) 
 def line_of_test(kind: str, name: str, values: Values) -> str:
     """The line the log keeps of a test."""
     told = ", ".join(
-        f"{asked.label[0].lower()}{asked.label[1:]} {values[asked.id]:g}"
+        f"{asked.label[0].lower()}{asked.label[1:]} {values[asked.id]:g}{UNITS[asked.dimension]}"
         for asked in KINDS[kind].asks
         if asked.id in values
     )

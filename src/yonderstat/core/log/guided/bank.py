@@ -1,6 +1,7 @@
 """Tests of the bank: what it really holds, and whether it gets full."""
 
 from ...changes import Change, Operation, replace
+from ...electrical import blocks_of_12v
 from ...station import StationModel
 from ...store import (
     bank_resistance_ohm,
@@ -14,6 +15,8 @@ from ...store import (
 from ..meaning import TELLING, Meaning
 from .base import FUSED, ROOM_C, Asked, Expected, Kind, Subject, Values, may, needs
 
+EARLY_V = 0.2
+"""Volts over the end, for every block of 12 V, at which a test was broken off. [C]"""
 TAIL_C = {"flooded": 0.02, "agm": 0.01, "gel": 0.01, "starting": 0.02, "lifepo4": 0.05, "nmc": 0.05}
 """Charge current over amp-hours at which a bank held at its absorption volts is full. [C]"""
 
@@ -96,7 +99,7 @@ def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
         ohm = (before_v - first_v) / amps
         planned = bank_resistance_ohm(one, station.bus_v, ROOM_C if celsius is None else celsius)
         told.append(f"It resists {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ.")
-    if end_v > _end_v(station) + 0.05 * station.bus_v / 12.0 * 4.0:
+    if end_v > _end_v(station) + EARLY_V * blocks_of_12v(station.bus_v):
         told.append(f"The test ended early, at {end_v:.2f} V: it holds at least so much.")
         return Meaning(" ".join(told))
     if abs(held / bank.aged_ah - 1.0) < TELLING:
