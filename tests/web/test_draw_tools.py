@@ -77,3 +77,16 @@ def test_the_catalogue_offers_every_kind(client: FlaskClient) -> None:
     assert len(catalogue["load_kinds"]) == 14
     assert all(item["load"]["receive_a"]["basis"] == "default" for item in catalogue["load_kinds"])
     assert {"regulated", "usb", "inverter"} <= {rail["id"] for rail in catalogue["usual_rails"]}
+
+
+def test_a_spreadsheet_of_loads_goes_out_and_comes_back(client: FlaskClient) -> None:
+    """The ledger as ODS → as text with tabs → read again: the same loads."""
+    key = new_design(client, QUAY_STREET)
+    ods = client.get(f"/api/designs/{key}/loads.ods").data
+    octets = "application/octet-stream"
+    text = client.post("/api/tables/text?name=loads.ods", data=ods, content_type=octets).get_json()["text"]
+    table = client.post(f"/api/designs/{key}/loads/read", json={"text": text}).get_json()
+    assert table["faults"] == []
+    assert [load["name"] for load in table["loads"]] == [load["name"] for load in QUAY_STREET["draw"]["loads"]]
+    refused = client.post("/api/tables/text?name=loads.ods", data=b"PK\x03\x04", content_type=octets)
+    assert refused.status_code == 422

@@ -1,5 +1,6 @@
 """What the Draw step brings in from outside: contact logs, tables of loads; and usual loads and rails to start from."""
 
+from dataclasses import dataclass
 from typing import Annotated
 from uuid import UUID
 
@@ -11,16 +12,26 @@ from yonderstat.formats import (
     LogDigest,
     LogForm,
     ReadTable,
+    SheetError,
     digest_log,
     read_loads,
+    read_sheet,
     write_loads,
 )
 from yonderstat.records import Archive
 
 from .api import Api, Body, model_fault
-from .transfer import TakenAway
+from .transfer import TakenAway, Uploaded
 
 MOST_ACTIVITY = 60_000
+MOST_TABLE_BYTES = 2_000_000
+
+
+@dataclass(frozen=True, slots=True)
+class TableAsText:
+    """The cells of a table, parted by tabs and line breaks."""
+
+    text: str
 
 
 class LogPart(Body):
@@ -83,6 +94,15 @@ def draw_tools_api(archive: Archive) -> Api:
         """A table of loads read, with the columns guessed and every fault; nothing is stored."""
         draw = archive.design(design_id).design.draw
         return read_loads(body.text, [rail.id for rail in draw.rails], [load.id for load in draw.loads])
+
+    @api.operation("POST", "/api/tables/text", access="read", upload=MOST_TABLE_BYTES, answer=TableAsText)
+    def read_table_as_text(upload: Uploaded) -> TableAsText:
+        """A table file, CSV or ODS, as text with tabs: what a clipboard would hold of it. Nothing is stored."""
+        try:
+            rows = read_sheet(upload.name, upload.data)
+        except SheetError as error:
+            raise model_fault("/upload", str(error)) from None
+        return TableAsText("\n".join("\t".join(cell.replace("\t", " ") for cell in row) for row in rows))
 
     @api.operation("GET", "/api/designs/{design_id}/loads.csv", access="read", file="text/csv")
     def take_loads_away(design_id: UUID) -> TakenAway:

@@ -1122,6 +1122,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table file, CSV or ODS, as text with tabs: what a clipboard would hold of it. Nothing is stored. */
+        post: operations["read_table_as_text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/towns": {
         parameters: {
             query?: never;
@@ -8253,6 +8270,14 @@ export interface components {
             solar_hour: number[];
         };
         /**
+         * TableAsText
+         * @description The cells of a table, parted by tabs and line breaks.
+         */
+        TableAsText: {
+            /** Text */
+            text: string;
+        };
+        /**
          * TableFault
          * @description What is wrong in a table: the line, from 1 with the heading counted, the column, and why.
          */
@@ -11282,6 +11307,41 @@ export interface operations {
                     "application/json": {
                         [key: string]: components["schemas"]["Source"];
                     };
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_table_as_text: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description A table file, CSV or ODS, as text with tabs: what a clipboard would hold of it. Nothing is stored. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableAsText"];
                 };
             };
             /** @description A problem document */

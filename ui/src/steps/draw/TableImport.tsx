@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { answer, client, type Load } from "../../api/client";
+import { answer, asFile, client, type Load, reasonOf } from "../../api/client";
 import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
 import { Part } from "../../kit/layout";
@@ -64,6 +64,15 @@ export function TableImport() {
       setTrouble((error as Error).message);
     }
   };
+  const bring = async (file: File) => {
+    try {
+      const params = { query: { name: file.name } };
+      const read = await answer(client.POST("/api/tables/text", { params, ...asFile(file) }));
+      await look(read.text);
+    } catch (error) {
+      setTrouble(reasonOf(error));
+    }
+  };
   const take = (loads: Load[], keep: boolean) => {
     const value = keep ? [...view.document.draw.loads, ...loads] : loads;
     editor.edit({ kind: "set", path: ["draw", "loads"], value });
@@ -71,19 +80,19 @@ export function TableImport() {
   };
   const good = table && table.faults.length === 0 && table.loads.length > 0;
   return (
-    <Part title="In and out as a table" note="CSV, or cells copied from a spreadsheet">
+    <Part title="In and out as a table" note="CSV or ODS, or cells copied from a spreadsheet">
       <p className="mb-2 flex flex-wrap items-center gap-3">
         <a className="btn btn-sm btn-ghost text-act" href={`/api/designs/${view.id}/loads.csv`} download>
           Download the ledger as CSV
         </a>
         <input
           type="file"
-          accept=".csv,.tsv,.txt"
+          accept=".csv,.tsv,.txt,.ods"
           aria-label="Table file"
           className="file-picker text-[12px]"
           onChange={(event) => {
             const file = event.target.files?.[0];
-            if (file) void file.text().then(look);
+            if (file) void bring(file);
             event.target.value = "";
           }}
         />
