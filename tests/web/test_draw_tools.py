@@ -5,6 +5,9 @@ from typing import Any
 import pytest
 from flask.testing import FlaskClient
 
+from tests.web.sites import new_design
+from yonderstat.demo.quay_street import QUAY_STREET
+
 Json = dict[str, Any]
 RECORD = "<CALL:6>QY3KOW<QSO_DATE:8>20250614<TIME_ON:6>183012<BAND:3>40m<MODE:3>SSB<EOR>"
 
