@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { answer, client } from "../api/client";
 import { useSite, useSites } from "../api/queries";
 import { useDesk } from "../kit/context";
+import { freshKey } from "../kit/freshKey";
 import { useKey } from "./useKeys";
 
 /** The site, its designs, and a way to another of either. */
@@ -25,7 +26,7 @@ export function DesignTabs() {
   const copy = async () => {
     const made = await answer(
       client.POST("/api/sites/{site_id}/designs", {
-        params: { path: { site_id: view.site_id }, header: { "Idempotency-Key": crypto.randomUUID() } },
+        params: { path: { site_id: view.site_id }, header: { "Idempotency-Key": freshKey() } },
         body: { copy_of: view.id },
       }),
     );

@@ -1,7 +1,7 @@
 import { type ReactNode, useRef, useState } from "react";
 import type { Quantity } from "../api/client";
 import { Figure } from "./Figure";
-import { tableText } from "./pasteCells";
+import { copied, tableText } from "./pasteCells";
 
 /** A titled part of a sheet. */
 export function Part({ title, note, children }: { title: string; note?: ReactNode; children: ReactNode }) {
@@ -30,11 +30,10 @@ export function BigFigure({ of, label }: { of: Quantity | undefined; label: stri
 export function Wide(props: { label: string; picture?: boolean; children: ReactNode }) {
   const { label, picture = false, children } = props;
   const box = useRef<HTMLElement>(null);
-  const [copied, setCopied] = useState(false);
+  const [isCopied, setCopied] = useState(false);
   const copy = async () => {
     const tables = [...(box.current?.querySelectorAll("table") ?? [])];
-    await navigator.clipboard.writeText(tables.map(tableText).join("\n\n"));
-    setCopied(true);
+    setCopied(await copied(tables.map(tableText).join("\n\n")));
   };
   return (
     <div className="relative">
@@ -50,7 +49,7 @@ export function Wide(props: { label: string; picture?: boolean; children: ReactN
             onClick={() => void copy()}
             onBlur={() => setCopied(false)}
           >
-            {copied ? "Copied" : "Copy the table"}
+            {isCopied ? "Copied" : "Copy the table"}
             <span className="sr-only">, {label}</span>
           </button>
         </p>

@@ -71,3 +71,18 @@ export function tableText(table: HTMLTableElement): string {
   };
   return [...table.rows].map((row) => [...row.cells].map(said).join("\t")).join("\n");
 }
+
+/** Puts a text on the clipboard; whether it went. A page of plain http has no clipboard of its own, but can still select. */
+export async function copied(text: string): Promise<boolean> {
+  if (navigator.clipboard) {
+    await navigator.clipboard.writeText(text);
+    return true;
+  }
+  const field = document.createElement("textarea");
+  field.value = text;
+  document.body.append(field);
+  field.select();
+  const went = document.execCommand("copy");
+  field.remove();
+  return went;
+}

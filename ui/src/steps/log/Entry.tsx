@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useId, useState } from "react";
 import { Refusal } from "../../api/client";
 import { useDesk } from "../../kit/context";
+import { freshKey } from "../../kit/freshKey";
 import { sendLine, sendWaiting, useOutbox } from "./outbox";
 
 const INITIALS = "yonderstat.initials";
@@ -58,7 +59,7 @@ export function Entry() {
   const add = useMutation({
     mutationFn: async () => {
       const line = {
-        key: crypto.randomUUID(),
+        key: freshKey(),
         designId: view.id,
         said,
         who: localStorage.getItem(INITIALS) ?? "",

@@ -6,6 +6,7 @@ import { answer, client } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { useDesk } from "../../kit/context";
 import { useShown } from "../../kit/fields";
+import { freshKey } from "../../kit/freshKey";
 import { Part } from "../../kit/layout";
 import { PlainSelect } from "../../kit/PlainSelect";
 import { MapFront } from "./MapFront";
@@ -39,7 +40,7 @@ function Answer({ map }: { map: SizingMap }) {
   const build = async () => {
     const made = await answer(
       client.POST("/api/sites/{site_id}/designs", {
-        params: { path: { site_id: view.site_id }, header: { "Idempotency-Key": crypto.randomUUID() } },
+        params: { path: { site_id: view.site_id }, header: { "Idempotency-Key": freshKey() } },
         body: { copy_of: view.id, patch: map.patch },
       }),
     );

@@ -4,6 +4,7 @@ import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { answer, client, type NewSite, Refusal } from "../../api/client";
 import { sitesKey, useCatalogue, useSites } from "../../api/queries";
+import { freshKey } from "../../kit/freshKey";
 import { PlaceBox } from "../../kit/PlaceBox";
 import { PlainSelect } from "../../kit/PlainSelect";
 
@@ -41,7 +42,7 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
   const cache = useQueryClient();
   const navigate = useNavigate();
   // One key for this form: pressing twice makes one site.
-  const key = useRef(crypto.randomUUID());
+  const key = useRef(freshKey());
   const [refusal, setRefusal] = useState<string>();
   const { register, handleSubmit, setError, clearErrors, setValue, resetField, watch, formState } =
     useForm<Form>({

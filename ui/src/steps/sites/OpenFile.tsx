@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { answer, client, Refusal } from "../../api/client";
 import { placeInWords } from "../../api/places";
 import { sitesKey } from "../../api/queries";
+import { freshKey } from "../../kit/freshKey";
 
 const MOST_BYTES = 1_000_000;
 
@@ -41,7 +42,7 @@ export function useOpenFile() {
         place: null,
         document,
       };
-      const params = { header: { "Idempotency-Key": crypto.randomUUID() } };
+      const params = { header: { "Idempotency-Key": freshKey() } };
       const site = await answer(client.POST("/api/sites", { body, params }));
       await cache.invalidateQueries({ queryKey: sitesKey });
       navigate(`/designs/${site.designs[0]?.id}/brief`);
