@@ -83,6 +83,26 @@ def test_panels_are_taken_from_the_shelf_and_shown_there(person: Person) -> None
     person.until(lambda: "label changed" not in person.text("#sheet"), "undo did not take it back")
 
 
+def test_a_battery_is_taken_where_the_bank_is_typed(person: Person) -> None:
+    """Packhorse B gives its lithium back → Quay Street → Store → take it from the shelf → it is in Build as there."""
+    person.open("The Packhorse")
+    person.press("B · two stands, lithium")
+    person.sees("Carries the 2 days away", "[aria-label=Verdict]")
+    person.key("8")
+    person.type("Battery LiFePO4, 12.8 V 100 Ah: there already", "0")
+    person.saved()
+    person.open("Quay Street shack")
+    person.key("3")
+    person.click("Take it from the club’s shelf", "summary")
+    person.press("Take it: LiFePO4 100 Ah of 2023 for Battery LiFePO4, 12.8 V 100 Ah")
+    person.saved()
+    person.key("8")
+    person.until(
+        lambda: person.field("Battery LiFePO4, 12.8 V 100 Ah: there already").get_attribute("value") == "1",
+        "it is not counted as there",
+    )
+
+
 def test_kit_on_an_outing_is_missing_where_it_is_used(person: Person) -> None:
     """The shelf → an outing with the lithium → out → the Packhorse B says what is left without it."""
     person.go("/shelf")

@@ -5,6 +5,7 @@ import { Disagreements } from "../../kit/Disagreements";
 import { BigFigure, Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
 import { RulesTable } from "../../kit/RulesTable";
+import { TakeFromShelf } from "../shelf/FromShelf";
 import { AlternatorPart } from "./AlternatorPart";
 import { Beside } from "./Beside";
 import { Chargers } from "./Chargers";
@@ -51,11 +52,13 @@ export default function ArraySheet() {
       <Part title="Strings" note="like panels on one plane behind one controller">
         <Cautions step="array" at="strings" />
         <StringList />
+        <TakeFromShelf of={["panel-", "controller-"]} />
       </Part>
       <VoltLadder />
       {known && view.document.draw.loads.length > 0 && <Harvest />}
       <Beside />
       <Chargers />
+      <TakeFromShelf of={["charger-", "dc-dc"]} />
       <div className="grid gap-x-8 lg:grid-cols-2">
         <ToKeyIn />
         <AlternatorPart />

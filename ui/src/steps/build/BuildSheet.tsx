@@ -3,9 +3,9 @@ import { useDesk, useFigure } from "../../kit/context";
 import { Disagreements } from "../../kit/Disagreements";
 import { ChoiceField, TextField } from "../../kit/fields";
 import { BigFigure, Part } from "../../kit/layout";
+import { FromShelf } from "../shelf/FromShelf";
 import { Balance } from "./Balance";
 import { Checklists } from "./Checklists";
-import { FromShelf } from "./FromShelf";
 import { PartsTable } from "./PartsTable";
 
 const STAGES = [

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useDesk, useFigure } from "../../kit/context";
 import { Disagreements } from "../../kit/Disagreements";
 import { BigFigure } from "../../kit/layout";
+import { TakeFromShelf } from "../shelf/FromShelf";
 import { AsDone, BoxPart } from "./BoxPart";
 import { Converters } from "./Converters";
 import { LossWalk } from "./LossWalk";
@@ -35,6 +36,7 @@ export default function BusSheet() {
       <ThroughTheYears />
       <OneLine />
       <Schedule />
+      <TakeFromShelf of={["cable-", "fuse-"]} />
       <Converters />
       <div className="grid gap-x-8 lg:grid-cols-2">
         <AsDone />

@@ -4,6 +4,7 @@ import { Disagreements } from "../../kit/Disagreements";
 import { Figure } from "../../kit/Figure";
 import { BigFigure, Part } from "../../kit/layout";
 import { MONTHS } from "../../kit/MonthStrip";
+import { TakeFromShelf } from "../shelf/FromShelf";
 import { DayProfile } from "./DayProfile";
 import { Ledger } from "./Ledger";
 import { LogImport } from "./LogImport";
@@ -41,6 +42,7 @@ export default function DrawSheet() {
         </>
       )}
       <Rails />
+      <TakeFromShelf of={["rail-"]} />
       <LogImport />
       <TableImport />
       {draw.heating_w && (

@@ -7,6 +7,7 @@ import { BigFigure, Part } from "../../kit/layout";
 import { RulesTable } from "../../kit/RulesTable";
 import { useUnits } from "../../kit/settings";
 import { fieldUnit } from "../../kit/units";
+import { TakeFromShelf } from "../shelf/FromShelf";
 import { BankFields } from "./BankFields";
 import { BankPicture } from "./BankPicture";
 import { Charging } from "./Charging";
@@ -82,6 +83,7 @@ export default function StoreSheet() {
             usualC={store.usual_c}
             temperature={figure(store.temperature_c)?.value}
           />
+          <TakeFromShelf of={["battery-main"]} />
         </Part>
         <div>
           <Waterfall />

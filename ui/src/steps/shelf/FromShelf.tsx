@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
 import { answer, client } from "../../api/client";
 import type { components } from "../../api/schema";
@@ -8,10 +9,11 @@ import { editsOf } from "../../kit/remedy";
 
 type Pick = components["schemas"]["Pick"];
 
-export function usePicks() {
+function usePicks(wanted: boolean) {
   const { view } = useDesk();
   return useQuery({
     queryKey: ["picks", view.id, view.revision],
+    enabled: wanted,
     placeholderData: (before) => before,
     queryFn: () =>
       answer(client.GET("/api/designs/{design_id}/from-shelf", { params: { path: { design_id: view.id } } })),
@@ -42,41 +44,59 @@ function Row({ pick }: { pick: Pick }) {
   );
 }
 
+type Picks = components["schemas"]["PicksView"];
+
+function Lines({ data, of }: { data: Picks | undefined; of?: readonly string[] }) {
+  if (!data) return <p className="text-ink2">Looking what would do …</p>;
+  const picks = data.picks.filter((pick) => !of || of.some((start) => pick.line.startsWith(start)));
+  const lines = [...new Set(picks.map((pick) => pick.line))];
+  if (lines.length === 0) {
+    return <p className="text-ink2">Nothing there that this has a use for. Put on it what lies about.</p>;
+  }
+  return lines.map((line) => {
+    const mine = picks.filter((pick) => pick.line === line);
+    return (
+      <section key={line} aria-label={mine[0]?.name} className="mb-2">
+        <h3 className="text-[12px] text-ink2">{mine[0]?.name}</h3>
+        <ul>
+          {mine.map((pick) => (
+            <Row key={pick.part} pick={pick} />
+          ))}
+        </ul>
+      </section>
+    );
+  });
+}
+
+const theShelf = (
+  <Link to="/shelf" className="text-act hover:underline">
+    The club’s shelf
+  </Link>
+);
+
 /** What of the club's shelf this design could take, line by line, and what it lacks while kit is away. */
 export function FromShelf() {
-  const { data } = usePicks();
-  const lines = [...new Set(data?.picks.map((pick) => pick.line))];
+  const { data } = usePicks(true);
   return (
-    <Part
-      title="From the shelf"
-      note={
-        <Link to="/shelf" className="text-act hover:underline">
-          The club’s shelf
-        </Link>
-      }
-    >
+    <Part title="From the shelf" note={theShelf}>
       {data && data.missing.length > 0 && (
         <p role="status" className="mb-2 text-fix">
           Out just now: {data.missing.join(", ")}. What is left: {data.headline_without}
         </p>
       )}
-      {!data && <p className="text-ink2">Looking what would do …</p>}
-      {data && lines.length === 0 && (
-        <p className="text-ink2">Nothing there that this design has a use for. Put on it what lies about.</p>
-      )}
-      {lines.map((line) => {
-        const picks = data?.picks.filter((pick) => pick.line === line) ?? [];
-        return (
-          <section key={line} aria-label={picks[0]?.name} className="mb-2">
-            <h3 className="text-[12px] text-ink2">{picks[0]?.name}</h3>
-            <ul>
-              {picks.map((pick) => (
-                <Row key={pick.part} pick={pick} />
-              ))}
-            </ul>
-          </section>
-        );
-      })}
+      <Lines data={data} />
     </Part>
+  );
+}
+
+/** The same within a step, for the lines of its own; looked for once it is opened. */
+export function TakeFromShelf({ of }: { of: readonly string[] }) {
+  const [open, setOpen] = useState(false);
+  const { data } = usePicks(open);
+  return (
+    <details className="mb-4" onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="cursor-pointer text-act">Take it from the club’s shelf</summary>
+      <div className="mt-2">{open && <Lines data={data} of={of} />}</div>
+    </details>
   );
 }
