@@ -217,9 +217,11 @@ def _tried(design: Design, report: Report, pick: Pick) -> Pick:
     if all(item.path.startswith("/build/") for item in pick.patch):
         return pick
     told = [{"op": item.op, "path": item.path, "value": item.value} for item in pick.patch]
-    before = {finding.id for finding in report.findings if finding.severity in {"stop", "fix"}}
+    before = {(finding.id, finding.severity) for finding in report.findings}
+    stops = {finding.id for finding in report.findings if finding.severity == "stop"}
     after = [item for item in evaluate(apply_patch(design, told)).findings if item.severity in {"stop", "fix"}]
-    new = next((finding for finding in after if finding.id not in before), None)
+    # What was a Stop and is a Fix now is no worse; what was a Fix and is a Stop now is.
+    new = next((item for item in after if (item.id, item.severity) not in before and item.id not in stops), None)
     if new is None:
         return pick
     return replace(pick, patch=(), fits=False, takes=0.0, words=f"does not do: {new.sentence}")
