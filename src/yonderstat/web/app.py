@@ -19,13 +19,15 @@ from .designs import designs_api
 from .devices import devices_api
 from .draw_tools import draw_tools_api
 from .guard import register_guard
-from .log_tools import log_api, record_api, upkeep_api
+from .log_tools import log_api
 from .pages import register_pages
 from .problems import register_problems
+from .record_tools import record_api
 from .rehearse_tools import rehearse_tools_api
 from .shelf_tools import shelf_api
 from .sites import sites_api
 from .store_tools import store_tools_api
+from .upkeep_tools import upkeep_api
 from .weather_tools import weather_tools_api
 
 SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
