@@ -53,7 +53,7 @@ SHOTS = (
     Shot("rehearse-years", "/designs/{ridge}/rehearse", press=("#tab-years", "canvas")),
     Shot("rehearse-practise", "/designs/{quay}/rehearse", "lamplight", press=PRACTISE),
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
-    Shot("build", "/designs/{packhorse_b}/build"),
+    Shot("build", "/designs/{packhorse_b}/build", press=("[aria-label='From the shelf'] li",)),
     Shot("log", "/designs/{ridge}/log", press=("[aria-label='Plan against measured'] polyline",)),
     Shot("shelf", "/shelf"),
     Shot("compare", "/designs/{ridge}/compare"),
