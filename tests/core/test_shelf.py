@@ -199,3 +199,13 @@ def test_a_fuse_of_another_family_is_not_offered():
     lines = [line for line, _ in picks(design, shelf(blade))]
     assert lines == ["fuse-blade-25"]
     assert not picks(design, shelf(blade | {"fuse": None}))
+
+
+def test_a_charger_for_lead_is_not_offered_to_lithium():
+    charger = {"id": "charger", "name": "Charger", "amps": {"value": 10.0}}
+    part = {"id": "old", "name": "Old", "kind": "charger", "charger": charger, "made_for": ["agm", "flooded"]}
+    lithium = design_from_document(QUAY_STREET)
+    line = f"charger-{lithium.array.chargers[0].id}"
+    assert "it is made for" in picks(lithium, shelf(part))[line, "old"].words
+    assert not picks(lithium, shelf(part))[line, "old"].patch
+    assert picks(lithium, shelf(part | {"made_for": []}))[line, "old"].patch

@@ -77,6 +77,7 @@ SHELF: tuple[dict[str, Any], ...] = (
         "name": "Mains charger, 10 A, lead only",
         "kind": "charger",
         "count": 1.0,
+        "made_for": ["flooded", "agm", "gel"],
         "charger": {
             "id": "charger",
             "name": "Mains charger",

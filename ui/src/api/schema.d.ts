@@ -7720,6 +7720,8 @@ export interface components {
              * @enum {string}
              */
             kind: "panel" | "battery" | "controller" | "charger" | "cable" | "fuse" | "converter" | "other";
+            /** Made For */
+            made_for: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting")[];
             /**
              * Mm2
              * @default null

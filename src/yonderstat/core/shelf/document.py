@@ -6,7 +6,18 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field, ValidationError, model_validator
 
-from ..design import Bank, Charger, Fault, FuseKind, InvalidDesignError, Module, Regulator, Section, faults_of
+from ..design import (
+    Bank,
+    Charger,
+    Chemistry,
+    Fault,
+    FuseKind,
+    InvalidDesignError,
+    Module,
+    Regulator,
+    Section,
+    faults_of,
+)
 from ..design.base import KnownKilos, KnownMoney, KnownYears, Name, Readable, Slug, Words
 
 FORMAT = "yonderstat-shelf"
@@ -44,6 +55,8 @@ class ShelfPart(Section):
     """With a controller: its kind."""
     regulator: Regulator | None = None
     charger: Charger | None = None
+    made_for: Annotated[list[Chemistry], Field(max_length=6)] = Field(default_factory=list)
+    """Battery kinds a charger is made for; empty where nobody has looked."""
     mm2: Annotated[float, Field(gt=0, le=300), Readable] | None = None
     """Of a cable: one conductor."""
     cores: Annotated[int, Field(ge=1, le=40)] = 1

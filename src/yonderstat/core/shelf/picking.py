@@ -117,6 +117,10 @@ def _controller(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, 
 
 
 def _charger(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple[Operation, ...]]:
+    bank = design.store.bank
+    if bank is not None and part.made_for and bank.chemistry not in part.made_for:
+        kinds = ", ".join(rows_by("chemistries", "chemistry")[kind]["label"] for kind in part.made_for)
+        return f"it is made for {kinds}", False, ()
     for index, own in enumerate(design.array.chargers):
         if line == f"charger-{own.id}" and part.charger is not None:
             mine = part.charger.model_copy(update={"id": own.id, "name": own.name, "hours_per_day": own.hours_per_day})

@@ -1,5 +1,6 @@
 import type { Path } from "../../api/edits";
 import { useCatalogue } from "../../api/queries";
+import { ChecksField } from "../../kit/ChecksField";
 import { ChoiceField, NumberField, TextField } from "../../kit/fields";
 import type { ShelfPart } from "./useShelf";
 
@@ -86,6 +87,7 @@ function Charger({ path }: { path: Path }) {
     <>
       <ChoiceField label="Kind" path={[...charger, "kind"]} choices={choices?.charger_kinds} hint=" " />
       <NumberField label="Gives at most" path={[...charger, "amps"]} dimension="amps" known />
+      <ChecksField label="Made for" path={[...path, "made_for"]} choices={choices?.chemistries ?? []} />
       <NumberField label="Set to" path={[...charger, "volts"]} dimension="volts" known optional />
     </>
   );
