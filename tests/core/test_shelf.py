@@ -83,9 +83,11 @@ def test_two_of_three_panels_fit_and_the_cracked_one_does_not():
     assert found[line, "spare"].takes == 2
     assert "glass is cracked" in found[line, "crazed"].words
     assert not found[line, "crazed"].patch
-    # Another class of panel may stand in, with its own label in the design.
-    assert found[line, "big"].patch
-    assert not found[line, "big"].fits
+    # Another class of panel may stand in for all of them, with its own label in the design; one cannot for two.
+    assert found[line, "big"].words == "does not do: 2 alike are needed, and 1 are free"
+    both = picks(design, shelf(panel("big", 2.0, cells=60)))[line, "big"]
+    assert both.patch
+    assert not both.fits
 
 
 def test_a_pick_is_in_the_parts_list_with_its_link():
@@ -109,7 +111,7 @@ def test_a_battery_of_other_volts_or_too_few_of_another_kind_do_not_do():
     assert after(design, found["battery-main", "big"]).store.bank.unit_ah.value == 200
     two = design.store.bank.model_copy(update={"parallel": 2})
     twice = design.model_copy(update={"store": design.store.model_copy(update={"bank": two})})
-    assert "are needed" in picks(twice, shelf(battery("big", 200)))["battery-main", "big"].words
+    assert "alike are needed" in picks(twice, shelf(battery("big", 200)))["battery-main", "big"].words
 
 
 def test_what_others_reserve_is_not_offered():
@@ -209,3 +211,16 @@ def test_a_charger_for_lead_is_not_offered_to_lithium():
     assert "it is made for" in picks(lithium, shelf(part))[line, "old"].words
     assert not picks(lithium, shelf(part))[line, "old"].patch
     assert picks(lithium, shelf(part | {"made_for": []}))[line, "old"].patch
+
+
+def test_some_of_a_line_keep_the_designs_label():
+    """Two spare panels of four: they are counted as there, and what was measured on them is not said of all four."""
+    design = design_from_document(PACKHORSE)
+    string = design.array.strings[0].model_copy(update={"parallel": 4})
+    four = design.model_copy(update={"array": design.array.model_copy(update={"strings": [string]})})
+    held = shelf(panel("spare", 2.0, measured_v_oc={"value": 19.0, "basis": "measured"}))
+    pick = picks(four, held)[f"panel-{string.id}", "spare"]
+    assert (pick.takes, pick.needed, pick.fits) == (2, 4, True)
+    taken = after(four, pick)
+    assert taken.array.strings[0].module == string.module
+    assert refreshed(taken, held, f"panel-{string.id}") == ()

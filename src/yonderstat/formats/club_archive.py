@@ -13,6 +13,7 @@ from uuid import UUID
 from pydantic import TypeAdapter, ValidationError
 
 from .cells import tame
+from .meter_log import CHANNELS
 
 FORMAT, VERSION = "yonderstat-club", 1
 MOST_MEMBERS, MOST_UNPACKED, MOST_RATIO = 20_000, 400_000_000, 300
@@ -213,11 +214,22 @@ def _readings(name: str, data: bytes) -> tuple[ReadingRecord, ...]:
             first = error.errors()[0]
             where = ".".join(str(step) for step in first["loc"])
             raise ClubArchiveError(f"{name}: line {line}, {where}: {first['msg']}") from None
-        except ValueError:
-            raise ClubArchiveError(
-                f"{name}: line {line} has {len(row)} cells instead of {len(READING_COLUMNS)}"
-            ) from None
+        except ValueError as error:
+            raise ClubArchiveError(f"{name}: line {line} cannot be read: {error}") from None
     return tuple(found)
+
+
+def _series(name: str, data: bytes) -> str:
+    """What meters recorded: a moment and a figure a channel on every line, or nothing for one."""
+    text = data.decode()
+    for line, row in enumerate(csv.reader(io.StringIO(text)), start=1):
+        try:
+            moment, *figures = (float(cell) if cell else None for cell in row)
+        except ValueError:
+            raise ClubArchiveError(f"{name}: line {line} holds what is no number") from None
+        if moment is None or len(figures) != len(CHANNELS):
+            raise ClubArchiveError(f"{name}: line {line} is no moment with {len(CHANNELS)} figures")
+    return text
 
 
 def _site(name: str, data: bytes) -> SiteRecord:
@@ -257,7 +269,7 @@ def read_club(data: bytes) -> ClubRecord:
                 if (found := READINGS.fullmatch(name))
             }
             series = {
-                found[1]: _read(packed, info).decode()
+                found[1]: _series(name, _read(packed, info))
                 for name, info in members.items()
                 if (found := SERIES.fullmatch(name))
             }
@@ -266,6 +278,7 @@ def read_club(data: bytes) -> ClubRecord:
         raise ClubArchiveError(f"shelf.json: {error.errors()[0]['msg']}") from None
     except UnicodeDecodeError as error:
         raise ClubArchiveError(f"holds a table that is no text: {error}") from None
+    # The last two are what zipfile raises for a compression it does not know and for a file with a password.
     except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
         raise ClubArchiveError(f"is no whole zip file: {error}") from None
     if len(sites) != manifest.get("sites"):

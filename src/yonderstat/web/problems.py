@@ -106,7 +106,7 @@ def register_problems(app: Flask) -> None:
 
     @app.errorhandler(StaleRevisionError)
     def _stale(error: StaleRevisionError) -> Response:
-        title = "The design has changed since you read it"
+        title = "It has changed since you read it"
         detail = "Read the newest revision, make the change on it and send it again."
         return Problem(412, "stale-revision", title, detail, current_revision=error.current).response()
 

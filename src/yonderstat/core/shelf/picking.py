@@ -7,7 +7,6 @@ from ..changes import Operation, add, replace
 from ..data import rows_by
 from ..design import Bank, Design, OwnPart, PanelString, ShelfController, ShelfModule
 from ..parts import Item, unfit_panel
-from ..words import counted
 from .document import Shelf, ShelfPart
 from .standing import Stock
 
@@ -96,10 +95,6 @@ def _battery(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tup
     alike = unit.chemistry == bank.chemistry and abs(unit.unit_ah.value / bank.unit_ah.value - 1.0) <= LIKE_AH
     told = unit.model_dump(mode="json")
     changed = [name for name in (*OF_A_UNIT, *OF_A_UNIT_TOO) if getattr(unit, name) != getattr(bank, name)]
-    if not alike and bank.series * bank.parallel > part.count:
-        label = rows_by("chemistries", "chemistry")[unit.chemistry]["label"]
-        need = counted(bank.series * bank.parallel, "unit")
-        return f"{need} alike are needed, and of this {label} there are {part.count:g}", False, ()
     return "", alike, tuple(replace(f"{at}/{name}", told[name]) for name in changed)
 
 
@@ -179,6 +174,10 @@ def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     takes = 0.0 if why else min(left, item.quantity)
     if not why and takes <= 0:
         why = "all of it is reserved or away" if part.count > 0 else "there is none left"
+    if not why and takes < item.quantity:
+        # A label is the whole line's: some of a line cannot take another, nor what was measured on them alone.
+        why = "" if fits else f"{item.quantity:g} alike are needed, and {left:g} are free"
+        changes = ()
     patch = () if why else (*changes, *_row_patch(design, item.id, part, takes))
     unit = "m of it" if item.unit == "m" else "of it"
     if why:
@@ -218,11 +217,21 @@ def picks_for(design: Design, items: Sequence[Item], shelf: Shelf, stock: Mappin
     return tuple(all_of_them())
 
 
+def _needed(design: Design, line: str) -> int:
+    """How many a line of panels or batteries takes; one of anything else that has a label."""
+    string, bank = _string_of(design, line, "panel"), _bank_of(design, line)
+    rows = string[1] if string else bank[1] if bank else None
+    return rows.series * rows.parallel if rows else 1
+
+
 def refreshed(design: Design, shelf: Shelf, line: str) -> tuple[Operation, ...]:
-    """What makes a design say again what the label of the part says that it takes for a line; nothing where it does."""
+    """What makes a design say again what the label of the part says that it takes for a line; nothing where it does.
+
+    A line that takes only some of its parts from the shelf keeps its own label.
+    """
     row = next((row for row in design.build.parts if row.id == line), None)
     part = shelf.part(row.shelf) if row and row.shelf else None
-    if part is None or part.kind not in BY_KIND:
+    if row is None or part is None or part.kind not in BY_KIND or row.have < _needed(design, line):
         return ()
     return BY_KIND[part.kind](design, line, part)[2]
 
