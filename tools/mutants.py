@@ -3,7 +3,7 @@
 python -m tools.mutants [HOW_MANY] [SEED]        150 by default, in two copies of the tree; the survivors are listed
 
 A mutation tool from the registry makes the changes; each is tried in a copy, so that the tree itself stays whole. The
-tests nearest to the changed room run first, and the first failure ends the trial.
+approved figures and the tests nearest to the changed room run first, and the first failure ends the trial.
 """
 
 import os
@@ -57,7 +57,8 @@ NEAREST = {
     "design": ["core/test_documents.py", "core/test_migrations.py"],
     "bus": ["core/test_bus.py", "reference/test_bus_references.py", "reference/test_conductor_references.py"],
     "parts": ["core/test_parts.py"],
-    "log": ["core/test_log.py"],
+    "log": ["core/test_log.py", "core/test_log_tests.py", "core/test_log_fit.py"],
+    "shelf": ["core/test_shelf.py"],
     "electrical": ["reference/test_conductor_references.py"],
 }
 
@@ -106,7 +107,7 @@ def _walk(node):  # type: ignore[no-untyped-def]  # parso's nodes have no types
 
 
 def _tests(room: str) -> list[str]:
-    nearest = [f"tests/{name}" for name in NEAREST.get(room, [])]
+    nearest = ["tests/core/test_approved.py", *(f"tests/{name}" for name in NEAREST.get(room, []))]
     rest = sorted(
         str(path.relative_to(ROOT))
         for folder in ("core", "reference")
