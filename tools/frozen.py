@@ -42,7 +42,7 @@ from yonderstat.core.rehearse import (
 TESTS = Path(__file__).resolve().parents[1] / "tests"
 APPROVED = TESTS / "approved"
 SAME, NEXT_TO_NOTHING = 1e-3, 1e-6
-"""Another processor adds in another order, and an hour at a threshold may fall on its other side: so little is let by."""
+"""Another processor adds in another order, and an hour at a threshold may fall on its other side: so much passes."""
 LONG = 4
 DIGITS = 7
 NOT_HERE = ("working", "sources", "why", "findings")
