@@ -19,6 +19,7 @@ from tools.processes import all_in, end, works_in
 READY_S, STOP_S = 30.0, 20.0
 PR_SET_PDEATHSIG = 1
 OWN_DATABASES = 3
+LAST_PORT = 65_535
 """A whole cluster holds template1, template0 and postgres."""
 
 
@@ -31,6 +32,14 @@ def free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
+
+
+def free_ports(many: int) -> int:
+    """The first of so many loopback ports in a row that nothing listens on just now."""
+    while True:
+        first = free_port()
+        if first + many <= LAST_PORT and not any(port_is_taken(first + step) for step in range(1, many)):
+            return first
 
 
 def port_is_taken(port: int) -> bool:

@@ -12,6 +12,7 @@ from tools.cluster import (
     data_folder,
     fallback_folder,
     free_port,
+    free_ports,
     holds_data,
     port_is_taken,
     reachable,
@@ -20,6 +21,7 @@ from tools.files import move_aside, write_whole
 
 ROOT = Path(__file__).resolve().parents[1]
 WORK_VARIABLE = "YONDERSTAT_WORK"
+STANDIN_PORTS = 4
 
 
 def work_folder() -> Path:
@@ -35,6 +37,8 @@ class State:
     secret_key: str
     database_port: int
     data_folder: str = ""
+    standin_port: int = 0
+    """The first of a few that the stand-ins of the demo listen on; the demo remembers it."""
 
 
 def read_state(work: Path) -> State | None:
@@ -97,7 +101,7 @@ def open_state(work: Path) -> Opened:
         state = replace(state, database_port=free_port())
     if str(folder) != str(work / "postgres"):
         words.append(f"The data are in {folder}.")
-    state = replace(state, data_folder=str(folder))
+    state = replace(state, data_folder=str(folder), standin_port=state.standin_port or free_ports(STANDIN_PORTS))
     cluster = Cluster(folder, state.database_port, state.database_password)
     mended = cluster.create()
     if mended:

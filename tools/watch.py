@@ -1,4 +1,4 @@
-"""Keeps PostgreSQL, the web server and the worker running: starts them in order, and again when one ends.
+"""Keeps PostgreSQL, web server, worker, stand-ins and reader running: starts them in order, and again when one ends.
 
 Run by ./start, which waits for its word; under systemd it stays in the foreground. When it ends, however it ends, the
 kernel ends what it started: nothing is left behind that a later start would not know of.
@@ -35,7 +35,7 @@ LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "30"))
 ASK_EVERY_S = float(os.environ.get("YONDERSTAT_ASK_EVERY_S", "10"))
 ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3
 """The web server is asked whether it is alive; silent so many times, it is started again."""
-STOP_S = {"postgres": 20.0, "web": 10.0, "worker": 6.0}
+STOP_S = {"postgres": 20.0, "web": 10.0, "worker": 6.0, "reader": 6.0, "standins": 3.0}
 
 
 @dataclass
@@ -138,10 +138,14 @@ def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
     environment = environment_of(opened)
     web = [sys.executable, "-m", "gunicorn", *WEB_COMMAND.split(), "-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
     worker = [sys.executable, "-m", "yonderstat.cli", "worker"]
+    reader = [sys.executable, "-m", "yonderstat.reader"]
+    standins = [sys.executable, "-m", "yonderstat.cli", "standin", "--state", str(work / "standins.json")]
     parts = (
         Part("postgres", lambda: cluster.launch(work / "log" / "postgres.log"), signal.SIGINT),
         Part("web", lambda: _launcher(work, "web", web, environment), signal.SIGTERM),
         Part("worker", lambda: _launcher(work, "worker", worker, environment), signal.SIGTERM),
+        Part("standins", lambda: _launcher(work, "standins", standins, environment), signal.SIGTERM),
+        Part("reader", lambda: _launcher(work, "reader", reader, environment), signal.SIGTERM),
     )
     return {part.name: part for part in parts}
 
@@ -152,6 +156,8 @@ def environment_of(opened: Opened) -> dict[str, str]:
         "YONDERSTAT_DATABASE_URL": opened.cluster.url,
         "YONDERSTAT_SECRET_KEY": opened.state.secret_key,
         "YONDERSTAT_DATA_DIR": str(opened.cluster.folder),
+        "YONDERSTAT_STANDIN_PORT": str(opened.state.standin_port),
+        "YONDERSTAT_SPOOL": str(work_folder() / "spool" / "readings.jsonl"),
     }
 
 
@@ -200,7 +206,8 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
     with _preparing(opened):
         parts["web"].ensure(now)
         _await(parts["web"], lambda: alive(port, 2.0), work / "log" / "web.log")
-    parts["worker"].ensure(now)
+    for name in ("worker", "standins", "reader"):
+        parts[name].ensure(now)
 
 
 def _ask(part: Part, port: int, now: float) -> None:
@@ -255,7 +262,7 @@ def run(port: int) -> int:
         say(f"failed: {error}")
         return 1
     finally:
-        # The web server and the worker end side by side, the database after both.
+        # The web server ends beside the others, the database after both.
         if "web" in parts:
             parts["web"].ask_to_stop()
         for part in reversed(parts.values()):

@@ -3,6 +3,7 @@
 import argparse
 import csv
 import json
+import os
 import sys
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict
@@ -40,6 +41,7 @@ from yonderstat.formats import (
     write_club,
 )
 from yonderstat.jobs import run_worker
+from yonderstat.live_commands import STANDIN_PORT_VARIABLE, add_live_commands, run_live
 from yonderstat.records import (
     Archive,
     Samples,
@@ -312,7 +314,9 @@ def build_demo(first_migrate: bool) -> int:
     if Archive(open_engine(database_url())).was_ever_used():
         print("Demo: sites were kept here before, nothing done.")
     else:
-        print(f"Demo: {build_demo_sites(create_app())} sites built.")
+        port = os.environ.get(STANDIN_PORT_VARIABLE, "")
+        built = build_demo_sites(create_app(), standin_port=int(port) if port else None)
+        print(f"Demo: {built} sites built.")
     return 0
 
 
@@ -349,6 +353,7 @@ def main(argv: list[str] | None = None) -> int:
     commands.add_parser("archive", help="all sites, readings and the shelf as one zip file").add_argument("file")
     commands.add_parser("restore", help="bring such a file in beside what is kept").add_argument("file")
     commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")
+    add_live_commands(commands)
     commands.add_parser("schema", help="print the JSON Schema of the design document")
     commands.add_parser("migrate", help="bring the database to the newest schema")
     demo = commands.add_parser("demo", help="build the demo sites in an empty database")
@@ -372,6 +377,8 @@ def main(argv: list[str] | None = None) -> int:
     if chosen.command == "worker":
         run_worker(database_url())
         return 0
+    if chosen.command in {"poll", "standin"}:
+        return run_live(chosen)
     if chosen.command == "schema":
         return print_schema()
     if chosen.command == "demo":

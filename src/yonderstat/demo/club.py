@@ -13,6 +13,7 @@ from .packhorse import PACKHORSE, PACKHORSE_LITHIUM
 from .patrol import PATROL_2
 from .quay_street import QUAY_STREET
 from .shelf import SHELF
+from .standins import INTERVAL_S, SPEED, endpoints_of
 from .words import Json
 
 
@@ -47,10 +48,14 @@ READINGS = {
 RIDGE = "Harrier Ridge repeater"
 
 
-def build_demo_sites(app: Flask, with_record: bool = True) -> int:
-    """Build the demo sites; how many were built. Two years of a monitor's record take a second more."""
+def build_demo_sites(app: Flask, with_record: bool = True, standin_port: int | None = None) -> int:
+    """Build the demo sites; how many were built. Two years of a monitor's record take a second more.
+
+    With the port of stand-ins two of the sites report themselves.
+    """
     client = app.test_client()
     first: dict[str, str] = {}
+    reporting = {} if standin_port is None else endpoints_of(standin_port)
     built = {
         RIDGE: (HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM, HARRIER_STAYS_UP),
         "Quay Street shack": (QUAY_STREET,),
@@ -67,6 +72,11 @@ def build_demo_sites(app: Flask, with_record: bool = True) -> int:
             copy = _send(client, "POST", f"/api/sites/{site['id']}/designs", {"copy_of": latest})
             latest = copy["id"]
             _send(client, "PATCH", f"/api/designs/{latest}", change, {"If-Match": str(copy["revision"])})
+        for endpoint in reporting.get(name, ()):
+            _send(client, "POST", f"/api/sites/{site['id']}/endpoints", endpoint)
+        if name in reporting:
+            watched = {"interval_s": INTERVAL_S, "speed": SPEED}
+            _send(client, "PUT", f"/api/sites/{site['id']}/live", watched)
         for taken_at, said in READINGS.get(name, ()):
             body = {"said": said, "who": "QY3KOW", "taken_at": taken_at}
             _send(client, "POST", f"/api/designs/{site['designs'][0]['id']}/log", body)

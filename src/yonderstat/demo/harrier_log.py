@@ -10,7 +10,7 @@ from yonderstat.core.store import bank_resistance_ohm
 
 from .harrier_ridge import HARRIER_AS_BUILT
 
-FIRST, DAYS, SEED = date(2024, 11, 1), 730, 7
+FIRST, DAYS, SEED = date(2024, 5, 24), 730, 7
 UNCOUNTED_A = 0.25
 """Planted: a heater mat on the telemetry box that stays on."""
 LIGHT = np.clip(np.sin((np.arange(24) - 6) / 12 * np.pi), 0.0, None)

@@ -17,25 +17,45 @@ from .database import URL_VARIABLE, database_url, migrate, open_engine
 from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
+from .live import (
+    CHANNEL,
+    Alarm,
+    Asked,
+    Delivery,
+    Endpoint,
+    LiveBook,
+    LiveSite,
+    ReaderState,
+    Taken,
+    Telling,
+)
 from .readings import Readings, StoredReading
 from .runs import Run, Runs, RunState
 from .series import DoneTask, Samples, Span, Thinned, UpkeepBook
 from .shelf import ShelfBook, StoredShelf
 
 __all__ = [
+    "CHANNEL",
     "LOCAL",
     "URL_VARIABLE",
+    "Alarm",
     "Archive",
+    "Asked",
     "Channel",
+    "Delivery",
     "DesignHead",
     "Device",
     "Devices",
     "DoneTask",
+    "Endpoint",
     "KeyReusedError",
     "Line",
     "ListedSite",
+    "LiveBook",
+    "LiveSite",
     "NotFoundError",
     "NothingToDoError",
+    "ReaderState",
     "Readings",
     "Restored",
     "Run",
@@ -49,6 +69,8 @@ __all__ = [
     "StoredReading",
     "StoredShelf",
     "StoredSite",
+    "Taken",
+    "Telling",
     "Thinned",
     "Town",
     "UnknownOutcomeError",

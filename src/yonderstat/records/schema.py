@@ -103,6 +103,98 @@ class SampleRow(Base):
     box_c: Mapped[float | None] = mapped_column(REAL)
 
 
+class EndpointRow(Base):
+    """Where a device is reached, by which protocol, and when it last answered."""
+
+    __tablename__ = "endpoints"
+    __table_args__ = (
+        Index("endpoints_by_site", "site_id"),
+        CheckConstraint("protocol in ('sunspec', 'telemetry')", name="known_protocol"),
+    )
+
+    device_id: Mapped[UUID] = mapped_column(ForeignKey("devices.id", ondelete="CASCADE"), primary_key=True)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
+    protocol: Mapped[str] = mapped_column(Text)
+    host: Mapped[str] = mapped_column(Text)
+    port: Mapped[int]
+    unit: Mapped[int] = mapped_column(server_default="1")
+    """The Modbus unit behind the address."""
+    heard_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    trouble: Mapped[str] = mapped_column(Text, server_default="")
+    """What went wrong when it was asked last; empty where it answered."""
+
+
+class LiveSiteRow(Base):
+    """How a site is watched, what is remembered of it, and what it said last."""
+
+    __tablename__ = "live_sites"
+
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True)
+    interval_s: Mapped[float] = mapped_column(Double, server_default="60")
+    speed: Mapped[float] = mapped_column(Double, server_default="1")
+    """How fast its clock runs against ours: 1, but for stand-ins."""
+    quiet_from_h: Mapped[int | None]
+    quiet_to_h: Mapped[int | None]
+    webhook: Mapped[str] = mapped_column(Text, server_default="")
+    mail_to: Mapped[str] = mapped_column(Text, server_default="")
+    watching: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    seen: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    forecast: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    device_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    """The newest moment by the site's own clock."""
+    asked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    heard_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class AlarmRow(Base):
+    """An alarm from when it was raised until it was cleared; of each kind one is open at a site at most."""
+
+    __tablename__ = "alarms"
+    __table_args__ = (
+        Index("alarms_by_site", "site_id", "raised_at"),
+        Index("an_alarm_once", "site_id", "kind", unique=True, postgresql_where=text("cleared_at is null")),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
+    kind: Mapped[str] = mapped_column(Text)
+    severity: Mapped[str] = mapped_column(Text)
+    words: Mapped[str] = mapped_column(Text)
+    raised_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    """By the site's own clock."""
+    cleared_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    acknowledged_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    acknowledged_by: Mapped[str] = mapped_column(Text, server_default="")
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class DeliveryRow(Base):
+    """Somebody to be told of an alarm: by a webhook or by mail, tried until it is through or given up."""
+
+    __tablename__ = "deliveries"
+    __table_args__ = (Index("deliveries_due", "due_at", postgresql_where=text("sent_at is null")),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    alarm_id: Mapped[UUID] = mapped_column(ForeignKey("alarms.id", ondelete="CASCADE"))
+    way: Mapped[str] = mapped_column(Text)
+    goes_to: Mapped[str] = mapped_column(Text)
+    body: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    due_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    tries: Mapped[int] = mapped_column(server_default="0")
+    sent_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    trouble: Mapped[str] = mapped_column(Text, server_default="")
+
+
+class ReaderRow(Base):
+    """A reader's sign of life, and how many readings wait with it for the database."""
+
+    __tablename__ = "readers"
+
+    name: Mapped[str] = mapped_column(Text, primary_key=True)
+    beat_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    waiting: Mapped[int] = mapped_column(server_default="0")
+
+
 class UpkeepRow(Base):
     """Upkeep that was done at a site."""
 

@@ -19,6 +19,8 @@ from .designs import designs_api
 from .devices import devices_api
 from .draw_tools import draw_tools_api
 from .guard import register_guard
+from .live_events import register_live_events
+from .live_tools import live_api
 from .log_tools import log_api
 from .pages import register_pages
 from .problems import register_problems
@@ -54,7 +56,7 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
         whole.endpoints += part(archive).endpoints
     whole.endpoints += rehearse_tools_api(archive, engine).endpoints
     whole.endpoints += devices_api(engine).endpoints
-    for keeping in (array_tools_api, log_api, record_api, upkeep_api, shelf_api, club_api):
+    for keeping in (array_tools_api, log_api, record_api, upkeep_api, shelf_api, club_api, live_api):
         whole.endpoints += keeping(archive, engine).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole
@@ -94,5 +96,6 @@ def create_app(url: str | None = None) -> Flask:
         well = all(part.ok for part in parts)
         return {"ready": well, "parts": [asdict(part) for part in parts]}, 200 if well else 503
 
+    register_live_events(app, engine)
     register_pages(app)
     return app

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/alarms/{alarm_id}/acknowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Somebody has seen an alarm; it stays open until it is over. */
+        post: operations["acknowledge_alarm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -222,6 +239,40 @@ export interface paths {
         put?: never;
         /** Make a design say again what the label of the part says that it takes for a line. */
         post: operations["refresh_from_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the design's site says now, its alarms, and its next ten days. */
+        get: operations["read_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/live-series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A channel of the last day, week, month, year or decade, by the site's own clock. */
+        get: operations["read_live_series"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -760,6 +811,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every site that reports itself: what it said last, how its charge went, and its open alarms. */
+        get: operations["list_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/place": {
         parameters: {
             query?: never;
@@ -1054,6 +1122,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/endpoints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A device to be asked from now on; it is only ever read. */
+        post: operations["add_endpoint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How often a site is asked, and who is told of its alarms. */
+        put: operations["keep_live_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/restore": {
         parameters: {
             query?: never;
@@ -1195,6 +1297,17 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Acknowledgement
+         * @description Who has seen an alarm.
+         */
+        Acknowledgement: {
+            /**
+             * Who
+             * @default
+             */
+            who?: string;
+        };
+        /**
          * Activity
          * @description Contacts on one band in one mode, in one clock hour of one day (UTC).
          */
@@ -1241,6 +1354,36 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /**
+         * AlarmView
+         * @description An alarm with its title.
+         */
+        AlarmView: {
+            /** Acknowledged At */
+            acknowledged_at: string | null;
+            /** Acknowledged By */
+            acknowledged_by: string;
+            /** Cleared At */
+            cleared_at: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Raised At
+             * Format: date-time
+             */
+            raised_at: string;
+            /** Severity */
+            severity: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * Alternator
@@ -1361,6 +1504,18 @@ export interface components {
             takeaway: string;
             /** Unplaced */
             unplaced: string[];
+        };
+        /**
+         * Band
+         * @description A share of charge by hour: four years in five lie between low and high.
+         */
+        Band: {
+            /** High */
+            high: number[];
+            /** Low */
+            low: number[];
+            /** Middle */
+            middle: number[];
         };
         /**
          * BandMode
@@ -2695,6 +2850,43 @@ export interface components {
             why: string;
         };
         /**
+         * Endpoint
+         * @description A device that is asked, where, and how that went last.
+         */
+        Endpoint: {
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Heard At */
+            heard_at: string | null;
+            /** Host */
+            host: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Port */
+            port: number;
+            /** Protocol */
+            protocol: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Trouble */
+            trouble: string;
+            /** Unit */
+            unit: number;
+        };
+        /**
          * EnergyLine
          * @description W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a negative one spare.
          */
@@ -2939,6 +3131,30 @@ export interface components {
             month: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * Forecast
+         * @description The charge of the next days, and how soon it goes dark. Figures are found by key in `working`.
+         */
+        Forecast: {
+            charge: components["schemas"]["Band"];
+            /** Hours */
+            hours: number;
+            planned: components["schemas"]["Band"];
+            /** Sentence */
+            sentence: string;
+            /** Shed */
+            shed: components["schemas"]["TempoDark"][];
+            /** Soon Dark H */
+            soon_dark_h: string | null;
+            /** Soon Dark Share */
+            soon_dark_share: string;
+            /** Tempos */
+            tempos: components["schemas"]["TempoDark"][];
+            /** Working */
+            working: {
+                [key: string]: components["schemas"]["Quantity"];
+            };
         };
         /**
          * FrontPoint
@@ -5478,6 +5694,97 @@ export interface components {
             usual_charge_a: components["schemas"]["KnownAmps"] | null;
         };
         /**
+         * LiveSeries
+         * @description A channel up to the newest moment, thinned for a picture.
+         */
+        LiveSeries: {
+            /** Channel */
+            channel: string;
+            series: components["schemas"]["Thinned"];
+        };
+        /**
+         * LiveSettings
+         * @description How often a site is asked, and who is told of its alarms, and when not. Hours are of its own day.
+         */
+        LiveSettings: {
+            /**
+             * Interval S
+             * @default 60
+             */
+            interval_s?: number;
+            /**
+             * Mail To
+             * @default
+             */
+            mail_to?: string;
+            /**
+             * Quiet From H
+             * @default null
+             */
+            quiet_from_h?: number | null;
+            /**
+             * Quiet To H
+             * @default null
+             */
+            quiet_to_h?: number | null;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: number;
+            /**
+             * Webhook
+             * @default
+             */
+            webhook?: string;
+        };
+        /**
+         * LiveStrip
+         * @description A site that reports itself, in a line.
+         */
+        LiveStrip: {
+            /** Alarms */
+            alarms: components["schemas"]["AlarmView"][];
+            /**
+             * Design Id
+             * Format: uuid
+             */
+            design_id: string;
+            now: components["schemas"]["Now"] | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Trend */
+            trend: number[];
+        };
+        /**
+         * LiveStrips
+         * @description Every site that reports itself, and how its reader is.
+         */
+        LiveStrips: {
+            reader: components["schemas"]["ReaderView"];
+            /** Sites */
+            sites: components["schemas"]["LiveStrip"][];
+        };
+        /**
+         * LiveView
+         * @description A site's live page.
+         */
+        LiveView: {
+            /** Alarms */
+            alarms: components["schemas"]["AlarmView"][];
+            /** Endpoints */
+            endpoints: components["schemas"]["Endpoint"][];
+            forecast: components["schemas"]["Forecast"] | null;
+            /** Forecast At */
+            forecast_at: string | null;
+            now: components["schemas"]["Now"] | null;
+            reader: components["schemas"]["ReaderView"];
+            settings: components["schemas"]["LiveSettings"];
+        };
+        /**
          * Load
          * @description A thing that draws current. Its amps are those at its rail: the battery bus unless it names another.
          *
@@ -6072,6 +6379,33 @@ export interface components {
             name: string;
         };
         /**
+         * NewEndpoint
+         * @description A device that reports itself, and where it is asked.
+         */
+        NewEndpoint: {
+            /** Host */
+            host: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "controller" | "monitor";
+            /** Name */
+            name: string;
+            /** Port */
+            port: number;
+            /**
+             * Protocol
+             * @enum {string}
+             */
+            protocol: "sunspec" | "telemetry";
+            /**
+             * Unit
+             * @default 1
+             */
+            unit?: number;
+        };
+        /**
          * NewReading
          * @description A line as it is said, by whom, and when where that is not now.
          */
@@ -6183,6 +6517,32 @@ export interface components {
             severity: "stop" | "fix" | "mind" | "good";
             /** Words */
             words: string;
+        };
+        /**
+         * Now
+         * @description What a site said last; None is not measured there.
+         */
+        Now: {
+            /** Box C */
+            box_c: number | null;
+            /** Charge A */
+            charge_a: number | null;
+            /** Charge Share */
+            charge_share: number | null;
+            /**
+             * Device At
+             * Format: date-time
+             */
+            device_at: string;
+            /**
+             * Heard At
+             * Format: date-time
+             */
+            heard_at: string;
+            /** Load A */
+            load_a: number | null;
+            /** Volts */
+            volts: number | null;
         };
         /**
          * Operation
@@ -6997,6 +7357,18 @@ export interface components {
             /** Months */
             months: components["schemas"]["RecordMonth"][];
             record: components["schemas"]["WeatherRecord"];
+        };
+        /**
+         * ReaderView
+         * @description How the process that asks the devices is.
+         */
+        ReaderView: {
+            /** Beat At */
+            beat_at: string | null;
+            /** Is Down */
+            is_down: boolean;
+            /** Waiting */
+            waiting: number;
         };
         /**
          * ReadingView
@@ -8322,6 +8694,22 @@ export interface components {
             transmit_share: components["schemas"]["KnownShare"] | null;
         };
         /**
+         * TempoDark
+         * @description How soon it goes dark at a tempo. None is not within the forecast.
+         */
+        TempoDark: {
+            /** Dark Share */
+            dark_share: string;
+            /** Middle H */
+            middle_h: string;
+            /** Name */
+            name: string;
+            /** Soonest H */
+            soonest_h: string;
+            /** Tempo */
+            tempo: string;
+        };
+        /**
          * TempoFigures
          * @description A tempo: amp-hours a day in the design's month, and hours to dark; None without a bank.
          */
@@ -8793,6 +9181,41 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    acknowledge_alarm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                alarm_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Acknowledgement"];
+            };
+        };
+        responses: {
+            /** @description Somebody has seen an alarm; it stays open until it is over. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlarmView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     read_catalogue: {
         parameters: {
             query?: never;
@@ -9303,6 +9726,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the design's site says now, its alarms, and its next ten days. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_live_series: {
+        parameters: {
+            query: {
+                channel: string;
+                span: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A channel of the last day, week, month, year or decade, by the site's own clock. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveSeries"];
                 };
             };
             /** @description A problem document */
@@ -10503,6 +10991,35 @@ export interface operations {
             };
         };
     };
+    list_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Every site that reports itself: what it said last, how its charge went, and its open alarms. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveStrips"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
     find_place: {
         parameters: {
             query: {
@@ -11185,6 +11702,76 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Device"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    add_endpoint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEndpoint"];
+            };
+        };
+        responses: {
+            /** @description A device to be asked from now on; it is only ever read. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Endpoint"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    keep_live_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveSettings"];
+            };
+        };
+        responses: {
+            /** @description How often a site is asked, and who is told of its alarms. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveSettings"];
                 };
             };
             /** @description A problem document */

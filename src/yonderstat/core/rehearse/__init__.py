@@ -2,8 +2,9 @@
 
 from .assumed import assumed_figure
 from .failures import Failure, FailuresReport, failures_report
-from .kernel import Hours, Rules
+from .kernel import COMFORT, DEFERRED, USEFUL, Hours, Rules
 from .mitigation import Mitigation
+from .onward import Life, charge_from, charge_of_year, dullest_year, life_of
 from .rationing import Ration, Rationing, RationReport, ration
 from .reliability import Reliability, reliability_of
 from .report import LENGTHS_D, YearBand, YearsReport, years_report
@@ -35,7 +36,10 @@ from .years import (
 )
 
 __all__ = [
+    "COMFORT",
+    "DEFERRED",
     "LENGTHS_D",
+    "USEFUL",
     "CancelledError",
     "Carried",
     "Dark",
@@ -47,6 +51,7 @@ __all__ = [
     "HourlyStation",
     "Hours",
     "Lane",
+    "Life",
     "MapAsk",
     "MapPoint",
     "Mitigation",
@@ -68,13 +73,17 @@ __all__ = [
     "YearsReport",
     "assumed_figure",
     "carried_of",
+    "charge_from",
+    "charge_of_year",
     "cheap_every_d",
     "dark_of",
+    "dullest_year",
     "failures_report",
     "hourly_loads",
     "hourly_station",
     "hours_to_recharge",
     "hours_without_source",
+    "life_of",
     "longest_true",
     "optimistic",
     "pessimistic",

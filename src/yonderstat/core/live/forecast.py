@@ -1,0 +1,220 @@
+"""The next days from the newest state of charge: every weather year goes on from it, and it is told what most do."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..data import toml_table
+from ..draw import pointless
+from ..rehearse import COMFORT, DEFERRED, USEFUL, HourlyStation, charge_from, charge_of_year, hourly_loads
+from ..words import hours_in_words
+from ..working import Input, Key, Quantity, Workings, stated, table, used
+
+FloatArray = NDArray[np.float64]
+DAYS, HOURS = 10, 24
+MOST_H = DAYS * HOURS
+LOW, MIDDLE, HIGH = 0.1, 0.5, 0.9
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """A share of charge by hour: four years in five lie between low and high."""
+
+    low: tuple[float, ...]
+    middle: tuple[float, ...]
+    high: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class TempoDark:
+    """How soon it goes dark at a tempo. None is not within the forecast."""
+
+    tempo: str
+    name: str
+    dark_share: Key
+    """Of the weather years, those in which it goes dark within the forecast."""
+    soonest_h: Key
+    """One year in ten is dark by then."""
+    middle_h: Key
+
+
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """The charge of the next days, and how soon it goes dark. Figures are found by key in `working`."""
+
+    hours: int
+    charge: Band
+    planned: Band
+    """What the plan has at this time of year, from its own weather years."""
+    tempos: tuple[TempoDark, ...]
+    shed: tuple[TempoDark, ...]
+    """The tempo sized on, with tiers switched off from now on."""
+    soon_dark_share: Key
+    """Years dark within the hours an alarm looks ahead."""
+    soon_dark_h: Key | None
+    sentence: str
+    working: dict[Key, Quantity]
+
+
+def _band(shares: FloatArray) -> Band:
+    low, middle, high = (tuple(row.tolist()) for row in np.quantile(shares, (LOW, MIDDLE, HIGH), axis=0))
+    return Band(low, middle, high)
+
+
+def _when(dark_h: FloatArray, share: float) -> float | None:
+    """Hours until so many of the years are dark; None where that is not within the forecast."""
+    found = float(np.quantile(dark_h, share, method="inverted_cdf"))
+    return found if np.isfinite(found) else None
+
+
+def _tempo_dark(
+    key: str, tempo: str, name: str, dark_h: FloatArray, ground: list[Input], workings: Workings
+) -> TempoDark:
+    source, beyond = "rehearsal", f"not within {DAYS} days"
+    dark = workings.add(
+        f"live.{key}.dark_share",
+        float(np.isfinite(dark_h).mean()),
+        "share",
+        f"{name}: weather years dark within {DAYS} days",
+        "n_dark / n_years",
+        "each weather year goes on from what is left now; those in which a vital hour is not served in full",
+        ground,
+        source,
+    )
+    hours = []
+    for word, share, told in (
+        ("soonest_h", LOW, "one year in ten is dark by then"),
+        ("middle_h", MIDDLE, "half of the years are"),
+    ):
+        value = _when(dark_h, share)
+        made = workings.add(
+            f"live.{key}.{word}",
+            value,
+            "h",
+            f"{name}: hours to dark, {told}",
+            "t_dark",
+            "until the first vital hour that is not served in full, in the order of the years",
+            ground,
+            source,
+            note="" if value is not None else beyond,
+        )
+        hours.append(made.key)
+    return TempoDark(tempo, name, dark.key, hours[0], hours[1])
+
+
+def _dark_h(dark: NDArray[np.bool_]) -> FloatArray:
+    """Hours until the first dark one of each year; infinite where there is none."""
+    return np.where(dark.any(axis=1), dark.argmax(axis=1).astype(float), np.inf)
+
+
+def _without(loads: FloatArray, columns: tuple[int, ...]) -> FloatArray:
+    changed = loads.copy()
+    changed[:, columns] = 0.0
+    return changed
+
+
+SHED = (
+    ("shed.comfort", "Comfort off", (COMFORT,)),
+    ("shed.useful", "Comfort and useful off", (USEFUL, COMFORT, DEFERRED)),
+)
+
+
+def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) -> Forecast:
+    """The next ten days of a station that is charged so far.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        Of the design as built.
+    hour_of_year : int
+        Now, 0 to 8759, by the site's clock.
+    charge_share : float
+        Of the whole bank, as its monitor says.
+
+    Returns
+    -------
+    Forecast
+        With its workings.
+    """
+    design, workings = station.model.design, Workings()
+    at = (hour_of_year + np.arange(MOST_H)) % station.months.size
+    share = float(np.clip(charge_share, 0.0, 1.0))
+    now = workings.add(
+        "live.charge_share",
+        share,
+        "share",
+        "State of charge now",
+        "SOC",
+        "what the station said last",
+        [stated("SOC", "state of charge, as told", share, "share", "")],
+    )
+    ground = [used("SOC", now), table("n", "weather years", float(station.years), "", "rehearsal")]
+
+    def run(loads: FloatArray) -> tuple[FloatArray, FloatArray]:
+        charge, dark = charge_from(station, at, share, loads)
+        return charge, _dark_h(dark)
+
+    sized_on = design.draw.sized_on
+    tempos, charged, dark_h = [], None, None
+    for tempo in design.draw.tempos:
+        loads = hourly_loads(design, station.model.draw_at(tempo.id), pointless(design), all_year=True)
+        charge, dark = run(loads)
+        if tempo.id == sized_on or charged is None:
+            charged, dark_h, own_loads = charge, dark, loads
+        tempos.append(_tempo_dark(f"tempo.{tempo.id}", tempo.id, tempo.name, dark, ground, workings))
+    if charged is None or dark_h is None:
+        own_loads = station.hours.load_a
+        charged, dark_h = run(own_loads)
+    shed = tuple(
+        _tempo_dark(key, sized_on, name, run(_without(own_loads, columns))[1], ground, workings)
+        for key, name, columns in SHED
+        if own_loads[:, columns].any()
+    )
+    within_h = float(toml_table("live_alarms")["low_charge"]["within_h"])
+    soon = workings.add(
+        "live.soon_dark_share",
+        float((dark_h < within_h).mean()),
+        "share",
+        f"Weather years dark within {within_h:.0f} hours",
+        "n_dark / n_years",
+        "at the tempo the design is sized on",
+        ground,
+        "rehearsal",
+    )
+    middle = _when(dark_h, MIDDLE)
+    middle_key = None
+    if middle is not None:
+        middle_key = workings.add(
+            "live.soon_dark_h",
+            middle,
+            "h",
+            "Hours to dark in the middle year",
+            "t_dark",
+            "half of the weather years are dark by then, at the tempo the design is sized on",
+            ground,
+            "rehearsal",
+        ).key
+    return Forecast(
+        MOST_H,
+        _band(charged),
+        _band(charge_of_year(station)[:, at]),
+        tuple(tempos),
+        shed,
+        soon.key,
+        middle_key,
+        _sentence(dark_h, middle),
+        workings.as_dict(),
+    )
+
+
+def _sentence(dark_h: FloatArray, middle: float | None) -> str:
+    share = float(np.isfinite(dark_h).mean())
+    if share == 0.0:
+        return f"It stays up for the next {DAYS} days in every weather year."
+    first = _when(dark_h, LOW)
+    if middle is not None:
+        soonest = "" if first is None or first == middle else f"; in one of ten in {hours_in_words(first)}"
+        return f"It goes dark in {hours_in_words(middle)} in the middle of all weather years{soonest}."
+    when = "" if first is None else f", in one of ten in {hours_in_words(first)}"
+    return f"It goes dark within {DAYS} days in {100 * share:.0f} % of weather years{when}."

@@ -1,0 +1,62 @@
+"""The commands of sites that report themselves: `yonderstat standin` and `yonderstat poll`.
+
+Both go on as programs of their own, which do not keep the rest of the app in memory.
+"""
+
+import argparse
+import json
+import os
+import socket
+import sys
+from pathlib import Path
+from typing import Any, NoReturn
+
+from yonderstat.demo.standins import CONTROL, standin_config
+from yonderstat.standins import FAULTS
+
+STANDIN_PORT_VARIABLE = "YONDERSTAT_STANDIN_PORT"
+DEFAULT_PORT = 8471
+EXIT_NOT_THERE = 2
+WAIT_S = 5.0
+
+
+def add_live_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    """Put them on the command line."""
+    commands.add_parser("poll", help="read every site that reports itself, until told to stop")
+    one = commands.add_parser("standin", help="simulated devices of the demo, until told to stop; or make them fail")
+    one.add_argument("--port", type=int, default=int(os.environ.get(STANDIN_PORT_VARIABLE, DEFAULT_PORT)))
+    one.add_argument("--state", default=".work/standins.json", help="where they keep how far they have come")
+    one.add_argument("--fault", choices=FAULTS, help="break it, in stand-ins that run")
+    one.add_argument("--mend", choices=FAULTS, help="mend it again")
+    one.add_argument("--station", choices=["ridge", "beech"], help="only this one")
+
+
+def asked_of_standins(port: int, asked: dict[str, Any]) -> Any:
+    """Say something to stand-ins that run: their answer."""
+    with socket.create_connection(("127.0.0.1", port), WAIT_S) as line:
+        line.sendall(json.dumps(asked).encode() + b"\n")
+        return json.loads(line.makefile("rb").readline())
+
+
+def _become(module: str, *words: str) -> NoReturn:
+    os.execv(sys.executable, [sys.executable, "-m", module, *words])
+
+
+def run_live(chosen: argparse.Namespace) -> int:
+    """Run one of them."""
+    if chosen.command == "poll":
+        return _become("yonderstat.reader")
+    if chosen.fault or chosen.mend:
+        asked = {"fault": chosen.fault or chosen.mend, "on": bool(chosen.fault), "station": chosen.station}
+        try:
+            answer = asked_of_standins(chosen.port + CONTROL, asked)
+        except OSError as error:
+            print(f"No stand-ins answer at port {chosen.port + CONTROL}: {error}", file=sys.stderr)
+            return EXIT_NOT_THERE
+        print(json.dumps(answer, indent=2))
+        return 0
+    state = Path(chosen.state)
+    state.parent.mkdir(parents=True, exist_ok=True)
+    config = state.with_suffix(".config.json")
+    config.write_text(json.dumps(standin_config(chosen.port, str(state))))
+    return _become("yonderstat.standins", str(config))
