@@ -192,6 +192,7 @@ class Judging:
                 watching, more = next_moment(watching, moment, held.expected)
                 events += more
         asked_at = datetime.fromtimestamp(round_.asked_s, UTC)
+        is_grave = any(event.severity == "stop" and event.what != "still" for event in events)
         return Taken(
             site_id=round_.site_id,
             asked_at=asked_at,
@@ -201,7 +202,7 @@ class Judging:
             watching=watching.as_json(),
             forecast=forecast,
             events=tuple(events),
-            tellings=tellings_of(site, held.zone, asked_at, any(event.severity == "stop" for event in events)),
+            tellings=tellings_of(site, held.zone, asked_at, is_grave),
         )
 
     def _silence(

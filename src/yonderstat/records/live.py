@@ -296,6 +296,10 @@ def _keep_event(session: Session, taken: Taken, event: AlarmEvent) -> None:
             index_elements=["site_id", "kind"], index_where=text("cleared_at is null")
         ).returning(AlarmRow.id)
         alarm_id = session.scalar(fresh)
+    elif event.what == "still":
+        mine = (AlarmRow.site_id == taken.site_id, AlarmRow.kind == event.kind, AlarmRow.cleared_at.is_(None))
+        session.execute(update(AlarmRow).where(*mine, AlarmRow.words != event.words).values(words=event.words))
+        return
     else:
         is_open = (AlarmRow.site_id == taken.site_id, AlarmRow.kind == event.kind, AlarmRow.cleared_at.is_(None))
         changed: Json = (

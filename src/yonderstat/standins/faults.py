@@ -16,7 +16,7 @@ Fault = Literal[
 ]
 FAULTS: tuple[Fault, ...] = get_args(Fault)
 NO_CHARGE: frozenset[Fault] = frozenset({"panel_lost", "cold_lock"})
-DRIFT_SHARE_A_DAY = 0.3
+DRIFT_SHARE_A_DAY = -0.3
 AHEAD_S = 40.0 * 86_400.0
 COLD_C = -8.0
 OVER_V = 2.5
@@ -71,8 +71,8 @@ def _bent(told: State, faults: dict[Fault, State]) -> State:
     if "regulation_lost" in faults and told.charge_a > 0.0:
         told = replace(told, volts=told.volts + OVER_V)
     if "monitor_drift" in faults:
-        gained = DRIFT_SHARE_A_DAY * (told.at_s - faults["monitor_drift"].at_s) / DAY_S
-        told = replace(told, charge_share=min(1.0, told.charge_share + gained))
+        drifted = DRIFT_SHARE_A_DAY * (told.at_s - faults["monitor_drift"].at_s) / DAY_S
+        told = replace(told, charge_share=max(0.0, told.charge_share + drifted))
     if "sensor_stuck" in faults:
         began = faults["sensor_stuck"]
         told = replace(told, volts=began.volts, charge_share=began.charge_share)

@@ -14,7 +14,7 @@ import { NotThere } from "./NotThere";
 import { Overlays } from "./Overlays";
 import { Rundown } from "./Rundown";
 import { SaveLine } from "./SaveLine";
-import { STEPS, type StepId } from "./steps";
+import { LIVE, STEPS, type StepId } from "./steps";
 import { TopBar } from "./TopBar";
 import { useArrival } from "./useArrival";
 import { useCommands } from "./useCommands";
@@ -46,11 +46,11 @@ function useDesignKeys({ view, editor }: Desk) {
   useKey("shift+u", () => void editor.redo(), [editor]);
 }
 
-function Frame({ desk, step }: { desk: Desk; step: StepId }) {
+function Frame({ desk, step }: { desk: Desk; step: StepId | typeof LIVE.id }) {
   const { view, editor } = desk;
   useDesignKeys(desk);
   const commands = useCommands(desk);
-  const entry = STEPS.find((item) => item.id === step);
+  const entry = step === LIVE.id ? LIVE : STEPS.find((item) => item.id === step);
   const Screen = entry?.screen;
   const sheet = useRef<HTMLElement>(null);
   useArrival(sheet, step, `${entry?.name}, ${view.site_name} ${view.document.name} – Yonderstat`);
@@ -86,7 +86,7 @@ function Frame({ desk, step }: { desk: Desk; step: StepId }) {
             <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
             <HelpLine />
           </main>
-          <Margin step={step} />
+          <Margin step={step === LIVE.id ? "log" : step} />
         </div>
       </div>
       <Overlays commands={commands} />
@@ -99,7 +99,7 @@ export function DesignPage() {
   const { designId = "", step } = useParams();
   const { data: view, error } = useDesign(designId);
   const editor = useDesignEditor(designId);
-  const known = STEPS.find((item) => item.id === step);
+  const known = [...STEPS, LIVE].find((item) => item.id === step);
   if (!known) return <NotThere what="There is no such step." />;
   if (error instanceof Refusal && error.problem.current_revision) {
     return (

@@ -5,7 +5,7 @@ import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
 import { Mark, worstOf } from "../kit/Mark";
 import type { LineOf } from "../kit/stepLine";
-import { STEPS } from "./steps";
+import { LIVE, STEPS } from "./steps";
 
 /** What the steps' lines are made from. */
 function useLineOf(): LineOf {
@@ -18,6 +18,12 @@ function useLineOf(): LineOf {
     return show(quantity?.value, quantity?.unit ?? "");
   };
   return { view, catalogue, amount };
+}
+
+function lineClass({ isActive }: { isActive: boolean }): string {
+  return `flex gap-2 border-transparent px-3 py-2 md:border-l-3 max-md:min-w-[4.2rem] max-md:flex-1 max-md:flex-col max-md:items-center max-md:gap-0 max-md:border-t-3 max-md:px-1 ${
+    isActive ? "border-act! bg-actsoft font-[640] text-act" : ""
+  }`;
 }
 
 /** The steps in the order people work, with their key, what they come to, and their worst finding. */
@@ -43,16 +49,7 @@ export function Rundown() {
         const worst = worstOf(mine);
         const open = mine.filter((finding) => finding.severity !== "good" && !finding.muted).length;
         return (
-          <NavLink
-            key={step.id}
-            to={`../${step.id}`}
-            relative="path"
-            className={({ isActive }) =>
-              `flex gap-2 border-transparent px-3 py-2 md:border-l-3 max-md:min-w-[4.2rem] max-md:flex-1 max-md:flex-col max-md:items-center max-md:gap-0 max-md:border-t-3 max-md:px-1 ${
-                isActive ? "border-act! bg-actsoft font-[640] text-act" : ""
-              }`
-            }
-          >
+          <NavLink key={step.id} to={`../${step.id}`} relative="path" className={lineClass}>
             <span aria-hidden="true" className="w-5 text-[12px] font-normal text-ink2 max-md:hidden">
               {step.key}
             </span>
@@ -69,6 +66,15 @@ export function Rundown() {
           </NavLink>
         );
       })}
+      <NavLink to={`../${LIVE.id}`} relative="path" className={lineClass}>
+        <span aria-hidden="true" className="w-5 max-md:hidden" />
+        <span className="min-w-0 flex-1">
+          {LIVE.name}
+          <span className="block text-[12px] font-normal text-ink2 max-md:hidden">
+            what it says by itself
+          </span>
+        </span>
+      </NavLink>
     </nav>
   );
 }

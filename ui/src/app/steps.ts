@@ -33,3 +33,6 @@ export const STEPS: StepEntry[] = register.map((step) => ({
   screen: screen(step.id, step.name),
   line: line(step.id),
 }));
+
+/** What a site says by itself: a page of the design's frame that is no step of the job. */
+export const LIVE = { id: "live", name: "Live", screen: screen("live", "Live") } as const;

@@ -66,6 +66,12 @@ export function useCommands({ view, editor }: Desk): Command[] {
       hint: named(step),
       run: () => go(step, page ? `?page=${page}` : ""),
     })),
+    {
+      name: "Live",
+      words: "live alarm forecast now monitor controller device modbus sunspec telemetry",
+      hint: "what it says by itself",
+      run: () => go("live"),
+    },
     { name: "Undo", hint: "u", run: () => void editor.undo() },
     { name: "Redo", hint: "Shift+u", run: () => void editor.redo() },
     { name: "Findings", hint: "f", run: () => attention.show("findings") },

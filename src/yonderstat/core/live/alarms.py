@@ -79,7 +79,8 @@ class Watching:
     open: dict[str, str] = field(default_factory=dict)
     """Severities of the alarms that are raised, by kind."""
     still: dict[str, list[float]] = field(default_factory=dict)
-    """By channel: its value, and the amp-hours that went in and out since it last moved."""
+    """By channel: its value, the amp-hours that went in less those that went out since it last moved, and the most that
+    either came to."""
     began_s: float | None = None
     """When the count against the monitor began."""
     began_share: float = 0.0
@@ -100,10 +101,11 @@ class Watching:
 
 @dataclass(frozen=True, slots=True)
 class AlarmEvent:
-    """An alarm that is raised, grows worse, or is cleared."""
+    """An alarm that is raised, grows worse, goes on, or is cleared."""
 
     kind: Kind
-    what: Literal["raised", "worse", "cleared"]
+    what: Literal["raised", "worse", "still", "cleared"]
+    """Still there: its words are those of now; nobody is told again."""
     severity: Severity
     words: str
     at_s: float
@@ -153,10 +155,9 @@ def _clock(now: Moment, expected: Expected, was: Watching) -> Said:
 
 def _stuck(now: Moment, expected: Expected, was: Watching) -> Said:
     names = {"volts": ("Volts stand", "V"), "charge_share": ("State of charge stands", "share")}
-    for channel, (_, moved_ah) in sorted(was.still.items()):
+    for channel, (value, _, moved_ah) in sorted(was.still.items()):
         if abs(moved_ah) > TABLE["stuck"]["moved_share"] * expected.full_ah:
             stands, unit = names[channel]
-            value = was.still[channel][0]
             shown = f"{value:.2f} V" if unit == "V" else f"{100 * value:.0f} %"
             went = "went in" if moved_ah > 0 else "went out"
             return Said(True, f"{stands} at {shown} while {abs(moved_ah):.0f} A·h {went}: the sensor or its lead")
@@ -199,8 +200,12 @@ def dark_words(now: Moment) -> str:
     if now.dark_share is None:
         return ""
     within = f"{TABLE['low_charge']['within_h']:.0f} hours"
-    middle = "" if now.dark_in_h is None else f", in the middle one in {hours_in_words(now.dark_in_h)}"
-    return f"In {100 * now.dark_share:.0f} % of weather years it goes dark within {within}{middle}"
+    years = "every weather year" if now.dark_share >= 1.0 else f"{100 * now.dark_share:.0f} % of weather years"
+    if now.dark_in_h is None:
+        return f"In {years} it goes dark within {within}"
+    if now.dark_in_h < 1.0:
+        return f"It is dark now, or within the hour; within {within} in {years}"
+    return f"It goes dark within {within} in {years}, in the middle one in {hours_in_words(now.dark_in_h)}"
 
 
 def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:
@@ -222,6 +227,9 @@ def _regulation(now: Moment, expected: Expected, was: Watching) -> Said:
     if now.volts is None:
         return UNKNOWN
     table = TABLE["regulation"]
+    if "regulation" in was.open and now.charge_a is not None and now.charge_a <= TABLE["not_charging"]["least_a"]:
+        # At night no controller has anything to hold.
+        return UNKNOWN
     over = table["back_12v"] if "regulation" in was.open else table["over_12v"]
     limit_v = expected.absorb_v + over * expected.blocks
     return Said(
@@ -279,9 +287,10 @@ def _counted(was: Watching, now: Moment, expected: Expected) -> Watching:
         if value is None:
             still.pop(channel, None)
         elif channel in still and still[channel][0] == value and not _at_an_end(channel, value):
-            still[channel] = [value, still[channel][1] + net_ah]
+            net = still[channel][1] + net_ah
+            still[channel] = [value, net, max(still[channel][2], net, key=abs)]
         else:
-            still[channel] = [value, 0.0]
+            still[channel] = [value, 0.0, 0.0]
     return _against_the_monitor(replace(was, last_s=now.at_s, still=still), now, expected, step_h, known)
 
 
@@ -317,9 +326,10 @@ def _judged(kind: Kind, said: Said, at_s: float, was: Watching) -> tuple[Watchin
     if said.there is None:
         return was, None
     table, since, is_open = TABLE[kind], dict(was.since_s), kind in was.open
-    if said.there is is_open:
+    if bool(said.there) == is_open:
         since.pop(kind, None)
-        return replace(was, since_s=since), None
+        still = AlarmEvent(kind, "still", was.open[kind], said.words, at_s) if is_open else None  # type: ignore[arg-type]
+        return replace(was, since_s=since), still
     began = since.setdefault(kind, at_s)
     wait_h = table["clear_h"] if is_open else table["raise_h"]
     if at_s - began < wait_h * HOUR_S or (not is_open and _explained(kind, was)):

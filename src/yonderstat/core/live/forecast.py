@@ -208,13 +208,19 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
     )
 
 
+def _in(hours: float) -> str:
+    return "within the hour" if hours < 1.0 else f"in {hours_in_words(hours)}"
+
+
 def _sentence(dark_h: FloatArray, middle: float | None) -> str:
     share = float(np.isfinite(dark_h).mean())
     if share == 0.0:
         return f"It stays up for the next {DAYS} days in every weather year."
     first = _when(dark_h, LOW)
+    if middle is not None and middle < 1.0:
+        return "It is dark now, or within the hour, in the middle of all weather years."
     if middle is not None:
-        soonest = "" if first is None or first == middle else f"; in one of ten in {hours_in_words(first)}"
-        return f"It goes dark in {hours_in_words(middle)} in the middle of all weather years{soonest}."
-    when = "" if first is None else f", in one of ten in {hours_in_words(first)}"
+        soonest = "" if first is None or first == middle else f"; in one of ten {_in(first)}"
+        return f"It goes dark {_in(middle)} in the middle of all weather years{soonest}."
+    when = "" if first is None else f", in one of ten {_in(first)}"
     return f"It goes dark within {DAYS} days in {100 * share:.0f} % of weather years{when}."

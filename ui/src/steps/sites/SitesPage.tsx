@@ -11,6 +11,8 @@ import { useShown } from "../../kit/fields";
 import { Mark } from "../../kit/Mark";
 import { SummaryStrip } from "../../kit/MonthStrip";
 import { withoutValue } from "../../kit/units";
+import { LiveLine } from "../live/LiveLine";
+import { type LiveStrip, type Reader, useLiveEvents, useLiveSites } from "../live/useLive";
 import { ClubFile } from "./ClubFile";
 import { FirstVisit } from "./FirstVisit";
 import { NewSiteForm } from "./NewSiteForm";
@@ -76,7 +78,14 @@ function Judged({ site }: { site: SiteLine }) {
   );
 }
 
-function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void }) {
+type RowProps = {
+  site: SiteLine;
+  live: LiveStrip | undefined;
+  reader: Reader | undefined;
+  onPutAway: () => void;
+};
+
+function SiteRow({ site, live, reader, onPutAway }: RowProps) {
   const { data: catalogue } = useCatalogue();
   const name = (choices: { value: string; label: string }[] | undefined, value: string) =>
     choices?.find((choice) => choice.value === value)?.label ?? value;
@@ -118,6 +127,7 @@ function SiteRow({ site, onPutAway }: { site: SiteLine; onPutAway: () => void })
       >
         ✕
       </button>
+      {live && reader && <LiveLine strip={live} reader={reader} />}
     </li>
   );
 }
@@ -140,6 +150,8 @@ function SitesMap({ sites }: { sites: SiteLine[] }) {
 /** Home: one strip a site. */
 export function SitesPage() {
   const { data: sites, error } = useSites();
+  const { data: live } = useLiveSites();
+  useLiveEvents();
   const [making, setMaking] = useState(false);
   const { asking, setAsking, putAway } = usePutAway();
   const open = useOpenFile();
@@ -197,7 +209,13 @@ export function SitesPage() {
         )}
         <ul>
           {sites?.map((site) => (
-            <SiteRow key={site.id} site={site} onPutAway={() => setAsking(site)} />
+            <SiteRow
+              key={site.id}
+              site={site}
+              live={live?.sites.find((strip) => strip.site_id === site.id)}
+              reader={live?.reader}
+              onPutAway={() => setAsking(site)}
+            />
           ))}
         </ul>
         <PutAwayList />
