@@ -59,6 +59,7 @@ NEAREST = {
     "parts": ["core/test_parts.py"],
     "log": ["core/test_log.py", "core/test_log_tests.py", "core/test_log_fit.py"],
     "shelf": ["core/test_shelf.py"],
+    "live": ["core/test_live.py"],
     "electrical": ["reference/test_conductor_references.py"],
 }
 

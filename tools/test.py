@@ -34,7 +34,7 @@ STYLE = [
     Check("import-linter", (str(Path(sys.executable).parent / "lint-imports"),)),
 ]
 CORE = [Check("pytest core", _pytest("core", "reference", "formats"))]
-WEB = [Check("pytest records, jobs, web and tools", _pytest("records", "jobs", "web", "tools"))]
+WEB = [Check("pytest records, jobs, reader, web and tools", _pytest("records", "jobs", "reader", "web", "tools"))]
 UI_CHECKS = [
     Check("API types are current", (*PY, "tools.api_types", "--check")),
     Check("the palette knows every field", (*PY, "tools.findable", "--check")),

@@ -8,7 +8,7 @@ import socket
 from urllib.parse import urlsplit
 
 ANYWHERE_VARIABLE = "YONDERSTAT_ANY_ADDRESS"
-HOST = re.compile(r"[A-Za-z0-9](?:[A-Za-z0-9.:-]{0,251}[A-Za-z0-9])?|::1")
+HOST = re.compile(r"[A-Za-z0-9:](?:[A-Za-z0-9.:-]{0,251}[A-Za-z0-9])?")
 
 
 class AddressError(ValueError):
@@ -19,9 +19,11 @@ def _may_be_used(address: str) -> bool:
     found = ipaddress.ip_address(address)
     if isinstance(found, ipaddress.IPv6Address) and found.ipv4_mapped is not None:
         found = found.ipv4_mapped
+    if found.is_loopback:
+        return True
     if found.is_multicast or found.is_unspecified or found.is_link_local or found.is_reserved:
         return False
-    return found.is_loopback or found.is_private or os.environ.get(ANYWHERE_VARIABLE) == "1"
+    return found.is_private or os.environ.get(ANYWHERE_VARIABLE) == "1"
 
 
 def address_of(host: str, port: int) -> str:

@@ -16,7 +16,7 @@ from typing import Any
 import pytest
 from tools.cluster import free_port
 from tools.processes import all_in, kept_pid
-from tools.state import ROOT, WORK_VARIABLE, read_state
+from tools.state import ROOT, WORK_VARIABLE, State, read_state
 
 HURRIED = {
     "YONDERSTAT_SILENT_S": "4",
@@ -26,6 +26,7 @@ HURRIED = {
     "YONDERSTAT_WARM": "0",
 }
 """The limits of docs/operating.md, shorter, so that a test need not wait for them."""
+OTHERS = {"reader": "yonderstat.reader", "standins": "yonderstat.standins"}
 
 
 @dataclass(frozen=True)
@@ -76,7 +77,7 @@ class Installation:
 
     def pid_of(self, name: str) -> int:
         """The process of a part, found among the watcher's children."""
-        mark = {"postgres": "/postgres -D", "web": "gunicorn", "worker": "yonderstat.cli"}[name]
+        mark = {"postgres": "/postgres -D", "web": "gunicorn", "worker": "yonderstat.cli worker", **OTHERS}[name]
         watcher = kept_pid(self.work / "watch.pid")
         for entry in Path("/proc").iterdir():
             try:
@@ -88,10 +89,16 @@ class Installation:
                 return int(entry.name)
         return 0
 
+    def state(self) -> State:
+        """What it remembers."""
+        found = read_state(self.work)
+        assert found is not None
+        return found
+
     def processes(self) -> list[int]:
         """Everything of this installation that runs."""
         state = read_state(self.work)
-        found = [pid for pid in (self.pid_of("web"), self.pid_of("worker")) if pid]
+        found = [pid for pid in map(self.pid_of, ("web", "worker", *OTHERS)) if pid]
         return found + (all_in(Path(state.data_folder)) if state and state.data_folder else [])
 
 

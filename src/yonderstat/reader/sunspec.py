@@ -115,10 +115,17 @@ async def _model(client: AsyncModbusTcpClient, unit: int, row: tuple[int, int, i
 
 
 def _value(group: Any, name: str) -> float | None:
+    point = group.points[name]
+    scale = point.pdef.get("sf")
+    if isinstance(scale, str):
+        holder = group.points.get(scale) or group.model.points.get(scale)
+        if holder is None or holder.value is None:
+            # The library would take the bare number for the figure.
+            return None
     try:
-        value = group.points[name].cvalue
-    except (ModelError, KeyError, OverflowError) as error:
-        raise DeviceError(f"Its {name} has no scale: {_short(error)}") from None
+        value = point.cvalue
+    except (ModelError, OverflowError) as error:
+        raise DeviceError(f"Its {name} cannot be read: {_short(error)}") from None
     return None if value is None else float(value)
 
 

@@ -1,0 +1,139 @@
+"""Telling of alarms: a web address and a mailbox on loopback, tried again, and given up with a word."""
+
+import json
+import threading
+from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
+from http.server import BaseHTTPRequestHandler, HTTPServer
+from typing import Any
+from uuid import UUID
+
+import pytest
+from aiosmtpd.controller import Controller
+from aiosmtpd.handlers import Message
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+from tools.cluster import free_port
+
+from tests.reader.test_rounds import book, devices, keep, round_at, site_id
+from yonderstat.reader import SMTP_VARIABLE, deliver_due
+from yonderstat.records import Archive, LiveBook
+
+__all__ = ["book", "devices", "site_id"]
+
+
+class Mailbox(Message):
+    """Keeps what comes."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.found: list[Any] = []
+
+    def handle_message(self, message: Any) -> None:
+        self.found.append(message)
+
+
+@pytest.fixture
+def mailbox(monkeypatch: pytest.MonkeyPatch) -> Iterator[Mailbox]:
+    box, port = Mailbox(), free_port()
+    server = Controller(box, hostname="127.0.0.1", port=port)
+    server.start()
+    monkeypatch.setenv(SMTP_VARIABLE, f"127.0.0.1:{port}")
+    yield box
+    server.stop()
+
+
+class Hook:
+    """A web address that answers with a status, and keeps what it is told."""
+
+    def __init__(self) -> None:
+        self.status, self.found = 204, []  # type: ignore[var-annotated]
+        hook = self
+
+        class Handler(BaseHTTPRequestHandler):
+            def do_POST(self) -> None:
+                body = self.rfile.read(int(self.headers["Content-Length"]))
+                hook.found.append((self.path, self.headers["Idempotency-Key"], json.loads(body)))
+                self.send_response(hook.status)
+                self.end_headers()
+
+            def log_message(self, *words: object) -> None:
+                del words
+
+        self.server = HTTPServer(("127.0.0.1", 0), Handler)
+        self.url = f"http://127.0.0.1:{self.server.server_port}/alarms"
+        threading.Thread(target=self.server.serve_forever, daemon=True).start()
+
+
+@pytest.fixture
+def hook() -> Iterator[Hook]:
+    one = Hook()
+    yield one
+    one.server.shutdown()
+
+
+def waiting(archive: Archive) -> list[Any]:
+    with Session(archive._engine) as session:
+        query = "select way, tries, sent_at is not null, trouble, due_at from deliveries order by way, due_at"
+        return [tuple(row) for row in session.execute(text(query))]
+
+
+def due_now(archive: Archive) -> None:
+    with Session(archive._engine) as session, session.begin():
+        session.execute(text("update deliveries set due_at = now() - interval '1 second' where sent_at is null"))
+
+
+def test_an_alarm_reaches_a_web_address_and_a_mailbox_once(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str], mailbox: Mailbox, hook: Hook
+) -> None:
+    book.keep_settings(site_id, webhook=hook.url, mail_to="keeper@club.example")
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    due_now(archive)
+    assert deliver_due(book) == 2
+    assert deliver_due(book) == 0
+    ((path, key, body),) = hook.found
+    assert (path, body["kind"], body["what"], body["severity"]) == ("/alarms", "regulation", "raised", "stop")
+    assert UUID(key)
+    (mail,) = mailbox.found
+    assert mail["To"] == "keeper@club.example"
+    assert mail["Subject"].startswith("Ridge: raised: 16.40 V at the posts")
+    keep(archive, book, *(round_at(site_id, devices, 1 + hour / 4, volts=13.2) for hour in range(8)))
+    due_now(archive)
+    deliver_due(book)
+    assert [body["what"] for _, _, body in hook.found] == ["raised", "cleared"]
+
+
+def test_what_does_not_get_through_is_tried_later_and_then_given_up(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str], hook: Hook
+) -> None:
+    hook.status = 503
+    book.keep_settings(site_id, webhook=hook.url)
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    due_now(archive)
+    deliver_due(book)
+    ((_, tries, sent, trouble, due_at),) = waiting(archive)
+    assert (tries, sent, trouble) == (1, False, "it answered 503")
+    assert timedelta(seconds=5) < due_at - datetime.now(UTC) < timedelta(minutes=1)
+    for _ in range(11):
+        due_now(archive)
+        deliver_due(book)
+    ((_, tries, sent, trouble, _),) = waiting(archive)
+    assert (tries, sent, trouble) == (12, True, "it answered 503")
+    assert len(hook.found) == 12
+
+
+def test_without_a_mail_server_it_says_what_is_missing(
+    archive: Archive,
+    book: LiveBook,
+    site_id: UUID,
+    devices: tuple[str, str],
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    monkeypatch.delenv(SMTP_VARIABLE, raising=False)
+    book.keep_settings(site_id, mail_to="keeper@club.example", webhook="http://8.8.8.8/")
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    due_now(archive)
+    deliver_due(book)
+    troubles = {way: trouble for way, _, _, trouble, _ in waiting(archive)}
+    assert SMTP_VARIABLE in troubles["mail"]
+    assert "no private address" in troubles["webhook"]

@@ -1,0 +1,257 @@
+"""From a device to the record and back: rounds kept once, alarms once, wrong clocks, quiet hours, the spool."""
+
+import json
+from dataclasses import replace
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+import pytest
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from yonderstat.core.design import design_from_document
+from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
+from yonderstat.reader import Judging, Round, Spool
+from yonderstat.reader.rounds import hour_of_year, is_quiet, tellings_of
+from yonderstat.records import Archive, LiveBook, LiveSite, NotFoundError, Samples, open_engine
+
+FINE = {"volts": 12.8, "charge_a": 3.0, "load_a": 1.4, "charge_share": 0.9, "box_c": 4.0}
+NOW_S = datetime(2026, 7, 1, 0, 0, tzinfo=UTC).timestamp()
+# Noon at the site.
+
+
+@pytest.fixture
+def book(archive: Archive) -> LiveBook:
+    return LiveBook(archive._engine)
+
+
+@pytest.fixture
+def site_id(archive: Archive) -> UUID:
+    return archive.add_site("Ridge", design_from_document(HARRIER_AS_BUILT)).id
+
+
+@pytest.fixture
+def devices(book: LiveBook, site_id: UUID) -> tuple[str, str]:
+    made = [
+        book.add_endpoint(site_id, name, kind, "sunspec", "127.0.0.1", 502, 1)
+        for name, kind in (("Controller", "controller"), ("Monitor", "monitor"))
+    ]
+    return str(made[0].id), str(made[1].id)
+
+
+def round_at(site_id: UUID, devices: tuple[str, str], hours: float, **bent: Any) -> Round:
+    told = {**FINE, **bent}
+    trouble = told.pop("trouble", None)
+    at_s = NOW_S + hours * 3600
+    if trouble:
+        return Round(site_id, at_s, {}, {devices[0]: trouble, devices[1]: trouble})
+    controller = {"charge_a": told["charge_a"], "device_s": told.pop("device_s", at_s), "box_c": told["box_c"]}
+    monitor = {name: told[name] for name in ("volts", "load_a", "charge_share")}
+    return Round(site_id, at_s, {devices[0]: controller, devices[1]: monitor}, {})
+
+
+def keep(archive: Archive, book: LiveBook, *rounds: Round) -> None:
+    judging = Judging(archive, book)
+    judging._began_s = 0.0
+    for one in rounds:
+        taken = judging.taken(one)
+        assert taken is not None
+        book.take(taken)
+
+
+def rows(archive: Archive, what: str) -> list[Any]:
+    with Session(archive._engine) as session:
+        return [tuple(row) for row in session.execute(text(what))]
+
+
+def test_a_round_stands_in_the_record_as_it_was_told(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    keep(archive, book, round_at(site_id, devices, 0.0))
+    found = rows(archive, "select at, volts, charge_a, load_a, charge_share, box_c from samples")
+    assert found == [(datetime(2026, 7, 1, tzinfo=UTC), pytest.approx(12.8), 3.0, pytest.approx(1.4), 0.9, 4.0)] or (
+        found[0][0] == datetime(2026, 7, 1, tzinfo=UTC) and found[0][1:] == pytest.approx((12.8, 3.0, 1.4, 0.9, 4.0))
+    )
+    site = book.site(site_id)
+    assert site.device_at == datetime(2026, 7, 1, tzinfo=UTC)
+    assert site.forecast is not None
+    assert site.forecast["told"]["sentence"]
+    assert all(one.trouble == "" and one.heard_at == site.heard_at for one in book.endpoints(site_id))
+
+
+def test_a_round_brought_twice_is_kept_once(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    gone = {"charge_a": 0.0}
+    rounds = [
+        round_at(site_id, devices, half / 2, volts=12.9 - half / 500, charge_share=0.9 - half / 500, **gone)
+        for half in range(48)
+    ]
+    keep(archive, book, *rounds)
+    once = rows(archive, "select * from samples"), rows(archive, "select kind, raised_at, cleared_at from alarms")
+    keep(archive, book, *rounds, *rounds)
+    again = rows(archive, "select * from samples"), rows(archive, "select kind, raised_at, cleared_at from alarms")
+    assert again == once
+    assert len(once[0]) == 48
+    assert [row[0] for row in once[1]] == ["not_charging"]
+
+
+def test_a_record_that_is_there_is_not_written_over(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    with Session(archive._engine) as session, session.begin():
+        kept = {"site": site_id, "at": datetime.fromtimestamp(NOW_S, UTC)}
+        session.execute(text("insert into samples (site_id, at, volts) values (:site, :at, 11.5)"), kept)
+    keep(archive, book, round_at(site_id, devices, 0.0))
+    assert rows(archive, "select volts, load_a from samples") == [(11.5, pytest.approx(1.4))]
+
+
+def test_silence_raises_one_alarm_and_the_first_word_clears_it(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    silent = [round_at(site_id, devices, 0.1 + minute / 60, trouble="It does not answer") for minute in range(10)]
+    keep(archive, book, round_at(site_id, devices, 0.0), *silent)
+    (open_alarm,) = book.alarms(site_id)
+    assert open_alarm.kind == "silent"
+    assert "minutes" in open_alarm.words
+    assert {one.trouble for one in book.endpoints(site_id)} == {"It does not answer"}
+    keep(archive, book, round_at(site_id, devices, 0.5))
+    (over,) = book.alarms(site_id)
+    assert over.cleared_at is not None
+    assert len(rows(archive, "select 1 from samples")) == 2
+
+
+def test_a_clock_that_is_wrong_is_said_and_not_believed(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    wrong = [round_at(site_id, devices, hour, device_s=NOW_S + 40 * 86_400) for hour in (1.0, 2.0)]
+    keep(archive, book, round_at(site_id, devices, 0.0), *wrong)
+    moments = [row[0] for row in rows(archive, "select at from samples order by at")]
+    assert moments == [datetime.fromtimestamp(NOW_S + hour * 3600, UTC) for hour in (0, 1, 2)]
+    (alarm,) = book.alarms(site_id)
+    assert (alarm.kind, alarm.cleared_at) == ("clock", None)
+    assert "ahead" in alarm.words
+    keep(archive, book, round_at(site_id, devices, 3.0))
+    assert book.alarms(site_id)[0].cleared_at is not None
+
+
+def test_a_stand_in_runs_as_fast_as_it_likes_but_not_back(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    book.keep_settings(site_id, speed=720.0, interval_s=2.0)
+    began_s = NOW_S - 100 * 86_400
+    fast = [round_at(site_id, devices, step / 1800, device_s=began_s + step * 1440) for step in range(20)]
+    keep(archive, book, *fast)
+    assert len(rows(archive, "select 1 from samples")) == 20
+    assert not [alarm for alarm in book.alarms(site_id) if alarm.kind == "clock"]
+    keep(archive, book, round_at(site_id, devices, 20 / 1800, device_s=began_s - 86_400))
+    assert [alarm.kind for alarm in book.alarms(site_id) if alarm.cleared_at is None] == ["clock"]
+
+
+def test_an_alarm_is_seen_by_who_saw_it_first(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    (alarm,) = book.alarms(site_id)
+    assert (alarm.kind, alarm.severity) == ("regulation", "stop")
+    assert book.acknowledge(alarm.id, "QY3RIM").acknowledged_by == "QY3RIM"
+    assert book.acknowledge(alarm.id, "QY3ABL").acknowledged_by == "QY3RIM"
+    with pytest.raises(NotFoundError):
+        book.acknowledge(site_id, "QY3RIM")
+
+
+def test_a_site_put_away_is_watched_no_more(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    assert [site.site_id for site, _ in book.watched()] == [site_id]
+    archive.delete_site(site_id)
+    assert book.watched() == []
+    with pytest.raises(NotFoundError):
+        Judging(archive, book).taken(round_at(site_id, devices, 0.0))
+
+
+@pytest.mark.parametrize(
+    ("first", "last", "quiet"),
+    [(22, 7, {22, 23, 0, 6}), (1, 5, {1, 4}), (None, None, set()), (8, 8, set())],
+)
+def test_quiet_hours_go_over_midnight(first: int | None, last: int | None, quiet: set[int]) -> None:
+    site = LiveSite(UUID(int=1), quiet_from_h=first, quiet_to_h=last)
+    assert {hour for hour in (22, 23, 0, 1, 4, 5, 6, 7, 12) if is_quiet(site, hour)} >= quiet
+    assert not is_quiet(site, 7 if first == 22 else 12)
+
+
+def test_what_is_grave_is_told_at_night_and_the_rest_in_the_morning() -> None:
+    zone = ZoneInfo("Pacific/Auckland")
+    night = datetime(2026, 7, 1, 23, 40, tzinfo=zone)
+    site = LiveSite(UUID(int=1), quiet_from_h=22, quiet_to_h=7, webhook="http://127.0.0.1/", mail_to="a@b.example")
+    later = tellings_of(site, zone, night, False)
+    assert [telling.way for telling in later] == ["webhook", "mail"]
+    assert later[0].due_at.astimezone(zone) == datetime(2026, 7, 2, 7, 0, tzinfo=zone)
+    assert tellings_of(site, zone, night, True)[0].due_at == night
+    assert tellings_of(replace(site, webhook="", mail_to=""), zone, night, True) == ()
+
+
+def test_hours_of_the_year_are_those_of_a_common_one() -> None:
+    assert hour_of_year(datetime(2026, 1, 1, 0)) == 0
+    assert hour_of_year(datetime(2026, 12, 31, 23)) == 8759
+    assert hour_of_year(datetime(2028, 2, 29, 5)) == hour_of_year(datetime(2028, 2, 28, 5))
+    assert hour_of_year(datetime(2028, 3, 1, 0)) == 59 * 24
+
+
+def test_what_waits_outlives_a_kill_and_goes_on_in_its_order(tmp_path: Path) -> None:
+    file = tmp_path / "spool" / "readings.jsonl"
+    spool = Spool(file)
+    for number in range(3):
+        spool.add({"number": number})
+    spool.done()
+    # Killed in the middle of a line.
+    with file.open("ab") as sink:
+        sink.write(b'{"number": 3, "tr')
+    again = Spool(file)
+    # The first is there again: keeping it twice does nothing, losing it would.
+    assert [again._waiting[place]["number"] for place in range(again.waiting)] == [0, 1, 2]
+    for _ in range(3):
+        again.done()
+    assert again.first() is None
+    assert file.read_bytes() == b""
+    again.add({"number": 9})
+    assert json.loads(file.read_text()) == {"number": 9}
+
+
+def test_a_round_waits_as_it_was(site_id: UUID, devices: tuple[str, str]) -> None:
+    one = round_at(site_id, devices, 0.5)
+    assert Round.from_json(json.loads(json.dumps(one.as_json()))) == one
+
+
+def test_who_listens_hears_of_the_site(url: str, archive: Archive, book: LiveBook, site_id: UUID) -> None:
+    import psycopg
+
+    with psycopg.connect(url, autocommit=True) as connection:
+        connection.execute("listen yonderstat_live")
+        book.add_endpoint(site_id, "Monitor", "monitor", "telemetry", "127.0.0.1", 9000, 1)
+        heard = [notice.payload for notice in connection.notifies(timeout=5, stop_after=1)]
+    assert heard == [str(site_id)]
+
+
+def test_the_reader_tells_that_it_lives(book: LiveBook) -> None:
+    assert book.reader().beat_at is None
+    book.beat("reader", 3)
+    state = book.reader()
+    assert state.waiting == 3
+    assert state.beat_at is not None
+    assert datetime.now(UTC) - state.beat_at < timedelta(seconds=10)
+
+
+def test_the_record_is_thinned_up_to_the_newest(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str], url: str
+) -> None:
+    keep(archive, book, *(round_at(site_id, devices, hour / 4) for hour in range(8)))
+    engine = open_engine(url)
+    found = Samples(engine).thinned(
+        site_id, "volts", datetime.fromtimestamp(NOW_S, UTC), datetime.fromtimestamp(NOW_S + 7200, UTC), 100
+    )
+    engine.dispose()
+    assert len(found.at) == 8

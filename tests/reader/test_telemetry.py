@@ -1,0 +1,110 @@
+"""Telemetry in lines of text, and where anything may be asked at all."""
+
+import asyncio
+import contextlib
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.reader.devices import talker
+from yonderstat import addresses
+from yonderstat.addresses import AddressError, address_of, web_address
+from yonderstat.reader import DeviceError, Told, parse_telemetry, read_telemetry
+from yonderstat.reader import telemetry as ours
+
+LINES = (
+    "time=1780000000",
+    "battery_v=12.61",
+    "charge_a=3.2",
+    "load_a=1.1",
+    "soc_pct=73.5",
+    "box_c=-4.4",
+    "fw=7",
+    "",
+    "",
+)
+RECORD = "\r\n".join(LINES).encode()
+
+
+def read(port: int) -> Told:
+    return asyncio.run(read_telemetry("127.0.0.1", port))
+
+
+def test_a_record_is_read_and_what_is_not_known_is_left() -> None:
+    async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        writer.write(RECORD)
+        await writer.drain()
+        await asyncio.sleep(5)
+
+    with talker(talk) as port:
+        told = read(port)
+    assert told == Told(device_s=1_780_000_000.0, volts=12.61, charge_a=3.2, load_a=1.1, charge_share=0.735, box_c=-4.4)
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [("battery_v=12,6\n", "line 1, battery_v, is no number"), ("hello\n", "line 1 is no key=value")],
+)
+def test_a_line_that_is_none_is_named(text: str, words: str) -> None:
+    with pytest.raises(DeviceError, match=words):
+        parse_telemetry(text)
+
+
+@given(st.text(max_size=300))
+def test_any_text_is_a_record_or_is_refused(text: str) -> None:
+    told: Told | None = None
+    with contextlib.suppress(DeviceError):
+        told = parse_telemetry(text)
+    assert told is None or isinstance(told, Told)
+
+
+@pytest.mark.parametrize("chunk", [b"x" * 100_000, b"a=1\r\n" * 4000, b"\r\n"])
+def test_an_endless_stream_a_huge_line_and_silence_end(chunk: bytes, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(ours, "TIMEOUT_S", 0.3)
+
+    async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        while True:
+            writer.write(chunk)
+            await writer.drain()
+            await asyncio.sleep(0.001)
+
+    with talker(talk) as port, pytest.raises(DeviceError):
+        read(port)
+
+
+@pytest.mark.parametrize("host", ["127.0.0.1", "localhost", "192.168.4.20", "10.0.0.7", "::1", "fd00::5"])
+def test_loopback_and_private_addresses_may_be_asked(host: str) -> None:
+    assert address_of(host, 502)
+
+
+@pytest.mark.parametrize(
+    ("host", "words"),
+    [
+        ("8.8.8.8", "no private address"),
+        ("2001:4860:4860::8888", "no private address"),
+        ("::ffff:8.8.8.8", "no private address"),
+        ("0.0.0.0", "no private address"),
+        ("169.254.169.254", "no private address"),
+        ("224.0.0.1", "no private address"),
+        ("no-such-host.invalid", "is not known here"),
+        ("a b", "is no host"),
+        ("127.0.0.1/x", "is no host"),
+    ],
+)
+def test_other_addresses_may_not(host: str, words: str) -> None:
+    with pytest.raises(AddressError, match=words):
+        address_of(host, 502)
+
+
+def test_a_server_may_be_set_up_for_more(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv(addresses.ANYWHERE_VARIABLE, "1")
+    assert address_of("8.8.8.8", 502) == "8.8.8.8"
+
+
+def test_a_web_address_is_taken_apart_or_refused() -> None:
+    assert web_address("http://127.0.0.1:8080/alarms?a=1") == ("127.0.0.1", 8080, "/alarms?a=1")
+    assert web_address("https://127.0.0.1") == ("127.0.0.1", 443, "/")
+    for url in ("ftp://127.0.0.1/", "http://u:p@127.0.0.1/", "http://8.8.8.8/", "127.0.0.1:80", "http://127.0.0.1:x/"):
+        with pytest.raises(AddressError):
+            web_address(url)
