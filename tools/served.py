@@ -1,5 +1,6 @@
 """The app served as in life, on a database, port and processes of its own: for tests, benchmarks and pictures."""
 
+import json
 import os
 import subprocess
 import sys
@@ -8,8 +9,9 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
-from tools.cluster import Cluster, data_folder, free_port
+from tools.cluster import Cluster, data_folder, free_port, port_is_taken
 from tools.state import ROOT
 from tools.watch import WEB_COMMAND, alive
 
@@ -54,3 +56,37 @@ def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[st
         for process in (worker, web):
             process.terminate()
             process.wait(20)
+
+
+@contextmanager
+def reporting(url: str, config: dict[str, Any], quiet: bool = True) -> Iterator[Path]:
+    """Stand-ins as a configuration has them, and a reader on a database; the folder of its spool."""
+    sink = subprocess.DEVNULL if quiet else None
+    with tempfile.TemporaryDirectory(prefix="reporting-", dir=ROOT / ".work") as name:
+        folder = Path(name)
+        (folder / "config.json").write_text(json.dumps({**config, "state": str(folder / "state.json")}))
+        environment = os.environ | {
+            "YONDERSTAT_DATABASE_URL": url,
+            "YONDERSTAT_SPOOL": str(folder / "spool" / "readings.jsonl"),
+        }
+        standins = subprocess.Popen(
+            [sys.executable, "-m", "yonderstat.standins", str(folder / "config.json")],
+            cwd=ROOT,
+            stdout=sink,
+            stderr=sink,
+        )
+        reader: subprocess.Popen[bytes] | None = None
+        try:
+            until = time.monotonic() + READY_S
+            while not port_is_taken(int(config["control_port"])):
+                if standins.poll() is not None or time.monotonic() > until:
+                    raise RuntimeError("the stand-ins do not come up")
+                time.sleep(0.1)
+            command = [sys.executable, "-m", "yonderstat.reader"]
+            reader = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=sink, stderr=sink)
+            yield folder
+        finally:
+            for process in (reader, standins):
+                if process is not None:
+                    process.terminate()
+                    process.wait(20)

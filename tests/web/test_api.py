@@ -280,7 +280,7 @@ def test_openapi_names_every_operation(client: FlaskClient) -> None:
         for rule in client.application.url_map.iter_rules()
         if rule.rule.startswith("/api/")
     }
-    plain = {"/api/openapi.json", "/api/schema.json", "/api/alive", "/api/ready"}
+    plain = {"/api/openapi.json", "/api/schema.json", "/api/alive", "/api/ready", "/api/live/events"}
     assert declared == served - plain
     operations = [item for path in document["paths"].values() for item in path.values()]
     assert {item["x-access"] for item in operations} == {"read", "edit"}

@@ -77,7 +77,18 @@ def charge_from(
 
 
 def charge_of_year(station: HourlyStation) -> FloatArray:
-    """Charge of the whole bank as the plan has it, all years in a row from a full one, shape (years, 8760). [share]"""
+    """Charge of the whole bank as the plan has it, all years in a row from a full one.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+
+    Returns
+    -------
+    ndarray of shape (years, 8760)
+        Share of the whole bank at the end of each hour.
+    """
     out = np.empty((station.years, station.months.size, OUTS))
     run_years(station.rules, station.hours, station.start(), out)
     return np.asarray(out[:, :, OUT_CHARGE] / station.rules.full_ah)
@@ -121,6 +132,11 @@ def life_of(station: HourlyStation, year: int, first_hour: int, hours: int, char
         Of the year; after its last hour comes its first.
     charge_share : float
         Of the whole bank, as it begins.
+
+    Returns
+    -------
+    Life
+        Hour by hour.
     """
     at = (first_hour + np.arange(hours)) % station.months.size
     told = _onward(station, year, at, station.hours.load_a)

@@ -1,0 +1,102 @@
+"""Live as a keeper sees it: a panel is lost on the hill, the page says so, it is seen, and the failure sheet opens."""
+
+import json
+import urllib.request
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from selenium.webdriver import Keys
+from tools.cluster import free_ports
+from tools.served import reporting
+
+from tests.browser.conftest import Person
+from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
+from yonderstat.live_commands import asked_of_standins
+
+SPEED = 3600.0
+"""An hour of theirs a second."""
+RIDGE = "Harrier Ridge repeater"
+
+
+def ask(address: str, method: str, path: str, body: Any = None) -> Any:
+    data = None if body is None else json.dumps(body).encode()
+    headers = {"Content-Type": "application/json"}
+    with urllib.request.urlopen(urllib.request.Request(f"{address}{path}", data, headers, method=method)) as answer:
+        return json.load(answer)
+
+
+@pytest.fixture
+def port(address: str, server: tuple[str, str]) -> Iterator[int]:
+    """Harrier Ridge reports itself from a summer's morning on, an hour a second; where its stand-ins hear words."""
+    first = free_ports(3)
+    site = next(item for item in ask(address, "GET", "/api/sites") if item["name"] == RIDGE)
+    for name, kind, place in (("Charge controller", "controller", 0), ("Battery monitor", "monitor", 1)):
+        endpoint = {"name": name, "kind": kind, "protocol": "sunspec", "host": "127.0.0.1", "port": first + place}
+        ask(address, "POST", f"/api/sites/{site['id']}/endpoints", endpoint)
+    ask(address, "PUT", f"/api/sites/{site['id']}/live", {"interval_s": 1.0, "speed": SPEED})
+    station = {
+        "name": "ridge",
+        "design": HARRIER_AS_BUILT,
+        "from_at": "2026-01-20T06:00+13:00",
+        "dull_month": 6,
+        "ports": {"sunspec-controller": first, "sunspec-monitor": first + 1},
+        "speed": SPEED,
+    }
+    with reporting(server[1], {"control_port": first + 2, "stations": [station]}):
+        yield first + 2
+
+
+def test_a_panel_is_lost_on_the_hill(person: Person, port: int) -> None:
+    """Sites → its strip → Live → a panel is lost → the alarm comes by itself → seen → the failure sheet opens."""
+    person.go("/")
+    person.sees("charged", "main")
+    person.sees("A in,", "main")
+    person.find("Live", "a", exact=True).click()
+    person.sees("by the site’s clock", "#sheet")
+    person.sees("none is open", "#sheet")
+    person.sees("in every weather year", "#sheet [aria-label='The next ten days']")
+    person.axe()
+
+    asked_of_standins(port, {"fault": "panel_lost", "on": True})
+    person.sees("Not charging in the sun", "[aria-label='Open alarms']")
+    person.sees("one is open", "#sheet")
+    person.driver.execute_script("localStorage.setItem('yonderstat.initials', 'QY3RIM')")
+    person.press("I have seen it: Not charging in the sun")
+    person.sees("seen by QY3RIM", "[aria-label='Open alarms']")
+    person.click("If a part is lost", "[aria-label='Open alarms'] a")
+    person.find("If a part is lost", "[role=tab][aria-selected=true]")
+
+    asked_of_standins(port, {"fault": "panel_lost", "on": False})
+    person.driver.back()
+    person.sees("none is open", "#sheet")
+    person.size(390, 844)
+    assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 390
+    person.axe()
+    person.size(1280, 800)
+
+
+def test_a_device_that_may_not_be_asked_and_a_reader_that_is_down_are_said(person: Person) -> None:
+    """Live of a site without devices → one with a public address is refused → a private one is kept → no reader."""
+    person.open("Patrol 2")
+    person.press("Live")
+    person.sees("Nothing reports itself here yet", "#sheet")
+    person.press("Add a device")
+    person.expected_noise = ("422",)
+    person.type("Name of the device", "Monitor")
+    person.type("Host or address", "8.8.8.8")
+    person.press("Ask it")
+    person.sees("no private address", "#sheet")
+    assert person.field("Name of the device").get_attribute("value") == "Monitor"
+    person.type("Host or address", "127.0.0.1")
+    person.press("Ask it")
+    person.sees("The reader is down", "#sheet")
+    person.sees("Nothing heard yet", "#sheet")
+    person.type("Quiet from hour", "22")
+    person.press("Keep it")
+    person.sees("is missing; give both ends of the quiet hours", "#sheet")
+    person.type("to hour", "7", Keys.ENTER)
+    person.until(lambda: "is missing" not in person.text("#sheet"), "it is still refused")
+    person.axe()
+    person.press("Ask Monitor no more")
+    person.sees("Nothing reports itself here yet", "#sheet")
