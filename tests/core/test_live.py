@@ -1,5 +1,6 @@
 """Alarms raised once and cleared once, by rule and by delay; the next days, and that they beat saying “as now”."""
 
+import json
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from datetime import UTC, datetime
@@ -180,8 +181,10 @@ def test_a_moment_sent_twice_says_nothing_twice() -> None:
 def test_what_is_remembered_survives_being_kept() -> None:
     moments = list(balanced(0, 24 * 3, charge_a=within(0.0, sun)))
     watching, _ = played(iter(moments[:70]))
-    kept = Watching.from_json({**watching.as_json(), "of another program": 1})
+    kept = Watching.from_json(json.loads(json.dumps(watching.as_json())))
     assert kept == watching
+    with pytest.raises(ValueError, match="still"):
+        Watching.from_json({**watching.as_json(), "still": {"volts": [12.5, 0.0]}})
     assert played(iter(moments[70:]), kept) == played(iter(moments[70:]), watching)
 
 

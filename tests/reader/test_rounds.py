@@ -151,6 +151,17 @@ def test_a_stand_in_runs_as_fast_as_it_likes_but_not_back(
     assert [alarm.kind for alarm in book.alarms(site_id) if alarm.cleared_at is None] == ["clock"]
 
 
+def test_a_memory_of_another_shape_begins_anew_with_the_alarms_that_are_open(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    keep(archive, book, round_at(site_id, devices, 0.0, volts=16.4))
+    with Session(archive._engine) as session, session.begin():
+        session.execute(text("""update live_sites set watching = '{"still": {"volts": [1]}}'"""))
+    keep(archive, book, *(round_at(site_id, devices, hour, volts=13.0) for hour in (1.0, 2.0, 3.0)))
+    (alarm,) = book.alarms(site_id)
+    assert (alarm.kind, alarm.cleared_at is not None) == ("regulation", True)
+
+
 def test_an_alarm_is_seen_by_who_saw_it_first(
     archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
 ) -> None:

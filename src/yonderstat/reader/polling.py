@@ -107,12 +107,16 @@ class Reader:
     def _keep_one(self, row: dict[str, object]) -> None:
         try:
             taken = self._judging.taken(Round.from_json(row))
-        except (NotFoundError, KeyError, TypeError, ValueError):
-            # The site is gone, or another program's line: it is said, and not tried for ever.
-            LOG.exception("a round that cannot be kept: %s", str(row)[:300])
-            return
-        if taken is not None:
-            self._book.take(taken)
+            if taken is not None:
+                self._book.take(taken)
+        except NotFoundError:
+            LOG.warning("a site that was asked is gone: %s", str(row)[:300])
+        except DBAPIError:
+            raise
+        except Exception:
+            # One site that cannot be judged must not keep the others from being read: it is said with what was read,
+            # and not tried for ever.
+            LOG.exception("a round that cannot be kept: %s", str(row)[:1000])
 
 
 def spool_file() -> Path:

@@ -2,6 +2,7 @@
 
 import asyncio
 import json
+import logging
 import time
 from collections import OrderedDict
 from dataclasses import asdict, dataclass, fields
@@ -34,6 +35,7 @@ from .sunspec import SunSpecReader
 from .telemetry import read_telemetry
 from .told import DeviceError, Told, checked, merged
 
+LOG = logging.getLogger(__name__)
 Json = dict[str, Any]
 YEARS = 10
 STATIONS = 4
@@ -171,7 +173,7 @@ class Judging:
         if not endpoints or held is None:
             return None
         told = [Told(**row) for key, row in _monitors_first(round_.told, endpoints)]
-        watching = Watching.from_json(site.watching or {})
+        watching = self._remembered(site)
         at_s, clock_off_s = _reckoned(merged(told).device_s if told else None, site, round_.asked_s)
         watching, events = self._silence(watching, site, endpoints, round_, at_s)
         forecast, values = None, {}
@@ -204,6 +206,15 @@ class Judging:
             events=tuple(events),
             tellings=tellings_of(site, held.zone, asked_at, is_grave),
         )
+
+    def _remembered(self, site: LiveSite) -> Watching:
+        """What is remembered of a site; of another program nothing but the alarms that are open."""
+        try:
+            return Watching.from_json(site.watching or {})
+        except ValueError:
+            LOG.warning("what was remembered of site %s cannot be read; it begins anew", site.site_id)
+            alarms = self._book.alarms(site.site_id)
+            return Watching(open={alarm.kind: alarm.severity for alarm in alarms if alarm.cleared_at is None})
 
     def _silence(
         self, was: Watching, site: LiveSite, endpoints: dict[str, Endpoint], round_: Round, at_s: float

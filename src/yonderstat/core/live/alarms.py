@@ -9,6 +9,8 @@ from collections.abc import Callable
 from dataclasses import asdict, dataclass, field, replace
 from typing import Any, Literal
 
+from pydantic import TypeAdapter
+
 from ..data import toml_table
 from ..finding import Severity
 from ..words import celsius, hours_in_words
@@ -78,7 +80,7 @@ class Watching:
     """Since when what a rule looks for is there, or, of an open alarm, is gone; by kind."""
     open: dict[str, str] = field(default_factory=dict)
     """Severities of the alarms that are raised, by kind."""
-    still: dict[str, list[float]] = field(default_factory=dict)
+    still: dict[str, tuple[float, float, float]] = field(default_factory=dict)
     """By channel: its value, the amp-hours that went in less those that went out since it last moved, and the most that
     either came to."""
     began_s: float | None = None
@@ -94,9 +96,17 @@ class Watching:
 
     @classmethod
     def from_json(cls, kept: Json) -> "Watching":
-        """As it was kept; fields of another program's are left out."""
-        known = cls.__dataclass_fields__
-        return cls(**{name: value for name, value in kept.items() if name in known})
+        """As it was kept.
+
+        Raises
+        ------
+        ValueError
+            If it was kept by another program in another shape.
+        """
+        return _WATCHING.validate_python(kept)
+
+
+_WATCHING: TypeAdapter[Watching] = TypeAdapter(Watching)
 
 
 @dataclass(frozen=True, slots=True)
@@ -288,9 +298,9 @@ def _counted(was: Watching, now: Moment, expected: Expected) -> Watching:
             still.pop(channel, None)
         elif channel in still and still[channel][0] == value and not _at_an_end(channel, value):
             net = still[channel][1] + net_ah
-            still[channel] = [value, net, max(still[channel][2], net, key=abs)]
+            still[channel] = (value, net, max(still[channel][2], net, key=abs))
         else:
-            still[channel] = [value, 0.0, 0.0]
+            still[channel] = (value, 0.0, 0.0)
     return _against_the_monitor(replace(was, last_s=now.at_s, still=still), now, expected, step_h, known)
 
 
