@@ -145,14 +145,19 @@ def wire_kb(address: str) -> dict[str, tuple[float, str]]:
     }
 
 
+PROCESSES = (b"gunicorn", b"yonderstat.background", b"yonderstat.standins")
+
+
 def _pss_mb(work: str) -> float:
-    """What the web server, its workers and the worker for long work take together, shared pages shared out."""
+    """What the app's processes take together, shared pages shared out: web, background work and stand-ins."""
     total = 0
     for folder in Path("/proc").glob("[0-9]*"):
         try:
             ours = f"YONDERSTAT_DATA_DIR={work}".encode() in (folder / "environ").read_bytes()
             command = (folder / "cmdline").read_bytes()
-            if ours and (b"gunicorn" in command or b"yonderstat.cli" in command):
+            if ours and any(
+                part in command for part in (b"gunicorn", b"yonderstat.background", b"yonderstat.standins")
+            ):
                 lines = (folder / "smaps_rollup").read_text().splitlines()
                 total += int(next(line.split()[1] for line in lines if line.startswith("Pss:")))
         except OSError:

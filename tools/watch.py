@@ -35,7 +35,7 @@ LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "30"))
 ASK_EVERY_S = float(os.environ.get("YONDERSTAT_ASK_EVERY_S", "10"))
 ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3
 """The web server is asked whether it is alive; silent so many times, it is started again."""
-STOP_S = {"postgres": 20.0, "web": 10.0, "worker": 6.0, "reader": 6.0, "standins": 3.0}
+STOP_S = {"postgres": 20.0, "web": 10.0, "background": 8.0, "standins": 3.0}
 
 
 @dataclass
@@ -137,15 +137,13 @@ def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
     cluster = opened.cluster
     environment = environment_of(opened)
     web = [sys.executable, "-m", "gunicorn", *WEB_COMMAND.split(), "-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
-    worker = [sys.executable, "-m", "yonderstat.cli", "worker"]
-    reader = [sys.executable, "-m", "yonderstat.reader"]
+    background = [sys.executable, "-m", "yonderstat.background"]
     standins = [sys.executable, "-m", "yonderstat.cli", "standin", "--state", str(work / "standins.json")]
     parts = (
         Part("postgres", lambda: cluster.launch(work / "log" / "postgres.log"), signal.SIGINT),
         Part("web", lambda: _launcher(work, "web", web, environment), signal.SIGTERM),
-        Part("worker", lambda: _launcher(work, "worker", worker, environment), signal.SIGTERM),
+        Part("background", lambda: _launcher(work, "background", background, environment), signal.SIGTERM),
         Part("standins", lambda: _launcher(work, "standins", standins, environment), signal.SIGTERM),
-        Part("reader", lambda: _launcher(work, "reader", reader, environment), signal.SIGTERM),
     )
     return {part.name: part for part in parts}
 
@@ -155,6 +153,8 @@ def environment_of(opened: Opened) -> dict[str, str]:
     return os.environ | {
         "YONDERSTAT_DATABASE_URL": opened.cluster.url,
         "YONDERSTAT_SECRET_KEY": opened.state.secret_key,
+        # Threads that come and go must not each keep a heap of their own.
+        "MALLOC_ARENA_MAX": "2",
         "YONDERSTAT_DATA_DIR": str(opened.cluster.folder),
         "YONDERSTAT_STANDIN_PORT": str(opened.state.standin_port),
         "YONDERSTAT_SPOOL": str(work_folder() / "spool" / "readings.jsonl"),
@@ -206,7 +206,7 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
     with _preparing(opened):
         parts["web"].ensure(now)
         _await(parts["web"], lambda: alive(port, 2.0), work / "log" / "web.log")
-    for name in ("worker", "standins", "reader"):
+    for name in ("background", "standins"):
         parts[name].ensure(now)
 
 

@@ -26,7 +26,8 @@ HURRIED = {
     "YONDERSTAT_WARM": "0",
 }
 """The limits of docs/operating.md, shorter, so that a test need not wait for them."""
-OTHERS = {"reader": "yonderstat.reader", "standins": "yonderstat.standins"}
+CHILDREN = {"worker": "yonderstat-work", "reader": "yonderstat-read"}
+"""Of the background process, by the beginning of the names they give themselves."""
 
 
 @dataclass(frozen=True)
@@ -76,16 +77,19 @@ class Installation:
             time.sleep(0.1)
 
     def pid_of(self, name: str) -> int:
-        """The process of a part, found among the watcher's children."""
-        mark = {"postgres": "/postgres -D", "web": "gunicorn", "worker": "yonderstat.cli worker", **OTHERS}[name]
+        """The process of a part, found among the watcher's children, or theirs by the name it gives itself."""
+        mark = {"postgres": "/postgres -D", "web": "gunicorn", "background": "yonderstat.background"}.get(name, name)
         watcher = kept_pid(self.work / "watch.pid")
+        background = self.pid_of("background") if name in CHILDREN else 0
         for entry in Path("/proc").iterdir():
             try:
-                status = (entry / "stat").read_text().rsplit(")", 1)[1].split()
+                head, rest = (entry / "stat").read_text().rsplit(")", 1)
                 line = (entry / "cmdline").read_bytes().replace(b"\0", b" ").decode()
             except (OSError, IndexError):
                 continue
-            if int(status[1]) == watcher and mark in line and status[0] != "Z":
+            state, parent = rest.split()[:2]
+            named = CHILDREN[name] in head if name in CHILDREN else mark in line
+            if int(parent) == (background if name in CHILDREN else watcher) and named and state != "Z":
                 return int(entry.name)
         return 0
 
@@ -98,7 +102,7 @@ class Installation:
     def processes(self) -> list[int]:
         """Everything of this installation that runs."""
         state = read_state(self.work)
-        found = [pid for pid in map(self.pid_of, ("web", "worker", *OTHERS)) if pid]
+        found = [pid for pid in map(self.pid_of, ("web", "background", "yonderstat.standins", *CHILDREN)) if pid]
         return found + (all_in(Path(state.data_folder)) if state and state.data_folder else [])
 
 

@@ -10,7 +10,7 @@ from .firsts import Firsts, firsts
 from .propose import propose
 from .report import Report
 from .summary import Summary, summary_of
-from .warming import warm_up
+from .warming import forget_places, read_data, warm_up
 
 __all__ = [
     "Difference",
@@ -20,7 +20,9 @@ __all__ = [
     "differences",
     "evaluate",
     "firsts",
+    "forget_places",
     "propose",
+    "read_data",
     "summary_of",
     "usual_load",
     "usual_rails",

@@ -15,6 +15,7 @@ from sqlalchemy import Engine
 
 from yonderstat.core.design import Design, Section
 from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_map
+from yonderstat.memory import give_back
 from yonderstat.records import Archive, Run, Runs, ShelfBook, open_engine
 
 from .judging import judge_waiting
@@ -100,6 +101,7 @@ def worker_app(url: str) -> procrastinate.App:
     @app.task(name=TASK, queue=QUEUE)
     def run(run_id: str) -> None:
         work_on(runs, archive, shelf, UUID(run_id))
+        give_back()
 
     @app.periodic(cron="* * * * * */20")
     @app.task(name="take_up_lost_runs", queue=QUEUE, queueing_lock="take_up_lost_runs")
@@ -114,7 +116,8 @@ def worker_app(url: str) -> procrastinate.App:
     @app.task(name="judge_waiting_lines", queue=QUEUE, queueing_lock="judge_waiting_lines", lock="judge_waiting_lines")
     def judge_waiting_lines(timestamp: int) -> None:
         del timestamp
-        judge_waiting(archive)
+        if judge_waiting(archive):
+            give_back()
 
     return app
 

@@ -1,7 +1,7 @@
 """The reader of sites that report themselves: open protocols in, a record and alarms out. It only ever reads."""
 
 from .delivery import FROM_VARIABLE, SMTP_VARIABLE, deliver_due
-from .polling import SPOOL_VARIABLE, Reader, spool_file
+from .polling import SPOOL_VARIABLE, Reader, run_reader, spool_file
 from .rounds import Asking, Judging, Round
 from .spool import Spool
 from .sunspec import SunSpecReader
@@ -25,5 +25,6 @@ __all__ = [
     "merged",
     "parse_telemetry",
     "read_telemetry",
+    "run_reader",
     "spool_file",
 ]

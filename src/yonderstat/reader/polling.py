@@ -1,8 +1,10 @@
 """The reader: every site asked in its turn, what it told kept, alarms told on. `yonderstat poll` runs it."""
 
 import asyncio
+import contextlib
 import logging
 import os
+import signal
 import time
 from pathlib import Path
 from uuid import UUID
@@ -122,3 +124,18 @@ class Reader:
 def spool_file() -> Path:
     """Where what is read waits."""
     return Path(os.environ.get(SPOOL_VARIABLE, ".work/spool/readings.jsonl"))
+
+
+async def _until_stopped(url: str) -> None:
+    task = asyncio.ensure_future(Reader(url, spool_file()).run())
+    for sign in (signal.SIGTERM, signal.SIGINT):
+        asyncio.get_running_loop().add_signal_handler(sign, task.cancel)
+    with contextlib.suppress(asyncio.CancelledError):
+        await task
+
+
+def run_reader(url: str) -> None:
+    """Read every site until told to stop."""
+    # What the library says of a device stands with the device.
+    logging.getLogger("pymodbus").setLevel(logging.CRITICAL)
+    asyncio.run(_until_stopped(url))

@@ -29,6 +29,7 @@ from yonderstat.core.live import (
 )
 from yonderstat.core.rehearse import HourlyStation, hourly_station
 from yonderstat.core.station import StationModel
+from yonderstat.memory import give_back
 from yonderstat.records import Archive, Asked, Endpoint, LiveBook, LiveSite, Taken, Telling, UnreadableDesignError
 
 from .sunspec import SunSpecReader
@@ -135,6 +136,7 @@ class Judging:
     def _station(self, site_id: UUID, design: Design) -> HourlyStation | None:
         if site_id not in self._stations:
             self._stations[site_id] = hourly_station(StationModel(design), YEARS)
+            give_back()
             if len(self._stations) > STATIONS:
                 self._stations.popitem(last=False)
         self._stations.move_to_end(site_id)
