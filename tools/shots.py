@@ -11,8 +11,10 @@ from typing import Any
 from selenium.webdriver import Chrome
 
 from tools.browser import chromium, resize
-from tools.served import served, throwaway_cluster
+from tools.cluster import free_ports
+from tools.served import reporting, served, throwaway_cluster
 from yonderstat.demo import build_demo_sites
+from yonderstat.demo.standins import PORTS, standin_config
 from yonderstat.records import migrate
 from yonderstat.web import create_app
 
@@ -32,8 +34,6 @@ class Shot:
     press: tuple[str, ...] = ()
 
 
-DAY = "form[aria-label^='Day '] button"
-PRACTISE = ("#tab-practise", "form[aria-label='The outage to practise'] button", DAY, DAY)
 MAP = ("#tab-enough", "#page-enough [aria-busy=false] svg[role=application]", "form[aria-label='Sizing map']")
 SHOTS = (
     Shot("sites", "/"),
@@ -41,7 +41,6 @@ SHOTS = (
     Shot("draw", "/designs/{quay}/draw"),
     Shot("store", "/designs/{quay}/store", "lamplight"),
     Shot("sun", "/designs/{ridge}/sun", press=("[data-figure='sun.hut-north-wall.hours.06']",)),
-    Shot("array", "/designs/{ridge}/array"),
     Shot("array-ladder", "/designs/{ridge}/array", press=("[data-figure='array.string.hut-north-wall.conductor_a']",)),
     Shot("bus", "/designs/{quay}/bus"),
     Shot("bus-diagram", "/designs/{packhorse}/bus", "lamplight", press=("[aria-label='Schedule of runs']",)),
@@ -51,10 +50,10 @@ SHOTS = (
         press=("article [data-figure$='scene.dark_h']", "article ol"),
     ),
     Shot("rehearse-years", "/designs/{ridge}/rehearse", press=("#tab-years", "canvas")),
-    Shot("rehearse-practise", "/designs/{quay}/rehearse", "lamplight", press=PRACTISE),
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
     Shot("build", "/designs/{packhorse_b}/build", press=("[aria-label='From the shelf'] li",)),
     Shot("log", "/designs/{ridge}/log", press=("[aria-label='Plan against measured'] polyline",)),
+    Shot("live", "/designs/{ridge}/live", press=("[aria-label='Charge of the next ten days'] svg",)),
     Shot("shelf", "/shelf"),
     Shot("compare", "/designs/{ridge}/compare"),
     Shot("ferry", "/designs/{ferry}/store"),
@@ -101,8 +100,14 @@ def main() -> int:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with throwaway_cluster("shots-postgres") as cluster:
         migrate(cluster.url)
-        build_demo_sites(create_app(cluster.url))
-        with served(cluster.url, quiet=False) as address, chromium() as driver:
+        port = free_ports(PORTS)
+        build_demo_sites(create_app(cluster.url), standin_port=port)
+        stand_ins = standin_config(port, "")
+        with (
+            served(cluster.url, quiet=False) as address,
+            reporting(cluster.url, stand_ins),
+            chromium() as driver,
+        ):
             designs = dict(_designs(address))
             for shot in SHOTS:
                 take(driver, address, designs, shot)

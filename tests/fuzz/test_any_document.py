@@ -16,7 +16,7 @@ from yonderstat.core import evaluate
 from yonderstat.core.design import Design
 
 ASKED = os.environ.get("YONDERSTAT_FUZZ")
-DRAWN = int(ASKED or "2000")
+DRAWN = int(ASKED or "1000")
 
 
 @settings(

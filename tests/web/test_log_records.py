@@ -211,3 +211,38 @@ def test_the_clubs_file_holds_tests_records_and_upkeep(client: FlaskClient) -> N
     assert back.status_code == 200, back.get_json()
     assert [client.get(f"/api/designs/{key}/{what}").get_json() for what in ("log", "record", "upkeep")] == before
     assert site in str(client.get("/api/sites").get_json())
+
+
+def test_tests_together_and_noise_by_band_stand_in_the_log(client: FlaskClient) -> None:
+    key = new_design(client, PACKHORSE)
+
+    def test(kind: str, subject: str, **values: float) -> None:
+        body = {"kind": kind, "subject": subject, "values": values}
+        assert client.post(f"/api/designs/{key}/tests", json=body).status_code == 200
+
+    noisy = client.get(f"/api/designs/{key}/tests").get_json()
+    subject = next(item for item in noisy if item["id"] == "noise")["subjects"][0]["id"]
+    test("discharge", "bank", amps=5.0, hours=13.0, end_v=10.5)
+    test("discharge", "bank", amps=21.0, hours=2.2, end_v=10.4)
+    test("noise", subject, band_mhz=7.1, off=3.0, on=7.0)
+    test("noise", subject, band_mhz=7.1, off=3.0, on=5.0)
+    test("noise", subject, band_mhz=14.1, off=2.0, on=9.0)
+    log = client.get(f"/api/designs/{key}/log").get_json()
+    assert [(row["band_mhz"], row["added_db"]) for row in log["noise"]] == [(14.1, 42.0), (7.1, 12.0)]
+    assert len(log["held"]) == 2
+    assert log["held"][0]["held_ah"] > 0
+    assert log["exponent"]["change"]["patch"][0]["path"] == "/store/bank/peukert_k"
+
+
+def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_record(client: FlaskClient) -> None:
+    key = new_design(client, PACKHORSE)
+    bring(client, key, by_the_minute(32))
+    reading = {"said": "12.05 rest 6h", "taken_at": "2026-06-03T03:00:00+12:00"}
+    client.post(f"/api/designs/{key}/log", json=reading)
+    words = [notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]]
+    assert any("By hand 12.05 V, by the meter on record 12.60 V" in told for told in words)
+    assert any("Not full in 30 days: 13.1 V at most" in told for told in words)
+    series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()
+    planned = series["planned"]
+    assert len(planned["low"]) == len(planned["middle"]) == len(series["series"]["at"])
+    assert all(10.0 < low <= high < 15.5 for low, high in zip(planned["low"], planned["high"], strict=True))

@@ -2,6 +2,7 @@
 
 import calendar
 from collections.abc import Sequence
+from datetime import datetime
 
 import numpy as np
 from numpy.typing import NDArray
@@ -68,3 +69,9 @@ def _runs(chosen: list[int]) -> list[list[int]]:
 def _run_in_words(run: list[int]) -> list[str]:
     names = [MONTH_NAMES[month - 1] for month in run]
     return names if len(run) <= 2 else [f"{names[0]} to {names[-1]}"]
+
+
+def hour_of_year(at: datetime) -> int:
+    """Hour of a common year, 0 to 8759, by the clock a moment is told in; a leap day is told as the day before it."""
+    day = min(at.day, int(DAYS_IN_MONTH[at.month - 1]))
+    return (int(sum(DAYS_IN_MONTH[: at.month - 1])) + day - 1) * HOURS_A_DAY + at.hour

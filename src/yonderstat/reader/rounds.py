@@ -14,7 +14,7 @@ from zoneinfo import ZoneInfo
 from pydantic import TypeAdapter
 
 from yonderstat.addresses import AddressError, address_of
-from yonderstat.core.calendar import DAYS_IN_MONTH
+from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.design import Design
 from yonderstat.core.live import (
     Expected,
@@ -110,12 +110,6 @@ class Held:
 def local(at_s: float, zone: tzinfo) -> datetime:
     """A moment by the site's clock."""
     return datetime.fromtimestamp(at_s, zone)
-
-
-def hour_of_year(at: datetime) -> int:
-    """0 to 8759; a leap day is told as the day before it."""
-    day = min(at.day, int(DAYS_IN_MONTH[at.month - 1]))
-    return (int(sum(DAYS_IN_MONTH[: at.month - 1])) + day - 1) * 24 + at.hour
 
 
 class Judging:

@@ -120,6 +120,23 @@ class Samples:
             rows = session.execute(query).all()
         return Thinned(*([row[place] for row in rows] for place in range(4)))
 
+    def most(self, site_id: UUID, first: datetime, last: datetime) -> tuple[float | None, float | None, int]:
+        """The highest volts and state of charge between two moments, and on how many days there is anything."""
+        mine = (SampleRow.site_id == site_id, SampleRow.at >= first, SampleRow.at <= last)
+        days = func.count(func.distinct(func.date_trunc("day", SampleRow.at)))
+        with Session(self._engine) as session:
+            query = select(func.max(SampleRow.volts), func.max(SampleRow.charge_share), days).where(*mine)
+            volts, share, count = session.execute(query).one()
+            return volts, share, int(count)
+
+    def volts_near(self, site_id: UUID, at: datetime, within: timedelta) -> float | None:
+        """The volts on record nearest to a moment; None where none are so near."""
+        mine = (SampleRow.site_id == site_id, SampleRow.at >= at - within, SampleRow.at <= at + within)
+        near = func.abs(func.extract("epoch", SampleRow.at) - at.timestamp())
+        with Session(self._engine) as session:
+            query = select(SampleRow.volts).where(*mine, SampleRow.volts.is_not(None)).order_by(near).limit(1)
+            return session.scalar(query)
+
     def record(self, site_id: UUID, offset_s: float) -> Record:
         """All of a site's record, by its own clock: seconds since 1970 with the offset of its time zone added."""
         with Session(self._engine) as session:

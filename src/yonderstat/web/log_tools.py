@@ -10,24 +10,30 @@ from sqlalchemy import Engine
 
 from yonderstat.core import Report
 from yonderstat.core.changes import Change
+from yonderstat.core.electrical import blocks_of_12v
 from yonderstat.core.log import (
+    Apart,
     FigureError,
     Left,
     Meaning,
     Notice,
     Procedure,
+    Reach,
     ReadingError,
+    dbm_of,
     due_of,
+    exponent_meaning,
+    held_of_test,
     judged_test,
     left_of,
     line_of_test,
     meaning_of,
-    noise_words,
     notices_of,
     procedures_of,
     read_line,
 )
 from yonderstat.core.station import StationModel
+from yonderstat.core.store import kind_of
 from yonderstat.records import (
     Archive,
     Readings,
@@ -42,6 +48,7 @@ from .judged import report_on
 from .upkeep_tools import last_done
 
 SHOWN = 200
+RECENT, BESIDE = timedelta(days=31), timedelta(minutes=20)
 FRESH = timedelta(days=3)
 """Resting volts older than that say nothing of what is left now."""
 Short = Annotated[str, Field(max_length=40)]
@@ -80,6 +87,26 @@ class ReadingView:
 
 
 @dataclass(frozen=True, slots=True)
+class NoiseRow:
+    """What a device adds on a band, in dBm with it off and on."""
+
+    device: str
+    band_mhz: float
+    off_dbm: float
+    on_dbm: float
+    added_db: float
+
+
+@dataclass(frozen=True, slots=True)
+class HeldRow:
+    """What a test found the bank to hold."""
+
+    taken_at: datetime
+    held_ah: float
+    label_share: float
+
+
+@dataclass(frozen=True, slots=True)
 class LogView:
     """The newest readings of a site, as a design reads them, and how many there are."""
 
@@ -90,6 +117,12 @@ class LogView:
     notices: list[Notice]
     left: Left | None
     """What is left by the newest resting volts, where they are no older than three days."""
+    noise: list[NoiseRow]
+    """What was measured by device and band, the newest of each."""
+    held: list[HeldRow]
+    """What the bank was tested to hold, the oldest first."""
+    exponent: Meaning | None
+    """What discharge tests at two currents say of Peukert's exponent."""
 
 
 def _meaning(stored: StoredReading, station: StationModel, report: Report) -> Meaning:
@@ -136,15 +169,53 @@ def _name_of(procedure: Procedure, subject: str) -> str | None:
     return next((item.name for item in procedure.subjects if item.id == subject), None)
 
 
-def _noise(readings: list[StoredReading]) -> list[tuple[str, float]]:
-    """What was measured by device: the newest reading of each, with the decibels it adds."""
-    found: dict[str, tuple[str, float]] = {}
+def _noise(readings: list[StoredReading]) -> list[NoiseRow]:
+    """What was measured by device and band: the newest of each, the loudest first."""
+    found: dict[tuple[str, float], NoiseRow] = {}
     for item in readings:
         if item.kind == "test.noise" and item.detail is not None:
             values = item.detail["values"]
-            _, added = noise_words(values["band_mhz"], values["off"], values["on"], None)
-            found.setdefault(item.detail["subject"], (item.said.split(", ", 1)[1].split(": ")[0], added))
-    return list(found.values())
+            band = float(values["band_mhz"])
+            off, on = dbm_of(values["off"], band), dbm_of(values["on"], band)
+            name = item.said.split(", ", 1)[1].split(": ")[0]
+            found.setdefault((item.detail["subject"], band), NoiseRow(name, band, off, on, on - off))
+    return sorted(found.values(), key=lambda row: -row.added_db)
+
+
+def _discharges(readings: list[StoredReading]) -> list[tuple[float, float]]:
+    tests = [item.detail["values"] for item in readings if item.kind == "test.discharge" and item.detail is not None]
+    return [(float(values["amps"]), float(values["hours"])) for values in tests]
+
+
+def _held(readings: list[StoredReading], station: StationModel) -> list[HeldRow]:
+    """Every test of what the bank holds: by the guided test, or a line of the log."""
+    bank, found = station.bank, []
+    if bank is None:
+        return []
+    for item in readings:
+        held = item.value if item.kind == "capacity" else None
+        if item.kind == "test.discharge" and item.detail is not None:
+            held = held_of_test(station, item.detail["values"])
+        if held is not None:
+            found.append(HeldRow(item.taken_at, held, held / bank.label_ah))
+    return sorted(found, key=lambda row: row.taken_at)
+
+
+def _reach(samples: Samples, site_id: UUID, last: datetime | None, station: StationModel) -> Reach | None:
+    if last is None or station.bank is None:
+        return None
+    volts, share, days = samples.most(site_id, last - RECENT, last)
+    kind = kind_of(station.bank.bank.chemistry)
+    return Reach(days, volts, share, station.array.absorb_v, blocks_of_12v(station.bus_v), kind.is_lead)
+
+
+def _apart(samples: Samples, site_id: UUID, readings: list[StoredReading], station: StationModel) -> Apart | None:
+    """The newest resting reading that a record has a moment beside."""
+    for item in readings:
+        if item.kind == "rest" and item.value is not None:
+            near = samples.volts_near(site_id, item.taken_at, BESIDE)
+            return None if near is None else Apart(item.value, near, blocks_of_12v(station.bus_v))
+    return None
 
 
 def _left(readings: list[StoredReading], station: StationModel) -> Left | None:
@@ -173,14 +244,26 @@ def log_api(archive: Archive, engine: Engine) -> Api:
         moments = [*([readings[0].taken_at] if readings else []), *([span.last] if span.last else [])]
         zone = zone_of(stored)
         today = datetime.now(zone).date()
+        noise = _noise(readings)
         notices = notices_of(
             stored.design.brief.attended,
             max(moments).astimezone(zone).date() if moments else None,
             today,
             due_of(stored.design, last_done(upkeep.of(stored.site_id)), today),
-            _noise(readings),
+            [(row.device, row.added_db) for row in noise],
+            _reach(samples, stored.site_id, span.last, station),
+            _apart(samples, stored.site_id, readings, station),
         )
-        return LogView(views, total, against, list(notices), _left(readings, station))
+        return LogView(
+            views,
+            total,
+            against,
+            list(notices),
+            _left(readings, station),
+            noise,
+            _held(readings, station),
+            exponent_meaning(station, _discharges(readings)),
+        )
 
     @api.operation("POST", "/api/designs/{design_id}/log", access="edit", body=NewReading, answer=ReadingView)
     def add_reading(design_id: UUID, body: NewReading) -> ReadingView:

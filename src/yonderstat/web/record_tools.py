@@ -1,18 +1,26 @@
 """Meters' records of a site: looked at, brought in, pictured, and the plan against them."""
 
+from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta, tzinfo
 from typing import Any
 from uuid import UUID
 
+import numpy as np
+from numpy.typing import NDArray
 from sqlalchemy import Engine
 
+from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.log import (
     PlanFit,
+    PlannedBand,
     days_of,
     fit_of,
     judged_test,
+    planned_band,
+    planned_year,
 )
+from yonderstat.core.rehearse import hourly_station
 from yonderstat.core.station import StationModel
 from yonderstat.formats import (
     CHANNELS,
@@ -26,6 +34,7 @@ from yonderstat.records import (
     Readings,
     Samples,
     Span,
+    StoredDesign,
     Thinned,
 )
 
@@ -34,8 +43,10 @@ from .clocks import zone_of
 from .problems import Problem
 from .transfer import Uploaded
 
+FloatArray = NDArray[np.float64]
 MOST_RECORD_BYTES, MOST_PREVIEW_BYTES = 80_000_000, 400_000
 MOST_POINTS = 800
+PLANNED_YEARS, PLANS = 10, 10
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,24 +74,43 @@ class SeriesView:
 
     channel: str
     series: Thinned
-    planned: list[float] | None
-    """Of amp-hours a day by month the plan has, as mean amps at each moment; None where it has none."""
+    planned: PlannedBand | None
+    """What the plan has at the same moments: the band of its weather years; None where it cannot be rehearsed."""
 
 
 def _columns(text: str) -> list[str | None]:
     return [word.strip() or None for word in text.split(",")] if text else []
 
 
-def _planned(channel: str, station: StationModel, moments: list[datetime], zone: tzinfo) -> list[float] | None:
-    months = {"charge_a": station.array.harvest_ah, "load_a": station.draw.by_month}.get(channel)
-    if months is None:
-        return None
-    return [float(months[moment.astimezone(zone).month - 1]) / 24.0 for moment in moments]
+class Planned:
+    """What designs have planned hour by hour, kept for the few that are looked at."""
+
+    def __init__(self) -> None:
+        self._kept: OrderedDict[tuple[UUID, int, str], FloatArray | None] = OrderedDict()
+
+    def _year(self, stored: StoredDesign, channel: str) -> FloatArray | None:
+        key = (stored.id, stored.revision, channel)
+        if key not in self._kept:
+            station = hourly_station(StationModel(stored.design), PLANNED_YEARS)
+            self._kept[key] = None if station is None else planned_year(station, channel)
+            if len(self._kept) > PLANS:
+                self._kept.popitem(last=False)
+        return self._kept[key]
+
+    def band(self, stored: StoredDesign, channel: str, moments: list[datetime]) -> PlannedBand | None:
+        """The band at the buckets of a picture, which are as long as they are apart."""
+        years = self._year(stored, channel) if moments else None
+        if years is None:
+            return None
+        zone = zone_of(stored)
+        first = np.array([hour_of_year(moment.astimezone(zone)) for moment in moments], dtype=np.int64)
+        apart = (moments[-1] - moments[0]) / max(len(moments) - 1, 1)
+        return planned_band(years, first, round(apart / timedelta(hours=1)))
 
 
 def record_api(archive: Archive, engine: Engine) -> Api:
     """The operations on meters' records."""
-    api, samples, kept = Api(), Samples(engine), Readings(engine)
+    api, samples, kept, planned = Api(), Samples(engine), Readings(engine), Planned()
 
     @api.operation("POST", "/api/records/look", access="read", upload=MOST_PREVIEW_BYTES, answer=MeterPreview)
     def look_at_record(upload: Uploaded) -> MeterPreview:
@@ -136,7 +166,7 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         if first is None or last is None or first >= last:
             return SeriesView(channel, Thinned([], [], [], []), None)
         series = samples.thinned(stored.site_id, channel, first, last, MOST_POINTS)
-        return SeriesView(channel, series, _planned(channel, StationModel(stored.design), series.at, zone_of(stored)))
+        return SeriesView(channel, series, planned.band(stored, channel, series.at))
 
     @api.operation("DELETE", "/api/designs/{design_id}/record", access="edit", answer=BroughtIn)
     def clear_record(design_id: UUID) -> BroughtIn:

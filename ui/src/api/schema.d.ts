@@ -5114,6 +5114,21 @@ export interface components {
             nose_limit_kg: components["schemas"]["KnownKilos"] | null;
         };
         /**
+         * HeldRow
+         * @description What a test found the bank to hold.
+         */
+        HeldRow: {
+            /** Held Ah */
+            held_ah: number;
+            /** Label Share */
+            label_share: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+        };
+        /**
          * HorizonPoint
          * @description How high the skyline stands in a direction. Between points it runs straight; round the compass it closes.
          */
@@ -5998,7 +6013,12 @@ export interface components {
         LogView: {
             /** Contradicted */
             contradicted: number;
+            exponent: components["schemas"]["Meaning"] | null;
+            /** Held */
+            held: components["schemas"]["HeldRow"][];
             left: components["schemas"]["Left"] | null;
+            /** Noise */
+            noise: components["schemas"]["NoiseRow"][];
             /** Notices */
             notices: components["schemas"]["Notice"][];
             /** Readings */
@@ -6195,6 +6215,21 @@ export interface components {
             map: components["schemas"]["SizingMap"] | null;
             /** Revision */
             revision: number;
+        };
+        /**
+         * Meaning
+         * @description What a reading says, in words; with a change where it would mend the plan.
+         */
+        Meaning: {
+            /** @default null */
+            change: components["schemas"]["Change"] | null;
+            /**
+             * Contradicts
+             * @default
+             */
+            contradicts: string;
+            /** Words */
+            words: string;
         };
         /**
          * MeterColumn
@@ -6504,6 +6539,22 @@ export interface components {
             month: number;
             /** Share */
             share: string | null;
+        };
+        /**
+         * NoiseRow
+         * @description What a device adds on a band, in dBm with it off and on.
+         */
+        NoiseRow: {
+            /** Added Db */
+            added_db: number;
+            /** Band Mhz */
+            band_mhz: number;
+            /** Device */
+            device: string;
+            /** Off Dbm */
+            off_dbm: number;
+            /** On Dbm */
+            on_dbm: number;
         };
         /**
          * Notice
@@ -7002,6 +7053,18 @@ export interface components {
             takeaway: string;
             /** Tilt Deg */
             tilt_deg: number;
+        };
+        /**
+         * PlannedBand
+         * @description Of a stretch of hours the means of the weather years: four in five lie between low and high.
+         */
+        PlannedBand: {
+            /** High */
+            high: number[];
+            /** Low */
+            low: number[];
+            /** Middle */
+            middle: number[];
         };
         /**
          * PoorRun
@@ -7917,8 +7980,7 @@ export interface components {
         SeriesView: {
             /** Channel */
             channel: string;
-            /** Planned */
-            planned: number[] | null;
+            planned: components["schemas"]["PlannedBand"] | null;
             series: components["schemas"]["Thinned"];
         };
         /**

@@ -1,10 +1,12 @@
 """Step 9, Log: readings as operators make them, what they mean, and which input of the plan they contradict."""
 
+from .exponent import exponent_meaning, exponent_of
 from .fit import Compared, Explanation, PlanFit, fit_of
-from .guided import Asked, Expected, FigureError, Procedure, Subject, at_label_rate, panel_verdict
+from .guided import Asked, Expected, FigureError, Procedure, Subject, at_label_rate, held_of_test, panel_verdict
 from .meaning import Meaning, meaning_of
 from .noise import dbm_of, likely_source, noise_words
-from .notices import Notice, notices_of
+from .notices import Apart, Notice, Reach, notices_of
+from .planned import PlannedBand, planned_band, planned_year
 from .procedures import judged_test, line_of_test, procedures_of
 from .reading import EXAMPLES, Reading, ReadingError, read_line
 from .remaining import Left, TempoLeft, left_of
@@ -13,6 +15,7 @@ from .upkeep import Due, Task, due_of, months_later, tasks_of
 
 __all__ = [
     "EXAMPLES",
+    "Apart",
     "Asked",
     "Compared",
     "Days",
@@ -24,7 +27,9 @@ __all__ = [
     "Meaning",
     "Notice",
     "PlanFit",
+    "PlannedBand",
     "Procedure",
+    "Reach",
     "Reading",
     "ReadingError",
     "Record",
@@ -35,7 +40,10 @@ __all__ = [
     "days_of",
     "dbm_of",
     "due_of",
+    "exponent_meaning",
+    "exponent_of",
     "fit_of",
+    "held_of_test",
     "judged_test",
     "left_of",
     "likely_source",
@@ -45,6 +53,8 @@ __all__ = [
     "noise_words",
     "notices_of",
     "panel_verdict",
+    "planned_band",
+    "planned_year",
     "procedures_of",
     "read_line",
     "tasks_of",

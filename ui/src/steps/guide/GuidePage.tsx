@@ -6,7 +6,7 @@ import { TopBar } from "../../app/TopBar";
 import { useCommonKeys } from "../../app/useKeys";
 import { TOPICS } from "./topics";
 
-/** The guide: ten topics in the order of work, and our own few words. */
+/** The guide: the topics in the order of work, and our own few words. */
 export default function GuidePage() {
   const { topic } = useParams();
   const found = topic ? TOPICS.find((item) => item.id === topic) : TOPICS[0];

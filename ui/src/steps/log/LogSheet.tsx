@@ -7,6 +7,7 @@ import { Entry } from "./Entry";
 import { MeterRecord } from "./MeterRecord";
 import { Readings } from "./Readings";
 import { Standing } from "./Standing";
+import { Tested } from "./Tested";
 import { Tests } from "./Tests";
 import { Upkeep } from "./Upkeep";
 
@@ -38,6 +39,7 @@ export default function LogSheet() {
         <Entry />
       </Part>
       {data && data.readings.length > 0 && <Readings readings={data.readings} />}
+      {data && <Tested log={data} />}
       <Tests />
       <MeterRecord />
       <Upkeep />

@@ -20,11 +20,14 @@ const CHANNELS: [string, string, string][] = [
 const [LEFT, WIDTH, HEIGHT] = [46, 640, 150];
 const LIKELY = 0.02;
 
-/** A channel over the time on record: the band of least and most, its mean, and the plan's mean as a dashed line. */
+/** A channel over the time on record: least, mean and most, over the band the plan has at that time of year. */
 function Picture({ found, name, unit }: { found: Series; name: string; unit: string }) {
   const show = useShown();
   const { at, low, high, mean } = found.series;
-  const known = [...low, ...high, ...(found.planned ?? [])].filter((value) => value !== null);
+  const plan = found.planned;
+  const known = [...low, ...high, ...(plan?.low ?? []), ...(plan?.high ?? [])].filter(
+    (value) => value !== null,
+  );
   const [least, most] = [Math.min(...known), Math.max(...known)];
   const times = at.map((moment) => Date.parse(moment));
   const [first, last] = [times[0] ?? 0, times.at(-1) ?? 1];
@@ -68,11 +71,17 @@ function Picture({ found, name, unit }: { found: Series; name: string; unit: str
               {month}
             </text>
           ))}
+        {plan && (
+          <polygon
+            points={[...points(plan.low), ...points(plan.high).reverse()].join(" ")}
+            className="fill-ink2/20"
+          />
+        )}
         <polygon points={[...points(high), ...points(low).reverse()].join(" ")} className="fill-store/30" />
         <polyline points={points(mean).join(" ")} className="fill-none stroke-store" strokeWidth="1.4" />
-        {found.planned && (
+        {plan && (
           <polyline
-            points={points(found.planned).join(" ")}
+            points={points(plan.middle).join(" ")}
             className="fill-none stroke-ink"
             strokeWidth="1.2"
             strokeDasharray="5 3"
@@ -80,8 +89,8 @@ function Picture({ found, name, unit }: { found: Series; name: string; unit: str
         )}
       </svg>
       <p className="text-[12px] text-ink2">
-        The band runs from least to most, the line is the mean{found.planned && "; dashed is the plan’s mean"}
-        .
+        Blue runs from least to most, the line is the mean
+        {plan && "; grey is what four weather years in five of the plan have then, dashed its middle"}.
       </p>
     </Wide>
   );

@@ -30,6 +30,8 @@ function line(name: string, summary: SiteLine["summary"], trouble: string | null
   return { id: name, name, locator: null, design_id: design.id, designs: [design], summary, trouble };
 }
 
+const READER = { is_down: false, beat_at: null, waiting: 0 };
+
 function open(path: string) {
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   render(
@@ -51,9 +53,12 @@ it("a site that cannot be judged, and one that waits, keep their lines beside th
     line("New", null, null),
   ];
   const away = [{ id: "s9", name: "Old hut", since: "2026-01-01T00:00:00Z" }];
-  fakeServer((one) => ({
-    body: one.path === "/api/sites" ? sites : one.path === "/api/put-away" ? away : {},
-  }));
+  const answers: Record<string, unknown> = {
+    "/api/sites": sites,
+    "/api/put-away": away,
+    "/api/live": { sites: [], reader: READER },
+  };
+  fakeServer((one) => ({ body: answers[one.path] ?? {} }));
   open("/");
   await screen.findByText("Being judged…");
   await userEvent.click(await screen.findByText("Put away (1)"));

@@ -79,6 +79,17 @@ def at_label_rate(ah: float, amps: float, hour_rate_h: float, exponent: float) -
     return held
 
 
+def held_of_test(station: StationModel, values: Values) -> float | None:
+    """What a discharge test found the whole bank to hold, at its label's rate and room temperature. [A·h]"""
+    bank = station.bank
+    amps, hours = values.get("amps"), values.get("hours")
+    if bank is None or not amps or not hours:
+        return None
+    one = bank.bank
+    rate = at_label_rate(amps * hours / one.parallel, amps / one.parallel, one.hour_rate_h, peukert_of(one))
+    return rate * one.parallel / temperature_factor(one.chemistry, values.get("celsius", ROOM_C))
+
+
 def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
     bank = station.bank
     if bank is None:
@@ -91,8 +102,7 @@ def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
     first_v = may(values, "first_v", 1.0, 1000.0, "the volts a moment after it came on")
     one = bank.bank
     given = amps * hours
-    rate = at_label_rate(given / one.parallel, amps / one.parallel, one.hour_rate_h, peukert_of(one)) * one.parallel
-    held = rate / temperature_factor(one.chemistry, ROOM_C if celsius is None else celsius)
+    held = held_of_test(station, values) or 0.0
     told = [f"It gave {given:.1f} Ah; at its label's rate and room temperature that is {held:.0f} Ah"]
     told[0] += f", {100 * held / bank.label_ah:.0f} % of its label."
     if before_v is not None and first_v is not None:
