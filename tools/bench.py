@@ -18,6 +18,7 @@ from selenium.webdriver import Chrome
 from tools.bench_array import array_figures
 from tools.bench_bus import bus_figures
 from tools.bench_club import club_figures
+from tools.bench_live import live_figures
 from tools.bench_load import edits_under_load_p95_ms
 from tools.bench_records import records_figures
 from tools.bench_rehearse import rehearse_figures
@@ -214,6 +215,7 @@ def main() -> int:
         **started(),
         **records_figures(),
         **club_figures(),
+        **live_figures(),
         **measured_on_the_app(),
     }
     for name, (value, unit) in figures.items():

@@ -114,10 +114,12 @@ class Samples:
             select(bucket, func.min(column), func.avg(column), func.max(column))
             .where(SampleRow.site_id == site_id, SampleRow.at >= first, SampleRow.at <= last, column.is_not(None))
             .group_by(bucket)
-            .order_by(bucket)
         )
         with Session(self._engine) as session:
-            rows = session.execute(query).all()
+            # The planner takes every bucket for many and would sort a million rows into them.
+            session.execute(text("set local enable_sort = off"))
+            session.execute(text("set local work_mem = '64MB'"))
+            rows = sorted(session.execute(query).all(), key=lambda row: row[0])
         return Thinned(*([row[place] for row in rows] for place in range(4)))
 
     def most(self, site_id: UUID, first: datetime, last: datetime) -> tuple[float | None, float | None, int]:
