@@ -158,16 +158,27 @@ def test_one_cause_is_one_alarm_and_grows_worse_instead_of_raising_another() -> 
     assert "in 30 hours" in events[1].words
 
 
-def test_silence_holds_every_other_alarm_back() -> None:
+def test_silence_is_raised_goes_on_and_is_over_and_what_is_still_heard_is_judged() -> None:
     was, events = silence(Watching(), 100.0, 10.0, NOON, "Monitor")
     assert told(events) == [("silent", "raised")]
     assert "Monitor: nothing heard for 100 seconds" in events[0].words
     quiet, again = silence(was, 120.0, 10.0, NOON + 20, "Monitor")
     assert [event.what for event in again] == ["still"]
     _, others = played(iter([fine(0, volts=16.5), fine(1, volts=16.5)]), quiet)
-    assert others == []
+    # The other device still answers, and what it says is grave.
+    assert told(others) == [("regulation", "raised")]
     _, over = silence(quiet, 0.0, 10.0, NOON + 40, "Monitor")
     assert told(over) == [("silent", "cleared")]
+
+
+def test_what_ruins_cells_is_never_held_back_by_what_explains_it() -> None:
+    watching, _ = played(balanced(0, 50, charge_a=within(0.0, sun), box_c=within(-7.0, 12.0)))
+    assert "cold_lock" in watching.open
+    charged = [fine(50.0 + hour, box_c=-7.0, charge_a=5.0) for hour in (0.5, 1.0, 1.5, 2.0)]
+    _, events = played(iter(charged), watching)
+    grave = next(event for event in events if event.kind == "temperature")
+    assert (grave.what, grave.severity) == ("raised", "stop")
+    assert "ruins lithium" in grave.words
 
 
 def test_a_moment_sent_twice_says_nothing_twice() -> None:

@@ -39,6 +39,8 @@ self.addEventListener("fetch", (event) => {
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== self.location.origin) return;
   if (url.pathname.endsWith("/file") || url.pathname.endsWith(".csv")) return;
+  // What changes now is no reading to keep.
+  if (url.pathname === "/api/live/events") return;
   // Every page is the one page.
   const key = request.mode === "navigate" ? "/" : request;
   const answer = url.pathname.startsWith("/assets/")

@@ -197,6 +197,7 @@ class Judging:
             asked=tuple(Asked(UUID(key), round_.trouble.get(key, "")) for key in (*round_.told, *round_.trouble)),
             device_at=datetime.fromtimestamp(at_s, UTC) if told else None,
             values=values,
+            trend=_trend(site, at_s, values.get("charge_share")),
             watching=watching.as_json(),
             forecast=forecast,
             events=tuple(events),
@@ -253,6 +254,20 @@ def _reckoned(device_s: float | None, site: LiveSite, now_s: float) -> tuple[flo
         # A stand-in's clock may run as it likes, but not back, and not ahead of ours.
         off_s = device_s - now_s if device_s > now_s + 1.0 else min(0.0, device_s - last_s) if last_s else 0.0
     return (device_s, off_s) if abs(off_s) <= NEAR_S else (ours, off_s)
+
+
+TREND_S, TREND_POINTS = 7200.0, 36
+"""A point every two hours, over three days, by the site's clock."""
+
+
+def _trend(site: LiveSite, at_s: float, share: float | None) -> list[tuple[float, float]]:
+    """The state of charge of the last days for a small picture, with the newest at its end."""
+    known = [(float(moment), float(value)) for moment, value in (site.seen or {}).get("trend", [])]
+    if share is None:
+        return known
+    if len(known) > 1 and known[-1][0] - known[-2][0] < TREND_S:
+        known.pop()
+    return [*(row for row in known if 0.0 < at_s - row[0] <= TREND_S * TREND_POINTS), (at_s, round(share, 4))]
 
 
 def _as_json(forecast: Forecast, at_s: float) -> Json:

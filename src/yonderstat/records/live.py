@@ -100,6 +100,8 @@ class Taken:
     device_at: datetime | None = None
     """By the site's own clock; None where nobody answered."""
     values: dict[str, float | None] = field(default_factory=dict)
+    trend: list[tuple[float, float]] = field(default_factory=list)
+    """Moments and states of charge of the last days, some of each day."""
     watching: Json
     forecast: Json | None = None
     """A new one; None keeps the one that is there."""
@@ -202,7 +204,11 @@ class LiveBook:
                 mine = update(EndpointRow).where(EndpointRow.device_id == asked.device_id)
                 session.execute(mine.values(trouble=asked.trouble, **heard))
             if taken.device_at is not None:
-                row.heard_at, row.device_at, row.seen = taken.asked_at, taken.device_at, dict(taken.values)
+                row.heard_at, row.device_at, row.seen = (
+                    taken.asked_at,
+                    taken.device_at,
+                    {**taken.values, "trend": taken.trend},
+                )
                 _keep_sample(session, taken)
             for event in taken.events:
                 _keep_event(session, taken, event)

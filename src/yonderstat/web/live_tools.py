@@ -18,7 +18,6 @@ from .problems import Problem
 
 DOWN_AFTER = timedelta(seconds=15)
 """A reader that has not been heard of for so long is down."""
-TREND, TREND_POINTS = timedelta(days=3), 36
 SPANS = {
     "day": timedelta(days=1),
     "week": timedelta(days=7),
@@ -181,10 +180,7 @@ def live_api(archive: Archive, engine: Engine) -> Api:
         head = book.design_head(site.site_id)
         if head is None:
             return None
-        trend: list[float] = []
-        if site.device_at is not None:
-            found = samples.thinned(site.site_id, "charge_share", site.device_at - TREND, site.device_at, TREND_POINTS)
-            trend = [round(value, 4) for value in found.mean if value is not None]
+        trend = [share for _, share in (site.seen or {}).get("trend", [])]
         return LiveStrip(site.site_id, head[0], _now(site), trend, [_alarm(item) for item in alarms])
 
     @api.operation("GET", "/api/live", access="read", answer=LiveStrips)

@@ -342,7 +342,8 @@ def _judged(kind: Kind, said: Said, at_s: float, was: Watching) -> tuple[Watchin
         return replace(was, since_s=since), still
     began = since.setdefault(kind, at_s)
     wait_h = table["clear_h"] if is_open else table["raise_h"]
-    if at_s - began < wait_h * HOUR_S or (not is_open and _explained(kind, was)):
+    held_back = not is_open and said.severity != "stop" and _explained(kind, was) is not None
+    if at_s - began < wait_h * HOUR_S or held_back:
         return replace(was, since_s=since), None
     since.pop(kind)
     severity: Severity = said.severity or table["severity"]

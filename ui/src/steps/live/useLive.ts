@@ -11,6 +11,7 @@ export type Reader = components["schemas"]["ReaderView"];
 
 const LOOK_EVERY_MS = 20_000;
 /** Looked at now and then as well: a page that slept, or a reader that died, sends no event. */
+const TOGETHER_MS = 250;
 
 /** Ask again for what changed, as soon as the server says so. */
 export function useLiveEvents(): void {
@@ -18,14 +19,26 @@ export function useLiveEvents(): void {
   useEffect(() => {
     if (typeof EventSource === "undefined") return;
     const events = new EventSource("/api/live/events");
-    events.onmessage = (event) => {
-      const sites = String(event.data).split(" ");
+    // With many sites there is always some word: they are asked for together, at most so often.
+    const changed = new Set<string>();
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const askAgain = () => {
+      timer = undefined;
+      const sites = new Set(changed);
+      changed.clear();
       void cache.invalidateQueries({
         predicate: ({ queryKey }) =>
-          queryKey[0] === "live-all" || (queryKey[0] === "live" && sites.includes(String(queryKey[1]))),
+          queryKey[0] === "live-all" || (queryKey[0] === "live" && sites.has(String(queryKey[1]))),
       });
     };
-    return () => events.close();
+    events.onmessage = (event) => {
+      for (const site of String(event.data).split(" ")) changed.add(site);
+      timer ??= setTimeout(askAgain, TOGETHER_MS);
+    };
+    return () => {
+      clearTimeout(timer);
+      events.close();
+    };
   }, [cache]);
 }
 
