@@ -16,7 +16,7 @@ from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.design import design_from_document
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 from yonderstat.reader import Judging, Round, Spool
-from yonderstat.reader.rounds import is_quiet, tellings_of
+from yonderstat.reader.telling import is_quiet, tellings_of
 from yonderstat.records import Archive, LiveBook, LiveSite, NotFoundError, Samples, open_engine
 
 FINE = {"volts": 12.8, "charge_a": 3.0, "load_a": 1.4, "charge_share": 0.9, "box_c": 4.0}

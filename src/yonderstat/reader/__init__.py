@@ -1,8 +1,9 @@
 """The reader of sites that report themselves: open protocols in, a record and alarms out. It only ever reads."""
 
 from .delivery import FROM_VARIABLE, SMTP_VARIABLE, deliver_due
+from .judging import Judging
 from .polling import SPOOL_VARIABLE, Reader, run_reader, spool_file
-from .rounds import Asking, Judging, Round
+from .rounds import Asking, Round
 from .spool import Spool
 from .sunspec import SunSpecReader
 from .telemetry import parse_telemetry, read_telemetry

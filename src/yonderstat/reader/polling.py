@@ -14,7 +14,8 @@ from sqlalchemy.exc import DBAPIError, SQLAlchemyError
 from yonderstat.records import Archive, Endpoint, LiveBook, LiveSite, NotFoundError, open_engine
 
 from .delivery import deliver_due
-from .rounds import Asking, Judging, Round
+from .judging import Judging
+from .rounds import Asking, Round
 from .spool import Spool
 
 LOG = logging.getLogger(__name__)
