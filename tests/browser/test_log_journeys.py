@@ -71,7 +71,7 @@ def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path
     person.press("Bring it in")
     person.sees("day and night that nobody counted", "#sheet")
     person.choose("Show", "Load amps")
-    person.sees("dashed is the plan’s mean", "#sheet")
+    person.sees("four weather years in five of the plan", "#sheet")
     person.axe()
     person.press("A more, all day in A · as built")
     person.saved()

@@ -2,99 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import type { components } from "../../api/schema";
-import { roundTicks } from "../../charts/ticks";
+import { CHANNELS } from "../../charts/channels";
+import { TimeBand } from "../../charts/TimeBand";
 import { useDesk } from "../../kit/context";
 import { useShown } from "../../kit/fields";
 import { Wide } from "../../kit/layout";
 import { editsOf } from "../../kit/remedy";
 
 type Record_ = components["schemas"]["RecordView"];
-type Series = components["schemas"]["SeriesView"];
-const CHANNELS: [string, string, string][] = [
-  ["volts", "Bank volts", "V"],
-  ["charge_a", "Charging amps", "A"],
-  ["load_a", "Load amps", "A"],
-  ["charge_share", "State of charge", "share"],
-  ["box_c", "Box", "°C"],
-];
-const [LEFT, WIDTH, HEIGHT] = [46, 640, 150];
 const LIKELY = 0.02;
-
-/** A channel over the time on record: least, mean and most, over the band the plan has at that time of year. */
-function Picture({ found, name, unit }: { found: Series; name: string; unit: string }) {
-  const show = useShown();
-  const { at, low, high, mean } = found.series;
-  const plan = found.planned;
-  const known = [...low, ...high, ...(plan?.low ?? []), ...(plan?.high ?? [])].filter(
-    (value) => value !== null,
-  );
-  const [least, most] = [Math.min(...known), Math.max(...known)];
-  const times = at.map((moment) => Date.parse(moment));
-  const [first, last] = [times[0] ?? 0, times.at(-1) ?? 1];
-  const x = (time: number) => LEFT + ((time - first) / Math.max(last - first, 1)) * WIDTH;
-  const y = (value: number) => HEIGHT - ((value - least) / Math.max(most - least, 1e-6)) * (HEIGHT - 10);
-  const points = (values: readonly (number | null)[]) =>
-    values.flatMap((value, index) => (value === null ? [] : [`${x(times[index] ?? 0)},${y(value)}`]));
-  const years = [...new Set(at.map((moment) => moment.slice(0, 7)))];
-  const every = Math.max(1, Math.ceil(years.length / 8));
-  return (
-    <Wide picture label={`${name} over the time on record`}>
-      <svg
-        viewBox={`0 0 ${LEFT + WIDTH + 10} ${HEIGHT + 24}`}
-        className="w-full min-w-[520px]"
-        role="img"
-        aria-label={`${name} from ${show(least, unit)} to ${show(most, unit)}, ${at[0]?.slice(0, 10)} to ${at.at(-1)?.slice(0, 10)}`}
-      >
-        {roundTicks(least, most, 5).map((value) => (
-          <g key={value}>
-            <path d={`M${LEFT} ${y(value)}H${LEFT + WIDTH}`} className="stroke-hair2" strokeWidth="0.8" />
-            <text
-              data-axis={found.channel}
-              x={LEFT - 5}
-              y={y(value) + 4}
-              textAnchor="end"
-              className="fill-ink2 text-[11px]"
-            >
-              {show(value, unit)}
-            </text>
-          </g>
-        ))}
-        {years
-          .filter((_, index) => index % every === 0)
-          .map((month) => (
-            <text
-              key={month}
-              x={x(Date.parse(`${month}-01T00:00:00Z`))}
-              y={HEIGHT + 16}
-              className="fill-ink2 text-[11px]"
-            >
-              {month}
-            </text>
-          ))}
-        {plan && (
-          <polygon
-            points={[...points(plan.low), ...points(plan.high).reverse()].join(" ")}
-            className="fill-ink2/20"
-          />
-        )}
-        <polygon points={[...points(high), ...points(low).reverse()].join(" ")} className="fill-store/30" />
-        <polyline points={points(mean).join(" ")} className="fill-none stroke-store" strokeWidth="1.4" />
-        {plan && (
-          <polyline
-            points={points(plan.middle).join(" ")}
-            className="fill-none stroke-ink"
-            strokeWidth="1.2"
-            strokeDasharray="5 3"
-          />
-        )}
-      </svg>
-      <p className="text-[12px] text-ink2">
-        Blue runs from least to most, the line is the mean
-        {plan && "; grey is what four weather years in five of the plan have then, dashed its middle"}.
-      </p>
-    </Wide>
-  );
-}
 
 function Channel() {
   const { view } = useDesk();
@@ -123,7 +39,14 @@ function Channel() {
         </select>
       </label>
       {data && named && data.series.at.length > 1 ? (
-        <Picture found={data} name={named[1]} unit={named[2]} />
+        <TimeBand
+          label={`${named[1]} over the time on record`}
+          series={data.series}
+          plan={data.planned}
+          name={named[1]}
+          unit={named[2]}
+          zone={view.document.place?.time_zone}
+        />
       ) : (
         <p className="text-ink2">{data ? "Nothing of it is on record." : "Drawing …"}</p>
       )}
