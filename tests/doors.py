@@ -9,35 +9,10 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from yonderstat.core.design import Design
-from yonderstat.core.rehearse import (
-    Evening,
-    MapAsk,
-    Rationing,
-    Scene,
-    Training,
-    failures_report,
-    ration,
-    rehearse,
-    rotation_report,
-    sizing_map,
-    train,
-    years_report,
-)
-from yonderstat.core.sun import tilt_map
 
 LONGEST_S = 2.0
 MAY_PASS_THE_WHOLE = {"store.night_share", "store.held_share", "parts.balance.nose_share"}
 """A night may take more than there is, and warm lead holds more than its label."""
-DOORS: tuple[Callable[[Design], Any], ...] = (
-    lambda design: years_report(design, 2),
-    failures_report,
-    lambda design: rehearse(design, Scene(days=3, sky="poor")),
-    lambda design: ration(design, Rationing()),
-    rotation_report,
-    lambda design: train(design, Training(days=2, evenings=[Evening(tempo=design.draw.sized_on)])),
-    lambda design: tilt_map(design, (6,)),
-    lambda design: sizing_map(design, MapAsk(steps=8, years=1)),
-)
 
 
 @cache

@@ -15,7 +15,7 @@ import re
 import sys
 import warnings
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from itertools import chain
 from pathlib import Path
 from typing import Any
@@ -38,6 +38,7 @@ from yonderstat.core.rehearse import (
     train,
     years_report,
 )
+from yonderstat.core.sun import tilt_map
 
 TESTS = Path(__file__).resolve().parents[1] / "tests"
 APPROVED = TESTS / "approved"
@@ -50,6 +51,17 @@ NOT_HERE = ("working", "sources", "why", "findings")
 PLACE = re.compile(r"(?<=[/.])\d+(?=[/.]|$)")
 """The number of a row or a month in a name."""
 Said = dict[str, Any]
+DOORS: dict[str, Callable[[Design], Any]] = {
+    "years": lambda one: years_report(one, 2),
+    "failures": failures_report,
+    "scene": lambda one: rehearse(one, Scene(days=4, sky="poor")),
+    "ration": lambda one: ration(one, Rationing()),
+    "rotation": rotation_report,
+    "trainer": lambda one: train(one, Training(days=3, evenings=[Evening(tempo=one.draw.sized_on)])),
+    "tilts": lambda one: tilt_map(one, (6,)),
+    "map": lambda one: sizing_map(one, MapAsk(steps=8, years=1)),
+}
+"""The doors of the core besides `evaluate` that a document goes through."""
 
 
 def stations() -> dict[str, Path]:
@@ -127,20 +139,10 @@ def _one(values: list[Any]) -> Any:
 
 def said_of(design: Design) -> Said:
     """What the core says of a design, through its door and the rehearsal's."""
-    doors = {
-        "report": evaluate,
-        "years": lambda one: years_report(one, 2),
-        "failures": failures_report,
-        "scene": lambda one: rehearse(one, Scene(days=4, sky="poor")),
-        "ration": lambda one: ration(one, Rationing()),
-        "rotation": rotation_report,
-        "trainer": lambda one: train(one, Training(days=3, evenings=[Evening(tempo=one.draw.sized_on)])),
-        "map": lambda one: sizing_map(one, MapAsk(steps=8, years=1)),
-    }
     said: Said = {}
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", RuntimeWarning)
-        for name, door in doors.items():
+        for name, door in {"report": evaluate, **DOORS}.items():
             report = door(design)
             said |= _gathered(chain(_figures(report, name), _said_of(report, name)))
             for item in getattr(report, "findings", ()):
