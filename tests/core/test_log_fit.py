@@ -1,5 +1,7 @@
 """Plan against measured on made-up logs with one planted fault each: it must be named first, nine times in ten."""
 
+from datetime import UTC
+
 import numpy as np
 import pytest
 from numpy.typing import NDArray
@@ -10,6 +12,7 @@ from yonderstat.core.log import Record, days_of, fit_of
 from yonderstat.core.station import StationModel
 from yonderstat.core.store import bank_resistance_ohm
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
+from yonderstat.formats import read_meter_log
 
 SEEDS, DAYS = 100, 300
 START_DAY = 20_454
@@ -125,3 +128,30 @@ def test_a_better_bank_than_planned_is_said_too(station: StationModel) -> None:
     found = fit_of(days_of(log(station, 4, "none")), model, tested_ah=2.0 * model.bank.aged_ah)
     assert found.explanations[0].id == "capacity"
     assert found.explanations[0].size > 0
+
+
+@pytest.mark.parametrize("fault", ["none", "use", "uncounted"])
+def test_what_a_dark_station_did_not_get_hides_no_fault(station: StationModel, fault: str) -> None:
+    # A station that goes dark draws nothing for hours; on the days with power the fault shows as ever.
+    named = []
+    for seed in range(30):
+        whole = log(station, seed, fault)
+        load = whole.load_a.reshape(-1, 24).copy()
+        load[np.random.default_rng(seed).random(DAYS) < 0.4, 2:11] = 0.0
+        days = days_of(Record(whole.at_s, whole.volts, whole.charge_a, load.ravel()))
+        assert (days.off_share > 0.3).mean() == pytest.approx(0.4, abs=0.12)
+        named.append(fit_of(days, station).explanations[0].id)
+    assert named.count(fault) >= 27, {name: named.count(name) for name in set(named)}
+
+
+def test_the_demos_record_names_what_was_planted() -> None:
+    from yonderstat.demo.harrier_log import UNCOUNTED_A, harrier_record
+
+    table = read_meter_log("monitor.csv", harrier_record().encode(), [], UTC)
+    columns = np.genfromtxt(table.as_csv().splitlines(), delimiter=",")
+    found = fit_of(
+        days_of(Record(columns[:, 0], columns[:, 1], columns[:, 2], columns[:, 3])),
+        StationModel(design_from_document(HARRIER_AS_BUILT)),
+    )
+    assert found.explanations[0].id == "uncounted"
+    assert found.explanations[0].size == pytest.approx(UNCOUNTED_A, abs=0.08)

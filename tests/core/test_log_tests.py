@@ -152,7 +152,7 @@ def test_a_figure_no_test_gives_is_refused_where_it_stands(kind: str, values: di
 
 def test_every_test_says_what_to_expect_before_it_is_done() -> None:
     made = {item.id: item for item in procedures_of(StationModel(packhorse()))}
-    tested = ["discharge", "charge", "panel", "survey", "drop"]
+    tested = ["power-up", "discharge", "charge", "panel", "survey", "drop"]
     assert list(made) == [*tested, "noise", "claim-hours", "claim-mppt"]
     for procedure in made.values():
         assert procedure.caution

@@ -1,49 +1,55 @@
-"""Two years on record at Harrier Ridge, by the hour: as planned, but for the weather and one thing nobody counted."""
+"""Two years on record at Harrier Ridge, by the hour: weather years of the plan, with one thing nobody counted."""
 
-from datetime import date, timedelta
+from dataclasses import replace
+from datetime import datetime, timedelta
 
 import numpy as np
 
+from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.design import design_from_document
+from yonderstat.core.rehearse import HourlyStation, Life, hourly_station, life_of
 from yonderstat.core.station import StationModel
-from yonderstat.core.store import bank_resistance_ohm
 
 from .harrier_ridge import HARRIER_AS_BUILT
 
-FIRST, DAYS, SEED = date(2024, 5, 24), 730, 7
+FIRST, YEARS, SEED = datetime(2024, 5, 24), (3, 4), 7
+"""Until the day the stand-ins go on from; which weather years, one after the other."""
+HOURS, BEGINS = 8760, 0.8
 UNCOUNTED_A = 0.25
 """Planted: a heater mat on the telemetry box that stays on."""
-LIGHT = np.clip(np.sin((np.arange(24) - 6) / 12 * np.pi), 0.0, None)
 OVER_A, EVERY = 5.0, 11
-"""A long over, in one hour of so many."""
-CALM = 0.5
-"""Scatter of a day's sun about the month's mean, as a logarithm."""
+"""A long over, in one hour of so many; in the rest the draw is less by as much."""
+SCATTER, METER_V = 0.05, 0.004
+
+
+def _lived(station: HourlyStation) -> list[Life]:
+    """The years one after the other, each from where the one before it ended."""
+    first, share, found = hour_of_year(FIRST), BEGINS, []
+    for year in YEARS:
+        found.append(life_of(station, year, first, HOURS, share))
+        share = float(found[-1].charge_share[-1])
+    return found
 
 
 def harrier_record() -> str:
     """The record as the monitor's CSV file."""
-    station, chance = StationModel(design_from_document(HARRIER_AS_BUILT)), np.random.default_rng(SEED)
-    harvest, drawn = station.array.harvest_ah, station.draw.by_month
-    if harvest is None:
-        raise RuntimeError("Harrier Ridge has no sun data")
+    planned = hourly_station(StationModel(design_from_document(HARRIER_AS_BUILT)), max(YEARS) + 1)
+    if planned is None:
+        raise RuntimeError("Harrier Ridge has no bank or no sun data")
+    drawn = planned.hours.load_a.copy()
+    drawn[:, 0] += UNCOUNTED_A
+    parts = _lived(replace(planned, hours=planned.hours._replace(load_a=drawn)))
+    volts, charge_a, load_a, box_c = (
+        np.concatenate([getattr(part, name) for part in parts]) for name in ("volts", "charge_a", "load_a", "box_c")
+    )
+    chance = np.random.default_rng(SEED)
+    over_a = np.where(np.arange(volts.size) % EVERY == 0, OVER_A, 0.0) - OVER_A / EVERY
+    over_a = np.where(load_a > OVER_A / EVERY, over_a, 0.0)
+    read_a = (load_a + over_a) * np.exp(chance.normal(0.0, SCATTER, volts.size))
+    read_v = volts - planned.rules.ohm * over_a + chance.normal(0.0, METER_V, volts.size)
     rows = ["Time,Battery V,Solar A,Load A,Box C"]
-    charge = 0.6
-    bank = station.bank
-    if bank is None:
-        raise RuntimeError("Harrier Ridge has no bank")
-    ohm = bank_resistance_ohm(bank.bank, station.bus_v, bank.mean_c)
-    for number in range(DAYS):
-        day = FIRST + timedelta(days=number)
-        sun_ah = float(harvest[day.month - 1]) * float(np.exp(chance.normal(0.0, CALM) - CALM**2 / 2))
-        load_a = float(drawn[day.month - 1]) / 24.0 - OVER_A / EVERY + UNCOUNTED_A
-        warmth = 8.0 - 9.0 * np.cos(2 * np.pi * (day.timetuple().tm_yday - 200) / 365) * -1.0
-        for hour in range(24):
-            given_a = sun_ah * LIGHT[hour] / LIGHT.sum()
-            taken_a = load_a * float(np.exp(chance.normal(0.0, 0.05))) + (
-                OVER_A if (number + hour) % EVERY == 0 else 0.0
-            )
-            charge = float(np.clip(charge + (0.9 * given_a - taken_a) / bank.held_ah, 0.05, 1.0))
-            volts = 11.8 + 1.0 * charge + 0.08 * given_a - ohm * taken_a
-            box = warmth + 6.0 * LIGHT[hour]
-            rows.append(f"{day} {hour:02d}:00,{volts:.3f},{given_a:.2f},{taken_a:.2f},{box:.1f}")
+    for hour, figures in enumerate(zip(read_v, charge_a, read_a, box_c, strict=True)):
+        at = FIRST + timedelta(hours=hour)
+        volt, given, taken, box = figures
+        rows.append(f"{at:%Y-%m-%d %H}:00,{volt:.3f},{given:.2f},{taken:.2f},{box:.1f}")
     return "\n".join(rows) + "\n"

@@ -81,8 +81,10 @@ export function TimeBand({ label, series, plan, name, unit, zone }: Props) {
         )}
       </svg>
       <p className="text-[12px] text-ink2">
-        Blue runs from least to most, the line is the mean
-        {plan && "; grey is what four weather years in five of the plan have then, dashed its middle"}.
+        The band runs from least to most, the line is the mean
+        {plan &&
+          "; the pale band is what four weather years in five of the plan have then, dashed its middle"}
+        .
       </p>
     </Wide>
   );

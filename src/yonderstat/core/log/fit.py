@@ -30,6 +30,8 @@ DAY_SCATTER = 0.55
 SUN_SURE, DRAW_SURE, NIGHT_SURE, OHM_SURE, CAPACITY_SURE = 0.12, 0.08, 0.10, 0.30, 0.07
 """How sure a right plan and a good meter are together, as standard deviations of the logarithm. [C]"""
 ALL_DAY_H = 20.0
+ALWAYS_A, OFF_SHARE = 0.1, 0.02
+"""A station that plans to draw so much all day was dark on a day of which a larger part has next to no draw. [C]"""
 STANDBY_A = 0.3
 """What a thing nobody counted draws, about. [A] [C]"""
 
@@ -101,6 +103,15 @@ def _all_day(load: Load) -> bool:
     return load.pattern is None and load.events is None and load.hours_per_day.value > ALL_DAY_H
 
 
+def _lit(days: Days, night_a: float) -> NDArray[np.bool_]:
+    """Days on which a station that always draws something had power all day: what it did not get then, it wanted."""
+    every = np.ones(days.months.size, dtype=bool)
+    if days.off_share is None or night_a < ALWAYS_A:
+        return every
+    lit = days.off_share < OFF_SHARE
+    return np.asarray(lit) if lit.sum() >= LEAST_DAYS else every
+
+
 def _evidence(days: Days, station: StationModel, tested_ah: float | None) -> tuple[_Evidence, tuple[Compared, ...]]:
     harvest = station.array.harvest_ah
     planned_ah = station.draw.by_month[days.months - 1] if days.months.size else np.zeros(0)
@@ -125,10 +136,12 @@ def _evidence(days: Days, station: StationModel, tested_ah: float | None) -> tup
         variances += (scatter**2).tolist()
         daily = harvest[days.months - 1]
         compared.append(Compared("Harvest a day", float(daily.mean()), float(days.harvest_ah.mean()), "A·h"))
-    if days.drawn_ah is not None and days.months.size:
-        note("draw", "Drawn a day", float(planned_ah.mean()), float(days.drawn_ah.mean()), "A·h", DRAW_SURE)
-    if days.night_a is not None and np.isfinite(days.night_a).any() and night_a > 0:
-        measured = float(np.nanmedian(days.night_a))
+    lit = _lit(days, night_a)
+    if days.drawn_ah is not None and lit.any():
+        planned_a_day, drawn_a_day = float(planned_ah[lit].mean()), float(days.drawn_ah[lit].mean())
+        note("draw", "Drawn a day", planned_a_day, drawn_a_day, "A·h", DRAW_SURE)
+    if days.night_a is not None and np.isfinite(days.night_a[lit]).any() and night_a > 0:
+        measured = float(np.nanmedian(days.night_a[lit]))
         note("night", "Drawn in the small hours", night_a, measured, "A", NIGHT_SURE)
     bank = station.bank
     if bank is not None and days.resistance_ohm is not None and days.resistance_ohm > 0:

@@ -13,7 +13,7 @@ WHOLE = 0.75
 """Share of a day that must be on record for its sums to count."""
 SMALL_HOURS = (1.0, 4.0)
 STEP_A, LEAST_STEPS = 0.5, 12
-DARK_A = 0.05
+DARK_A, OFF_A = 0.05, 0.02
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,6 +42,8 @@ class Days:
     """By how much the volts fall when the draw steps up, in the dark."""
     gaps: int
     """Silences of over two hours."""
+    off_share: FloatArray | None = None
+    """Of each day, the part in which next to nothing was drawn."""
 
 
 def _months(days: NDArray[np.int64]) -> NDArray[np.int64]:
@@ -53,6 +55,13 @@ def _sums(amps: FloatArray, hours: FloatArray, index: NDArray[np.int64], count: 
     known = np.isfinite(amps)
     sums = np.bincount(index[known], weights=np.maximum(amps[known], 0.0) * hours[known], minlength=count)
     return np.asarray(sums, dtype=np.float64)
+
+
+def _off(amps: FloatArray, hours: FloatArray, index: NDArray[np.int64], count: int) -> FloatArray:
+    known = np.isfinite(amps)
+    whole = np.bincount(index[known], weights=hours[known], minlength=count)
+    off = np.bincount(index[known], weights=hours[known] * (amps[known] < OFF_A), minlength=count)
+    return np.asarray(np.divide(off, whole, out=np.zeros(count), where=whole > 0.0), dtype=np.float64)
 
 
 def _night(amps: FloatArray, at_s: FloatArray, index: NDArray[np.int64], count: int) -> FloatArray:
@@ -114,4 +123,6 @@ def days_of(record: Record) -> Days:
         return _sums(column, hours, index, count)[whole] / covered[whole]
 
     night = None if record.load_a is None else _night(record.load_a, at_s, index, count)[whole]
-    return Days(days, _months(days), by_day(record.charge_a), by_day(record.load_a), night, _resistance(record), gaps)
+    harvest, drawn, resistance = by_day(record.charge_a), by_day(record.load_a), _resistance(record)
+    off = None if record.load_a is None else _off(record.load_a, hours, index, count)[whole]
+    return Days(days, _months(days), harvest, drawn, night, resistance, gaps, off)

@@ -1,3 +1,4 @@
+import type { Quantity } from "../../api/client";
 import { timeTicks } from "../../charts/timeTicks";
 import { useAside } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
@@ -86,8 +87,8 @@ function Picture({
         />
       </svg>
       <p className="text-[12px] text-ink2">
-        Blue: four weather years in five from what is left now, and the middle one. Grey, dashed: the plan at
-        this time of year.
+        The full band: four weather years in five from what is left now, and the middle one. The pale one,
+        dashed: the plan at this time of year.
       </p>
     </Wide>
   );
@@ -136,6 +137,11 @@ function ByDay({ forecast }: { forecast: Forecast }) {
   );
 }
 
+/** Hours until then; past the end of the forecast nothing is known. */
+function Until({ of }: { of: Quantity | undefined }) {
+  return of?.value === null ? <span className="text-ink2">{of.note}</span> : <Figure of={of} />;
+}
+
 type Props = { forecast: Forecast; at: string; zone: string | null | undefined };
 
 /** How the next ten days are likely to go, how soon it goes dark, and what shedding buys. */
@@ -170,14 +176,14 @@ export function NextDays({ forecast, at, zone }: Props) {
                 <th scope="row" className="text-left font-normal">
                   {row.name}
                 </th>
-                <td className="text-right">
+                <td className="pl-3 text-right">
                   <Figure of={figure(row.dark_share)} />
                 </td>
-                <td className="text-right">
-                  <Figure of={figure(row.soonest_h)} />
+                <td className="pl-3 text-right">
+                  <Until of={figure(row.soonest_h)} />
                 </td>
-                <td className="text-right">
-                  <Figure of={figure(row.middle_h)} />
+                <td className="pl-3 text-right">
+                  <Until of={figure(row.middle_h)} />
                 </td>
               </tr>
             ))}
