@@ -15,6 +15,7 @@ from yonderstat.core.log import (
     exponent_meaning,
     exponent_of,
     judged_test,
+    leak_of,
     notices_of,
     planned_band,
     planned_year,
@@ -125,6 +126,21 @@ def test_two_meters_that_disagree_are_said() -> None:
     (found,) = notices_of("nobody", TODAY, TODAY, (), [], None, Apart(12.62, 12.31, 1))
     assert "By hand 12.62 V, by the meter on record 12.31 V" in found.words
     assert notices_of("nobody", TODAY, TODAY, (), [], None, Apart(25.24, 25.0, 2)) == ()
+
+
+def test_a_bank_that_leaks_at_rest_is_said() -> None:
+    stored = station()
+    month_h = 30 * 24.0
+    much = leak_of(stored, 12.75, 12.25, month_h)
+    assert much is not None
+    assert much.month_share > 3 * much.usual_share > 0
+    (found,) = notices_of("nobody", TODAY, TODAY, (), [], None, None, much)
+    assert found.severity == "fix"
+    assert "% a month" in found.words
+    little = leak_of(stored, 12.75, 12.74, month_h)
+    assert notices_of("nobody", TODAY, TODAY, (), [], None, None, little) == ()
+    short = leak_of(stored, 12.75, 12.25, 24.0)
+    assert notices_of("nobody", TODAY, TODAY, (), [], None, None, short) == ()
 
 
 @cache

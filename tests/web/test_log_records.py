@@ -234,6 +234,14 @@ def test_tests_together_and_noise_by_band_stand_in_the_log(client: FlaskClient) 
     assert log["exponent"]["change"]["patch"][0]["path"] == "/store/bank/peukert_k"
 
 
+def test_a_long_rest_read_at_both_ends_says_what_it_cost(client: FlaskClient) -> None:
+    key = new_design(client, PACKHORSE)
+    for said, at in (("12.75 rest 6h", "2026-05-01T08:00:00+12:00"), ("12.2 rest 720h", "2026-05-31T08:00:00+12:00")):
+        client.post(f"/api/designs/{key}/log", json={"said": said, "taken_at": at})
+    words = [notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]]
+    assert any("At rest it lost" in told for told in words)
+
+
 def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_record(client: FlaskClient) -> None:
     key = new_design(client, PACKHORSE)
     bring(client, key, by_the_minute(32))

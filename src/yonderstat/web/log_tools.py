@@ -14,6 +14,7 @@ from yonderstat.core.electrical import blocks_of_12v
 from yonderstat.core.log import (
     Apart,
     FigureError,
+    Leak,
     Left,
     Meaning,
     Notice,
@@ -25,6 +26,7 @@ from yonderstat.core.log import (
     exponent_meaning,
     held_of_test,
     judged_test,
+    leak_of,
     left_of,
     line_of_test,
     meaning_of,
@@ -48,6 +50,7 @@ from .judged import report_on
 from .upkeep_tools import last_done
 
 SHOWN = 200
+LEAST_REST_H, REST_SLACK_H = 168.0, 12.0
 RECENT, BESIDE = timedelta(days=31), timedelta(minutes=20)
 FRESH = timedelta(days=3)
 """Resting volts older than that say nothing of what is left now."""
@@ -218,6 +221,20 @@ def _apart(samples: Samples, site_id: UUID, readings: list[StoredReading], stati
     return None
 
 
+def _leak(readings: list[StoredReading], station: StationModel) -> Leak | None:
+    """The newest rest whose other end was read too: a reading at rest within the hours another has rested."""
+    rests = [item for item in readings if item.kind == "rest" and item.value is not None]
+    for place, last in enumerate(rests):
+        rested_h = read_line(last.said).second or 0.0
+        for first in rests[place + 1 :]:
+            apart_h = (last.taken_at - first.taken_at).total_seconds() / 3600.0
+            if apart_h > rested_h + REST_SLACK_H:
+                break
+            if apart_h >= LEAST_REST_H and first.value is not None and last.value is not None:
+                return leak_of(station, first.value, last.value, apart_h)
+    return None
+
+
 def _left(readings: list[StoredReading], station: StationModel) -> Left | None:
     newest = next((item for item in readings if item.kind == "rest" and item.value is not None), None)
     if newest is None or newest.value is None or datetime.now(UTC) - newest.taken_at > FRESH:
@@ -253,6 +270,7 @@ def log_api(archive: Archive, engine: Engine) -> Api:
             [(row.device, row.added_db) for row in noise],
             _reach(samples, stored.site_id, span.last, station),
             _apart(samples, stored.site_id, readings, station),
+            _leak(readings, station),
         )
         return LogView(
             views,

@@ -5,7 +5,7 @@ from .fit import Compared, Explanation, PlanFit, fit_of
 from .guided import Asked, Expected, FigureError, Procedure, Subject, at_label_rate, held_of_test, panel_verdict
 from .meaning import Meaning, meaning_of
 from .noise import dbm_of, likely_source, noise_words
-from .notices import Apart, Notice, Reach, notices_of
+from .notices import Apart, Leak, Notice, Reach, leak_of, notices_of
 from .planned import PlannedBand, planned_band, planned_year
 from .procedures import judged_test, line_of_test, procedures_of
 from .reading import EXAMPLES, Reading, ReadingError, read_line
@@ -23,6 +23,7 @@ __all__ = [
     "Expected",
     "Explanation",
     "FigureError",
+    "Leak",
     "Left",
     "Meaning",
     "Notice",
@@ -45,6 +46,7 @@ __all__ = [
     "fit_of",
     "held_of_test",
     "judged_test",
+    "leak_of",
     "left_of",
     "likely_source",
     "line_of_test",

@@ -5,9 +5,13 @@ from dataclasses import dataclass
 from datetime import date
 
 from ..finding import Severity
+from ..station import StationModel
+from ..store import METER_SHARE, charge_range_from_rest, kind_of, self_discharge
+from ..store import Reading as RestReading
 from ..words import counted
 from .upkeep import Due
 
+HOURS_A_MONTH = 730.0
 SILENT_DAYS = {"nobody": 90, "visits": 60, "present": 30}
 """Without a reading for so long nobody knows how it does, by who is there. [C]"""
 
@@ -69,6 +73,53 @@ def _meters_apart(apart: Apart | None) -> Notice | None:
     return Notice("mind", f"{told}: one of the two is wrong, or there are volts lost between them")
 
 
+LEAST_REST_H, MOST_LEAK, LEAST_LEAK = 168.0, 3.0, 0.05
+"""Over so long a rest, a bank that loses so many times what is usual for its kind, and so much of its charge a month at
+the least, has something on it or a bad cell. [C]"""
+
+
+@dataclass(frozen=True, slots=True)
+class Leak:
+    """A bank read at rest at both ends of a long rest: the charge lost, as a share a month, and what is usual."""
+
+    rested_h: float
+    month_share: float
+    usual_share: float
+
+
+def leak_of(station: StationModel, before_v: float, after_v: float, apart_h: float) -> Leak | None:
+    """What a rest cost a bank; None without one.
+
+    Parameters
+    ----------
+    before_v, after_v : float
+        Resting volts at its two ends. [V]
+    apart_h : float
+        How long it lasted. [h]
+    """
+    bank = station.bank
+    if bank is None or apart_h <= 0.0:
+        return None
+    taken = RestReading(METER_SHARE, bank.mean_c, bank.mean_c, True)
+    chemistry = bank.bank.chemistry
+    before, after = (
+        sum(charge_range_from_rest(chemistry, station.bus_v, volts, taken)) / 2.0 for volts in (before_v, after_v)
+    )
+    lost = max(0.0, before - after) * HOURS_A_MONTH / apart_h
+    return Leak(apart_h, lost, self_discharge(kind_of(chemistry), bank.mean_c))
+
+
+def _leaks(leak: Leak | None) -> Notice | None:
+    if leak is None or leak.rested_h < LEAST_REST_H:
+        return None
+    if leak.month_share < max(MOST_LEAK * leak.usual_share, LEAST_LEAK):
+        return None
+    told = (
+        f"At rest it lost {100 * leak.month_share:.0f} % a month; {100 * leak.usual_share:.1f} % is usual for its kind"
+    )
+    return Notice("fix", f"{told}: something is left on it, or a cell is bad. Part its leads and read it again")
+
+
 def notices_of(
     attended: str,
     newest: date | None,
@@ -77,6 +128,7 @@ def notices_of(
     noise: Sequence[tuple[str, float]],
     reach: Reach | None = None,
     apart: Apart | None = None,
+    leak: Leak | None = None,
 ) -> tuple[Notice, ...]:
     """What stands out, the gravest first.
 
@@ -90,8 +142,10 @@ def notices_of(
         How full the bank got lately, by its record.
     apart : Apart, optional
         A resting reading by hand, and what the meter had then.
+    leak : Leak, optional
+        What the longest rest on record cost.
     """
-    found = [notice for notice in (_never_full(reach), _meters_apart(apart)) if notice is not None]
+    found = [notice for notice in (_never_full(reach), _leaks(leak), _meters_apart(apart)) if notice is not None]
     overdue = [item for item in due if item.last is not None and item.overdue_days > 0]
     if overdue:
         worst = max(overdue, key=lambda item: item.overdue_days)
