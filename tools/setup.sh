@@ -59,7 +59,7 @@ check_node() {
   fi
 }
 
-# The packages that are missing of: PostgreSQL, Python's venv, what sets papers, and with "browser" Chromium and its driver.
+# The packages that are missing of: PostgreSQL, Python's venv, what sets papers, and with "browser" Chromium, its driver and an MQTT broker.
 install_debian() {
   local missing=()
   compgen -G '/usr/lib/postgresql/*/bin/postgres' >/dev/null || missing+=(postgresql)
@@ -74,6 +74,8 @@ install_debian() {
   if [ "${1:-}" = browser ]; then
     [ -x /usr/bin/chromium ] || missing+=(chromium)
     [ -x /usr/bin/chromedriver ] || missing+=(chromium-driver)
+    # Only the tests start one, on a port of their own: the broker a stand-in publishes on.
+    [ -x /usr/sbin/mosquitto ] || missing+=(mosquitto)
   fi
   [ ${#missing[@]} -eq 0 ] || need_debian "${missing[@]}"
 }

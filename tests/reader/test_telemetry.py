@@ -2,16 +2,22 @@
 
 import asyncio
 import contextlib
+import json
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from tools.cluster import free_port
 
-from tests.reader.devices import talker
+from tests.reader.devices import lived, running, talker
 from yonderstat import addresses
 from yonderstat.addresses import AddressError, address_of, web_address
-from yonderstat.reader import DeviceError, Told, parse_telemetry, read_telemetry
+from yonderstat.reader import DeviceError, Told, parse_message, parse_telemetry, read_mqtt, read_telemetry
+from yonderstat.reader import mqtt as ours_mqtt
 from yonderstat.reader import telemetry as ours
+from yonderstat.standins import Broken, Clock, Station
+from yonderstat.standins.mqtt import broker_program, publishing
+from yonderstat.standins.serving import StandIn
 
 LINES = (
     "time=1780000000",
@@ -44,7 +50,7 @@ def test_a_record_is_read_and_what_is_not_known_is_left() -> None:
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("battery_v=12,6\n", "line 1, battery_v, is no number"), ("hello\n", "line 1 is no key=value")],
+    [("battery_v=12,6\n", "battery_v is no number"), ("hello\n", "line 1 is no key=value")],
 )
 def test_a_line_that_is_none_is_named(text: str, words: str) -> None:
     with pytest.raises(DeviceError, match=words):
@@ -71,6 +77,58 @@ def test_an_endless_stream_a_huge_line_and_silence_end(chunk: bytes, monkeypatch
 
     with talker(talk) as port, pytest.raises(DeviceError):
         read(port)
+
+
+MESSAGE = {"time": 1_780_000_000, "battery_v": 12.61, "soc_pct": 73.5, "box_c": -4.4, "of another": "x"}
+
+
+def test_a_message_is_read_like_a_record() -> None:
+    told = parse_message(json.dumps(MESSAGE).encode())
+    assert told == Told(device_s=1_780_000_000.0, volts=12.61, charge_share=0.735, box_c=-4.4)
+
+
+@pytest.mark.parametrize(
+    ("payload", "words"),
+    [
+        (b"\xff", "no JSON"),
+        (b"[1, 2]", "no JSON object"),
+        (b'{"battery_v": "much"}', "battery_v is no number"),
+        (b'{"battery_v": true}', "battery_v is no number"),
+        (b'{"a": "' + b"x" * 5000 + b'"}', "bytes"),
+    ],
+)
+def test_a_message_that_is_none_is_refused(payload: bytes, words: str) -> None:
+    with pytest.raises(DeviceError, match=words):
+        parse_message(payload)
+
+
+def test_a_stand_in_publishes_and_is_read_back() -> None:
+    if broker_program() is None:
+        pytest.skip("no MQTT broker is installed here (Debian's is mosquitto)")
+    whole, port = lived(), free_port()
+    from_s = whole.from_s + 12.5 * 3600
+    station = Station("ridge", {}, "2026-03-01T00:00+00:00", 6, {}, 1.0)
+    one = StandIn(station, Clock(from_s, 0.0), Broken(whole, from_s))
+    with running(lambda: publishing("ridge", one, port)):
+        told = read_mqtt("127.0.0.1", port, "stations/ridge")
+        assert told.volts == pytest.approx(one.told().volts, abs=0.006)
+        assert told.device_s == pytest.approx(from_s, abs=1.0)
+        with pytest.raises(DeviceError, match="Nothing is published on stations/nobody"):
+            read_mqtt("127.0.0.1", port, "stations/nobody")
+
+
+def test_a_broker_that_is_not_there_or_no_broker_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(ours_mqtt, "TIMEOUT_S", 0.3)
+
+    async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        writer.write(b"HTTP/1.1 400 Bad\r\n\r\n")
+        await writer.drain()
+        writer.close()
+
+    with talker(talk) as port, pytest.raises(DeviceError):
+        read_mqtt("127.0.0.1", port, "a")
+    with pytest.raises(DeviceError, match="does not answer"):
+        read_mqtt("127.0.0.1", 1, "a")
 
 
 @pytest.mark.parametrize("host", ["127.0.0.1", "localhost", "192.168.4.20", "10.0.0.7", "::1", "fd00::5"])

@@ -111,6 +111,8 @@ def test_who_is_told_is_kept(client: FlaskClient, ridge: tuple[str, str]) -> Non
         ({"port": 70_000}, "/port"),
         ({"protocol": "telnet"}, "/protocol"),
         ({"unit": 300}, "/unit"),
+        ({"protocol": "mqtt"}, "/topic"),
+        ({"protocol": "mqtt", "topic": "ridge/#"}, "/topic"),
         ({"name": ""}, "/name"),
     ],
 )

@@ -2,6 +2,7 @@
 
 from .delivery import FROM_VARIABLE, SMTP_VARIABLE, deliver_due
 from .judging import Judging
+from .mqtt import parse_message, read_mqtt
 from .polling import SPOOL_VARIABLE, Reader, run_reader, spool_file
 from .rounds import Asking, Round
 from .spool import Spool
@@ -24,7 +25,9 @@ __all__ = [
     "checked",
     "deliver_due",
     "merged",
+    "parse_message",
     "parse_telemetry",
+    "read_mqtt",
     "read_telemetry",
     "run_reader",
     "spool_file",

@@ -9,6 +9,7 @@ from uuid import UUID
 from yonderstat.addresses import AddressError, address_of
 from yonderstat.records import Endpoint
 
+from .mqtt import read_mqtt
 from .sunspec import SunSpecReader
 from .telemetry import read_telemetry
 from .told import DeviceError, Told, checked
@@ -49,6 +50,8 @@ class Asking:
             raise DeviceError(str(error)) from None
         if endpoint.protocol == "telemetry":
             return checked(await read_telemetry(address, endpoint.port))
+        if endpoint.protocol == "mqtt":
+            return checked(await asyncio.to_thread(read_mqtt, address, endpoint.port, endpoint.topic))
         return checked(await self._sunspec.read(address, endpoint.port, endpoint.unit))
 
     async def round_at(self, site_id: UUID, endpoints: list[Endpoint]) -> Round:

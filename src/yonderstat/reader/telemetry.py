@@ -2,6 +2,7 @@
 
 import asyncio
 import contextlib
+from typing import Any
 
 from .told import DeviceError, Told
 
@@ -66,20 +67,33 @@ def parse_telemetry(text: str) -> Told:
     DeviceError
         If a line is none, or a figure is no number.
     """
-    values: dict[str, float] = {}
+    found: dict[str, str] = {}
     for number, line in enumerate(text.splitlines(), start=1):
         if not line.strip():
             continue
         key, is_pair, value = line.partition("=")
         if not is_pair:
             raise DeviceError(f"Its line {number} is no key=value: {line[:40]!r}")
-        name = KEYS.get(key.strip().lower())
-        if name is None:
+        found[key.strip().lower()] = value.strip()
+    return told_of(found)
+
+
+def told_of(found: dict[str, Any]) -> Told:
+    """Figures by their keys; keys that are not known are left.
+
+    Raises
+    ------
+    DeviceError
+        If a figure is no number.
+    """
+    values: dict[str, float] = {}
+    for key, name in KEYS.items():
+        if found.get(key) is None:
             continue
         figure: float | None = None
-        with contextlib.suppress(ValueError):
-            figure = float(value)
-        if figure is None:
-            raise DeviceError(f"Its line {number}, {key.strip()}, is no number: {value.strip()[:40]!r}")
-        values[name] = figure / 100.0 if key.strip().lower() == "soc_pct" else figure
+        with contextlib.suppress(ValueError, TypeError):
+            figure = float(found[key])
+        if figure is None or isinstance(found[key], bool):
+            raise DeviceError(f"Its {key} is no number: {str(found[key])[:40]!r}")
+        values[name] = figure / 100.0 if key == "soc_pct" else figure
     return Told(**values)

@@ -35,6 +35,7 @@ class Endpoint:
     host: str
     port: int
     unit: int
+    topic: str
     added_at: datetime
     heard_at: datetime | None
     trouble: str
@@ -141,7 +142,7 @@ class LiveBook:
             return _endpoints(session, [site_id]).get(site_id, [])
 
     def add_endpoint(
-        self, site_id: UUID, name: str, kind: str, protocol: str, host: str, port: int, unit: int
+        self, site_id: UUID, name: str, kind: str, protocol: str, host: str, port: int, unit: int, topic: str = ""
     ) -> Endpoint:
         """A device to be asked from now on."""
         with Session(self._engine) as session, session.begin():
@@ -149,7 +150,9 @@ class LiveBook:
             device = DeviceRow(site_id=site_id, name=name, kind=kind)
             session.add(device)
             session.flush()
-            row = EndpointRow(device_id=device.id, site_id=site_id, protocol=protocol, host=host, port=port, unit=unit)
+            row = EndpointRow(
+                device_id=device.id, site_id=site_id, protocol=protocol, host=host, port=port, unit=unit, topic=topic
+            )
             session.add(row)
             session.execute(insert(LiveSiteRow).values(site_id=site_id).on_conflict_do_nothing())
             session.flush()
@@ -356,6 +359,7 @@ def _endpoint(row: EndpointRow, device: DeviceRow) -> Endpoint:
         row.host,
         row.port,
         row.unit,
+        row.topic,
         device.created_at,
         row.heard_at,
         row.trouble,

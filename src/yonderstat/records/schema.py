@@ -109,7 +109,7 @@ class EndpointRow(Base):
     __tablename__ = "endpoints"
     __table_args__ = (
         Index("endpoints_by_site", "site_id"),
-        CheckConstraint("protocol in ('sunspec', 'telemetry')", name="known_protocol"),
+        CheckConstraint("protocol in ('sunspec', 'telemetry', 'mqtt')", name="known_protocol"),
     )
 
     device_id: Mapped[UUID] = mapped_column(ForeignKey("devices.id", ondelete="CASCADE"), primary_key=True)
@@ -119,6 +119,8 @@ class EndpointRow(Base):
     port: Mapped[int]
     unit: Mapped[int] = mapped_column(server_default="1")
     """The Modbus unit behind the address."""
+    topic: Mapped[str] = mapped_column(Text, server_default="")
+    """Of the broker, for MQTT."""
     heard_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     trouble: Mapped[str] = mapped_column(Text, server_default="")
     """What went wrong when it was asked last; empty where it answered."""

@@ -48,6 +48,17 @@ class State:
     unfed_v: float
     """At the posts if no source gave anything."""
 
+    def figures(self) -> dict[str, float]:
+        """As telemetry and MQTT tell it."""
+        return {
+            "time": int(self.at_s),
+            "battery_v": round(self.volts, 2),
+            "charge_a": round(self.charge_a, 2),
+            "load_a": round(self.load_a, 2),
+            "soc_pct": round(100.0 * self.charge_share, 1),
+            "box_c": round(self.box_c, 1),
+        }
+
 
 @dataclass(frozen=True, slots=True)
 class Lived:

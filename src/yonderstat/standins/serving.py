@@ -15,6 +15,7 @@ from pymodbus.simulator import DataType, SimData, SimDevice
 
 from .faults import Broken, Fault
 from .living import Clock, Lived, State, Station
+from .mqtt import publishing
 from .sunspec import BASE, controller_registers, monitor_registers
 
 LOOPBACK = "127.0.0.1"
@@ -72,15 +73,7 @@ async def _telemetry(stand_in: StandIn, reader: asyncio.StreamReader, writer: as
     """One record of key=value lines, and an empty line at its end, to whoever connects."""
     del reader
     await stand_in.out_of_reach()
-    told = stand_in.told()
-    lines = {
-        "time": int(told.at_s),
-        "battery_v": f"{told.volts:.2f}",
-        "charge_a": f"{told.charge_a:.2f}",
-        "load_a": f"{told.load_a:.2f}",
-        "soc_pct": f"{100 * told.charge_share:.1f}",
-        "box_c": f"{told.box_c:.1f}",
-    }
+    lines = stand_in.told().figures()
     with contextlib.suppress(ConnectionError):
         writer.write("".join(f"{name}={value}\r\n" for name, value in lines.items()).encode() + b"\r\n")
         await writer.drain()
@@ -142,7 +135,9 @@ async def serve(stations: list[tuple[Station, Lived]], control_port: int, state_
     servers: list[Any] = []
     for one in stand_ins:
         for name, port in one.station.ports.items():
-            if name == "telemetry":
+            if name == "mqtt":
+                servers.append(await publishing(one.station.name, one, port))
+            elif name == "telemetry":
                 servers.append(
                     await asyncio.start_server(lambda r, w, one=one: _telemetry(one, r, w), LOOPBACK, port)  # type: ignore[misc]
                 )

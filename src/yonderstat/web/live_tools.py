@@ -36,10 +36,12 @@ class NewEndpoint(Body):
 
     name: Name
     kind: Literal["controller", "monitor"]
-    protocol: Literal["sunspec", "telemetry"]
+    protocol: Literal["sunspec", "telemetry", "mqtt"]
     host: Annotated[str, Field(min_length=1, max_length=253)]
     port: Annotated[int, Field(ge=1, le=65535)]
     unit: Annotated[int, Field(ge=0, le=247)] = 1
+    topic: Annotated[str, Field(max_length=200, pattern=r"^[^#+\x00]*$")] = ""
+    """Of the broker, for MQTT: one topic, without wildcards."""
 
 
 class LiveSettings(Body):
@@ -221,7 +223,10 @@ def live_api(archive: Archive, engine: Engine) -> Api:
             address_of(body.host, body.port)
         except AddressError as error:
             raise model_fault("/host", str(error)) from None
-        return book.add_endpoint(site_id, body.name, body.kind, body.protocol, body.host, body.port, body.unit)
+        if body.protocol == "mqtt" and not body.topic:
+            raise model_fault("/topic", "is missing; type the topic the device publishes on, such as ridge/bank")
+        asked = (body.name, body.kind, body.protocol, body.host, body.port, body.unit, body.topic)
+        return book.add_endpoint(site_id, *asked)
 
     @api.operation("PUT", "/api/sites/{site_id}/live", access="edit", body=LiveSettings, answer=LiveSettings)
     def keep_live_settings(site_id: UUID, body: LiveSettings) -> LiveSettings:

@@ -2881,6 +2881,8 @@ export interface components {
              * Format: uuid
              */
             site_id: string;
+            /** Topic */
+            topic: string;
             /** Trouble */
             trouble: string;
             /** Unit */
@@ -6433,7 +6435,12 @@ export interface components {
              * Protocol
              * @enum {string}
              */
-            protocol: "sunspec" | "telemetry";
+            protocol: "sunspec" | "telemetry" | "mqtt";
+            /**
+             * Topic
+             * @default
+             */
+            topic?: string;
             /**
              * Unit
              * @default 1

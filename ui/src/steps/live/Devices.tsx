@@ -11,12 +11,21 @@ type NewEndpoint = components["schemas"]["NewEndpoint"];
 const PROTOCOLS: [NewEndpoint["protocol"], string][] = [
   ["sunspec", "SunSpec over Modbus TCP"],
   ["telemetry", "Telemetry lines over TCP"],
+  ["mqtt", "A topic of an MQTT broker"],
 ];
 const KINDS: [NewEndpoint["kind"], string][] = [
   ["monitor", "Battery monitor"],
   ["controller", "Charge controller"],
 ];
-const EMPTY: NewEndpoint = { name: "", kind: "monitor", protocol: "sunspec", host: "", port: 502, unit: 1 };
+const EMPTY: NewEndpoint = {
+  name: "",
+  kind: "monitor",
+  protocol: "sunspec",
+  host: "",
+  port: 502,
+  unit: 1,
+  topic: "",
+};
 
 function useChanged(): () => void {
   const cache = useQueryClient();
@@ -39,6 +48,7 @@ function DeviceRow({ endpoint }: { endpoint: LiveView["endpoints"][number] }) {
       <b className="font-[640]">{endpoint.name}</b>
       <span className="text-ink2">
         {PROTOCOLS.find(([id]) => id === endpoint.protocol)?.[1]}, {endpoint.host}:{endpoint.port}
+        {endpoint.topic && `, ${endpoint.topic}`}
         {endpoint.protocol === "sunspec" && endpoint.unit !== 1 && `, unit ${endpoint.unit}`}
       </span>
       <span className={endpoint.trouble ? "text-fix" : "text-ink2"}>
@@ -157,6 +167,15 @@ function AddDevice({ onDone }: { onDone: () => void }) {
         onChange={(host) => set({ host })}
       />
       <Words label="Port" value={port} fault={faultOf("port")} onChange={setPort} />
+      {asked.protocol === "mqtt" && (
+        <Words
+          label="Topic"
+          value={asked.topic ?? ""}
+          fault={faultOf("topic")}
+          placeholder="ridge/bank"
+          onChange={(topic) => set({ topic })}
+        />
+      )}
       <div className="flex gap-2 sm:pt-5">
         <button type="submit" className="btn btn-primary btn-sm" disabled={add.isPending}>
           Ask it

@@ -23,9 +23,10 @@ def upgrade() -> None:
         sa.Column("host", sa.Text(), nullable=False),
         sa.Column("port", sa.Integer(), nullable=False),
         sa.Column("unit", sa.Integer(), nullable=False, server_default="1"),
+        sa.Column("topic", sa.Text(), nullable=False, server_default=""),
         sa.Column("heard_at", sa.DateTime(timezone=True)),
         sa.Column("trouble", sa.Text(), nullable=False, server_default=""),
-        sa.CheckConstraint("protocol in ('sunspec', 'telemetry')", name="known_protocol"),
+        sa.CheckConstraint("protocol in ('sunspec', 'telemetry', 'mqtt')", name="known_protocol"),
     )
     op.create_index("endpoints_by_site", "endpoints", ["site_id"])
     op.create_table(
