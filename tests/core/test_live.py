@@ -3,7 +3,7 @@
 import json
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from functools import cache
 from typing import Any
 
@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 
 from tests.samples import harrier_ridge
+from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.design import design_from_document
 from yonderstat.core.live import (
     KINDS,
@@ -28,7 +29,9 @@ from yonderstat.core.live import (
 from yonderstat.core.rehearse import HourlyStation, Life, dullest_year, hourly_station, life_of
 from yonderstat.core.station import StationModel
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT, HARRIER_HEATED_LITHIUM
+from yonderstat.demo.standins import DULL_MONTH, FROM_AT
 from yonderstat.standins import FAULTS, Broken, Fault, Lived, State
+from yonderstat.standins.living import FULL_SHARE
 from yonderstat.web.patching import apply_patch
 
 HOUR_S = 3600.0
@@ -340,3 +343,34 @@ def test_lithium_locked_by_the_cold_says_so() -> None:
         watching, more = next_moment(watching, now, replace(expected, bright_a=EXPECTED.bright_a))
         events += [event for event in more if event.what == "raised"]
     assert told(events) == [("cold_lock", "raised")]
+
+
+def test_the_demos_keeper_is_warned_days_before_it_goes_dark() -> None:
+    station = hourly_station(StationModel(harrier_ridge()), 10)
+    assert station is not None
+    began = datetime.fromisoformat(FROM_AT)
+    first = hour_of_year(began)
+    life = life_of(station, dullest_year(station, DULL_MONTH), first, 30 * 24, FULL_SHARE)
+    dark_at = int(np.argmax(life.dark))
+    assert 2 * 24 < dark_at < 20 * 24
+    expected, watching, raised = expected_of(station), Watching(), None
+    soon: dict[str, Any] = {}
+    for hour in range(dark_at + 1):
+        share = float(life.charge_share[hour])
+        if hour % 3 == 0:
+            found = forecast_of(station, (first + hour) % 8760, share)
+            key = found.soon_dark_h
+            soon = {
+                "dark_share": found.working[found.soon_dark_share].value,
+                "dark_in_h": found.working[key].value if key else None,
+            }
+        at = began + timedelta(hours=hour)
+        told = {name: float(getattr(life, name)[hour]) for name in ("volts", "charge_a", "load_a", "box_c")}
+        moment = Moment(
+            at_s=at.timestamp(), month=at.month, hour=float(at.hour), charge_share=round(share, 3), **told, **soon
+        )
+        watching, events = next_moment(watching, moment, expected)
+        if raised is None and any(event.kind == "low_charge" for event in events):
+            raised = hour
+    assert raised is not None
+    assert dark_at - raised >= 12, (dark_at, raised)
