@@ -109,10 +109,23 @@ def main() -> int:
             chromium() as driver,
         ):
             designs = dict(_designs(address))
+            _await_word(address)
             for shot in SHOTS:
                 take(driver, address, designs, shot)
                 print(f"docs/screenshots/{shot.name}.png")
     return 0
+
+
+def _await_word(address: str) -> None:
+    """Until the sites that report themselves have been heard."""
+    until = time.monotonic() + 60
+    while True:
+        with urllib.request.urlopen(f"{address}/api/live", timeout=10) as answer:
+            if all(site["now"] for site in json.load(answer)["sites"]):
+                return
+        if time.monotonic() > until:
+            raise RuntimeError("nothing is heard of the stand-ins")
+        time.sleep(0.5)
 
 
 def _designs(address: str) -> list[tuple[str, str]]:

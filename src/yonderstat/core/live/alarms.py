@@ -13,7 +13,7 @@ from pydantic import TypeAdapter
 
 from ..data import toml_table
 from ..finding import Severity
-from ..words import celsius, hours_in_words
+from ..words import celsius, days_in_words, hours_in_words
 from .expected import HOURS, Expected
 
 Json = dict[str, Any]
@@ -215,7 +215,7 @@ def dark_words(now: Moment) -> str:
         return f"In {years} it goes dark within {within}"
     if now.dark_in_h < 1.0:
         return f"It is dark now, or within the hour; within {within} in {years}"
-    return f"It goes dark within {within} in {years}, in the middle one in {hours_in_words(now.dark_in_h)}"
+    return f"It goes dark within {within} in {years}, in the middle one in {days_in_words(now.dark_in_h / 24.0)}"
 
 
 def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:

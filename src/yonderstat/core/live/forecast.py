@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from ..data import toml_table
 from ..draw import pointless
 from ..rehearse import COMFORT, DEFERRED, USEFUL, HourlyStation, charge_from, charge_of_year, hourly_loads
-from ..words import hours_in_words
+from ..words import days_in_words
 from ..working import Input, Key, Quantity, Workings, stated, table, used
 
 FloatArray = NDArray[np.float64]
@@ -209,7 +209,7 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
 
 
 def _in(hours: float) -> str:
-    return "within the hour" if hours < 1.0 else f"in {hours_in_words(hours)}"
+    return "within the hour" if hours < 1.0 else f"in {days_in_words(hours / 24.0)}"
 
 
 def _sentence(dark_h: FloatArray, middle: float | None) -> str:

@@ -34,6 +34,11 @@ export default function LiveSheet() {
       {live.now && (
         <NowFigures now={live.now} reader={live.reader} zone={zone} speed={live.settings.speed ?? 1} />
       )}
+      {reports && !view.as_built && (
+        <p className="mb-3 text-ink2">
+          Alarms and the next ten days are held to the design as built, not to {view.document.name}.
+        </p>
+      )}
       {reports && !live.now && <p className="mb-3 text-ink2">Nothing heard yet.</p>}
       {reports && <Alarms alarms={live.alarms} zone={zone} />}
       {live.forecast && live.forecast_at && (
