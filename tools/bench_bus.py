@@ -35,7 +35,8 @@ def bus_figures() -> dict[str, tuple[float, str]]:
     def explain() -> None:
         workings = Workings()
         volts = bus_volts(design, workings)
-        bus_report(design, bus_model(design, *known), station.climate, station.mean_w, volts, workings)
+        model = bus_model(design, *known)
+        bus_report(design, model, station.array, station.climate, station.mean_w, volts, workings)
 
     return {
         "bus_report_ms": (_median_ms(explain), "ms"),
