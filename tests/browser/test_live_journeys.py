@@ -84,7 +84,7 @@ def test_a_device_that_may_not_be_asked_and_a_reader_that_is_down_are_said(perso
     person.press("Add a device")
     person.expected_noise = ("422",)
     person.type("Name of the device", "Monitor")
-    person.type("Host or address", "8.8.8.8")
+    person.type("Host or address", "11.22.33.44")
     person.press("Ask it")
     person.sees("no private address", "#sheet")
     assert person.field("Name of the device").get_attribute("value") == "Monitor"

@@ -130,7 +130,7 @@ def test_without_a_mail_server_it_says_what_is_missing(
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     monkeypatch.delenv(SMTP_VARIABLE, raising=False)
-    book.keep_settings(site_id, mail_to="keeper@club.example", webhook="http://8.8.8.8/")
+    book.keep_settings(site_id, mail_to="keeper@club.example", webhook="http://11.22.33.44/")
     keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
     due_now(archive)
     deliver_due(book)
