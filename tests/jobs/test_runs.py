@@ -53,11 +53,12 @@ def test_a_map_is_made_by_the_worker_and_found_again(engine: Engine, url: str, s
 def test_a_stopped_map_ends_within_a_second_and_frees_its_worker(engine: Engine, stored: StoredDesign) -> None:
     runs, archive = Runs(engine), Archive(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, LARGE.model_dump(mode="json"))
-    worker = threading.Thread(target=work_on, args=(runs, archive, run.id))
+    worker = threading.Thread(target=work_on, args=(runs, archive, ShelfBook(engine), run.id))
     worker.start()
     until = time.monotonic() + 30
     while runs.run(run.id).progress == 0.0 and time.monotonic() < until:
         time.sleep(0.02)
+    assert 0.0 < runs.run(run.id).progress < 1.0
     assert runs.cancel(run.id)
     worker.join(5.0)
     assert not worker.is_alive()
