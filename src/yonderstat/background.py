@@ -1,4 +1,4 @@
-"""`yonderstat background`: the worker and the reader as children of one process that has read the data once.
+"""`python -m yonderstat.background`: the worker and the reader as children of one process that has read the data once.
 
 What was there before they part they share; each may be killed and is started again, after longer and longer if it ends
 at once. When this ends, however it ends, the kernel ends both.

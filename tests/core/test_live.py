@@ -238,6 +238,11 @@ def test_the_next_days_begin_at_what_is_left_and_keep_their_order() -> None:
     assert all(abs(share - 0.83) < 0.04 for share in first)
     for band in (found.charge, found.planned):
         assert all(low <= middle <= high for low, middle, high in zip(band.low, band.middle, band.high, strict=True))
+    # Where what may be used ends, dark begins: no year is dark above it, and it can be asked why.
+    floor = found.working[found.floor_share]
+    assert floor.value == pytest.approx(found.floor[0])
+    assert 0.3 < floor.number < 0.83
+    assert len(floor.inputs) == 2
     hours = {row.tempo: found.working[row.middle_h].value for row in found.tempos}
     assert hours.keys() == {tempo.id for tempo in harrier_ridge().draw.tempos}
 

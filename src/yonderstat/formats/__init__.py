@@ -16,7 +16,7 @@ from .club_archive import (
 from .contact_log import ContactLogError, LogDigest, LogForm, Malformed, digest_log, mode_of
 from .design_report import report_html, report_pdf
 from .load_table import ReadTable, TableFault, load_rows, read_loads, write_loads
-from .meter_log import CHANNELS, MeterLogError, MeterPreview, MeterTable, preview, read_meter_log
+from .meter_log import MeterLogError, MeterPreview, MeterTable, preview, read_meter_log
 from .one_line import Drawing, Label, one_line
 from .papers import Paper
 from .parts_table import parts_rows, write_parts
@@ -30,7 +30,6 @@ from .weather_rows import WeatherFileError
 from .zones import time_zone_at
 
 __all__ = [
-    "CHANNELS",
     "MOST_CHARACTERS",
     "SHEETS",
     "ClubArchiveError",

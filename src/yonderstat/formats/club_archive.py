@@ -12,8 +12,9 @@ from uuid import UUID
 
 from pydantic import TypeAdapter, ValidationError
 
+from yonderstat.core.log import CHANNELS
+
 from .cells import tame
-from .meter_log import CHANNELS
 
 FORMAT, VERSION = "yonderstat-club", 1
 MOST_MEMBERS, MOST_UNPACKED, MOST_RATIO = 20_000, 400_000_000, 300

@@ -9,11 +9,10 @@ from datetime import tzinfo
 import numpy as np
 import pandas as pd
 
-from yonderstat.core.log import Record
+from yonderstat.core.log import CHANNELS, Record
 
 from .sheets import SheetError, read_sheet
 
-CHANNELS = ("volts", "charge_a", "load_a", "charge_share", "box_c")
 MOST_METER_ROWS, MOST_METER_COLUMNS, SHOWN_ROWS = 600_000, 60, 5
 BACK_S = 3700
 """A clock may be put back by an hour; further back is a fault."""

@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from yonderstat.core.live import AlarmEvent, Moment, Watching, next_moment, silence
+from yonderstat.core.log import CHANNELS
 from yonderstat.records import Archive, Asked, Endpoint, LiveBook, LiveSite, Taken
 
 from .held import Held, Plans, is_due, soon_of
@@ -16,7 +17,6 @@ from .told import Told, merged
 
 LOG = logging.getLogger(__name__)
 Json = dict[str, Any]
-VALUES = ("volts", "charge_a", "load_a", "charge_share", "box_c")
 NEAR_S = 900.0
 """A clock that is off by more is wrong."""
 TREND_S, TREND_POINTS = 7200.0, 36
@@ -43,7 +43,7 @@ class Judging:
         values: dict[str, float | None] = {}
         forecast = None
         if round_.told:
-            values = {name: getattr(told, name) for name in VALUES}
+            values = {name: getattr(told, name) for name in CHANNELS}
             forecast = self._forecast(site, held, at_s, told.charge_share)
             moment = _moment(at_s, held, clock_off_s, values, forecast or site.forecast)
             if held.expected is not None:

@@ -11,7 +11,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from yonderstat.core.live import AlarmEvent
-from yonderstat.formats import CHANNELS
+from yonderstat.core.log import CHANNELS
 
 from .archive import NotFoundError
 from .devices import there

@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 from sqlalchemy import Engine, delete, func, select, text
 from sqlalchemy.orm import Session
 
-from yonderstat.core.log import Record
-from yonderstat.formats import CHANNELS, MeterTable
+from yonderstat.core.log import CHANNELS, Record
+from yonderstat.formats import MeterTable
 
 from .archive import NotFoundError
 from .devices import there

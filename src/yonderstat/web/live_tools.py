@@ -11,6 +11,7 @@ from sqlalchemy import Engine
 from yonderstat.addresses import AddressError, address_of, web_address
 from yonderstat.core.design.base import Name
 from yonderstat.core.live import Forecast, title_of
+from yonderstat.core.log import CHANNELS
 from yonderstat.records import Alarm, Archive, Endpoint, LiveBook, LiveSite, Samples, Thinned
 
 from .api import Api, Body, model_fault
@@ -27,7 +28,6 @@ SPANS = {
 }
 MOST_POINTS = 400
 FORECAST: TypeAdapter[Forecast] = TypeAdapter(Forecast)
-CHANNELS = ("volts", "charge_a", "load_a", "charge_share", "box_c")
 Hour = Annotated[int, Field(ge=0, le=23)]
 
 

@@ -12,6 +12,7 @@ from sqlalchemy import Engine
 
 from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.log import (
+    CHANNELS,
     PlanFit,
     PlannedBand,
     days_of,
@@ -23,7 +24,6 @@ from yonderstat.core.log import (
 from yonderstat.core.rehearse import hourly_station
 from yonderstat.core.station import StationModel
 from yonderstat.formats import (
-    CHANNELS,
     MeterLogError,
     MeterPreview,
     preview,

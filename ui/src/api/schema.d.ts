@@ -3140,6 +3140,10 @@ export interface components {
          */
         Forecast: {
             charge: components["schemas"]["Band"];
+            /** Floor */
+            floor: number[];
+            /** Floor Share */
+            floor_share: string;
             /** Hours */
             hours: number;
             planned: components["schemas"]["Band"];

@@ -214,7 +214,7 @@ def dark_words(now: Moment) -> str:
     if now.dark_in_h is None:
         return f"In {years} it goes dark within {within}"
     if now.dark_in_h < 1.0:
-        return f"It is dark now, or within the hour; within {within} in {years}"
+        return "It is dark now, or within the hour: what may be used of the bank is spent"
     return f"It goes dark within {within} in {years}, in the middle one in {days_in_words(now.dark_in_h / 24.0)}"
 
 

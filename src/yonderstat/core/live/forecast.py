@@ -50,6 +50,10 @@ class Forecast:
     tempos: tuple[TempoDark, ...]
     shed: tuple[TempoDark, ...]
     """The tempo sized on, with tiers switched off from now on."""
+    floor_share: Key
+    """Of the whole bank, where what may be used ends now; under it all is dark."""
+    floor: tuple[float, ...]
+    """The same by hour, in the middle weather year."""
     soon_dark_share: Key
     """Years dark within the hours an alarm looks ahead."""
     soon_dark_h: Key | None
@@ -171,6 +175,22 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         for key, name, columns in SHED
         if own_loads[:, columns].any()
     )
+    floor_ah, full_ah = np.median(station.hours.floor_ah[:, at], axis=0), station.rules.full_ah
+    floors = floor_ah / full_ah
+    floor = workings.add(
+        "live.floor_share",
+        float(floors[0]),
+        "share",
+        "What may be used ends at",
+        "s = F / C",
+        "charge at which the depth allowed ends, at the bank's temperature of the hour in the middle weather year, over "
+        "all it holds warm: cold lead holds less, so that its end comes earlier",
+        [
+            table("F", "charge where the depth allowed ends", float(floor_ah[0]), "A·h", "rehearsal"),
+            table("C", "all it holds", full_ah, "A·h", "rehearsal"),
+        ],
+        "rehearsal",
+    )
     within_h = float(toml_table("live_alarms")["low_charge"]["within_h"])
     soon = workings.add(
         "live.soon_dark_share",
@@ -201,6 +221,8 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         _band(charge_of_year(station)[:, at]),
         tuple(tempos),
         shed,
+        floor.key,
+        tuple(floors.tolist()),
         soon.key,
         middle_key,
         _sentence(dark_h, middle),

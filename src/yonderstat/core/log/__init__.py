@@ -10,10 +10,11 @@ from .planned import PlannedBand, planned_band, planned_year
 from .procedures import judged_test, line_of_test, procedures_of
 from .reading import EXAMPLES, Reading, ReadingError, read_line
 from .remaining import Left, TempoLeft, left_of
-from .series import Days, Record, days_of
+from .series import CHANNELS, Days, Record, days_of
 from .upkeep import Due, Task, due_of, months_later, tasks_of
 
 __all__ = [
+    "CHANNELS",
     "EXAMPLES",
     "Apart",
     "Asked",

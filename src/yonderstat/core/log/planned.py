@@ -9,7 +9,6 @@ from ..rehearse import HourlyStation, life_of
 
 FloatArray = NDArray[np.float64]
 LOW, MIDDLE, HIGH = 0.1, 0.5, 0.9
-CHANNELS = ("volts", "charge_a", "load_a", "charge_share", "box_c")
 HOURS_A_YEAR = 8760
 
 
@@ -30,7 +29,7 @@ def planned_year(station: HourlyStation, channel: str) -> FloatArray:
     station : HourlyStation
         The station hour by hour.
     channel : str
-        One of `CHANNELS`.
+        What is recorded, by name.
 
     Returns
     -------

@@ -6,6 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 FloatArray = NDArray[np.float64]
+CHANNELS = ("volts", "charge_a", "load_a", "charge_share", "box_c")
+"""What is recorded of a site, whoever tells it."""
 DAY_S, HOUR_S = 86_400.0, 3600.0
 MOST_GAP_S = 2.0 * HOUR_S
 """A longer silence is a gap: nothing is counted across it."""

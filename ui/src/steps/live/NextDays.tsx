@@ -81,6 +81,12 @@ function Picture({
           strokeDasharray="4 3"
         />
         <polyline
+          points={edge(forecast.floor, x, y).join(" ")}
+          className="fill-none stroke-stop"
+          strokeWidth="1"
+          strokeDasharray="1 3"
+        />
+        <polyline
           points={edge(forecast.charge.middle, x, y).join(" ")}
           className="fill-none stroke-store"
           strokeWidth="1.8"
@@ -151,6 +157,10 @@ export function NextDays({ forecast, at, zone }: Props) {
   return (
     <Part title="The next ten days" note={forecast.sentence}>
       <Picture forecast={forecast} at={at} zone={zone} />
+      <p className="text-[12px]">
+        What may be used ends at <Figure of={figure(forecast.floor_share)} /> now, the dotted line: under it
+        all is dark.
+      </p>
       <ByDay forecast={forecast} />
       <Wide label="How soon it goes dark">
         <table className="mt-3 w-full max-w-[40rem]">
