@@ -152,6 +152,22 @@ def test_a_stand_in_runs_as_fast_as_it_likes_but_not_back(
     assert [alarm.kind for alarm in book.alarms(site_id) if alarm.cleared_at is None] == ["clock"]
 
 
+def test_a_stand_in_that_stood_still_goes_on_from_there(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
+) -> None:
+    book.keep_settings(site_id, speed=720.0, interval_s=2.0)
+    began_s = NOW_S - 100 * 86_400
+    before = round_at(site_id, devices, 0.0, device_s=began_s)
+    # Four minutes later it is started again, and the device without a clock is the first to answer.
+    alone = round_at(site_id, devices, 4 / 60)
+    alone = replace(alone, told={devices[1]: alone.told[devices[1]]}, trouble={devices[0]: "Nothing answers"})
+    after = round_at(site_id, devices, 4.1 / 60, device_s=began_s + 6 * 720.0)
+    keep(archive, book, before, alone, after)
+    assert not [alarm for alarm in book.alarms(site_id) if alarm.kind == "clock"]
+    moments = [row[0].timestamp() - began_s for row in rows(archive, "select at from samples order by at")]
+    assert moments == [0.0, 4 * 720.0, 6 * 720.0]
+
+
 def test_a_memory_of_another_shape_begins_anew_with_the_alarms_that_are_open(
     archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
 ) -> None:

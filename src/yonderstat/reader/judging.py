@@ -17,6 +17,7 @@ from .told import Told, merged
 
 LOG = logging.getLogger(__name__)
 Json = dict[str, Any]
+MOST_ROUNDS = 2.0
 NEAR_S = 900.0
 """A clock that is off by more is wrong."""
 TREND_S, TREND_POINTS = 7200.0, 36
@@ -114,7 +115,9 @@ def _reckoned(device_s: float | None, site: LiveSite, now_s: float) -> tuple[flo
     if site.speed == 1.0 or last_s is None or site.heard_at is None:
         ours = now_s
     else:
-        ours = min(now_s, last_s + site.speed * max(0.0, now_s - site.heard_at.timestamp()))
+        # A stand-in stands still while it does not run: what is reckoned goes no further than a round or two.
+        run_s = min(max(0.0, now_s - site.heard_at.timestamp()), MOST_ROUNDS * site.interval_s)
+        ours = min(now_s, last_s + site.speed * run_s)
     if device_s is None:
         return ours, None
     if site.speed == 1.0:

@@ -183,8 +183,8 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "share",
         "What may be used ends at",
         "s = F / C",
-        "charge at which the depth allowed ends, at the bank's temperature of the hour in the middle weather year, over "
-        "all it holds warm: cold lead holds less, so that its end comes earlier",
+        "charge at which the depth allowed ends, at the bank's temperature of the hour in the middle weather year, "
+        "over all it holds warm: cold lead holds less, so that its end comes earlier",
         [
             table("F", "charge where the depth allowed ends", float(floor_ah[0]), "A·h", "rehearsal"),
             table("C", "all it holds", full_ah, "A·h", "rehearsal"),
