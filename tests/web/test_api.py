@@ -85,6 +85,23 @@ def test_the_figures_that_moved_with_those_held_are_the_whole_report(
     assert working == design["report"]["working"]
 
 
+def test_an_edit_need_not_wait_for_its_remedies(client: FlaskClient, design: Json) -> None:
+    address = f"/api/designs/{design['id']}"
+    edit = replace("/draw/loads/0/receive_a", {"value": 30.0, "basis": "stated"})
+    first = client.patch(f"{address}?remedies=later", json=edit, headers={"If-Match": "1"}).get_json()
+    assert first["report"]["remedies"] == "later"
+    assert not any(finding["remedies"] for finding in first["report"]["findings"])
+    assert client.get(f"{address}?remedies=later").get_json() == first
+    tried = client.get(f"{address}/findings").get_json()
+    assert tried["revision"] == 2
+    assert any(finding["remedies"] for finding in tried["findings"])
+    whole = client.get(address).get_json()
+    assert whole["report"]["remedies"] == "tried"
+    assert whole["report"]["findings"] == tried["findings"]
+    bare = [{**finding, "remedies": []} for finding in tried["findings"]]
+    assert first["report"] == {**whole["report"], "findings": bare, "remedies": "later"}
+
+
 def test_an_answer_is_packed_for_whoever_takes_it(client: FlaskClient, design: Json) -> None:
     address = f"/api/designs/{design['id']}"
     plain = client.get(address)

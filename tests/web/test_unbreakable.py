@@ -13,7 +13,7 @@ from sqlalchemy.exc import OperationalError
 
 from tests.conftest import Cluster
 from tests.web.sites import new_design
-from yonderstat.core import evaluate
+from yonderstat.core import first_look
 from yonderstat.core.design import Design
 from yonderstat.demo.quay_street import QUAY_STREET
 from yonderstat.jobs import judge_waiting, judging
@@ -37,9 +37,9 @@ def raising(monkeypatch: pytest.MonkeyPatch) -> None:
     def judged_or_not(design: Design) -> Any:
         if design.name == RAISE:
             raise ZeroDivisionError("float division by zero")
-        return evaluate(design)
+        return first_look(design)
 
-    monkeypatch.setattr(judging, "evaluate", judged_or_not)
+    monkeypatch.setattr(judging, "first_look", judged_or_not)
     judged._reports.clear()
 
 
@@ -453,7 +453,7 @@ def test_a_long_list_judges_nothing_and_asks_the_database_little(
         insert into revisions (design_id, number, action, document, line, line_by)
           select designed.id, 1, 'create', r.document, r.line, r.line_by from designed, revisions r"""
     )
-    monkeypatch.setattr(judging, "evaluate", lambda design: 1 / 0)
+    monkeypatch.setattr(judging, "first_look", lambda design: 1 / 0)
     judged._reports.clear()
     asked: list[str] = []
     engine = open_engine(client.application.config["DATABASE_URL"])

@@ -5,7 +5,7 @@
 
 from .differences import Difference, differences
 from .draw import usual_load, usual_rails
-from .evaluate import evaluate
+from .evaluate import FirstLook, evaluate, first_look
 from .firsts import Firsts, firsts
 from .propose import propose
 from .report import Report
@@ -14,11 +14,13 @@ from .warming import forget_places, read_data, warm_up
 
 __all__ = [
     "Difference",
+    "FirstLook",
     "Firsts",
     "Report",
     "Summary",
     "differences",
     "evaluate",
+    "first_look",
     "firsts",
     "forget_places",
     "propose",

@@ -1,10 +1,10 @@
 """The one door: a design in, a report out."""
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from .design import Design
 from .explained import explained
-from .findings import cautions_of, findings_of
+from .findings import cautions_of, findings_of, first_findings_of
 from .report import Report
 from .station import StationModel
 
@@ -17,3 +17,24 @@ def evaluate(design: Design) -> Report:
     station = StationModel(design)
     report = explained(station)
     return replace(report, findings=findings_of(station, report), cautions=cautions_of(design, report))
+
+
+@dataclass(frozen=True, slots=True)
+class FirstLook:
+    """A design judged, but for the remedies: those are tried once somebody has time for them."""
+
+    station: StationModel
+    report: Report
+    """As `evaluate` gives it, its findings without their remedies."""
+
+    def whole(self) -> Report:
+        """The report as `evaluate` gives it."""
+        return replace(self.report, findings=findings_of(self.station, self.report), remedies="tried")
+
+
+def first_look(design: Design) -> FirstLook:
+    """Judge a design as `evaluate` does, and leave the remedies for later: the verdict need not wait for them."""
+    station = StationModel(design)
+    report = explained(station)
+    found, cautions = first_findings_of(station, report), cautions_of(design, report)
+    return FirstLook(station, replace(report, findings=found, cautions=cautions, remedies="later"))

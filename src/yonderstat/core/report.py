@@ -1,6 +1,7 @@
 """All a design comes to."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 from .array import ArrayReport, ChargingReport, SizingReport
 from .bus import BusReport
@@ -37,6 +38,8 @@ class Report:
     rehearsed: Reliability | None
     asked_days: Key
     findings: tuple[Finding, ...] = ()
+    remedies: Literal["tried", "later"] = "tried"
+    """Whether the findings bring their remedies, or those are still to be tried."""
     cautions: tuple[Caution, ...] = ()
     working: dict[Key, Quantity]
     sources: dict[str, Source]

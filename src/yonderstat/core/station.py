@@ -64,6 +64,8 @@ class StationModel:
     design: Design
     trial: bool = False
     """Whether it only stands for a change that is tried: then no further changes are worked out on it."""
+    first_look: bool = False
+    """Whether no change is tried on it yet: a first look says what is so, not what would help."""
 
     def changed(self, design: Design) -> "StationModel":
         """The model of a changed design: what the change does not touch is handed on, the rest worked out anew.
@@ -79,6 +81,12 @@ class StationModel:
         for part, needs in PARTS.items():
             if part in self.__dict__ and not needs & moved:
                 found.__dict__[part] = self.__dict__[part]
+        return found
+
+    def looked_at(self) -> "StationModel":
+        """The same, with all that is worked out on it, for a first look."""
+        found = StationModel(self.design)
+        found.__dict__.update(self.__dict__ | {"memo": self.memo, "trials": [], "first_look": True})
         return found
 
     def tried(self, design: Design) -> "StationModel":

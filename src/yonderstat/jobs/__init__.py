@@ -1,6 +1,6 @@
 """Long work, done outside the web process by a queue on PostgreSQL; and judging what is stored."""
 
-from .judging import SUMMARY, CannotJudgeError, Judged, judge, judge_waiting, line_on
+from .judging import SUMMARY, CannotJudgeError, Judged, judge, judge_waiting, line_on, whole_of
 from .runs import KINDS, ask_for, run_worker
 from .standing import Standing, standing_of
 
@@ -16,4 +16,5 @@ __all__ = [
     "line_on",
     "run_worker",
     "standing_of",
+    "whole_of",
 ]

@@ -1,11 +1,13 @@
 """Judging a design for the records: its report and its line, or why there is none."""
 
 import logging
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
 from pydantic import TypeAdapter
 
-from yonderstat.core import Report, Summary, evaluate, summary_of
+from yonderstat.core import FirstLook, Report, Summary, first_look, summary_of
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document
 from yonderstat.records import Archive, Line
 
@@ -19,23 +21,41 @@ class CannotJudgeError(RuntimeError):
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """A design with what it comes to."""
+    """A design with what it comes to; its remedies are still to be tried."""
 
-    report: Report
+    look: FirstLook
     line: Line
 
 
 def judge(design: Design) -> Judged:
-    """Judge a design.
+    """Judge a design: its verdict and all findings, whose remedies `whole_of` tries.
 
     Raises
     ------
     CannotJudgeError
         If judging fails, which it never should: the log tells how.
     """
+    with _told():
+        look = first_look(design)
+        return Judged(look, Line(SUMMARY.dump_python(summary_of(design, look.report), mode="json")))
+
+
+def whole_of(look: FirstLook) -> Report:
+    """The report with its remedies tried.
+
+    Raises
+    ------
+    CannotJudgeError
+        If that fails, which it never should: the log tells how.
+    """
+    with _told():
+        return look.whole()
+
+
+@contextmanager
+def _told() -> Iterator[None]:
     try:
-        report = evaluate(design)
-        return Judged(report, Line(SUMMARY.dump_python(summary_of(design, report), mode="json")))
+        yield
     except Exception as error:
         LOG.exception("a design cannot be judged")
         raise CannotJudgeError(f"{type(error).__name__}: {str(error)[:200]}") from error

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Any
 from uuid import UUID
@@ -10,7 +10,7 @@ from uuid import UUID
 from sqlalchemy import Engine, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import DBAPIError
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, aliased
 
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_document, document_of
 
@@ -77,6 +77,9 @@ class StoredDesign:
     document: Any
     line: Line | None
     read: Design | InvalidDesignError
+    site_name: str
+    stands_at: int
+    """Its place in the tree of edits: an undo stands where it went back to."""
 
     @property
     def design(self) -> Design:
@@ -152,11 +155,6 @@ class Archive:
         with self._session() as session:
             return _site(session, _site_row(session, site_id))
 
-    def site_name(self, site_id: UUID) -> str:
-        """The name of a site, without reading its designs."""
-        with self._session() as session:
-            return _site_row(session, site_id).name
-
     def add_site(
         self,
         name: str,
@@ -217,7 +215,7 @@ class Archive:
     def design(self, design_id: UUID) -> StoredDesign:
         """One design at its newest revision."""
         with self._session() as session:
-            return _stored(session, _design_row(session, design_id))
+            return _stored(session, design_id)
 
     def design_at(self, design_id: UUID, revision: int) -> Design:
         """The document of a design as it stood at a revision."""
@@ -244,11 +242,11 @@ class Archive:
             site = _site_row(session, site_id, lock=True)
             made = _made_before(session, actor, key, asked)
             if made:
-                return _stored(session, _design_row(session, made))
+                return _stored(session, made)
             last = session.scalar(select(func.max(DesignRow.position)).where(DesignRow.site_id == site.id))
             row = _add_design(session, site.id, 0 if last is None else last + 1, last is None, design, line, actor)
             _remember(session, actor, key, row.id)
-            return _stored(session, row)
+            return _stored(session, row.id)
 
     def mark_as_built(self, design_id: UUID) -> StoredDesign:
         """Make this the design that stands there; the site has only one."""
@@ -261,7 +259,7 @@ class Archive:
                 other.as_built = False
             session.flush()
             row.as_built = True
-            return _stored(session, row)
+            return _stored(session, row.id)
 
     def delete_design(self, design_id: UUID) -> None:
         """Remove a design that is not the one as built."""
@@ -294,9 +292,10 @@ class Archive:
         line = judge(changed) if judge else None
         with self._session() as session:
             row = _locked_at(session, design_id, on_revision)
-            newest = _revision(session, row.id, row.revision)
-            _append(session, row, "edit", document, line, actor, parent=_position(newest))
-            return _stored(session, row)
+            added = _append(session, row, "edit", document, line, actor, parent=base.stands_at)
+        # What was stored is at hand: nothing is left to read back.
+        made = replace(base, document=document, line=line, read=changed, can_undo=True, can_redo=False)
+        return replace(made, revision=added.number, stands_at=added.number, saved_at=added.created_at)
 
     def undo(self, design_id: UUID, on_revision: int, actor: str = LOCAL) -> StoredDesign:
         """Go back one edit, by adding a revision that says so."""
@@ -307,7 +306,7 @@ class Archive:
             if parent is None:
                 raise NothingToDoError("there is nothing to undo: this is how the design began")
             _go_to(session, row, "undo", parent, actor)
-            return _stored(session, row)
+            return _stored(session, row.id)
 
     def redo(self, design_id: UUID, on_revision: int, actor: str = LOCAL) -> StoredDesign:
         """Go forward again to the edit last undone."""
@@ -318,7 +317,7 @@ class Archive:
             if child is None:
                 raise NothingToDoError("there is nothing to redo")
             _go_to(session, row, "redo", child, actor)
-            return _stored(session, row)
+            return _stored(session, row.id)
 
 
 def _site_row(session: Session, site_id: UUID, lock: bool = False) -> SiteRow:
@@ -329,10 +328,11 @@ def _site_row(session: Session, site_id: UUID, lock: bool = False) -> SiteRow:
 
 
 def _design_row(session: Session, design_id: UUID, lock: bool = False) -> DesignRow:
-    row = session.get(DesignRow, design_id, with_for_update=lock or None)
+    query = select(DesignRow).join(SiteRow, SiteRow.id == DesignRow.site_id)
+    query = query.where(DesignRow.id == design_id, SiteRow.deleted_at.is_(None))
+    row = session.scalar(query.with_for_update(of=DesignRow) if lock else query)
     if row is None:
         raise NotFoundError(f"there is no design {design_id}")
-    _site_row(session, row.site_id)
     return row
 
 
@@ -383,23 +383,23 @@ def _append(
     actor: str,
     parent: int | None = None,
     restores: int | None = None,
-) -> None:
+) -> RevisionRow:
     row.revision += 1
-    session.add(
-        RevisionRow(
-            design_id=row.id,
-            number=row.revision,
-            action=action,
-            actor=actor,
-            parent=parent,
-            restores=restores,
-            document=document,
-            line=document_of_line(line) if line else None,
-            line_by=edition() if line else None,
-            created_at=datetime.now(UTC),
-        )
+    added = RevisionRow(
+        design_id=row.id,
+        number=row.revision,
+        action=action,
+        actor=actor,
+        parent=parent,
+        restores=restores,
+        document=document,
+        line=document_of_line(line) if line else None,
+        line_by=edition() if line else None,
+        created_at=datetime.now(UTC),
     )
+    session.add(added)
     session.flush()
+    return added
 
 
 def _add_design(
@@ -419,9 +419,22 @@ def _read(document: dict[str, Any]) -> Design | InvalidDesignError:
         return error
 
 
-def _stored(session: Session, row: DesignRow) -> StoredDesign:
-    newest = _revision(session, row.id, row.revision)
-    here = _position(newest)
+def _stored(session: Session, design_id: UUID) -> StoredDesign:
+    """A design of a site that is not put away, asked for at once: an edit waits for nothing so often as for this."""
+    here, later = aliased(RevisionRow), aliased(RevisionRow)
+    position = func.coalesce(RevisionRow.restores, RevisionRow.number)
+    edited = select(later.number).where(later.design_id == DesignRow.id, later.parent == position).exists()
+    query = (
+        select(DesignRow, SiteRow.name, RevisionRow, here.parent, edited)
+        .join(SiteRow, SiteRow.id == DesignRow.site_id)
+        .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision))
+        .join(here, (here.design_id == DesignRow.id) & (here.number == position))
+        .where(DesignRow.id == design_id, SiteRow.deleted_at.is_(None))
+    )
+    found = session.execute(query).one_or_none()
+    if found is None:
+        raise NotFoundError(f"there is no design {design_id}")
+    row, site_name, newest, parent, can_redo = found
     return StoredDesign(
         row.id,
         row.site_id,
@@ -429,11 +442,13 @@ def _stored(session: Session, row: DesignRow) -> StoredDesign:
         row.as_built,
         row.revision,
         newest.created_at,
-        _revision(session, row.id, here).parent is not None,
-        _child(session, row.id, here) is not None,
+        parent is not None,
+        bool(can_redo),
         newest.document,
         line_of(newest),
         _read(newest.document),
+        site_name,
+        _position(newest),
     )
 
 

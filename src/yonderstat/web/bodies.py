@@ -11,6 +11,7 @@ from yonderstat.core import Firsts, Report, Summary
 from yonderstat.core.array import Fit
 from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
+from yonderstat.core.finding import Finding
 from yonderstat.core.schools import Disagreement
 from yonderstat.core.sun import SunTrack, TiltMap
 
@@ -142,6 +143,14 @@ class DesignView:
     """Where only changed figures were asked for: `report.working` holds those that are not as they were at this
     revision, and `working_gone` those that are no more."""
     working_gone: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class FindingsView:
+    """What the rules find on a revision, with the remedies that were tried."""
+
+    revision: int
+    findings: tuple[Finding, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,7 +12,7 @@ from yonderstat.core.schools import disagreements
 from yonderstat.core.sun import resource_at
 from yonderstat.core.words import counted, kelvin
 from yonderstat.formats import PlaceTextError, read_place, time_zone_at
-from yonderstat.jobs import judge
+from yonderstat.jobs import judge, whole_of
 
 from .api import Api, model_fault
 from .bodies import Catalogue, Choice, PlaceView, UsualLoad
@@ -193,4 +193,4 @@ def find_place(text: str) -> PlaceView:
 @api.operation("POST", "/api/evaluate", access="read", body=dict[str, Any], body_schema=Design, answer=Report)
 def evaluate_document(body: dict[str, Any]) -> Report:
     """Judge a design document without keeping it."""
-    return judge(design_from_document(body)).report
+    return whole_of(judge(design_from_document(body)).look)

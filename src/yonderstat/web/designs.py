@@ -27,28 +27,32 @@ from yonderstat.records import Archive, StoredDesign
 
 from .actors import current_actor
 from .api import Api
-from .bodies import AsBuilt, DesignView, Patch, PatchOperation, SunPathView, TiltMapView
+from .bodies import AsBuilt, DesignView, FindingsView, Patch, PatchOperation, SunPathView, TiltMapView
 from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
 from .problems import Problem
 from .transfer import ODS_TYPE, TakenAway
-from .views import changed_since, design_view
+from .views import changed_since, design_view, whole_report
 
 
 def designs_api(archive: Archive) -> Api:
     """The operations on designs."""
     api = Api()
 
-    def view(stored: StoredDesign) -> DesignView:
-        return design_view(stored, archive.site_name(stored.site_id))
+    def view_since(stored: StoredDesign, revision: int, working: str, remedies: str) -> DesignView:
+        found = design_view(stored, remedies)
+        return changed_since(found, revision) if working == "changed" else found
 
-    def view_since(stored: StoredDesign, revision: int, working: str) -> DesignView:
-        return changed_since(view(stored), revision) if working == "changed" else view(stored)
+    @api.operation("GET", "/api/designs/{design_id}", access="read", answer=DesignView, options=("remedies",))
+    def read_design(design_id: UUID, remedies: str) -> DesignView:
+        """A design with its report; with `remedies=later` it does not wait until those are tried."""
+        return design_view(archive.design(design_id), remedies)
 
-    @api.operation("GET", "/api/designs/{design_id}", access="read", answer=DesignView)
-    def read_design(design_id: UUID) -> DesignView:
-        """A design with its report."""
-        return view(archive.design(design_id))
+    @api.operation("GET", "/api/designs/{design_id}/findings", access="read", answer=FindingsView)
+    def read_findings(design_id: UUID) -> FindingsView:
+        """The findings on a design's newest revision, their remedies tried."""
+        stored = archive.design(design_id)
+        return FindingsView(stored.revision, whole_report(stored).findings)
 
     @api.operation(
         "PATCH",
@@ -57,15 +61,18 @@ def designs_api(archive: Archive) -> Api:
         body=Patch,
         answer=DesignView,
         on_revision=True,
-        options=("working",),
+        options=("working", "remedies"),
     )
-    def edit_design(design_id: UUID, body: list[PatchOperation], on_revision: int, working: str) -> DesignView:
-        """Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved."""
+    def edit_design(
+        design_id: UUID, body: list[PatchOperation], on_revision: int, working: str, remedies: str
+    ) -> DesignView:
+        """Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and
+        `remedies=later` before the remedies of its findings are tried."""
         operations, judge = [plain_operation(item) for item in body], Judge()
         stored = archive.edit(
             design_id, on_revision, lambda design: apply_patch(design, operations), judge, current_actor()
         )
-        return view_since(judge.keep_for(stored), on_revision, working)
+        return view_since(judge.keep_for(stored), on_revision, working, remedies)
 
     @api.operation(
         "POST",
@@ -73,12 +80,12 @@ def designs_api(archive: Archive) -> Api:
         access="edit",
         answer=DesignView,
         on_revision=True,
-        options=("working",),
+        options=("working", "remedies"),
     )
-    def undo_design(design_id: UUID, on_revision: int, working: str) -> DesignView:
+    def undo_design(design_id: UUID, on_revision: int, working: str, remedies: str) -> DesignView:
         """Go back one edit."""
         stored = with_line(archive, archive.undo(design_id, on_revision, current_actor()))
-        return view_since(stored, on_revision, working)
+        return view_since(stored, on_revision, working, remedies)
 
     @api.operation(
         "POST",
@@ -86,17 +93,17 @@ def designs_api(archive: Archive) -> Api:
         access="edit",
         answer=DesignView,
         on_revision=True,
-        options=("working",),
+        options=("working", "remedies"),
     )
-    def redo_design(design_id: UUID, on_revision: int, working: str) -> DesignView:
+    def redo_design(design_id: UUID, on_revision: int, working: str, remedies: str) -> DesignView:
         """Go forward again."""
         stored = with_line(archive, archive.redo(design_id, on_revision, current_actor()))
-        return view_since(stored, on_revision, working)
+        return view_since(stored, on_revision, working, remedies)
 
     @api.operation("POST", "/api/designs/{design_id}/as-built", access="edit", body=AsBuilt, answer=DesignView)
     def mark_as_built(design_id: UUID, body: AsBuilt) -> DesignView:
         """Make this the design that stands there."""
-        return view(archive.mark_as_built(design_id))
+        return design_view(archive.mark_as_built(design_id))
 
     @api.operation("GET", "/api/designs/{design_id}/tilt-map", access="read", answer=TiltMapView, query=("over",))
     def read_tilt_map(design_id: UUID, over: str) -> TiltMapView:
@@ -161,8 +168,7 @@ def designs_api(archive: Archive) -> Api:
         if paper not in PAPERS:
             raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
         stored = archive.design(design_id)
-        site = archive.site_name(stored.site_id)
-        card = card_pdf(site, stored.design, report_on(stored), PAPERS[paper])
+        card = card_pdf(stored.site_name, stored.design, report_on(stored), PAPERS[paper])
         return TakenAway(f"{_file_name(stored)}-card.pdf", card)
 
     @api.operation("GET", "/api/designs/{design_id}/report", access="read", file="application/pdf", query=("paper",))
@@ -171,7 +177,7 @@ def designs_api(archive: Archive) -> Api:
         if paper not in PAPERS:
             raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
         stored = archive.design(design_id)
-        told = report_pdf(archive.site_name(stored.site_id), stored.design, report_on(stored), PAPERS[paper])
+        told = report_pdf(stored.site_name, stored.design, report_on(stored), PAPERS[paper])
         return TakenAway(f"{_file_name(stored)}-report.pdf", told)
 
     @api.operation(
@@ -182,7 +188,7 @@ def designs_api(archive: Archive) -> Api:
         if paper not in PAPERS or kind not in SHEETS:
             raise Problem(400, "bad-query", "“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”")
         stored = archive.design(design_id)
-        told = sheet_pdf(kind, archive.site_name(stored.site_id), stored.design, report_on(stored), PAPERS[paper])
+        told = sheet_pdf(kind, stored.site_name, stored.design, report_on(stored), PAPERS[paper])
         return TakenAway(f"{_file_name(stored)}-{kind}.pdf", told)
 
     @api.operation("GET", "/api/designs/{design_id}/parts.ods", access="read", file=ODS_TYPE)

@@ -4,12 +4,14 @@ from collections import OrderedDict
 from threading import Lock
 from uuid import UUID
 
-from yonderstat.core import Report
+from yonderstat.core import FirstLook, Report
 from yonderstat.core.design import Design
-from yonderstat.jobs import CannotJudgeError, judge
+from yonderstat.jobs import CannotJudgeError, judge, whole_of
 from yonderstat.records import Archive, Line, StoredDesign
 
 KEPT = 256
+KEPT_LOOKS = 3
+"""A station keeps its hours, some megabytes."""
 
 
 class ByRevision:
@@ -29,51 +31,76 @@ class ByRevision:
 
 
 _reports: OrderedDict[tuple[UUID, int], Report] = OrderedDict()
+_looks: OrderedDict[tuple[UUID, int], FirstLook] = OrderedDict()
 _lock = Lock()
 
 
-def keep_report(design_id: UUID, revision: int, report: Report) -> None:
+def _keep_report(key: tuple[UUID, int], report: Report) -> None:
     """Remember a report, and forget the one not asked for the longest."""
     with _lock:
-        _reports[(design_id, revision)] = report
-        _reports.move_to_end((design_id, revision))
+        _reports[key] = report
+        _reports.move_to_end(key)
         while len(_reports) > KEPT:
             _reports.popitem(last=False)
 
 
+def keep_look(design_id: UUID, revision: int, look: FirstLook) -> None:
+    """Remember a report, and for a while the station behind it: its remedies are asked for soon after."""
+    key = (design_id, revision)
+    _keep_report(key, look.report)
+    with _lock:
+        _looks[key] = look
+        while len(_looks) > KEPT_LOOKS:
+            _looks.popitem(last=False)
+
+
 def kept_report(design_id: UUID, revision: int) -> Report | None:
-    """The report on a revision, if it is still remembered."""
+    """The report on a revision, if it is still remembered; its remedies may be still to be tried."""
     with _lock:
         return _reports.get((design_id, revision))
 
 
-def report_on(stored: StoredDesign) -> Report:
-    """The report on a stored design."""
+def first_report_on(stored: StoredDesign) -> Report:
+    """The report on a stored design; its remedies may be still to be tried."""
+    key = (stored.id, stored.revision)
     with _lock:
-        found = _reports.get((stored.id, stored.revision))
+        found = _reports.get(key)
         if found is not None:
-            _reports.move_to_end((stored.id, stored.revision))
+            _reports.move_to_end(key)
             return found
-    judged = judge(stored.design)
-    keep_report(stored.id, stored.revision, judged.report)
-    return judged.report
+    look = judge(stored.design).look
+    keep_look(*key, look)
+    return look.report
+
+
+def report_on(stored: StoredDesign) -> Report:
+    """The report on a stored design, its remedies tried."""
+    found = first_report_on(stored)
+    if found.remedies == "tried":
+        return found
+    key = (stored.id, stored.revision)
+    with _lock:
+        look = _looks.pop(key, None)
+    whole = whole_of(look or judge(stored.design).look)
+    _keep_report(key, whole)
+    return whole
 
 
 class Judge:
     """Judges an edit before it is stored, and remembers the report for the answer."""
 
     def __init__(self) -> None:
-        self._report: Report | None = None
+        self._look: FirstLook | None = None
 
     def __call__(self, design: Design) -> Line:
         judged = judge(design)
-        self._report = judged.report
+        self._look = judged.look
         return judged.line
 
     def keep_for(self, stored: StoredDesign) -> StoredDesign:
         """Remember the report on what was stored."""
-        if self._report is not None:
-            keep_report(stored.id, stored.revision, self._report)
+        if self._look is not None:
+            keep_look(stored.id, stored.revision, self._look)
         return stored
 
 
@@ -86,6 +113,6 @@ def with_line(archive: Archive, stored: StoredDesign) -> StoredDesign:
     except CannotJudgeError as error:
         archive.keep_line(stored.id, stored.revision, Line(None, str(error)))
         return stored
-    keep_report(stored.id, stored.revision, judged.report)
+    keep_look(stored.id, stored.revision, judged.look)
     archive.keep_line(stored.id, stored.revision, judged.line)
     return stored

@@ -233,7 +233,7 @@ def _stock_view(item: Stock) -> StockView:
 
 def _view(archive: Archive, stored: StoredDesign) -> DesignView:
     report_on(stored)
-    return design_view(stored, archive.site_name(stored.site_id))
+    return design_view(stored)
 
 
 def _use_view(archive: Archive, use: Use, shelf: Shelf) -> UseView:

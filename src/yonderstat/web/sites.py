@@ -124,7 +124,7 @@ def sites_api(archive: Archive) -> Api:
                 design = apply_patch(design, [plain_operation(item) for item in body.patch])
         judge = Judge()
         stored = archive.add_design(site_id, design, create_key(), judge(design), request_digest(), current_actor())
-        return design_view(stored, site.name)
+        return design_view(stored)
 
     return api
 

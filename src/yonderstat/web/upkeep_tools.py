@@ -119,7 +119,7 @@ def upkeep_api(archive: Archive, engine: Engine) -> Api:
         """What is due, as a calendar."""
         stored = archive.design(design_id)
         due, _ = due_now(stored)
-        name = archive.site_name(stored.site_id)
+        name = stored.site_name
         return TakenAway("upkeep.ics", write_calendar(name, str(stored.site_id), due, datetime.now(UTC)))
 
     return api

@@ -1,25 +1,24 @@
 """A stored design as the API shows it."""
 
+from collections.abc import Callable
 from dataclasses import replace
 
+from yonderstat.core import Report
 from yonderstat.jobs import CannotJudgeError
 from yonderstat.records import StoredDesign
 
 from .bodies import DesignView
-from .judged import kept_report, report_on
+from .judged import first_report_on, kept_report, report_on
 from .problems import cannot_judge
 
 
-def design_view(stored: StoredDesign, site_name: str) -> DesignView:
-    """The design with its report."""
-    try:
-        report = report_on(stored)
-    except CannotJudgeError as error:
-        raise cannot_judge(error, stored.revision, "This design cannot be judged") from error
+def design_view(stored: StoredDesign, remedies: str = "") -> DesignView:
+    """The design with its report; with `remedies` "later" those may be still to be tried."""
+    report = _told(stored, first_report_on) if remedies == "later" else whole_report(stored)
     return DesignView(
         stored.id,
         stored.site_id,
-        site_name,
+        stored.site_name,
         stored.as_built,
         stored.revision,
         stored.saved_at,
@@ -28,6 +27,18 @@ def design_view(stored: StoredDesign, site_name: str) -> DesignView:
         stored.design,
         report,
     )
+
+
+def whole_report(stored: StoredDesign) -> Report:
+    """The report with its remedies; a problem document where there is none."""
+    return _told(stored, report_on)
+
+
+def _told(stored: StoredDesign, judging: Callable[[StoredDesign], Report]) -> Report:
+    try:
+        return judging(stored)
+    except CannotJudgeError as error:
+        raise cannot_judge(error, stored.revision, "This design cannot be judged") from error
 
 
 def changed_since(view: DesignView, revision: int) -> DesignView:

@@ -11,12 +11,12 @@ export function whole(view: DesignView, held: DesignView): DesignView {
   return { ...view, report: { ...view.report, working }, working_since: null, working_gone: [] };
 }
 
-/** A design's way to the server: an edit is answered with the figures that moved. */
+/** A design's way to the server: an edit is answered with the figures that moved, before any remedy is tried. */
 export function designWire(id: string): Wire<DesignView> {
   const params = (held: DesignView) => ({
     path: { design_id: id },
     header: { "If-Match": String(held.revision) },
-    query: { working: "changed" },
+    query: { working: "changed", remedies: "later" },
   });
   return {
     key: designKey(id),

@@ -38,7 +38,8 @@ export function useSite(id: string | undefined) {
 }
 
 export function readDesign(id: string) {
-  return answer(client.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } }));
+  const params = { path: { design_id: id }, query: { remedies: "later" } };
+  return answer(client.GET("/api/designs/{design_id}", { params }));
 }
 
 export function useDesign(id: string) {

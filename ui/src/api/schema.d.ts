@@ -96,7 +96,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A design with its report. */
+        /** A design with its report; with `remedies=later` it does not wait until those are tried. */
         get: operations["read_design"];
         put?: never;
         post?: never;
@@ -104,7 +104,7 @@ export interface paths {
         delete: operations["delete_design"];
         options?: never;
         head?: never;
-        /** Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved. */
+        /** Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and */
         patch: operations["edit_design"];
         trace?: never;
     };
@@ -219,6 +219,23 @@ export interface paths {
         };
         /** The design as a file in the open format. */
         get: operations["take_design_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The findings on a design's newest revision, their remedies tried. */
+        get: operations["read_findings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3061,6 +3078,16 @@ export interface components {
             step: "brief" | "draw" | "store" | "sun" | "array" | "bus" | "rehearse" | "build" | "log";
             /** Why */
             why: string;
+        };
+        /**
+         * FindingsView
+         * @description What the rules find on a revision, with the remedies that were tried.
+         */
+        FindingsView: {
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Revision */
+            revision: number;
         };
         /**
          * Firsts
@@ -7645,6 +7672,12 @@ export interface components {
             life: components["schemas"]["LifeReport"] | null;
             night: components["schemas"]["NightFigures"] | null;
             rehearsed: components["schemas"]["Reliability"] | null;
+            /**
+             * Remedies
+             * @default tried
+             * @enum {string}
+             */
+            remedies: "tried" | "later";
             sizing: components["schemas"]["SizingReport"];
             /** Sources */
             sources: {
@@ -9417,7 +9450,9 @@ export interface operations {
     };
     read_design: {
         parameters: {
-            query?: never;
+            query?: {
+                remedies?: string;
+            };
             header?: never;
             path: {
                 design_id: string;
@@ -9426,7 +9461,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description A design with its report. */
+            /** @description A design with its report; with `remedies=later` it does not wait until those are tried. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9479,6 +9514,7 @@ export interface operations {
         parameters: {
             query?: {
                 working?: string;
+                remedies?: string;
             };
             header: {
                 "If-Match": string;
@@ -9494,7 +9530,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved. */
+            /** @description Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9731,6 +9767,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The findings on a design's newest revision, their remedies tried. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsView"];
                 };
             };
             /** @description A problem document */
@@ -10309,6 +10376,7 @@ export interface operations {
         parameters: {
             query?: {
                 working?: string;
+                remedies?: string;
             };
             header: {
                 "If-Match": string;
@@ -10843,6 +10911,7 @@ export interface operations {
         parameters: {
             query?: {
                 working?: string;
+                remedies?: string;
             };
             header: {
                 "If-Match": string;

@@ -7,14 +7,25 @@ import { Mark } from "../kit/Mark";
 import { editsOf } from "../kit/remedy";
 import type { StepId } from "./steps";
 import { IconButton } from "./TopBar";
+import { useFindings } from "./useFindings";
 import { WorkingPanel } from "./WorkingPanel";
 
-function RemedyButton({ remedy }: { remedy: Change }) {
+const REMEDY =
+  "mt-1.5 flex w-full flex-wrap items-baseline justify-between gap-x-2 rounded border border-hair px-2 py-1 text-left";
+
+/** A change that was tried, to be made at a press; while it is tried anew it can only be read. */
+function Remedy({ remedy, trying }: { remedy: Change; trying: boolean }) {
   const { editor } = useDesk();
+  if (trying)
+    return (
+      <p className={`${REMEDY} border-dashed text-ink2`}>
+        {remedy.label} <span>tried anew …</span>
+      </p>
+    );
   return (
     <button
       type="button"
-      className="mt-1.5 flex w-full flex-wrap items-baseline justify-between gap-x-2 rounded border border-hair bg-sheet px-2 py-1 text-left hover:border-act"
+      className={`${REMEDY} bg-sheet hover:border-act`}
       onClick={() => editor.edit(...editsOf(remedy.patch))}
     >
       <span>{remedy.label}</span>
@@ -76,7 +87,9 @@ function Mute({ finding }: { finding: Finding }) {
   );
 }
 
-function FindingRow({ finding, said }: { finding: Finding; said: Set<string> }) {
+type RowProps = { finding: Finding; said: Set<string>; trying: boolean };
+
+function FindingRow({ finding, said, trying }: RowProps) {
   const fresh = finding.remedies.filter((remedy) => !said.has(JSON.stringify(remedy.patch)));
   for (const remedy of fresh) said.add(JSON.stringify(remedy.patch));
   return (
@@ -89,7 +102,7 @@ function FindingRow({ finding, said }: { finding: Finding; said: Set<string> }) 
       </h4>
       <p className="mt-0.5 text-[12px] text-ink2">{finding.why}</p>
       {fresh.map((remedy) => (
-        <RemedyButton key={remedy.label} remedy={remedy} />
+        <Remedy key={remedy.label} remedy={remedy} trying={trying} />
       ))}
       <Mute finding={finding} />
     </li>
@@ -107,14 +120,14 @@ const GROUPS: [string, (finding: Finding) => boolean][] = [
 function Findings({ step }: { step: StepId }) {
   const { view } = useDesk();
   const [all, setAll] = useState(false);
-  const mine = view.report.findings.filter((finding) => finding.step === step);
-  const shown = all ? view.report.findings : mine;
+  const { findings, trying } = useFindings(view);
+  const shown = all ? findings : findings.filter((finding) => finding.step === step);
   const said = new Set<string>();
   return (
     <>
       <label className="mt-2 flex items-center gap-2 text-[12px]">
         <input type="checkbox" checked={all} onChange={(event) => setAll(event.target.checked)} />
-        All steps ({view.report.findings.length})
+        All steps ({findings.length})
       </label>
       {GROUPS.map(([name, isIn]) => {
         const group = shown.filter(isIn);
@@ -124,9 +137,9 @@ function Findings({ step }: { step: StepId }) {
             <h3 className="label border-b border-hair pb-1">
               {name} <span className="font-normal">{group.length}</span>
             </h3>
-            <ul>
+            <ul aria-busy={trying}>
               {group.map((finding) => (
-                <FindingRow key={finding.id} finding={finding} said={said} />
+                <FindingRow key={finding.id} finding={finding} said={said} trying={trying} />
               ))}
             </ul>
           </section>

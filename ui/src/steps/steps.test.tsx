@@ -4,6 +4,7 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
+import type { DesignView } from "../api/client";
 import { DesignEditor } from "../api/designWire";
 import { Margin } from "../app/Margin";
 import { useAttention } from "../kit/attention";
@@ -21,19 +22,20 @@ function setUp(children: ReactNode, view = designView()) {
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const editor = new DesignEditor("d1", cache);
   const edit = vi.spyOn(editor, "edit").mockImplementation(() => undefined);
-  render(
+  const page = (shown: DesignView) => (
     <QueryClientProvider client={cache}>
       <MemoryRouter>
-        <DeskContext.Provider value={{ view, editor }}>
+        <DeskContext.Provider value={{ view: shown, editor }}>
           <Routes>
             <Route path="/" element={children} />
             <Route path="/designs/:id/:step" element={<p>the design is open</p>} />
           </Routes>
         </DeskContext.Provider>
       </MemoryRouter>
-    </QueryClientProvider>,
+    </QueryClientProvider>
   );
-  return { edit };
+  const { rerender } = render(page(view));
+  return { edit, show: (next: DesignView) => rerender(page(next)) };
 }
 
 const load = { ...newLoad("load-1"), transmit_a: { value: 22, basis: "label" as const } };
@@ -248,4 +250,31 @@ it("a remedy in the margin becomes edits", async () => {
   expect(screen.getByText("Elsewhere")).toBeVisible();
   await userEvent.click(screen.getByRole("button", { name: /Tilt 65°/ }));
   expect(edit).toHaveBeenCalledWith({ kind: "set", path: ["array", "strings", 0, "tilt_deg"], value: 65 });
+});
+
+it("remedies are asked for after the verdict, and those of before cannot be pressed meanwhile", async () => {
+  const patch = [{ op: "replace" as const, path: "/array/strings/0/tilt_deg", value: 65 }];
+  const remedies = [{ label: "Tilt 65°", effect: "67 % of June", patch, gain: null }];
+  const flat = {
+    id: "a",
+    severity: "fix",
+    muted: "",
+    step: "array",
+    sentence: "Too flat",
+    why: "",
+    pointer: "",
+  };
+  const found = (more: object[]) => [{ ...flat, remedies: more }] as DesignView["report"]["findings"];
+  const asked = fakeServer(() => ({ body: { revision: 2, findings: found(remedies) } }));
+  const before = designView();
+  before.report.findings = found([{ ...remedies[0], effect: "of before" }]);
+  useAttention.setState({ open: true, tab: "findings" });
+  const { show } = setUp(<Margin step="array" />, before);
+  expect(screen.getByRole("button", { name: /of before/ })).toBeVisible();
+  const after = { ...designView(undefined, 2) };
+  show({ ...after, report: { ...after.report, findings: found([]), remedies: "later" } });
+  expect(screen.queryByRole("button", { name: /Tilt 65°/ })).toBeNull();
+  expect(screen.getByText(/Tilt 65°/)).toHaveTextContent("tried anew");
+  expect(await screen.findByRole("button", { name: /Tilt 65°/ })).toHaveTextContent("67 % of June");
+  expect(asked.map((one) => one.path)).toEqual([`/api/designs/${before.id}/findings`]);
 });

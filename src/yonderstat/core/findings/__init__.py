@@ -13,9 +13,9 @@ from ..station import StationModel
 from ..steps import STEPS
 from .bus.rows import with_run_rows as _with_run_rows
 from .cautions import cautions_of
-from .register import RULES, Rule
+from .register import GRAVE_RULES, RULES, Rule
 
-__all__ = ["cautions_of", "findings_of"]
+__all__ = ["cautions_of", "findings_of", "first_findings_of"]
 
 MUTABLE = frozenset({"fix", "mind"})
 """What somebody may live with, having read it; a Stop stays said."""
@@ -30,7 +30,7 @@ def _grave(found: Iterable[Finding]) -> set[str]:
     return {finding.id for finding in found if finding.severity in {"stop", "fix"}}
 
 
-BUS_RULES = [check for check in RULES if check.__module__.startswith(f"{__name__}.bus.")]
+BUS_RULES = [check for check in GRAVE_RULES if check.__module__.startswith(f"{__name__}.bus.")]
 
 
 def _only_the_bus(was: Design, design: Design) -> bool:
@@ -61,7 +61,8 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
             # What hangs where on which wire moves nothing but the Bus's own findings.
             return change if _grave(_found(changed, report, BUS_RULES)) <= before else None
         then = explained_change(changed, station.design, report)
-        return _with_its_fuses(change, changed, then, [item for item in _found(changed, then) if _is_new(item, before)])
+        new = [finding for finding in _found(changed, then, GRAVE_RULES) if _is_new(finding, before)]
+        return _with_its_fuses(change, changed, then, new)
 
     kept = []
     for finding in found:
@@ -98,12 +99,22 @@ def _within(label: str) -> str:
 
 
 def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
-    """Everything the rules find, the worst first."""
+    """Everything the rules find, the worst first, with the remedies that were tried."""
+    return _in_order(station, _obedient(station, report, _found(station, report)))
+
+
+def first_findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
+    """The same without remedies: to try those takes longer than all else."""
+    found = _found(station.looked_at(), report)
+    return _in_order(station, [replace(finding, remedies=()) if finding.remedies else finding for finding in found])
+
+
+def _in_order(station: StationModel, findings: Sequence[Finding]) -> tuple[Finding, ...]:
     reasons = {item.finding: item.reason for item in station.design.muted}
     found = [
         replace(finding, muted=reasons[finding.id])
         if finding.id in reasons and finding.severity in MUTABLE
         else finding
-        for finding in _obedient(station, report, _found(station, report))
+        for finding in findings
     ]
     return tuple(sorted(found, key=lambda finding: (finding.muted != "", SEVERITY_ORDER.index(finding.severity))))

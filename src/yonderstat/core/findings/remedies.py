@@ -14,7 +14,7 @@ Tried = Callable[[Design], Gain]
 
 def try_change(station: StationModel, label: str, changed: Design, patch: list[Operation], tried: Tried) -> Change:
     """A change with what it gains on the changed design; it is remembered, to be judged by all the rules."""
-    if station.trial:
+    if station.trial or station.first_look:
         return Change(label, "", tuple(patch))
     change = changed_for(label, tuple(patch), tried(changed))
     station.trials.append((change, changed))

@@ -32,7 +32,6 @@ from .years import (
     served_of,
     served_of_each,
     spread_of,
-    vital_dark,
 )
 
 __all__ = [
@@ -97,7 +96,6 @@ __all__ = [
     "sizing_map",
     "spread_of",
     "train",
-    "vital_dark",
     "year_use",
     "years_report",
 ]

@@ -11,12 +11,16 @@ from numpy.typing import NDArray
 from ..bus import BusModel, LoadVolts, grades_of, volt_grades
 from ..electrical import Window
 from ..station import StationModel
-from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_TRIPPED
+from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, hours_under
 from .playing import Played, turned_down
 from .scene import Scene
-from .station import HOURS, HourlyStation
+from .station import HOURS
+from .tally import Tally
 
 FloatArray = NDArray[np.float64]
+
+LEAST_V = 1e-6
+"""So little under a limit is on it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,43 +75,30 @@ def _keyed(item: LoadVolts) -> bool:
     return item.window is not None and load.transmit_a is not None and load.transmit_share.value > 0.0
 
 
-def brown_hours(station: HourlyStation, out: FloatArray) -> tuple[BrownHours, ...]:
-    """How often each set browns out over all weather years.
-
-    Parameters
-    ----------
-    station : HourlyStation
-        The station hour by hour.
-    out : ndarray of shape (years, hours, OUTS)
-        Its years as the kernel told them.
-
-    Returns
-    -------
-    tuple of BrownHours
-        One a set with a window that is keyed.
-    """
-    sets = [item for item in station.model.bus.loads if _keyed(item)]
-    if not sets:
-        return ()
-    even = np.linspace(0.0, 1.0, station.hours.rest_v.size)
-    share = out[:, :, OUT_CHARGE] / station.rules.full_ah
-    brought = out[:, :, OUT_TAKEN] + out[:, :, OUT_BACKED]
-    lit = out[:, :, OUT_TRIPPED] <= 0.0
-    clock = np.arange(share.shape[1]) % HOURS
+def brown_hours(tally: Tally) -> tuple[BrownHours, ...]:
+    """How often each set with a window that is keyed browns out over all weather years."""
+    station = tally.station
     # Under the last volts that still give less output a set behaves oddly.
     brown_share = dict(volt_grades())["less"]
-    end_share, found = 1.0 - station.held.depth, []
-    for item in sets:
-        window = item.window
-        if window is None:
+    even = np.linspace(0.0, 1.0, station.hours.rest_v.size)
+    end_share, clock, found = 1.0 - station.held.depth, np.arange(station.months.size) % HOURS, []
+    for item in station.model.bus.loads:
+        if item.window is None or not _keyed(item):
             continue
-        table = station.hours.rest_v - _lost_v(item, even, end_share)
-        spared = np.minimum(brought * station.model.bus.bank_ohm, float(item.bank_v[3]))
-        volts = np.interp(share, even, table) + spared
-        on = item.item.on_share[station.months, clock] * lit
-        below, brown = (volts < part * window.low_v - 1e-6 for part in (1.0, brown_share))
-        hours = (float((on * mask).sum()) / station.years for mask in (np.ones_like(lit), below, brown))
-        found.append(BrownHours(item.item.load.id, item.item.load.name, *hours))
+        low_v, hours = item.window.low_v, np.zeros(3)
+        hours_under(
+            tally.course,
+            tally.cut_off,
+            station.rules.full_ah,
+            station.hours.rest_v - _lost_v(item, even, end_share),
+            station.model.bus.bank_ohm,
+            float(item.bank_v[3]),
+            np.asarray(item.item.on_share[station.months, clock]),
+            low_v - LEAST_V,
+            brown_share * low_v - LEAST_V,
+            hours,
+        )
+        found.append(BrownHours(item.item.load.id, item.item.load.name, *(float(h) / station.years for h in hours)))
     return tuple(found)
 
 

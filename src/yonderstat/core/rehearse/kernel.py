@@ -313,6 +313,152 @@ def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) ->
 
 
 @KERNEL
+def tally_years(
+    rules: Rules,
+    hours: Hours,
+    state: FloatArray,
+    month: NDArray[np.int64],
+    full_line_ah: float,
+    by_month: FloatArray,
+    course: FloatArray,
+    marks: NDArray[np.int8],
+    full: NDArray[np.bool_],
+    totals: FloatArray,
+) -> None:
+    """All hours of all years in a row, as `run_years`, summed as they go: little of each hour is kept.
+
+    Parameters
+    ----------
+    rules : Rules
+        Of the bank and its controllers.
+    hours : Hours
+        Source, load, floor and lock of every hour.
+    state : ndarray of shape (STATES,)
+        As it begins; left as it ends.
+    month : ndarray of shape (8760,)
+        Of each hour, 0 to 11.
+    full_line_ah : float
+        From this charge on the bank counts as full. [A·h]
+    by_month : ndarray of shape (12, 4)
+        Added to: vital served, dark hours, served of all tiers, given by the backup. [A·h]
+    course : ndarray of shape (2, years, 8760)
+        Filled: the charge at the end of an hour [A·h], and what sources and backup brought in it [A].
+    marks : ndarray of shape (2, years, 8760)
+        Filled, 0 or 1: a vital load is not served in full; the station is cut off.
+    full : ndarray of shape (years, 365)
+        Set where the bank gets full on a day.
+    totals : ndarray of shape (2,)
+        Added to: out of the bank [A·h], and how often it was cut off.
+
+    Returns
+    -------
+    None
+        All but rules, hours and month are changed.
+    """
+    now, tripped = _state(state), 0.0
+    for year in range(hours.panels_a.shape[0]):
+        for hour in range(hours.panels_a.shape[1]):
+            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0)
+            of, dark = month[hour], told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9
+            by_month[of, 0] += told[OUT_VITAL]
+            by_month[of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
+            by_month[of, 3] += told[OUT_BACKED]
+            course[0, year, hour] = told[OUT_CHARGE]
+            course[1, year, hour] = told[OUT_TAKEN] + told[OUT_BACKED]
+            marks[0, year, hour] = dark
+            marks[1, year, hour] = told[OUT_TRIPPED] > 0.0
+            if dark:
+                by_month[of, 1] += 1.0
+            if told[OUT_CHARGE] >= full_line_ah:
+                full[year, hour // 24] = True
+            totals[0] += told[OUT_FROM]
+            totals[1] += max(told[OUT_TRIPPED] - tripped, 0.0)
+            tripped = told[OUT_TRIPPED]
+    for number in range(STATES):
+        state[number] = now[number]
+
+
+@KERNEL
+def hours_under(
+    course: FloatArray,
+    cut_off: NDArray[np.int8],
+    full_ah: float,
+    keyed_v: FloatArray,
+    ohm: float,
+    most_v: float,
+    on_share: FloatArray,
+    low_v: float,
+    brown_v: float,
+    found_h: FloatArray,
+) -> None:
+    """Hours in which a set is on, those of them in which it is under its window when keyed, and under what it stands.
+
+    Parameters
+    ----------
+    course : ndarray of shape (2, years, 8760)
+        Charge [A·h], and what sources and backup brought [A].
+    cut_off : ndarray of shape (years, 8760)
+        0 or 1.
+    full_ah : float
+        The most the bank holds. [A·h]
+    keyed_v : ndarray
+        Volts at the keyed set at even shares of charge, empty to full, with nothing brought in. [V]
+    ohm : float
+        Of the bank: what is brought in spares it that much sag. [Ω]
+    most_v : float
+        And never more than this. [V]
+    on_share : ndarray of shape (8760,)
+        How much of each hour it is on.
+    low_v, brown_v : float
+        Its window's end, and where it behaves oddly or lets go. [V]
+    found_h : ndarray of shape (3,)
+        Added to: on, under its window, browning out. [h]
+
+    Returns
+    -------
+    None
+        `found_h` is changed.
+    """
+    for year in range(cut_off.shape[0]):
+        for hour in range(cut_off.shape[1]):
+            if cut_off[year, hour] == 0 and on_share[hour] > 0.0:
+                volts = _volts(keyed_v, course[0, year, hour] / full_ah) + min(course[1, year, hour] * ohm, most_v)
+                found_h[0] += on_share[hour]
+                found_h[1] += on_share[hour] if volts < low_v else 0.0
+                found_h[2] += on_share[hour] if volts < brown_v else 0.0
+
+
+@KERNEL
+def at_even(table: FloatArray, first: float, step: float, values: FloatArray, found: FloatArray) -> None:
+    """Values of a table at even steps, straight between them, held beyond its ends.
+
+    Parameters
+    ----------
+    table : ndarray
+        At `first`, `first + step`, and so on.
+    first : float
+        Where the table begins.
+    step : float
+        Between its points.
+    values : ndarray of shape (years, 8760)
+        Where it is read.
+    found : ndarray of shape (years, 8760)
+        Filled.
+
+    Returns
+    -------
+    None
+        `found` is changed.
+    """
+    last = table.size - 1
+    for year in range(values.shape[0]):
+        for hour in range(values.shape[1]):
+            place = min(max((values[year, hour] - first) / step, 0.0), float(last))
+            low = min(int(place), last - 1)
+            found[year, hour] = table[low] + (place - low) * (table[low + 1] - table[low])
+
+
+@KERNEL
 def vital_by_month(
     rules: Rules,
     hours: Hours,

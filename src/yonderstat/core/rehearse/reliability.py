@@ -1,7 +1,8 @@
 """The weather years behind the verdict: by month, how sure that is, and where it goes dark."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,10 +13,11 @@ from ..station import StationModel
 from ..store import YearUse, kind_of
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
+from .at_once import at_once
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
 from .brown_out import BrownHours, brown_hours
-from .kernel import OUT_BACKED, OUT_DEFERRED, OUT_VITAL
 from .station import HourlyStation, hourly_station
+from .tally import Tally, tally_of
 from .use import year_use
 from .years import (
     Carried,
@@ -27,14 +29,13 @@ from .years import (
     dark_of,
     optimistic,
     pessimistic,
-    run_all,
-    served_in,
-    served_of_each,
+    served_by,
     spread_of,
 )
 
 FloatArray = NDArray[np.float64]
 State = Literal["good", "edge", "short"]
+T = TypeVar("T")
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,40 +157,41 @@ class _Told:
 
 def _spell(design: Design, station: HourlyStation, spread: Spread, days: float) -> tuple[_Told, Carried]:
     every = cheap_every_d(station, days)
-    carried = carried_of(station, days, every)
+    cases = _of_each_case(station, spread, lambda case: carried_of(case, days, every))
     rows = [
-        [case.chance(month, days) if month in design.brief.months else None for month in range(1, 13)]
-        for case in (carried, *(carried_of(case, days, every) for case in _cases(station, spread)))
+        [case.chance(month, days) if month in design.brief.months else None for month in range(1, 13)] for case in cases
     ]
     least = [min(value for value in row if value is not None) for row in rows]
-    return _Told.of(SPELL, rows, least, assumed_figure("carry_chance")), carried
+    return _Told.of(SPELL, rows, least, assumed_figure("carry_chance")), cases[0]
 
 
-def _cases(station: HourlyStation, spread: Spread) -> tuple[HourlyStation, HourlyStation]:
-    return pessimistic(station, spread), optimistic(station, spread)
+def _of_each_case(station: HourlyStation, spread: Spread, run: Callable[[HourlyStation], T]) -> list[T]:
+    """A run of the station as it is, where the guesses erred on the bright side, and where on the dull one."""
+    return at_once(
+        [
+            lambda: run(station),
+            lambda: run(pessimistic(station, spread)),
+            lambda: run(optimistic(station, spread)),
+        ]
+    )
 
 
-def _service(station: HourlyStation, spread: Spread, out: FloatArray) -> tuple[_Told, Served]:
-    served = served_in(out, station)
-    low, high = served_of_each((case, 1.0, 1.0) for case in _cases(station, spread))
-    rows = [list(case.by_month) for case in (served, low, high)]
-    shares = [served.share, low.share, high.share]
-    return _Told.of(SERVICE, rows, shares, assumed_figure("up_share")), served
+def _service(tallies: list[Tally]) -> tuple[_Told, Served]:
+    served = [served_by(case) for case in tallies]
+    rows, shares = [list(case.by_month) for case in served], [case.share for case in served]
+    return _Told.of(SERVICE, rows, shares, assumed_figure("up_share")), served[0]
 
 
-def _sun_part(out: FloatArray, station: HourlyStation) -> tuple[FloatArray, FloatArray]:
-    """Amp-hours the station used by month over all years, and those of them that no backup gave, shape (12,).
+def _sun_part(tally: Tally) -> FloatArray:
+    """Amp-hours served by month over all years that no backup gave, shape (12,).
 
     Without any panel, engine or other source of its own nothing is carried: what the bank began with is not the sun's.
     """
-    used_ah = out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=(0, 2))
-    backed = out[:, :, OUT_BACKED].sum(axis=0)
-    by_month = np.asarray(np.bincount(station.months, weights=used_ah, minlength=12))
+    hours = tally.station.hours
+    if not (hours.panels_a.any() or hours.fixed_a.any()):
+        return np.zeros(12)
     # A backup may fill the bank in one month for the next: what it gave counts in the month it gave it.
-    given = np.asarray(np.bincount(station.months, weights=backed, minlength=12))
-    sun = np.maximum(by_month - given, 0.0)
-    has_sun = bool(station.hours.panels_a.any() or station.hours.fixed_a.any())
-    return by_month.astype(float), sun if has_sun else np.zeros(12)
+    return np.maximum(tally.used_ah - tally.backed_ah, 0.0)
 
 
 def _wanted(station: HourlyStation) -> FloatArray:
@@ -198,11 +200,11 @@ def _wanted(station: HourlyStation) -> FloatArray:
     return np.asarray(np.bincount(station.months, weights=hourly, minlength=12) * station.years)
 
 
-def _carried_by_sun(station: HourlyStation, spread: Spread) -> _Told:
+def _carried_by_sun(tallies: list[Tally]) -> _Told:
     """What the sun carries of the use, by month, where mains stand behind it."""
     rows, totals = [], []
-    for case in (station, *_cases(station, spread)):
-        total, (_, sun) = _wanted(case), _sun_part(run_all(case), case)
+    for case in tallies:
+        total, sun = _wanted(case.station), _sun_part(case)
         rows.append([float(sun[m] / total[m]) if total[m] > 0 else None for m in range(12)])
         totals.append(float(sun.sum() / total.sum()) if total.sum() > 0 else 0.0)
     return _Told.of(SUN, rows, totals, assumed_figure("sun_carries"))
@@ -213,9 +215,8 @@ def _told(model: StationModel, station: HourlyStation) -> _Told:
     spread = spread_of(model)
     if model.purpose.is_spell:
         return _spell(model.design, station, spread, model.asked_days)[0]
-    if model.purpose.judged_by == "sun_share":
-        return _carried_by_sun(station, spread)
-    return _service(station, spread, run_all(station))[0]
+    tallies = _of_each_case(station, spread, tally_of)
+    return _carried_by_sun(tallies) if model.purpose.judged_by == "sun_share" else _service(tallies)[0]
 
 
 def state_of(model: StationModel) -> State | None:
@@ -226,14 +227,14 @@ def state_of(model: StationModel) -> State | None:
     return _told(model, station).state(list(model.design.brief.months))
 
 
-def _energy(out: FloatArray, station: HourlyStation, workings: Workings) -> tuple[Quantity, Quantity, Quantity | None]:
+def _energy(run: Tally, workings: Workings) -> tuple[Quantity, Quantity, Quantity | None]:
     """In a year: carried by the sun, used, and given by what stands behind the bank. [kW·h]"""
-    total, sun = _sun_part(out, station)
+    station = run.station
     per = station.bus_v / 1000.0 / station.years
     ground = _ground(station)
     used_kwh = workings.add(
         "rehearse.used_kwh",
-        float(total.sum()) * per,
+        float(run.used_ah.sum()) * per,
         "kW·h",
         "Used in a year",
         "Σ I_served · V / n",
@@ -243,7 +244,7 @@ def _energy(out: FloatArray, station: HourlyStation, workings: Workings) -> tupl
     )
     carried = workings.add(
         "rehearse.carried_kwh",
-        float(sun.sum()) * per,
+        float(_sun_part(run).sum()) * per,
         "kW·h",
         "Carried by the sun in a year",
         "Σ (I_served − I_b) · V / n",
@@ -255,7 +256,7 @@ def _energy(out: FloatArray, station: HourlyStation, workings: Workings) -> tupl
         return carried, used_kwh, None
     backed = workings.add(
         "rehearse.backed_kwh",
-        float(out[:, :, OUT_BACKED].sum()) * per,
+        float(run.backed_ah.sum()) * per,
         "kW·h",
         f"From {station.backup} a year",
         "Σ I_b · V / n",
@@ -367,18 +368,18 @@ def reliability_of(
     spread, spell = spread_of(model), model.purpose.is_spell
     left = dark_h = carried_kwh = used_kwh = backed = None
     dark = use = None
-    out = np.empty((0, 0, 0))
+    brown: tuple[BrownHours, ...] = ()
     if spell:
         told, carried = _spell(design, station, spread, asked.number)
         left = _left(design, station, carried, usable, workings)
     else:
-        out = run_all(station)
-        told, served = _service(station, spread, out)
-        carried_kwh, used_kwh, backed = _energy(out, station, workings)
-        use = year_use(out, station)
+        tallies = _of_each_case(station, spread, tally_of)
+        told, served = _service(tallies)
+        carried_kwh, used_kwh, backed = _energy(tallies[0], workings)
+        use, brown = year_use(tallies[0]), brown_hours(tallies[0])
         if model.purpose.judged_by == "sun_share":
-            told = _carried_by_sun(station, spread)
-        dark = dark_of(out, station)
+            told = _carried_by_sun(tallies)
+        dark = dark_of(tallies[0])
         dark_h = workings.add(
             "rehearse.dark_h",
             served.dark_hours_a_year,
@@ -414,6 +415,6 @@ def reliability_of(
         station.backup,
         *_worst(told, list(design.brief.months), workings),
         _locked_h(station, workings),
-        () if spell else tuple(_brown(item, station, workings) for item in brown_hours(station, out)),
+        tuple(_brown(item, station, workings) for item in brown),
     )
     return judged, use

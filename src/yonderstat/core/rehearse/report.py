@@ -14,6 +14,7 @@ from .assumed import assumed_figure
 from .bands import SERVICE, band_quantities
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
 from .station import COLUMNS, HOURS, HourlyStation, hourly_station
+from .tally import tally_of
 from .years import (
     NIGHT_H,
     Dark,
@@ -21,12 +22,12 @@ from .years import (
     FloatArray,
     carried_of,
     dark_of,
-    full_days,
     hours_to_recharge,
     hours_without_source,
     optimistic,
     pessimistic,
     run_all,
+    served_by,
     served_of,
     spread_of,
 )
@@ -213,7 +214,8 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
     if station is None:
         return None
     told, out = _Told(station), run_all(station)
-    served, dark = served_of(station), dark_of(out, station)
+    run = tally_of(station)
+    served, dark = served_by(run), dark_of(run)
     spread = spread_of(station.model)
     values = (served.share, served_of(pessimistic(station, spread)).share, served_of(optimistic(station, spread)).share)
     band = band_quantities("years", SERVICE, values, spread, told.ground, told.workings)
@@ -275,7 +277,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         ),
         told.add(
             "years.full_days",
-            float(full_days(out, station).sum()) / station.years,
+            float(run.full.sum()) / station.years,
             "d",
             "Full days a year",
             "Σ [Q ≥ 0.98 C] / n",

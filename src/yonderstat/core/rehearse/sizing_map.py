@@ -17,11 +17,12 @@ from ..purposes import purpose_of
 from ..station import StationModel
 from ..store import bank_kg
 from .assumed import assumed_figure
+from .at_once import THREADS
 from .reliability import State, state_of
 from .sizes import batches, chances_by_size, served_by_size, worst_month_by_size
 from .sizing_axes import Axes
 from .station import HourlyStation, hourly_station
-from .years import THREADS, cheap_every_d, pessimistic, spread_of
+from .years import cheap_every_d, pessimistic, spread_of
 
 FloatArray = NDArray[np.float64]
 
@@ -174,7 +175,7 @@ def _cells(share: Share, axes: Axes, progress: Progress | None) -> FloatArray:
     def some(part: slice) -> None:
         found[part] = share(panels[part], banks[part])
 
-    # In two threads: the kernel holds no lock.
+    # In threads of its own, which step back as the one does that maps.
     parts = list(batches(banks.size))
     with ThreadPoolExecutor(THREADS) as pool:
         for first in range(0, len(parts), THREADS):

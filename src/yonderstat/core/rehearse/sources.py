@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
+from ..calendar import year_days
 from ..climate import Here
 from ..design import Charger, Design, PanelString
 from ..lagging import lagged
@@ -101,6 +102,34 @@ def lagged_air_c(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
     keep = float(np.exp(-1.0 / lag_h)) if lag_h > 0 else 0.0
     flat = hourly.ravel()
     return np.asarray(lagged((1.0 - keep) * flat, keep, float(flat[:240].mean())).reshape(site.years, -1))
+
+
+@lru_cache(maxsize=8)
+def lagged_departure_k(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
+    """How such a mass departs in every hour from the mean of its month, shape (years, 8760) [K].
+
+    Parameters
+    ----------
+    site : Site
+        Place, sun and years.
+    air : AirKey
+        Monthly means, swings and spreads of the air.
+    lag_h : float
+        Time constant of the mass. [h]
+
+    Returns
+    -------
+    ndarray of shape (years, 8760) or None
+        [K]; None where the sun is not known.
+    """
+    found = lagged_air_c(site, air, lag_h)
+    if found is None:
+        return None
+    months = np.repeat(year_days()[0], HOURS) - 1
+    means = np.array([found[:, months == month].mean() for month in range(12)])
+    departs = np.asarray(found - means[months])
+    departs.setflags(write=False)
+    return departs
 
 
 @lru_cache(maxsize=8)

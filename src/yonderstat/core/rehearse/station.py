@@ -38,8 +38,19 @@ from .kernel import (
     STATES,
     Hours,
     Rules,
+    at_even,
 )
-from .sources import MAINS_KINDS, AirKey, Site, backup_day, backup_of, engine_a, lagged_air_c, plane_w_m2, string_a
+from .sources import (
+    MAINS_KINDS,
+    AirKey,
+    Site,
+    backup_day,
+    backup_of,
+    engine_a,
+    lagged_departure_k,
+    plane_w_m2,
+    string_a,
+)
 
 FloatArray = NDArray[np.float64]
 
@@ -220,17 +231,15 @@ def hourly_power(design: Design, station: StationDraw, gone: frozenset[str] = fr
 def _bank_c(held: BankModel, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
     """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's."""
     months = hour_months()
-    steady = np.tile(held.month_c[months], (years, 1))
-    if held.spread_k is None or site is None or air is None:
-        return steady
-    lagged = lagged_air_c(site, air, float(rows_by("housings", "housing")[held.bank.housing]["lag_h"]))
-    if lagged is None:
-        return steady
-    means = np.array([lagged[:, months == month].mean() for month in range(12)])
+    departs = None
+    if held.spread_k is not None and site is not None and air is not None:
+        departs = lagged_departure_k(site, air, float(rows_by("housings", "housing")[held.bank.housing]["lag_h"]))
+    if departs is None or held.spread_k is None:
+        return np.tile(held.month_c[months], (years, 1))
     # The months' figures are those of a cold day, typed in or derived: the usual day is as much warmer.
     usual = held.month_c + COLD_DAY_SIGMAS * held.spread_k
     # No hour is colder than the coldest night of a year: a normal spread has a tail that the place has not.
-    return np.asarray(np.maximum(lagged + (usual - means)[months], held.least_c))
+    return np.asarray(np.maximum(departs + usual[months], held.least_c))
 
 
 @cache
@@ -240,9 +249,10 @@ def _cold_factors(chemistry: Chemistry) -> FloatArray:
 
 def _floor_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
     """In the cold less of the charge can be had: the floor stands higher by what the temperature keeps back."""
-    factors = _cold_factors(held.bank.chemistry)
-    usable = held.rated_ah * held.depth * np.interp(bank_c, COLD_TABLE_C, factors)
-    return np.asarray(np.maximum(held.rated_ah - usable, 0.0))
+    kept_ah = np.maximum(held.rated_ah - held.rated_ah * held.depth * _cold_factors(held.bank.chemistry), 0.0)
+    floor_ah = np.empty_like(bank_c)
+    at_even(kept_ah, float(COLD_TABLE_C[0]), 1.0, bank_c, floor_ah)
+    return floor_ah
 
 
 def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.int8]:

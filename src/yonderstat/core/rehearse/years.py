@@ -1,8 +1,8 @@
 """All weather years through the station: what is served, how long it is dark, what a full bank carries."""
 
 from collections.abc import Iterable
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import partial
 from typing import Literal
 
 import numpy as np
@@ -13,11 +13,9 @@ from ..station import StationModel
 from ..sun import noon_sun_deg
 from ..words import days_in_words
 from .assumed import assumed_figure
+from .at_once import at_once
 from .kernel import (
     CHARGE,
-    OUT_CHARGE,
-    OUT_TRIPPED,
-    OUT_VITAL,
     OUTS,
     VITAL,
     Rules,
@@ -27,6 +25,7 @@ from .kernel import (
     vital_by_month,
 )
 from .station import HOURS, HourlyStation
+from .tally import Tally
 
 FloatArray = NDArray[np.float64]
 DarkKind = Literal["none", "before_dawn", "hours", "for_days"]
@@ -41,7 +40,6 @@ WEATHER_BEFORE_D = 5
 WEEK_D = 7
 LONG_D, FOUR_WEEKS_D = 90, 28
 """Spells of over a quarter of a year begin every four weeks: starts a week apart share nearly all their weather."""
-THREADS = 2
 MOST_START_HOURS = 50_000
 """Design-hours that the chances behind an edit may cost."""
 
@@ -98,33 +96,17 @@ def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: floa
 
 
 def served_of_each(cases: Iterable[tuple[HourlyStation, float, float]]) -> list[Served]:
-    """Vital service of several stations, each with so many times its panels and bank, on all cores: the kernel holds no
-    lock."""
-    with ThreadPoolExecutor(THREADS) as pool:
-        return list(pool.map(lambda case: served_of(*case), cases))
+    """Vital service of several stations, each with so many times its panels and bank, on all cores."""
+    return at_once([partial(served_of, *case) for case in cases])
 
 
-def served_in(out: FloatArray, station: HourlyStation) -> Served:
-    """Vital service of a run that was kept hour by hour; the same figures without running it again.
-
-    Parameters
-    ----------
-    out : ndarray
-        What a run told, shape (years, 8760, OUTS).
-    station : HourlyStation
-        The station hour by hour.
-
-    Returns
-    -------
-    Served
-        Vital service by month and over all.
-    """
-    wanted = np.bincount(station.months, weights=station.hours.load_a[:, 0], minlength=12) * station.years
-    given = np.bincount(station.months, weights=out[:, :, OUT_VITAL].sum(axis=0), minlength=12)
-    dark = np.bincount(station.months, weights=vital_dark(out, station).sum(axis=0), minlength=12) / station.years
-    shares = tuple(min(1.0, float(given[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
-    total = min(1.0, float(given.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
-    return Served(shares, total, tuple(float(value) for value in dark))
+def served_by(tally: Tally) -> Served:
+    """Vital service of a run that was summed up; the same figures without running it again."""
+    station = tally.station
+    wanted = np.bincount(station.months, weights=station.hours.load_a[:, VITAL], minlength=12) * station.years
+    shares = tuple(min(1.0, float(tally.vital_ah[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
+    total = min(1.0, float(tally.vital_ah.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
+    return Served(shares, total, tuple(float(value) for value in tally.dark_hours / station.years))
 
 
 def scaled_bank(station: HourlyStation, scale: float) -> Rules:
@@ -233,25 +215,6 @@ def runs_of_true(values: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[
     return edges[::2], edges[1::2] - edges[::2]
 
 
-def vital_dark(out: FloatArray, station: HourlyStation) -> NDArray[np.bool_]:
-    """Hours whose vital load is not served in full, shape (years, 8760).
-
-    Parameters
-    ----------
-    out : ndarray
-        What a run told, shape (years, 8760, OUTS).
-    station : HourlyStation
-        The station hour by hour.
-
-    Returns
-    -------
-    ndarray of shape (years, 8760)
-        Whether a vital load is not served in full.
-    """
-    wanted = station.hours.load_a[None, :, 0]
-    return np.asarray((out[:, :, OUT_VITAL] < wanted - SERVED) & (wanted > 0))
-
-
 @dataclass(frozen=True, slots=True)
 class DarkSpell:
     """A time without vital service, and what went with it."""
@@ -300,16 +263,16 @@ def _date(hour: int) -> tuple[int, int]:
     return month, int(day - np.flatnonzero(months == month)[0]) + 1
 
 
-def _longest(dark: NDArray[np.bool_], station: HourlyStation) -> DarkSpell | None:
-    length, start = longest_true(dark.ravel())
-    if length == 0:
+def _longest(starts: NDArray[np.int64], lengths: NDArray[np.int64], station: HourlyStation) -> DarkSpell | None:
+    if lengths.size == 0:
         return None
-    year, hour = divmod(start, dark.shape[1])
+    most = int(np.argmax(lengths))
+    start, length = int(starts[most]), int(lengths[most])
+    year, hour = divmod(start, station.months.size)
     around = slice(max(0, start - WEATHER_BEFORE_D * HOURS), start + length)
     sun = station.sun_w_m2.ravel()[around]
     usual = station.sun_w_m2[:, station.months == station.months[hour]].mean()
-    shut = station.shut
-    by_day = np.broadcast_to(shut, station.sun_w_m2.shape).ravel()[around][sun > 0]
+    by_day = station.shut.ravel()[around][sun > 0]
     month, day = _date(hour)
     return DarkSpell(
         length,
@@ -321,30 +284,15 @@ def _longest(dark: NDArray[np.bool_], station: HourlyStation) -> DarkSpell | Non
     )
 
 
-def dark_of(out: FloatArray, station: HourlyStation) -> Dark:
-    """What is dark in a run, and how it lies.
-
-    Parameters
-    ----------
-    out : ndarray
-        What a run told, shape (years, 8760, OUTS).
-    station : HourlyStation
-        The station hour by hour.
-
-    Returns
-    -------
-    Dark
-        How the dark hours lie.
-    """
-    dark = vital_dark(out, station)
-    _, lengths = runs_of_true(dark.ravel())
-    trips = np.diff(out[:, :, OUT_TRIPPED].ravel(), prepend=0.0) > 0.5
+def dark_of(tally: Tally) -> Dark:
+    """What is dark in a run of all weather years, and how it lies."""
+    starts, lengths = runs_of_true(tally.dark.ravel())
     return Dark(
-        lengths.size / station.years,
+        lengths.size / tally.station.years,
         float((lengths < NIGHT_H).mean()) if lengths.size else 0.0,
-        float((~dark.any(axis=1)).mean()),
-        float(trips.sum() / station.years),
-        _longest(dark, station),
+        float((~tally.dark.any(axis=1)).mean()),
+        tally.trips / tally.station.years,
+        _longest(starts, lengths, tally.station),
     )
 
 
@@ -428,22 +376,3 @@ def hours_to_recharge(station: HourlyStation, month: int, most_d: int = 60) -> f
     hours_to_full(station.rules, station.hours, starts.astype(np.int64), full, most_h, found)
     middle = float(np.median(found))
     return middle if middle < most_h else None
-
-
-def full_days(out: FloatArray, station: HourlyStation) -> NDArray[np.bool_]:
-    """Days on which the bank gets full, shape (years, 365).
-
-    Parameters
-    ----------
-    out : ndarray
-        What a run told, shape (years, 8760, OUTS).
-    station : HourlyStation
-        The station hour by hour.
-
-    Returns
-    -------
-    ndarray of shape (years, 365)
-        Whether the bank gets full.
-    """
-    most = out[:, :, OUT_CHARGE].reshape(station.years, DAYS, HOURS).max(axis=2)
-    return np.asarray(most >= assumed_figure("full_share") * station.rules.full_ah)

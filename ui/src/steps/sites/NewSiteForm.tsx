@@ -24,7 +24,9 @@ async function documentOf(form: Form, place: NewSite["place"]): Promise<NewSite[
   const brief = { kind: form.kind, purpose: form.purpose };
   if (form.from === EMPTY) return { format: "yonderstat-design", version: 3, name: "A", brief, place };
   const source = await answer(
-    client.GET("/api/designs/{design_id}", { params: { path: { design_id: form.from } } }),
+    client.GET("/api/designs/{design_id}", {
+      params: { path: { design_id: form.from }, query: { remedies: "later" } },
+    }),
   );
   return { ...source.document, name: "A", place: place ?? source.document.place };
 }

@@ -9,7 +9,7 @@ from ...finding import Finding, Severity
 from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import covering, try_change
 from ..severity import holds
 
@@ -170,7 +170,7 @@ def no_panels(station: StationModel, report: Report) -> Iterator[Finding]:
     )
 
 
-@rule
+@mild_rule
 def string_astray(station: StationModel, report: Report) -> Iterator[Finding]:
     """A string whose path leads to another bank alone: the main one gets nothing of it."""
     banks = {layer.id: layer.name for layer in station.design.store.layers}

@@ -8,7 +8,7 @@ from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
-from ..register import rule
+from ..register import mild_rule, rule
 from .strings import strings_of
 
 UNLIKE_DEG = 15.0
@@ -109,7 +109,7 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
             )
 
 
-@rule
+@mild_rule
 def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Iterator[Finding]:
     """Strings that look another way on one MPPT."""
     for index, string, _ in strings_of(station, report):
@@ -128,7 +128,7 @@ def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Itera
             )
 
 
-@rule
+@mild_rule
 def unknown_settings_in_parallel(station: StationModel, report: Report) -> Iterator[Finding]:
     """Several controllers on one bank, and nobody knows what one of them is set for."""
     leaders = [item for _, item, _ in strings_of(station, report) if not item.joins and item.controller != "none"]
@@ -145,7 +145,7 @@ def unknown_settings_in_parallel(station: StationModel, report: Report) -> Itera
         )
 
 
-@rule
+@mild_rule
 def aged_without_a_measurement(station: StationModel, report: Report) -> Iterator[Finding]:
     """Panels said to be aged, with nothing measured, and a diode where none is needed."""
     for index, string, _ in strings_of(station, report):

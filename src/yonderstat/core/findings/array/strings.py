@@ -11,7 +11,7 @@ from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
 from ...words import celsius
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import covering, try_change
 from ..severity import of_waste
 
@@ -251,7 +251,7 @@ def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
             )
 
 
-@rule
+@mild_rule
 def sensor_missing(station: StationModel, report: Report) -> Iterator[Finding]:
     """Lead away from 25 °C without a temperature sensor."""
     bank, store = station.design.store.bank, report.store

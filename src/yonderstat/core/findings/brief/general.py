@@ -6,7 +6,7 @@ from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...working import Key, resting_on_defaults
-from ..register import rule
+from ..register import mild_rule, rule
 
 
 @rule
@@ -60,7 +60,7 @@ def _verdict_keys(report: Report) -> list[Key]:
     return keys
 
 
-@rule
+@mild_rule
 def rests_on_defaults(station: StationModel, report: Report) -> Iterator[Finding]:
     """Which of our own guesses the verdict hangs on."""
     guesses = resting_on_defaults(report.working, _verdict_keys(report))

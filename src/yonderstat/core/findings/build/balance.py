@@ -6,7 +6,7 @@ from ...finding import Finding
 from ...parts import LEAST_NOSE, MOST_NOSE
 from ...report import Report
 from ...station import StationModel
-from ..register import rule
+from ..register import mild_rule, rule
 
 
 @rule
@@ -65,7 +65,7 @@ def tows_badly(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def not_all_placed(station: StationModel, report: Report) -> Iterator[Finding]:
     """Heavy parts nobody has placed: the sum is short of them."""
     balance = report.build.balance

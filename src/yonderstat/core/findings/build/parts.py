@@ -7,10 +7,10 @@ from ...finding import Finding
 from ...parts import items_of, reuse_of
 from ...report import Report
 from ...station import StationModel
-from ..register import rule
+from ..register import mild_rule
 
 
-@rule
+@mild_rule
 def rows_of_what_is_gone(station: StationModel, report: Report) -> Iterator[Finding]:
     """Something typed of a part that the design no longer needs."""
     rows = station.design.build.parts
@@ -31,7 +31,7 @@ def rows_of_what_is_gone(station: StationModel, report: Report) -> Iterator[Find
             )
 
 
-@rule
+@mild_rule
 def at_hand(station: StationModel, report: Report) -> Iterator[Finding]:
     """Panels of the shelf that would do in a string and are not counted as there."""
     have = {part.id: part.have for part in station.design.build.parts}

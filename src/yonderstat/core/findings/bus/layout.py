@@ -10,7 +10,7 @@ from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...words import celsius
-from ..register import rule
+from ..register import mild_rule, rule
 
 NEAR_LIMIT_K = 5.0
 OUTSIDE = {"trailer", "vehicle", "go_box", "unattended"}
@@ -71,7 +71,7 @@ def not_bonded(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def past_the_shunt(station: StationModel, report: Report) -> Iterator[Finding]:
     """A meter that does not see every ampere."""
     metered = any(part.kind == "shunt" for run in station.bus.runs for part in run.parts)
@@ -142,7 +142,7 @@ def modified_supplies(station: StationModel, report: Report) -> Iterator[Finding
             )
 
 
-@rule
+@mild_rule
 def by_its_own_display(station: StationModel, report: Report) -> Iterator[Finding]:
     """A supply whose set volts nobody has measured with a meter of their own."""
     for index, charger in enumerate(station.design.array.chargers):

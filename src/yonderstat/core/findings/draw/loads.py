@@ -12,7 +12,7 @@ from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
 from ...words import hours_in_words
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import lasting, try_change
 from ..severity import of_waste
 
@@ -31,7 +31,7 @@ def _kind(load: Load) -> dict[str, str]:
     return rows_by("load_kinds", "kind")[load.kind]
 
 
-@rule
+@mild_rule
 def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding]:
     """Receive current is what is forgotten."""
     for index, item in enumerate(station.draw.loads):
@@ -49,7 +49,7 @@ def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding
         )
 
 
-@rule
+@mild_rule
 def comfort_in_an_outage(station: StationModel, report: Report) -> Iterator[Finding]:
     """Comfort loads on the battery while the mains are out."""
     if not purpose_of(station.design.brief.purpose).is_spell:
@@ -233,7 +233,7 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def no_tier(station: StationModel, report: Report) -> Iterator[Finding]:
     """A load nobody has said the worth of."""
     for index, load in enumerate(station.design.draw.loads):
@@ -248,7 +248,7 @@ def no_tier(station: StationModel, report: Report) -> Iterator[Finding]:
             )
 
 
-@rule
+@mild_rule
 def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
     """A device that is seldom truly off, without a standby draw."""
     for index, item in enumerate(station.draw.loads):
@@ -266,7 +266,7 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
     """Sized on a tempo that is not the hardest, with something vital in it."""
     if station.trial or not any(load.tier == "vital" and is_operated(load) for load in station.design.draw.loads):
@@ -330,7 +330,7 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
             )
 
 
-@rule
+@mild_rule
 def fan_all_day(station: StationModel, report: Report) -> Iterator[Finding]:
     """A fan that runs round the clock, whatever the heat."""
     for index, item in enumerate(station.draw.loads):
@@ -345,7 +345,7 @@ def fan_all_day(station: StationModel, report: Report) -> Iterator[Finding]:
             )
 
 
-@rule
+@mild_rule
 def inverter_beyond_the_battery(station: StationModel, report: Report) -> Iterator[Finding]:
     """An inverter whose full load the battery's electronics would not let through."""
     bank, limit = (
@@ -370,7 +370,7 @@ def inverter_beyond_the_battery(station: StationModel, report: Report) -> Iterat
             )
 
 
-@rule
+@mild_rule
 def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding]:
     """A figure that looks like the other unit."""
     for index, item in enumerate(station.draw.loads):

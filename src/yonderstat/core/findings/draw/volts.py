@@ -8,7 +8,7 @@ from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...store import charge_settings
-from ..register import rule
+from ..register import mild_rule, rule
 
 NEAR_V = 0.02
 
@@ -74,7 +74,7 @@ def too_many_volts(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def equalising(station: StationModel, report: Report) -> Iterator[Finding]:
     """An equalising charge above what the sets on the bus stand."""
     bank = station.design.store.bank

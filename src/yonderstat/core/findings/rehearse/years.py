@@ -24,7 +24,7 @@ from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
 from ...words import counted, hours_in_words, percent, times_in_words
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import parallel_that_lasts, try_change
 
 OFTEN_BROWN = 0.01
@@ -180,7 +180,7 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
     )
 
 
-@rule
+@mild_rule
 def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
     """A station that is cut off again and again."""
     years, bank = report.rehearsed, station.design.store.bank
@@ -245,7 +245,7 @@ MUCH = 0.05
 OTHER_HOURS = {"round": "spread round the clock", "day": "run by daylight", "evening": "run in the evening"}
 
 
-@rule
+@mild_rule
 def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
     """Hours a day that nobody has placed, and a verdict that turns with where they fall."""
     years = report.rehearsed
@@ -280,7 +280,7 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
             return
 
 
-@rule
+@mild_rule
 def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
     """A verdict that turns with the guess of sun and draw."""
     years = report.rehearsed

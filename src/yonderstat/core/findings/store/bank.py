@@ -9,7 +9,7 @@ from ...report import Report
 from ...station import StationModel
 from ...store import below_temperature_table
 from ...words import celsius, counted
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import lasting, parallel_that_lasts, try_change
 from ..severity import holds
 
@@ -116,7 +116,7 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     )
 
 
-@rule
+@mild_rule
 def below_the_table(station: StationModel, report: Report) -> Iterator[Finding]:
     """A bank colder than the published figures reach."""
     bank, store = station.design.store.bank, report.store

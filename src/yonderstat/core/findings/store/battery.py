@@ -11,7 +11,7 @@ from ...report import Report
 from ...station import StationModel
 from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a, planned_charge_a, vent_of_a_box
 from ...words import celsius, kilos
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import lasting, try_change
 
 WORN_SHARE = 0.8
@@ -224,7 +224,7 @@ def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def charged_faster_than_planned(station: StationModel, report: Report) -> Iterator[Finding]:
     """More current than the bank is meant to be charged with, though no more than it takes."""
     bank = station.design.store.bank
@@ -389,7 +389,7 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Finding]:
     """'Indoors' trusted in a winter outage."""
     bank, brief = station.design.store.bank, station.design.brief

@@ -10,7 +10,7 @@ from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
 from ...words import counted
-from ..register import rule
+from ..register import mild_rule, rule
 
 COMMON = {"switch", "lead"}
 """Ways of joining that can lay two banks in parallel."""
@@ -168,7 +168,7 @@ def carries_loads_of_its_own(station: StationModel, report: Report) -> Iterator[
         )
 
 
-@rule
+@mild_rule
 def only_when_selected(station: StationModel, report: Report) -> Iterator[Finding]:
     """A bank or pack that is charged only in a switch position somebody must choose."""
     names = {layer.id: layer.name for layer in station.design.store.layers}

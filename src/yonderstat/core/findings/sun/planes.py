@@ -18,7 +18,7 @@ from ...sun import (
     mounting_of,
     tilt_map,
 )
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import covering, try_change
 from ..severity import of_waste
 
@@ -65,7 +65,7 @@ def facing_away(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
     """A flat panel where the sun stands low in the hard month."""
     month = report.verdict.hard_month
@@ -101,7 +101,7 @@ def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def dark_months(station: StationModel, report: Report) -> Iterator[Finding]:
     """Months in use in which no panel size is sensible."""
     month = report.verdict.hard_month
@@ -119,7 +119,7 @@ def dark_months(station: StationModel, report: Report) -> Iterator[Finding]:
     )
 
 
-@rule
+@mild_rule
 def skyline(station: StationModel, report: Report) -> Iterator[Finding]:
     """A skyline that takes a good part of the hard month."""
     if not station.design.sun.horizon:
@@ -141,7 +141,7 @@ def skyline(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Finding]:
     """A shallow panel in frost, with no day under snow counted."""
     place = station.design.place
@@ -162,7 +162,7 @@ def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Findin
             )
 
 
-@rule
+@mild_rule
 def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
     """Planned on the middle of the figures, with nothing in hand."""
     sun = station.design.sun

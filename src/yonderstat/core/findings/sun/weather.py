@@ -16,7 +16,7 @@ from ...sun import (
     resource_at,
 )
 from ...words import celsius, kilometres
-from ..register import rule
+from ..register import mild_rule, rule
 
 MUCH_SEA = 0.5
 """Where less than this of the sun's cells around, by weight, is land, the sea speaks for the place."""
@@ -24,7 +24,7 @@ FAR_FILE_KM, STRANGE_FILE_KM = 50.0, 200.0
 SHADE_WORTH_SAYING, UNLIKE_CELL, WHOLE_YEAR_DAYS = 0.15, 0.30, 330
 
 
-@rule
+@mild_rule
 def trees_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]:
     """Trees that take a good part of the hard month."""
     here, month = here_of(station.design), report.verdict.hard_month
@@ -49,7 +49,7 @@ def trees_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
             )
 
 
-@rule
+@mild_rule
 def far_cell(station: StationModel, report: Report) -> Iterator[Finding]:
     """An island or a coast where the reanalysis speaks from far off or from one cell alone."""
     place = station.design.place
@@ -99,7 +99,7 @@ def file_from_elsewhere(station: StationModel, report: Report) -> Iterator[Findi
     )
 
 
-@rule
+@mild_rule
 def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
     """A weather file with gaps, short of a year, or unlike the packaged figures."""
     record, place = station.design.sun.record, station.design.place
@@ -142,7 +142,7 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
-@rule
+@mild_rule
 def cold_not_given(station: StationModel, report: Report) -> Iterator[Finding]:
     """A cold nobody has given, under panels whose volts rise in it."""
     weather = report.weather
