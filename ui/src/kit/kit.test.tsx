@@ -40,6 +40,15 @@ describe("NumberField", () => {
     expect(edit).toHaveBeenCalledWith({ kind: "set", path: AMPS, value: { value: 0.45, basis: "stated" } });
   });
 
+  it("takes it once, though Enter moves on and leaving the field takes it too", async () => {
+    const { edit } = setUp(
+      // biome-ignore lint/a11y/noStaticElementInteractions: it stands for a table whose Enter moves to the next cell
+      <div onKeyDown={(event) => event.key === "Enter" && (event.target as HTMLElement).blur()}>{field}</div>,
+    );
+    await userEvent.type(screen.getByLabelText("On"), "3{Enter}");
+    expect(edit).toHaveBeenCalledTimes(1);
+  });
+
   it("keeps what it cannot read and says why", async () => {
     const { edit } = setUp(field);
     const input = screen.getByLabelText("On");

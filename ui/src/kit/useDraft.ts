@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Unread } from "../api/editor";
 
 type Options = {
@@ -17,7 +17,10 @@ export function useDraft(
 ) {
   const [draft, setDraft] = useState<string | undefined>(kept?.text);
   const [error, setError] = useState<string | undefined>(kept?.error);
+  // Enter takes a text and moves on, and leaving the field takes it too, before the page is drawn anew: only once.
+  const typed = useRef(kept?.text);
   const forget = () => {
+    typed.current = undefined;
     setDraft(undefined);
     setError(undefined);
     keep?.(undefined);
@@ -34,10 +37,11 @@ export function useDraft(
     text: draft ?? settled,
     error,
     change: (text: string) => {
+      typed.current = text;
       setDraft(text);
       setError(undefined);
     },
-    commit: () => done(draft),
+    commit: () => done(typed.current),
     revert: forget,
   };
 }
