@@ -146,7 +146,7 @@ def wire_kb(address: str) -> dict[str, tuple[float, str]]:
     }
 
 
-PROCESSES = (b"gunicorn", b"yonderstat.background", b"yonderstat.standins")
+PROCESSES = (b"yonderstat.together", b"yonderstat.standins")
 
 
 def _pss_mb(work: str) -> float:
@@ -156,9 +156,7 @@ def _pss_mb(work: str) -> float:
         try:
             ours = f"YONDERSTAT_DATA_DIR={work}".encode() in (folder / "environ").read_bytes()
             command = (folder / "cmdline").read_bytes()
-            if ours and any(
-                part in command for part in (b"gunicorn", b"yonderstat.background", b"yonderstat.standins")
-            ):
+            if ours and any(part in command for part in PROCESSES):
                 lines = (folder / "smaps_rollup").read_text().splitlines()
                 total += int(next(line.split()[1] for line in lines if line.startswith("Pss:")))
         except OSError:

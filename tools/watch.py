@@ -1,4 +1,5 @@
-"""Keeps PostgreSQL, web server, worker, stand-ins and reader running: starts them in order, and again when one ends.
+"""Keeps PostgreSQL, the app (web server, worker and reader) and stand-ins running: starts them, and again
+what ends.
 
 Run by ./start, which waits for its word; under systemd it stays in the foreground. When it ends, however it ends, the
 kernel ends what it started: nothing is left behind that a later start would not know of.
@@ -27,6 +28,13 @@ WEB_COMMAND = (
     "-k yonderstat.web.serving.BufferedWorker -w 2 --threads 4 --preload --worker-tmp-dir /dev/shm "
     "--graceful-timeout 5 --no-control-socket"
 )
+PREPARE = """
+import gc
+# Looked through more seldom: reading code makes a million things and drops none.
+gc.set_threshold(100_000, 20, 100)
+from yonderstat.cli import main
+raise SystemExit(main())
+"""
 READY_S = 90.0
 LOOK_S = 0.25
 FIRST_WAIT_S, STEADY_S = 0.5, 60.0
@@ -35,7 +43,7 @@ LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "30"))
 ASK_EVERY_S = float(os.environ.get("YONDERSTAT_ASK_EVERY_S", "10"))
 ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3
 """The web server is asked whether it is alive; silent so many times, it is started again."""
-STOP_S = {"postgres": 20.0, "web": 10.0, "background": 8.0, "standins": 3.0}
+STOP_S = {"postgres": 20.0, "app": 10.0, "standins": 3.0}
 
 
 @dataclass
@@ -136,13 +144,12 @@ def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
     """What is watched, in the order it starts."""
     cluster = opened.cluster
     environment = environment_of(opened)
-    web = [sys.executable, "-m", "gunicorn", *WEB_COMMAND.split(), "-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
-    background = [sys.executable, "-m", "yonderstat.background"]
+    gunicorn = [*WEB_COMMAND.split(), "-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
+    app = [sys.executable, "-m", "yonderstat.together", *gunicorn]
     standins = [sys.executable, "-m", "yonderstat.cli", "standin", "--state", str(work / "standins.json")]
     parts = (
         Part("postgres", lambda: cluster.launch(work / "log" / "postgres.log"), signal.SIGINT),
-        Part("web", lambda: _launcher(work, "web", web, environment), signal.SIGTERM),
-        Part("background", lambda: _launcher(work, "background", background, environment), signal.SIGTERM),
+        Part("app", lambda: _launcher(work, "app", app, environment), signal.SIGTERM),
         Part("standins", lambda: _launcher(work, "standins", standins, environment), signal.SIGTERM),
     )
     return {part.name: part for part in parts}
@@ -157,6 +164,7 @@ def environment_of(opened: Opened) -> dict[str, str]:
         "MALLOC_ARENA_MAX": "2",
         "YONDERSTAT_DATA_DIR": str(opened.cluster.folder),
         "YONDERSTAT_STANDIN_PORT": str(opened.state.standin_port),
+        "YONDERSTAT_LOGS": str(work_folder() / "log"),
         "YONDERSTAT_SPOOL": str(work_folder() / "spool" / "readings.jsonl"),
     }
 
@@ -183,7 +191,7 @@ def last_line(log: Path) -> str:
 @contextmanager
 def _preparing(opened: Opened) -> Iterator[None]:
     """Bring the database up to date, and build the demo where nothing was ever kept, while something else is done."""
-    command = [sys.executable, "-m", "yonderstat.cli", "demo", "--migrate"]
+    command = [sys.executable, "-c", PREPARE, "demo", "--migrate"]
     with subprocess.Popen(
         command, env=environment_of(opened), cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
     ) as process:
@@ -201,17 +209,17 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
     cluster: Cluster = opened.cluster
     now = time.monotonic()
     parts["postgres"].ensure(now)
+    # The app reads its data while the database starts and is brought up to date; nobody is told the address before
+    # all is done.
+    parts["app"].ensure(now)
     _await(parts["postgres"], cluster.answers, work / "log" / "postgres.log")
-    # The app reads its data while the database is brought up to date; nobody is told the address before both are done.
     with _preparing(opened):
-        parts["web"].ensure(now)
-        _await(parts["web"], lambda: alive(port, 2.0), work / "log" / "web.log")
-    for name in ("background", "standins"):
-        parts[name].ensure(now)
+        _await(parts["app"], lambda: alive(port, 2.0), work / "log" / "app.log")
+    parts["standins"].ensure(now)
 
 
 def _ask(part: Part, port: int, now: float) -> None:
-    """End a web server that runs but does not answer; it is then started again like one that ended."""
+    """Have a web server ended that runs but does not answer; one that never answers after that takes the app along."""
     if not part.runs or now - part.asked < ASK_EVERY_S or part.process is None:
         return
     part.asked = now
@@ -219,8 +227,13 @@ def _ask(part: Part, port: int, now: float) -> None:
     part.answered = part.answered or answers
     part.silent = 0 if answers else part.silent + 1
     starting = not part.answered and now - part.began < READY_S
-    if part.silent >= SILENT_TIMES and not starting:
-        say("web does not answer; it is ended")
+    if part.silent < SILENT_TIMES or starting:
+        return
+    say("web does not answer; it is ended")
+    if part.answered:
+        part.process.send_signal(signal.SIGUSR1)
+        part.began, part.silent, part.answered = now, 0, False
+    else:
         part.process.kill()
 
 
@@ -234,7 +247,7 @@ def watch(parts: dict[str, Part], port: int, stopping: Callable[[], bool]) -> No
             except (OSError, ClusterError) as error:
                 part.not_before = now + LONGEST_WAIT_S
                 say(f"{part.name} cannot be started now: {error}")
-        _ask(parts["web"], port, now)
+        _ask(parts["app"], port, now)
         time.sleep(LOOK_S)
 
 
@@ -262,9 +275,9 @@ def run(port: int) -> int:
         say(f"failed: {error}")
         return 1
     finally:
-        # The web server ends beside the others, the database after both.
-        if "web" in parts:
-            parts["web"].ask_to_stop()
+        # The app ends beside the stand-ins, the database after both.
+        if "app" in parts:
+            parts["app"].ask_to_stop()
         for part in reversed(parts.values()):
             part.stop()
         (work / "watch.pid").unlink(missing_ok=True)

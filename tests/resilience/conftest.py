@@ -26,8 +26,8 @@ HURRIED = {
     "YONDERSTAT_WARM": "0",
 }
 """The limits of docs/operating.md, shorter, so that a test need not wait for them."""
-CHILDREN = {"worker": "yonderstat-work", "reader": "yonderstat-read"}
-"""Of the background process, by the beginning of the names they give themselves."""
+CHILDREN = {"web": "yonderstat-web", "worker": "yonderstat-work", "reader": "yonderstat-read"}
+"""Of the app, by the beginning of the names they give themselves."""
 
 
 @dataclass(frozen=True)
@@ -78,9 +78,9 @@ class Installation:
 
     def pid_of(self, name: str) -> int:
         """The process of a part, found among the watcher's children, or theirs by the name it gives itself."""
-        mark = {"postgres": "/postgres -D", "web": "gunicorn", "background": "yonderstat.background"}.get(name, name)
+        mark = {"postgres": "/postgres -D", "app": "yonderstat.together"}.get(name, name)
         watcher = kept_pid(self.work / "watch.pid")
-        background = self.pid_of("background") if name in CHILDREN else 0
+        app = self.pid_of("app") if name in CHILDREN else 0
         for entry in Path("/proc").iterdir():
             try:
                 head, rest = (entry / "stat").read_text().rsplit(")", 1)
@@ -89,7 +89,7 @@ class Installation:
                 continue
             state, parent = rest.split()[:2]
             named = CHILDREN[name] in head if name in CHILDREN else mark in line
-            if int(parent) == (background if name in CHILDREN else watcher) and named and state != "Z":
+            if int(parent) == (app if name in CHILDREN else watcher) and named and state != "Z":
                 return int(entry.name)
         return 0
 
@@ -102,7 +102,7 @@ class Installation:
     def processes(self) -> list[int]:
         """Everything of this installation that runs."""
         state = read_state(self.work)
-        found = [pid for pid in map(self.pid_of, ("web", "background", "yonderstat.standins", *CHILDREN)) if pid]
+        found = [pid for pid in map(self.pid_of, ("app", "yonderstat.standins", *CHILDREN)) if pid]
         return found + (all_in(Path(state.data_folder)) if state and state.data_folder else [])
 
 

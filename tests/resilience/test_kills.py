@@ -9,6 +9,7 @@ import threading
 import time
 import urllib.error
 from concurrent.futures import ThreadPoolExecutor
+from http.client import HTTPException
 from pathlib import Path
 
 import psycopg
@@ -52,7 +53,8 @@ class Editor(threading.Thread):
             except urllib.error.HTTPError as error:
                 if error.code not in {412, 503}:
                     self.strange.append(f"{error.code} {error.read()[:200]!r}")
-            except (OSError, ValueError):
+            except (OSError, ValueError, HTTPException):
+                # Cut off before, while or after it was answered.
                 time.sleep(0.05)
 
 

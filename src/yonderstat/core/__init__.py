@@ -10,7 +10,7 @@ from .firsts import Firsts, firsts
 from .propose import propose
 from .report import Report
 from .summary import Summary, summary_of
-from .warming import forget_places, read_data, warm_up
+from .warming import forget_places, warm_up
 
 __all__ = [
     "Difference",
@@ -24,7 +24,6 @@ __all__ = [
     "firsts",
     "forget_places",
     "propose",
-    "read_data",
     "summary_of",
     "usual_load",
     "usual_rails",

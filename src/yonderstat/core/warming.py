@@ -12,11 +12,6 @@ SOMEWHERE = Place(latitude_deg=-44.0, longitude_deg=171.0)
 SMALL = MapAsk(steps=8, years=1)
 
 
-def read_data() -> None:
-    """Read what every station is judged with, so that processes which part afterwards share it."""
-    evaluate(propose("home", "standby", SOMEWHERE))
-
-
 def forget_places() -> None:
     """Let go of what is kept of places for a next look: weather, sun and hours of the last few. Data stay.
 

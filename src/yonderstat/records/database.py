@@ -1,13 +1,19 @@
 """The way to PostgreSQL: address, engine, migrations."""
 
 import os
+import time
+from contextlib import suppress
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine, create_engine, make_url
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
+from sqlalchemy import Engine, NullPool, create_engine, make_url
+from sqlalchemy.exc import OperationalError
 
 URL_VARIABLE = "YONDERSTAT_DATABASE_URL"
+LOOK_S = 0.5
 
 
 def database_url() -> str:
@@ -35,6 +41,17 @@ def alembic_config(url: str) -> Config:
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     config.attributes["url"] = url
     return config
+
+
+def await_current(url: str) -> None:
+    """Wait until the database answers and has the newest schema: whoever starts beside a migration waits for it."""
+    newest = ScriptDirectory.from_config(alembic_config(url)).get_current_head()
+    engine = create_engine(make_url(url).set(drivername="postgresql+psycopg"), poolclass=NullPool)
+    while True:
+        with suppress(OperationalError), engine.connect() as connection:
+            if MigrationContext.configure(connection).get_current_revision() == newest:
+                return
+        time.sleep(LOOK_S)
 
 
 def migrate(url: str, revision: str = "head") -> None:

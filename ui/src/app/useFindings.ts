@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { answer, type Change, client, type DesignView, type Finding } from "../api/client";
 
-const RESTS_MS = 120;
+const RESTS_MS = 250;
 
 /** Waits until typing rests: what the next key makes stale is not asked for. */
 function rest(signal: AbortSignal): Promise<void> {

@@ -32,16 +32,34 @@ class Resource:
     """Part of the cells around, by their weight, that hold data; 0 where one cell further off stands for them all."""
 
 
+@dataclass(frozen=True, slots=True)
+class _Packaged:
+    """The cells of the whole Earth: those that hold data one after another, as the sea would take half the memory."""
+
+    lat: FloatArray
+    lon: FloatArray
+    valid: NDArray[np.bool_]
+    """Which cells hold data, shape (lat, lon)."""
+    place: NDArray[np.int64]
+    """Where those stand in the two below, shape (lat, lon)."""
+    days: NDArray[np.float32]
+    """Day values, shape (cells, 12, bins). [kW·h/m²·d]"""
+    chances: NDArray[np.float32]
+    """How often they come, of the same shape."""
+
+
 @cache
-def _packaged() -> tuple[FloatArray, FloatArray, NDArray[np.float32], NDArray[np.float32], NDArray[np.bool_]]:
-    """Latitudes, longitudes, day values [kW·h/m²·d], their chances, and which cells hold data."""
+def _packaged() -> _Packaged:
     with gsee_climate_data.load() as data:
         lat, lon = data["lat"].astype(float), data["lon"].astype(float)
-        # Kept in the single precision they come in: every process holds the whole Earth in memory.
-        days = np.nan_to_num(data["xk"], nan=0.0, copy=False)
-        days *= 24.0 / 1000.0
         chances = np.nan_to_num(data["pk"], nan=0.0, copy=False)
-    return lat, lon, days, chances, chances.sum(axis=(2, 3)) > 0.0
+        valid = chances.sum(axis=(2, 3)) > 0.0
+        # Kept in the single precision they come in, and of the two one at a time is whole.
+        kept = chances[valid]
+        del chances
+        days = np.nan_to_num(data["xk"][valid], nan=0.0, copy=False)
+        days *= 24.0 / 1000.0
+    return _Packaged(lat, lon, valid, np.cumsum(valid).reshape(valid.shape) - 1, days, kept)
 
 
 def great_circle_km(lat1: float, lon1: float, lat2: FloatArray, lon2: FloatArray) -> FloatArray:
@@ -70,7 +88,8 @@ def great_circle_km(lat1: float, lon1: float, lat2: FloatArray, lon2: FloatArray
 
 def _bilinear(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, float]]:
     """The four cells around a place with their bilinear weights; longitudes wrap at the date line."""
-    lat, lon, *_ = _packaged()
+    packed = _packaged()
+    lat, lon = packed.lat, packed.lon
     row = (latitude_deg - lat[0]) / CELL_DEG
     column = ((longitude_deg - lon[0]) % 360.0) / CELL_DEG
     corners = []
@@ -83,7 +102,8 @@ def _bilinear(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int,
 
 
 def _cells(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, float]]:
-    lat, lon, _, _, valid = _packaged()
+    packed = _packaged()
+    lat, lon, valid = packed.lat, packed.lon, packed.valid
     near = [cell for cell in _bilinear(latitude_deg, longitude_deg) if valid[cell[0], cell[1]]]
     if sum(weight for *_, weight in near) >= MIN_VALID_WEIGHT:
         return near
@@ -95,7 +115,7 @@ def _cells(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, fl
 
 def _land_share(latitude_deg: float, longitude_deg: float) -> float:
     """Weight of the cells around that hold data, 0 to 1; those of no weight do not count, on land or at sea."""
-    *_, valid = _packaged()
+    valid = _packaged().valid
     return sum(weight for row, column, weight in _bilinear(latitude_deg, longitude_deg) if valid[row, column])
 
 
@@ -122,15 +142,16 @@ def equal_parts(value: FloatArray, chance: FloatArray, parts: int = PARTS) -> Fl
 
 def _month_spread(cells: list[tuple[int, int, float]], month_index: int) -> FloatArray:
     """Fifty equally likely days of a month from the blended spread of the cells."""
-    _, _, days, chances, _ = _packaged()
+    packed = _packaged()
     values: list[FloatArray] = []
     weights: list[FloatArray] = []
     for row, column, weight in cells:
-        chance = chances[row, column, month_index].astype(float)
+        cell = packed.place[row, column]
+        chance = packed.chances[cell, month_index].astype(float)
         total = chance.sum()
         if total > 0:
             # The smoothed histogram runs below zero; no day gives less than nothing.
-            values.append(np.maximum(days[row, column, month_index].astype(float), 0.0))
+            values.append(np.maximum(packed.days[cell, month_index].astype(float), 0.0))
             weights.append(weight * chance / total)
     if not values:
         return np.zeros(PARTS)
@@ -149,7 +170,7 @@ def resource_at(latitude_deg: float, longitude_deg: float) -> Resource | None:
     cells = _cells(latitude_deg, longitude_deg)
     if not cells:
         return None
-    lat, lon, *_ = _packaged()
+    lat, lon = _packaged().lat, _packaged().lon
     distance = min(
         float(great_circle_km(latitude_deg, longitude_deg, lat[[row]], lon[[column]])[0]) for row, column, _ in cells
     )
