@@ -30,15 +30,13 @@ def grades_of(volts: FloatArray, window: Window) -> list[str]:
     list of str
         A grade each.
     """
-    if window.low_v <= 0:
-        return ["full"] * len(volts)
-    share = volts / window.low_v
-    found = np.full(share.shape, len(volt_grades()) - 1)
-    for place in range(len(volt_grades()) - 2, -1, -1):
-        found[share >= volt_grades()[place][1] - 1e-6] = place
-    return [volt_grades()[place][0] for place in found]
+    return [grade_of(value, window) for value in volts.tolist()]
 
 
 def grade_of(volts: float, window: Window) -> str:
     """How a set does at so many volts."""
-    return grades_of(np.array([volts]), window)[0]
+    *grades, (worst, _) = volt_grades()
+    if window.low_v <= 0:
+        return grades[0][0]
+    share = volts / window.low_v + 1e-6
+    return next((grade for grade, least in grades if share >= least), worst)

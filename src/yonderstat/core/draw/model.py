@@ -99,7 +99,7 @@ class StationDraw:
     heating_ah: FloatArray
     """What holding the bank's box warm takes in a day, by month, shape (12,). [A·h]"""
 
-    @property
+    @cached_property
     def by_month(self) -> FloatArray:
         """Amp-hours a day, by month. [A·h]"""
         total = self.heating_ah + sum(self.idle_ah.values())

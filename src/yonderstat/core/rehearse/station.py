@@ -21,7 +21,7 @@ from ..store import (
     heater_help_k,
     kind_of,
     most_charge_a,
-    rest_v,
+    rest_course_v,
     self_discharge,
     temperature_factor,
 )
@@ -262,9 +262,11 @@ def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.int8]:
     limit_c = charge_low_c(bank)
     # In a heated box the heater is a load of its own, and has warmed the bank already.
     help_k = 0.0 if bank.housing == "heated" else heater_help_k(bank)
+    slow_c = bank.limits.slow_below_c if bank.limits.slow_charge_a else None
+    if float(bank_c.min()) >= max(limit_c, slow_c.value if slow_c else limit_c):
+        return np.zeros(bank_c.shape, dtype=np.int8)
     cold, hopeless = bank_c < limit_c - 1e-9, bank_c + help_k < limit_c - 1e-9
-    slow_c = bank.limits.slow_below_c
-    slow = bank_c < slow_c.value if slow_c and bank.limits.slow_charge_a else np.zeros(bank_c.shape, dtype=np.bool_)
+    slow = bank_c < slow_c.value if slow_c else np.zeros(bank_c.shape, dtype=np.bool_)
     found = np.select([hopeless, cold, slow], [COLD_HOPELESS, COLD_HELPED, COLD_SLOW], 0)
     return np.asarray(found.astype(np.int8))
 
@@ -274,8 +276,7 @@ def _back_share(bank: Bank, full_ah: float, floor_ah: float, bus_v: float) -> fl
     if bank.reconnect_v is None:
         return assumed_figure("back_share")
     shares = np.linspace(0.0, 1.0, REST_POINTS)
-    volts = np.array([rest_v(bank, bus_v, share) for share in shares])
-    at = float(np.interp(bank.reconnect_v.value, volts, shares))
+    at = float(np.interp(bank.reconnect_v.value, rest_course_v(bank, bus_v, shares), shares))
     return float(np.clip((at * full_ah - floor_ah) / max(full_ah - floor_ah, 1e-9), 0.01, 1.0))
 
 
@@ -376,7 +377,7 @@ def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlySt
     for _, amps in strings:
         panels_a += amps
     hours = Hours(
-        rest_v=np.array([rest_v(held.bank, model.bus_v, share) for share in np.linspace(0.0, 1.0, REST_POINTS)]),
+        rest_v=rest_course_v(held.bank, model.bus_v, np.linspace(0.0, 1.0, REST_POINTS)),
         fixed_a=np.tile(engine_a(model.design) * (1.0 if model.array.engine_ah > 0 else 0.0), 365),
         panels_a=panels_a,
         backup_a=np.tile(backup_day(charger), 365),

@@ -72,7 +72,7 @@ from .temperature import (
     heating_w,
     kelvin_per_w,
 )
-from .volts import DischargePoint, bank_resistance_ohm, cut_off_v, discharge_curve, loaded_v, rest_v
+from .volts import DischargePoint, bank_resistance_ohm, cut_off_v, discharge_curve, loaded_v, rest_course_v, rest_v
 
 __all__ = [
     "ALTERNATOR",
@@ -148,6 +148,7 @@ __all__ = [
     "reaches",
     "reading_in_words",
     "reserve_of",
+    "rest_course_v",
     "rest_curve",
     "rest_hours",
     "rest_v",

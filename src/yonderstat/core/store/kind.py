@@ -121,6 +121,7 @@ def depth_of(bank: Bank, brief: Brief) -> float:
     return bank.depth.value if bank.depth else usual_depth(bank.chemistry, brief)
 
 
+@cache
 def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Shares of charge, rising, and the resting volts of a 12 V-class block at them [V].
 
@@ -135,9 +136,9 @@ def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.fl
         Shares of charge, rising, and rested volts of a 12 V-class block. [V]
     """
     row = rows_by("chemistries", "chemistry")[chemistry]
-    return column(row["rest_table"], "charge_share"), column(row["rest_table"], "rest_v_12v") + float(
-        row["rest_raise_v"]
-    )
+    volts = column(row["rest_table"], "rest_v_12v") + float(row["rest_raise_v"])
+    volts.setflags(write=False)
+    return column(row["rest_table"], "charge_share"), volts
 
 
 def cycle_table(bank: Bank) -> tuple[NDArray[np.float64], NDArray[np.float64], bool]:
@@ -159,5 +160,13 @@ def cycle_table(bank: Bank) -> tuple[NDArray[np.float64], NDArray[np.float64], b
             np.array([point.cycles for point in bank.cycle_life]),
             True,
         )
-    table = [row for row in rows("cycle_life") if row["chemistry"] == bank.chemistry]
-    return np.array([float(row["depth"]) for row in table]), np.array([float(row["cycles"]) for row in table]), False
+    return *_usual_cycles(bank.chemistry), False
+
+
+@cache
+def _usual_cycles(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    table = [row for row in rows("cycle_life") if row["chemistry"] == chemistry]
+    found = np.array([float(row["depth"]) for row in table]), np.array([float(row["cycles"]) for row in table])
+    for column_of in found:
+        column_of.setflags(write=False)
+    return found

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..design import Bank
 from .capacity import temperature_factor
@@ -23,8 +24,28 @@ class DischargePoint:
 
 def rest_v(bank: Bank, bus_v: float, charge_share: float) -> float:
     """Volts of the rested bank at a share of charge [V]."""
+    return float(rest_course_v(bank, bus_v, np.array([charge_share]))[0])
+
+
+def rest_course_v(bank: Bank, bus_v: float, charge_share: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Volts of the rested bank at shares of charge.
+
+    Parameters
+    ----------
+    bank : Bank
+        The bank.
+    bus_v : float
+        Nominal. [V]
+    charge_share : ndarray
+        Any shape.
+
+    Returns
+    -------
+    ndarray
+        Of the same shape. [V]
+    """
     shares, volts = rest_curve(bank.chemistry)
-    return float(np.interp(charge_share, shares, volts)) * block_share(bank.chemistry, bus_v)
+    return np.asarray(np.interp(charge_share, shares, volts) * block_share(bank.chemistry, bus_v))
 
 
 def cut_off_v(bank: Bank) -> float:
