@@ -41,7 +41,9 @@ export function useFindings(view: DesignView): { findings: Finding[]; trying: bo
     if (tried) known.current = new Map(tried.map((finding) => [finding.id, finding.remedies]));
   }, [tried]);
   if (tried) return { findings: tried, trying: false };
-  const remedies = (finding: Finding) => known.current.get(finding.id) ?? [];
+  // None came, or those of somebody's later edit: then none are shown, as the old ones may not fit any more.
+  const trying = !asked.isError && asked.data === undefined;
+  const remedies = (finding: Finding) => (trying ? (known.current.get(finding.id) ?? []) : []);
   const findings = view.report.findings.map((finding) => ({ ...finding, remedies: remedies(finding) }));
-  return { findings, trying: asked.isFetching };
+  return { findings, trying };
 }

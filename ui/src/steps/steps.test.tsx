@@ -4,7 +4,7 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes } from "react-router";
 import { describe, expect, it, vi } from "vitest";
-import type { DesignView } from "../api/client";
+import type { DesignView, Finding } from "../api/client";
 import { DesignEditor } from "../api/designWire";
 import { Margin } from "../app/Margin";
 import { useAttention } from "../kit/attention";
@@ -252,29 +252,38 @@ it("a remedy in the margin becomes edits", async () => {
   expect(edit).toHaveBeenCalledWith({ kind: "set", path: ["array", "strings", 0, "tilt_deg"], value: 65 });
 });
 
+const TILTED = [{ op: "replace" as const, path: "/array/strings/0/tilt_deg", value: 65 }];
+const STEEPER = [{ label: "Tilt 65°", effect: "67 % of June", patch: TILTED, gain: null }];
+
+function tooFlat(remedies: object[]) {
+  const said = { sentence: "Too flat", why: "Because.", pointer: "" };
+  return [{ id: "a", severity: "fix", muted: "", step: "array", ...said, remedies }] as Finding[];
+}
+
 it("remedies are asked for after the verdict, and those of before cannot be pressed meanwhile", async () => {
-  const patch = [{ op: "replace" as const, path: "/array/strings/0/tilt_deg", value: 65 }];
-  const remedies = [{ label: "Tilt 65°", effect: "67 % of June", patch, gain: null }];
-  const flat = {
-    id: "a",
-    severity: "fix",
-    muted: "",
-    step: "array",
-    sentence: "Too flat",
-    why: "",
-    pointer: "",
-  };
-  const found = (more: object[]) => [{ ...flat, remedies: more }] as DesignView["report"]["findings"];
-  const asked = fakeServer(() => ({ body: { revision: 2, findings: found(remedies) } }));
+  const asked = fakeServer(() => ({ body: { revision: 2, findings: tooFlat(STEEPER) } }));
   const before = designView();
-  before.report.findings = found([{ ...remedies[0], effect: "of before" }]);
+  before.report.findings = tooFlat([{ ...STEEPER[0], effect: "of before" }]);
   useAttention.setState({ open: true, tab: "findings" });
   const { show } = setUp(<Margin step="array" />, before);
   expect(screen.getByRole("button", { name: /of before/ })).toBeVisible();
   const after = { ...designView(undefined, 2) };
-  show({ ...after, report: { ...after.report, findings: found([]), remedies: "later" } });
+  show({ ...after, report: { ...after.report, findings: tooFlat([]), remedies: "later" } });
   expect(screen.queryByRole("button", { name: /Tilt 65°/ })).toBeNull();
   expect(screen.getByText(/Tilt 65°/)).toHaveTextContent("tried anew");
   expect(await screen.findByRole("button", { name: /Tilt 65°/ })).toHaveTextContent("67 % of June");
   expect(asked.map((one) => one.path)).toEqual([`/api/designs/${before.id}/findings`]);
+});
+
+it("remedies that do not come are not shown, nor those of before", async () => {
+  fakeServer(() => new Error("the server is away"));
+  const before = designView();
+  before.report.findings = tooFlat(STEEPER);
+  useAttention.setState({ open: true, tab: "findings" });
+  const { show } = setUp(<Margin step="array" />, before);
+  const after = designView(undefined, 2);
+  show({ ...after, report: { ...after.report, findings: tooFlat([]), remedies: "later" } });
+  expect(screen.getByText(/Tilt 65°/)).toBeVisible();
+  await waitFor(() => expect(screen.queryByText(/Tilt 65°/)).toBeNull());
+  expect(screen.getByText("Too flat")).toBeVisible();
 });
