@@ -184,7 +184,7 @@ OWNERS = {
     r"\barray_model\(": {"station.py", "array/model.py"},
     r"\bhardest_month\(": {"station.py", "array/harvest.py"},
     r"\busual_depth\(": {"store/kind.py", "store/model.py", "store/compare.py"},
-    r"full_share\"": {"rehearse/years.py", "rehearse/use.py", "rehearse/rotation.py"},
+    r"full_share\"": {"rehearse/tally.py", "rehearse/years.py", "rehearse/use.py", "rehearse/rotation.py"},
     r"kinds?\[.*purpose|brief\.purpose\s*(==|in)": set(),
 }
 """Who may work it out: one place each for the station, the hard month, depth, full and purpose."""

@@ -7,7 +7,7 @@ import pytest
 
 from tests.samples import beech_hut, harrier_ridge
 from yonderstat.core.bus import volt_grades
-from yonderstat.core.design import Design, design_from_document, with_load
+from yonderstat.core.design import Design, KnownVolts, design_from_document, with_load
 from yonderstat.core.rehearse.at_once import at_once
 from yonderstat.core.rehearse.brown_out import brown_hours
 from yonderstat.core.rehearse.kernel import (
@@ -79,12 +79,14 @@ def test_the_longest_dark_spell_goes_over_the_turn_of_the_year() -> None:
     assert longest.hours == max(len(part) for part in course.split("."))
 
 
-def test_a_set_browns_out_in_the_hours_whose_volts_say_so() -> None:
-    """Against the volts of every hour, worked out by the array library."""
-    station = hours_of(with_load(harrier_ridge(), 0, window="10"))
+@pytest.mark.parametrize("low_v", [12.11, 12.7])
+def test_a_set_browns_out_in_the_hours_whose_volts_say_so(low_v: float) -> None:
+    """Against the volts of every hour, worked out by the array library: some under the window, some too low to work."""
+    least, most = KnownVolts(value=low_v), KnownVolts(value=16.0)
+    station = hours_of(with_load(harrier_ridge(), 0, window="own", least_v=least, most_v=most))
     run = tally_of(station)
     (found,) = brown_hours(run)
-    assert 0.0 < found.brown_h < found.below_h < found.on_h
+    assert 0.0 < (found.below_h if low_v < 12.5 else found.brown_h) < found.on_h
     item = next(one for one in station.model.bus.loads if one.item.load.id == found.load_id)
     assert item.window is not None
     even = np.linspace(0.0, 1.0, station.hours.rest_v.size)
