@@ -14,8 +14,7 @@ import sys
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -28,13 +27,6 @@ WEB_COMMAND = (
     "-k yonderstat.web.serving.BufferedWorker -w 2 --threads 4 --preload --worker-tmp-dir /dev/shm "
     "--graceful-timeout 5 --no-control-socket"
 )
-PREPARE = """
-import gc
-# Looked through more seldom: reading code makes a million things and drops none.
-gc.set_threshold(100_000, 20, 100)
-from yonderstat.cli import main
-raise SystemExit(main())
-"""
 READY_S = 90.0
 LOOK_S = 0.25
 FIRST_WAIT_S, STEADY_S = 0.5, 60.0
@@ -140,16 +132,27 @@ def _launcher(work: Path, name: str, command: list[str], environment: dict[str, 
         )
 
 
+def prepared_file(work: Path) -> Path:
+    """Where the app says how bringing the database up to date went."""
+    return work / "prepared.json"
+
+
 def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
     """What is watched, in the order it starts."""
     cluster = opened.cluster
     environment = environment_of(opened)
+    preparing = [{"YONDERSTAT_PREPARED": str(prepared_file(work))}]
+
+    def app_environment() -> dict[str, str]:
+        # It prepares once: an app that is started again finds its database as it left it.
+        return environment | (preparing.pop() if preparing else {})
+
     gunicorn = [*WEB_COMMAND.split(), "-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
     app = [sys.executable, "-m", "yonderstat.together", *gunicorn]
     standins = [sys.executable, "-m", "yonderstat.cli", "standin", "--state", str(work / "standins.json")]
     parts = (
         Part("postgres", lambda: cluster.launch(work / "log" / "postgres.log"), signal.SIGINT),
-        Part("app", lambda: _launcher(work, "app", app, environment), signal.SIGTERM),
+        Part("app", lambda: _launcher(work, "app", app, app_environment()), signal.SIGTERM),
         Part("standins", lambda: _launcher(work, "standins", standins, environment), signal.SIGTERM),
     )
     return {part.name: part for part in parts}
@@ -188,17 +191,16 @@ def last_line(log: Path) -> str:
     return lines[-1][-300:] if lines else "it said nothing"
 
 
-@contextmanager
-def _preparing(opened: Opened) -> Iterator[None]:
-    """Bring the database up to date, and build the demo where nothing was ever kept, while something else is done."""
-    command = [sys.executable, "-c", PREPARE, "demo", "--migrate"]
-    with subprocess.Popen(
-        command, env=environment_of(opened), cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
-    ) as process:
-        yield
-        told, complaint = process.communicate()
-    say(told.strip())
-    if process.returncode != 0:
+def _await_prepared(part: Part, told: Path, log: Path) -> None:
+    """Wait until the app has brought the database up to date, and built the demo where nothing was ever kept."""
+    while not told.exists():
+        if not part.runs:
+            raise ClusterError(f"{part.name} stopped at once: {last_line(log)} (its log is {log})")
+        time.sleep(0.05)
+    code, said, complaint = json.loads(told.read_text(encoding="utf-8"))
+    told.unlink()
+    say(said.strip())
+    if code != 0:
         say(complaint.strip())
         lines = complaint.strip().splitlines() or ["it said nothing"]
         raise ClusterError(f"the database could not be brought up to date: {lines[-1][:300]}")
@@ -213,8 +215,8 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
     # all is done.
     parts["app"].ensure(now)
     _await(parts["postgres"], cluster.answers, work / "log" / "postgres.log")
-    with _preparing(opened):
-        _await(parts["app"], lambda: alive(port, 2.0), work / "log" / "app.log")
+    _await(parts["app"], lambda: alive(port, 2.0), work / "log" / "app.log")
+    _await_prepared(parts["app"], prepared_file(work), work / "log" / "app.log")
     parts["standins"].ensure(now)
 
 
@@ -260,6 +262,7 @@ def run(port: int) -> int:
     for sign in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
         signal.signal(sign, lambda number, frame: told.append(number))
     tell(work, "starting", port)
+    prepared_file(work).unlink(missing_ok=True)
     parts: dict[str, Part] = {}
     try:
         opened = open_state(work)

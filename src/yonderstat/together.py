@@ -8,15 +8,22 @@ Told by SIGUSR1 that the web server does not answer, it ends that one, which is 
 
 import ctypes
 import gc
+import io
+import json
 import logging
+import math
 import os
 import signal
 import sys
 import time
 from collections.abc import Callable
+from contextlib import redirect_stderr, redirect_stdout
 from dataclasses import dataclass
+from pathlib import Path
 
 LOG = logging.getLogger(__name__)
+PREPARED_VARIABLE = "YONDERSTAT_PREPARED"
+"""A file in which to say that the database was brought up to date; without it that is not done."""
 LOGS_VARIABLE = "YONDERSTAT_LOGS"
 """A folder in which each child keeps a log of its own; without one all write where this one does."""
 PR_SET_PDEATHSIG, PR_SET_NAME = 1, 15
@@ -27,10 +34,12 @@ LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "30"))
 
 @dataclass
 class Child:
-    """One of the three."""
+    """A process of its own."""
 
     name: str
     work: Callable[[], None]
+    once: bool = False
+    """Whether it is done when it ends."""
     needed: bool = False
     """Whether nothing is of use where it does not even start."""
     steady: bool = False
@@ -53,6 +62,9 @@ class Child:
         if ended:
             if self.needed and not self.steady and os.WIFEXITED(status):
                 raise RuntimeError(f"{self.name} ends as it starts")
+            if self.once:
+                self.pid, self.not_before = 0, math.inf
+                return
             steady = now - self.began > STEADY_S
             self.wait_s = FIRST_WAIT_S if steady else min(max(FIRST_WAIT_S, 2.0 * self.wait_s), LONGEST_WAIT_S)
             self.not_before = now + self.wait_s
@@ -100,20 +112,48 @@ def _stop(children: list[Child]) -> None:
             time.sleep(0.02)
 
 
+def _told(work: Callable[[], int], told: Path) -> None:
+    """Do something and write to a file how it went, once it is done: its code, what it said and complained of."""
+    gc.enable()
+    said, complaint, code = io.StringIO(), io.StringIO(), 1
+    try:
+        with redirect_stdout(said), redirect_stderr(complaint):
+            code = work()
+    except Exception as error:
+        LOG.exception("the database could not be brought up to date")
+        complaint.write(f"{type(error).__name__}: {error}")
+    fresh = told.with_suffix(".new")
+    fresh.write_text(json.dumps([code, said.getvalue(), complaint.getvalue()]), encoding="utf-8")
+    fresh.replace(told)
+
+
 def _children(gunicorn: list[str]) -> list[Child]:
     """All three, once code and data are read."""
     # Nothing that is read goes again: to look for what does, over and over, doubles the time this takes.
     gc.disable()
     from gunicorn.app import wsgiapp
 
-    import yonderstat.web.wsgi  # noqa: F401
+    from yonderstat.cli import main
     from yonderstat.jobs import run_worker
     from yonderstat.reader import run_reader
-    from yonderstat.records import await_current, database_url
+    from yonderstat.records import await_answer, await_current, database_url
+
+    url = database_url()
+
+    def prepare() -> int:
+        await_answer(url)
+        return main(["demo", "--migrate"])
+
+    children = []
+    if PREPARED_VARIABLE in os.environ:
+        told = Path(os.environ.pop(PREPARED_VARIABLE))
+        children.append(Child("prepare", lambda: _told(prepare, told), once=True))
+        # While what follows is read.
+        children[0].ensure(time.monotonic())
+    import yonderstat.web.wsgi  # noqa: F401
 
     gc.freeze()
     gc.enable()
-    url = database_url()
 
     def serve() -> None:
         sys.argv = ["gunicorn", *gunicorn]
@@ -127,7 +167,7 @@ def _children(gunicorn: list[str]) -> list[Child]:
         await_current(url)
         run_reader(url)
 
-    return [Child("web", serve, needed=True), Child("worker", work), Child("reader", read)]
+    return [Child("web", serve, needed=True), Child("worker", work), Child("reader", read), *children]
 
 
 def run_together(gunicorn: list[str]) -> None:

@@ -13,7 +13,7 @@ from .archive import (
     UnreadableDesignError,
 )
 from .club import Restored, club_record, restore_club
-from .database import URL_VARIABLE, await_current, database_url, migrate, open_engine
+from .database import URL_VARIABLE, await_answer, await_current, database_url, migrate, open_engine
 from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
@@ -76,6 +76,7 @@ __all__ = [
     "UnknownOutcomeError",
     "UnreadableDesignError",
     "UpkeepBook",
+    "await_answer",
     "await_current",
     "club_record",
     "database_url",

@@ -2,6 +2,7 @@
 
 import os
 import time
+from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
@@ -9,11 +10,11 @@ from alembic import command
 from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import Engine, NullPool, create_engine, make_url
+from sqlalchemy import Connection, Engine, NullPool, create_engine, make_url
 from sqlalchemy.exc import OperationalError
 
 URL_VARIABLE = "YONDERSTAT_DATABASE_URL"
-LOOK_S = 0.5
+LOOK_S = 0.2
 
 
 def database_url() -> str:
@@ -43,15 +44,20 @@ def alembic_config(url: str) -> Config:
     return config
 
 
-def await_current(url: str) -> None:
-    """Wait until the database answers and has the newest schema: whoever starts beside a migration waits for it."""
-    newest = ScriptDirectory.from_config(alembic_config(url)).get_current_head()
+def await_answer(url: str, holds: Callable[[Connection], bool] = lambda connection: True) -> None:
+    """Wait until the database answers, and something holds of it."""
     engine = create_engine(make_url(url).set(drivername="postgresql+psycopg"), poolclass=NullPool)
     while True:
         with suppress(OperationalError), engine.connect() as connection:
-            if MigrationContext.configure(connection).get_current_revision() == newest:
+            if holds(connection):
                 return
         time.sleep(LOOK_S)
+
+
+def await_current(url: str) -> None:
+    """Wait until the database has the newest schema: whoever starts beside a migration waits for it."""
+    newest = ScriptDirectory.from_config(alembic_config(url)).get_current_head()
+    await_answer(url, lambda connection: MigrationContext.configure(connection).get_current_revision() == newest)
 
 
 def migrate(url: str, revision: str = "head") -> None:
