@@ -55,13 +55,15 @@ class Child:
         Raises
         ------
         RuntimeError
-            If one that is needed ends by itself before it ever ran for a while.
+            If one that is needed ends by itself before it ever ran for a while, or one that is done once is cut short.
         """
         self.steady = self.steady or (self.pid != 0 and now - self.began > SETTLED_S)
         ended, status = os.waitpid(self.pid, os.WNOHANG) if self.pid else (0, 0)
         if ended:
             if self.needed and not self.steady and os.WIFEXITED(status):
                 raise RuntimeError(f"{self.name} ends as it starts")
+            if self.once and status != 0:
+                raise RuntimeError(f"{self.name} was cut short")
             if self.once:
                 self.pid, self.not_before = 0, math.inf
                 return

@@ -48,15 +48,21 @@ def test_what_is_done_once_is_not_done_again() -> None:
     assert child.pid == 0
 
 
-def test_one_that_is_needed_and_ends_as_it_starts_ends_all() -> None:
-    child = Child("web", lambda: sys.exit(3), needed=True)
+@pytest.mark.parametrize(
+    ("child", "words"),
+    [
+        (Child("web", lambda: sys.exit(3), needed=True), "web ends as it starts"),
+        (Child("prepare", lambda: os.kill(os.getpid(), signal.SIGKILL), once=True), "prepare was cut short"),
+    ],
+)
+def test_what_all_wait_for_ends_all_where_it_cannot_be_done(child: Child, words: str) -> None:
     child.ensure(0.0)
 
     def told() -> bool:
         try:
             child.ensure(1.0)
         except RuntimeError as error:
-            return "web ends as it starts" in str(error)
+            return words in str(error)
         return False
 
     until(told)
