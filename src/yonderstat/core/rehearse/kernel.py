@@ -117,11 +117,11 @@ class Hours(NamedTuple):
 
 
 @WITHIN
-def _volts(rest_v: FloatArray, share: float) -> float:
-    """Resting volts at a share of charge, straight between the points of an even table."""
-    place = min(max(share, 0.0), 1.0) * (rest_v.size - 1)
-    low = min(int(place), rest_v.size - 2)
-    return rest_v[low] + (place - low) * (rest_v[low + 1] - rest_v[low])  # type: ignore[no-any-return]
+def _at_share(table: FloatArray, share: float) -> float:
+    """A table at even steps read at a share of its way, straight between its points and held beyond its ends."""
+    place = min(max(share, 0.0), 1.0) * (table.size - 1)
+    low = min(int(place), table.size - 2)
+    return table[low] + (place - low) * (table[low + 1] - table[low])  # type: ignore[no-any-return]
 
 
 @WITHIN
@@ -187,7 +187,7 @@ def _hour(
     held = max(above, 0.0)
     if (
         rules.low_v > 0.0
-        and _volts(rest_v, charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm) < rules.low_v
+        and _at_share(rest_v, charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm) < rules.low_v
     ):
         held = 0.0
     from_bank = min(lacking, held)
@@ -422,7 +422,7 @@ def hours_under(
     for year in range(cut_off.shape[0]):
         for hour in range(cut_off.shape[1]):
             if cut_off[year, hour] == 0 and on_share[hour] > 0.0:
-                volts = _volts(keyed_v, course[0, year, hour] / full_ah) + min(course[1, year, hour] * ohm, most_v)
+                volts = _at_share(keyed_v, course[0, year, hour] / full_ah) + min(course[1, year, hour] * ohm, most_v)
                 found_h[0] += on_share[hour]
                 found_h[1] += on_share[hour] if volts < low_v else 0.0
                 found_h[2] += on_share[hour] if volts < brown_v else 0.0
@@ -450,12 +450,10 @@ def at_even(table: FloatArray, first: float, step: float, values: FloatArray, fo
     None
         `found` is changed.
     """
-    last = table.size - 1
+    per_span = 1.0 / (step * (table.size - 1))
     for year in range(values.shape[0]):
         for hour in range(values.shape[1]):
-            place = min(max((values[year, hour] - first) / step, 0.0), float(last))
-            low = min(int(place), last - 1)
-            found[year, hour] = table[low] + (place - low) * (table[low + 1] - table[low])
+            found[year, hour] = _at_share(table, (values[year, hour] - first) * per_span)
 
 
 @KERNEL

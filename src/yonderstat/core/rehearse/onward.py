@@ -18,6 +18,7 @@ from .kernel import (
 )
 from .playing import Played, Stage, bus_volts_of
 from .station import HOURS, HourlyStation
+from .tally import tally_of
 
 FloatArray = NDArray[np.float64]
 DARK_EPS_A = 1e-9
@@ -89,9 +90,7 @@ def charge_of_year(station: HourlyStation) -> FloatArray:
     ndarray of shape (years, 8760)
         Share of the whole bank at the end of each hour.
     """
-    out = np.empty((station.years, station.months.size, OUTS))
-    run_years(station.rules, station.hours, station.start(), out)
-    return np.asarray(out[:, :, OUT_CHARGE] / station.rules.full_ah)
+    return np.asarray(tally_of(station).charge_ah / station.rules.full_ah)
 
 
 @dataclass(frozen=True, slots=True)

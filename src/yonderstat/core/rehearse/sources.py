@@ -79,34 +79,8 @@ def air_c(site: Site, air: AirKey) -> FloatArray | None:
 
 
 @lru_cache(maxsize=8)
-def lagged_air_c(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
-    """The air as a mass feels it that follows with a time constant, shape (years, 8760) [°C].
-
-    Parameters
-    ----------
-    site : Site
-        Place, sun and years.
-    air : AirKey
-        Monthly means, swings and spreads of the air.
-    lag_h : float
-        Time constant of the mass. [h]
-
-    Returns
-    -------
-    ndarray of shape (years, 8760) or None
-        [°C]; None where the sun is not known.
-    """
-    hourly = air_c(site, air)
-    if hourly is None:
-        return None
-    keep = float(np.exp(-1.0 / lag_h)) if lag_h > 0 else 0.0
-    flat = hourly.ravel()
-    return np.asarray(lagged((1.0 - keep) * flat, keep, float(flat[:240].mean())).reshape(site.years, -1))
-
-
-@lru_cache(maxsize=8)
 def lagged_departure_k(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
-    """How such a mass departs in every hour from the mean of its month, shape (years, 8760) [K].
+    """How a mass that follows the air with a time constant departs in every hour from the mean of its month.
 
     Parameters
     ----------
@@ -122,12 +96,15 @@ def lagged_departure_k(site: Site, air: AirKey, lag_h: float) -> FloatArray | No
     ndarray of shape (years, 8760) or None
         [K]; None where the sun is not known.
     """
-    found = lagged_air_c(site, air, lag_h)
-    if found is None:
+    hourly = air_c(site, air)
+    if hourly is None:
         return None
+    keep = float(np.exp(-1.0 / lag_h)) if lag_h > 0 else 0.0
+    flat = hourly.ravel()
+    felt_c = lagged((1.0 - keep) * flat, keep, float(flat[:240].mean())).reshape(site.years, -1)
     months = np.repeat(year_days()[0], HOURS) - 1
-    means = np.array([found[:, months == month].mean() for month in range(12)])
-    departs = np.asarray(found - means[months])
+    means = np.array([felt_c[:, months == month].mean() for month in range(12)])
+    departs = np.asarray(felt_c - means[months])
     departs.setflags(write=False)
     return departs
 
