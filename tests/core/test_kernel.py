@@ -26,9 +26,11 @@ from yonderstat.core.rehearse.kernel import (
     OUTS,
     RESERVE,
     STATES,
+    Scales,
     hours_to_full,
     run_years,
-    spells,
+    spell_cases,
+    sum_cases,
 )
 
 HOURS = 480
@@ -62,6 +64,16 @@ def hours(source: object, load: object, n: int = HOURS, **changes: object) -> Ho
         np.arange(n) % 24 == 0,
     )
     return base._replace(**changes)
+
+
+def larger(one: Rules, times: float) -> Rules:
+    """The rules of a bank so many times as big."""
+    return one._replace(
+        full_ah=one.full_ah * times,
+        most_charge_a=one.most_charge_a * times,
+        slow_charge_a=one.slow_charge_a * times,
+        ohm=one.ohm / times,
+    )
 
 
 def run(case: Case) -> np.ndarray:
@@ -144,15 +156,35 @@ def test_the_kernel_is_numpy_over_designs(seed: int) -> None:
     panels, banks = np.array([0.5, 1.0, 2.0, 4.0]), np.array([1.0, 0.7, 2.0, 1.5])
     many = vital_over_designs(case.rules, case.hours, panels, banks)
     for number, (panel, bank) in enumerate(zip(panels, banks, strict=True)):
-        made = case.rules._replace(
-            full_ah=case.rules.full_ah * bank,
-            most_charge_a=case.rules.most_charge_a * bank,
-            slow_charge_a=case.rules.slow_charge_a * bank,
-            ohm=case.rules.ohm / bank,
-        )
+        made = larger(case.rules, float(bank))
         sized = case.hours._replace(panels_a=case.hours.panels_a * panel, floor_ah=case.hours.floor_ah * bank)
         one = run(Case(made, sized, made.full_ah))
         assert one[:, OUT_VITAL] == pytest.approx(many[:, number], abs=1e-8)
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_cases_in_one_run_are_runs_of_their_own(seed: int) -> None:
+    """So many times the panels by month, the bank and the loads: the sums of stations that are so."""
+    case, rng = random_case(seed), np.random.default_rng(seed)
+    scales = Scales(rng.uniform(0.3, 3.0, (3, 12)), rng.uniform(0.3, 3.0, 3), rng.uniform(0.5, 2.0, 3))
+    months, sums = np.arange(HOURS) % 12, np.zeros((3, 12, 4))
+    made = [larger(case.rules, float(bank)) for bank in scales.banks]
+    states = np.zeros((3, STATES))
+    states[:, CHARGE] = [rule.full_ah for rule in made]
+    states[:, RESERVE], states[:, 3] = case.rules.reserve_ah, case.rules.backup_h_per_day
+    sum_cases((made[0], made[1], made[2]), case.hours, scales, states, months, sums)
+    for number, rule in enumerate(made):
+        loads = case.hours.load_a * scales.loads[number]
+        sized = case.hours._replace(
+            panels_a=case.hours.panels_a * scales.panels[number][months],
+            floor_ah=case.hours.floor_ah * scales.banks[number],
+            load_a=loads,
+        )
+        out = run(Case(rule, sized, rule.full_ah))
+        dark = out[:, OUT_VITAL] < loads[:, 0] - 1e-9
+        columns = (out[:, OUT_VITAL], dark, out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1), out[:, OUT_BACKED])
+        for column, hourly in enumerate(columns):
+            assert sums[number, :, column] == pytest.approx(np.bincount(months, weights=hourly, minlength=12))
 
 
 @settings(max_examples=80, deadline=None)
@@ -297,10 +329,13 @@ def test_shedding_never_shortens_vital_service(seed: int, more: float) -> None:
 
 def test_spells_and_refills_by_hand() -> None:
     """[closed form] 100 A·h at 2 A from midnight: fifty hours; empty at 8 A net of 2: 98 % after 17 hours."""
-    starts = np.array([[0, 0], [0, 24]], dtype=np.int64)
-    carried, left = np.empty(2), np.empty(2)
-    spells(rules(), hours(0.0, 2.0), 1.0, 1.0, starts, 1.0, 72, carried, left)
-    assert carried == pytest.approx(50.0)
+    starts, months = np.array([[0, 0], [0, 24]], dtype=np.int64), np.zeros(HOURS, dtype=np.int64)
+    carried, left = np.empty((2, 2)), np.empty((2, 2))
+    as_it_is_and_twice_the_load = Scales(np.ones((2, 12)), np.ones(2), np.array([1.0, 2.0]))
+    alike = (rules(), rules(), rules())
+    spell_cases(alike, hours(0.0, 2.0), as_it_is_and_twice_the_load, months, starts, 72, carried, left)
+    assert carried[0] == pytest.approx(50.0)
+    assert carried[1] == pytest.approx(25.0)
     assert left == pytest.approx(0.0)
     found = np.empty(2)
     hours_to_full(rules(), hours(8.0, 2.0), starts, 0.98, 72, found)

@@ -5,9 +5,9 @@ import pytest
 
 from tests.bench.kernel_in_c import compiler, vital_lanes_in_c
 from tests.core.rehearsed import station
-from tests.core.test_kernel import HOURS, Case, random_case
+from tests.core.test_kernel import HOURS, Case, larger, random_case
 from tests.samples import harrier_ridge, quay_street
-from yonderstat.core.rehearse import Hours, Rules, carried_of, served_of
+from yonderstat.core.rehearse import Hours, carried_of, served_of
 from yonderstat.core.rehearse.kernel import BACKUP_LEFT_H, OUT_VITAL, OUTS, RESERVE, STATES, VITAL, run_years
 from yonderstat.core.rehearse.lanes import (
     LANE_BANK,
@@ -39,12 +39,7 @@ def cut(hours: Hours, count: int) -> Hours:
 
 def of_one(case: Case, hours: Hours, panels: float, bank: float) -> tuple[np.ndarray, np.ndarray]:
     """State and vital service of one size, by the kernel that tells hour by hour."""
-    rules: Rules = case.rules._replace(
-        full_ah=case.rules.full_ah * bank,
-        most_charge_a=case.rules.most_charge_a * bank,
-        slow_charge_a=case.rules.slow_charge_a * bank,
-        ohm=case.rules.ohm / bank,
-    )
+    rules = larger(case.rules, bank)
     hours = hours._replace(panels_a=hours.panels_a * panels, floor_ah=hours.floor_ah * bank)
     state = np.zeros(STATES)
     state[0], state[RESERVE], state[BACKUP_LEFT_H] = case.start_ah * bank, rules.reserve_ah, rules.backup_h_per_day

@@ -33,8 +33,6 @@ from yonderstat.core.rehearse import (
     failures_report,
     hours_to_recharge,
     longest_true,
-    optimistic,
-    pessimistic,
     ration,
     rehearse,
     rotation_report,
@@ -45,6 +43,8 @@ from yonderstat.core.rehearse import (
     years_report,
 )
 from yonderstat.core.rehearse.kernel import OUT_VITAL
+from yonderstat.core.rehearse.tally import AS_IT_IS, sums_of
+from yonderstat.core.rehearse.years import served_by, too_harshly, too_kindly
 from yonderstat.core.station import StationModel
 from yonderstat.demo.patrol import PATROL_2
 
@@ -99,9 +99,8 @@ def test_the_band_has_its_middle_inside() -> None:
     design = harrier_ridge()
     found = station(design)
     spread = spread_of(found.model)
-    low, middle, high = (
-        served_of(case).share for case in (pessimistic(found, spread), found, optimistic(found, spread))
-    )
+    cases = sums_of(found, [too_kindly(spread), AS_IT_IS, too_harshly(spread)])
+    low, middle, high = (served_by(case).share for case in cases)
     assert low < middle < high
 
 

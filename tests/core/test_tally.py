@@ -51,10 +51,10 @@ def test_a_tally_is_the_sum_of_its_hours(design: Callable[[], Design]) -> None:
 
     wanted = station.hours.load_a[:, 0]
     dark = (out[:, :, OUT_VITAL] < wanted - 1e-9) & (wanted > 0.0)
-    assert run.vital_ah == pytest.approx(by_month(out[:, :, OUT_VITAL]))
-    assert run.dark_hours == pytest.approx(by_month(dark))
-    assert run.used_ah == pytest.approx(by_month(out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=2)))
-    assert run.backed_ah == pytest.approx(by_month(out[:, :, OUT_BACKED]))
+    assert run.sums.vital_ah == pytest.approx(by_month(out[:, :, OUT_VITAL]))
+    assert run.sums.dark_hours == pytest.approx(by_month(dark))
+    assert run.sums.used_ah == pytest.approx(by_month(out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=2)))
+    assert run.sums.backed_ah == pytest.approx(by_month(out[:, :, OUT_BACKED]))
     assert (run.dark == dark).all()
     assert (run.cut_off == out[:, :, OUT_TRIPPED]).all()
     assert (run.charge_ah == out[:, :, OUT_CHARGE]).all()
@@ -66,7 +66,7 @@ def test_a_tally_is_the_sum_of_its_hours(design: Callable[[], Design]) -> None:
 @pytest.mark.parametrize("design", STATIONS)
 def test_service_is_the_same_summed_or_run_for_itself(design: Callable[[], Design]) -> None:
     station = hours_of(design())
-    summed, alone = served_by(tally_of(station)), served_of(station)
+    summed, alone = served_by(tally_of(station).sums), served_of(station)
     assert summed.share == pytest.approx(alone.share)
     assert summed.dark_h == pytest.approx(alone.dark_h)
 

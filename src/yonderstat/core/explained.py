@@ -9,7 +9,7 @@ from .data import sources
 from .design import Design
 from .draw import DrawReport, bus_volts, draw_report, night_figures, tempo_report
 from .parts import build_report
-from .rehearse import reliability_of
+from .rehearse import begin_cases, reliability_of
 from .report import Report
 from .station import SECTIONS, StationModel, bus_of
 from .store import StationLoad, asked_days, life_report, store_report
@@ -23,6 +23,7 @@ def explained(station: StationModel) -> Report:
     """The station explained: every section and its working, without findings."""
     design, month, workings = station.design, station.hard_month, Workings()
     brief, climate, plane = design.brief, station.climate, station.main_plane
+    begin_cases(station)
 
     bus_v = bus_volts(design, workings)
     sun = sun_report(design, station.here, station.planes, workings)
@@ -47,15 +48,15 @@ def explained(station: StationModel) -> Report:
 
     line = energy_line(month, plane, draw, array, workings)
     means = rules_of_thumb(station, draw, array, asked, workings)
+    tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
+    bus = bus_report(design, station.bus, station.array, climate, station.mean_w, bus_v, workings)
     rehearsed = use = None
     if usable is not None:
         ground = month_ground(draw, array, workings)
         rehearsed, use = reliability_of(station, asked, usable, ground, workings)
-    bus = bus_report(design, station.bus, station.array, climate, station.mean_w, bus_v, workings)
     life = life_report(bank, brief, use, workings) if bank else None
     years = workings[life.years] if life else None
     build = build_report(design, station.bus, bus, workings[store.usable_wh] if store else None, years, workings)
-    tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
     verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
     return Report(
         verdict=verdict,

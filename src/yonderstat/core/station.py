@@ -149,10 +149,18 @@ class StationModel:
     @cached_property
     def draw(self) -> StationDraw:
         """What it draws at the tempo it is sized on."""
-        return self.draw_at(None)
+        return self._drawing(None, None)
 
     def draw_at(self, tempo_id: str | None, how: str | None = None) -> StationDraw:
         """What it draws at a tempo, with hours that nobody has placed laid as is usual, or as told."""
+        if how is None and tempo_id in {None, self.design.draw.sized_on}:
+            return self.draw
+        known = ("draw", tempo_id, how)
+        if known not in self.memo:
+            self.memo[known] = self._drawing(tempo_id, how)
+        return cast(StationDraw, self.memo[known])
+
+    def _drawing(self, tempo_id: str | None, how: str | None) -> StationDraw:
         bank = self.design.store.bank
         warming_w = heating_w(bank, self.climate, self.sun_w_m2) if bank else None
         gone = pointless(self.design)

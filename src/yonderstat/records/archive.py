@@ -4,10 +4,11 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from functools import cache
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import Engine, func, select
+from sqlalchemy import Engine, Select, bindparam, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session, aliased
@@ -327,10 +328,16 @@ def _site_row(session: Session, site_id: UUID, lock: bool = False) -> SiteRow:
     return row
 
 
-def _design_row(session: Session, design_id: UUID, lock: bool = False) -> DesignRow:
+@cache
+def _row_query(lock: bool) -> Select[DesignRow]:
+    """Put together once, as every edit asks it; so is the next one."""
     query = select(DesignRow).join(SiteRow, SiteRow.id == DesignRow.site_id)
-    query = query.where(DesignRow.id == design_id, SiteRow.deleted_at.is_(None))
-    row = session.scalar(query.with_for_update(of=DesignRow) if lock else query)
+    query = query.where(DesignRow.id == bindparam("design_id"), SiteRow.deleted_at.is_(None))
+    return query.with_for_update(of=DesignRow) if lock else query
+
+
+def _design_row(session: Session, design_id: UUID, lock: bool = False) -> DesignRow:
+    row = session.scalar(_row_query(lock), {"design_id": design_id})
     if row is None:
         raise NotFoundError(f"there is no design {design_id}")
     return row
@@ -419,19 +426,23 @@ def _read(document: dict[str, Any]) -> Design | InvalidDesignError:
         return error
 
 
-def _stored(session: Session, design_id: UUID) -> StoredDesign:
-    """A design of a site that is not put away, asked for at once: an edit waits for nothing so often as for this."""
+@cache
+def _stored_query() -> Select[DesignRow, str, RevisionRow, int | None, bool]:
     here, later = aliased(RevisionRow), aliased(RevisionRow)
     position = func.coalesce(RevisionRow.restores, RevisionRow.number)
     edited = select(later.number).where(later.design_id == DesignRow.id, later.parent == position).exists()
-    query = (
+    return (
         select(DesignRow, SiteRow.name, RevisionRow, here.parent, edited)
         .join(SiteRow, SiteRow.id == DesignRow.site_id)
         .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision))
         .join(here, (here.design_id == DesignRow.id) & (here.number == position))
-        .where(DesignRow.id == design_id, SiteRow.deleted_at.is_(None))
+        .where(DesignRow.id == bindparam("design_id"), SiteRow.deleted_at.is_(None))
     )
-    found = session.execute(query).one_or_none()
+
+
+def _stored(session: Session, design_id: UUID) -> StoredDesign:
+    """A design of a site that is not put away, asked for at once: an edit waits for nothing so often as for this."""
+    found = session.execute(_stored_query(), {"design_id": design_id}).one_or_none()
     if found is None:
         raise NotFoundError(f"there is no design {design_id}")
     row, site_name, newest, parent, can_redo = found

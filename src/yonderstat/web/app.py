@@ -35,10 +35,10 @@ from .weather_tools import weather_tools_api
 SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
 COMPRESSION = {
     "COMPRESS_ALGORITHM": ["zstd", "br", "gzip"],
-    # Quick ones: an answer is worked out and sent once.
-    "COMPRESS_ZSTD_LEVEL": 6,
-    "COMPRESS_BR_LEVEL": 5,
-    "COMPRESS_LEVEL": 5,
+    # Quick ones: an answer is worked out and sent once, and somebody waits for it.
+    "COMPRESS_ZSTD_LEVEL": 3,
+    "COMPRESS_BR_LEVEL": 3,
+    "COMPRESS_LEVEL": 3,
     "COMPRESS_MIN_SIZE": 1000,
 }
 

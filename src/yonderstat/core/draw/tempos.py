@@ -206,7 +206,7 @@ def tempo_report(
         _tempo(
             tempo.id,
             tempo.name,
-            station if tempo.id == draw.sized_on else draw_at(tempo.id),
+            draw_at(tempo.id),
             month,
             usable,
             workings,

@@ -12,12 +12,16 @@ MAX_PARALLEL = 64
 Tried = Callable[[Design], Gain]
 
 
-def try_change(station: StationModel, label: str, changed: Design, patch: list[Operation], tried: Tried) -> Change:
-    """A change with what it gains on the changed design; it is remembered, to be judged by all the rules."""
+def try_change(
+    station: StationModel, label: str, changed: Design, patch: list[Operation], tried: Tried, judged: bool = True
+) -> Change:
+    """A change with what it gains on the changed design; it is remembered, to be judged by all the rules, unless it is
+    no remedy but says what is asked for."""
     if station.trial or station.first_look:
         return Change(label, "", tuple(patch))
     change = changed_for(label, tuple(patch), tried(changed))
-    station.trials.append((change, changed))
+    if judged:
+        station.trials.append((change, changed))
     return change
 
 

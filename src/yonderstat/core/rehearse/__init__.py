@@ -1,7 +1,9 @@
 """Step 7, Rehearse: hours of weather through the station before money is spent."""
 
 from .assumed import assumed_figure
+from .cases import begin_cases
 from .failures import Failure, FailuresReport, failures_report
+from .half_again import HalfAgain, half_again
 from .kernel import COMFORT, DEFERRED, USEFUL, Hours, Rules
 from .mitigation import Mitigation
 from .onward import Life, charge_from, charge_of_year, dullest_year, life_of
@@ -26,8 +28,6 @@ from .years import (
     hours_to_recharge,
     hours_without_source,
     longest_true,
-    optimistic,
-    pessimistic,
     run_all,
     served_of,
     served_of_each,
@@ -46,6 +46,7 @@ __all__ = [
     "Evening",
     "Failure",
     "FailuresReport",
+    "HalfAgain",
     "Happening",
     "HourlyStation",
     "Hours",
@@ -71,6 +72,7 @@ __all__ = [
     "YearBand",
     "YearsReport",
     "assumed_figure",
+    "begin_cases",
     "carried_of",
     "charge_from",
     "charge_of_year",
@@ -78,14 +80,13 @@ __all__ = [
     "dark_of",
     "dullest_year",
     "failures_report",
+    "half_again",
     "hourly_loads",
     "hourly_station",
     "hours_to_recharge",
     "hours_without_source",
     "life_of",
     "longest_true",
-    "optimistic",
-    "pessimistic",
     "ration",
     "rehearse",
     "reliability_of",

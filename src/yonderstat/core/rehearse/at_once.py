@@ -1,13 +1,17 @@
-"""Several runs of the kernels at once: they hold no lock, so that every core has one."""
+"""Several runs of the kernels at once: they hold no lock, so that they run beside whoever explains the rest."""
 
 import os
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from functools import cache
-from typing import TypeVar
+from threading import Event
+from typing import Generic, TypeVar
 
 T = TypeVar("T")
-THREADS = 2
+THREADS = max(1, (os.cpu_count() or 1) - 1)
+"""Beside the one that asks: with more, all would be done later than with these."""
+BEGINS_S = 0.0005
+"""To begin a kernel takes a fifth of this; where it takes longer all threads are busy."""
 
 
 @cache
@@ -20,8 +24,40 @@ def _threads() -> ThreadPoolExecutor:
 os.register_at_fork(after_in_child=_threads.cache_clear)
 
 
+class Begun(Generic[T]):
+    """A run that goes on while whoever began it does something else."""
+
+    def __init__(self, run: Callable[[], T]) -> None:
+        self._run, self._began = run, Event()
+        self._future: Future[T] = _threads().submit(self._in_thread)
+
+    def _in_thread(self) -> T:
+        self._began.set()
+        return self._run()
+
+    def let_begin(self) -> None:
+        """Wait a moment until a thread has begun: whoever runs Python holds its lock, and would keep it from that."""
+        self._began.wait(BEGINS_S)
+
+    def result(self) -> T:
+        """What it gave. A run that no thread has begun is taken back and done here: so whoever asks from within such a
+        thread waits for nobody.
+
+        Returns
+        -------
+        object
+            What it gave.
+
+        Raises
+        ------
+        Exception
+            What it raised.
+        """
+        return self._run() if self._future.cancel() else self._future.result()
+
+
 def at_once(runs: Sequence[Callable[[], T]]) -> list[T]:
-    """What each run gives, in their order. The first is done here, the others in threads that are free, or here too.
+    """What each run gives, in their order; the first is done here, the others in threads that are free, or here too.
 
     Parameters
     ----------
@@ -39,8 +75,6 @@ def at_once(runs: Sequence[Callable[[], T]]) -> list[T]:
         What the first of them that failed raised.
     """
     first, *others = runs
-    waiting = [(run, _threads().submit(run)) for run in others]
-    found = [first()]
-    # One that no thread has begun is taken back: whoever asks from within such a thread waits for nobody.
-    found += [run() if future.cancel() else future.result() for run, future in waiting]
-    return found
+    begun = [Begun(run) for run in others]
+    found = first()
+    return [found, *(run.result() for run in begun)]

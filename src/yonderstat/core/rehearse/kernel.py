@@ -261,19 +261,26 @@ def _hour(
 
 @WITHIN
 def _at(
-    rules: Rules, hours: Hours, state: State, year: int, hour: int, panel_scale: float, bank_scale: float
+    rules: Rules,
+    hours: Hours,
+    state: State,
+    year: int,
+    hour: int,
+    panel_scale: float,
+    bank_scale: float,
+    load_scale: float,
 ) -> tuple[State, Told]:
-    """An hour of the year, with so many times the panels and, of the floor, the bank."""
+    """An hour of the year, with so many times the panels, the loads and, of the floor, the bank."""
     return _hour(
         rules,
         hours.rest_v,
         state,
         hours.fixed_a[hour] + hours.panels_a[year, hour] * panel_scale,
         hours.backup_a[hour],
-        hours.load_a[hour, VITAL],
-        hours.load_a[hour, USEFUL],
-        hours.load_a[hour, COMFORT],
-        hours.load_a[hour, DEFERRED],
+        hours.load_a[hour, VITAL] * load_scale,
+        hours.load_a[hour, USEFUL] * load_scale,
+        hours.load_a[hour, COMFORT] * load_scale,
+        hours.load_a[hour, DEFERRED] * load_scale,
         hours.floor_ah[year, hour] * bank_scale,
         hours.locked[year, hour],
         hours.new_day[hour],
@@ -305,7 +312,7 @@ def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) ->
     now = _state(state)
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
-            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0)
+            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0, 1.0)
             for column in range(OUTS):
                 out[year, hour, column] = told[column]
     for number in range(STATES):
@@ -358,7 +365,7 @@ def tally_years(
     now, tripped = _state(state), 0.0
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
-            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0)
+            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0, 1.0)
             of, dark = month[hour], told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9
             by_month[of, 0] += told[OUT_VITAL]
             by_month[of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
@@ -456,88 +463,134 @@ def at_even(table: FloatArray, first: float, step: float, values: FloatArray, fo
             found[year, hour] = _at_share(table, (values[year, hour] - first) * per_span)
 
 
+OfCases = tuple[Rules, Rules, Rules]
+"""Of one length, so that a kernel is compiled once."""
+
+
+class Scales(NamedTuple):
+    """Cases of one station, three at most: so many times its panels, its bank and its loads."""
+
+    panels: FloatArray
+    """By month, shape (cases, 12)."""
+    banks: FloatArray
+    """Of the floor, which is given for one; what else a larger bank changes is in its rules. Shape (cases,)."""
+    loads: FloatArray
+    """Shape (cases,)."""
+
+
 @KERNEL
-def vital_by_month(
-    rules: Rules,
+def sum_cases(
+    rules: OfCases,
     hours: Hours,
-    panel_scale: float,
-    bank_scale: float,
-    state: FloatArray,
+    scales: Scales,
+    states: FloatArray,
     month: NDArray[np.int64],
     by_month: FloatArray,
 ) -> None:
-    """Vital service by month over all years, with so many times the panels and, of the floor, the bank.
-
-    month (8760,): 0 to 11. by_month (12, 2) is added to: served [A·h], dark hours.
+    """The sums of `tally_years` alone, of several cases in turn.
 
     Parameters
     ----------
-    rules : Rules
-        Of the bank and its controllers.
+    rules : tuple of Rules
+        Of each case; where there are fewer than three, the rest is not read.
     hours : Hours
         Source, load, floor and lock of every hour.
-    panel_scale : float
-        Times the panels.
-    bank_scale : float
-        Times the bank; the floor is given for one.
-    state : ndarray
-        As it begins, shape (STATES,).
-    month : ndarray
-        Of each hour, 0 to 11, shape (8760,).
-    by_month : ndarray
-        Added to, shape (12, 2): served [A·h], dark hours.
+    scales : Scales
+        The cases.
+    states : ndarray of shape (cases, STATES)
+        As each begins.
+    month : ndarray of shape (8760,)
+        Of each hour, 0 to 11.
+    by_month : ndarray of shape (cases, 12, 4)
+        Added to: vital served, dark hours, served of all tiers, given by the backup. [A·h]
 
     Returns
     -------
     None
         `by_month` is changed.
     """
-    now = _state(state)
-    for year in range(hours.panels_a.shape[0]):
-        for hour in range(hours.panels_a.shape[1]):
-            now, told = _at(rules, hours, now, year, hour, panel_scale, bank_scale)
-            by_month[month[hour], 0] += told[OUT_VITAL]
-            if told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9:
-                by_month[month[hour], 1] += 1.0
+    for case in range(scales.banks.size):
+        now, own = _state(states[case]), rules[case]
+        bank, load = scales.banks[case], scales.loads[case]
+        for year in range(hours.panels_a.shape[0]):
+            for hour in range(hours.panels_a.shape[1]):
+                of = month[hour]
+                now, told = _at(own, hours, now, year, hour, scales.panels[case, of], bank, load)
+                by_month[case, of, 0] += told[OUT_VITAL]
+                by_month[case, of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
+                by_month[case, of, 3] += told[OUT_BACKED]
+                if told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9:
+                    by_month[case, of, 1] += 1.0
 
 
 @KERNEL
-def spells(
+def tally_and_sum(
     rules: Rules,
     hours: Hours,
-    panel_scale: float,
-    bank_scale: float,
+    state: FloatArray,
+    month: NDArray[np.int64],
+    full_line_ah: float,
+    by_month: FloatArray,
+    course: FloatArray,
+    marks: NDArray[np.int8],
+    full: NDArray[np.bool_],
+    totals: FloatArray,
+    others: OfCases,
+    scales: Scales,
+    states: FloatArray,
+    sums: FloatArray,
+) -> None:
+    """`tally_years`, and `sum_cases` of other cases, in one: between two calls whoever holds Python's lock would be
+    waited for.
+
+    Parameters
+    ----------
+    rules, hours, state, month, full_line_ah, by_month, course, marks, full, totals
+        Of `tally_years`.
+    others, scales, states, sums
+        The rules, cases, beginnings and `by_month` of `sum_cases`.
+
+    Returns
+    -------
+    None
+        What either changes is changed.
+    """
+    tally_years(rules, hours, state, month, full_line_ah, by_month, course, marks, full, totals)
+    sum_cases(others, hours, scales, states, month, sums)
+
+
+@KERNEL
+def spell_cases(
+    rules: OfCases,
+    hours: Hours,
+    scales: Scales,
+    month: NDArray[np.int64],
     starts: NDArray[np.int64],
-    start_share: float,
     most_h: int,
     carried_h: FloatArray,
     left_share: FloatArray,
 ) -> None:
-    """From midnights on: hours until the first vital hour not served in full, and what is left of what may be used.
+    """From midnights on, with full banks: hours until the first vital hour not served in full, and what is left of what
+    may be used, of several cases in turn.
 
-    starts (k, 2): year and hour of the year. carried_h, left_share (k,) are filled; at most `most_h`. The layers begin
-    full. A year goes on into the next, and the last into the first.
+    The layers begin full. A year goes on into the next, and the last into the first.
 
     Parameters
     ----------
-    rules : Rules
-        Of the bank and its controllers.
+    rules : tuple of Rules
+        Of each case; where there are fewer than three, the rest is not read.
     hours : Hours
         Source, load, floor and lock of every hour.
-    panel_scale : float
-        Times the panels.
-    bank_scale : float
-        Times the bank; the floor is given for one.
-    starts : ndarray
-        Year and hour of the year, shape (k, 2).
-    start_share : float
-        Of what may be used, at the start.
+    scales : Scales
+        The cases.
+    month : ndarray of shape (8760,)
+        Of each hour, 0 to 11.
+    starts : ndarray of shape (k, 2)
+        Year and hour of the year.
     most_h : int
         A spell is followed no longer. [h]
-    carried_h : ndarray
-        Filled, shape (k,). [h]
-    left_share : ndarray
-        Filled, shape (k,).
+    carried_h, left_share : ndarray of shape (cases, k)
+        Filled. [h]
 
     Returns
     -------
@@ -545,21 +598,22 @@ def spells(
         `carried_h` and `left_share` are changed.
     """
     years, in_a_year = hours.panels_a.shape
-    for number in range(starts.shape[0]):
-        first_year, first = starts[number, 0], starts[number, 1]
-        floor = hours.floor_ah[first_year, first] * bank_scale
-        begin = floor + start_share * (rules.full_ah - floor)
-        now = (begin, rules.reserve_ah, 0.0, rules.backup_h_per_day, 0.0, 0.0, 0.0, 0.0, 0.0)
-        carried_h[number] = most_h
-        for step in range(most_h):
-            year = (first_year + (first + step) // in_a_year) % years
-            hour = (first + step) % in_a_year
-            now, told = _at(rules, hours, now, year, hour, panel_scale, bank_scale)
-            floor = hours.floor_ah[year, hour] * bank_scale
-            if told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9:
-                carried_h[number] = step
-                break
-        left_share[number] = (now[CHARGE] - floor) / max(rules.full_ah - floor, 1e-9)
+    for case in range(scales.banks.size):
+        own, bank, load = rules[case], scales.banks[case], scales.loads[case]
+        for number in range(starts.shape[0]):
+            first_year, first = starts[number, 0], starts[number, 1]
+            floor = hours.floor_ah[first_year, first] * bank
+            now = (own.full_ah, own.reserve_ah, 0.0, own.backup_h_per_day, 0.0, 0.0, 0.0, 0.0, 0.0)
+            carried_h[case, number] = most_h
+            for step in range(most_h):
+                year = (first_year + (first + step) // in_a_year) % years
+                hour = (first + step) % in_a_year
+                now, told = _at(own, hours, now, year, hour, scales.panels[case, month[hour]], bank, load)
+                floor = hours.floor_ah[year, hour] * bank
+                if told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9:
+                    carried_h[case, number] = step
+                    break
+            left_share[case, number] = (now[CHARGE] - floor) / max(own.full_ah - floor, 1e-9)
 
 
 @KERNEL
@@ -595,7 +649,7 @@ def hours_to_full(
         found_h[number] = most_h
         for step in range(most_h):
             year = (first_year + (first + step) // in_a_year) % years
-            now, _ = _at(rules, hours, now, year, (first + step) % in_a_year, 1.0, 1.0)
+            now, _ = _at(rules, hours, now, year, (first + step) % in_a_year, 1.0, 1.0, 1.0)
             if now[CHARGE] >= full_share * rules.full_ah:
                 found_h[number] = step + 1
                 break

@@ -27,7 +27,7 @@ from .kernel import (
 )
 from .scene import Happening, Scene, Sky
 from .station import HOURS, HourlyStation, hourly_loads, hourly_power
-from .years import scaled_bank
+from .tally import scaled_bank
 
 FloatArray = NDArray[np.float64]
 

@@ -1,8 +1,7 @@
 """The weather years behind the verdict: by month, how sure that is, and where it goes dark."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal, TypeVar
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,29 +12,23 @@ from ..station import StationModel
 from ..store import YearUse, kind_of
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
-from .at_once import at_once
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
 from .brown_out import BrownHours, brown_hours
-from .station import HourlyStation, hourly_station
-from .tally import Tally, tally_of
+from .cases import SpellCases, cases_of
+from .half_again import begin_half_again
+from .station import HourlyStation
+from .tally import MonthSums
 from .use import year_use
 from .years import (
     Carried,
     Dark,
     Served,
-    Spread,
-    carried_of,
-    cheap_every_d,
     dark_of,
-    optimistic,
-    pessimistic,
     served_by,
-    spread_of,
 )
 
 FloatArray = NDArray[np.float64]
 State = Literal["good", "edge", "short"]
-T = TypeVar("T")
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,43 +148,29 @@ class _Told:
         return _state(low, middle, high, self.least)
 
 
-def _spell(design: Design, station: HourlyStation, spread: Spread, days: float) -> tuple[_Told, Carried]:
-    every = cheap_every_d(station, days)
-    cases = _of_each_case(station, spread, lambda case: carried_of(case, days, every))
+def _spells(design: Design, cases: list[Carried], days: float) -> _Told:
     rows = [
         [case.chance(month, days) if month in design.brief.months else None for month in range(1, 13)] for case in cases
     ]
     least = [min(value for value in row if value is not None) for row in rows]
-    return _Told.of(SPELL, rows, least, assumed_figure("carry_chance")), cases[0]
+    return _Told.of(SPELL, rows, least, assumed_figure("carry_chance"))
 
 
-def _of_each_case(station: HourlyStation, spread: Spread, run: Callable[[HourlyStation], T]) -> list[T]:
-    """A run of the station as it is, where the guesses erred on the bright side, and where on the dull one."""
-    return at_once(
-        [
-            lambda: run(station),
-            lambda: run(pessimistic(station, spread)),
-            lambda: run(optimistic(station, spread)),
-        ]
-    )
+def _service(cases: list[Served]) -> _Told:
+    rows, shares = [list(case.by_month) for case in cases], [case.share for case in cases]
+    return _Told.of(SERVICE, rows, shares, assumed_figure("up_share"))
 
 
-def _service(tallies: list[Tally]) -> tuple[_Told, Served]:
-    served = [served_by(case) for case in tallies]
-    rows, shares = [list(case.by_month) for case in served], [case.share for case in served]
-    return _Told.of(SERVICE, rows, shares, assumed_figure("up_share")), served[0]
-
-
-def _sun_part(tally: Tally) -> FloatArray:
+def _sun_part(sums: MonthSums) -> FloatArray:
     """Amp-hours served by month over all years that no backup gave, shape (12,).
 
     Without any panel, engine or other source of its own nothing is carried: what the bank began with is not the sun's.
     """
-    hours = tally.station.hours
+    hours = sums.station.hours
     if not (hours.panels_a.any() or hours.fixed_a.any()):
         return np.zeros(12)
     # A backup may fill the bank in one month for the next: what it gave counts in the month it gave it.
-    return np.maximum(tally.used_ah - tally.backed_ah, 0.0)
+    return np.maximum(sums.used_ah - sums.backed_ah, 0.0)
 
 
 def _wanted(station: HourlyStation) -> FloatArray:
@@ -200,34 +179,36 @@ def _wanted(station: HourlyStation) -> FloatArray:
     return np.asarray(np.bincount(station.months, weights=hourly, minlength=12) * station.years)
 
 
-def _carried_by_sun(tallies: list[Tally]) -> _Told:
+def _carried_by_sun(cases: list[MonthSums]) -> _Told:
     """What the sun carries of the use, by month, where mains stand behind it."""
     rows, totals = [], []
-    for case in tallies:
-        total, sun = _wanted(case.station), _sun_part(case)
+    for case in cases:
+        total, sun = _wanted(case.station) * case.load, _sun_part(case)
         rows.append([float(sun[m] / total[m]) if total[m] > 0 else None for m in range(12)])
         totals.append(float(sun.sum() / total.sum()) if total.sum() > 0 else 0.0)
     return _Told.of(SUN, rows, totals, assumed_figure("sun_carries"))
 
 
-def _told(model: StationModel, station: HourlyStation) -> _Told:
-    """The figure that the purpose asks for, in the middle case and both others."""
-    spread = spread_of(model)
-    if model.purpose.is_spell:
-        return _spell(model.design, station, spread, model.asked_days)[0]
-    tallies = _of_each_case(station, spread, tally_of)
-    return _carried_by_sun(tallies) if model.purpose.judged_by == "sun_share" else _service(tallies)[0]
+def _told(model: StationModel, sums: list[MonthSums]) -> _Told:
+    if model.purpose.judged_by == "sun_share":
+        return _carried_by_sun(sums)
+    return _service([served_by(case) for case in sums])
 
 
 def state_of(model: StationModel) -> State | None:
     """How a station stands in the weather years, as its verdict says; None where it cannot be rehearsed."""
-    station = hourly_station(model, int(assumed_figure("verdict_years")))
-    if station is None or not station.hours.load_a.any():
+    cases = cases_of(model)
+    if cases is None:
         return None
-    return _told(model, station).state(list(model.design.brief.months))
+    if isinstance(cases, SpellCases):
+        told = _spells(model.design, cases.run.result(), model.asked_days)
+    else:
+        tally, others = cases.run.result()
+        told = _told(model, [tally.sums, *others])
+    return told.state(list(model.design.brief.months))
 
 
-def _energy(run: Tally, workings: Workings) -> tuple[Quantity, Quantity, Quantity | None]:
+def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Quantity | None]:
     """In a year: carried by the sun, used, and given by what stands behind the bank. [kW·h]"""
     station = run.station
     per = station.bus_v / 1000.0 / station.years
@@ -320,10 +301,11 @@ def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
     if kind_of(station.bank.chemistry).is_lead:
         return None
     heater = station.rules.heater_a > 0
-    shut = station.shut
+    # Seldom is it ever cold enough, and to look at every hour for which of them takes long.
+    shut_h = float(station.shut.sum()) if station.hours.locked.any() else 0.0
     return workings.add(
         "rehearse.locked_h",
-        float(shut.sum()) / station.years,
+        shut_h / station.years,
         "h",
         "Too cold to be charged, hours a year",
         "Σ [T_bank < T_low] / n",
@@ -362,24 +344,24 @@ def reliability_of(
     ground : list
         By month, the figures that a month's share rests on.
     """
-    design, station = model.design, hourly_station(model, int(assumed_figure("verdict_years")))
-    if station is None or not station.hours.load_a.any():
+    cases = cases_of(model)
+    if cases is None:
         return None, None
-    spread, spell = spread_of(model), model.purpose.is_spell
+    design, station, spread, spell = model.design, cases.station, cases.spread, model.purpose.is_spell
     left = dark_h = carried_kwh = used_kwh = backed = None
     dark = use = None
     brown: tuple[BrownHours, ...] = ()
-    if spell:
-        told, carried = _spell(design, station, spread, asked.number)
-        left = _left(design, station, carried, usable, workings)
+    if isinstance(cases, SpellCases):
+        spells = cases.run.result()
+        told = _spells(design, spells, asked.number)
+        left = _left(design, station, spells[0], usable, workings)
     else:
-        tallies = _of_each_case(station, spread, tally_of)
-        told, served = _service(tallies)
-        carried_kwh, used_kwh, backed = _energy(tallies[0], workings)
-        use, brown = year_use(tallies[0]), brown_hours(tallies[0])
-        if model.purpose.judged_by == "sun_share":
-            told = _carried_by_sun(tallies)
-        dark = dark_of(tallies[0])
+        middle, others = cases.run.result()
+        told, served = _told(model, [middle.sums, *others]), served_by(middle.sums)
+        if told.state(list(design.brief.months)) != "good":
+            begin_half_again(model, station)
+        use, brown, dark = year_use(middle), brown_hours(middle), dark_of(middle)
+        carried_kwh, used_kwh, backed = _energy(middle.sums, workings)
         dark_h = workings.add(
             "rehearse.dark_h",
             served.dark_hours_a_year,

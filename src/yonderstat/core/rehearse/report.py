@@ -14,7 +14,7 @@ from .assumed import assumed_figure
 from .bands import SERVICE, band_quantities
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
 from .station import COLUMNS, HOURS, HourlyStation, hourly_station
-from .tally import tally_of
+from .tally import tally_with
 from .years import (
     NIGHT_H,
     Dark,
@@ -24,12 +24,11 @@ from .years import (
     dark_of,
     hours_to_recharge,
     hours_without_source,
-    optimistic,
-    pessimistic,
     run_all,
     served_by,
-    served_of,
     spread_of,
+    too_harshly,
+    too_kindly,
 )
 
 LENGTHS_D = (1, 2, 3, 5, 7, 10, 14, 21, 30)
@@ -214,10 +213,11 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
     if station is None:
         return None
     told, out = _Told(station), run_all(station)
-    run = tally_of(station)
-    served, dark = served_by(run), dark_of(run)
     spread = spread_of(station.model)
-    values = (served.share, served_of(pessimistic(station, spread)).share, served_of(optimistic(station, spread)).share)
+    run, others = tally_with(station, [too_kindly(spread), too_harshly(spread)])
+    served, dark = served_by(run.sums), dark_of(run)
+    kindly, harshly = (served_by(case).share for case in others)
+    values = (served.share, kindly, harshly)
     band = band_quantities("years", SERVICE, values, spread, told.ground, told.workings)
     bands = _bands(out, station)
     recharge = hours_to_recharge(station, station.hard_month)

@@ -1,6 +1,6 @@
 """Rotation: does the bank that was swapped out refill before the layer left behind is spent?"""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -10,8 +10,9 @@ from ..station import StationModel
 from ..words import hours_in_words
 from ..working import Key, Quantity, Workings, stated, table, used
 from .assumed import assumed_figure
-from .kernel import Hours, hours_to_full, spells
+from .kernel import Hours, hours_to_full
 from .station import HOURS, HourlyStation, hourly_station
+from .tally import AS_IT_IS, spells_of
 
 MOST_D = 30
 MOST_PANELS = 8.0
@@ -54,8 +55,7 @@ def _layers_carry_h(station: HourlyStation) -> float:
     still = np.zeros((1, hours.load_a.shape[0]))
     alone = hours._replace(fixed_a=still[0], panels_a=still, backup_a=still[0], floor_ah=still, locked=hours.locked[:1])
     starts = np.array([(0, _put_out_at(station) + day * HOURS) for day in range(7)], dtype=np.int64)
-    carried, left = np.empty(len(starts)), np.empty(len(starts))
-    spells(layer, alone, 0.0, 1.0, starts, 1.0, MOST_D * HOURS, carried, left)
+    carried, _ = spells_of(replace(station, rules=layer, hours=alone), [AS_IT_IS], starts, MOST_D * HOURS)
     return float(carried.min())
 
 

@@ -17,7 +17,6 @@ from ..purposes import purpose_of
 from ..station import StationModel
 from ..store import bank_kg
 from .assumed import assumed_figure
-from .at_once import THREADS
 from .reliability import State, state_of
 from .sizes import batches, chances_by_size, served_by_size, worst_month_by_size
 from .sizing_axes import Axes
@@ -26,6 +25,8 @@ from .years import cheap_every_d, pessimistic, spread_of
 
 FloatArray = NDArray[np.float64]
 
+MAPPERS = 2
+"""Threads that draw a map; whoever edits meanwhile has others."""
 MOST_TRIES = 6
 """Designs judged in search of the cheapest whose verdict is good."""
 OF_THE_KIND = ("unit_kg", "unit_price", "tested_ah", "depth")
@@ -177,10 +178,10 @@ def _cells(share: Share, axes: Axes, progress: Progress | None) -> FloatArray:
 
     # In threads of its own, which step back as the one does that maps.
     parts = list(batches(banks.size))
-    with ThreadPoolExecutor(THREADS) as pool:
-        for first in range(0, len(parts), THREADS):
-            list(pool.map(some, parts[first : first + THREADS]))
-            if progress is not None and not progress(min(1.0, (first + THREADS) / len(parts))):
+    with ThreadPoolExecutor(MAPPERS) as pool:
+        for first in range(0, len(parts), MAPPERS):
+            list(pool.map(some, parts[first : first + MAPPERS]))
+            if progress is not None and not progress(min(1.0, (first + MAPPERS) / len(parts))):
                 raise CancelledError
     return found.reshape(axes.batteries.size, axes.panels.size)
 

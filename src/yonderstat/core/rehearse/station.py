@@ -1,7 +1,7 @@
 """A design as the kernel sees it: hours of source, load, floor and lock, and the rules of its bank."""
 
-from dataclasses import dataclass, replace
-from functools import cache
+from dataclasses import dataclass, field, replace
+from functools import cache, lru_cache
 from typing import cast
 
 import numpy as np
@@ -103,7 +103,21 @@ class HourlyStation:
     @property
     def shut(self) -> NDArray[np.bool_]:
         """Hours in which it is too cold to be charged and no heater helps, shape (years, 8760)."""
-        locked = self.hours.locked
+        return self.shut_of(self.hours.locked)
+
+    def shut_of(self, locked: NDArray[np.int8]) -> NDArray[np.bool_]:
+        """The same of some hours.
+
+        Parameters
+        ----------
+        locked : ndarray
+            How cold the bank is in each, of any shape.
+
+        Returns
+        -------
+        ndarray
+            Of the same shape.
+        """
         return np.asarray((locked == COLD_HOPELESS) | ((locked == COLD_HELPED) & (self.rules.heater_a <= 0.0)))
 
     @property
@@ -228,9 +242,27 @@ def hourly_power(design: Design, station: StationDraw, gone: frozenset[str] = fr
     return hourly_loads(design, station, gone | steady, all_year=True)
 
 
-def _bank_c(held: BankModel, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
-    """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's."""
-    months = hour_months()
+@dataclass(frozen=True, slots=True)
+class _Kept:
+    """A bank as a key of what depends on some figures of it alone."""
+
+    key: tuple[object, ...]
+    held: BankModel = field(compare=False)
+
+
+def _warmth(held: BankModel) -> _Kept:
+    """By what its warmth depends on."""
+    spread_k = None if held.spread_k is None else held.spread_k.tobytes()
+    return _Kept((held.bank.housing, held.month_c.tobytes(), spread_k, held.least_c), held)
+
+
+@lru_cache(maxsize=2)
+def _bank_c(kept: _Kept, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
+    """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's.
+
+    Kept, as is its floor, from one edit to the next: what is changed is mostly something else.
+    """
+    held, months = kept.held, hour_months()
     departs = None
     if held.spread_k is not None and site is not None and air is not None:
         departs = lagged_departure_k(site, air, float(rows_by("housings", "housing")[held.bank.housing]["lag_h"]))
@@ -245,6 +277,11 @@ def _bank_c(held: BankModel, site: Site | None, air: AirKey | None, years: int) 
 @cache
 def _cold_factors(chemistry: Chemistry) -> FloatArray:
     return np.array([temperature_factor(chemistry, value) for value in COLD_TABLE_C])
+
+
+@lru_cache(maxsize=2)
+def _usual_floor_ah(kept: _Kept, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
+    return _floor_ah(kept.held, _bank_c(_warmth(kept.held), site, air, years))
 
 
 def _floor_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
@@ -369,8 +406,10 @@ def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlySt
         return None
     main = model.main_plane
     sun = plane_w_m2(site, main.mounting) if site and main and strings else None
-    bank_c = _bank_c(held, site, air, count)
-    floor = _floor_ah(held, bank_c)
+    warmth = _warmth(held)
+    bank_c = _bank_c(warmth, site, air, count)
+    whole = _Kept((warmth, held.rated_ah, held.depth, held.bank.chemistry), held)
+    floor = _usual_floor_ah(whole, site, air, count)
     load_a = hourly_loads(model.design, model.draw, pointless(model.design), model.purpose.is_spell)
     charger = backup_of(model.design, model.array.absorb_v)
     panels_a = np.zeros_like(bank_c)

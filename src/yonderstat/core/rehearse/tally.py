@@ -1,5 +1,6 @@
 """The weather years summed as they are run: what the verdict, the bank's life and the sets' volts read of them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,25 +8,49 @@ from numpy.typing import NDArray
 
 from ..calendar import DAYS_A_YEAR
 from .assumed import assumed_figure
-from .kernel import tally_years
+from .kernel import CHARGE, OfCases, Rules, Scales, spell_cases, sum_cases, tally_and_sum
 from .station import HourlyStation
 
 FloatArray = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True)
-class Tally:
-    """What a run of all weather years comes to."""
+class Case:
+    """So many times the panels, by month or all year, the bank and the loads of a station."""
+
+    panels: FloatArray | float = 1.0
+    bank: float = 1.0
+    load: float = 1.0
+
+
+AS_IT_IS = Case()
+MOST = 3
+"""Cases in one run of a kernel."""
+
+
+@dataclass(frozen=True, slots=True)
+class MonthSums:
+    """What a run of all weather years comes to by month, over all years, shape (12,) each."""
 
     station: HourlyStation
+    load: float
+    """Times its loads."""
     vital_ah: FloatArray
-    """Served by month over all years, shape (12,)."""
+    """Served of the vital tier."""
     dark_hours: FloatArray
-    """By month over all years, shape (12,)."""
+    """Hours whose vital load is not served in full."""
     used_ah: FloatArray
-    """All that was served, by month over all years, shape (12,)."""
+    """All that was served."""
     backed_ah: FloatArray
-    """Given by what stands behind the bank, by month over all years, shape (12,)."""
+    """Given by what stands behind the bank."""
+
+
+@dataclass(frozen=True, slots=True)
+class Tally:
+    """What a run of all weather years comes to, and what is read of its hours."""
+
+    station: HourlyStation
+    sums: MonthSums
     course: FloatArray
     """Charge at the end of every hour [A·h], and what sources and backup brought in it [A], shape (2, years, 8760)."""
     dark: NDArray[np.bool_]
@@ -43,6 +68,41 @@ class Tally:
         return np.asarray(self.course[0])
 
 
+def scaled_bank(station: HourlyStation, scale: float) -> Rules:
+    """The rules of a bank so many times as big."""
+    rules = station.rules
+    return rules._replace(
+        full_ah=rules.full_ah * scale,
+        most_charge_a=rules.most_charge_a * scale,
+        slow_charge_a=rules.slow_charge_a * scale,
+        ohm=rules.ohm / scale,
+    )
+
+
+def _rules_of(station: HourlyStation, cases: Sequence[Case]) -> OfCases:
+    first, second, third = ([scaled_bank(station, case.bank) for case in cases] + [station.rules] * MOST)[:MOST]
+    return first, second, third
+
+
+def _scales_of(cases: Sequence[Case]) -> Scales:
+    panels = np.array([np.broadcast_to(case.panels, 12) for case in cases], dtype=np.float64).reshape(-1, 12)
+    return Scales(
+        panels,
+        np.array([case.bank for case in cases], dtype=np.float64),
+        np.array([case.load for case in cases], dtype=np.float64),
+    )
+
+
+def _states_of(station: HourlyStation, cases: Sequence[Case]) -> FloatArray:
+    states = np.tile(station.start(), (len(cases), 1))
+    states[:, CHARGE] *= [case.bank for case in cases]
+    return states
+
+
+def _month_sums(station: HourlyStation, case: Case, by_month: FloatArray) -> MonthSums:
+    return MonthSums(station, case.load, *(np.asarray(column) for column in by_month.T))
+
+
 def tally_of(station: HourlyStation) -> Tally:
     """Run all weather years and sum them up.
 
@@ -56,15 +116,95 @@ def tally_of(station: HourlyStation) -> Tally:
     Tally
         What they come to.
     """
+    return tally_with(station, ())[0]
+
+
+def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, list[MonthSums]]:
+    """Run all weather years and sum them up, and those of some other cases for their sums alone, in one go.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    cases : sequence of Case
+        Three at most.
+
+    Returns
+    -------
+    tuple
+        What the years come to, and what those of each case do.
+    """
     shape = station.hours.panels_a.shape
     by_month, course, totals = np.zeros((12, 4)), np.empty((2, *shape)), np.zeros(2)
     marks, full = np.empty((2, *shape), dtype=np.int8), np.zeros((shape[0], DAYS_A_YEAR), dtype=np.bool_)
-    line_ah = assumed_figure("full_share") * station.rules.full_ah
-    tally_years(
-        station.rules, station.hours, station.start(), station.months, line_ah, by_month, course, marks, full, totals
+    line_ah, others = assumed_figure("full_share") * station.rules.full_ah, np.zeros((len(cases), 12, 4))
+    tally_and_sum(
+        station.rules,
+        station.hours,
+        station.start(),
+        station.months,
+        line_ah,
+        by_month,
+        course,
+        marks,
+        full,
+        totals,
+        _rules_of(station, cases),
+        _scales_of(cases),
+        _states_of(station, cases),
+        others,
     )
-    vital, dark, used, backed = (np.asarray(column) for column in by_month.T)
+    sums = [
+        _month_sums(station, case, found) for case, found in zip((AS_IT_IS, *cases), (by_month, *others), strict=True)
+    ]
     from_bank_ah, trips = (float(total) for total in totals)
-    return Tally(
-        station, vital, dark, used, backed, course, marks[0].view(np.bool_), marks[1], full, from_bank_ah, trips
-    )
+    tally = Tally(station, sums[0], course, marks[0].view(np.bool_), marks[1], full, from_bank_ah, trips)
+    return tally, sums[1:]
+
+
+def sums_of(station: HourlyStation, cases: Sequence[Case]) -> list[MonthSums]:
+    """Run all weather years of some cases for their sums alone.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    cases : sequence of Case
+        Three at most.
+
+    Returns
+    -------
+    list of MonthSums
+        What they come to, as `tally_of` has it.
+    """
+    found = np.zeros((len(cases), 12, 4))
+    states = _states_of(station, cases)
+    sum_cases(_rules_of(station, cases), station.hours, _scales_of(cases), states, station.months, found)
+    return [_month_sums(station, case, by_month) for case, by_month in zip(cases, found, strict=True)]
+
+
+def spells_of(
+    station: HourlyStation, cases: Sequence[Case], starts: NDArray[np.int64], most_h: int
+) -> tuple[FloatArray, FloatArray]:
+    """Spells of some cases from full banks at midnights.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    cases : sequence of Case
+        Three at most.
+    starts : ndarray of shape (k, 2)
+        Year and hour of the year.
+    most_h : int
+        A spell is followed no longer. [h]
+
+    Returns
+    -------
+    tuple of ndarray of shape (cases, k)
+        Hours until the first vital hour not served in full, and what is left of what may be used.
+    """
+    carried_h, left_share = np.empty((2, len(cases), len(starts)))
+    rules, scales = _rules_of(station, cases), _scales_of(cases)
+    spell_cases(rules, station.hours, scales, station.months, starts, most_h, carried_h, left_share)
+    return carried_h, left_share

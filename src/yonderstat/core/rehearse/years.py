@@ -1,7 +1,7 @@
 """All weather years through the station: what is served, how long it is dark, what a full bank carries."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal
 
@@ -15,17 +15,13 @@ from ..words import days_in_words
 from .assumed import assumed_figure
 from .at_once import at_once
 from .kernel import (
-    CHARGE,
     OUTS,
     VITAL,
-    Rules,
     hours_to_full,
     run_years,
-    spells,
-    vital_by_month,
 )
 from .station import HOURS, HourlyStation
-from .tally import Tally
+from .tally import AS_IT_IS, Case, MonthSums, Tally, spells_of, sums_of
 
 FloatArray = NDArray[np.float64]
 DarkKind = Literal["none", "before_dawn", "hours", "for_days"]
@@ -84,40 +80,22 @@ class Served:
 
 def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: float = 1.0) -> Served:
     """Vital service over all years, with so many times the panels and the bank."""
-    rules = scaled_bank(station, bank_scale)
-    by_month = np.zeros((12, 2))
-    state = station.start()
-    state[CHARGE] *= bank_scale
-    vital_by_month(rules, station.hours, panel_scale, bank_scale, state, station.months, by_month)
-    wanted = np.bincount(station.months, weights=station.hours.load_a[:, VITAL], minlength=12) * station.years
-    shares = tuple(min(1.0, float(by_month[m, 0] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
-    total = min(1.0, float(by_month[:, 0].sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
-    return Served(shares, total, tuple(float(value) for value in by_month[:, 1] / station.years))
+    return served_by(sums_of(station, [Case(panel_scale, bank_scale)])[0])
 
 
-def served_of_each(cases: Iterable[tuple[HourlyStation, float, float]]) -> list[Served]:
-    """Vital service of several stations, each with so many times its panels and bank, on all cores."""
-    return at_once([partial(served_of, *case) for case in cases])
+def served_of_each(stations: Iterable[HourlyStation]) -> list[Served]:
+    """Vital service of several stations, on all cores."""
+    return at_once([partial(served_of, station) for station in stations])
 
 
-def served_by(tally: Tally) -> Served:
+def served_by(sums: MonthSums) -> Served:
     """Vital service of a run that was summed up; the same figures without running it again."""
-    station = tally.station
-    wanted = np.bincount(station.months, weights=station.hours.load_a[:, VITAL], minlength=12) * station.years
-    shares = tuple(min(1.0, float(tally.vital_ah[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
-    total = min(1.0, float(tally.vital_ah.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
-    return Served(shares, total, tuple(float(value) for value in tally.dark_hours / station.years))
-
-
-def scaled_bank(station: HourlyStation, scale: float) -> Rules:
-    """The rules of a bank so many times as big."""
-    rules = station.rules
-    return rules._replace(
-        full_ah=rules.full_ah * scale,
-        most_charge_a=rules.most_charge_a * scale,
-        slow_charge_a=rules.slow_charge_a * scale,
-        ohm=rules.ohm / scale,
-    )
+    station, served = sums.station, sums.vital_ah
+    hourly = station.hours.load_a[:, VITAL] * sums.load
+    wanted = np.bincount(station.months, weights=hourly, minlength=12) * station.years
+    shares = tuple(min(1.0, float(served[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
+    total = min(1.0, float(served.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
+    return Served(shares, total, tuple(float(value) for value in sums.dark_hours / station.years))
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,14 +146,19 @@ def spread_of(model: StationModel) -> Spread:
     return Spread(sun_spread(model.here.latitude_deg if model.here else None, source), float(load))
 
 
+def too_kindly(spread: Spread) -> Case:
+    """The guesses erred on the bright side."""
+    return Case(np.exp(-spread.sun), load=1.0 + spread.load)
+
+
+def too_harshly(spread: Spread) -> Case:
+    """The guesses erred on the dull side."""
+    return Case(np.exp(spread.sun), load=1.0 / (1.0 + spread.load))
+
+
 def pessimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
     """The station where the guesses erred on the bright side."""
     return station.guessed(np.exp(-spread.sun), 1.0 + spread.load)
-
-
-def optimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
-    """The station where the guesses erred on the dull side."""
-    return station.guessed(np.exp(spread.sun), 1.0 / (1.0 + spread.load))
 
 
 def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:
@@ -272,7 +255,7 @@ def _longest(starts: NDArray[np.int64], lengths: NDArray[np.int64], station: Hou
     around = slice(max(0, start - WEATHER_BEFORE_D * HOURS), start + length)
     sun = station.sun_w_m2.ravel()[around]
     usual = station.sun_w_m2[:, station.months == station.months[hour]].mean()
-    by_day = station.shut.ravel()[around][sun > 0]
+    by_day = station.shut_of(station.hours.locked.ravel()[around])[sun > 0]
     month, day = _date(hour)
     return DarkSpell(
         length,
@@ -334,12 +317,14 @@ def carried_of(
     station: HourlyStation, days: float, every_d: int = 1, panel_scale: float = 1.0, bank_scale: float = 1.0
 ) -> Carried:
     """Play a spell of so many days from every so many days of every year."""
-    hours = max(1, int(np.ceil(days * HOURS)))
+    return carried_of_each(station, [Case(panel_scale, bank_scale)], days, every_d)[0]
+
+
+def carried_of_each(station: HourlyStation, cases: Sequence[Case], days: float, every_d: int) -> list[Carried]:
+    """The same of some cases, three at most."""
     starts = spell_starts(station, every_d)
-    carried, left = np.empty(len(starts)), np.empty(len(starts))
-    rules = scaled_bank(station, bank_scale)
-    spells(rules, station.hours, panel_scale, bank_scale, starts, 1.0, hours, carried, left)
-    return Carried(station.months[starts[:, 1]], carried, left)
+    found = spells_of(station, cases, starts, max(1, int(np.ceil(days * HOURS))))
+    return [Carried(station.months[starts[:, 1]], hours, left) for hours, left in zip(*found, strict=True)]
 
 
 def cheap_every_d(station: HourlyStation, days: float) -> int:
@@ -362,8 +347,7 @@ def hours_without_source(station: HourlyStation) -> float:
     first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
     # From every hour of a week: a day that begins before the evening is not as long as one that begins after it.
     starts = np.array([[0, first + hour] for hour in range(WEEK_D * HOURS)], dtype=np.int64)
-    carried, left = np.empty(len(starts)), np.empty(len(starts))
-    spells(station.rules, dark, 0.0, 1.0, starts, 1.0, 60 * HOURS, carried, left)
+    carried, _ = spells_of(replace(station, hours=dark), [AS_IT_IS], starts, 60 * HOURS)
     return float(carried.min())
 
 

@@ -103,7 +103,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             + "turn the power down, or give that set a converter that holds its volts."
             + ("" if station.trial else _power_words(item)),
             f"/draw/loads/{places[load.id]}/window",
-            () if station.trial or told else tuple(_remedies(station, item, places[load.id])),
+            () if station.trial or station.first_look or told else tuple(_remedies(station, item, places[load.id])),
         )
         told = True
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from ...changes import Change, changed_for, replace
+from ...changes import Change, replace
 from ...data import rows_by
 from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, with_load
 from ...draw import LoadDraw, busiest_w, groups_of, inverter_input_a, is_operated, mode_share, power_in_use_w
@@ -286,7 +286,7 @@ def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
         f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
         "An emergency is worked hard. Size on it, or plan to work less.",
         "/draw/sized_on",
-        (changed_for(f"Size on {hardest.name}", tuple(patch), lasting(station)(changed)),),
+        (try_change(station, f"Size on {hardest.name}", changed, patch, lasting(station), judged=False),),
     )
 
 

@@ -1,7 +1,6 @@
 """Findings of the weather years: how it goes dark, how it comes back, and how near the verdict is to turning."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from dataclasses import replace as replaced
 
 from ...calendar import MONTH_NAMES
@@ -11,10 +10,12 @@ from ...draw import is_placed, pointless
 from ...finding import Finding, Severity
 from ...rehearse import (
     DarkSpell,
+    HalfAgain,
     Served,
     assumed_figure,
     carried_of,
     cheap_every_d,
+    half_again,
     hourly_loads,
     hourly_station,
     served_of,
@@ -36,8 +37,6 @@ OFTEN = 50.0
 MONTH_D = 30.5
 DULL = 0.7
 """Under this share of the month's usual sun the days before and in a dark spell are a dull run."""
-MORE = 1.5
-"""The panels and the bank that are tried, times what there is."""
 
 NIGHT_TOO_LONG = "The nights are too long for this bank, full as it is in the evening."
 NOT_FILLED = "The days do not fill the bank for the night: panels help more than a bigger bank."
@@ -70,35 +69,19 @@ def _leanest(station: StationModel, spell: DarkSpell) -> int:
     return min(through, key=lambda month: station.covered(month) or 0.0)
 
 
-@dataclass(frozen=True, slots=True)
-class _Tried:
-    """Dark hours a year with half as much panel again, and with half as much bank again."""
-
-    panel_h: float
-    bank_h: float
-
-    @property
-    def night(self) -> str:
-        """Why a night is too long, by which of the two shortens the dark more."""
-        if round(self.bank_h) == round(self.panel_h):
-            return "More panel and more bank shorten the dark alike."
-        return NIGHT_TOO_LONG if self.bank_h < self.panel_h else NOT_FILLED
-
-    @property
-    def words(self) -> str:
-        """What each leaves, by itself."""
-        return (
-            f"Half as much panel again leaves {hours_in_words(self.panel_h)} a year dark, half as much bank again "
-            f"{hours_in_words(self.bank_h)}. The sizing map in Rehearse tries both together."
-        )
+def _night(tried: HalfAgain) -> str:
+    """Why a night is too long, by which of the two shortens the dark more."""
+    if round(tried.bank_h) == round(tried.panel_h):
+        return "More panel and more bank shorten the dark alike."
+    return NIGHT_TOO_LONG if tried.bank_h < tried.panel_h else NOT_FILLED
 
 
-def _tried(station: StationModel, years: int) -> _Tried | None:
-    hours = hourly_station(station, years)
-    if hours is None:
-        return None
-    more_panel, more_bank = served_of_each([(hours, MORE, 1.0), (hours, 1.0, MORE)])
-    return _Tried(more_panel.dark_hours_a_year, more_bank.dark_hours_a_year)
+def _leaves(tried: HalfAgain) -> str:
+    """What each leaves, by itself."""
+    return (
+        f"Half as much panel again leaves {hours_in_words(tried.panel_h)} a year dark, half as much bank again "
+        f"{hours_in_words(tried.bank_h)}. The sizing map in Rehearse tries both together."
+    )
 
 
 @rule
@@ -107,9 +90,10 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
     years = report.rehearsed
     if years is None or years.dark is None or years.dark.longest is None or years.state == "good":
         return
-    tried = _tried(station, years.years)
-    if tried is None:
+    hours = hourly_station(station, years.years)
+    if hours is None:
         return
+    tried = half_again(station, hours)
     dark_h, spell = report.number(years.dark_h) or 0.0, years.dark.longest
     severity: Severity = "fix" if years.state == "short" else "mind"
     if years.dark.kind == "before_dawn":
@@ -118,7 +102,7 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
             severity,
             "rehearse",
             f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than {hours_in_words(spell.hours)}",
-            f"{tried.night} {tried.words}",
+            f"{_night(tried)} {_leaves(tried)}",
         )
         return
     how = "Dark for days" if years.dark.kind == "for_days" else "Dark for more than a night"
@@ -127,7 +111,7 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
         severity,
         "rehearse",
         f"{how}: {spell.words} in the worst of {years.years} weather years",
-        f"{_cause(station, spell)} {tried.words}",
+        f"{_cause(station, spell)} {_leaves(tried)}",
     )
 
 
@@ -263,7 +247,7 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
     for how in OTHER_HOURS:
         laid = hourly_loads(station.design, station.draw_at(None, how), pointless(station.design))
         cases.append(replaced(hours, hours=hours.hours._replace(load_a=laid)))
-    usual, *others = served_of_each((case, 1.0, 1.0) for case in cases)
+    usual, *others = served_of_each(cases)
     now = holds(usual)
     for words, served in zip(OTHER_HOURS.values(), others, strict=True):
         if holds(served) != now or abs(served.share - usual.share) > MUCH:
