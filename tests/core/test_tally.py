@@ -8,7 +8,6 @@ import pytest
 from tests.samples import beech_hut, harrier_ridge
 from yonderstat.core.bus import volt_grades
 from yonderstat.core.design import Design, KnownVolts, design_from_document, with_load
-from yonderstat.core.rehearse.at_once import at_once
 from yonderstat.core.rehearse.brown_out import brown_hours
 from yonderstat.core.rehearse.kernel import (
     OUT_BACKED,
@@ -105,17 +104,3 @@ def test_an_even_table_is_read_straight_and_held_beyond_its_ends() -> None:
     table, values, found = np.array([3.0, 1.0, 4.0]), np.linspace(-9.0, 9.0, 37)[None, :], np.empty((1, 37))
     at_even(table, -2.0, 2.0, values, found)
     assert found[0] == pytest.approx(np.interp(values[0], [-2.0, 0.0, 2.0], table))
-
-
-def test_runs_at_once_come_back_in_their_order() -> None:
-    assert at_once([lambda number=number: number * number for number in range(9)]) == [n * n for n in range(9)]
-
-
-def test_runs_at_once_within_runs_wait_for_nobody() -> None:
-    inner = [lambda: 1] * 5
-    assert at_once([lambda: sum(at_once(inner))] * 6) == [5] * 6
-
-
-def test_a_run_that_fails_says_so() -> None:
-    with pytest.raises(ZeroDivisionError):
-        at_once([lambda: 1.0, lambda: 1.0 / 0.0])
