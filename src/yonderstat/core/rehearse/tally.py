@@ -2,12 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import DAYS_A_YEAR
 from .assumed import assumed_figure
+from .at_once import THREADS, at_once
 from .kernel import CHARGE, OfCases, Rules, Scales, spell_cases, sum_cases, tally_and_sum
 from .station import HourlyStation
 
@@ -26,6 +28,8 @@ class Case:
 AS_IT_IS = Case()
 MOST = 3
 """Cases in one run of a kernel."""
+MANY_HOURS = 1_000_000
+"""Hours of spells that are worth being run on all cores."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -204,7 +208,13 @@ def spells_of(
     tuple of ndarray of shape (cases, k)
         Hours until the first vital hour not served in full, and what is left of what may be used.
     """
-    carried_h, left_share = np.empty((2, len(cases), len(starts)))
     rules, scales = _rules_of(station, cases), _scales_of(cases)
-    spell_cases(rules, station.hours, scales, station.months, starts, most_h, carried_h, left_share)
+
+    def some(part: NDArray[np.int64]) -> FloatArray:
+        found = np.empty((2, len(cases), len(part)))
+        spell_cases(rules, station.hours, scales, station.months, part, most_h, *found)
+        return found
+
+    parts = THREADS + 1 if len(starts) * most_h > MANY_HOURS else 1
+    carried_h, left_share = np.concatenate(at_once([partial(some, part) for part in np.array_split(starts, parts)]), 2)
     return carried_h, left_share

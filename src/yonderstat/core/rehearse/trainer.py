@@ -135,20 +135,30 @@ def _policies(design: Design, training: Training) -> list[tuple[str, tuple[Eveni
     return found
 
 
-def _by_policy(design: Design, stage: Stage, training: Training, policy: tuple[Evening, Evening, float]) -> Played:
-    """Play a rule to the end: every evening it looks at the bank, as the crew does."""
-    plenty, scarce, share = policy
-    evenings = [plenty]
-    played = _played(design, stage, training, evenings)
-    while len(evenings) < training.days:
-        evenings.append(scarce if float(played.share[-1]) < share else plenty)
-        played = _played(design, stage, training, evenings)
-    return played
+Way = tuple[str, Keep]
+"""How a day is worked by a rule: tempo, and what is kept on."""
 
 
 def _best(design: Design, stage: Stage, training: Training) -> Plan:
     """The rule with fewest dark hours, and of those the one that serves most."""
-    plans = [_plan(words, _by_policy(design, stage, training, policy)) for words, policy in _policies(design, training)]
+    known: dict[tuple[Way, ...], Played] = {}
+
+    def so_far(evenings: list[Evening]) -> Played:
+        """Played once, though many rules begin alike."""
+        ways = tuple((evening.tempo, evening.keep) for evening in evenings)
+        if ways not in known:
+            known[ways] = _played(design, stage, training, evenings)
+        return known[ways]
+
+    def by(policy: tuple[Evening, Evening, float]) -> Played:
+        """Play a rule to the end: every evening it looks at the bank, as the crew does."""
+        plenty, scarce, share = policy
+        evenings = [plenty]
+        while len(evenings) < training.days:
+            evenings.append(scarce if float(so_far(evenings).share[-1]) < share else plenty)
+        return so_far(evenings)
+
+    plans = [_plan(words, by(policy)) for words, policy in _policies(design, training)]
     return min(plans, key=lambda plan: (plan.dark_hours, -plan.served_ah))
 
 
