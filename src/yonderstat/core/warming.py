@@ -6,7 +6,7 @@ from functools import _lru_cache_wrapper
 from .design import Place
 from .evaluate import evaluate
 from .propose import propose
-from .rehearse import MapAsk, sizing_map, years_report
+from .rehearse import MapAsk, Scene, rehearse, sizing_map, years_report
 
 SOMEWHERE = Place(latitude_deg=-44.0, longitude_deg=171.0)
 SMALL = MapAsk(steps=8, years=1)
@@ -25,9 +25,14 @@ def forget_places() -> None:
 
 
 def warm_up() -> None:
-    """Judge, rehearse and map a small station of each sort, one that must last a spell and one that must stay up."""
+    """Judge, rehearse and map a small station of each sort, one that must last a spell and one that must stay up.
+
+    Every kernel runs once for each kind of numbers it is ever given, so that none is compiled while somebody waits.
+    """
     for kind, purpose in (("home", "standby"), ("unattended", "continuous")):
         design = propose(kind, purpose, SOMEWHERE)  # type: ignore[arg-type]
         evaluate(design)
-        years_report(design, 1)
+        # Of one year only, the array of its hours lies as none does later.
+        years_report(design, 2)
         sizing_map(design, SMALL)
+    rehearse(design, Scene())

@@ -20,5 +20,5 @@ if os.environ.get(WARM_VARIABLE, "1") != "0":
     gc.collect()
     gc.freeze()
 # Reports are many small things without rings among them, which go by themselves: to look for rings as often as is usual
-# took an eighth of the time of an edit, and now and then a tenth of a second.
+# took a tenth of the time of an edit, and now and then a tenth of a second.
 gc.set_threshold(50_000, 20, 20)

@@ -333,7 +333,7 @@ def _rules(
         accept_per_h=accept,
         most_charge_a=most_charge_a(bank),
         leak_per_h=self_discharge(kind, held.mean_c) / HOURS_A_MONTH,
-        idle_a=sum(string.electric.self_draw_a for string in model.array.strings),
+        idle_a=sum((string.electric.self_draw_a for string in model.array.strings), 0.0),
         heater_a=0.0 if kind.is_lead or bank.housing == "heated" else heater,
         ohm=bank_resistance_ohm(bank, bus_v, float(held.month_c.min())),
         low_v=cut_off_v(bank),
