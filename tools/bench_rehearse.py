@@ -104,7 +104,7 @@ def _numpy_seconds_per_hour(station: HourlyStation) -> float:
 
 
 def _map_memory_mb() -> tuple[float, float]:
-    """The most a process of its own takes that makes the large map, libraries and all, and what the map adds to that."""
+    """The most a process of its own takes that makes the large map, libraries and all, and what the map adds."""
     told = subprocess.run([sys.executable, "-c", MAP_CODE], capture_output=True, text=True, check=True)
     most_kb, more_kb = (float(part) for part in told.stdout.split())
     return most_kb / 1024.0, more_kb / 1024.0

@@ -12,8 +12,8 @@ from tools.frozen import design_of, stations
 from yonderstat.core import evaluate, warm_up
 from yonderstat.core.design import with_array
 from yonderstat.core.rehearse import (
-    Happening, MapAsk, Rationing, Scene, Training, failures_report, ration, rehearse, rotation_report, sizing_map, train,
-    years_report,
+    Happening, MapAsk, Rationing, Scene, Training,
+    failures_report, ration, rehearse, rotation_report, sizing_map, train, years_report,
 )
 
 def kinds():
