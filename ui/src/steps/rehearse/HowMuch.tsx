@@ -32,7 +32,7 @@ const CONTROLLERS = [
 ];
 
 /** The answer in words, and the cheapest point as a design of its own. */
-function Answer({ map }: { map: SizingMap }) {
+function Answer({ map, late }: { map: SizingMap; late: boolean }) {
   const { view } = useDesk();
   const show = useShown();
   const cache = useQueryClient();
@@ -71,7 +71,7 @@ function Answer({ map }: { map: SizingMap }) {
         </p>
       )}
       {map.cheapest && map.patch.length > 0 && (
-        <button type="button" className="btn btn-sm mt-2" onClick={build}>
+        <button type="button" className="btn btn-sm mt-2" disabled={late} onClick={build}>
           Make this a new design
         </button>
       )}
@@ -103,7 +103,7 @@ export function HowMuch() {
     defaultValues: { controller: "", chemistry: "", panel: "", bank: "", room: "", budget: "" },
   });
   const ask = askOf(watch(), tilt);
-  const { map, impossible, refining, error } = useSizingMap(ask);
+  const { map, impossible, refining, late, error } = useSizingMap(ask);
   const currency = view.document.brief.currency ? `, ${view.document.brief.currency}` : "";
   const field = (id: "panel" | "bank" | "room" | "budget", label: string) => (
     <div>
@@ -156,8 +156,8 @@ export function HowMuch() {
       )}
       {!map && !impossible && !error && <p aria-live="polite">Rehearsing the sizes …</p>}
       {map && (
-        <div aria-busy={refining}>
-          <Answer map={map} />
+        <div aria-busy={refining} className={late ? "opacity-60" : undefined}>
+          <Answer map={map} late={late} />
           <MapGrid key={`${map.panels.length} ${map.batteries.length}`} map={map} />
           <MapFront map={map} />
           <SmallMaps ask={ask} />

@@ -51,6 +51,8 @@ export function useSizingMap(ask: MapAsk) {
     map: found.data?.map,
     impossible: found.data !== undefined && !found.data.map,
     refining: !isFine,
+    /** What is shown answers what was asked before: it can be read, and nothing is built of it. */
+    late: found.isPlaceholderData,
     error: coarse.error ?? fine.error,
   };
 }
