@@ -358,7 +358,7 @@ def reliability_of(
     else:
         middle, others = cases.run.result()
         told, served = _told(model, [middle.sums, *others]), served_by(middle.sums)
-        if told.state(list(design.brief.months)) != "good":
+        if served.dark_hours_a_year > 0.0 and told.state(list(design.brief.months)) != "good":
             begin_half_again(model, station)
         use, brown, dark = year_use(middle), brown_hours(middle), dark_of(middle)
         carried_kwh, used_kwh, backed = _energy(middle.sums, workings)
