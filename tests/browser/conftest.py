@@ -10,11 +10,12 @@ from selenium.webdriver import ActionChains, Chrome, Keys
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
-from sqlalchemy import text
+from sqlalchemy import Table
 from tools.browser import chromium, resize
 from tools.cluster import Cluster
 from tools.served import served
 
+from tests.browser.afresh import Row, put_afresh, rows_of
 from tests.conftest import create_database
 from yonderstat.demo import build_demo_sites
 from yonderstat.records import load_towns, open_engine
@@ -48,15 +49,24 @@ def server(cluster: Cluster, template: str) -> Iterator[tuple[str, str]]:
         yield address, url
 
 
+@pytest.fixture(scope="session")
+def demo(cluster: Cluster, template: str) -> list[tuple[Table, list[Row]]]:
+    """The rows of the demo, built as for a user."""
+    url = create_database(cluster, "demo", template)
+    build_demo_sites(create_app(url), with_record=False)
+    engine = open_engine(url)
+    found = rows_of(engine)
+    engine.dispose()
+    return found
+
+
 @pytest.fixture
-def address(server: tuple[str, str]) -> str:
+def address(server: tuple[str, str], demo: list[tuple[Table, list[Row]]]) -> str:
     """The app with nothing in it but the demo sites."""
     where, url = server
     engine = open_engine(url)
-    with engine.begin() as connection:
-        connection.execute(text("truncate sites, created, shelf_revisions cascade"))
+    put_afresh(engine, demo)
     engine.dispose()
-    build_demo_sites(create_app(url), with_record=False)
     return where
 
 
