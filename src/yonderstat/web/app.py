@@ -36,9 +36,9 @@ SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
 COMPRESSION = {
     "COMPRESS_ALGORITHM": ["zstd", "br", "gzip"],
     # Quick ones: an answer is worked out and sent once, and somebody waits for it.
-    "COMPRESS_ZSTD_LEVEL": 3,
-    "COMPRESS_BR_LEVEL": 3,
-    "COMPRESS_LEVEL": 3,
+    "COMPRESS_ZSTD_LEVEL": 4,
+    "COMPRESS_BR_LEVEL": 4,
+    "COMPRESS_LEVEL": 4,
     "COMPRESS_MIN_SIZE": 1000,
 }
 
