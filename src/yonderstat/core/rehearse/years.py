@@ -158,7 +158,8 @@ def too_harshly(spread: Spread) -> Case:
 
 def pessimistic(station: HourlyStation, spread: Spread) -> HourlyStation:
     """The station where the guesses erred on the bright side."""
-    return station.guessed(np.exp(-spread.sun), 1.0 + spread.load)
+    case = too_kindly(spread)
+    return station.guessed(np.broadcast_to(case.panels, 12), case.load)
 
 
 def longest_true(values: NDArray[np.bool_]) -> tuple[int, int]:
