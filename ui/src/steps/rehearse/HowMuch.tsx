@@ -47,16 +47,17 @@ function Answer({ map, late }: { map: SizingMap; late: boolean }) {
     await cache.invalidateQueries({ queryKey: ["site", view.site_id] });
     navigate(`/designs/${made.id}/rehearse`);
   };
+  const enough = [
+    ...(map.enough_watts ? [`${show(map.enough_watts, "W")} with the bank you have`] : []),
+    ...(map.enough_ah ? [`${show(map.enough_ah, "A·h")} with the panels you have`] : []),
+  ];
   return (
     <div className="mb-3">
       <p className="text-[14px]" aria-live="polite">
         {map.sentence}
       </p>
-      {map.here.share < map.target && (map.enough_watts || map.enough_ah) && (
-        <p className="mt-1">
-          {map.enough_watts && `With the bank you have it takes ${show(map.enough_watts, "W")}. `}
-          {map.enough_ah && `With the panels you have it takes ${show(map.enough_ah, "A·h")}.`}
-        </p>
+      {map.here.share < map.target && enough.length > 0 && (
+        <p className="mt-1">If sun and draw are just as guessed, it takes {enough.join(", or ")}.</p>
       )}
       {map.best_for_sum && (
         <p className="mt-1">
