@@ -13,15 +13,16 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from tools.backup import back_up, restore
-from tools.cluster import Cluster, ClusterError, port_is_taken
+from tools.backup import back_up, put_in_place, restored_beside
+from tools.cluster import ClusterError, port_is_taken
 from tools.processes import end, kept_pid, works_in
 from tools.state import ROOT, read_state, where_the_data_lie, work_folder
-from tools.watch import READY_S, alive, last_line
+from tools.watch import alive, last_line, progress_file
 
 DEFAULT_PORT = 8470
 STOP_S = 45.0
 LOCK_S = 300.0
+NEEDS_SET_UP = 75
 LEAST_FREE_BYTES = 200_000_000
 """Under this PostgreSQL may not come up, or not stay up."""
 
@@ -80,6 +81,7 @@ def check_can_start(work: Path, port: int) -> None:
         raise ClusterError(f"port {port} is for the administrator only; choose one from 1024 up with ./start --port N")
     if port != running_port(work) and port_is_taken(port) and not _older_serves(work):
         raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
+    work.mkdir(parents=True, exist_ok=True)
     free = shutil.disk_usage(work).free
     if free < LEAST_FREE_BYTES:
         raise ClusterError(
@@ -114,7 +116,7 @@ def stop_watcher(work: Path) -> bool:
     state = read_state(work)
     if state is None:
         return older or pid is not None
-    cluster = Cluster(where_the_data_lie(work, state), state.database_port)
+    cluster = state.cluster(where_the_data_lie(work, state))
     database = cluster.running_pid() is not None
     cluster.stop()
     return older or database or pid is not None
@@ -128,39 +130,62 @@ def start(work: Path, port: int) -> None:
             print(f"Yonderstat is at http://127.0.0.1:{port} already.")
             return
         stop_watcher(work)
-        if port_is_taken(port):
-            raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
-        log = work / "log" / "watch.log"
-        log.parent.mkdir(parents=True, exist_ok=True)
-        (work / "watch.json").unlink(missing_ok=True)
-        with log.open("ab") as sink:
-            process = subprocess.Popen(
-                [sys.executable, "-m", "tools.watch", str(port)],
-                stdin=subprocess.DEVNULL,
-                stdout=sink,
-                stderr=sink,
-                cwd=ROOT,
-                start_new_session=True,
-            )
-        _await_running(work, process, log)
-        words = str(told(work).get("words") or "")
-        if words:
-            print(words)
-        print(f"Yonderstat is at http://127.0.0.1:{port}  (./start --stop stops it)")
+        start_alone(work, port)
+
+
+def start_alone(work: Path, port: int) -> None:
+    """Start the watcher where nothing runs, and say the address once it does; only one may be at it."""
+    if port_is_taken(port):
+        raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
+    log = work / "log" / "watch.log"
+    log.parent.mkdir(parents=True, exist_ok=True)
+    for old in (work / "watch.json", progress_file(work)):
+        old.unlink(missing_ok=True)
+    with log.open("ab") as sink:
+        process = subprocess.Popen(
+            [str(installed_python()), "-m", "tools.watch", str(port)],
+            stdin=subprocess.DEVNULL,
+            stdout=sink,
+            stderr=sink,
+            cwd=ROOT,
+            start_new_session=True,
+        )
+    _await_running(work, process, log)
+    words = str(told(work).get("words") or "")
+    if words:
+        print(words)
+    print(f"Yonderstat is at http://127.0.0.1:{port}  (./start --stop stops it)")
+
+
+def installed_python() -> Path:
+    """The Python the app is installed in; the one that runs this may be the system's own."""
+    own = ROOT / ".venv" / "bin" / "python"
+    return own if own.exists() else Path(sys.executable)
 
 
 def _await_running(work: Path, process: "subprocess.Popen[bytes]", log: Path) -> None:
-    until = time.monotonic() + 3 * READY_S
-    while time.monotonic() < until:
+    """Wait as long as the watcher lives, and say what it says; it gives up by itself where nothing works any more."""
+    said = 0
+    while True:
         state = told(work).get("state")
+        said = _say_news(work, said)
         if state == "running":
             return
         if state == "failed" or process.poll() is not None:
             process.wait()
             raise ClusterError(str(told(work).get("words") or f"the watcher ended: {last_line(log)}"))
         time.sleep(0.05)
-    end(process.pid, (signal.SIGTERM, signal.SIGKILL), STOP_S)
-    raise ClusterError(f"it does not come up; the log is {log}")
+
+
+def _say_news(work: Path, said: int) -> int:
+    """Print what is being done that was not said yet; how many lines have been."""
+    try:
+        lines = progress_file(work).read_text(errors="replace").splitlines()
+    except OSError:
+        return said
+    for line in lines[said:]:
+        print(line, flush=True)
+    return len(lines)
 
 
 def stop(work: Path) -> None:
@@ -187,6 +212,28 @@ def from_where_asked(file: Path) -> Path:
     return Path(os.environ.get("YONDERSTAT_FROM", Path.cwd())) / file
 
 
+def restore(work: Path, file: Path) -> None:
+    """Make the data anew from a file. The app runs on until all of it is there, and is served again if it was."""
+    with only_one(work):
+        port = running_port(work)
+        try:
+            with restored_beside(work, file) as restored:
+                stop_watcher(work)
+                aside = put_in_place(work, restored)
+                counts = restored.counts.words
+        except ClusterError as error:
+            kept = "The app runs on as before" if running_port(work) else "The data are as they were"
+            if port is not None and running_port(work) is None:
+                start_alone(work, port)
+                kept = "The app was started again with the data that were here"
+            raise ClusterError(f"{error}. {kept}") from None
+        print(f"Restored: {counts}. {aside}".strip())
+        if port is None:
+            print("./start serves it.")
+        else:
+            start_alone(work, port)
+
+
 def _asked(chosen: argparse.Namespace) -> str:
     for word, plain in (("backup", "back up"), ("restore", "restore"), ("stop", "stop")):
         if getattr(chosen, word):
@@ -194,40 +241,55 @@ def _asked(chosen: argparse.Namespace) -> str:
     return "start"
 
 
-def main() -> int:
-    """Run; problems a person can act on are one sentence and exit 1."""
+def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./start", description="Start Yonderstat on this machine.")
     parser.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"where to listen (default {DEFAULT_PORT})")
     parser.add_argument("--foreground", action="store_true", help="stay, for a service manager to look after")
     asked = parser.add_mutually_exclusive_group()
     asked.add_argument("--stop", action="store_true", help="stop what was started")
     asked.add_argument("--status", action="store_true", help="say how things stand")
-    asked.add_argument("--backup", metavar="FILE", type=Path, help="write everything kept into a file, while it runs")
-    asked.add_argument("--restore", metavar="FILE", type=Path, help="stop, and make the data anew from such a file")
-    chosen, work = parser.parse_args(), work_folder()
-    try:
-        if chosen.status:
-            return status(work)
-        if chosen.backup:
-            print(f"Written to {chosen.backup}: {back_up(work, from_where_asked(chosen.backup))}.")
-        elif chosen.restore:
-            with only_one(work):
-                stop_watcher(work)
-                counts, aside = restore(work, from_where_asked(chosen.restore))
-            print(f"Restored: {counts}. {aside} ./start serves it.")
-        elif chosen.stop:
-            stop(work)
-        elif chosen.foreground:
-            with only_one(work):
-                check_can_start(work, chosen.port)
-                stop_watcher(work)
-            os.execv(sys.executable, [sys.executable, "-m", "tools.watch", str(chosen.port)])
-        else:
-            start(work, chosen.port)
-    except ClusterError as error:
-        print(f"Could not {_asked(chosen)}: {error}.", file=sys.stderr)
-        return 1
+    asked.add_argument("--backup", metavar="FILE", type=Path, help="write everything kept into a new file")
+    asked.add_argument("--restore", metavar="FILE", type=Path, help="make the data anew from such a file")
+    return parser
+
+
+def _do(chosen: argparse.Namespace, work: Path, before_set_up: bool) -> int:
+    if chosen.status:
+        return status(work)
+    if chosen.backup:
+        print(f"Written to {chosen.backup}: {back_up(work, from_where_asked(chosen.backup))}.")
+    elif chosen.restore:
+        restore(work, from_where_asked(chosen.restore))
+    elif chosen.stop:
+        stop(work)
+    elif before_set_up:
+        check_can_start(work, chosen.port)
+        return NEEDS_SET_UP
+    elif chosen.foreground:
+        with only_one(work):
+            check_can_start(work, chosen.port)
+            stop_watcher(work)
+        os.execv(sys.executable, [sys.executable, "-m", "tools.watch", str(chosen.port)])
+    else:
+        start(work, chosen.port)
     return 0
+
+
+def main() -> int:
+    """Run; problems a person can act on are one sentence and exit 1.
+
+    Called before anything is installed, by the system's own Python, all but a start is done at once; a start is looked
+    at, and asks for the set-up.
+    """
+    chosen, work = _parser().parse_args(), work_folder()
+    try:
+        return _do(chosen, work, os.environ.get("YONDERSTAT_STAGE") == "before")
+    except ClusterError as error:
+        print(f"Could not {_asked(chosen)}: {str(error).rstrip('.')}.", file=sys.stderr)
+        return 1
+    except OSError as error:
+        print(f"Could not {_asked(chosen)}: {error.strerror or error} ({error.filename or work}).", file=sys.stderr)
+        return 1
 
 
 if __name__ == "__main__":

@@ -7,6 +7,8 @@ from dataclasses import asdict, dataclass, replace
 from pathlib import Path
 
 from tools.cluster import (
+    KEEPER,
+    OWNER,
     Cluster,
     ClusterError,
     data_folder,
@@ -39,6 +41,12 @@ class State:
     data_folder: str = ""
     standin_port: int = 0
     """The first of a few that the stand-ins of the demo listen on; the demo remembers it."""
+    database_role: str = KEEPER
+    """Whose password that is. A state from before there was a plain role does not say."""
+
+    def cluster(self, folder: Path) -> Cluster:
+        """The cluster it speaks of."""
+        return Cluster(folder, self.database_port, self.database_password, role=self.database_role)
 
 
 def read_state(work: Path) -> State | None:
@@ -92,22 +100,25 @@ def open_state(work: Path) -> Opened:
     if kept is None and (work / "state.json").exists():
         aside = move_aside(work / "state.json")
         words.append(f"state.json could not be read; it is now {aside}, and new secrets were made.")
-    state = kept or State(secrets.token_urlsafe(24), secrets.token_urlsafe(48), free_port())
+    state = kept or State(secrets.token_urlsafe(24), secrets.token_urlsafe(48), free_port(), database_role=OWNER)
     folder = where_the_data_lie(work, state)
     had_data = holds_data(folder)
-    cluster = Cluster(folder, state.database_port, state.database_password)
-    cluster.stop()
+    state.cluster(folder).stop()
     if port_is_taken(state.database_port):
         state = replace(state, database_port=free_port())
     if str(folder) != str(work / "postgres"):
         words.append(f"The data are in {folder}.")
     state = replace(state, data_folder=str(folder), standin_port=state.standin_port or free_ports(STANDIN_PORTS))
-    cluster = Cluster(folder, state.database_port, state.database_password)
+    if state.database_role != OWNER:
+        # The old password was a superuser's, and may be known elsewhere.
+        state = replace(state, database_role=OWNER, database_password=secrets.token_urlsafe(24))
+    cluster = state.cluster(folder)
     mended = cluster.create()
     if mended:
         words.append(mended)
-    if kept is None and had_data:
-        cluster.set_password()
+    if had_data and (kept is None or kept.database_role != OWNER):
+        cluster.give_to_owner()
+    if had_data and kept is None:
         words.append("The database's password was lost with it and has been set anew; the data are as they were.")
     # Only now: a state without its cluster would bar the way to the data it speaks of.
     write_state(work, state)

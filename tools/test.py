@@ -12,6 +12,7 @@ from threading import Lock
 ROOT = Path(__file__).resolve().parents[1]
 UI = ROOT / "ui"
 PY = (sys.executable, "-m")
+NEEDS_SET_UP = 75
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +48,7 @@ RESILIENCE = [Check("pytest resilience", _pytest("resilience"))]
 FUZZ = [Check("documents drawn from the schema", _pytest("fuzz"))]
 BENCH = [Check("bench", (*PY, "tools.bench"))]
 MUTANTS = [Check("mutants", (*PY, "tools.mutants"))]
+RELEASE = [Check("release", (*PY, "tools.release"))]
 WHOLE = [*FUZZ, *CORE, *BROWSER, *RESILIENCE, *WEB, *UI_CHECKS, *STYLE]
 """Everything, the longest first: two at a time, the next as soon as one is done."""
 PARTS: dict[str, list[Check]] = {
@@ -59,6 +61,7 @@ PARTS: dict[str, list[Check]] = {
     "fuzz": FUZZ,
     "bench": BENCH,
     "mutants": MUTANTS,
+    "release": RELEASE,
 }
 LANES = 2
 """Checks beside each other in a whole run, one a core."""
@@ -94,9 +97,14 @@ def _run(check: Check, environment: dict[str, str], alone: bool, printing: Lock)
 def main() -> int:
     """Run a part; 1 if anything failed."""
     part = sys.argv[1] if len(sys.argv) > 1 else "all"
-    if part not in PARTS:
-        print(f"There is no part “{part}”; choose from {', '.join(PARTS)}.", file=sys.stderr)
+    if part in {"-h", "--help"}:
+        print(f"./test runs every check; ./test PART one of: {', '.join(PARTS)}.")
+        return 0
+    if part not in PARTS or len(sys.argv) > 2:
+        print(f"There is no part “{' '.join(sys.argv[1:])}”; choose from {', '.join(PARTS)}.", file=sys.stderr)
         return 2
+    if os.environ.get("YONDERSTAT_STAGE") == "before":
+        return NEEDS_SET_UP
     lanes, printing = LANES if part == "all" else 1, Lock()
     environment = {**MORE.get(part, {}), **os.environ}
     with ThreadPoolExecutor(lanes) as pool:

@@ -20,17 +20,18 @@ from pathlib import Path
 
 from tools.cluster import Cluster, ClusterError, die_with_parent
 from tools.files import write_whole
-from tools.processes import keep_identity
+from tools.processes import keep_identity, ticks_of_group
 from tools.state import ROOT, Opened, open_state, work_folder
 
 WEB_COMMAND = (
     "-k yonderstat.web.serving.BufferedWorker -w 2 --threads 4 --preload --worker-tmp-dir /dev/shm "
     "--graceful-timeout 5 --no-control-socket"
 )
-READY_S = 90.0
+IDLE_S = 90.0
+"""A part that does not answer is waited for as long as it lives and works; so long without work it is given up."""
 LOOK_S = 0.25
 FIRST_WAIT_S, STEADY_S = 0.5, 60.0
-LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "30"))
+LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "10"))
 """A part that ends at once is started again after longer and longer; one that ran steadily starts afresh."""
 ASK_EVERY_S = float(os.environ.get("YONDERSTAT_ASK_EVERY_S", "10"))
 ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3
@@ -52,6 +53,8 @@ class Part:
     silent: int = 0
     answered: bool = False
     """Since it was started last; until then it is given the time a start takes."""
+    worked: tuple[int, float] = (0, 0.0)
+    """How much processor time it had used when that was last seen to grow, and when that was."""
     asked: float = field(default_factory=time.monotonic)
 
     def ensure(self, now: float) -> None:
@@ -69,6 +72,13 @@ class Part:
     @property
     def runs(self) -> bool:
         return self.process is not None and self.process.poll() is None
+
+    def idle_s(self, now: float) -> float:
+        """For how long neither it nor a child of it has done anything. A slow machine compiles for minutes."""
+        ticks = ticks_of_group(self.process.pid) if self.process is not None else 0
+        if ticks != self.worked[0]:
+            self.worked = (ticks, now)
+        return now - max(self.worked[1], self.began)
 
     def end_children(self) -> None:
         """End what an ended part left behind: a hung child of the web server would hold its port.
@@ -137,11 +147,16 @@ def prepared_file(work: Path) -> Path:
     return work / "prepared.json"
 
 
+def progress_file(work: Path) -> Path:
+    """Where whoever is at work says what is being done, a line each, for ./start to print."""
+    return work / "progress.txt"
+
+
 def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
     """What is watched, in the order it starts."""
     cluster = opened.cluster
     environment = environment_of(opened)
-    preparing = [{"YONDERSTAT_PREPARED": str(prepared_file(work))}]
+    preparing = [{"YONDERSTAT_PREPARED": str(prepared_file(work)), "YONDERSTAT_PROGRESS": str(progress_file(work))}]
 
     def app_environment() -> dict[str, str]:
         # It prepares once: an app that is started again finds its database as it left it.
@@ -173,13 +188,16 @@ def environment_of(opened: Opened) -> dict[str, str]:
 
 
 def _await(part: Part, ready: Callable[[], bool], log: Path) -> None:
-    until = time.monotonic() + READY_S
     while not ready():
-        if not part.runs:
-            raise ClusterError(f"{part.name} stopped at once: {last_line(log)} (its log is {log})")
-        if time.monotonic() > until:
-            raise ClusterError(f"{part.name} does not answer; its log is {log}")
+        _check_works(part, log)
         time.sleep(0.05)
+
+
+def _check_works(part: Part, log: Path) -> None:
+    if not part.runs:
+        raise ClusterError(f"{part.name} stopped at once: {last_line(log)} (its log is {log})")
+    if part.idle_s(time.monotonic()) > IDLE_S:
+        raise ClusterError(f"{part.name} does not answer and has done nothing for {IDLE_S:g} s; its log is {log}")
 
 
 def last_line(log: Path) -> str:
@@ -194,8 +212,7 @@ def last_line(log: Path) -> str:
 def _await_prepared(part: Part, told: Path, log: Path) -> None:
     """Wait until the app has brought the database up to date, and built the demo where nothing was ever kept."""
     while not told.exists():
-        if not part.runs:
-            raise ClusterError(f"{part.name} stopped at once: {last_line(log)} (its log is {log})")
+        _check_works(part, log)
         time.sleep(0.05)
     code, said, complaint = json.loads(told.read_text(encoding="utf-8"))
     told.unlink()
@@ -210,6 +227,8 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
     """Start every part, each once what it needs is there."""
     cluster: Cluster = opened.cluster
     now = time.monotonic()
+    with progress_file(work).open("a") as sink:
+        sink.write("Starting the database and the app\n")
     parts["postgres"].ensure(now)
     # The app reads its data while the database starts and is brought up to date; nobody is told the address before
     # all is done.
@@ -228,7 +247,7 @@ def _ask(part: Part, port: int, now: float) -> None:
     answers = alive(port, ASK_FOR_S)
     part.answered = part.answered or answers
     part.silent = 0 if answers else part.silent + 1
-    starting = not part.answered and now - part.began < READY_S
+    starting = not part.answered and part.idle_s(now) < IDLE_S
     if part.silent < SILENT_TIMES or starting:
         return
     say("web does not answer; it is ended")

@@ -5,13 +5,15 @@ import csv
 import json
 import os
 import sys
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
+from procrastinate.exceptions import ConnectorException
 from pydantic import TypeAdapter, ValidationError
+from sqlalchemy.exc import OperationalError
 
 from yonderstat.core import Report, evaluate
 from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_json
@@ -42,8 +44,10 @@ from yonderstat.formats import (
 )
 from yonderstat.jobs import run_worker
 from yonderstat.live_commands import STANDIN_PORT_VARIABLE, add_live_commands, run_live
+from yonderstat.progress import tell_progress
 from yonderstat.records import (
     Archive,
+    NoInstallationError,
     Samples,
     club_record,
     database_url,
@@ -302,26 +306,68 @@ def print_schema() -> int:
 
 def bring_up_to_date() -> int:
     """Bring the database to the newest schema and fill its gazetteer."""
+    tell_progress("Bringing the database up to date")
     migrate(database_url())
     load_towns(open_engine(database_url()))
     return 0
 
 
+DEMO, BEGUN, COMPLETE = "demo", "begun", "complete"
+
+
 def build_demo(first_migrate: bool) -> int:
-    """Build the demo sites if there are none, through the same doors as a user."""
+    """Build the demo sites in an empty database, or go on with those that were cut short; through a user's doors."""
     if first_migrate:
         bring_up_to_date()
-    if Archive(open_engine(database_url())).was_ever_used():
+    archive = Archive(open_engine(database_url()))
+    ours = archive.marked(DEMO, BEGUN) and not archive.marked(DEMO, COMPLETE)
+    if archive.was_ever_used() and not ours:
         print("Demo: sites were kept here before, nothing done.")
-    else:
-        port = os.environ.get(STANDIN_PORT_VARIABLE, "")
-        built = build_demo_sites(create_app(), standin_port=int(port) if port else None)
-        print(f"Demo: {built} sites built.")
+        return 0
+    archive.mark(DEMO, BEGUN)
+    port = os.environ.get(STANDIN_PORT_VARIABLE, "")
+    built = build_demo_sites(create_app(), standin_port=int(port) if port else None)
+    archive.mark(DEMO, COMPLETE)
+    print(f"Demo: {built} sites built.")
     return 0
 
 
-def main(argv: list[str] | None = None) -> int:
-    """Run one command; the exit code says whether it worked."""
+EXIT_NO_DATABASE, EXIT_OUR_FAULT, EXIT_INTERRUPTED = 3, 70, 130
+TRACE_VARIABLE = "YONDERSTAT_TRACE"
+Command = Callable[[argparse.Namespace], int]
+
+
+def _map(chosen: argparse.Namespace) -> int:
+    ask = {"steps": chosen.steps, "years": chosen.years, "tilt_deg": chosen.tilt, "controller": chosen.controller}
+    return map_file(chosen.file, ask)
+
+
+def _work(chosen: argparse.Namespace) -> int:
+    run_worker(database_url())
+    return 0
+
+
+COMMANDS: dict[str, Command] = {
+    "evaluate": lambda chosen: evaluate_file(chosen.file),
+    "rehearse": lambda chosen: rehearse_file(
+        chosen.file, (chosen.start, chosen.days, chosen.sky), chosen.years, chosen.hours
+    ),
+    "map": _map,
+    "report": lambda chosen: report_file(chosen.file, chosen.pdf, chosen.kind, chosen.paper),
+    "fit": lambda chosen: fit_file(chosen.file, chosen.log),
+    "log": lambda chosen: log_file(chosen.file, chosen.site),
+    "archive": lambda chosen: archive_to(chosen.file),
+    "restore": lambda chosen: restore_from(chosen.file),
+    "worker": _work,
+    "poll": run_live,
+    "standin": run_live,
+    "schema": lambda chosen: print_schema(),
+    "demo": lambda chosen: build_demo(chosen.migrate),
+    "migrate": lambda chosen: bring_up_to_date(),
+}
+
+
+def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="yonderstat", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True)
     one = commands.add_parser("evaluate", help="print the report on a design file as JSON")
@@ -358,32 +404,40 @@ def main(argv: list[str] | None = None) -> int:
     commands.add_parser("migrate", help="bring the database to the newest schema")
     demo = commands.add_parser("demo", help="build the demo sites in an empty database")
     demo.add_argument("--migrate", action="store_true", help="bring the database to the newest schema first")
-    chosen = parser.parse_args(argv)
-    if chosen.command == "evaluate":
-        return evaluate_file(chosen.file)
-    if chosen.command == "rehearse":
-        return rehearse_file(chosen.file, (chosen.start, chosen.days, chosen.sky), chosen.years, chosen.hours)
-    if chosen.command == "map":
-        ask = {"steps": chosen.steps, "years": chosen.years, "tilt_deg": chosen.tilt, "controller": chosen.controller}
-        return map_file(chosen.file, ask)
-    if chosen.command == "report":
-        return report_file(chosen.file, chosen.pdf, chosen.kind, chosen.paper)
-    if chosen.command == "fit":
-        return fit_file(chosen.file, chosen.log)
-    if chosen.command == "log":
-        return log_file(chosen.file, chosen.site)
-    if chosen.command in {"archive", "restore"}:
-        return archive_to(chosen.file) if chosen.command == "archive" else restore_from(chosen.file)
-    if chosen.command == "worker":
-        run_worker(database_url())
+    return parser
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run one command; the exit code says whether it worked, and a person's mistake is one sentence."""
+    chosen = _parser().parse_args(argv)
+    try:
+        return COMMANDS[chosen.command](chosen)
+    except NoInstallationError as error:
+        return _refuse(f"Cannot {chosen.command}: {error}.", EXIT_NO_DATABASE)
+    except (OperationalError, ConnectorException) as error:
+        why = str(error.__cause__ or error).strip().splitlines()[-1]
+        return _refuse(
+            f"The database does not answer ({why}). ./start --status tells whether the app runs.", EXIT_NO_DATABASE
+        )
+    except BrokenPipeError:
+        # Whoever read what we print has read enough.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
-    if chosen.command in {"poll", "standin"}:
-        return run_live(chosen)
-    if chosen.command == "schema":
-        return print_schema()
-    if chosen.command == "demo":
-        return build_demo(chosen.migrate)
-    return bring_up_to_date()
+    except OSError as error:
+        return _refuse(f"Cannot {chosen.command}: {error.strerror or error}: {error.filename or ''}", EXIT_BAD_FILE)
+    except KeyboardInterrupt:
+        return EXIT_INTERRUPTED
+    except Exception as error:
+        if os.environ.get(TRACE_VARIABLE):
+            raise
+        words = f"{type(error).__name__}: {error}".splitlines()[0][:300]
+        told = f"A fault of the program, not yours: {words}. {TRACE_VARIABLE}=1 before the command shows where."
+        return _refuse(told, EXIT_OUR_FAULT)
+
+
+def _refuse(words: str, code: int) -> int:
+    print(words, file=sys.stderr)
+    return code
 
 
 if __name__ == "__main__":

@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from yonderstat.demo.standins import CONTROL, standin_config
+from yonderstat.records import URL_VARIABLE, database_url, state_file
 from yonderstat.standins import FAULTS
 
 STANDIN_PORT_VARIABLE = "YONDERSTAT_STANDIN_PORT"
@@ -24,11 +25,23 @@ def add_live_commands(commands: "argparse._SubParsersAction[argparse.ArgumentPar
     """Put them on the command line."""
     commands.add_parser("poll", help="read every site that reports itself, until told to stop")
     one = commands.add_parser("standin", help="simulated devices of the demo, until told to stop; or make them fail")
-    one.add_argument("--port", type=int, default=int(os.environ.get(STANDIN_PORT_VARIABLE, DEFAULT_PORT)))
-    one.add_argument("--state", default=".work/standins.json", help="where they keep how far they have come")
+    one.add_argument("--port", type=int, default=standin_port(), help="the first of their ports")
+    kept = state_file().with_name("standins.json")
+    one.add_argument("--state", default=str(kept), help="where they keep how far they have come")
     one.add_argument("--fault", choices=FAULTS, help="break it, in stand-ins that run")
     one.add_argument("--mend", choices=FAULTS, help="mend it again")
     one.add_argument("--station", choices=["ridge", "beech"], help="only this one")
+
+
+def standin_port() -> int:
+    """The first port of the simulated devices: the environment's, else that of this checkout's installation."""
+    named = os.environ.get(STANDIN_PORT_VARIABLE, "")
+    if named.isdigit():
+        return int(named)
+    try:
+        return int(json.loads(state_file().read_text())["standin_port"]) or DEFAULT_PORT
+    except (OSError, ValueError, KeyError, TypeError):
+        return DEFAULT_PORT
 
 
 def asked_of_standins(port: int, asked: dict[str, Any]) -> Any:
@@ -45,13 +58,14 @@ def _become(module: str, *words: str) -> NoReturn:
 def run_live(chosen: argparse.Namespace) -> int:
     """Run one of them."""
     if chosen.command == "poll":
+        os.environ.setdefault(URL_VARIABLE, database_url())
         return _become("yonderstat.reader")
     if chosen.fault or chosen.mend:
         asked = {"fault": chosen.fault or chosen.mend, "on": bool(chosen.fault), "station": chosen.station}
         try:
             answer = asked_of_standins(chosen.port + CONTROL, asked)
-        except OSError as error:
-            print(f"No stand-ins answer at port {chosen.port + CONTROL}: {error}", file=sys.stderr)
+        except (OSError, ValueError, OverflowError) as error:
+            print(f"No simulated devices answer at port {chosen.port + CONTROL}: {error}", file=sys.stderr)
             return EXIT_NOT_THERE
         print(json.dumps(answer, indent=2))
         return 0

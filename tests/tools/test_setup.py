@@ -15,6 +15,7 @@ echo "python $*" >> "$LOG"
 case "$*" in
   *"-m pip --version"*) exit ${PIP:-0} ;;
   *"-m pip install"*) exit ${PIP_INSTALL:-0} ;;
+  *"-m tools.installed"*) exit ${DAMAGED:-0} ;;
   *"-m uv pip install"*) sleep ${SLOW:-0}; echo "no route to host"; exit ${UV:-0} ;;
   -) exit ${WORKS:-0} ;;
   *) exit 0 ;;
@@ -24,6 +25,7 @@ SYSTEM_PYTHON = """#!/bin/sh
 echo "python3 $*" >> "$LOG"
 case "$*" in
   --version) echo "Python 3.11.7" ;;
+  "-m tools.missing"*) printf "$MISSING" ;;
   *"-m venv"*) mkdir -p "$ROOT/.venv/bin"; cp "$ROOT/fake-python" "$ROOT/.venv/bin/python"; exit ${VENV:-0} ;;
 esac
 exit 0
@@ -45,7 +47,7 @@ def house(tmp_path: Path) -> Path:
     (tmp_path / "tools").mkdir()
     shutil.copy(ROOT / "tools" / "setup.sh", tmp_path / "tools")
     (tmp_path / "ui").mkdir()
-    for name in ("requirements.lock", "pyproject.toml", "ui/package-lock.json"):
+    for name in ("requirements.lock", "pyproject.toml", "tools/uv.lock", "ui/package-lock.json"):
         (tmp_path / name).write_text("x")
     for name, text in (("fake-python", PYTHON), ("bin/python3", SYSTEM_PYTHON), ("bin/npm", NPM)):
         file = tmp_path / name
@@ -80,10 +82,12 @@ def test_a_good_install_is_stamped_and_not_done_again(house: Path) -> None:
     assert "install" not in calls(house)
 
 
-@pytest.mark.parametrize("failing", [{"PIP_INSTALL": "1"}, {"UV": "1"}, {"WORKS": "1"}, {"PIP": "1", "VENV": "1"}])
+@pytest.mark.parametrize(
+    "failing", [{"PIP_INSTALL": "1"}, {"UV": "1"}, {"WORKS": "1"}, {"DAMAGED": "1"}, {"PIP": "1", "VENV": "1"}]
+)
 def test_a_failed_install_is_said_and_tried_again(house: Path, failing: dict[str, str]) -> None:
     first = run(house, "install_python", **failing)
-    assert first.returncode == 1
+    assert first.returncode == 1, first.stdout
     assert "could not be" in first.stderr
     assert not (house / ".work" / "stamp.python").exists()
     assert run(house, "install_python").returncode == 0
@@ -107,6 +111,45 @@ def test_an_install_that_was_killed_is_tried_again(house: Path) -> None:
     assert not (house / ".work" / "stamp.python").exists()
     (house / "requirements.lock").write_text("x")
     assert run(house, "install_python").stdout == "Installing Python packages\n"
+    # What it left half done looks installed: it is made anew.
+    assert "-m venv --clear" in calls(house)
+    (house / ".work" / "stamp.python").unlink()
+    run(house, "install_python")
+    assert "-m venv --clear" not in calls(house)
+
+
+def test_an_ordinary_logins_path_is_enough(house: Path) -> None:
+    """ldconfig is in /sbin, which Debian's PATH for people does not have: nothing is asked of it."""
+    (house / "tools" / "missing.py").write_text((ROOT / "tools" / "missing.py").read_text())
+    (house / "bin" / "python3").unlink()
+    script = f"set -euo pipefail; . {house}/tools/setup.sh; cd {house}; install_debian; echo all there"
+    words = environment_of(house) | {"PATH": f"{house / 'bin'}:/usr/local/bin:/usr/bin:/bin"}
+    done = subprocess.run(["bash", "-c", script], env=words, text=True, capture_output=True, check=False)
+    assert (done.returncode, done.stdout) == (0, "all there\n"), done.stderr
+    assert "ldconfig" not in "".join(
+        line for line in (ROOT / "tools" / "setup.sh").read_text().splitlines() if not line.lstrip().startswith("#")
+    )
+
+
+def test_what_is_missing_is_named_with_how_it_was_looked_for(house: Path) -> None:
+    (house / "bin" / "sudo").write_text("#!/bin/sh\nexit 1\n")
+    (house / "bin" / "sudo").chmod(0o755)
+    (house / "bin" / "id").write_text("#!/bin/sh\necho 1000\n")
+    (house / "bin" / "id").chmod(0o755)
+    done = run(house, "install_debian", MISSING="libpango-1.0-0\\tthe library libpango-1.0.so.0, by loading it\\n")
+    assert done.returncode == 3
+    assert "looked for the library libpango-1.0.so.0, by loading it" in done.stdout
+    assert "apt-get install -y libpango-1.0-0" in done.stderr
+
+
+def test_a_long_step_says_how_far_it_is(house: Path) -> None:
+    step = "far() { echo 3 of 7; }; with_progress Working far sleep 1.2"
+    told = run(house, step, YONDERSTAT_PROGRESS_S="0.3").stdout.splitlines()
+    assert told[0] == "Working"
+    assert told[1].startswith("Working: 3 of 7 (")
+    assert len(told) >= 3
+    failed = run(house, "with_progress Working far false && echo never; echo after", YONDERSTAT_PROGRESS_S="9")
+    assert failed.stdout == "Working\nafter\n"
 
 
 def test_an_environment_without_pip_is_made_anew(house: Path) -> None:

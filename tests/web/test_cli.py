@@ -1,6 +1,9 @@
 """The command line: reports on standard output, faults as JSON, exit codes."""
 
 import json
+import os
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -157,3 +160,65 @@ def test_a_meters_record_is_fitted_and_logged(
     assert main(["log", str(log), "--site", "Nowhere"]) == 2
     log.write_text("time,volts\n2026-07-10,abc\n")
     assert main(["fit", str(design), str(log)]) == 2
+
+
+NEEDS_THE_DATABASE = (["archive", "club.zip"], ["log", "x.csv", "--site", "y"], ["restore", "club.zip"], ["migrate"])
+
+
+@pytest.mark.parametrize("words", NEEDS_THE_DATABASE, ids=lambda words: words[0])
+def test_without_an_installation_it_says_what_to_do(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], words: list[str]
+) -> None:
+    monkeypatch.delenv("YONDERSTAT_DATABASE_URL", raising=False)
+    monkeypatch.setenv("YONDERSTAT_WORK", str(tmp_path))
+    assert main(words) == 3
+    told = capsys.readouterr().err
+    assert "run ./start first" in told
+    assert told.count("\n") == 1
+
+
+def test_the_installation_of_this_checkout_is_found(
+    archive: Archive, url: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """The database that ./start made is named in its state file; nobody has to set a variable."""
+    monkeypatch.delenv("YONDERSTAT_DATABASE_URL", raising=False)
+    monkeypatch.setenv("YONDERSTAT_WORK", str(tmp_path))
+    state = {"database_password": "any", "database_port": 1, "database_role": "app"}
+    (tmp_path / "state.json").write_text(json.dumps(state))
+    assert main(["archive", str(tmp_path / "club.zip")]) == 3
+    assert "does not answer" in capsys.readouterr().err
+    port = int(url.split(":")[-1].split("/")[0])
+    (tmp_path / "state.json").write_text(json.dumps(state | {"database_port": port}))
+    # The test's database has another name than an installation's: an empty one answers that its tables are missing.
+    assert main(["archive", str(tmp_path / "club.zip")]) != 3
+    (tmp_path / "state.json").write_text("{")
+    assert main(["archive", str(tmp_path / "club.zip")]) == 3
+    assert "mends it" in capsys.readouterr().err
+
+
+def test_no_mistake_shows_a_traceback(tmp_path: Path) -> None:
+    """As a person runs it: exit code and one line, for files that are not there, folders, and odd arguments."""
+    environment = {key: value for key, value in os.environ.items() if not key.startswith("YONDERSTAT")}
+    environment["YONDERSTAT_WORK"] = str(tmp_path)
+    for words in (
+        ["fit", "none.json", "none.csv"],
+        ["restore", str(tmp_path)],
+        ["standin", "--fault", "panel_lost", "--port", "1"],
+        ["poll"],
+    ):
+        command = [sys.executable, "-m", "yonderstat.cli", *words]
+        done = subprocess.run(command, env=environment, cwd=tmp_path, capture_output=True, text=True, check=False)
+        assert done.returncode in {2, 3}, words
+        assert "Traceback" not in done.stderr + done.stdout
+        assert done.stderr + done.stdout
+
+
+def test_a_fault_of_the_program_is_one_line(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    def broken() -> int:
+        raise ValueError("x")
+
+    monkeypatch.setattr("yonderstat.cli.print_schema", broken)
+    assert main(["schema"]) == 70
+    assert capsys.readouterr().err.startswith("A fault of the program, not yours: ValueError: x.")

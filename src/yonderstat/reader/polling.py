@@ -11,7 +11,7 @@ from uuid import UUID
 
 from sqlalchemy.exc import DBAPIError, SQLAlchemyError
 
-from yonderstat.records import Archive, Endpoint, LiveBook, LiveSite, NotFoundError, open_engine
+from yonderstat.records import Archive, Endpoint, LiveBook, LiveSite, NotFoundError, open_engine, state_file
 
 from .delivery import deliver_due
 from .judging import Judging
@@ -124,7 +124,8 @@ class Reader:
 
 def spool_file() -> Path:
     """Where what is read waits."""
-    return Path(os.environ.get(SPOOL_VARIABLE, ".work/spool/readings.jsonl"))
+    named = os.environ.get(SPOOL_VARIABLE, "")
+    return Path(named) if named else state_file().with_name("spool") / "readings.jsonl"
 
 
 async def _until_stopped(url: str) -> None:

@@ -13,7 +13,16 @@ from .archive import (
     UnreadableDesignError,
 )
 from .club import Restored, club_record, restore_club
-from .database import URL_VARIABLE, await_answer, await_current, database_url, migrate, open_engine
+from .database import (
+    URL_VARIABLE,
+    NoInstallationError,
+    await_answer,
+    await_current,
+    database_url,
+    migrate,
+    open_engine,
+    state_file,
+)
 from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
 from .lines import DesignHead, Line, ListedSite, edition
@@ -80,6 +89,8 @@ __all__ = [
     "await_current",
     "club_record",
     "database_url",
+    "state_file",
+    "NoInstallationError",
     "edition",
     "find_towns",
     "load_towns",

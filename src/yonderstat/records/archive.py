@@ -143,6 +143,17 @@ class Archive:
         with self._session() as session:
             return session.scalar(select(SiteRow.id).limit(1)) is not None
 
+    def mark(self, actor: str, key: str) -> None:
+        """Remember that something was done; see `marked`."""
+        with self._session() as session:
+            values = {"actor": actor, "key": key, "resource_id": UUID(int=1)}
+            session.execute(insert(CreatedRow).values(**values).on_conflict_do_nothing())
+
+    def marked(self, actor: str, key: str) -> bool:
+        """Whether something was remembered as done."""
+        with self._session() as session:
+            return session.get(CreatedRow, (actor, key)) is not None
+
     def unjudged(self, most: int) -> list[Unjudged]:
         """Some of the newest revisions whose line is missing or was made by another program."""
         return unjudged(self._engine, most)
