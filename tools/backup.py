@@ -1,4 +1,4 @@
-"""One file that holds everything kept, and a whole installation made from it again. Nothing but PostgreSQL's programs."""
+"""One file that holds everything kept, and a whole installation made from it again, by PostgreSQL's programs alone."""
 
 import os
 import re

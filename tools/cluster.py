@@ -19,7 +19,7 @@ from tools.processes import all_in, end, works_in
 
 READY_S, STOP_S = 30.0, 20.0
 KEEPER, OWNER = "app", "yonderstat"
-"""Who a cluster belongs to, reached only in PostgreSQL's single-user mode, and the plain role that owns the database."""
+"""Who a cluster belongs to, reached in PostgreSQL's single-user mode only, and the plain role that owns the data."""
 PR_SET_PDEATHSIG = 1
 OWN_DATABASES = 3
 LAST_PORT = 65_535
@@ -39,7 +39,8 @@ HAND_OVER = (
     f"loop execute format('alter routine %s owner to {OWNER}', r); end loop; end $$;",
     "do $$ declare r regtype; begin for r in select t.oid::regtype from pg_type t left join pg_class c on "
     "c.oid = t.typrelid where t.typnamespace = 'public'::regnamespace and (t.typtype in ('e', 'd') or c.relkind = 'c') "
-    f"and {NO_EXTENSION.format(oid='t.oid')} loop execute format('alter type %s owner to {OWNER}', r); end loop; end $$;",
+    f"and {NO_EXTENSION.format(oid='t.oid')} "
+    f"loop execute format('alter type %s owner to {OWNER}', r); end loop; end $$;",
 )
 """What makes a database, be it an old one of the superuser's, the plain role's own. Extensions stay whose they are."""
 

@@ -7,7 +7,6 @@ from numba.core.dispatcher import Dispatcher
 
 from yonderstat.core import warm_up
 
-
 OURS = "yonderstat.core"
 
 

@@ -139,7 +139,13 @@ python_far() {
   local there total
   there=$(find "$root_dir/.venv" -maxdepth 5 -name '*.dist-info' 2>/dev/null | wc -l)
   total=$(grep -c '==' "$root_dir/requirements.lock" || true)
-  if [ "$there" -lt 4 ]; then say "downloading $total packages"; else say "$there of $total in place"; fi
+  if [ "$there" -lt 4 ]; then
+    say "downloading $total packages"
+  elif [ "$there" -lt "$total" ]; then
+    say "$there of $total in place"
+  else
+    say "all in place, compiling them"
+  fi
 }
 
 install_python() {

@@ -15,15 +15,23 @@ class AddressError(ValueError):
     """An address that may not be used; the words say why and what to type instead."""
 
 
+PRIVATE = tuple(map(ipaddress.ip_network, ("10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "fc00::/7")))
+"""What people have at home and at a site. [P: RFC 1918, RFC 4193]"""
+NEVER = tuple(map(ipaddress.ip_network, ("fd00:ec2::/32", "169.254.0.0/16", "fe80::/10")))
+"""Where machines of a hosting centre ask who they are, and what is only known beside one wire."""
+
+
 def _may_be_used(address: str) -> bool:
-    found = ipaddress.ip_address(address)
+    found = ipaddress.ip_address(address.split("%")[0])
     if isinstance(found, ipaddress.IPv6Address) and found.ipv4_mapped is not None:
         found = found.ipv4_mapped
     if found.is_loopback:
         return True
-    if found.is_multicast or found.is_unspecified or found.is_link_local or found.is_reserved:
+    if found.is_multicast or found.is_unspecified or found.is_reserved or any(found in one for one in NEVER):
         return False
-    return found.is_private or os.environ.get(ANYWHERE_VARIABLE) == "1"
+    if any(found in one for one in PRIVATE):
+        return True
+    return found.is_global and os.environ.get(ANYWHERE_VARIABLE) == "1"
 
 
 def address_of(host: str, port: int) -> str:

@@ -1,8 +1,12 @@
 """Telling of alarms: a web address and a mailbox on loopback, tried again, and given up with a word."""
 
+import contextlib
 import json
+import socket
 import threading
+import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from http.server import BaseHTTPRequestHandler, HTTPServer
 from typing import Any
@@ -16,8 +20,8 @@ from sqlalchemy.orm import Session
 from tools.cluster import free_port
 
 from tests.reader.test_rounds import book, devices, keep, round_at, site_id
-from yonderstat.reader import SMTP_VARIABLE, deliver_due
-from yonderstat.records import Archive, LiveBook
+from yonderstat.reader import SMTP_VARIABLE, deliver_due, delivery
+from yonderstat.records import Archive, Lease, LiveBook
 
 __all__ = ["book", "devices", "site_id"]
 
@@ -137,3 +141,110 @@ def test_without_a_mail_server_it_says_what_is_missing(
     troubles = {way: trouble for way, _, _, trouble, _ in waiting(archive)}
     assert SMTP_VARIABLE in troubles["mail"]
     assert "no private address" in troubles["webhook"]
+
+
+HOSTILE_SETTINGS = (
+    {"webhook": "http://127.0.0.1:9/al\u00e4rm?\u00fc=\u2028"},
+    {"webhook": "http://\u00e4.example/x"},
+    {"webhook": "http://127.0.0.1:9/\r\nX: y"},
+    {"webhook": "http://[::1"},
+    {"mail_to": "k\u00e9eper@club.example"},
+    {"mail_to": "a@b\r\nBcc: c@d"},
+)
+
+
+@pytest.mark.parametrize("hostile", HOSTILE_SETTINGS, ids=str)
+def test_a_delivery_that_cannot_be_sent_is_one_try_of_that_one(
+    archive: Archive,
+    book: LiveBook,
+    site_id: UUID,
+    devices: tuple[str, str],
+    mailbox: Mailbox,
+    hook: Hook,
+    hostile: dict[str, str],
+) -> None:
+    """A letter outside ASCII ended the reader once, at every start again."""
+    good = {"webhook": hook.url} if "mail_to" in hostile else {"mail_to": "keeper@club.example"}
+    book.keep_settings(site_id, **hostile, **good)
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    due_now(archive)
+    assert deliver_due(book) == 2
+    assert len(hook.found) + len(mailbox.found) >= 1
+    bad = next(row for row in waiting(archive) if row[0] == ("mail" if "mail_to" in hostile else "webhook"))
+    assert bad[1] == 1
+    assert (bad[2] and not bad[3]) or bad[3]
+
+
+@pytest.mark.parametrize(
+    "name", ["Ridge\u2028Bcc: x@y", "Ridge =?utf-8?q?=0d=0aBcc:_x=40y?=", "R\u0085idge\x0b\x1c", "\u202eegdiR"]
+)
+def test_no_name_puts_a_header_into_a_mail(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str], mailbox: Mailbox, name: str
+) -> None:
+    archive.change_site(site_id, {"name": name})
+    book.keep_settings(site_id, mail_to="keeper@club.example")
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    due_now(archive)
+    deliver_due(book)
+    (mail,) = mailbox.found
+    assert mail["Bcc"] is None
+    assert mail["To"] == "keeper@club.example"
+    assert waiting(archive)[0][3] == ""
+
+
+def test_a_slow_address_holds_up_nobody_and_is_cut(
+    archive: Archive,
+    book: LiveBook,
+    site_id: UUID,
+    devices: tuple[str, str],
+    mailbox: Mailbox,
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """It drips a letter of its answer every little while, so that no silence is long enough to end it."""
+    monkeypatch.setattr(delivery, "WHOLE_S", 1.5)
+    slow = socket.create_server(("127.0.0.1", 0))
+
+    def drip() -> None:
+        with contextlib.suppress(OSError):
+            line, _ = slow.accept()
+            for _ in range(600):
+                line.sendall(b"H")
+                time.sleep(0.05)
+
+    threading.Thread(target=drip, daemon=True).start()
+    book.keep_settings(site_id, webhook=f"http://127.0.0.1:{slow.getsockname()[1]}/", mail_to="keeper@club.example")
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    due_now(archive)
+    began = time.monotonic()
+    threading.Thread(target=deliver_due, args=(book,), daemon=True).start()
+    while not mailbox.found:
+        assert time.monotonic() - began < 1.4
+        time.sleep(0.02)
+    while not (state := next(row for row in waiting(archive) if row[0] == "webhook"))[1]:
+        assert time.monotonic() - began < 10.0
+        time.sleep(0.05)
+    assert state[3]
+    slow.close()
+
+
+def test_two_readers_send_a_message_once(
+    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str], hook: Hook
+) -> None:
+    book.keep_settings(site_id, webhook=hook.url)
+    keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
+    due_now(archive)
+    with ThreadPoolExecutor(4) as pool:
+        sent = list(pool.map(lambda _: deliver_due(book), range(4)))
+    assert sorted(sent) == [0, 0, 0, 1]
+    assert len(hook.found) == 1
+
+
+def test_of_several_readers_one_leads_and_another_takes_over(archive: Archive) -> None:
+    first, second = Lease(archive._engine, "a word"), Lease(archive._engine, "a word")
+    assert first.hold()
+    assert first.hold()
+    assert not second.hold()
+    first.let_go()
+    assert second.hold()
+    assert not first.hold()
+    second.let_go()

@@ -1,11 +1,13 @@
 """From a device to the record and back: rounds kept once, alarms once, wrong clocks, quiet hours, the spool."""
 
+import asyncio
+import contextlib
 import json
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
 
 import pytest
@@ -15,9 +17,9 @@ from sqlalchemy.orm import Session
 from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.design import design_from_document
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
-from yonderstat.reader import Judging, Round, Spool
+from yonderstat.reader import Asking, Judging, Reader, Round, Spool, Told
 from yonderstat.reader.telling import is_quiet, tellings_of
-from yonderstat.records import Archive, LiveBook, LiveSite, NotFoundError, Samples, open_engine
+from yonderstat.records import Archive, Endpoint, LiveBook, LiveSite, NotFoundError, Samples, open_engine
 
 FINE = {"volts": 12.8, "charge_a": 3.0, "load_a": 1.4, "charge_share": 0.9, "box_c": 4.0}
 NOW_S = datetime(2026, 7, 1, 0, 0, tzinfo=UTC).timestamp()
@@ -283,3 +285,41 @@ def test_the_record_is_thinned_up_to_the_newest(
     )
     engine.dispose()
     assert len(found.at) == 8
+
+
+def test_whatever_a_device_brings_out_in_us_is_that_devices_trouble(monkeypatch: pytest.MonkeyPatch) -> None:
+    """One message ended the reader of all sites once."""
+    asking = Asking()
+    made = {"site_id": uuid4(), "name": "a", "kind": "monitor", "unit": 1, "topic": "", "trouble": ""}
+    times = {"added_at": datetime.now(UTC), "heard_at": None}
+    good, bad = (
+        Endpoint(id=uuid4(), protocol=protocol, host="127.0.0.1", port=1, **made, **times)
+        for protocol in ("telemetry", "sunspec")
+    )
+
+    async def fine(address: str, port: int) -> Told:
+        return Told(volts=12.0)
+
+    async def broken(address: str, port: int, unit: int) -> Told:
+        raise OverflowError("int too large")
+
+    monkeypatch.setattr("yonderstat.reader.rounds.read_telemetry", fine)
+    monkeypatch.setattr(asking._sunspec, "read", broken)
+    found = asyncio.run(asking.round_at(good.site_id, [good, bad]))
+    assert found.told == {str(good.id): {"volts": 12.0}}
+    assert found.trouble == {str(bad.id): "What it says cannot be understood (OverflowError)"}
+
+
+def test_a_fault_in_the_reader_is_said_and_it_goes_on(url: str, tmp_path: Path) -> None:
+    reader, tries = Reader(url, tmp_path / "spool.jsonl"), []
+
+    def work() -> None:
+        tries.append(1)
+        raise KeyError("x")
+
+    async def some_time() -> None:
+        with contextlib.suppress(TimeoutError):
+            await asyncio.wait_for(reader._every(0.01, work), 0.3)
+
+    asyncio.run(some_time())
+    assert len(tries) > 3

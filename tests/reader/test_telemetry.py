@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tools.cluster import free_port
 
-from tests.reader.devices import lived, running, talker
+from tests.reader.devices import Talk, lived, running, talker
 from yonderstat import addresses
 from yonderstat.addresses import AddressError, address_of, web_address
-from yonderstat.reader import DeviceError, Told, parse_message, parse_telemetry, read_mqtt, read_telemetry
+from yonderstat.reader import DeviceError, Told, checked, parse_message, parse_telemetry, read_mqtt, read_telemetry
 from yonderstat.reader import mqtt as ours_mqtt
 from yonderstat.reader import telemetry as ours
 from yonderstat.standins import Broken, Clock, Station
@@ -95,11 +95,14 @@ def test_a_message_is_read_like_a_record() -> None:
         (b'{"battery_v": "much"}', "battery_v is no number"),
         (b'{"battery_v": true}', "battery_v is no number"),
         (b'{"a": "' + b"x" * 5000 + b'"}', "bytes"),
+        (b'{"battery_v": 1' + b"0" * 400 + b"}", "battery_v is no number"),
+        (b"[" * 4000, "no JSON"),
+        (b'{"battery_v": 1e999}', "cannot be"),
     ],
 )
 def test_a_message_that_is_none_is_refused(payload: bytes, words: str) -> None:
     with pytest.raises(DeviceError, match=words):
-        parse_message(payload)
+        checked(parse_message(payload))
 
 
 def test_a_stand_in_publishes_and_is_read_back() -> None:
@@ -131,6 +134,50 @@ def test_a_broker_that_is_not_there_or_no_broker_is_said(monkeypatch: pytest.Mon
         read_mqtt("127.0.0.1", 1, "a")
 
 
+def mqtt_talker(topic: bytes, payload: bytes, promised: int | None = None) -> Talk:
+    """A broker that takes whoever comes, and sends one message whatever was asked for."""
+
+    async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        try:
+            await reader.read(200)
+            writer.write(b"\x20\x02\x00\x00")
+            packet = await reader.read(200)
+            writer.write(b"\x90\x03" + packet[2:4] + b"\x00")
+            body = len(topic).to_bytes(2, "big") + topic + payload
+            length, rest = b"", len(body) if promised is None else promised
+            while True:
+                rest, digit = divmod(rest, 128)[0], rest % 128
+                length += bytes([digit | (128 if rest else 0)])
+                if not rest:
+                    break
+            writer.write(b"\x30" + length + body)
+            await writer.drain()
+            await reader.read(200)
+        except ConnectionError:
+            pass
+        finally:
+            writer.close()
+
+    return talk
+
+
+def test_a_message_of_268_mb_is_refused_by_its_length(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(ours_mqtt, "TIMEOUT_S", 1.0)
+    with (
+        talker(mqtt_talker(b"a", b'{"battery_v": 12.0}', promised=268_000_000)) as port,
+        pytest.raises(DeviceError, match=r"a message of 26\d{7} bytes"),
+    ):
+        read_mqtt("127.0.0.1", port, "a")
+
+
+def test_another_topics_message_is_not_taken(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(ours_mqtt, "TIMEOUT_S", 0.5)
+    with talker(mqtt_talker(b"a", b'{"battery_v": 12.0}')) as port:
+        assert read_mqtt("127.0.0.1", port, "a").volts == 12.0
+        with pytest.raises(DeviceError, match="Nothing is published on b"):
+            read_mqtt("127.0.0.1", port, "b")
+
+
 @pytest.mark.parametrize("host", ["127.0.0.1", "localhost", "192.168.4.20", "10.0.0.7", "::1", "fd00::5"])
 def test_loopback_and_private_addresses_may_be_asked(host: str) -> None:
     assert address_of(host, 502)
@@ -145,6 +192,14 @@ def test_loopback_and_private_addresses_may_be_asked(host: str) -> None:
         ("0.0.0.0", "no private address"),
         ("169.254.169.254", "no private address"),
         ("224.0.0.1", "no private address"),
+        ("192.0.2.1", "no private address"),
+        ("198.51.100.7", "no private address"),
+        ("203.0.113.9", "no private address"),
+        ("198.18.0.1", "no private address"),
+        ("2001:db8::1", "no private address"),
+        ("2001::1", "no private address"),
+        ("fd00:ec2::254", "no private address"),
+        ("fe80::1", "no private address"),
         ("no-such-host.invalid", "is not known here"),
         ("a b", "is no host"),
         ("127.0.0.1/x", "is no host"),

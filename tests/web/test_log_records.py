@@ -254,3 +254,41 @@ def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_r
     planned = series["planned"]
     assert len(planned["low"]) == len(planned["middle"]) == len(series["series"]["at"])
     assert all(10.0 < low <= high < 15.5 for low, high in zip(planned["low"], planned["high"], strict=True))
+
+
+def test_a_record_without_a_sample_in_the_small_hours_is_read(client: FlaskClient) -> None:
+    """Plan against measured answered 500 for ever, after an upload that said 200."""
+    key = new_design(client, QUAY_STREET)
+    rows = [
+        f"2026-07-{day:02d} {hour:02d}:00,12.8,{max(0, 13 - hour) / 4:.1f},1.1"
+        for day in range(1, 9)
+        for hour in range(5, 24)
+    ]
+    assert bring(client, key, "Time,Battery V,Charge A,Load A\n" + "\n".join(rows)).status_code == 200
+    found = client.get(f"/api/designs/{key}/record").get_json()
+    assert found["span"]["rows"] == len(rows)
+    assert found["trouble"] == ""
+
+
+def test_a_record_that_brings_out_a_fault_leaves_the_page_alive(
+    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    key = new_design(client, QUAY_STREET)
+    assert bring(client, key, by_the_minute(2)).status_code == 200
+    monkeypatch.setattr("yonderstat.web.record_tools.days_of", lambda record: [][1])
+    answer = client.get(f"/api/designs/{key}/record")
+    assert answer.status_code == 200
+    assert answer.get_json()["trouble"].startswith("IndexError")
+    assert answer.get_json()["span"]["rows"] == 2880
+
+
+def test_a_record_of_over_four_megabytes_comes_in(client: FlaskClient) -> None:
+    """The limit is the operation's own: a guard for designs stopped every body at 4 MB."""
+    key = new_design(client, QUAY_STREET)
+    text = by_the_minute(100)
+    assert len(text) > 4_500_000
+    brought = bring(client, key, text)
+    assert brought.status_code == 200
+    assert brought.get_json()["new"] == 144_000
+    design = client.patch(f"/api/designs/{key}", data=b" " * 4_100_000, content_type="application/json")
+    assert design.status_code == 413

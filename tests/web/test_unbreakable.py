@@ -409,7 +409,7 @@ def test_alive_asks_nobody(client: FlaskClient, monkeypatch: pytest.MonkeyPatch)
     assert client.get("/api/alive").get_json() == {"alive": True}
 
 
-def test_ready_looks_at_database_queue_and_disk(
+def test_ready_looks_at_database_queue_reader_and_disk(
     client: FlaskClient, database: psycopg.Connection[Any], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     database.execute("delete from procrastinate_workers")
@@ -418,12 +418,19 @@ def test_ready_looks_at_database_queue_and_disk(
     assert {part["name"]: part["ok"] for part in answer.get_json()["parts"]} == {
         "database": True,
         "queue": False,
+        "reader": False,
         "disk": True,
     }
     database.execute("insert into procrastinate_workers default values")
+    assert not client.get("/api/ready").get_json()["ready"]
+    database.execute("insert into readers (name, beat_at) values ('reader', now() - interval '1 minute')")
+    down = {part["name"]: part["words"] for part in client.get("/api/ready").get_json()["parts"]}
+    assert "nobody is told of alarms" in down["reader"]
+    database.execute("update readers set beat_at = now()")
     assert client.get("/api/ready").get_json()["ready"]
     monkeypatch.setattr("yonderstat.jobs.standing.LEAST_FREE_BYTES", 10**18)
     assert client.get("/api/ready").status_code == 503
+    database.execute("delete from readers")
 
 
 def test_evaluate_publishes_what_it_takes(client: FlaskClient) -> None:

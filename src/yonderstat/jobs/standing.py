@@ -9,6 +9,7 @@ from sqlalchemy.exc import SQLAlchemyError
 
 DATA_VARIABLE = "YONDERSTAT_DATA_DIR"
 LEAST_FREE_BYTES = 200_000_000
+READER_SEEN_S = 20
 SEEN_S = 60
 """A worker that gave no sign of life for so long is gone."""
 
@@ -41,6 +42,20 @@ def _queue(engine: Engine) -> Standing:
     return Standing("queue", bool(workers), "a worker is there" if workers else "no worker takes long work now")
 
 
+def _reader(engine: Engine) -> Standing:
+    query = "select extract(epoch from now() - max(beat_at)) from readers"
+    try:
+        with engine.connect() as connection:
+            silent_s = connection.scalar(text(query))
+    except SQLAlchemyError:
+        return Standing("reader", False, "cannot be asked for")
+    if silent_s is None:
+        return Standing("reader", False, "has never run: no device is read, and nobody is told of alarms")
+    if silent_s > READER_SEEN_S:
+        return Standing("reader", False, f"is down since {silent_s:.0f} s: no device is read, nobody is told of alarms")
+    return Standing("reader", True, "reads the devices")
+
+
 def _disk() -> Standing:
     folder = os.environ.get(DATA_VARIABLE, "/")
     try:
@@ -51,5 +66,5 @@ def _disk() -> Standing:
 
 
 def standing_of(engine: Engine) -> tuple[Standing, ...]:
-    """How database, queue and disk stand."""
-    return _database(engine), _queue(engine), _disk()
+    """How database, queue, reader and disk stand."""
+    return _database(engine), _queue(engine), _reader(engine), _disk()

@@ -6,12 +6,13 @@ import logging
 import os
 import signal
 import time
+from collections.abc import Callable
 from pathlib import Path
 from uuid import UUID
 
 from sqlalchemy.exc import DBAPIError, SQLAlchemyError
 
-from yonderstat.records import Archive, Endpoint, LiveBook, LiveSite, NotFoundError, open_engine, state_file
+from yonderstat.records import Archive, Endpoint, Lease, LiveBook, LiveSite, NotFoundError, open_engine, state_file
 
 from .delivery import deliver_due
 from .judging import Judging
@@ -26,6 +27,7 @@ LONGEST_BACK_OFF = 8
 """A site nobody answers at is asked less and less often, at the least every so many intervals."""
 DATABASE_WAIT_S = 1.0
 SPOOL_VARIABLE = "YONDERSTAT_SPOOL"
+LEASE_WORD = "the reader"
 
 
 class Reader:
@@ -42,14 +44,16 @@ class Reader:
         self._asked: set[UUID] = set()
         self._arrived = asyncio.Event()
         self._slots = asyncio.Semaphore(AT_ONCE)
+        self._lease, self._leads = Lease(engine, LEASE_WORD), False
+        """Of several readers on one database one asks and tells; the others stand by."""
 
     async def run(self) -> None:
         """Read until cancelled."""
         async with asyncio.TaskGroup() as group:
-            group.create_task(self._look())
+            group.create_task(self._every(LOOK_EVERY_S, self._look))
             group.create_task(self._keep())
-            group.create_task(self._every(BEAT_EVERY_S, lambda: self._book.beat(self._name, self._spool.waiting)))
-            group.create_task(self._every(DELIVER_EVERY_S, lambda: deliver_due(self._book)))
+            group.create_task(self._every(BEAT_EVERY_S, self._beat))
+            group.create_task(self._every(DELIVER_EVERY_S, self._deliver))
             while True:
                 now = time.monotonic()
                 for site_id, (site, endpoints) in self._sites.items():
@@ -59,24 +63,30 @@ class Reader:
                         group.create_task(self._round(site_id, site, endpoints))
                 await asyncio.sleep(TICK_S)
 
-    async def _every(self, seconds: float, work: object) -> None:
-        assert callable(work)
+    async def _every(self, seconds: float, work: Callable[[], None]) -> None:
+        """Do something again and again. Whatever goes wrong goes wrong once: it is said, and tried the next time."""
         while True:
             try:
                 await asyncio.to_thread(work)
             except SQLAlchemyError as error:
                 LOG.warning("the database is away: %s", str(error).splitlines()[0][:200])
+            except Exception:
+                LOG.exception("the reader goes on after a fault")
             await asyncio.sleep(seconds)
 
-    async def _look(self) -> None:
-        """What is to be asked, looked up again and again; the last known while the database is away."""
-        while True:
-            try:
-                found = await asyncio.to_thread(self._book.watched)
-                self._sites = {site.site_id: (site, endpoints) for site, endpoints in found}
-            except SQLAlchemyError as error:
-                LOG.warning("the database is away: %s", str(error).splitlines()[0][:200])
-            await asyncio.sleep(LOOK_EVERY_S)
+    def _look(self) -> None:
+        """Whether it is for us to ask, and what; the last known while the database is away."""
+        self._leads = self._lease.hold()
+        found = self._book.watched() if self._leads else []
+        self._sites = {site.site_id: (site, endpoints) for site, endpoints in found}
+
+    def _beat(self) -> None:
+        if self._leads:
+            self._book.beat(self._name, self._spool.waiting)
+
+    def _deliver(self) -> None:
+        if self._leads:
+            deliver_due(self._book)
 
     async def _round(self, site_id: UUID, site: LiveSite, endpoints: list[Endpoint]) -> None:
         try:
@@ -88,6 +98,9 @@ class Reader:
                 self._due[site_id] = time.monotonic() + site.interval_s * min(2 ** (failed - 1), LONGEST_BACK_OFF)
             await asyncio.to_thread(self._spool.add, found.as_json())
             self._arrived.set()
+        except Exception:
+            # A fault of ours with one site, or a full disk, must not end the asking of the others.
+            LOG.exception("a round at site %s failed", site_id)
         finally:
             self._asked.discard(site_id)
 

@@ -1,6 +1,7 @@
 """A round at a site: every device asked at once, and what each of them told."""
 
 import asyncio
+import logging
 import time
 from dataclasses import asdict, dataclass, fields
 from typing import Any
@@ -14,6 +15,7 @@ from .sunspec import SunSpecReader
 from .telemetry import read_telemetry
 from .told import DeviceError, Told, checked
 
+LOG = logging.getLogger(__name__)
 Json = dict[str, Any]
 
 
@@ -64,6 +66,10 @@ class Asking:
                 told[str(endpoint.id)] = {name: value for name, value in known.items() if value is not None}
             elif isinstance(answer, DeviceError):
                 trouble[str(endpoint.id)] = str(answer)
+            elif isinstance(answer, Exception):
+                # Whatever a device brings out in us is that device's trouble.
+                LOG.error("device %s cannot be read", endpoint.id, exc_info=answer)
+                trouble[str(endpoint.id)] = f"What it says cannot be understood ({type(answer).__name__})"
             else:
                 raise answer
         return Round(site_id, time.time(), told, trouble)

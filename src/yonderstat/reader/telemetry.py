@@ -91,7 +91,7 @@ def told_of(found: dict[str, Any]) -> Told:
         if found.get(key) is None:
             continue
         figure: float | None = None
-        with contextlib.suppress(ValueError, TypeError):
+        with contextlib.suppress(ValueError, TypeError, OverflowError):
             figure = float(found[key])
         if figure is None or isinstance(found[key], bool):
             raise DeviceError(f"Its {key} is no number: {str(found[key])[:40]!r}")

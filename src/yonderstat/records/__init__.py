@@ -25,6 +25,7 @@ from .database import (
 )
 from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
+from .leases import Lease
 from .lines import DesignHead, Line, ListedSite, edition
 from .live import (
     CHANNEL,
@@ -58,10 +59,12 @@ __all__ = [
     "DoneTask",
     "Endpoint",
     "KeyReusedError",
+    "Lease",
     "Line",
     "ListedSite",
     "LiveBook",
     "LiveSite",
+    "NoInstallationError",
     "NotFoundError",
     "NothingToDoError",
     "ReaderState",
@@ -89,12 +92,11 @@ __all__ = [
     "await_current",
     "club_record",
     "database_url",
-    "state_file",
-    "NoInstallationError",
     "edition",
     "find_towns",
     "load_towns",
     "migrate",
     "open_engine",
     "restore_club",
+    "state_file",
 ]

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -258,12 +258,16 @@ class LiveBook:
             beat, waiting = session.execute(select(func.max(ReaderRow.beat_at), func.sum(ReaderRow.waiting))).one()
             return ReaderState(beat, int(waiting or 0))
 
-    def due_deliveries(self, now: datetime, most: int) -> list[Delivery]:
-        """What is to be sent now, the oldest first."""
-        with Session(self._engine) as session:
+    def claim_deliveries(self, now: datetime, most: int, lease: timedelta) -> list[Delivery]:
+        """What is to be sent now, the oldest first; until the lease is over nobody else gets it."""
+        with Session(self._engine) as session, session.begin():
             waiting = select(DeliveryRow).where(DeliveryRow.sent_at.is_(None), DeliveryRow.due_at <= now)
-            rows = session.scalars(waiting.order_by(DeliveryRow.due_at).limit(most))
-            return [Delivery(row.id, row.way, row.goes_to, row.body, row.tries) for row in rows]
+            mine = waiting.order_by(DeliveryRow.due_at).limit(most).with_for_update(skip_locked=True)
+            found = []
+            for row in session.scalars(mine):
+                found.append(Delivery(row.id, row.way, row.goes_to, row.body, row.tries))
+                row.due_at = now + lease
+            return found
 
     def delivered(self, delivery_id: UUID, trouble: str, again_at: datetime | None) -> None:
         """How sending went: through, or to be tried again, or, without a time, given up."""

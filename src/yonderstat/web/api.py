@@ -113,7 +113,7 @@ class Api:
         for endpoint, handler in self.endpoints:
             rule = re.sub(r"\{(\w+)\}", r"<uuid:\1>", endpoint.path)
             app.add_url_rule(rule, endpoint.name, _view(endpoint, handler), methods=[endpoint.method])
-        app.config["UPLOADS"] = {endpoint.name for endpoint, _ in self.endpoints if endpoint.upload is not None}
+        app.config["UPLOADS"] = {endpoint.name: endpoint.upload for endpoint, _ in self.endpoints if endpoint.upload}
 
 
 def _view(endpoint: Endpoint, handler: Callable[..., Any]) -> Callable[..., Response]:

@@ -10,6 +10,8 @@ from .problems import Problem
 from .transfer import UPLOAD_TYPE
 
 MAX_BODY_BYTES = 4_000_000
+MOST_UPLOAD_BYTES = 80_000_000
+"""The largest file any operation takes."""
 WRITES = {"POST", "PUT", "PATCH", "DELETE"}
 LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
 HOSTS_VARIABLE = "YONDERSTAT_HOSTS"
@@ -57,11 +59,14 @@ def _check_origin() -> None:
 
 
 def _check_body() -> None:
-    if request.content_length is not None and request.content_length > MAX_BODY_BYTES:
-        title = f"That is over {MAX_BODY_BYTES // 1_000_000} MB"
-        raise Problem(413, "too-large", title, "A design is a few thousand bytes. Nothing was stored.")
+    uploads: dict[str, int] = current_app.config.get("UPLOADS", {})
+    # How much may come belongs to the operation: a record is larger than a design.
+    most = max(uploads.get(request.endpoint or "", 0), MAX_BODY_BYTES)
+    request.max_content_length = most
+    if request.content_length is not None and request.content_length > most:
+        raise Problem(413, "too-large", f"That is over {most / 1e6:g} MB", "Nothing was stored.")
     # Neither type may be sent by a page of another site without asking first.
-    if request.endpoint in current_app.config.get("UPLOADS", ()):
+    if request.endpoint in uploads:
         if request.mimetype != UPLOAD_TYPE:
             raise Problem(415, "not-a-file", "A file is taken here", f"Send it as {UPLOAD_TYPE}.")
     elif request.mimetype != "application/json":

@@ -1,5 +1,6 @@
 """Meters' records of a site: looked at, brought in, pictured, and the plan against them."""
 
+import logging
 from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta, tzinfo
@@ -43,6 +44,7 @@ from .clocks import zone_of
 from .problems import Problem
 from .transfer import Uploaded
 
+LOG = logging.getLogger(__name__)
 FloatArray = NDArray[np.float64]
 MOST_RECORD_BYTES, MOST_PREVIEW_BYTES = 80_000_000, 400_000
 MOST_POINTS = 800
@@ -57,6 +59,8 @@ class RecordView:
     fit: PlanFit | None
     days: int
     gaps: int
+    trouble: str = ""
+    """Why it cannot be held against the plan, where that is a fault of the program; the record itself is kept."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,10 +147,15 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         """How much is on record, and which input of the plan it speaks against most."""
         stored = archive.design(design_id)
         span = samples.span(stored.site_id)
-        station = StationModel(stored.design)
-        tested = _tested_ah(kept, stored.site_id, station)
-        days = days_of(samples.record(stored.site_id, _offset_s(span, zone_of(stored))))
-        return RecordView(span, fit_of(days, station, tested), int(days.first_day.size), days.gaps)
+        try:
+            station = StationModel(stored.design)
+            tested = _tested_ah(kept, stored.site_id, station)
+            days = days_of(samples.record(stored.site_id, _offset_s(span, zone_of(stored))))
+            return RecordView(span, fit_of(days, station, tested), int(days.first_day.size), days.gaps)
+        except (ArithmeticError, ValueError, LookupError, TypeError) as error:
+            # The record belongs to the site: the rest of the page must live beside one that brings out a fault.
+            LOG.exception("the record of site %s cannot be read", stored.site_id)
+            return RecordView(span, None, 0, 0, f"{type(error).__name__}: {error}"[:200])
 
     @api.operation(
         "GET",

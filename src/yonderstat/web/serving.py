@@ -17,15 +17,17 @@ from gunicorn.workers.base import Worker
 from waitress import wasyncore
 from waitress.channel import HTTPChannel
 from waitress.server import create_server
-from waitress.task import ErrorTask
+from waitress.task import ErrorTask, ThreadedTaskDispatcher
 
-from .guard import MAX_BODY_BYTES, SECURITY_HEADERS
+from .guard import MOST_UPLOAD_BYTES, SECURITY_HEADERS
 from .problems import PROBLEM_TYPE, Problem
 
 SILENT_S = int(os.environ.get("YONDERSTAT_SILENT_S", "15"))
 """A connection that says nothing for so long is closed."""
 WHOLE_S = float(os.environ.get("YONDERSTAT_WHOLE_S", "30"))
-"""A request must be here, to its last byte, so long after its first."""
+"""A request must be here, to its last byte, so long after its first; a file a little later by its size."""
+LEAST_BYTES_A_S = 50_000.0
+ALIVE_PATH = "/api/alive"
 MOST_CONNECTIONS = 500
 MOST_HEADER_BYTES = 65_536
 LOOK_S = 0.25
@@ -57,19 +59,43 @@ class TimedChannel(HTTPChannel):  # type: ignore[misc]
 
     error_task_class = PlainErrorTask
     began: float | None = None
+    came = 0
 
     def received(self, data: bytes) -> Any:
         """Take what came; end the connection if its request has been coming for too long."""
         if self.request is None:
-            self.began = None
+            self.began, self.came = None, 0
+        self.came += len(data)
         taken = super().received(data)
         if self.request is None:
             self.began = None
         elif self.began is None:
             self.began = time.monotonic()
-        elif time.monotonic() - self.began > WHOLE_S:
+        elif time.monotonic() - self.began > WHOLE_S + self.came / LEAST_BYTES_A_S:
             self.will_close = True
         return taken
+
+
+class Dispatcher(ThreadedTaskDispatcher):  # type: ignore[misc]
+    """Whoever asks whether the server is alive does not queue behind those whose work takes long."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._alive = ThreadedTaskDispatcher()
+        self._alive.set_thread_count(1)
+
+    def add_task(self, task: Any) -> None:
+        """Have a connection's request worked on."""
+        requests = getattr(task, "requests", None)
+        if requests and requests[0].path == ALIVE_PATH:
+            self._alive.add_task(task)
+        else:
+            super().add_task(task)
+
+    def shutdown(self, *words: Any, **more: Any) -> Any:
+        """End the threads."""
+        self._alive.shutdown(*words, **more)
+        return super().shutdown(*words, **more)
 
 
 class BufferedWorker(Worker):  # type: ignore[misc]
@@ -82,9 +108,12 @@ class BufferedWorker(Worker):  # type: ignore[misc]
         sockets: dict[int, Any] = {}
         for listener in self.sockets:
             listener.sock.setblocking(False)
+        dispatcher = Dispatcher()
+        dispatcher.set_thread_count(self.cfg.threads)
         server = create_server(
             self.wsgi,
             map=sockets,
+            _dispatcher=dispatcher,
             sockets=[listener.sock for listener in self.sockets],
             threads=self.cfg.threads,
             ident="",
@@ -93,7 +122,7 @@ class BufferedWorker(Worker):  # type: ignore[misc]
             connection_limit=MOST_CONNECTIONS,
             max_request_header_size=MOST_HEADER_BYTES,
             # A little more than the app takes, so that the app says what is too much.
-            max_request_body_size=2 * MAX_BODY_BYTES,
+            max_request_body_size=MOST_UPLOAD_BYTES + 1_000_000,
             asyncore_use_poll=True,
             clear_untrusted_proxy_headers=True,
         )

@@ -72,7 +72,9 @@ def _night(amps: FloatArray, at_s: FloatArray, index: NDArray[np.int64], count: 
     order = np.argsort(index[chosen], kind="stable")
     days, values = index[chosen][order], amps[chosen][order]
     found = np.full(count, np.nan)
-    starts = np.flatnonzero(np.r_[True, days[1:] != days[:-1]]) if days.size else np.array([], dtype=np.int64)
+    if not days.size:
+        return found
+    starts = np.flatnonzero(np.r_[True, days[1:] != days[:-1]])
     for start, end in zip(starts, np.r_[starts[1:], days.size], strict=True):
         found[days[start]] = np.median(values[start:end])
     return found
