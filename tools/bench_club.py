@@ -3,6 +3,7 @@
 import statistics
 import time
 from datetime import UTC, datetime, timedelta
+from io import BytesIO
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -16,7 +17,7 @@ from yonderstat.core.design import design_from_document
 from yonderstat.core.log import days_of, fit_of
 from yonderstat.core.station import StationModel
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
-from yonderstat.formats import read_club, read_meter_log, write_club
+from yonderstat.formats import meter_reading, read_club, write_club
 from yonderstat.jobs import judge
 from yonderstat.records import Archive, Samples, club_record, migrate, open_engine, restore_club
 
@@ -49,7 +50,8 @@ def club_figures() -> dict[str, tuple[float, str]]:
         archive_s = time.perf_counter() - began
         samples, file = Samples(engine), _record()
         began = time.perf_counter()
-        samples.add(site.id, read_meter_log("year.csv", file, [], ZoneInfo("Pacific/Auckland")))
+        reading = meter_reading("year.csv", BytesIO(file), [], ZoneInfo("Pacific/Auckland"))
+        samples.add(site.id, reading.tables(), "year.csv")
         import_s = time.perf_counter() - began
         station = StationModel(design)
         began = time.perf_counter()

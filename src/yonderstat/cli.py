@@ -32,10 +32,12 @@ from yonderstat.core.station import StationModel
 from yonderstat.core.words import plain
 from yonderstat.demo import build_demo_sites
 from yonderstat.formats import (
+    ORDERS,
     ClubArchiveError,
     MeterLogError,
     Paper,
     card_pdf,
+    meter_reading,
     read_club,
     read_meter_log,
     report_pdf,
@@ -255,7 +257,7 @@ def fit_file(path: str, log: str) -> int:
     return 0
 
 
-def log_file(path: str, site: str) -> int:
+def log_file(path: str, site: str, dates: str) -> int:
     """A meter's record into a site's log; what is there already is not kept twice."""
     engine = open_engine(database_url())
     archive = Archive(engine)
@@ -265,13 +267,14 @@ def log_file(path: str, site: str) -> int:
     place = archive.design(named[0].shown.id).design.place
     zone = ZoneInfo(place.time_zone) if place is not None and place.time_zone else UTC
     try:
-        table = read_meter_log(path, Path(path).read_bytes(), [], zone)
+        with Path(path).open("rb") as file:
+            reading = meter_reading(path, file, [], zone, dates)
+            new, _ = Samples(engine).add(named[0].id, reading.tables(), Path(path).name)
     except OSError as error:
         return _fail([Fault("", f"cannot read {path}: {error.strerror}")])
     except MeterLogError as error:
         return _fail([Fault("", f"{path}: {error}")])
-    new = Samples(engine).add(named[0].id, table)
-    print(json.dumps({"rows": table.rows, "new": new, "notes": list(table.notes)}, ensure_ascii=False))
+    print(json.dumps({"rows": reading.rows, "new": new, "notes": list(reading.notes)}, ensure_ascii=False))
     return 0
 
 
@@ -355,7 +358,7 @@ COMMANDS: dict[str, Command] = {
     "map": _map,
     "report": lambda chosen: report_file(chosen.file, chosen.pdf, chosen.kind, chosen.paper),
     "fit": lambda chosen: fit_file(chosen.file, chosen.log),
-    "log": lambda chosen: log_file(chosen.file, chosen.site),
+    "log": lambda chosen: log_file(chosen.file, chosen.site, chosen.dates),
     "archive": lambda chosen: archive_to(chosen.file),
     "restore": lambda chosen: restore_from(chosen.file),
     "worker": _work,
@@ -396,6 +399,8 @@ def _parser() -> argparse.ArgumentParser:
     logged = commands.add_parser("log", help="bring a meter's record into a site's log")
     logged.add_argument("file")
     logged.add_argument("--site", required=True, help="the site's name or id")
+    orders = [order for order in ORDERS if order]
+    logged.add_argument("--dates", choices=orders, default="", help="where the file's dates leave it open")
     commands.add_parser("archive", help="all sites, readings and the shelf as one zip file").add_argument("file")
     commands.add_parser("restore", help="bring such a file in beside what is kept").add_argument("file")
     commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")

@@ -148,7 +148,7 @@ def test_the_demos_record_names_what_was_planted() -> None:
     from yonderstat.demo.harrier_log import UNCOUNTED_A, harrier_record
 
     table = read_meter_log("monitor.csv", harrier_record().encode(), [], UTC)
-    columns = np.genfromtxt(table.as_csv().splitlines(), delimiter=",")
+    columns = table.columns()
     found = fit_of(
         days_of(Record(columns[:, 0], columns[:, 1], columns[:, 2], columns[:, 3])),
         StationModel(design_from_document(HARRIER_AS_BUILT)),

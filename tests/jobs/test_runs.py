@@ -12,7 +12,7 @@ from tests.samples import harrier_ridge
 from yonderstat.core.rehearse import MapAsk
 from yonderstat.jobs import ask_for, run_worker
 from yonderstat.jobs.runs import work_on
-from yonderstat.records import Archive, Runs, ShelfBook, StoredDesign, open_engine
+from yonderstat.records import Archive, Runs, StoredDesign, open_engine
 
 MAP = "sizing_map"
 SMALL = MapAsk(steps=8, years=1)
@@ -51,9 +51,9 @@ def test_a_map_is_made_by_the_worker_and_found_again(engine: Engine, url: str, s
 
 
 def test_a_stopped_map_ends_within_a_second_and_frees_its_worker(engine: Engine, stored: StoredDesign) -> None:
-    runs, archive = Runs(engine), Archive(engine)
+    runs = Runs(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, LARGE.model_dump(mode="json"))
-    worker = threading.Thread(target=work_on, args=(runs, archive, ShelfBook(engine), run.id))
+    worker = threading.Thread(target=work_on, args=(engine, run.id))
     worker.start()
     until = time.monotonic() + 30
     while runs.run(run.id).progress == 0.0 and time.monotonic() < until:
@@ -72,7 +72,7 @@ def test_a_stopped_map_is_not_begun(engine: Engine, stored: StoredDesign) -> Non
     runs = Runs(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, SMALL.model_dump(mode="json"))
     runs.cancel(run.id)
-    work_on(runs, Archive(engine), ShelfBook(engine), run.id)
+    work_on(engine, run.id)
     assert runs.run(run.id).state == "cancelled"
     assert not runs.cancel(run.id)
 
@@ -87,7 +87,7 @@ def test_a_map_whose_worker_died_is_taken_up(engine: Engine, url: str, stored: S
     grown_old(url)
     assert runs.run(run.id).silent
     assert runs.silent() == [run.id]
-    work_on(runs, Archive(engine), ShelfBook(engine), run.id)
+    work_on(engine, run.id)
     assert runs.run(run.id).state == "done"
 
 
@@ -97,7 +97,7 @@ def test_what_cannot_be_mapped_says_so(engine: Engine) -> None:
     stored = Archive(engine).add_site("Bare", bare).designs[0]
     runs = Runs(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, SMALL.model_dump(mode="json"))
-    work_on(runs, Archive(engine), ShelfBook(engine), run.id)
+    work_on(engine, run.id)
     assert runs.run(run.id).state == "impossible"
 
 

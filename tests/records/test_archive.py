@@ -161,7 +161,7 @@ def test_migrations_build_what_the_models_say(empty_url: str) -> None:
     with engine.connect() as connection:
         ours = {"include_object": lambda item, name, kind, *_: "procrastinate" not in str(getattr(item, "table", name))}
         assert compare_metadata(MigrationContext.configure(connection, opts=ours), Base.metadata) == []
-        assert connection.scalar(text("select version_num from alembic_version")) == "0011"
+        assert connection.scalar(text("select version_num from alembic_version")) == "0012"
         assert "revisions" in inspect(connection).get_table_names()
     engine.dispose()
 

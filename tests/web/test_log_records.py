@@ -11,6 +11,7 @@ from icalendar import Calendar
 from tests.web.sites import new_design
 from yonderstat.demo.packhorse import PACKHORSE
 from yonderstat.demo.quay_street import QUAY_STREET
+from yonderstat.jobs import run_worker
 
 TEST = {"kind": "discharge", "subject": "bank", "values": {"amps": 5.0, "hours": 12.0, "end_v": 10.5}}
 
@@ -292,3 +293,68 @@ def test_a_record_of_over_four_megabytes_comes_in(client: FlaskClient) -> None:
     assert brought.get_json()["new"] == 144_000
     design = client.patch(f"/api/designs/{key}", data=b" " * 4_100_000, content_type="application/json")
     assert design.status_code == 413
+
+
+def look_through(client: FlaskClient, key: str, text: str, **query: str) -> Any:
+    path = f"/api/designs/{key}/record-imports"
+    words = {"name": "log.csv", **query}
+    octets = "application/octet-stream"
+    return client.post(path, query_string=words, data=text.encode(), content_type=octets)
+
+
+def worked(client: FlaskClient, run_id: str) -> Any:
+    """What the worker makes of it."""
+    run_worker(client.application.config["DATABASE_URL"], once=True)
+    return client.get(f"/api/record-imports/{run_id}").get_json()
+
+
+def test_a_record_is_looked_through_by_the_worker_and_then_brought_in(client: FlaskClient) -> None:
+    """What is left out is said before anything is kept."""
+    key = new_design(client, QUAY_STREET)
+    started = look_through(client, key, by_the_minute(3) + "2026-06-03 23:59:00,12.6,0,1\n")
+    assert started.status_code == 202
+    run = started.get_json()
+    looked = worked(client, run["id"])
+    assert (looked["state"], looked["stored"], looked["rows"], looked["new"]) == ("done", False, 4320, None)
+    assert any("repeat a moment" in note for note in looked["notes"])
+    assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 0
+    assert client.post(f"/api/record-imports/{run['id']}/store", json={}).status_code == 202
+    kept = worked(client, run["id"])
+    assert (kept["stored"], kept["new"]) == (True, 4320)
+    assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 4320
+
+
+def test_a_record_with_a_fault_is_told_by_the_worker_with_its_line(client: FlaskClient) -> None:
+    key = new_design(client, QUAY_STREET)
+    run = look_through(client, key, by_the_minute(1) + "2026-06-02 00:00:00,much,0,1\n").get_json()
+    looked = worked(client, run["id"])
+    assert "line 1442" in looked["refused"]
+    assert client.post(f"/api/record-imports/{run['id']}/store", json={}).status_code == 409
+
+
+def test_dates_that_are_open_are_asked_and_then_read_as_said(client: FlaskClient) -> None:
+    key = new_design(client, QUAY_STREET)
+    text = "Time,Volts\n03/04/2026 12:00,12.5\n04/04/2026 12:00,12.5\n"
+    run = look_through(client, key, text).get_json()
+    assert "3 April 2026 or 4 March 2026" in worked(client, run["id"])["refused"]
+    run = look_through(client, key, text, dates="month_first").get_json()
+    assert worked(client, run["id"])["first"].startswith("2026-03-03T23:00")
+
+
+def test_a_stopped_record_keeps_nothing(client: FlaskClient) -> None:
+    key = new_design(client, QUAY_STREET)
+    run = look_through(client, key, by_the_minute(1)).get_json()
+    assert client.post(f"/api/record-imports/{run['id']}/cancel", json={}).get_json()["state"] == "cancelled"
+    assert worked(client, run["id"])["state"] == "cancelled"
+
+
+def test_a_file_that_was_wrongly_brought_in_is_taken_back_whole(client: FlaskClient) -> None:
+    key = new_design(client, QUAY_STREET)
+    bring(client, key, by_the_minute(1))
+    wrong = bring(client, key, by_the_minute(1, "2026-08-01T00:00:00"), name="wrong.csv").get_json()
+    files = client.get(f"/api/designs/{key}/record-imports").get_json()
+    assert [(item["name"], item["rows"]) for item in files] == [("wrong.csv", 1440), ("log.csv", 1440)]
+    path = f"/api/designs/{key}/record-imports?file={wrong['import_id']}"
+    assert client.delete(path, json={}).get_json()["rows"] == 1440
+    assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 1440
+    assert client.delete(path, json={}).status_code == 404

@@ -1,5 +1,6 @@
 """Tarn Valley Radio Society, which does not exist: its stations, built through the app's own doors."""
 
+from collections.abc import Sequence
 from contextlib import suppress
 from typing import Any
 
@@ -94,7 +95,7 @@ def build_demo_sites(app: Flask, with_record: bool = True, standin_port: int | N
     return len(DESIGNS)
 
 
-def _build_site(client: FlaskClient, name: str, documents: tuple[Any, ...], endpoints: tuple[Any, ...]) -> None:
+def _build_site(client: FlaskClient, name: str, documents: tuple[Any, ...], endpoints: Sequence[Any]) -> None:
     document, *changes = documents
     site = _create(client, "/api/sites", {"name": name, "document": document}, name)
     latest = first = site["designs"][0]["id"]

@@ -16,7 +16,9 @@ from .club_archive import (
 from .contact_log import ContactLogError, LogDigest, LogForm, Malformed, digest_log, mode_of
 from .design_report import report_html, report_pdf
 from .load_table import ReadTable, TableFault, load_rows, read_loads, write_loads
-from .meter_log import MeterLogError, MeterPreview, MeterTable, preview, read_meter_log
+from .meter_files import MeterLogError
+from .meter_log import MeterPreview, MeterReading, MeterTable, StoppedError, meter_reading, preview, read_meter_log
+from .meter_times import ORDERS
 from .one_line import Drawing, Label, one_line
 from .papers import Paper
 from .parts_table import parts_rows, write_parts
@@ -31,6 +33,7 @@ from .zones import time_zone_at
 
 __all__ = [
     "MOST_CHARACTERS",
+    "ORDERS",
     "SHEETS",
     "ClubArchiveError",
     "ClubRecord",
@@ -43,6 +46,7 @@ __all__ = [
     "Malformed",
     "MeterLogError",
     "MeterPreview",
+    "MeterReading",
     "MeterTable",
     "Paper",
     "PlaceText",
@@ -54,6 +58,7 @@ __all__ = [
     "ShelfTableError",
     "SitePoint",
     "SiteRecord",
+    "StoppedError",
     "TableFault",
     "UpkeepRecord",
     "WeatherFileError",
@@ -62,6 +67,7 @@ __all__ = [
     "digest_log",
     "load_rows",
     "locator_of",
+    "meter_reading",
     "mode_of",
     "one_line",
     "parts_of_rows",

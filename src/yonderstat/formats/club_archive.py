@@ -3,18 +3,28 @@
 import csv
 import io
 import json
+import math
 import re
 import zipfile
+import zlib
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date, datetime
-from typing import Any
+from datetime import datetime
+from typing import Annotated, Any, Literal
 from uuid import UUID
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from pydantic import TypeAdapter, ValidationError
+import numpy as np
+import pandas as pd
+from pydantic import AfterValidator, Field, TypeAdapter, ValidationError
 
+from yonderstat.core.bounds import FIRST_S, LAST_S, Day, Figure, JsonObject, Moment, Position, plain_text
+from yonderstat.core.design import Place
+from yonderstat.core.design.base import Name
 from yonderstat.core.log import CHANNELS
 
 from .cells import tame
+from .meter_log import RECORD_LIMITS
 
 FORMAT, VERSION = "yonderstat-club", 1
 MOST_MEMBERS, MOST_UNPACKED, MOST_RATIO = 20_000, 400_000_000, 300
@@ -24,19 +34,26 @@ READING_COLUMNS = ("id", "taken_at", "said", "who", "kind", "value", "detail", "
 TAMED = {"said", "who", "kind", "detail", "key"}
 SERIES = re.compile(r"series/([0-9a-f-]{36})\.csv")
 MEMBERS = (SITE, READINGS, SERIES)
+MOST_READINGS, MOST_MARKS = 200_000, 6_000_000
+"""Rows of all logs, and brackets and commas of one part: what they come to in memory is bounded by these."""
+Action = Literal["create", "edit", "undo", "redo"]
+Short = Annotated[str, Field(max_length=80), AfterValidator(plain_text)]
+Words = Annotated[str, Field(max_length=600), AfterValidator(plain_text)]
 
 
 @dataclass(frozen=True, slots=True)
 class RevisionRecord:
     """A state of a design or of the shelf."""
 
-    number: int
-    action: str
-    actor: str
-    parent: int | None
-    restores: int | None
-    document: dict[str, Any]
-    created_at: datetime
+    number: Position
+    action: Action
+    actor: Short
+    parent: Position | None
+    restores: Position | None
+    document: JsonObject
+    created_at: Moment
+    unreadable: Words = ""
+    """Why the program that wrote the file could not read this state either; empty where it could."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,9 +61,9 @@ class DesignRecord:
     """A design with its whole history."""
 
     id: UUID
-    position: int
+    position: Position
     as_built: bool
-    created_at: datetime
+    created_at: Moment
     revisions: tuple[RevisionRecord, ...]
 
 
@@ -55,14 +72,14 @@ class ReadingRecord:
     """A line of the log."""
 
     id: UUID
-    taken_at: datetime
-    said: str
-    who: str
-    kind: str
-    value: float | None
-    detail: dict[str, Any] | None
-    key: str | None
-    created_at: datetime
+    taken_at: Moment
+    said: Words
+    who: Short
+    kind: Short
+    value: Figure | None
+    detail: JsonObject | None
+    key: Words | None
+    created_at: Moment
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,11 +87,11 @@ class UpkeepRecord:
     """Upkeep that was done."""
 
     id: UUID
-    task: str
-    done_on: date
-    who: str
-    note: str
-    created_at: datetime
+    task: Short
+    done_on: Day
+    who: Short
+    note: Words
+    created_at: Moment
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,10 +99,10 @@ class SiteRecord:
     """A site with its designs; its readings travel beside it."""
 
     id: UUID
-    name: str
-    created_at: datetime
-    deleted_at: datetime | None
-    place: dict[str, Any] | None
+    name: Name
+    created_at: Moment
+    deleted_at: Moment | None
+    place: JsonObject | None
     designs: tuple[DesignRecord, ...]
     upkeep: tuple[UpkeepRecord, ...] = ()
     readings: tuple[ReadingRecord, ...] = field(default=())
@@ -200,37 +217,71 @@ def _reading(row: list[str]) -> ReadingRecord:
     return READING_ADAPTER.validate_python(told)
 
 
-def _readings(name: str, data: bytes) -> tuple[ReadingRecord, ...]:
+def _readings(name: str, data: bytes, most: int) -> tuple[ReadingRecord, ...]:
+    found: list[ReadingRecord] = []
+    line = 1
     try:
-        rows = list(csv.reader(io.StringIO(data.decode("utf-8"))))
+        rows = csv.reader(io.TextIOWrapper(io.BytesIO(data), encoding="utf-8", newline=""))
+        if tuple(next(rows, ())) != READING_COLUMNS:
+            raise ClubArchiveError(f"{name}: line 1 must read {','.join(READING_COLUMNS)}")
+        for line, row in enumerate(rows, start=2):
+            if len(found) >= most:
+                raise ClubArchiveError(f"{name}: line {line}: more than {MOST_READINGS} readings are not taken at once")
+            found.append(_reading(row))
     except (UnicodeDecodeError, csv.Error) as error:
         raise ClubArchiveError(f"{name} is no table: {error}") from None
-    if not rows or tuple(rows[0]) != READING_COLUMNS:
-        raise ClubArchiveError(f"{name}: line 1 must read {','.join(READING_COLUMNS)}")
-    found = []
-    for line, row in enumerate(rows[1:], start=2):
-        try:
-            found.append(_reading(row))
-        except ValidationError as error:
-            first = error.errors()[0]
-            where = ".".join(str(step) for step in first["loc"])
-            raise ClubArchiveError(f"{name}: line {line}, {where}: {first['msg']}") from None
-        except ValueError as error:
-            raise ClubArchiveError(f"{name}: line {line} cannot be read: {error}") from None
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(step) for step in first["loc"])
+        raise ClubArchiveError(f"{name}: line {line}, {where}: {first['msg']}") from None
+    except (ValueError, RecursionError) as error:
+        raise (
+            error
+            if isinstance(error, ClubArchiveError)
+            else ClubArchiveError(f"{name}: line {line} cannot be read: {error}")
+        ) from None
+    _once(name, "reading", [item.id for item in found])
+    _once(name, "reading's key", [item.key for item in found if item.key is not None])
     return tuple(found)
 
 
+def _once(name: str, what: str, values: Sequence[object]) -> None:
+    """Refuse what stands in a file twice and can be there once."""
+    if len(set(values)) != len(values):
+        twice = next(value for value in values if values.count(value) > 1)
+        raise ClubArchiveError(f"{name}: the {what} {str(twice)[:80]} stands there twice")
+
+
 def _series(name: str, data: bytes) -> str:
-    """What meters recorded: a moment and a figure a channel on every line, or nothing for one."""
-    text = data.decode()
-    for line, row in enumerate(csv.reader(io.StringIO(text)), start=1):
+    """What meters recorded: a moment and a figure a channel on every line, or nothing for one; all within bounds."""
+    try:
+        columns = pd.read_csv(io.BytesIO(data), header=None, dtype=np.float64, names=["at", *CHANNELS], index_col=False)
+    except (ValueError, pd.errors.ParserError, pd.errors.EmptyDataError, UnicodeDecodeError):
+        raise ClubArchiveError(f"{name}: {_bad_line(data)}") from None
+    limits = {"at": (FIRST_S, LAST_S, "moment"), **RECORD_LIMITS}
+    for column, (low, high, what) in limits.items():
+        values = columns[column].to_numpy()
+        bad = ~((values >= low) & (values <= high) | (np.isnan(values) if column != "at" else False))
+        if bad.any():
+            row = int(bad.argmax())
+            raise ClubArchiveError(f"{name}: line {row + 1}: {values[row]:g} is no {what} that is kept")
+    widths = {line.count(b",") for line in io.BytesIO(data)}
+    if widths - {len(CHANNELS)} or b"nan" in data.lower():
+        raise ClubArchiveError(f"{name}: {_bad_line(data)}")
+    return data.decode("ascii")
+
+
+def _bad_line(data: bytes) -> str:
+    """Which line is no moment with a figure a channel."""
+    for line, row in enumerate(io.BytesIO(data), start=1):
+        cells = row.strip().split(b",")
         try:
-            moment, *figures = (float(cell) if cell else None for cell in row)
+            figures = [float(cell) if cell else math.nan for cell in cells]
         except ValueError:
-            raise ClubArchiveError(f"{name}: line {line} holds what is no number") from None
-        if moment is None or len(figures) != len(CHANNELS):
-            raise ClubArchiveError(f"{name}: line {line} is no moment with {len(CHANNELS)} figures")
-    return text
+            return f"line {line} holds what is no number"
+        if len(cells) != len(CHANNELS) + 1 or math.isnan(figures[0]) or b"nan" in row.lower():
+            return f"line {line} is no moment with {len(CHANNELS)} figures"
+    return "is no table"
 
 
 def _site(name: str, data: bytes) -> SiteRecord:
@@ -242,11 +293,55 @@ def _site(name: str, data: bytes) -> SiteRecord:
         raise ClubArchiveError(f"{name}: {where}: {first['msg']}") from None
     if name != f"sites/{site.id}.json":
         raise ClubArchiveError(f"{name} holds the site {site.id}")
-    for design in site.designs:
-        numbers = [revision.number for revision in design.revisions]
-        if numbers != list(range(1, len(numbers) + 1)) or not numbers:
-            raise ClubArchiveError(f"{name}: the revisions of the design {design.id} do not count up from 1")
+    for number, design in enumerate(site.designs):
+        _check_history(f"{name}: designs/{number}", design.revisions)
+    _once(name, "design", [design.id for design in site.designs])
+    _once(name, "upkeep", [item.id for item in site.upkeep])
+    if sum(design.as_built for design in site.designs) > 1:
+        raise ClubArchiveError(f"{name}: more than one design is marked as built")
+    if not site.designs:
+        raise ClubArchiveError(f"{name}: holds a site without a design")
+    _check_place(name, site.place)
     return site
+
+
+def _check_place(name: str, place: dict[str, Any] | None) -> None:
+    """A place is read as the live page reads it, and its time zone must be one that is known."""
+    if place is None:
+        return
+    try:
+        zone = Place.model_validate(place).time_zone
+        if zone:
+            ZoneInfo(zone)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = "/".join(str(step) for step in first["loc"])
+        raise ClubArchiveError(f"{name}: place/{where}: {first['msg']}") from None
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        raise ClubArchiveError(f"{name}: place/time_zone: “{str(zone)[:40]}” is no time zone that is known") from None
+
+
+def _check_history(name: str, revisions: tuple[RevisionRecord, ...], first: int = 1) -> None:
+    """Numbers count up, and what a state stands on came before it. The documents are read by whoever keeps them."""
+    if [revision.number for revision in revisions] != list(range(first, first + len(revisions))) or not revisions:
+        raise ClubArchiveError(f"{name}: its revisions do not count up from 1")
+    for revision in revisions:
+        where = f"{name}/revisions/{revision.number - 1}"
+        for word, before in (("parent", revision.parent), ("restores", revision.restores)):
+            if before is not None and not before < revision.number:
+                raise ClubArchiveError(f"{where}: {word} {before} does not come before it")
+        if revision.action in {"undo", "redo"} and not revision.restores:
+            raise ClubArchiveError(f"{where}: says {revision.action}, and not what it went back to")
+        if revision.parent is not None and revision.parent < 1 and first == 1 and revision.action != "edit":
+            raise ClubArchiveError(f"{where}: parent {revision.parent} is no revision")
+
+
+def _light(name: str, data: bytes) -> bytes:
+    """JSON that does not come to many times its size in memory."""
+    marks = sum(data.count(mark) for mark in (b",", b"[", b"{"))
+    if marks > MOST_MARKS:
+        raise ClubArchiveError(f"{name}: holds {marks} values; over {MOST_MARKS} are not taken at once")
+    return data
 
 
 def read_club(data: bytes) -> ClubRecord:
@@ -263,27 +358,36 @@ def read_club(data: bytes) -> ClubRecord:
             if not {"manifest.json", "shelf.json"} <= members.keys():
                 raise ClubArchiveError("lacks manifest.json or shelf.json: it is no archive of a club")
             manifest = _manifest(_read(packed, members["manifest.json"]))
-            shelf = SHELF_ADAPTER.validate_json(_read(packed, members["shelf.json"]))
-            logs = {
-                found[1]: _readings(name, _read(packed, info))
-                for name, info in members.items()
-                if (found := READINGS.fullmatch(name))
-            }
+            shelf = SHELF_ADAPTER.validate_json(_light("shelf.json", _read(packed, members["shelf.json"])))
+            if shelf:
+                _check_history("shelf.json", shelf)
+            logs: dict[str, tuple[ReadingRecord, ...]] = {}
+            for name, info in members.items():
+                if found := READINGS.fullmatch(name):
+                    left = MOST_READINGS - sum(map(len, logs.values()))
+                    logs[found[1]] = _readings(name, _read(packed, info), left)
             series = {
                 found[1]: _series(name, _read(packed, info))
                 for name, info in members.items()
                 if (found := SERIES.fullmatch(name))
             }
-            sites = [_site(name, _read(packed, info)) for name, info in members.items() if SITE.fullmatch(name)]
+            sites = [
+                _site(name, _light(name, _read(packed, info))) for name, info in members.items() if SITE.fullmatch(name)
+            ]
     except ValidationError as error:
         raise ClubArchiveError(f"shelf.json: {error.errors()[0]['msg']}") from None
-    except UnicodeDecodeError as error:
+    except ClubArchiveError:
+        raise
+    except (UnicodeDecodeError, RecursionError) as error:
         raise ClubArchiveError(f"holds a table that is no text: {error}") from None
-    # The last two are what zipfile raises for a compression it does not know and for a file with a password.
-    except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as error:
+    # The last ones are what zipfile raises for a compression it does not know, a file with a password, broken sizes.
+    except (zipfile.BadZipFile, zlib.error, EOFError, OSError, NotImplementedError, RuntimeError, ValueError) as error:
         raise ClubArchiveError(f"is no whole zip file: {error}") from None
     if len(sites) != manifest.get("sites"):
         raise ClubArchiveError(f"says it has {manifest.get('sites')} sites and has {len(sites)}")
+    _once("the file", "design", [design.id for site in sites for design in site.designs])
+    _once("the file", "reading", [item.id for log in logs.values() for item in log])
+    _once("the file", "upkeep", [item.id for site in sites for item in site.upkeep])
     lost = (logs.keys() | series.keys()) - {str(site.id) for site in sites}
     if lost:
         raise ClubArchiveError(f"has readings of a site that is not in it: {sorted(lost)[0]}")

@@ -5,6 +5,7 @@ import logging
 import os
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 from uuid import UUID
@@ -18,6 +19,8 @@ from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_m
 from yonderstat.memory import give_back
 from yonderstat.records import Archive, Run, Runs, ShelfBook, open_engine
 
+from .bringing import RECORD_IMPORT, bring_in
+from .going import GoOn
 from .judging import judge_waiting
 
 LOG = logging.getLogger(__name__)
@@ -43,16 +46,30 @@ def _asking(url: str) -> procrastinate.App:
     return app
 
 
-GoOn = Callable[[float], bool]
-"""Told the share done; it answers whether to go on."""
+@dataclass(frozen=True, slots=True)
+class Task:
+    """A piece of work in hand."""
+
+    run: Run
+    engine: Engine
+    design: Design
+    site_id: UUID
+    go_on: GoOn
 
 
-def _sizing_map(design: Design, ask: dict[str, Any], go_on: GoOn) -> dict[str, Any] | None:
-    found = sizing_map(design, MapAsk.model_validate_json(json.dumps(ask)), go_on)
+def _sizing_map(task: Task) -> dict[str, Any] | None:
+    found = sizing_map(task.design, MapAsk.model_validate_json(json.dumps(task.run.ask)), task.go_on)
     return None if found is None else TypeAdapter(SizingMap).dump_python(found, mode="json")
 
 
-KINDS: dict[str, Callable[[Design, dict[str, Any], GoOn], dict[str, Any] | None]] = {"sizing_map": _sizing_map}
+def _record_import(task: Task) -> dict[str, Any] | None:
+    return bring_in(task.engine, task.run, task.design, task.site_id, task.go_on)
+
+
+KINDS: dict[str, Callable[[Task], dict[str, Any] | None]] = {
+    "sizing_map": _sizing_map,
+    RECORD_IMPORT: _record_import,
+}
 """What can be asked for: JSON in, JSON out; None where the design does not allow it."""
 
 
@@ -62,13 +79,19 @@ def ask_for(engine: Engine, kind: str, design_id: UUID, revision: int, asked: Se
         raise ValueError(f"no such work: {kind}")
     run, is_new = Runs(engine).ask(kind, design_id, revision, asked.model_dump(mode="json"))
     if is_new:
-        url = engine.url.render_as_string(hide_password=False)
-        _asking(url).configure_task(TASK, queue=QUEUE).defer(run_id=str(run.id))
+        defer_run(engine, run.id)
     return run
 
 
-def work_on(runs: Runs, archive: Archive, shelf: ShelfBook, run_id: UUID) -> None:
+def defer_run(engine: Engine, run_id: UUID) -> None:
+    """Put a run into the queue."""
+    url = engine.url.render_as_string(hide_password=False)
+    _asking(url).configure_task(TASK, queue=QUEUE).defer(run_id=str(run_id))
+
+
+def work_on(engine: Engine, run_id: UUID) -> None:
     """Do one piece of work, telling how far it is, unless it is stopped or in another's hands."""
+    runs, archive, shelf = Runs(engine), Archive(engine), ShelfBook(engine)
     if not runs.claim(run_id):
         return
     run = runs.run(run_id)
@@ -82,8 +105,9 @@ def work_on(runs: Runs, archive: Archive, shelf: ShelfBook, run_id: UUID) -> Non
         return runs.advance(run_id, progress)
 
     try:
-        design = shelf.beside(archive.design_at(run.design_id, run.revision), archive.site_of(run.design_id))
-        found = KINDS[run.kind](design, run.ask, go_on)
+        site_id = archive.site_of(run.design_id)
+        design = shelf.beside(archive.design_at(run.design_id, run.revision), site_id)
+        found = KINDS[run.kind](Task(run, engine, design, site_id, go_on))
     except CancelledError:
         return
     except Exception:
@@ -95,12 +119,12 @@ def work_on(runs: Runs, archive: Archive, shelf: ShelfBook, run_id: UUID) -> Non
 def worker_app(url: str) -> procrastinate.App:
     """The queue from the working side."""
     engine = open_engine(url)
-    runs, archive, shelf = Runs(engine), Archive(engine), ShelfBook(engine)
+    runs, archive = Runs(engine), Archive(engine)
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=_plain(url)))
 
     @app.task(name=TASK, queue=QUEUE)
     def run(run_id: str) -> None:
-        work_on(runs, archive, shelf, UUID(run_id))
+        work_on(engine, UUID(run_id))
         give_back()
 
     @app.periodic(cron="* * * * * */20")

@@ -25,6 +25,7 @@ from .database import (
 )
 from .devices import Channel, Device, Devices
 from .gazetteer import Town, find_towns, load_towns
+from .imports import Import, Imports, Uploads
 from .leases import Lease
 from .lines import DesignHead, Line, ListedSite, edition
 from .live import (
@@ -58,6 +59,8 @@ __all__ = [
     "Devices",
     "DoneTask",
     "Endpoint",
+    "Import",
+    "Imports",
     "KeyReusedError",
     "Lease",
     "Line",
@@ -88,6 +91,7 @@ __all__ = [
     "UnknownOutcomeError",
     "UnreadableDesignError",
     "UpkeepBook",
+    "Uploads",
     "await_answer",
     "await_current",
     "club_record",

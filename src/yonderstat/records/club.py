@@ -1,9 +1,10 @@
 """The whole club out of the database and back into one, empty or not: nothing twice, nothing lost."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from uuid import UUID, uuid5
 
 from sqlalchemy import Engine, func, select
+from sqlalchemy.exc import DataError, IntegrityError
 from sqlalchemy.orm import Session
 
 from yonderstat.core.design import Fault, InvalidDesignError, design_from_document
@@ -20,7 +21,7 @@ from yonderstat.formats import (
 
 from .archive import LOCAL
 from .schema import DesignRow, ReadingRow, RevisionRow, ShelfRevisionRow, SiteRow, UpkeepRow
-from .series import bring_series, series_csv
+from .series import bring_series, series_csv, series_of_csv
 
 FROM_ARCHIVE = "from the archive"
 
@@ -49,7 +50,22 @@ def club_record(engine: Engine) -> ClubRecord:
 
 
 def _revision_record(row: RevisionRow | ShelfRevisionRow) -> RevisionRecord:
-    return RevisionRecord(row.number, row.action, row.actor, row.parent, row.restores, row.document, row.created_at)
+    told = (row.number, row.action, row.actor, row.parent, row.restores, row.document, row.created_at)
+    return RevisionRecord(*told)  # type: ignore[arg-type]
+
+
+def _with_its_trouble(revision: RevisionRecord) -> RevisionRecord:
+    """A state that this program cannot read says so in the file, and so does not bar the way for the others."""
+    trouble = _trouble_of_design(revision.document)
+    return replace(revision, unreadable=trouble[:600]) if trouble else revision
+
+
+def _trouble_of_design(document: dict[str, object]) -> str:
+    try:
+        design_from_document(document)
+    except InvalidDesignError as error:
+        return _first(error.faults)
+    return ""
 
 
 def _site_record(session: Session, row: SiteRow) -> SiteRecord:
@@ -69,7 +85,13 @@ def _site_record(session: Session, row: SiteRow) -> SiteRecord:
         row.deleted_at,
         row.place,
         tuple(
-            DesignRecord(item.id, item.position, item.as_built, item.created_at, _revisions(session, item.id))
+            DesignRecord(
+                item.id,
+                item.position,
+                item.as_built,
+                item.created_at,
+                tuple(map(_with_its_trouble, _revisions(session, item.id))),
+            )
             for item in designs
         ),
         tuple(UpkeepRecord(item.id, item.task, item.done_on, item.who, item.note, item.created_at) for item in upkeep),
@@ -97,19 +119,24 @@ def _revisions(session: Session, design_id: UUID) -> tuple[RevisionRecord, ...]:
 
 
 def _check(club: ClubRecord) -> None:
-    """Refuse an archive whose newest documents this program cannot read: all of them are named."""
+    """Refuse an archive with a state of a design or the shelf that cannot be read; which, and why.
+
+    Every state of a history, for an undo may go back to it. One that the program that wrote the file could not read
+    either is taken as it is: it was so where it comes from, and the pages say so.
+    """
     faults = []
     for site in club.sites:
-        for design in site.designs:
-            try:
-                design_from_document(design.revisions[-1].document)
-            except InvalidDesignError as error:
-                faults.append(f"“{site.name}”: a design {_first(error.faults)}")
-    try:
-        if club.shelf:
-            shelf_from_document(club.shelf[-1].document)
-    except InvalidDesignError as error:
-        faults.append(f"the shelf {_first(error.faults)}")
+        for number, design in enumerate(site.designs):
+            for revision in design.revisions:
+                trouble = "" if revision.unreadable else _trouble_of_design(revision.document)
+                if trouble:
+                    where = f"sites/{site.id}.json: designs/{number}/revisions/{revision.number - 1}"
+                    faults.append(f"“{site.name}”, {where}: the document {trouble}")
+    for revision in club.shelf:
+        try:
+            shelf_from_document(revision.document)
+        except InvalidDesignError as error:
+            faults.append(f"shelf.json: {revision.number - 1}: the shelf {_first(error.faults)}")
     if faults:
         raise ClubArchiveError(*faults)
 
@@ -130,11 +157,15 @@ def restore_club(engine: Engine, club: ClubRecord) -> Restored:
         Where a document cannot be read: nothing is brought in.
     """
     _check(club)
-    with Session(engine) as session, session.begin():
-        counts = {"sites": 0, "designs": 0, "revisions": 0, "beside": 0, "readings": 0}
-        for site in club.sites:
-            _restore_site(session, site, counts)
-        parts = _restore_shelf(session, club.shelf)
+    counts = {"sites": 0, "designs": 0, "revisions": 0, "beside": 0, "readings": 0}
+    try:
+        with Session(engine) as session, session.begin():
+            for site in club.sites:
+                _restore_site(session, site, counts)
+            parts = _restore_shelf(session, club.shelf)
+    except (DataError, IntegrityError) as error:
+        why = str(error.orig).strip().splitlines()[0][:200]
+        raise ClubArchiveError(f"holds what cannot be kept beside what is here: {why}") from None
     return Restored(
         counts["sites"], counts["designs"], counts["revisions"], counts["beside"], counts["readings"], parts
     )
@@ -153,7 +184,9 @@ def _restore_site(session: Session, site: SiteRecord, counts: dict[str, int]) ->
     for design in site.designs:
         _restore_design(session, site.id, design, is_new, counts)
     kept = set(session.scalars(select(ReadingRow.id).where(ReadingRow.id.in_([item.id for item in site.readings]))))
-    fresh = [item for item in site.readings if item.id not in kept]
+    keys = set(session.scalars(select(ReadingRow.key).where(ReadingRow.site_id == site.id)))
+    # A phone's own key stands for the same line under another id.
+    fresh = [item for item in site.readings if item.id not in kept and (item.key is None or item.key not in keys)]
     session.add_all(
         ReadingRow(
             id=item.id,
@@ -172,11 +205,11 @@ def _restore_site(session: Session, site: SiteRecord, counts: dict[str, int]) ->
     counts["readings"] += len(fresh)
     _restore_upkeep(session, site)
     if site.series_csv:
-        bring_series(session, site.id, site.series_csv)
+        bring_series(session, site.id, [series_of_csv(site.series_csv)])
 
 
 def _restore_upkeep(session: Session, site: SiteRecord) -> None:
-    kept = set(session.scalars(select(UpkeepRow.id).where(UpkeepRow.site_id == site.id)))
+    kept = set(session.scalars(select(UpkeepRow.id).where(UpkeepRow.id.in_([item.id for item in site.upkeep]))))
     session.add_all(
         UpkeepRow(
             id=item.id,

@@ -74,6 +74,12 @@ class Runs:
                 raise NotFoundError
             return self._read(row, self._is_silent(session, row))
 
+    def again(self, run_id: UUID, asked: dict[str, Any]) -> Run:
+        """Have a run that is done done once more, with something else asked of it."""
+        values = {"ask": asked, "state": "waiting", "progress": 0.0, "result": None}
+        self._change(run_id, RunRow.state == "done", values)
+        return self.run(run_id)
+
     def claim(self, run_id: UUID) -> bool:
         """Take a run to work on; not one that is stopped, ended, or in another's hands."""
         silent = and_(RunRow.state == "running", RunRow.updated_at < func.now() - SILENT)

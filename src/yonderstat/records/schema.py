@@ -11,7 +11,9 @@ from sqlalchemy import (
     DateTime,
     Double,
     ForeignKey,
+    Identity,
     Index,
+    LargeBinary,
     Text,
     UniqueConstraint,
     func,
@@ -93,6 +95,7 @@ class SampleRow(Base):
     """What a meter recorded at a moment; by the minute or faster, so no row has an id of its own."""
 
     __tablename__ = "samples"
+    __table_args__ = (CheckConstraint("at >= '1970-01-01Z' and at < '2101-01-01Z'", name="within_bounds"),)
 
     site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True)
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), primary_key=True)
@@ -101,6 +104,35 @@ class SampleRow(Base):
     load_a: Mapped[float | None] = mapped_column(REAL)
     charge_share: Mapped[float | None] = mapped_column(REAL)
     box_c: Mapped[float | None] = mapped_column(REAL)
+    import_id: Mapped[int | None]
+    """The file it came with; none where a device told it."""
+
+
+class ImportRow(Base):
+    """A file that was brought into a site's record."""
+
+    __tablename__ = "imports"
+    __table_args__ = (Index("imports_by_site", "site_id", "created_at"),)
+
+    id: Mapped[int] = mapped_column(Identity(), primary_key=True)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(Text)
+    rows: Mapped[int]
+    """How many of its rows were new."""
+    first: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    last: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    actor: Mapped[str] = mapped_column(Text, server_default="local")
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class UploadRow(Base):
+    """A piece of a file that waits to be read."""
+
+    __tablename__ = "uploads"
+
+    run_id: Mapped[UUID] = mapped_column(ForeignKey("runs.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
 
 
 class EndpointRow(Base):

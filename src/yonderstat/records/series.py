@@ -1,8 +1,9 @@
 """What meters recorded, in bulk: in by COPY, out thinned by the clock."""
 
 import io
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -17,10 +18,17 @@ from yonderstat.formats import MeterTable
 
 from .archive import NotFoundError
 from .devices import there
-from .schema import SampleRow, UpkeepRow
+from .imports import begin_import
+from .schema import ImportRow, SampleRow, UpkeepRow
 
 FloatArray = NDArray[np.float64]
-COPY = f"copy brought (at, {', '.join(CHANNELS)}) from stdin (format csv, null '')"
+COPY = f"copy brought (at, {', '.join(CHANNELS)}) from stdin (format binary)"
+BINARY_HEAD, BINARY_END = b"PGCOPY\n\xff\r\n\0" + bytes(8), b"\xff\xff"
+"""What PostgreSQL's binary copy begins and ends with. [P: PostgreSQL documentation, COPY, file formats]"""
+BINARY_ROW = np.dtype(
+    [("fields", ">i2"), ("at_bytes", ">i4"), ("at", ">f8")]
+    + [part for name in CHANNELS for part in ((f"{name}_bytes", ">i4"), (name, ">f4"))]
+)
 OUT = f"""
     copy (
         select extract(epoch from at)::float8, {", ".join(CHANNELS)} from samples where site_id = %s order by at
@@ -36,8 +44,9 @@ THIN = """
     where told.low is not null order by bucket
 """
 MOVE = f"""
-    insert into samples (site_id, at, {", ".join(CHANNELS)})
-    select :site, to_timestamp(at), {", ".join(CHANNELS)} from brought
+    insert into samples (site_id, import_id, at, {", ".join(CHANNELS)})
+    select :site, :import_id, to_timestamp(at), {", ".join(f"nullif({name}, 'NaN')" for name in CHANNELS)}
+    from brought order by at
     on conflict (site_id, at) do nothing
 """
 
@@ -72,16 +81,41 @@ class DoneTask:
     note: str
 
 
-def bring_series(session: Session, site_id: UUID, rows: str) -> int:
-    """Rows of a site's record in by COPY; moments that are there already are left. How many are new."""
+def _binary(rows: FloatArray) -> bytes:
+    """Rows of seconds and channels as PostgreSQL copies them in; NaN stands for nothing."""
+    packed = np.zeros(len(rows), dtype=BINARY_ROW)
+    packed["fields"], packed["at_bytes"] = 1 + len(CHANNELS), 8
+    packed["at"] = rows[:, 0]
+    for place, name in enumerate(CHANNELS, start=1):
+        packed[f"{name}_bytes"], packed[name] = 4, rows[:, place]
+    return packed.tobytes()
+
+
+def bring_series(session: Session, site_id: UUID, pieces: Iterable[FloatArray], import_id: int | None = None) -> int:
+    """Rows of a site's record in by COPY; moments that are there already are left. How many are new.
+
+    Parameters
+    ----------
+    pieces : iterable of ndarray of shape (n, 1 + channels)
+        Seconds since 1970 and what was read; NaN where nothing was.
+    """
     columns = ", ".join(f"{name} real" for name in CHANNELS)
     session.execute(text("drop table if exists brought"))
     session.execute(text(f"create temporary table brought (at float8, {columns}) on commit drop"))
     raw: Any = session.connection().connection
     with raw.cursor() as cursor, cursor.copy(COPY) as copy:
-        copy.write(rows)
-    done: Any = session.execute(text(MOVE), {"site": site_id})
+        copy.write(BINARY_HEAD)
+        for piece in pieces:
+            copy.write(_binary(piece))
+        copy.write(BINARY_END)
+    done: Any = session.execute(text(MOVE), {"site": site_id, "import_id": import_id})
     return int(done.rowcount)
+
+
+def series_of_csv(rows: str) -> FloatArray:
+    """A record as an archive carries it, as rows of figures."""
+    read = pd.read_csv(io.StringIO(rows), header=None, dtype=np.float64)
+    return np.asarray(read.to_numpy(dtype=np.float64))
 
 
 def series_csv(session: Session, site_id: UUID) -> str:
@@ -99,11 +133,28 @@ class Samples:
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
 
-    def add(self, site_id: UUID, table: MeterTable) -> int:
-        """Bring a table in, in one transaction; rows of a moment that is there already are left. How many are new."""
+    def add(self, site_id: UUID, tables: Iterable[MeterTable], name: str = "") -> tuple[int, int]:
+        """Bring a file's tables in, in one transaction; rows of a moment that is there already are left.
+
+        Returns
+        -------
+        tuple of int
+            How many are new, and the id under which the file can be taken back.
+        """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
-            return bring_series(session, site_id, table.as_csv())
+            row = begin_import(session, site_id, name)
+
+            def pieces() -> Iterator[FloatArray]:
+                for table in tables:
+                    rows = table.columns()
+                    low, high = (datetime.fromtimestamp(float(at), UTC) for at in (rows[:, 0].min(), rows[:, 0].max()))
+                    row.first = low if row.first is None else min(row.first, low)
+                    row.last = high if row.last is None else max(row.last, high)
+                    yield rows
+
+            row.rows = bring_series(session, site_id, pieces(), row.id)
+            return row.rows, row.id
 
     def span(self, site_id: UUID) -> Span:
         """What is there."""
@@ -160,6 +211,7 @@ class Samples:
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
             done: Any = session.execute(delete(SampleRow).where(SampleRow.site_id == site_id))
+            session.execute(delete(ImportRow).where(ImportRow.site_id == site_id))
             return int(done.rowcount)
 
 

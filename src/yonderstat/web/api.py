@@ -15,16 +15,16 @@ from uuid import UUID
 from flask import Flask, Response, request
 from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 
+from yonderstat.core.bounds import fault_of_value
 from yonderstat.core.design import Fault, faults_of
 
 from .problems import PROBLEM_TYPE, Problem, ProblemDocument
-from .transfer import UPLOAD_TYPE, file_response, read_page, read_upload, with_links
+from .transfer import UPLOAD_TYPE, file_response, read_page, read_upload, upload_on_disk, with_links
 
 Handler = TypeVar("Handler", bound=Callable[..., Any])
 Access = Literal["read", "edit"]
 REVISION_HEADER, CREATE_KEY_HEADER = "If-Match", "Idempotency-Key"
 MAX_KEY = 200
-MOST_NESTED = 64
 GIVEN = "Given"
 BINARY = {"type": "string", "format": "binary"}
 
@@ -47,6 +47,8 @@ class Endpoint:
     access: Access
     upload: int | None
     """A file of at most so many bytes is taken in place of JSON."""
+    on_disk: bool
+    """Whether that file is read from disk: it may be larger than a process should hold."""
     file: str | None
     """The mimetype of the file that is answered in place of JSON."""
     paged: bool
@@ -72,6 +74,7 @@ class Api:
         query: tuple[str, ...] = (),
         options: tuple[str, ...] = (),
         upload: int | None = None,
+        on_disk: bool = False,
         file: str | None = None,
         paged: bool = False,
     ) -> Callable[[Handler], Handler]:
@@ -79,7 +82,8 @@ class Api:
 
         `access` is the word a person must hold for it, once there are people; until then everybody here holds both.
         A query word must be given, an option may be: it is empty where it was not.
-        With `upload` it takes a file of at most so many bytes, named in the query; its handler gets `upload`. With
+        With `upload` it takes a file of at most so many bytes, named in the query; its handler gets `upload`, and with
+        `on_disk` that as a file rather than its bytes. With
         `file` it answers a file of that type, a range of it where one is asked for. With `paged` it gets `page`, and
         answers a `Part` of the list.
         `body_schema` is published in place of the body's own, where the handler reads more closely than a type can say.
@@ -100,6 +104,7 @@ class Api:
                 options,
                 access,
                 upload,
+                on_disk,
                 file,
                 paged,
             )
@@ -127,10 +132,13 @@ def _view(endpoint: Endpoint, handler: Callable[..., Any]) -> Callable[..., Resp
             words[name] = _read_query(name)
         for name in endpoint.options:
             words[name] = _read_query(name) if name in request.args else ""
-        if endpoint.upload is not None:
-            words["upload"] = read_upload(endpoint.upload)
         if endpoint.paged:
             words["page"] = read_page()
+        if endpoint.upload is not None and endpoint.on_disk:
+            with upload_on_disk(endpoint.upload) as upload:
+                return _answered(endpoint, handler(**words, upload=upload), words)
+        if endpoint.upload is not None:
+            words["upload"] = read_upload(endpoint.upload)
         return _answered(endpoint, handler(**words), words)
 
     return view
@@ -172,33 +180,15 @@ def _read_body(adapter: TypeAdapter[Any]) -> Any:
         decoded = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_repeats)
     except (ValueError, RecursionError) as error:
         raise Problem(400, "malformed-json", "The body is not JSON", str(error)[:300]) from None
-    fault = _unfit(decoded)
-    if fault is not None:
-        raise Problem(422, "invalid-body", "The request is not as it must be", fault.message, [fault])
+    unfit = fault_of_value(decoded, of_document=True)
+    if unfit is not None:
+        raise Problem(422, "invalid-body", "The request is not as it must be", unfit[1], [Fault(*unfit)])
     try:
         return adapter.validate_python(decoded)
     except ValidationError as error:
         faults = faults_of(error)[:100]
         detail = "; ".join(f"{fault.pointer or '/'} {fault.message}" for fault in faults[:5])
         raise Problem(422, "invalid-body", "The request is not as it must be", detail, faults) from None
-
-
-def _unfit(decoded: Any) -> Fault | None:
-    """What no body may hold: values nested past any use, and halves of characters, which are no text."""
-    queue: list[tuple[Any, str, int]] = [(decoded, "", 0)]
-    while queue:
-        value, pointer, depth = queue.pop()
-        if depth > MOST_NESTED:
-            return Fault(pointer[:200], f"is nested over {MOST_NESTED} deep")
-        if isinstance(value, str):
-            if not value.isascii() and any("\ud800" <= char <= "\udfff" for char in value):
-                return Fault(pointer[:200], "holds half a character; use plain text")
-        elif isinstance(value, dict):
-            for key, item in value.items():
-                queue += [(key, pointer, depth), (item, f"{pointer}/{key}", depth + 1)]
-        elif isinstance(value, list):
-            queue += [(item, f"{pointer}/{number}", depth + 1) for number, item in enumerate(value)]
-    return None
 
 
 def _read_revision() -> int:

@@ -1,14 +1,16 @@
 """The Log step: readings as they are said, and guided tests."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from typing import Annotated
+from typing import Annotated, Any
 from uuid import UUID
 
 from pydantic import Field
 from sqlalchemy import Engine
 
 from yonderstat.core import Report
+from yonderstat.core.bounds import fault_of_moment
 from yonderstat.core.changes import Change
 from yonderstat.core.electrical import blocks_of_12v
 from yonderstat.core.log import (
@@ -133,8 +135,8 @@ def _meaning(stored: StoredReading, station: StationModel, report: Report) -> Me
         if stored.detail is not None:
             return judged_test(station, stored.detail["test"], stored.detail["subject"], stored.detail["values"])
         return meaning_of(read_line(stored.said), station, report)
-    except (ReadingError, FigureError, KeyError):
-        # Kept by another program that read it otherwise: it stands as it was said.
+    except (ReadingError, FigureError, KeyError, TypeError, ValueError, ArithmeticError):
+        # Kept by another program that read it otherwise: it stands as it was said, and the others beside it.
         return Meaning("")
 
 
@@ -161,8 +163,9 @@ def _taken_at(text: str | None) -> datetime:
         at = datetime.fromisoformat(text)
     except ValueError:
         raise model_fault("/taken_at", f"{text!r} is no time; type one such as 2026-07-10T08:00+12:00") from None
-    if at.tzinfo is None:
-        raise model_fault("/taken_at", "has no time zone; give one, such as 2026-07-10T08:00+12:00")
+    fault = fault_of_moment(at)
+    if fault:
+        raise model_fault("/taken_at", fault)
     if at > now + AHEAD:
         raise model_fault("/taken_at", "lies in the future; a reading is of something that was")
     return at
@@ -172,21 +175,41 @@ def _name_of(procedure: Procedure, subject: str) -> str | None:
     return next((item.name for item in procedure.subjects if item.id == subject), None)
 
 
+NEEDED = {"noise": ("band_mhz", "off", "on"), "discharge": ("amps", "hours")}
+"""The figures without which a test says nothing."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Test:
+    said: str
+    taken_at: datetime
+    detail: dict[str, Any]
+
+
+def _tests(readings: list[StoredReading], kind: str) -> Iterator[_Test]:
+    """The guided tests of a kind that hold what such a test needs; one that another program kept may not."""
+    for item in readings:
+        values = (item.detail or {}).get("values")
+        if item.kind != f"test.{kind}" or item.detail is None or not isinstance(values, dict):
+            continue
+        if all(isinstance(values.get(name), (int, float, str)) for name in NEEDED[kind]) and "subject" in item.detail:
+            yield _Test(item.said, item.taken_at, item.detail)
+
+
 def _noise(readings: list[StoredReading]) -> list[NoiseRow]:
     """What was measured by device and band: the newest of each, the loudest first."""
     found: dict[tuple[str, float], NoiseRow] = {}
-    for item in readings:
-        if item.kind == "test.noise" and item.detail is not None:
-            values = item.detail["values"]
-            band = float(values["band_mhz"])
-            off, on = dbm_of(values["off"], band), dbm_of(values["on"], band)
-            name = item.said.split(", ", 1)[1].split(": ")[0]
-            found.setdefault((item.detail["subject"], band), NoiseRow(name, band, off, on, on - off))
+    for item in _tests(readings, "noise"):
+        values = item.detail["values"]
+        band = float(values["band_mhz"])
+        off, on = dbm_of(values["off"], band), dbm_of(values["on"], band)
+        name = item.said.split(", ", 1)[-1].split(": ")[0]
+        found.setdefault((item.detail["subject"], band), NoiseRow(name, band, off, on, on - off))
     return sorted(found.values(), key=lambda row: -row.added_db)
 
 
 def _discharges(readings: list[StoredReading]) -> list[tuple[float, float]]:
-    tests = [item.detail["values"] for item in readings if item.kind == "test.discharge" and item.detail is not None]
+    tests = [item.detail["values"] for item in _tests(readings, "discharge")]
     return [(float(values["amps"]), float(values["hours"])) for values in tests]
 
 
@@ -196,11 +219,12 @@ def _held(readings: list[StoredReading], station: StationModel) -> list[HeldRow]
     if bank is None:
         return []
     for item in readings:
-        held = item.value if item.kind == "capacity" else None
-        if item.kind == "test.discharge" and item.detail is not None:
-            held = held_of_test(station, item.detail["values"])
+        if item.kind == "capacity" and item.value is not None:
+            found.append(HeldRow(item.taken_at, item.value, item.value / bank.label_ah))
+    for test in _tests(readings, "discharge"):
+        held = held_of_test(station, test.detail["values"])
         if held is not None:
-            found.append(HeldRow(item.taken_at, held, held / bank.label_ah))
+            found.append(HeldRow(test.taken_at, held, held / bank.label_ah))
     return sorted(found, key=lambda row: row.taken_at)
 
 
@@ -221,11 +245,18 @@ def _apart(samples: Samples, site_id: UUID, readings: list[StoredReading], stati
     return None
 
 
+def _rested_h(item: StoredReading) -> float:
+    try:
+        return read_line(item.said).second or 0.0
+    except ReadingError:
+        return 0.0
+
+
 def _leak(readings: list[StoredReading], station: StationModel) -> Leak | None:
     """The newest rest whose other end was read too: a reading at rest within the hours another has rested."""
     rests = [item for item in readings if item.kind == "rest" and item.value is not None]
     for place, last in enumerate(rests):
-        rested_h = read_line(last.said).second or 0.0
+        rested_h = _rested_h(last)
         for first in rests[place + 1 :]:
             apart_h = (last.taken_at - first.taken_at).total_seconds() / 3600.0
             if apart_h > rested_h + REST_SLACK_H:

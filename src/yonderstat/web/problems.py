@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass
 
 import psycopg
 from flask import Flask, Response, request
-from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeoutError
 from werkzeug.exceptions import HTTPException
 
@@ -77,6 +77,9 @@ def _of_database(error: DBAPIError) -> Problem | None:
     if isinstance(error.orig, psycopg.errors.DiskFull):
         detail = f"{NOT_STORED} Free some space where the data lie; what was kept before is as it was."
         return Problem(507, "disk-full", "The disk of the server is full", detail)
+    if isinstance(error, DataError):
+        detail = f"{NOT_STORED} A text, date or figure in it is beyond what can be kept."
+        return Problem(422, "cannot-be-kept", "That cannot be kept", detail)
     if isinstance(error, OperationalError | InterfaceError):
         detail = f"{NOT_STORED} It starts again by itself; try again in a moment."
         return Problem(503, "database-away", "The database does not answer now", detail)

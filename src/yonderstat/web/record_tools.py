@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from sqlalchemy import Engine
 
+from yonderstat.core.bounds import fault_of_moment
 from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.log import (
     CHANNELS,
@@ -27,22 +28,29 @@ from yonderstat.core.station import StationModel
 from yonderstat.formats import (
     MeterLogError,
     MeterPreview,
+    meter_reading,
     preview,
-    read_meter_log,
 )
+from yonderstat.jobs import RECORD_IMPORT, defer_run
 from yonderstat.records import (
     Archive,
+    Import,
+    Imports,
     Readings,
+    Run,
+    Runs,
+    RunState,
     Samples,
     Span,
     StoredDesign,
     Thinned,
+    Uploads,
 )
 
 from .api import Api, model_fault
 from .clocks import zone_of
 from .problems import Problem
-from .transfer import Uploaded
+from .transfer import Uploaded, UploadedFile
 
 LOG = logging.getLogger(__name__)
 FloatArray = NDArray[np.float64]
@@ -70,6 +78,26 @@ class BroughtIn:
     rows: int
     new: int
     notes: list[str]
+    import_id: int | None
+    """Under which all of it can be taken back."""
+
+
+@dataclass(frozen=True, slots=True)
+class ImportRun:
+    """A record on its way in."""
+
+    id: UUID
+    state: RunState
+    progress: float
+    stored: bool
+    """Whether it is being kept, or is only looked through."""
+    refused: str
+    """What is wrong with the file; nothing of it is kept."""
+    rows: int | None
+    new: int | None
+    notes: list[str]
+    first: datetime | None
+    last: datetime | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +108,22 @@ class SeriesView:
     series: Thinned
     planned: PlannedBand | None
     """What the plan has at the same moments: the band of its weather years; None where it cannot be rehearsed."""
+
+
+def _run_view(run: Run) -> ImportRun:
+    told = run.result or {}
+    moments = [None if told.get(name) is None else datetime.fromisoformat(told[name]) for name in ("first", "last")]
+    return ImportRun(
+        run.id,
+        run.state,
+        run.progress,
+        bool(run.ask.get("store")),
+        told.get("refused", ""),
+        told.get("rows"),
+        told.get("new"),
+        told.get("notes", []),
+        *moments,
+    )
 
 
 def _columns(text: str) -> list[str | None]:
@@ -115,6 +159,7 @@ class Planned:
 def record_api(archive: Archive, engine: Engine) -> Api:
     """The operations on meters' records."""
     api, samples, kept, planned = Api(), Samples(engine), Readings(engine), Planned()
+    runs, uploads, imports = Runs(engine), Uploads(engine), Imports(engine)
 
     @api.operation("POST", "/api/records/look", access="read", upload=MOST_PREVIEW_BYTES, answer=MeterPreview)
     def look_at_record(upload: Uploaded) -> MeterPreview:
@@ -129,18 +174,78 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         "/api/designs/{design_id}/record",
         access="edit",
         upload=MOST_RECORD_BYTES,
-        options=("columns",),
+        on_disk=True,
+        options=("columns", "dates"),
         answer=BroughtIn,
     )
-    def bring_record_in(design_id: UUID, upload: Uploaded, columns: str) -> BroughtIn:
-        """A meter's record, CSV or ODS; `columns` names what each is, parted by commas: time, volts, charge_a, load_a,
-        charge_share, box_c, or nothing. What is there already is not kept twice."""
+    def bring_record_in(design_id: UUID, upload: UploadedFile, columns: str, dates: str) -> BroughtIn:
+        """A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date,
+        clock, volts, charge_a, load_a, net_a, charge_share, box_c, or nothing; `dates` is day_first or month_first
+        where the file leaves it open. What is there already is not kept twice."""
         stored = archive.design(design_id)
         try:
-            table = read_meter_log(upload.name, upload.data, _columns(columns), zone_of(stored))
+            reading = meter_reading(upload.name, upload.file, _columns(columns), zone_of(stored), dates)
+            new, import_id = samples.add(stored.site_id, reading.tables(), upload.name)
         except MeterLogError as error:
             raise model_fault("/upload", str(error)) from None
-        return BroughtIn(table.rows, samples.add(stored.site_id, table), list(table.notes))
+        return BroughtIn(reading.rows, new, list(reading.notes), import_id)
+
+    @api.operation(
+        "POST",
+        "/api/designs/{design_id}/record-imports",
+        access="edit",
+        upload=MOST_RECORD_BYTES,
+        on_disk=True,
+        options=("columns", "dates"),
+        answer=ImportRun,
+        status=202,
+    )
+    def start_record_import(design_id: UUID, upload: UploadedFile, columns: str, dates: str) -> ImportRun:
+        """Have a record looked through to its end by the worker, before anything of it is kept."""
+        stored = archive.design(design_id)
+        asked = {"name": upload.name, "columns": _columns(columns), "dates": dates, "store": False}
+        run = uploads.keep(RECORD_IMPORT, stored.id, stored.revision, asked, upload.file)
+        defer_run(engine, run.id)
+        return _run_view(run)
+
+    @api.operation("GET", "/api/record-imports/{run_id}", access="read", answer=ImportRun)
+    def read_record_import(run_id: UUID) -> ImportRun:
+        """How far a record is, and what it comes to once it was looked through or brought in."""
+        return _run_view(runs.run(run_id))
+
+    @api.operation("POST", "/api/record-imports/{run_id}/store", access="edit", answer=ImportRun, status=202)
+    def store_record_import(run_id: UUID) -> ImportRun:
+        """Bring in a record that was looked through: all of it, or nothing."""
+        run = runs.run(run_id)
+        if run.kind != RECORD_IMPORT or run.state != "done" or run.result is None or run.result["refused"]:
+            raise Problem(409, "nothing-to-do", "That record cannot be brought in", "Have it looked through first.")
+        if run.ask["store"]:
+            return _run_view(run)
+        again = runs.again(run_id, run.ask | {"store": True})
+        defer_run(engine, run_id)
+        return _run_view(again)
+
+    @api.operation("POST", "/api/record-imports/{run_id}/cancel", access="edit", answer=ImportRun)
+    def cancel_record_import(run_id: UUID) -> ImportRun:
+        """Stop it, and let its file go; one that was brought in stays."""
+        runs.run(run_id)
+        if runs.cancel(run_id) or not runs.run(run_id).ask.get("store"):
+            uploads.drop(run_id)
+        return _run_view(runs.run(run_id))
+
+    @api.operation("GET", "/api/designs/{design_id}/record-imports", access="read", answer=list[Import])
+    def list_record_imports(design_id: UUID) -> list[Import]:
+        """The files that were brought into the record of the design's site, the newest first."""
+        return imports.of(archive.design(design_id).site_id)
+
+    @api.operation(
+        "DELETE", "/api/designs/{design_id}/record-imports", access="edit", query=("file",), answer=BroughtIn
+    )
+    def take_record_import_back(design_id: UUID, file: str) -> BroughtIn:
+        """Take everything out of the record again that one file brought."""
+        if not (file.isascii() and file.isdigit() and len(file) < 10):
+            raise Problem(400, "bad-query", "“file” must be the number of a file that was brought in")
+        return BroughtIn(imports.take_back(archive.design(design_id).site_id, int(file)), 0, [], None)
 
     @api.operation("GET", "/api/designs/{design_id}/record", access="read", answer=RecordView)
     def read_record(design_id: UUID) -> RecordView:
@@ -180,7 +285,7 @@ def record_api(archive: Archive, engine: Engine) -> Api:
     @api.operation("DELETE", "/api/designs/{design_id}/record", access="edit", answer=BroughtIn)
     def clear_record(design_id: UUID) -> BroughtIn:
         """Take all of the site's record out."""
-        return BroughtIn(samples.clear(archive.design(design_id).site_id), 0, [])
+        return BroughtIn(samples.clear(archive.design(design_id).site_id), 0, [], None)
 
     return api
 
@@ -199,15 +304,19 @@ def _moment(text: str, otherwise: datetime | None) -> datetime | None:
         moment = datetime.fromisoformat(text)
     except ValueError:
         raise Problem(400, "bad-query", "“from” and “to” must be times, such as 2026-07-10T08:00+12:00") from None
-    return moment if moment.tzinfo else moment.replace(tzinfo=UTC)
+    moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
+    fault = fault_of_moment(moment)
+    if fault:
+        raise Problem(400, "bad-query", f"“from” or “to” {fault}")
+    return moment
 
 
 def _tested_ah(kept: Readings, site_id: UUID, station: StationModel) -> float | None:
     """What the newest discharge test found of the whole bank; a line of the log counts as one."""
     said = kept.newest(site_id, "capacity")
     test = kept.newest(site_id, "test.discharge")
-    if test is not None and test.detail is not None and (said is None or test.taken_at > said.taken_at):
-        values: dict[str, Any] = test.detail["values"]
+    values: Any = (test.detail or {}).get("values") if test is not None else None
+    if test is not None and isinstance(values, dict) and (said is None or test.taken_at > said.taken_at):
         change = judged_test(station, "discharge", "bank", values).change
         if change is None or station.bank is None:
             return None

@@ -1,9 +1,11 @@
 """What is not JSON: files brought in, files taken away (whole or a range of them), and lists a page at a time."""
 
 import hashlib
-from collections.abc import Sequence
+import tempfile
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, BinaryIO, cast
 
 from flask import Response, request
 
@@ -15,6 +17,7 @@ UPLOAD_TYPE = "application/octet-stream"
 ODS_TYPE = "application/vnd.oasis.opendocument.spreadsheet"
 MOST_ON_A_PAGE = 500
 MOST_NAME = 200
+PIECE_BYTES, IN_MEMORY_BYTES = 256_000, 2_000_000
 TOTAL_HEADER = "X-Total-Count"
 
 
@@ -34,6 +37,14 @@ class Uploaded:
             where = self.data[: error.start].count(b"\n") + 1
             message = f"{self.name}: line {where} is no UTF-8 text; save the file as plain text and bring it again"
             raise Problem(422, "not-text", "The file is no text", message, [Fault("/upload", message)]) from None
+
+
+@dataclass(frozen=True, slots=True)
+class UploadedFile:
+    """A large file brought in: the name it went by, and its bytes on disk rather than in memory."""
+
+    name: str
+    file: BinaryIO
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,15 +71,37 @@ class Part:
     total: int
 
 
-def read_upload(most_bytes: int) -> Uploaded:
-    """The request's body as a file of at most so many bytes; a name that no file can have is made plain."""
+def _upload_name() -> str:
+    """The name a file goes by; one that no file can have is made plain."""
     told = request.args.get("name", "").strip() or "the file"
-    name = "".join(char if char.isprintable() else " " for char in told)[:MOST_NAME]
-    data = request.get_data()
+    return "".join(char if char.isprintable() else " " for char in told)[:MOST_NAME]
+
+
+def _too_large(name: str, most_bytes: int) -> Problem:
+    title = f"That is over {most_bytes / 1e6:g} MB"
+    return Problem(413, "too-large", title, f"“{name}” is larger than is taken here. Nothing was stored.")
+
+
+def read_upload(most_bytes: int) -> Uploaded:
+    """The request's body as a file of at most so many bytes."""
+    name, data = _upload_name(), request.get_data()
     if len(data) > most_bytes:
-        title = f"That is over {most_bytes / 1e6:g} MB"
-        raise Problem(413, "too-large", title, f"“{name}” has {len(data) / 1e6:.1f} MB. Nothing was stored.")
+        raise _too_large(name, most_bytes)
     return Uploaded(name, data)
+
+
+@contextmanager
+def upload_on_disk(most_bytes: int) -> Iterator[UploadedFile]:
+    """The request's body as a file on disk, of at most so many bytes; it is gone after this."""
+    name, came = _upload_name(), 0
+    with tempfile.SpooledTemporaryFile(max_size=IN_MEMORY_BYTES) as file:
+        while piece := request.stream.read(PIECE_BYTES):
+            came += len(piece)
+            if came > most_bytes:
+                raise _too_large(name, most_bytes)
+            file.write(piece)
+        file.seek(0)
+        yield UploadedFile(name, cast(BinaryIO, file))
 
 
 def file_response(file: TakenAway, mimetype: str) -> Response:

@@ -9,6 +9,7 @@ from uuid import UUID
 from pydantic import Field
 from sqlalchemy import Engine
 
+from yonderstat.core.bounds import fault_of_day
 from yonderstat.core.log import (
     Due,
     due_of,
@@ -66,6 +67,9 @@ def _day(text: str) -> date:
         day = date.fromisoformat(text)
     except ValueError:
         raise model_fault("/done_on", f"{text[:20]!r} is no day; type one such as 2026-07-10") from None
+    fault = fault_of_day(day)
+    if fault:
+        raise model_fault("/done_on", fault)
     if day > datetime.now(UTC).date() + AHEAD:
         raise model_fault("/done_on", "lies in the future; say it when it is done")
     return day

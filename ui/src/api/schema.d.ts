@@ -460,10 +460,29 @@ export interface paths {
         /** How much is on record, and which input of the plan it speaks against most. */
         get: operations["read_record"];
         put?: never;
-        /** A meter's record, CSV or ODS; `columns` names what each is, parted by commas: time, volts, charge_a, load_a, */
+        /** A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date, */
         post: operations["bring_record_in"];
         /** Take all of the site's record out. */
         delete: operations["clear_record"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/record-imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files that were brought into the record of the design's site, the newest first. */
+        get: operations["list_record_imports"];
+        put?: never;
+        /** Have a record looked through to its end by the worker, before anything of it is kept. */
+        post: operations["start_record_import"];
+        /** Take everything out of the record again that one file brought. */
+        delete: operations["take_record_import_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -891,6 +910,57 @@ export interface paths {
         post?: never;
         /** Take a reading out. */
         delete: operations["remove_reading"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/record-imports/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a record is, and what it comes to once it was looked through or brought in. */
+        get: operations["read_record_import"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/record-imports/{run_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop it, and let its file go; one that was brought in stays. */
+        post: operations["cancel_record_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/record-imports/{run_id}/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in a record that was looked through: all of it, or nothing. */
+        post: operations["store_record_import"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1817,6 +1887,8 @@ export interface components {
          * @description What a file brought.
          */
         BroughtIn: {
+            /** Import Id */
+            import_id: number | null;
             /** New */
             new: number;
             /** Notes */
@@ -5172,6 +5244,59 @@ export interface components {
             elevation_deg: number;
         };
         /**
+         * Import
+         * @description A file that was brought in: how many rows of it were new, and from when to when it reached.
+         */
+        Import: {
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** First */
+            first: string | null;
+            /** Id */
+            id: number;
+            /** Last */
+            last: string | null;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: number;
+        };
+        /**
+         * ImportRun
+         * @description A record on its way in.
+         */
+        ImportRun: {
+            /** First */
+            first: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Last */
+            last: string | null;
+            /** New */
+            new: number | null;
+            /** Notes */
+            notes: string[];
+            /** Progress */
+            progress: number;
+            /** Refused */
+            refused: string;
+            /** Rows */
+            rows: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "cancelled" | "done" | "impossible" | "failed";
+            /** Stored */
+            stored: boolean;
+        };
+        /**
          * Input
          * @description One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds are made for every
          *     evaluation and freezing triples what making one costs.
@@ -6281,6 +6406,11 @@ export interface components {
         MeterPreview: {
             /** Columns */
             columns: components["schemas"]["MeterColumn"][];
+            /**
+             * Dates
+             * @default []
+             */
+            dates: string[];
             /** Rows */
             rows: string[][];
             /** Total */
@@ -7519,6 +7649,11 @@ export interface components {
             /** Gaps */
             gaps: number;
             span: components["schemas"]["Span"];
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
         };
         /**
          * Regulator
@@ -10307,6 +10442,7 @@ export interface operations {
         parameters: {
             query?: {
                 columns?: string;
+                dates?: string;
                 name?: string;
             };
             header?: never;
@@ -10321,7 +10457,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description A meter's record, CSV or ODS; `columns` names what each is, parted by commas: time, volts, charge_a, load_a, */
+            /** @description A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date, */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10353,6 +10489,109 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Take all of the site's record out. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    list_record_imports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The files that were brought into the record of the design's site, the newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"][];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    start_record_import: {
+        parameters: {
+            query?: {
+                columns?: string;
+                dates?: string;
+                name?: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Have a record looked through to its end by the worker, before anything of it is kept. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportRun"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    take_record_import_back: {
+        parameters: {
+            query: {
+                file: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Take everything out of the record again that one file brought. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -11239,6 +11478,99 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_record_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How far a record is, and what it comes to once it was looked through or brought in. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportRun"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    cancel_record_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Stop it, and let its file go; one that was brought in stays. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportRun"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    store_record_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Bring in a record that was looked through: all of it, or nothing. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportRun"];
+                };
             };
             /** @description A problem document */
             default: {
