@@ -25,12 +25,36 @@ async function stamped(answer) {
   return new Response(await answer.blob(), { status: answer.status, headers });
 }
 
+/** Lets go of the parts of versions before this one: those the page no longer names are fetched when next wanted. */
+async function letPartsGo(kept, page) {
+  const before = await kept.match("/");
+  if (!before || (await before.text()) === page) return;
+  for (const request of await kept.keys()) {
+    const { pathname } = new URL(request.url);
+    if (pathname.startsWith("/assets/") && !page.includes(pathname)) await kept.delete(request);
+  }
+}
+
+/** Lets go of what is kept of sites that are no longer there: put away, or taken out elsewhere. */
+async function letSitesGo(kept, answer) {
+  if (answer.headers.get("Link")) return;
+  const sites = await answer.json();
+  const known = new Set(sites.flatMap((site) => [site.id, ...site.designs.map((design) => design.id)]));
+  for (const request of await kept.keys()) {
+    const found = new URL(request.url).pathname.match(/^\/api\/(?:sites|designs)\/([0-9a-f-]{36})(?:\/|$)/);
+    if (found && !known.has(found[1])) await kept.delete(request);
+  }
+}
+
 async function fromServer(request, key) {
   const answer = await fetch(request, { signal: AbortSignal.timeout(LONGEST_MS) });
+  const kept = await caches.open(KEPT);
   if (answer.ok) {
-    const kept = await caches.open(KEPT);
+    const { pathname } = new URL(request.url);
+    if (key === "/") await letPartsGo(kept, await answer.clone().text());
+    if (pathname === "/api/sites") await letSitesGo(kept, answer.clone());
     await kept.put(key, await stamped(answer.clone()));
-  }
+  } else if (answer.status === 404) await kept.delete(key);
   return answer;
 }
 

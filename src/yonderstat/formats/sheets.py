@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 import zipfile
 from collections.abc import Sequence
 
@@ -11,6 +12,7 @@ MOST_SHEET_ROWS, MOST_SHEET_COLUMNS, MOST_CELL = 5000, 60, 500
 MOST_UNPACKED = 40_000_000
 """Bytes an ODS may unpack to: a sheet of this many rows has a tenth of it."""
 SEPARATORS = ",;\t"
+FIGURE = re.compile(r"-?(?:0|[1-9]\d{0,11})(?:\.\d{1,12})?")
 Rows = list[list[str]]
 
 
@@ -45,11 +47,8 @@ def write_ods(name: str, rows: Sequence[Sequence[str]]) -> bytes:
 
 
 def _number_or_text(cell: str) -> float | str:
-    try:
-        value = float(cell)
-    except ValueError:
-        return cell
-    return value if abs(value) < 1e12 and cell.strip() == cell else cell
+    """A figure as one; what only looks like one, such as 0012 or 1e5, stays the text it is."""
+    return float(cell) if FIGURE.fullmatch(cell) else cell
 
 
 def read_sheet(name: str, data: bytes) -> Rows:
@@ -85,7 +84,9 @@ def _read_csv(name: str, data: bytes) -> Rows:
     first = text.split("\n", 1)[0]
     separator = max(SEPARATORS, key=first.count)
     try:
-        rows = [[cell.strip() for cell in row] for row in csv.reader(io.StringIO(text), delimiter=separator)]
+        rows = [
+            [cell.strip() for cell in row] for row in csv.reader(io.StringIO(text, newline=""), delimiter=separator)
+        ]
     except csv.Error as error:
         raise SheetError(f"{name} is no table: {error}") from None
     return [row for row in rows if any(row)]

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import ConfigDict, Field
 
+from yonderstat.core.design import NO_BANK_V
 from yonderstat.core.draw import Activity, LoggedTempo, OverLength, logged_tempo, usual_overs
 from yonderstat.formats import (
     ContactLogError,
@@ -62,6 +63,8 @@ class TableText(Body):
     """A table of loads as text: CSV, or a spreadsheet's clipboard."""
 
     text: Annotated[str, Field(max_length=2_000_000)]
+    columns: Annotated[list[str | None], Field(max_length=60)] = Field(default_factory=list)
+    """What each column is, where somebody said so; empty takes the guess."""
 
 
 def draw_tools_api(archive: Archive) -> Api:
@@ -92,8 +95,11 @@ def draw_tools_api(archive: Archive) -> Api:
     @api.operation("POST", "/api/designs/{design_id}/loads/read", access="read", body=TableText, answer=ReadTable)
     def read_load_table(design_id: UUID, body: TableText) -> ReadTable:
         """A table of loads read, with the columns guessed and every fault; nothing is stored."""
-        draw = archive.design(design_id).design.draw
-        return read_loads(body.text, [rail.id for rail in draw.rails], [load.id for load in draw.loads])
+        design = archive.design(design_id).design
+        rails = {rail.id: rail.volts.value for rail in design.draw.rails}
+        bank = design.store.bank
+        taken = [load.id for load in design.draw.loads]
+        return read_loads(body.text, rails, taken, bank.series * bank.unit_v if bank else NO_BANK_V, body.columns)
 
     @api.operation("POST", "/api/tables/text", access="read", upload=MOST_TABLE_BYTES, answer=TableAsText)
     def read_table_as_text(upload: Uploaded) -> TableAsText:
@@ -102,7 +108,7 @@ def draw_tools_api(archive: Archive) -> Api:
             rows = read_sheet(upload.name, upload.data)
         except SheetError as error:
             raise model_fault("/upload", str(error)) from None
-        return TableAsText("\n".join("\t".join(cell.replace("\t", " ") for cell in row) for row in rows))
+        return TableAsText("\n".join("\t".join(" ".join(cell.split()) for cell in row) for row in rows))
 
     @api.operation("GET", "/api/designs/{design_id}/loads.csv", access="read", file="text/csv")
     def take_loads_away(design_id: UUID) -> TakenAway:

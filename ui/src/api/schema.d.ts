@@ -7577,8 +7577,12 @@ export interface components {
             faults: components["schemas"]["TableFault"][];
             /** Had Heading */
             had_heading: boolean;
+            /** Headings */
+            headings: string[];
             /** Loads */
             loads: components["schemas"]["Load"][];
+            /** Unknown */
+            unknown: string[];
         };
         /**
          * ReadWeather
@@ -8909,6 +8913,8 @@ export interface components {
          * @description A table of loads as text: CSV, or a spreadsheet's clipboard.
          */
         TableText: {
+            /** Columns */
+            columns?: (string | null)[];
             /** Text */
             text: string;
         };

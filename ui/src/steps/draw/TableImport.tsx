@@ -6,6 +6,60 @@ import { Part } from "../../kit/layout";
 
 type ReadTable = components["schemas"]["ReadTable"];
 const MOST_PREVIEWED = 12;
+const COLUMNS: [string, string][] = [
+  ["", "left out"],
+  ["name", "name"],
+  ["kind", "kind"],
+  ["quantity", "quantity"],
+  ["standby_a", "standby amps"],
+  ["receive_a", "receive amps"],
+  ["transmit_a", "transmit amps"],
+  ["transmit_share_percent", "transmit % of the time"],
+  ["rated_w", "rated watts"],
+  ["power_w", "power setting, watts"],
+  ["mode", "mode"],
+  ["hours_per_day", "hours a day"],
+  ["rail", "supply line"],
+  ["tier", "priority"],
+  ["interlock", "not at the same time as"],
+];
+
+type AskProps = { table: ReadTable; onSay: (columns: (string | null)[]) => void };
+
+/** Headings nobody here knows: a person says what they are, or that they be left out. */
+function Ask({ table, onSay }: AskProps) {
+  const [columns, setColumns] = useState(table.columns);
+  return (
+    <fieldset className="mt-2">
+      <legend>
+        Not understood: {table.unknown.map((heading) => `“${heading}”`).join(", ")}. What is it?
+      </legend>
+      {table.headings.map((heading, place) =>
+        table.columns[place] === null && table.unknown.includes(heading || `column ${place + 1}`) ? (
+          <label key={place} className="mr-4 inline-flex items-center gap-1.5">
+            {heading || `column ${place + 1}`}
+            <select
+              className="field"
+              value={columns[place] ?? ""}
+              onChange={(event) =>
+                setColumns(columns.map((one, index) => (index === place ? event.target.value || null : one)))
+              }
+            >
+              {COLUMNS.map(([value, name]) => (
+                <option key={value} value={value}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : null,
+      )}
+      <button type="button" className="btn btn-sm" onClick={() => onSay(columns)}>
+        Read it so
+      </button>
+    </fieldset>
+  );
+}
 
 function Preview({ table }: { table: ReadTable }) {
   if (table.faults.length > 0) {
@@ -50,7 +104,7 @@ export function TableImport() {
   const [text, setText] = useState("");
   const [table, setTable] = useState<ReadTable>();
   const [trouble, setTrouble] = useState<string>();
-  const look = async (next: string) => {
+  const look = async (next: string, columns: (string | null)[] = []) => {
     setText(next);
     setTable(undefined);
     setTrouble(undefined);
@@ -58,7 +112,9 @@ export function TableImport() {
     try {
       const params = { path: { design_id: view.id } };
       setTable(
-        await answer(client.POST("/api/designs/{design_id}/loads/read", { params, body: { text: next } })),
+        await answer(
+          client.POST("/api/designs/{design_id}/loads/read", { params, body: { text: next, columns } }),
+        ),
       );
     } catch (error) {
       setTrouble((error as Error).message);
@@ -78,7 +134,8 @@ export function TableImport() {
     editor.edit({ kind: "set", path: ["draw", "loads"], value });
     void look("");
   };
-  const good = table && table.faults.length === 0 && table.loads.length > 0;
+  const isAsked = table !== undefined && table.unknown.length > 0;
+  const good = table && !isAsked && table.faults.length === 0 && table.loads.length > 0;
   return (
     <Part title="In and out as a table" note="CSV or ODS, or cells copied from a spreadsheet">
       <p className="mb-2 flex flex-wrap items-center gap-3">
@@ -111,6 +168,9 @@ export function TableImport() {
         </p>
       )}
       {table && <Preview table={table} />}
+      {table && isAsked && (
+        <Ask key={table.headings.join("\t")} table={table} onSay={(columns) => void look(text, columns)} />
+      )}
       {good && (
         <p className="mt-2 flex gap-2">
           <button type="button" className="btn btn-sm btn-primary" onClick={() => take(table.loads, true)}>

@@ -114,6 +114,10 @@ function Explanations({ fit }: { fit: NonNullable<Record_["fit"]> }) {
 
 /** The record in a picture, and the plan against it. */
 export function PlanAgainst({ record }: { record: Record_ }) {
+  const { view } = useDesk();
+  const day = (moment: string | null | undefined) =>
+    moment &&
+    new Date(moment).toLocaleDateString(undefined, { timeZone: view.document.place?.time_zone ?? undefined });
   if (record.span.rows === 0) {
     return (
       <p className="mb-2 text-ink2">
@@ -125,8 +129,14 @@ export function PlanAgainst({ record }: { record: Record_ }) {
     <>
       <p className="mb-2 text-[12px] text-ink2">
         {record.span.rows.toLocaleString()} rows, {record.days} whole days, {record.gaps} gaps;{" "}
-        {record.span.first?.slice(0, 10)} to {record.span.last?.slice(0, 10)}.
+        {day(record.span.first)} to {day(record.span.last)}.
       </p>
+      {record.trouble && (
+        <p role="alert" className="mb-2">
+          The record cannot be compared with the plan: a fault of the program ({record.trouble}). The record
+          itself is kept.
+        </p>
+      )}
       {record.fit && <Explanations fit={record.fit} />}
       <Channel />
     </>

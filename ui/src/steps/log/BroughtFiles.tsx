@@ -1,0 +1,53 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { answer, client } from "../../api/client";
+import { useDesk } from "../../kit/context";
+
+/** The files a site’s record was brought in from; each can be taken out again whole. */
+export function BroughtFiles() {
+  const { view } = useDesk();
+  const cache = useQueryClient();
+  const path = { design_id: view.id };
+  const { data } = useQuery({
+    queryKey: ["record-imports", view.site_id],
+    queryFn: () => answer(client.GET("/api/designs/{design_id}/record-imports", { params: { path } })),
+  });
+  const remove = useMutation({
+    mutationFn: (id: number) =>
+      answer(
+        client.DELETE("/api/designs/{design_id}/record-imports", {
+          params: { path, query: { file: String(id) } },
+        }),
+      ),
+    onSuccess: () => {
+      for (const what of ["record", "series", "record-imports"])
+        void cache.invalidateQueries({ queryKey: [what, view.site_id] });
+    },
+  });
+  const day = (moment: string | null) =>
+    moment &&
+    new Date(moment).toLocaleDateString(undefined, { timeZone: view.document.place?.time_zone ?? undefined });
+  if (!data?.length) return null;
+  return (
+    <details className="mt-2">
+      <summary className="min-h-6 cursor-pointer text-act">Files on record: {data.length}</summary>
+      <ul>
+        {data.map((file) => (
+          <li key={file.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-hair2 py-1">
+            <span className="min-w-0 flex-1 break-words">{file.name}</span>
+            <span className="text-ink2">
+              {file.rows.toLocaleString()} rows, {day(file.first)} to {day(file.last)}
+            </span>
+            <button
+              type="button"
+              className="btn btn-xs btn-ghost text-act"
+              disabled={remove.isPending}
+              onClick={() => remove.mutate(file.id)}
+            >
+              Take {file.name} out of the record
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
