@@ -149,7 +149,7 @@ def test_a_repeated_create_makes_one_site(client: FlaskClient) -> None:
 
 def test_the_file_taken_away_evaluates_to_the_same_report(client: FlaskClient, design: Json) -> None:
     file = client.get(f"/api/designs/{design['id']}/file")
-    assert file.headers["Content-Disposition"] == 'attachment; filename="a.yonderstat.json"'
+    assert file.headers["Content-Disposition"] == 'attachment; filename="quay-street-a.yonderstat.json"'
     report = client.post("/api/evaluate", json=json.loads(file.data)).get_json()
     assert report == design["report"]
     again = client.post("/api/sites", json={"name": "Copy", "document": json.loads(file.data)})
@@ -303,3 +303,30 @@ def test_openapi_names_every_operation(client: FlaskClient) -> None:
     assert {item["x-access"] for item in operations} == {"read", "edit"}
     assert client.get("/api/alive").get_json() == {"alive": True}
     assert client.get("/api/schema.json").get_json()["title"] == "Design"
+
+
+def test_a_file_carries_its_sites_name_and_claims_nothing_of_the_shelf(client: FlaskClient) -> None:
+    part = {"id": "battery-main", "count": 1.0, "shelf": "lithium-100"}
+    document = {**QUAY_STREET, "build": {"parts": [part]}}
+    made = client.post("/api/sites", json={"name": "Café Ridge, Ōtira", "document": document}).get_json()
+    key = made["designs"][0]["id"]
+    brought = client.get(f"/api/designs/{key}").get_json()["document"]
+    assert brought["build"]["parts"][0]["shelf"] is None
+    taken = client.get(f"/api/designs/{key}/file")
+    assert taken.headers["Content-Disposition"] == 'attachment; filename="cafe-ridge-otira-a.yonderstat.json"'
+    told = taken.get_json()
+    assert told["site"] == "Café Ridge, Ōtira"
+    beside = client.post(f"/api/sites/{made['id']}/designs", json={"document": told})
+    assert beside.status_code == 201
+    assert "site" not in beside.get_json()["document"]
+    for path in ("loads.csv", "loads.ods", "parts.csv", "upkeep.ics"):
+        assert "cafe-ridge" in client.get(f"/api/designs/{key}/{path}").headers["Content-Disposition"]
+
+
+@pytest.mark.parametrize(
+    ("path", "status"), [("/", 200), ("/shelf", 200), ("/guide/bus", 200), ("/nowhere", 404), ("/designs/x/draw", 404)]
+)
+def test_a_page_that_is_none_answers_404(client: FlaskClient, path: str, status: int) -> None:
+    answer = client.get(path)
+    # Without a built interface every page says that.
+    assert answer.status_code in {status, 503}

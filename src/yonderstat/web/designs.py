@@ -28,6 +28,7 @@ from yonderstat.records import Archive, StoredDesign
 from .actors import current_actor
 from .api import Api
 from .bodies import AsBuilt, DesignView, FindingsView, Patch, PatchOperation, SunPathView, TiltMapView
+from .filenames import file_name
 from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
 from .problems import Problem
@@ -154,13 +155,13 @@ def designs_api(archive: Archive) -> Api:
             raise Problem(400, "bad-query", "“length” must be “metric” or “feet”")
         stored = archive.design(design_id)
         drawing = one_line(stored.design, report_on(stored), length == "feet")
-        return TakenAway(f"{_file_name(stored)}.svg", drawing.svg.encode())
+        return TakenAway(f"{file_name(stored)}.svg", drawing.svg.encode())
 
     @api.operation("GET", "/api/designs/{design_id}/parts.csv", access="read", file="text/csv")
     def take_parts_away(design_id: UUID) -> TakenAway:
         """The parts list as a CSV file."""
         stored = archive.design(design_id)
-        return TakenAway(f"{_file_name(stored)}-parts.csv", write_parts(stored.design, report_on(stored)).encode())
+        return TakenAway(f"{file_name(stored)}-parts.csv", write_parts(stored.design, report_on(stored)).encode())
 
     @api.operation("GET", "/api/designs/{design_id}/card", access="read", file="application/pdf", query=("paper",))
     def print_card(design_id: UUID, paper: str) -> TakenAway:
@@ -169,7 +170,7 @@ def designs_api(archive: Archive) -> Api:
             raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
         stored = archive.design(design_id)
         card = card_pdf(stored.site_name, stored.design, report_on(stored), PAPERS[paper])
-        return TakenAway(f"{_file_name(stored)}-card.pdf", card)
+        return TakenAway(f"{file_name(stored)}-card.pdf", card)
 
     @api.operation("GET", "/api/designs/{design_id}/report", access="read", file="application/pdf", query=("paper",))
     def print_report(design_id: UUID, paper: str) -> TakenAway:
@@ -178,7 +179,7 @@ def designs_api(archive: Archive) -> Api:
             raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
         stored = archive.design(design_id)
         told = report_pdf(stored.site_name, stored.design, report_on(stored), PAPERS[paper])
-        return TakenAway(f"{_file_name(stored)}-report.pdf", told)
+        return TakenAway(f"{file_name(stored)}-report.pdf", told)
 
     @api.operation(
         "GET", "/api/designs/{design_id}/sheet", access="read", file="application/pdf", query=("kind", "paper")
@@ -189,26 +190,26 @@ def designs_api(archive: Archive) -> Api:
             raise Problem(400, "bad-query", "“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”")
         stored = archive.design(design_id)
         told = sheet_pdf(kind, stored.site_name, stored.design, report_on(stored), PAPERS[paper])
-        return TakenAway(f"{_file_name(stored)}-{kind}.pdf", told)
+        return TakenAway(f"{file_name(stored)}-{kind}.pdf", told)
 
     @api.operation("GET", "/api/designs/{design_id}/parts.ods", access="read", file=ODS_TYPE)
     def take_parts_ods(design_id: UUID) -> TakenAway:
         """The parts list as an OpenDocument spreadsheet."""
         stored = archive.design(design_id)
         return TakenAway(
-            f"{_file_name(stored)}-parts.ods", write_ods("Parts", parts_rows(stored.design, report_on(stored)))
+            f"{file_name(stored)}-parts.ods", write_ods("Parts", parts_rows(stored.design, report_on(stored)))
         )
 
     @api.operation("GET", "/api/designs/{design_id}/loads.ods", access="read", file=ODS_TYPE)
     def take_loads_ods(design_id: UUID) -> TakenAway:
         """The load ledger as an OpenDocument spreadsheet."""
-        return TakenAway("loads.ods", write_ods("Loads", load_rows(archive.design(design_id).design)))
+        return _loads_ods(archive.design(design_id))
 
     @api.operation("GET", "/api/designs/{design_id}/report.json", access="read", file="application/json")
     def take_report_away(design_id: UUID) -> TakenAway:
         """The whole report as JSON: every figure with its working."""
         stored = archive.design(design_id)
-        return TakenAway(f"{_file_name(stored)}-report.json", REPORT.dump_json(report_on(stored), indent=1))
+        return TakenAway(f"{file_name(stored)}-report.json", REPORT.dump_json(report_on(stored), indent=1))
 
     return api
 
@@ -234,15 +235,14 @@ def _other(words: dict[str, str]) -> UUID:
 PAPERS: dict[str, Paper] = {"a4": "a4", "letter": "letter"}
 
 
-def _file_name(stored: StoredDesign) -> str:
-    document = stored.document
-    named = str(document.get("name", "") if isinstance(document, dict) else "").lower()
-    letters = "".join(char if char.isascii() and char.isalnum() else "-" for char in named)
-    return letters.strip("-") or "design"
+def _loads_ods(stored: StoredDesign) -> TakenAway:
+    return TakenAway(f"{file_name(stored)}-loads.ods", write_ods("Loads", load_rows(stored.design)))
 
 
 def _design_file(stored: StoredDesign) -> TakenAway:
     # As it is stored where this program cannot read it: an export must never depend on what is wrong.
     document = document_of(stored.read) if isinstance(stored.read, Design) else stored.document
+    if isinstance(stored.read, Design):
+        document = {**document, "site": stored.site_name}
     text = json.dumps(document, ensure_ascii=False, indent=2) + "\n"
-    return TakenAway(f"{_file_name(stored)}.yonderstat.json", text.encode())
+    return TakenAway(f"{file_name(stored)}.yonderstat.json", text.encode())

@@ -22,6 +22,7 @@ from yonderstat.formats import (
 from yonderstat.records import Archive
 
 from .api import Api, Body, model_fault
+from .filenames import file_name
 from .transfer import TakenAway, Uploaded
 
 MOST_ACTIVITY = 60_000
@@ -113,6 +114,7 @@ def draw_tools_api(archive: Archive) -> Api:
     @api.operation("GET", "/api/designs/{design_id}/loads.csv", access="read", file="text/csv")
     def take_loads_away(design_id: UUID) -> TakenAway:
         """The load ledger as a CSV file."""
-        return TakenAway("loads.csv", write_loads(archive.design(design_id).design).encode())
+        stored = archive.design(design_id)
+        return TakenAway(f"{file_name(stored)}-loads.csv", write_loads(stored.design).encode())
 
     return api

@@ -1,6 +1,7 @@
 """The built user interface: one page for every address, its parts for ever, nothing else."""
 
 import os
+import re
 from pathlib import Path
 
 from flask import Flask, Response, abort, send_from_directory
@@ -12,6 +13,11 @@ DEFAULT_UI = Path(__file__).resolve().parents[3] / "ui" / "dist"
 
 AT_THE_ROOT = frozenset({"icon.svg", "manifest.webmanifest", "offline.js"})
 """What a browser asks for at the root, beside the one page."""
+
+
+UUID_FORM = r"[0-9a-fA-F-]{36}"
+KNOWN_PAGES = re.compile(rf"|about|shelf|guide(/[\w-]+)?|designs/{UUID_FORM}(/[\w-]+)?")
+"""The addresses the page itself knows; of any other it says that there is none."""
 
 
 class PageConverter(PathConverter):
@@ -42,5 +48,7 @@ def register_pages(app: Flask) -> None:
         if not (root / "index.html").is_file():
             abort(503, "the interface is not built; run ./start")
         response = send_from_directory(root, "index.html")
+        if not KNOWN_PAGES.fullmatch(path.rstrip("/")):
+            response.status_code = 404
         response.headers["Cache-Control"] = "no-cache"
         return response

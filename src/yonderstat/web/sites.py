@@ -5,7 +5,7 @@ from uuid import UUID
 from pydantic import ValidationError
 
 from yonderstat.core import Summary, propose
-from yonderstat.core.design import Design, InvalidDesignError, Place, design_from_document
+from yonderstat.core.design import Design, InvalidDesignError, Place, as_brought, design_from_document
 from yonderstat.formats import locator_of
 from yonderstat.jobs import SUMMARY
 from yonderstat.records import Archive, DesignHead, Line, ListedSite, StoredSite
@@ -56,7 +56,7 @@ def _line(site: ListedSite) -> SiteLine:
 
 def _read_document(document: dict[str, object]) -> Design:
     try:
-        return design_from_document(document)
+        return as_brought(design_from_document(document))
     except InvalidDesignError as error:
         raise invalid_design(error, "/document") from None
 

@@ -27,6 +27,7 @@ from yonderstat.records import (
 
 from .api import Api, Body, model_fault
 from .clocks import AHEAD, zone_of
+from .filenames import slug
 from .transfer import TakenAway
 
 Short = Annotated[str, Field(max_length=40)]
@@ -124,6 +125,9 @@ def upkeep_api(archive: Archive, engine: Engine) -> Api:
         stored = archive.design(design_id)
         due, _ = due_now(stored)
         name = stored.site_name
-        return TakenAway("upkeep.ics", write_calendar(name, str(stored.site_id), due, datetime.now(UTC)))
+        return TakenAway(
+            f"{slug(stored.site_name) or 'site'}-upkeep.ics",
+            write_calendar(name, str(stored.site_id), due, datetime.now(UTC)),
+        )
 
     return api

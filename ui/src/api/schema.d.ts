@@ -2687,6 +2687,11 @@ export interface components {
             name: string;
             /** @default null */
             place: components["schemas"]["Place"] | null;
+            /**
+             * Site
+             * @default null
+             */
+            site: string | null;
             store: components["schemas"]["Store"];
             sun: components["schemas"]["Sun"];
             /**
@@ -3817,6 +3822,11 @@ export interface components {
             name?: string;
             /** @default null */
             place?: components["schemas"]["GivenPlace"] | null;
+            /**
+             * Site
+             * @default null
+             */
+            site?: string | null;
             store?: components["schemas"]["GivenStore"];
             sun?: components["schemas"]["GivenSun"];
             /**

@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import { Link } from "react-router";
 
 type Props = { what?: string; why?: string };
@@ -6,6 +7,9 @@ export function NotThere({
   what = "There is no such page.",
   why = "It may have been removed, or the address is mistyped.",
 }: Props) {
+  useEffect(() => {
+    document.title = "Not found – Yonderstat";
+  }, []);
   return (
     <main className="grid min-h-full place-content-center gap-3 bg-sheet p-8 text-center">
       <h1 className="text-[19px]">{what}</h1>

@@ -34,7 +34,7 @@ function Cell({ share, state }: { share: number | undefined; state: MonthState }
     <span className="relative block h-5 overflow-hidden rounded-[2px] border border-hair bg-sheet">
       {share !== undefined && (
         <span
-          className={`absolute inset-x-0 bottom-0 ${COLOURS[state ?? "short"]}`}
+          className={`month-fill absolute inset-x-0 bottom-0 ${COLOURS[state ?? "short"]}`}
           style={{ height: `${Math.max(4, Math.min(1, share) * 100)}%` }}
         />
       )}

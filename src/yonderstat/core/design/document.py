@@ -47,6 +47,8 @@ class Design(Section):
     bus: Bus = Field(default_factory=Bus)
     build: Build = Field(default_factory=Build)
     muted: Annotated[list[Muted], Field(max_length=100)] = Field(default_factory=list)
+    site: Annotated[Name | None, Field(exclude_if=lambda name: name is None)] = None
+    """In a file taken away: the name of its site. Kept designs stand under their site and do not carry it."""
 
     @model_validator(mode="after")
     def _ends_are_there(self) -> "Design":
@@ -58,6 +60,14 @@ class Design(Section):
             if rail.outlet_of is not None and rail.outlet_of not in strings:
                 raise ValueError(f"has a rail “{rail.name}” on a controller of “{rail.outlet_of}”, which is not there")
         return self
+
+
+def as_brought(design: Design) -> Design:
+    """A design from a file, as it comes to stand under a site: without the site's name, and claiming no part of the
+    club's shelf, which may be another club's."""
+    parts = [part.model_copy(update={"shelf": None}) for part in design.build.parts]
+    build = design.build if parts == design.build.parts else design.build.model_copy(update={"parts": parts})
+    return design.model_copy(update={"site": None, "build": build})
 
 
 @dataclass(frozen=True, slots=True)

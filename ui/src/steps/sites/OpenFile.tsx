@@ -11,6 +11,9 @@ const MOST_BYTES = 1_000_000;
 /** A site's name from a file's: “harrier-ridge.yonderstat.json” is “harrier-ridge”. */
 export const nameOf = (file: string) => file.replace(/(\.yonderstat)?\.json$/i, "").slice(0, 80) || "Opened";
 
+/** A file that was read and waits to be put somewhere; `name` is the site’s it came from. */
+type ReadFile = { file: string; document: Record<string, unknown>; name: string };
+
 /** What is wrong with a file, a line each. */
 type Trouble = { file: string; lines: string[] };
 
@@ -29,37 +32,62 @@ export function useOpenFile() {
   const navigate = useNavigate();
   const picker = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<Trouble>();
+  const [read, setRead] = useState<ReadFile>();
+  const refuse = (file: string, document: Record<string, unknown>, error: unknown) => {
+    const faults = error instanceof Refusal ? error.problem.faults : [];
+    const lines = faults.map(
+      (fault) => `${placeInWords(document, fault.pointer.replace(/^\/document/, ""))} ${fault.message}`,
+    );
+    const said = error instanceof SyntaxError ? `It is no JSON: ${error.message}` : (error as Error).message;
+    setTrouble({ file, lines: lines.length > 0 ? lines : [said] });
+    setRead(undefined);
+  };
+  /** Put a file that was read under a new site of its own name, or under one that is there. */
+  const open = async ({ file, document, name }: ReadFile, siteId: string) => {
+    const params = { header: { "Idempotency-Key": freshKey() } };
+    try {
+      const designId = siteId
+        ? (
+            await answer(
+              client.POST("/api/sites/{site_id}/designs", {
+                params: { path: { site_id: siteId }, ...params },
+                body: { document, copy_of: null, patch: [] },
+              }),
+            )
+          ).id
+        : (
+            await answer(
+              client.POST("/api/sites", {
+                params,
+                body: { name, kind: "home", purpose: "standby", place: null, document },
+              }),
+            )
+          ).designs[0]?.id;
+      await cache.invalidateQueries({ queryKey: sitesKey });
+      setRead(undefined);
+      navigate(`/designs/${designId}/brief`);
+    } catch (error) {
+      refuse(file, document, error);
+    }
+  };
   const take = async (file: File | undefined) => {
     if (!file) return;
     setTrouble(undefined);
-    let document: Record<string, unknown> = {};
     try {
-      document = await readDocument(file);
-      const body = {
-        name: nameOf(file.name),
-        kind: "home" as const,
-        purpose: "standby" as const,
-        place: null,
-        document,
-      };
-      const params = { header: { "Idempotency-Key": freshKey() } };
-      const site = await answer(client.POST("/api/sites", { body, params }));
-      await cache.invalidateQueries({ queryKey: sitesKey });
-      navigate(`/designs/${site.designs[0]?.id}/brief`);
+      const document = await readDocument(file);
+      const name = typeof document.site === "string" && document.site ? document.site : nameOf(file.name);
+      setRead({ file: file.name, document, name });
     } catch (error) {
-      const faults = error instanceof Refusal ? error.problem.faults : [];
-      const lines = faults.map(
-        (fault) => `${placeInWords(document, fault.pointer.replace(/^\/document/, ""))} ${fault.message}`,
-      );
-      const said =
-        error instanceof SyntaxError ? `It is no JSON: ${error.message}` : (error as Error).message;
-      setTrouble({ file: file.name, lines: lines.length > 0 ? lines : [said] });
+      refuse(file.name, {}, error);
     }
   };
   return {
     picker,
     trouble,
+    read,
     take,
+    open,
+    leave: () => setRead(undefined),
     pick: () => picker.current?.click(),
     drop: {
       onDragOver: (event: DragEvent) => event.preventDefault(),
@@ -92,6 +120,44 @@ export function OpenFile({ open }: Props) {
         Open a design file
       </button>
     </>
+  );
+}
+
+/** Where a file that was read goes: a new site, or one that is there. */
+export function OpenInto({ open, sites }: Props & { sites: { id: string; name: string }[] }) {
+  const [siteId, setSiteId] = useState("");
+  if (!open.read) return null;
+  const { read } = open;
+  return (
+    <form
+      className="flex flex-wrap items-center gap-2 border-b border-hair py-3"
+      aria-label="Where the design goes"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void open.open(read, siteId);
+      }}
+    >
+      <label className="flex flex-wrap items-center gap-2">
+        “{read.file}” goes into
+        <select className="field w-auto" value={siteId} onChange={(event) => setSiteId(event.target.value)}>
+          <option value="">a new site, {read.name}</option>
+          {sites.map((site) => (
+            <option key={site.id} value={site.id}>
+              {site.name}, as another design
+            </option>
+          ))}
+        </select>
+      </label>
+      <button type="submit" className="btn btn-sm btn-primary">
+        Open it
+      </button>
+      <button type="button" className="btn btn-sm btn-ghost" onClick={open.leave}>
+        Cancel
+      </button>
+      <p className="w-full text-[12px] text-ink2">
+        It takes no parts from the club’s shelf until you say so in Build.
+      </p>
+    </form>
   );
 }
 

@@ -16,7 +16,7 @@ import { type LiveStrip, type Reader, useLiveEvents, useLiveSites } from "../liv
 import { ClubFile } from "./ClubFile";
 import { FirstVisit } from "./FirstVisit";
 import { NewSiteForm } from "./NewSiteForm";
-import { OpenFile, OpenTrouble, useOpenFile } from "./OpenFile";
+import { OpenFile, OpenInto, OpenTrouble, useOpenFile } from "./OpenFile";
 import { AskPutAway, PutAwayList, usePutAway } from "./PutAway";
 
 /** Days without sun; pressing it opens the design with the figure's working. */
@@ -189,6 +189,7 @@ export function SitesPage() {
           </button>
         </div>
         <OpenTrouble open={open} />
+        <OpenInto key={open.read?.file} open={open} sites={sites ?? []} />
         <FirstVisit />
         {asking && (
           <AskPutAway site={asking} onYes={() => putAway(asking)} onNo={() => setAsking(undefined)} />
