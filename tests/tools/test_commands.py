@@ -1,9 +1,12 @@
 """The commands behind ./start: own cluster, secrets, ports, and words in place of tracebacks."""
 
 import json
+import os
+import signal
 import socket
 import stat
 import subprocess
+import sys
 import tempfile
 import threading
 import time
@@ -13,13 +16,15 @@ from pathlib import Path
 
 import psycopg
 import pytest
-from tools.cluster import Cluster, ClusterError, data_folder, free_port, port_is_taken
+from tools.backup import back_up, known_versions
+from tools.cluster import KEEPER, Cluster, ClusterError, data_folder, free_port, port_is_taken
 from tools.files import write_whole
 from tools.processes import identity_of, keep_identity, kept_pid
-from tools.state import open_state
+from tools.state import State, open_state, read_state, write_state
 
 from tools import start as commands
 from tools import test as checks
+from tools import watch as watcher
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -299,3 +304,195 @@ def test_a_failing_check_fails_the_run(monkeypatch: pytest.MonkeyPatch, capsys: 
 def test_every_script_is_good_shell() -> None:
     for name in ("start", "test", "shots", ".ci/run", "tools/setup.sh"):
         assert subprocess.run(["bash", "-n", str(ROOT / name)], check=False).returncode == 0
+
+
+BACKUP_TABLES = """
+    create table sites (id int); create table designs (id int); create table revisions (id int);
+    create table alembic_version (version_num text); insert into alembic_version values ('{version}');
+    insert into sites values (1), (2);
+"""
+
+
+@pytest.fixture
+def installed(work: Path) -> Iterator[Path]:
+    """An installation whose database runs, with two sites."""
+    opened = open_state(work)
+    opened.cluster.start(work / "log" / "postgres.log")
+    fill(opened.cluster, known_versions()[-1])
+    yield work
+    state = read_state(work)
+    assert state is not None
+    state.cluster(Path(state.data_folder)).stop()
+
+
+def fill(cluster: Cluster, version: str) -> None:
+    with psycopg.connect(cluster.url, autocommit=True) as connection:
+        connection.execute(BACKUP_TABLES.format(version=version))
+
+
+def running(work: Path) -> bool:
+    state = read_state(work)
+    return state is not None and state.cluster(Path(state.data_folder)).running_pid() is not None
+
+
+def test_a_backup_writes_over_nothing(installed: Path, folder: Path) -> None:
+    file = folder / "club.backup"
+    assert back_up(installed, file) == "sites: 2, designs: 0, revisions: 0"
+    before = file.read_bytes()
+    with pytest.raises(ClusterError, match="is there already"):
+        back_up(installed, file)
+    assert file.read_bytes() == before
+    assert [item.name for item in folder.glob("club.backup*")] == ["club.backup"]
+
+
+def test_the_app_works_as_a_role_that_can_run_no_program(installed: Path) -> None:
+    state = read_state(installed)
+    assert state is not None
+    with psycopg.connect(state.cluster(Path(state.data_folder)).url, autocommit=True) as connection:
+        assert connection.execute("select rolsuper from pg_roles where rolname = current_user").fetchone() == (False,)
+        for statement in ("copy sites to program 'touch /tmp/x'", "create role other", "copy sites from '/etc/passwd'"):
+            with pytest.raises(psycopg.errors.InsufficientPrivilege):
+                connection.execute(statement)
+
+
+def test_an_installation_of_before_is_handed_over_to_the_plain_role(work: Path) -> None:
+    """Its database and everything in it was the superuser's, whose password the app knew."""
+    state = State("old-password", "key", free_port(), str(data_folder(work / "postgres")), database_role=KEEPER)
+    cluster = Cluster(Path(state.data_folder), state.database_port, throwaway=True)
+    cluster.create()
+    cluster.start(work / "log" / "postgres.log")
+    fill(cluster, known_versions()[0])
+    with psycopg.connect(cluster.url, autocommit=True) as connection:
+        connection.execute("create type mood as enum ('a'); create sequence counted; create extension pg_trgm")
+    cluster.stop()
+    write_state(work, state)
+    opened = open_state(work)
+    assert opened.state.database_password != "old-password"
+    opened.cluster.start(work / "log" / "postgres.log")
+    try:
+        with psycopg.connect(opened.cluster.url, autocommit=True) as connection:
+            mine = "select tableowner from pg_tables where schemaname = 'public'"
+            assert {row[0] for row in connection.execute(mine).fetchall()} == {"yonderstat"}
+            connection.execute("alter table sites add column more int; drop type mood; drop sequence counted")
+    finally:
+        opened.cluster.stop()
+    assert open_state(work).state == opened.state
+
+
+def test_what_is_no_backup_of_ours_is_refused_before_anything_is_stopped(installed: Path, folder: Path) -> None:
+    state = read_state(installed)
+    assert state is not None
+    cluster = state.cluster(Path(state.data_folder))
+
+    def dump(name: str, *statements: str) -> Path:
+        with psycopg.connect(cluster.url, autocommit=True) as connection:
+            for statement in statements:
+                connection.execute(statement)
+        back_up(installed, folder / name)
+        return folder / name
+
+    good = dump("good.backup")
+    newer = dump("newer.backup", "update alembic_version set version_num = '9999'")
+    strange = dump("view.backup", "create view v as select 1", "update alembic_version set version_num = '0001'")
+    foreign = dump("other.backup", "drop view v", "drop table alembic_version")
+    cut = folder / "cut.backup"
+    cut.write_bytes(good.read_bytes()[:200])
+    for file, words in (
+        (folder / "none.backup", "cannot be read"),
+        (folder, "cannot be read"),
+        (cut, "is not a backup"),
+        (newer, r"version 9999, and this program knows versions up to \d{4}"),
+        (strange, "it holds VIEW"),
+        (foreign, "no table alembic_version"),
+    ):
+        with pytest.raises(ClusterError, match=words):
+            commands.restore(installed, file)
+        assert running(installed)
+
+
+def test_a_program_hidden_in_a_dump_is_not_run(installed: Path, folder: Path) -> None:
+    """What the file says runs as the plain role; once it was a superuser's."""
+    state = read_state(installed)
+    assert state is not None
+    back_up(installed, folder / "plain.backup")
+    data = (folder / "plain.backup").read_bytes()
+    told = b"CREATE TABLE public.designs (\n    id integer\n);\n"
+    assert data.count(told) == 1
+    proof = folder / "p"
+    evil = f"COPY (SELECT 1) TO PROGRAM 'touch {proof}';".encode()
+    # The entry's length stands before it; a statement of another length needs that changed too.
+    at = data.index(told)
+    patched = data[: at - 4] + len(evil).to_bytes(4, "little") + evil + data[at + len(told) :]
+    (folder / "evil.backup").write_bytes(patched)
+    with pytest.raises(ClusterError, match=r"permission denied"):
+        commands.restore(installed, folder / "evil.backup")
+    assert not proof.exists()
+    assert running(installed)
+    assert not list(installed.glob("postgres.restoring-*"))
+
+
+def test_a_restore_makes_the_data_anew_and_keeps_the_old_aside(
+    installed: Path, folder: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    back_up(installed, folder / "club.backup")
+    state = read_state(installed)
+    assert state is not None
+    with psycopg.connect(state.cluster(Path(state.data_folder)).url, autocommit=True) as connection:
+        connection.execute("insert into sites values (3)")
+    commands.restore(installed, folder / "club.backup")
+    assert "Restored: sites: 2, designs: 0, revisions: 0. The data that were here are in " in capsys.readouterr().out
+    assert len(list(installed.glob("postgres.aside-*"))) == 1
+    opened = open_state(installed)
+    opened.cluster.start(installed / "log" / "postgres.log")
+    with psycopg.connect(opened.cluster.url) as connection:
+        assert connection.execute("select count(*) from sites").fetchone() == (2,)
+
+
+@pytest.mark.parametrize(
+    ("words", "code"),
+    [
+        (["--help"], 0),
+        (["--status"], 3),
+        (["--stop"], 0),
+        (["--port", "99999"], 1),
+        (["--bogus"], 2),
+        (["--port", "0"], 1),
+        (["--port", "free"], 75),
+    ],
+)
+def test_what_needs_nothing_installed_is_answered_by_the_systems_python(
+    work: Path, words: list[str], code: int
+) -> None:
+    """Before any set-up: with a Python that has none of the app's packages."""
+    words = [str(free_port()) if word == "free" else word for word in words]
+    environment = os.environ | {"YONDERSTAT_STAGE": "before", "YONDERSTAT_WORK": str(work)}
+    command = ["/usr/bin/python3", "-I", "-c", f"import sys; sys.path.insert(0, {str(ROOT)!r}); "]
+    command[-1] += f"sys.argv = ['start', *{words!r}]; import tools.start; sys.exit(tools.start.main())"
+    done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
+    assert done.returncode == code, done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_a_part_that_works_is_waited_for_and_one_that_sleeps_is_not(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A first start gave up after 90 s while it was still compiling."""
+    busy = subprocess.Popen([sys.executable, "-c", "while True: pass"], start_new_session=True)
+    idle = subprocess.Popen(["sleep", "60"], start_new_session=True)
+    monkeypatch.setattr(watcher, "IDLE_S", 0.6)
+    try:
+        for process, words in ((busy, ""), (idle, "has done nothing")):
+            part = watcher.Part("app", lambda one=process: one, signal.SIGTERM)  # type: ignore[misc]
+            part.ensure(time.monotonic())
+            until, told = time.monotonic() + 2.0, ""
+            while time.monotonic() < until and not told:
+                try:
+                    watcher._check_works(part, Path("log"))
+                except ClusterError as error:
+                    told = str(error)
+                time.sleep(0.05)
+            assert words in told
+            assert bool(words) == bool(told)
+    finally:
+        busy.kill()
+        idle.kill()
+        busy.wait()
+        idle.wait()

@@ -9,6 +9,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from yonderstat.demo import build_demo_sites
+from yonderstat.demo.quay_street import QUAY_STREET
 
 Json = dict[str, Any]
 PLACE = {"latitude_deg": -44.09, "longitude_deg": 171.24}

@@ -11,11 +11,12 @@ from yonderstat.formats import ClubArchiveError, SitePoint, read_club, write_clu
 from yonderstat.records import Archive, club_record, restore_club
 
 from .api import Api
+from .guard import MOST_UPLOAD_BYTES
 from .problems import Problem
 from .sites import summary_of_line
 from .transfer import TakenAway, Uploaded
 
-MOST_ARCHIVE_BYTES = 100_000_000
+MOST_ARCHIVE_BYTES = MOST_UPLOAD_BYTES
 
 
 @dataclass(frozen=True, slots=True)

@@ -49,12 +49,13 @@ from yonderstat.records import (
 
 from .api import Api, model_fault
 from .clocks import zone_of
+from .guard import MOST_UPLOAD_BYTES
 from .problems import Problem
 from .transfer import Uploaded, UploadedFile
 
 LOG = logging.getLogger(__name__)
 FloatArray = NDArray[np.float64]
-MOST_RECORD_BYTES, MOST_PREVIEW_BYTES = 80_000_000, 400_000
+MOST_RECORD_BYTES, MOST_PREVIEW_BYTES = MOST_UPLOAD_BYTES, 400_000
 MOST_POINTS = 800
 PLANNED_YEARS, PLANS = 10, 10
 
