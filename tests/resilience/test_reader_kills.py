@@ -2,6 +2,7 @@
 
 import os
 import signal
+from pathlib import Path
 from typing import Any
 
 import psycopg

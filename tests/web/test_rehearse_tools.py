@@ -136,3 +136,13 @@ def test_a_map_that_cannot_be_is_refused(client: FlaskClient, ask: dict[str, obj
 def test_a_map_nobody_asked_for_is_404(client: FlaskClient) -> None:
     assert client.get(f"/api/sizing-maps/{uuid4()}").status_code == 404
     assert client.post(f"/api/sizing-maps/{uuid4()}/cancel", json={}).status_code == 404
+
+
+@pytest.mark.parametrize("path", ["rehearse", "ration", "trainer"])
+@pytest.mark.parametrize(("month", "day"), [(6, 31), (2, 30), (13, 1)])
+def test_a_day_the_month_has_not_is_refused_beside_its_field(
+    client: FlaskClient, path: str, month: int, day: int
+) -> None:
+    answer = client.post(f"/api/designs/{new_design(client, QUAY_STREET)}/{path}", json={"month": month, "day": day})
+    assert answer.status_code == 422
+    assert answer.get_json()["faults"][0]["pointer"] in {"/day", "/month"}

@@ -6,13 +6,13 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ..design import Design, KnownHours, KnownShare, Load, Section
+from ..design import Design, KnownHours, KnownShare, Load
 from ..draw import is_operated
 from ..station import StationModel
 from ..words import counted
 from ..working import Key, Quantity, Workings, stated, table, used
 from .playing import RANKS, Stage, play, stage_at, turned_down
-from .scene import MOST_DAYS, Scene, Sky
+from .scene import MOST_DAYS, FromADay, Scene, Sky
 from .station import hourly_station
 
 WATTS = (100.0, 50.0, 25.0, 10.0, 5.0)
@@ -23,11 +23,9 @@ MOST_KEYED = 0.5
 """Nobody keys more than half of the time on."""
 
 
-class Rationing(Section):
+class Rationing(FromADay):
     """What must last: days, from when, in what weather, from how much."""
 
-    month: Annotated[int, Field(ge=1, le=12)] = 6
-    day: Annotated[int, Field(ge=1, le=31)] = 15
     days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 5
     sky: Sky = "poor"
     start_share: Annotated[float, Field(ge=0, le=1)] = 1.0

@@ -66,21 +66,11 @@ class Happening(Section):
         return self
 
 
-class Scene(Section):
-    """What is rehearsed."""
+class FromADay(Section):
+    """What begins on a day of the year; a month has the days it has."""
 
     month: Annotated[int, Field(ge=1, le=12)] = 6
     day: Annotated[int, Field(ge=1, le=31)] = 15
-    days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 3
-    sky: Sky = "typical"
-    tempos: Annotated[list[Slug], Field(max_length=MOST_DAYS)] = Field(default_factory=list)
-    """One a day; the last goes on, and none takes what the design is sized on."""
-    start_share: Annotated[float, Field(ge=0, le=1)] = 1.0
-    """Of what may be used, at the start."""
-    shed_useful: Annotated[float, Field(ge=0, le=1)] = 0.0
-    shed_comfort: Annotated[float, Field(ge=0, le=1)] = 0.0
-    """Below this share of what may be used the tier is switched off."""
-    happenings: Annotated[list[Happening], Field(max_length=MOST_HAPPENINGS)] = Field(default_factory=list)
 
     @field_validator("day")
     @classmethod
@@ -91,6 +81,21 @@ class Scene(Section):
             if day > last:
                 raise ValueError(f"is {day}; {MONTH_NAMES[month - 1]} has {last} days here, type 1 to {last}")
         return day
+
+
+class Scene(FromADay):
+    """What is rehearsed."""
+
+    days: Annotated[int, Field(ge=1, le=MOST_DAYS)] = 3
+    sky: Sky = "typical"
+    tempos: Annotated[list[Slug], Field(max_length=MOST_DAYS)] = Field(default_factory=list)
+    """One a day; the last goes on, and none takes what the design is sized on."""
+    start_share: Annotated[float, Field(ge=0, le=1)] = 1.0
+    """Of what may be used, at the start."""
+    shed_useful: Annotated[float, Field(ge=0, le=1)] = 0.0
+    shed_comfort: Annotated[float, Field(ge=0, le=1)] = 0.0
+    """Below this share of what may be used the tier is switched off."""
+    happenings: Annotated[list[Happening], Field(max_length=MOST_HAPPENINGS)] = Field(default_factory=list)
 
     def day_by_day(self) -> "Scene":
         """The scene with what happens every day written out, day by day."""

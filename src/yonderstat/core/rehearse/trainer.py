@@ -12,7 +12,7 @@ from ..design.base import Slug
 from ..station import StationModel
 from .kernel import OUT_DEFERRED, OUT_VITAL
 from .playing import ALWAYS_SHED, Played, Sheds, Stage, play, stage_at
-from .scene import MOST_DAYS, Happening, Scene
+from .scene import MOST_DAYS, FromADay, Happening, Scene
 from .scene_report import SceneReport, report_of
 from .station import HOURS, hourly_station
 
@@ -30,11 +30,9 @@ class Evening(Section):
     generator_h: Annotated[int, Field(ge=0, le=6)] = 0
 
 
-class Training(Section):
+class Training(FromADay):
     """An outage to be played; `secret` picks the weather, and nobody sees it."""
 
-    month: Annotated[int, Field(ge=1, le=12)] = 6
-    day: Annotated[int, Field(ge=1, le=31)] = 15
     days: Annotated[int, Field(ge=2, le=14)] = 5
     secret: Annotated[int, Field(ge=0, le=1_000_000)] = 0
     generator_a: Annotated[float, Field(ge=0, le=200)] = 0.0
