@@ -7,10 +7,11 @@ from .differences import Difference, differences
 from .draw import usual_load, usual_rails
 from .evaluate import FirstLook, evaluate, first_look
 from .firsts import Firsts, firsts
+from .keeping import forget_places
 from .propose import propose
 from .report import Report
 from .summary import Summary, summary_of
-from .warming import forget_places, warm_up
+from .warming import warm_up
 
 __all__ = [
     "Difference",

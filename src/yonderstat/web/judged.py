@@ -1,6 +1,10 @@
 """Reports on stored designs, kept in memory by revision: a revision never changes, so neither does its report."""
 
+import pickle
+import zlib
 from collections import OrderedDict
+from concurrent.futures import ThreadPoolExecutor
+from functools import cache
 from threading import Lock
 from uuid import UUID
 
@@ -9,9 +13,10 @@ from yonderstat.core.design import Design
 from yonderstat.jobs import CannotJudgeError, judge, whole_of
 from yonderstat.records import Archive, Line, StoredDesign
 
-KEPT = 64
-"""An edit asks for the one before it. Each weighs near a megabyte: with 256 a web server that is edited all day took
-170 MB more."""
+KEPT_OPEN = 12
+"""Reports as they are: an edit asks for the one before it. Each weighs near half a megabyte."""
+KEPT_PACKED_BYTES = 6_000_000
+"""Older ones are packed, to a seventh; opening one takes half of judging anew."""
 KEPT_LOOKS = 3
 """A station keeps its hours, some megabytes."""
 
@@ -32,18 +37,51 @@ class ByRevision:
         return isinstance(other, ByRevision) and self.key == other.key
 
 
-_reports: OrderedDict[tuple[UUID, int], Report] = OrderedDict()
-_looks: OrderedDict[tuple[UUID, int], FirstLook] = OrderedDict()
+Key = tuple[UUID, int]
+_reports: OrderedDict[Key, Report] = OrderedDict()
+_packed: OrderedDict[Key, bytes] = OrderedDict()
+_looks: OrderedDict[Key, FirstLook] = OrderedDict()
 _lock = Lock()
 
 
-def _keep_report(key: tuple[UUID, int], report: Report) -> None:
-    """Remember a report, and forget the one not asked for the longest."""
+@cache
+def _packer() -> ThreadPoolExecutor:
+    """Packs beside the requests: nobody waits for it."""
+    return ThreadPoolExecutor(1, thread_name_prefix="packing")
+
+
+def _pack(key: Key, report: Report) -> None:
+    data = zlib.compress(pickle.dumps(report, pickle.HIGHEST_PROTOCOL), 1)
+    with _lock:
+        _packed[key] = data
+        while sum(map(len, _packed.values())) > KEPT_PACKED_BYTES:
+            _packed.popitem(last=False)
+
+
+def _keep_report(key: Key, report: Report) -> None:
+    """Remember a report; those not asked for lately are packed, and the oldest of them forgotten."""
     with _lock:
         _reports[key] = report
         _reports.move_to_end(key)
-        while len(_reports) > KEPT:
-            _reports.popitem(last=False)
+        _packed.pop(key, None)
+        aged = [_reports.popitem(last=False) for _ in range(len(_reports) - KEPT_OPEN)]
+    for one in aged:
+        _packer().submit(_pack, *one)
+
+
+def _opened(key: Key) -> Report | None:
+    """A report that is remembered, packed or not."""
+    with _lock:
+        found = _reports.get(key)
+        if found is not None:
+            _reports.move_to_end(key)
+            return found
+        data = _packed.pop(key, None)
+    if data is None:
+        return None
+    report: Report = pickle.loads(zlib.decompress(data))
+    _keep_report(key, report)
+    return report
 
 
 def keep_look(design_id: UUID, revision: int, look: FirstLook) -> None:
@@ -58,18 +96,15 @@ def keep_look(design_id: UUID, revision: int, look: FirstLook) -> None:
 
 def kept_report(design_id: UUID, revision: int) -> Report | None:
     """The report on a revision, if it is still remembered; its remedies may be still to be tried."""
-    with _lock:
-        return _reports.get((design_id, revision))
+    return _opened((design_id, revision))
 
 
 def first_report_on(stored: StoredDesign) -> Report:
     """The report on a stored design; its remedies may be still to be tried."""
     key = (stored.id, stored.revision)
-    with _lock:
-        found = _reports.get(key)
-        if found is not None:
-            _reports.move_to_end(key)
-            return found
+    found = _opened(key)
+    if found is not None:
+        return found
     look = judge(stored.design).look
     keep_look(*key, look)
     return look.report

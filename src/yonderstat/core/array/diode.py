@@ -1,7 +1,6 @@
 """The panel's curve: a single-diode model fitted to its label, kept as small tables."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 import pvlib
@@ -9,6 +8,7 @@ from numpy.typing import NDArray
 from pvlib.ivtools.sdm import fit_desoto, fit_desoto_batzelis
 from scipy.optimize import least_squares
 
+from ..keeping import kept_for_places
 from .labels import STANDARD_C, ModuleLabel
 
 FloatArray = NDArray[np.float64]
@@ -97,7 +97,7 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
     }
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def fit_diode(label: ModuleLabel) -> Diode:
     """Fit the model to a label. The route that held over many labels: a closed-form start, refined, else bounded."""
     alpha = label.i_sc_per_k * label.i_sc
@@ -120,7 +120,7 @@ class CurveGrid:
     vth_v: FloatArray
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def curve_grid(label: ModuleLabel) -> CurveGrid:
     """The model over the tables; read-only, as it is kept."""
     diode = fit_diode(label)
@@ -161,7 +161,7 @@ def current_at_v(label: ModuleLabel, volts: FloatArray | float) -> FloatArray:
     return _at_steady_v(label, volts) if isinstance(volts, float) else _at_volts(label, volts)
 
 
-@lru_cache(maxsize=1024)
+@kept_for_places
 def _at_steady_v(label: ModuleLabel, volts: float) -> FloatArray:
     amps = _at_volts(label, np.array(volts))
     amps.setflags(write=False)
@@ -183,7 +183,7 @@ def _at_volts(label: ModuleLabel, volts: FloatArray) -> FloatArray:
     return np.asarray(amps)
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
     """The most watts of one panel and the volts it gives them at, each of shape (sun, cell) [W], [V].
 

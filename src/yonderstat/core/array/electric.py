@@ -1,7 +1,6 @@
 """What a string and its controller put into the bank under a given sun and air."""
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,6 +8,7 @@ from numpy.typing import NDArray
 from ..data import rows_by
 from ..design import Array, PanelString
 from ..electrical import loop_ohm
+from ..keeping import kept_for_places
 from .diode import CELL_C, FULL_SUN_W_M2, SUN_W_M2, current_at_v, interpolated, power_grid
 from .harvest import derate
 from .labels import STANDARD_C, ModuleLabel, label_of
@@ -201,7 +201,7 @@ def _mppt_table(electric: Electric) -> FloatArray:
     return np.where(steps_down, tracked, passed)
 
 
-@lru_cache(maxsize=512)
+@kept_for_places
 def amps_table(electric: Electric) -> FloatArray:
     """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]; kept, read-only.
 

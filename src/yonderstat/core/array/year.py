@@ -1,11 +1,10 @@
 """A string's amp-hours by month: the light of the month's days, the air, the curve, the controller."""
 
-from functools import lru_cache
-
 import numpy as np
 from numpy.typing import NDArray
 
 from ..climate import Here
+from ..keeping import kept_for_places
 from ..sun import (
     STEP_H,
     Conditions,
@@ -22,7 +21,7 @@ WARMEST_H = 15.0
 """By the sun. [C] common practice."""
 
 
-@lru_cache(maxsize=512)
+@kept_for_places
 def month_ah(
     here: Here,
     conditions: Conditions,
@@ -53,7 +52,7 @@ def month_ah(
     return None if values[0] is None else tuple(value or 0.0 for value in values)
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def _month_light(here: Here, conditions: Conditions, mounting: Mounting, month: int) -> tuple[FloatArray, ...] | None:
     """Sun on a plane on a month's days, shape (day, k, half-hour) [W/m²], and the hour by the sun, (day, half-hour)."""
     site = site_sun(here, conditions)

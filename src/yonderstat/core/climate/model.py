@@ -2,7 +2,6 @@
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -11,6 +10,7 @@ from scipy.special import ndtr
 
 from ..calendar import HOURS_A_DAY
 from ..design import Brief, Design, WeatherRecord
+from ..keeping import kept_for_places
 from .grid import surface_year_c
 from .here import Here, here_of
 from .zone import climate_zone, zone_figure
@@ -140,7 +140,7 @@ def _kept(*arrays_: FloatArray) -> None:
         part.setflags(write=False)
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def usual_year(latitude_deg: float, longitude_deg: float, elevation_m: float) -> AirYear:
     """Means, swings and spreads of the days by month without a weather file. [°C], [K], [K]"""
     zone = climate_zone(latitude_deg, longitude_deg)

@@ -1,7 +1,6 @@
 """What fills the bank, hour by hour: panels, the engine, and a backup that is started when it runs low."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +9,7 @@ from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
 from ..calendar import year_days
 from ..climate import Here
 from ..design import Charger, Design, PanelString
+from ..keeping import kept_hours
 from ..lagging import lagged
 from ..purposes import purpose_of
 from ..store import reaches
@@ -55,7 +55,7 @@ def _light(site: Site) -> YearsOfLight | None:
     return years_of_light(site.here, site.conditions, site.time_zone, site.years, site.seed)
 
 
-@lru_cache(maxsize=6)
+@kept_hours
 def air_c(site: Site, air: AirKey) -> FloatArray | None:
     """The air in every hour, shape (years, 8760) [°C]; None where the sun is not known.
 
@@ -78,7 +78,7 @@ def air_c(site: Site, air: AirKey) -> FloatArray | None:
     return hourly_air_c(light, mean_c, swing_k, spread_k).reshape(site.years, -1)
 
 
-@lru_cache(maxsize=8)
+@kept_hours
 def lagged_departure_k(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
     """How a mass that follows the air with a time constant departs in every hour from the mean of its month.
 
@@ -109,7 +109,7 @@ def lagged_departure_k(site: Site, air: AirKey, lag_h: float) -> FloatArray | No
     return departs
 
 
-@lru_cache(maxsize=8)
+@kept_hours
 def plane_w_m2(site: Site, mounting: Mounting) -> FloatArray | None:
     """Sun on a plane in every hour, shape (years, 8760) [W/m²]; None where it is not known.
 
@@ -129,7 +129,7 @@ def plane_w_m2(site: Site, mounting: Mounting) -> FloatArray | None:
     return None if light is None else hourly_on_plane_w_m2(light, mounting).reshape(site.years, -1)
 
 
-@lru_cache(maxsize=8)
+@kept_hours
 def _string_a(site: Site, air: AirKey, mounting: Mounting, rise_k: float, electric: Electric) -> FloatArray:
     sun, hourly = plane_w_m2(site, mounting), air_c(site, air)
     assert sun is not None

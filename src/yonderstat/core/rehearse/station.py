@@ -1,7 +1,7 @@
 """A design as the kernel sees it: hours of source, load, floor and lock, and the rules of its bank."""
 
 from dataclasses import dataclass, field, replace
-from functools import cache, lru_cache
+from functools import cache
 from typing import cast
 
 import numpy as np
@@ -11,6 +11,7 @@ from ..calendar import year_days
 from ..data import rows_by
 from ..design import BUS, Bank, Charger, Chemistry, Design
 from ..draw import TIERS, StationDraw, pointless
+from ..keeping import kept_hours
 from ..station import StationModel
 from ..store import (
     COLD_DAY_SIGMAS,
@@ -256,7 +257,7 @@ def _warmth(held: BankModel) -> _Kept:
     return _Kept((held.bank.housing, held.month_c.tobytes(), spread_k, held.least_c), held)
 
 
-@lru_cache(maxsize=2)
+@kept_hours
 def _bank_c(kept: _Kept, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
     """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's.
 
@@ -279,7 +280,7 @@ def _cold_factors(chemistry: Chemistry) -> FloatArray:
     return np.array([temperature_factor(chemistry, value) for value in COLD_TABLE_C])
 
 
-@lru_cache(maxsize=2)
+@kept_hours
 def _usual_floor_ah(kept: _Kept, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
     return _floor_ah(kept.held, _bank_c(_warmth(kept.held), site, air, years))
 

@@ -1,7 +1,6 @@
 """Every tilt and direction at once: which would serve the hard month, and what the chosen one loses."""
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,6 +8,7 @@ from numpy.typing import NDArray
 from ..calendar import DAYS_IN_MONTH, MONTH_NAMES
 from ..climate import Here, here_of
 from ..design import Design
+from ..keeping import kept_for_places
 from .conditions import Conditions, conditions_of
 from .geometry import (
     STEP_H,
@@ -71,7 +71,7 @@ def plane_hours(site: SiteSun, month: int, tilts_deg: FloatArray, azimuths_deg: 
     return np.asarray(whole * STEP_H / 1000.0 / chosen.sum() * site.served[month - 1])
 
 
-@lru_cache(maxsize=128)
+@kept_for_places
 def _map(here: Here, conditions: Conditions, months: tuple[int, ...]) -> TiltMap | None:
     site = site_sun(here, conditions)
     if site is None:

@@ -1,13 +1,13 @@
 """Where the sun stands, in solar time, on sample days of every month. Position formulas are pvlib's."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 import pvlib
 from numpy.typing import NDArray
 
 from ..calendar import DAYS_IN_MONTH
+from ..keeping import kept_for_places
 
 FloatArray = NDArray[np.float64]
 
@@ -138,7 +138,7 @@ def noon_sun_deg(latitude_deg: float) -> FloatArray:
     return np.asarray(90.0 - np.abs(latitude_deg - declination))
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def night_hours_by_month(latitude_deg: float) -> FloatArray:
     """The longest night of each month on a flat horizon [h], shape (12,).
 

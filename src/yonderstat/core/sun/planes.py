@@ -1,13 +1,13 @@
 """Sun-hours on every plane of a design, month by month, with their working."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
 from ..calendar import MONTH_NAMES, month_key
 from ..climate import Here, equator_azimuth_deg
 from ..design import Design, KnownShare, Mount
+from ..keeping import kept_for_places
 from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .conditions import Conditions
 from .mounting import Mounting, mounting_of
@@ -148,7 +148,7 @@ class PlaneBasis:
     allowance: Quantity
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def plane_figures(plane: Plane, basis: PlaneBasis) -> tuple[PlaneFigures, tuple[Quantity, ...]]:
     """The figures of one plane where the sun is known. Kept: editing a load must not work out the sun again."""
     workings = Workings()

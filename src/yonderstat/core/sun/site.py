@@ -1,13 +1,13 @@
 """The light at a place in mean months, and the sun on its planes."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import DAYS_IN_MONTH
 from ..climate import Here
+from ..keeping import kept_for_places
 from .conditions import Conditions, horizon_elevation_deg
 from .geometry import (
     SkyGrid,
@@ -110,7 +110,7 @@ def light_under(
     return day_light(grid, flat_kwh_m2, np.array(conditions.albedo)[index], skyline, kept)
 
 
-@lru_cache(maxsize=64)
+@kept_for_places
 def site_sun(here: Here, conditions: Conditions) -> SiteSun | None:
     """The light at a place, or None where nobody knows it. Kept, as editing a load must not work out the sun again."""
     spread = day_spread(here, conditions)
@@ -124,7 +124,7 @@ def site_sun(here: Here, conditions: Conditions) -> SiteSun | None:
     return SiteSun(here.latitude_deg, light, spread.day_kwh_m2.mean(axis=1), served)
 
 
-@lru_cache(maxsize=256)
+@kept_for_places
 def plane_sun(here: Here, conditions: Conditions, mounting: Mounting) -> PlaneSun | None:
     """The sun on a plane at a place, or None where nobody knows it. Days under snow give nothing."""
     site = site_sun(here, conditions)

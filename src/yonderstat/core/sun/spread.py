@@ -2,13 +2,13 @@
 
 from dataclasses import dataclass
 from datetime import date, timedelta
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import DAYS_IN_MONTH, year_days
 from ..climate import Here
+from ..keeping import kept_for_places
 from .conditions import Conditions, RecordedDays
 from .geometry import (
     extraterrestrial_kwh_m2,
@@ -83,7 +83,7 @@ def recorded_days(record: RecordedDays) -> tuple[NDArray[np.int64], NDArray[np.i
     return np.array(months, dtype=np.int64), np.array(days, dtype=np.int64), np.array(values)
 
 
-@lru_cache(maxsize=32)
+@kept_for_places
 def _record_spread(latitude_deg: float, record: RecordedDays) -> dict[int, FloatArray]:
     """The months a record speaks for. A day counts as it would in mid-month: over its own sky, times the month's."""
     months, days, values = recorded_days(record)
@@ -107,7 +107,7 @@ def _own(own_hours: tuple[float, ...], near: FloatArray | None) -> FloatArray:
     return np.asarray(np.array(own_hours)[:, None] * shape)
 
 
-@lru_cache(maxsize=128)
+@kept_for_places
 def day_spread(here: Here, conditions: Conditions) -> DaySpread | None:
     """The spread of days the design plans on, or None where nobody knows it."""
     resource = resource_at(here.latitude_deg, here.longitude_deg)

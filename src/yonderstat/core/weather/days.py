@@ -1,7 +1,5 @@
 """Days in a row: synthetic years that keep each month's spread of days and how a day follows the one before."""
 
-from functools import lru_cache
-
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
@@ -9,6 +7,7 @@ from scipy.special import ndtr
 from ..calendar import year_days
 from ..climate import Here
 from ..data import toml_table
+from ..keeping import kept_for_places
 from ..lagging import lagged
 from ..sun import (
     Conditions,
@@ -90,7 +89,7 @@ def days_of_ranks(ranks: FloatArray, day_kwh_m2: FloatArray) -> FloatArray:
     return np.asarray(day_kwh_m2[(year_days()[0] - 1)[:, None], place])
 
 
-@lru_cache(maxsize=64)
+@kept_for_places
 def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) -> FloatArray | None:
     """Daily energy on the flat, before any allowance, shape (365, years) [kW·h/m²]; None where the sun is not known.
 
@@ -120,7 +119,7 @@ def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) ->
     return days
 
 
-@lru_cache(maxsize=64)
+@kept_for_places
 def buried_days(snow_days: tuple[float, ...], years: int, seed: int) -> NDArray[np.bool_]:
     """Which days the panels lie under snow, shape (365, years): one run in each month, at a day drawn by lot.
 

@@ -1,7 +1,6 @@
 """What the weather of a design comes to: the air by month, and how poor the hard month can be."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,6 +8,7 @@ from numpy.typing import NDArray
 from ..calendar import MONTH_NAMES, month_key, year_days
 from ..climate import Climate, Here, air_by_month, basis_in_words, extremes
 from ..design import Design
+from ..keeping import kept_for_places
 from ..sun import (
     Conditions,
     Mounting,
@@ -89,7 +89,7 @@ def longest_run(poor: np.ndarray) -> int:
     return int(longest.max())
 
 
-@lru_cache(maxsize=32)
+@kept_for_places
 def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, years: int) -> FloatArray | None:
     """Every day of synthetic years on a plane, snow counted, shape (365, years) [kW·h/m²]; read-only, as it is kept.
 
@@ -123,7 +123,7 @@ def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, ye
     return plane
 
 
-@lru_cache(maxsize=128)
+@kept_for_places
 def bad_weather(here: Here, conditions: Conditions, mounting: Mounting, month: int, years: int) -> BadWeather | None:
     """A month's poor days on a plane, from synthetic years; None where the sun is not known."""
     days = plane_days_kwh_m2(here, conditions, mounting, years)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from functools import cache, lru_cache
+from functools import cache
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from ..calendar import year_days
 from ..climate import Here
+from ..keeping import kept_hours
 from ..sun import (
     STEP_H,
     Conditions,
@@ -75,7 +76,7 @@ def clock_ahead_h(longitude_deg: float, time_zone: str | None) -> FloatArray:
     return np.asarray(utc_h - longitude_deg / 15.0 - equation_h)
 
 
-@lru_cache(maxsize=6)
+@kept_hours
 def years_of_light(
     here: Here, conditions: Conditions, time_zone: str | None, years: int, seed: int
 ) -> YearsOfLight | None:
@@ -88,7 +89,7 @@ def years_of_light(
     return YearsOfLight(here, light, flat, buried_days(conditions.snow_days, years, seed), seed)
 
 
-@lru_cache(maxsize=2)
+@kept_hours
 def recorded_year_of_light(here: Here, conditions: Conditions, time_zone: str | None) -> YearsOfLight | None:
     """The light of a weather file's own days as one year, or None without one.
 
