@@ -21,6 +21,7 @@ from tools.bench_bus import bus_figures
 from tools.bench_club import club_figures
 from tools.bench_live import live_figures
 from tools.bench_load import edits_under_load_p95_ms
+from tools.bench_memory import memory_figures
 from tools.bench_records import records_figures
 from tools.bench_rehearse import rehearse_figures
 from tools.bench_sun import sun_figures
@@ -40,8 +41,8 @@ ROOT = Path(__file__).resolve().parents[1]
 DIST = ROOT / "ui" / "dist"
 EDITS, ROUNDS = 60, 200
 LOOPS, LOOP = 15, 60_000
-SLOW_EDITS, SETTLES_S = 6, 5.0
 
+SLOW_EDITS = 6
 EDIT = """
 const [label, text, done] = arguments;
 const field = [...document.querySelectorAll('input')].find((e) => e.ariaLabel === label);
@@ -158,28 +159,8 @@ def wire_kb(address: str) -> dict[str, tuple[float, str]]:
     }
 
 
-PROCESSES = (b"yonderstat.together", b"yonderstat.standins")
-
-
-def _pss_mb(work: str) -> float:
-    """What the app's processes take together, shared pages shared out: web, background work and stand-ins."""
-    total = 0
-    for folder in Path("/proc").glob("[0-9]*"):
-        try:
-            ours = f"YONDERSTAT_DATA_DIR={work}".encode() in (folder / "environ").read_bytes()
-            command = (folder / "cmdline").read_bytes()
-            if ours and any(part in command for part in PROCESSES):
-                lines = (folder / "smaps_rollup").read_text().splitlines()
-                total += int(next(line.split()[1] for line in lines if line.startswith("Pss:")))
-        except OSError:
-            continue
-    if not total:
-        raise RuntimeError("no process of the installation is found; the measure is wrong")
-    return total / 1000.0
-
-
 def started() -> dict[str, tuple[float, str]]:
-    """A second ./start, with everything there, in an installation of its own, and what it takes in memory then."""
+    """A second ./start, with everything there, in an installation of its own."""
     with tempfile.TemporaryDirectory(prefix="bench-start-", dir=ROOT / ".work") as work:
         Path(work).chmod(0o755)
         environment = os.environ | {WORK_VARIABLE: work}
@@ -189,8 +170,7 @@ def started() -> dict[str, tuple[float, str]]:
             began = time.monotonic()
             subprocess.run(command, check=True, stdout=subprocess.DEVNULL, env=environment)
             again_s = time.monotonic() - began
-            time.sleep(SETTLES_S)
-            return {"start_again_s": (again_s, "s"), "pss_mb": (_pss_mb(work), "MB")}
+            return {"start_again_s": (again_s, "s")}
         finally:
             subprocess.run([ROOT / "start", "--stop"], check=True, stdout=subprocess.DEVNULL, env=environment)
 
@@ -226,6 +206,7 @@ def main() -> int:
         **rehearse_figures(),
         "ui_initial_js_kb_gz": (ui_initial_js_kb_gz(), "kB"),
         **started(),
+        **memory_figures(),
         **records_figures(),
         **club_figures(),
         **live_figures(),
