@@ -23,7 +23,7 @@ from tools.processes import all_in
 from tools.state import ROOT, WORK_VARIABLE, read_state
 
 SETTLES_S = float(os.environ.get("YONDERSTAT_SETTLES_S", "60"))
-SITES, PLACES, EDITS = 300, 120, 1500
+SITES, PLACES, EDITS = 300, 120, 600
 KINDS = (
     ("home", "standby"), ("unattended", "continuous"), ("trailer", "deployment"), ("vehicle", "mobile"),
     ("home", "everyday"),

@@ -223,7 +223,9 @@ class Cluster:
 
     def command(self) -> list[str]:
         """How the server is run."""
-        settings = {"listen_addresses": "127.0.0.1", "unix_socket_directories": "", "max_connections": "60"}
+        settings = {"listen_addresses": "127.0.0.1", "unix_socket_directories": ""}
+        # Its own cache fills up with what was ever read; the kernel keeps files as well, and gives that back.
+        settings |= {"max_connections": "60", "shared_buffers": "32MB"}
         if self.throwaway:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
         command = [str(binaries() / "postgres"), "-D", str(self.folder), "-p", str(self.port)]

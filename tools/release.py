@@ -102,7 +102,8 @@ class Person:
     def processes(self) -> list[str]:
         """What of the user's runs."""
         found = subprocess.run(["pgrep", "-a", "-u", self.name], text=True, capture_output=True, check=False).stdout
-        return found.strip().splitlines()
+        # One that has ended and was not collected yet, by a first process that collects none, runs no more.
+        return [line for line in found.strip().splitlines() if "<defunct>" not in line]
 
 
 def say(words: str) -> None:

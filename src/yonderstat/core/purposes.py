@@ -28,6 +28,8 @@ class PurposeKind:
     """Whether there are mains on an ordinary day."""
     mains_when_judged: bool
     """Whether they are there in what the design is judged by: in an outage they are what failed."""
+    mains_by_plug: bool
+    """Whether there are mains only where something is plugged into them: a hilltop has none, a house has."""
     sun_must_balance: bool
     """Whether sun (and engine) must make good what is drawn: nothing else does, and no full start is counted on."""
     fails_without_source: bool
@@ -65,6 +67,7 @@ def purpose_of(purpose: Purpose) -> PurposeKind:
         row["spell"],
         _yes(row["mains_normally"]),
         _yes(row["mains_when_judged"]),
+        _yes(row["mains_by_plug"]),
         _yes(row["sun_must_balance"]),
         _yes(row["fails_without_source"]),
         _yes(row["all_year"]),

@@ -17,7 +17,7 @@ from .model import (
     station_draw,
     tempo_of,
 )
-from .needs import pointless
+from .needs import MAINS_KINDS, has_mains, has_mains_when_judged, pointless
 from .night import NightFigures, night_figures
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .profile import DayProfile
@@ -46,6 +46,7 @@ from .usual import load_of, usual_load, usual_rails
 from .when import hours_in_words, is_placed, on_share, usual_hours
 
 __all__ = [
+    "MAINS_KINDS",
     "TIERS",
     "Activity",
     "BandMode",
@@ -73,6 +74,8 @@ __all__ = [
     "elsewhere_wh",
     "everything_keys_a",
     "groups_of",
+    "has_mains",
+    "has_mains_when_judged",
     "heaviest_month",
     "hours_in_words",
     "idle_daily_ah",

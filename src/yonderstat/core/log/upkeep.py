@@ -6,7 +6,7 @@ from datetime import date
 
 from ..data import toml_table
 from ..design import Design
-from ..purposes import purpose_of
+from ..draw import has_mains
 
 SOON_DAYS = 30
 
@@ -41,7 +41,7 @@ NEEDS: dict[str, Callable[[Design], bool]] = {
     "panels": lambda design: bool(design.array.strings),
     "box": lambda design: design.bus.box is not None,
     "generator": _has_generator,
-    "mains": lambda design: purpose_of(design.brief.purpose).mains_normally,
+    "mains": has_mains,
 }
 
 

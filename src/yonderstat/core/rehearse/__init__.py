@@ -14,6 +14,7 @@ from .rotation import RotationReport, rotation_report
 from .scene import Happening, Scene
 from .scene_report import Lane, SceneEvent, SceneHour, SceneReport, rehearse
 from .sizing_map import CancelledError, MapAsk, MapPoint, SizingMap, sizing_map
+from .sources import backup_of
 from .station import HourlyStation, hourly_loads, hourly_station
 from .trainer import Evening, TrainerReport, Training, train
 from .use import year_use
@@ -72,6 +73,7 @@ __all__ = [
     "YearBand",
     "YearsReport",
     "assumed_figure",
+    "backup_of",
     "begin_cases",
     "carried_of",
     "charge_from",

@@ -9,9 +9,9 @@ from ..array import Electric, amps_into_bank, cell_rise_k, supply_verdict
 from ..calendar import year_days
 from ..climate import Here
 from ..design import Charger, Design, PanelString
+from ..draw import MAINS_KINDS, has_mains_when_judged
 from ..keeping import kept_hours
 from ..lagging import lagged
-from ..purposes import purpose_of
 from ..store import reaches
 from ..sun import (
     Conditions,
@@ -33,7 +33,6 @@ AirKey = tuple[tuple[float, ...], tuple[float, ...], tuple[float, ...]]
 DAYS, HOURS = 365, 24
 DRIVING_ORDER = (8, 17, 9, 16, 10, 15, 11, 14, 12, 13, 7, 18)
 """Hours of the day in which an engine runs, the likeliest first. [C]"""
-MAINS_KINDS = {"mains", "changeover", "bench_supply"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,7 +194,7 @@ def backup_of(design: Design, absorb_v: float) -> Charger | None:
     there. A generator stands behind any bank with somebody there to start it. What charges another bank, or only at
     home, does not count.
     """
-    mains = purpose_of(design.brief.purpose).mains_when_judged
+    mains = has_mains_when_judged(design)
     hand = design.brief.attended == "present"
     found = [
         charger

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ..calendar import year_days
 from ..data import rows_by
 from ..design import BUS, Bank, Charger, Chemistry, Design
-from ..draw import TIERS, StationDraw, pointless
+from ..draw import MAINS_KINDS, TIERS, StationDraw, pointless
 from ..keeping import kept_hours
 from ..station import StationModel
 from ..store import (
@@ -42,7 +42,6 @@ from .kernel import (
     at_even,
 )
 from .sources import (
-    MAINS_KINDS,
     AirKey,
     Site,
     backup_day,

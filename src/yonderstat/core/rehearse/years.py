@@ -31,6 +31,7 @@ DAYS = 365
 NIGHT_H = 18
 """A dark spell shorter than this is a matter of one night, give or take a dull morning."""
 MOSTLY = 0.9
+MOSTLY_DAWN = 0.5
 FOR_DAYS_H = 48
 WEATHER_BEFORE_D = 5
 WEEK_D = 7
@@ -229,13 +230,16 @@ class Dark:
     """Share of the years."""
     trips_a_year: float
     longest: DarkSpell | None
+    before_dawn: float = 0.0
+    """Share of the dark hours that lie between midnight and the sun."""
 
     @property
     def kind(self) -> DarkKind:
-        """Before dawn, where nine spells in ten and the longest are short; for days, where the longest is."""
+        """Before dawn, where nine spells in ten and the longest are short, and most of it is before dawn; for days,
+        where the longest is."""
         if self.longest is None:
             return "none"
-        if self.short_spells > MOSTLY and self.longest.hours < NIGHT_H:
+        if self.short_spells > MOSTLY and self.longest.hours < NIGHT_H and self.before_dawn > MOSTLY_DAWN:
             return "before_dawn"
         return "for_days" if self.longest.hours > FOR_DAYS_H else "hours"
 
@@ -268,15 +272,51 @@ def _longest(starts: NDArray[np.int64], lengths: NDArray[np.int64], station: Hou
     )
 
 
+def spells_of_failure(
+    dark: NDArray[np.bool_], wanted: NDArray[np.bool_]
+) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Where every spell of failed service begins, and how long it is by the clock.
+
+    An hour in which nobody wants power neither fails nor is served: a spell goes on over it, from the first vital hour
+    that failed to the last one before service came back.
+
+    Parameters
+    ----------
+    dark, wanted : ndarray of shape (n,)
+        In each hour: vital service failed; something vital wanted power.
+
+    Returns
+    -------
+    tuple of ndarray
+        Where each spell begins, and its hours.
+    """
+    at = np.flatnonzero(wanted | dark)
+    starts, lengths = runs_of_true(dark[at])
+    begins, ends = at[starts], at[starts + lengths - 1] + 1
+    return begins, ends - begins
+
+
+def _before_dawn(tally: Tally) -> float:
+    """The share of the dark hours that lie between midnight and the first sun of their day."""
+    if not tally.dark.any():
+        return 0.0
+    hour = np.arange(tally.dark.shape[1]) % HOURS
+    sun = tally.station.sun_w_m2 > 0.0
+    early = hour < HOURS // 2
+    return float((tally.dark & early & ~sun).sum() / tally.dark.sum())
+
+
 def dark_of(tally: Tally) -> Dark:
     """What is dark in a run of all weather years, and how it lies."""
-    starts, lengths = runs_of_true(tally.dark.ravel())
+    wanted = np.tile(tally.station.hours.load_a[:, VITAL] > 0.0, tally.dark.shape[0])
+    starts, lengths = spells_of_failure(tally.dark.ravel(), wanted)
     return Dark(
         lengths.size / tally.station.years,
         float((lengths < NIGHT_H).mean()) if lengths.size else 0.0,
         float((~tally.dark.any(axis=1)).mean()),
         tally.trips / tally.station.years,
         _longest(starts, lengths, tally.station),
+        _before_dawn(tally),
     )
 
 

@@ -6,7 +6,7 @@ from ...calendar import MONTH_NAMES, months_in_words
 from ...changes import Change, replace
 from ...design import with_string
 from ...finding import Finding, Severity
-from ...purposes import purpose_of
+from ...rehearse import backup_of
 from ...report import Report
 from ...station import StationModel
 from ..register import mild_rule, rule
@@ -55,9 +55,12 @@ def _worthwhile(remedies: list[Change]) -> tuple[Change, ...]:
 
 
 def _made_up_by(station: StationModel) -> str:
-    """What makes up for a harvest that need not balance the draw."""
-    if station.purpose.mains_when_judged:
-        return "The mains make up for it."
+    """What makes up for a harvest that need not balance the draw; empty where nothing does."""
+    charger = backup_of(station.design, station.array.absorb_v)
+    if charger is not None:
+        return "The generator makes up for it." if charger.kind == "generator" else "The mains make up for it."
+    if not station.purpose.is_spell:
+        return ""
     full = "An outage begins" if station.purpose.mains_normally else "You leave"
     return f"{full} with a full bank: the sun only has to stretch it."
 
@@ -82,8 +85,8 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
         )
         return
     short = [item for item, value in covers.items() if value < 1]
-    leans_on_mains = not purpose_of(station.design.brief.purpose).sun_must_balance
-    made_up = leans_on_mains or holds(report)
+    leans_on = "" if station.purpose.sun_must_balance else _made_up_by(station)
+    made_up = bool(leans_on) or holds(report)
     severity: Severity = "mind" if made_up or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
     sentence = (
         f"What the bank keeps of {name}’s harvest is {covered * 100:.0f} % of the draw"
@@ -91,10 +94,8 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
         else f"{name} is within a tenth of balance"
     )
     why = f"Short in {months_in_words(short)} on mean sun. " if short else ""
-    why += (
-        _made_up_by(station)
-        if leans_on_mains
-        else "The weather years hold all the same: the bank, or another source, makes up for it."
+    why += leans_on or (
+        "The weather years hold all the same: the bank, or another source, makes up for it."
         if holds(report)
         else "Mean sun flatters: dull weeks bring less."
     )

@@ -5,7 +5,16 @@ from collections.abc import Iterator
 from ...changes import Change, replace
 from ...data import rows_by
 from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, with_load
-from ...draw import LoadDraw, busiest_w, groups_of, inverter_input_a, is_operated, mode_share, power_in_use_w
+from ...draw import (
+    LoadDraw,
+    busiest_w,
+    groups_of,
+    has_mains_when_judged,
+    inverter_input_a,
+    is_operated,
+    mode_share,
+    power_in_use_w,
+)
 from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
@@ -315,7 +324,7 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
     """A vital load that depends on what the outage takes away."""
     words = {"mains": "the house mains", "internet": "the internet", "neighbour": "a neighbour's network"}
     for index, load in enumerate(station.design.draw.loads):
-        missing = [need for need in load.needs if need != "mains" or not station.purpose.mains_when_judged]
+        missing = [need for need in load.needs if need != "mains" or not has_mains_when_judged(station.design)]
         if load.tier == "vital" and missing:
             fails = station.purpose.is_spell or "mains" in missing
             yield Finding(

@@ -4,7 +4,9 @@ from collections.abc import Iterator
 
 from ...changes import Change, replace
 from ...design import with_bank
+from ...draw import MAINS_KINDS
 from ...finding import Finding, Severity
+from ...rehearse import backup_of
 from ...report import Report
 from ...station import StationModel
 from ...store import below_temperature_table
@@ -98,7 +100,8 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     severity: Severity
     takes = f"The longest night takes {share * 100:.0f} % of what the bank holds"
-    if station.purpose.mains_when_judged:
+    charger = backup_of(station.design, station.array.absorb_v)
+    if charger is not None and charger.kind in MAINS_KINDS:
         severity, then, why = "mind", "the mains take over before dawn", "What the sun left in it is used up by then."
     elif holds(report):
         severity, then, why = "mind", "too much on the coldest days", "The usual night is shorter or warmer, and holds."
