@@ -193,6 +193,33 @@ def measured_on_the_app() -> dict[str, tuple[float, str]]:
             }
 
 
+GOALS: dict[str, tuple[float, str]] = {
+    "first_look_warm_ms": (20.0, "at most"),
+    "edit_to_verdict_p95_ms": (120.0, "at most"),
+    "edits_under_load_p95_ms": (300.0, "at most"),
+    "slow_link_s": (1.0, "at most"),
+    "sites_wire_kb": (2.0, "at most"),
+    "start_again_s": (6.0, "at most"),
+    "log_import_s": (6.0, "at most"),
+    "report_pdf_s": (3.0, "at most"),
+    "pss_mb": (600.0, "at most"),
+    "pss_grown_mb": (800.0, "at most"),
+    "kernel_vs_c": (0.7, "at least"),
+    "kernel_vs_numpy": (8.0, "at least"),
+    "kernel_vs_loop": (500.0, "at least"),
+}
+"""On two quiet cores."""
+
+
+def _beside(name: str, value: float) -> str:
+    """A figure's goal, and whether it was met."""
+    if name not in GOALS:
+        return ""
+    goal, word = GOALS[name]
+    met = value <= goal if word == "at most" else value >= goal
+    return f" (goal: {word} {goal:g}; {'met' if met else 'NOT met'})"
+
+
 def main() -> int:
     """Measure everything and report it. Nothing that a user has is touched."""
     figures = {
@@ -214,7 +241,7 @@ def main() -> int:
         "machine_after_ms": (machine_ms(), "ms"),
     }
     for name, (value, unit) in figures.items():
-        print(f"bench {name} {value:.2f} {unit}")
+        print(f"bench {name} {value:.2f} {unit}{_beside(name, value)}")
     record = {name: {"value": value, "unit": unit} for name, (value, unit) in figures.items()}
     (ROOT / ".work" / "bench.json").write_text(json.dumps(record, indent=2) + "\n")
     return 0

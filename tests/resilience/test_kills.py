@@ -105,6 +105,28 @@ def test_a_web_server_that_hangs_is_started_again(installation: Installation) ->
     assert app.pid_of("web") != master
 
 
+def test_alive_answers_while_every_thread_works(installation: Installation) -> None:
+    """Whoever asks whether the server is alive once waited 44 s behind edits."""
+    app = installation
+    design = new_design(app, "Busy")
+    body = {"steps": 40, "years": 10}
+    with ThreadPoolExecutor(16) as pool:
+        waiting = [pool.submit(app.ask, "POST", f"/api/designs/{design}/sizing-map", body) for _ in range(16)]
+        time.sleep(0.3)
+        slowest = 0.0
+        while not all(one.done() for one in waiting) and slowest < 5.0:
+            began = time.monotonic()
+            assert app.status("/api/alive") == 200
+            slowest = max(slowest, time.monotonic() - began)
+            time.sleep(0.05)
+            if sum(one.done() for one in waiting) >= 4:
+                break
+        assert slowest < 5.0
+        for one in waiting:
+            with contextlib.suppress(OSError):
+                one.result()
+
+
 def test_half_sent_requests_stop_nobody_and_are_cut(installation: Installation) -> None:
     """Headers that never end, bodies that never come: eight threads serve on."""
     app = installation

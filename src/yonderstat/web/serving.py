@@ -9,8 +9,10 @@ import json
 import logging
 import os
 import signal
+import threading
 import time
 from dataclasses import asdict
+from pathlib import Path
 from typing import Any
 
 from gunicorn.workers.base import Worker
@@ -31,6 +33,8 @@ ALIVE_PATH = "/api/alive"
 MOST_CONNECTIONS = 500
 MOST_HEADER_BYTES = 65_536
 LOOK_S = 0.25
+TIDY_EVERY_S, TIDY_AT_LEAST_S = 5.0, 60.0
+WORN_MB, WORN_IDLE_S = 280.0, 30.0
 PR_SET_PDEATHSIG = 1
 
 
@@ -83,6 +87,9 @@ class Dispatcher(ThreadedTaskDispatcher):  # type: ignore[misc]
         super().__init__()
         self._alive = ThreadedTaskDispatcher()
         self._alive.set_thread_count(1)
+        self.taken = 0
+        """Requests so far."""
+        self.taken_at = time.monotonic()
 
     def add_task(self, task: Any) -> None:
         """Have a connection's request worked on."""
@@ -90,12 +97,56 @@ class Dispatcher(ThreadedTaskDispatcher):  # type: ignore[misc]
         if requests and requests[0].path == ALIVE_PATH:
             self._alive.add_task(task)
         else:
+            self.taken += 1
+            self.taken_at = time.monotonic()
             super().add_task(task)
 
     def shutdown(self, *words: Any, **more: Any) -> Any:
         """End the threads."""
         self._alive.shutdown(*words, **more)
         return super().shutdown(*words, **more)
+
+
+def own_mb() -> float:
+    """What this process has to itself, shared with nobody. [MB]"""
+    try:
+        lines = Path("/proc/self/smaps_rollup").read_text().splitlines()
+    except OSError:
+        return 0.0
+    return sum(int(line.split()[1]) for line in lines if line.startswith("Private_Dirty:")) / 1000.0
+
+
+class Tidying:
+    """Gives freed memory back to the system when nobody is asked for anything, and now and then all the same.
+
+    The allocator keeps what it freed: a worker that had judged a hundred sites held 180 MB that way.
+    """
+
+    def __init__(self, dispatcher: Dispatcher) -> None:
+        self._dispatcher, self._libc = dispatcher, ctypes.CDLL(None)
+        self._done, self._at, self._weighed = 0, time.monotonic(), 0.0
+
+    def is_worn(self, now: float) -> bool:
+        """Whether this process had better be replaced: it holds much of its own, and nobody has asked for a while.
+
+        Counting references writes to the pages that were shared; a fresh child of the master shares them again.
+        """
+        if self._dispatcher.active_count or self._dispatcher.queue or now - self._dispatcher.taken_at < WORN_IDLE_S:
+            return False
+        if now - self._weighed < WORN_IDLE_S:
+            return False
+        self._weighed = now
+        return own_mb() > WORN_MB
+
+    def look(self, now: float) -> None:
+        """Tidy up if there was work, and now is a good moment."""
+        waited_s = now - self._at
+        busy = self._dispatcher.active_count > 0 or bool(self._dispatcher.queue)
+        if self._dispatcher.taken == self._done or waited_s < (TIDY_AT_LEAST_S if busy else TIDY_EVERY_S):
+            return
+        self._done, self._at = self._dispatcher.taken, now
+        # On a thread of its own: the sockets are not to wait for it.
+        threading.Thread(target=self._libc.malloc_trim, args=(0,), daemon=True).start()
 
 
 class BufferedWorker(Worker):  # type: ignore[misc]
@@ -127,8 +178,12 @@ class BufferedWorker(Worker):  # type: ignore[misc]
             clear_untrusted_proxy_headers=True,
         )
         server.channel_class = TimedChannel
+        tidying = Tidying(dispatcher)
         while self.alive and os.getppid() == self.ppid:
             self.notify()
+            tidying.look(time.monotonic())
+            if tidying.is_worn(time.monotonic()):
+                break
             wasyncore.loop(timeout=LOOK_S, use_poll=True, map=sockets, count=1)
         server.accepting = False
         server.task_dispatcher.shutdown(timeout=self.cfg.graceful_timeout)

@@ -17,8 +17,8 @@ FloatArray = NDArray[np.float64]
 
 DIODE_V = 0.5
 """A blocking diode's drop. [C] 0.3–0.7."""
-ROUNDS = 4
-"""Cable drop and current depend on each other: this many rounds settle them."""
+HALVINGS = 26
+"""Of the stretch the current behind a lead lies in: to a ten-millionth of it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,13 +152,25 @@ def _at_bank_volts(electric: Electric) -> FloatArray:
 
     A PWM controller always holds it there; so does a step-down tracker that has run out of headroom: fully on, it
     passes what the curve gives there.
+
+    Notes
+    -----
+    I = n·i(V + I·R), where i falls with the volts: the two sides cross once, between nothing and what flows without a
+    lead, and halving that stretch finds where. (Putting the amps back into the right side swings past it where the
+    lead is long, and a longer one then brought more.)
     """
     share = electric.parallel * electric.label.plan_share * electric.light_share
     least_v = electric.charge_v + electric.drop_v + electric.diode_v
-    amps = current_at_v(electric.label, least_v / electric.series) * share
-    for _ in range(ROUNDS if electric.wire_ohm > 0 else 0):
-        amps = current_at_v(electric.label, (least_v + amps * electric.wire_ohm) / electric.series) * share
-    return amps * electric.wire_share
+    most = current_at_v(electric.label, least_v / electric.series) * share
+    if electric.wire_ohm <= 0:
+        return np.asarray(most * electric.wire_share)
+    low, high = np.zeros_like(most), most
+    for _ in range(HALVINGS):
+        amps = (low + high) / 2.0
+        gives = current_at_v(electric.label, (least_v + amps * electric.wire_ohm) / electric.series) * share
+        flows = gives > amps
+        low, high = np.where(flows, amps, low), np.where(flows, high, amps)
+    return np.asarray(low * electric.wire_share)
 
 
 def _best_point(electric: Electric) -> tuple[FloatArray, FloatArray]:
@@ -198,7 +210,8 @@ def _mppt_table(electric: Electric) -> FloatArray:
     passed = _at_bank_volts(electric)
     if electric.max_array_w is not None:
         passed = np.minimum(passed, electric.max_array_w / electric.charge_v)
-    return np.where(steps_down, tracked, passed)
+    # What passes straight through is no more than the tracker would make of it: a longer lead never brings more.
+    return np.where(steps_down, tracked, np.minimum(passed, tracked))
 
 
 @kept_for_places

@@ -1,0 +1,78 @@
+"""A panel lead takes volts and amps, and a longer or thinner one never brings more.
+
+Checked against the single-diode model itself, solved for each length by scipy's root finder: no table, no halving.
+"""
+
+import itertools
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from pvlib.pvsystem import calcparams_desoto, i_from_v
+from scipy.optimize import brentq
+
+from yonderstat.core.array.diode import fit_diode
+from yonderstat.core.array.electric import Electric, amps_into_bank, electric_of
+from yonderstat.core.design import Array, KnownVolts, KnownWatts, Module, PanelString
+from yonderstat.core.electrical import loop_ohm
+
+FEET_M = 0.3048
+MM2_OF_AWG = {16: 1.309, 14: 2.081, 12: 3.309, 10: 5.261}
+"""[P: ASTM B258]"""
+SUN_W_M2, CELL_C = 1000.0, 30.0
+
+
+def lead(panels: int, gauge: int, feet: float, kind: str = "pwm", series: int = 1, charge_v: float = 13.6) -> Electric:
+    module = Module(watts=KnownWatts(value=100.0), v_mp=KnownVolts(value=18.0, basis="label"))
+    string = PanelString(id="p", name="Panels", module=module, series=series, parallel=panels, controller=kind)
+    one = electric_of(string, Array(strings=[string]), charge_v)
+    return replace(one, wire_ohm=loop_ohm(feet * FEET_M, MM2_OF_AWG[gauge]), wire_share=1.0, max_charge_a=None)
+
+
+def amps(electric: Electric, sun_w_m2: float = SUN_W_M2, cell_c: float = CELL_C) -> float:
+    return float(amps_into_bank(electric, np.array([sun_w_m2]), np.array([cell_c]))[0])
+
+
+def worked_out(electric: Electric) -> float:
+    """Where the two sides of I = n·i(V + I·R) meet, by the model of the very panel."""
+    diode, label = fit_diode(electric.label), electric.label
+    five = calcparams_desoto(
+        SUN_W_M2, CELL_C, diode.alpha_a_per_k, diode.a_ref, diode.photocurrent_a, diode.saturation_a,
+        diode.shunt_ohm, diode.series_ohm,
+    )  # fmt: skip
+    share = electric.parallel * label.plan_share * electric.light_share
+    least_v = electric.charge_v + electric.drop_v + electric.diode_v
+
+    def over(current: float) -> float:
+        volts = (least_v + current * electric.wire_ohm) / electric.series
+        return share * max(0.0, float(i_from_v(volts, *five))) - current
+
+    return float(brentq(over, 0.0, over(0.0) + 1e-9))
+
+
+@pytest.mark.parametrize("panels", [2, 4])
+@pytest.mark.parametrize("gauge", [16, 14, 12])
+@pytest.mark.parametrize("feet", [10.0, 50.0, 100.0, 200.0])
+def test_amps_behind_a_lead_are_those_of_the_circuit(panels: int, gauge: int, feet: float) -> None:
+    """100 ft of #16 behind two panels once gave more than #14."""
+    electric = lead(panels, gauge, feet)
+    assert amps(electric) == pytest.approx(worked_out(electric), rel=0.03, abs=0.05)
+
+
+@pytest.mark.parametrize("kind", ["pwm", "mppt"])
+@pytest.mark.parametrize("series", [1, 2])
+@pytest.mark.parametrize("charge_v", [12.8, 13.6, 14.4])
+@pytest.mark.parametrize("panels", [1, 2, 4])
+def test_longer_or_thinner_never_brings_more(kind: str, series: int, charge_v: float, panels: int) -> None:
+    for sun in (200.0, 600.0, 1000.0):
+        for cell in (-10.0, 30.0, 65.0):
+            for gauge in (16, 12):
+                found = [
+                    amps(lead(panels, gauge, feet, kind, series, charge_v), sun, cell)
+                    for feet in (0.5, 5.0, 20.0, 40.0, 60.0, 80.0, 100.0, 150.0, 300.0)
+                ]
+                assert all(later <= before + 1e-6 for before, later in itertools.pairwise(found)), found
+            thick_first = [
+                amps(lead(panels, gauge, 60.0, kind, series, charge_v), sun, cell) for gauge in (10, 12, 14, 16)
+            ]
+            assert all(b <= a + 1e-6 for a, b in itertools.pairwise(thick_first)), thick_first
