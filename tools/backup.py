@@ -50,7 +50,8 @@ def _said(program: str, *words: str, cluster: Cluster | None = None) -> str:
     done = subprocess.run(command, env=environment, capture_output=True, check=False)
     if done.returncode != 0:
         lines = done.stderr.decode(errors="replace").strip().splitlines() or ["it said nothing"]
-        raise ClusterError(f"{program} failed: {lines[-1][:300]}")
+        said = next((line for line in lines if "error" in line.lower()), lines[-1])
+        raise ClusterError(f"{program} failed: {said[:300]}")
     return done.stdout.decode(errors="replace")
 
 

@@ -251,13 +251,13 @@ def test_a_backup_restores_everything_and_the_old_data_are_kept(installation: In
     bad.write_text("no backup")
     refused = app.run("--restore", str(bad))
     assert refused.returncode == 1
-    assert "the data are as they were" in refused.stderr
-    app.start()
+    assert "The app runs on as before" in refused.stderr
     assert "After the backup" in [site["name"] for site in app.ask("GET", "/api/sites")]
     done = app.run("--restore", str(file))
     assert done.returncode == 0, done.stderr
     assert "The data that were here are in" in done.stdout
-    app.start()
+    # It was served, and is served again.
+    assert f"http://127.0.0.1:{app.port}" in done.stdout
     assert "After the backup" not in [site["name"] for site in app.ask("GET", "/api/sites")]
     assert app.ask("GET", f"/api/designs/{design}") == before
 

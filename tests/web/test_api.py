@@ -307,14 +307,14 @@ def test_openapi_names_every_operation(client: FlaskClient) -> None:
 
 
 def test_a_file_carries_its_sites_name_and_claims_nothing_of_the_shelf(client: FlaskClient) -> None:
-    part = {"id": "battery-main", "count": 1.0, "shelf": "lithium-100"}
+    part = {"id": "battery-main", "have": 1.0, "shelf": "lithium-100"}
     document = {**QUAY_STREET, "build": {"parts": [part]}}
     made = client.post("/api/sites", json={"name": "Café Ridge, Ōtira", "document": document}).get_json()
     key = made["designs"][0]["id"]
     brought = client.get(f"/api/designs/{key}").get_json()["document"]
     assert brought["build"]["parts"][0]["shelf"] is None
     taken = client.get(f"/api/designs/{key}/file")
-    assert taken.headers["Content-Disposition"] == 'attachment; filename="cafe-ridge-otira-a.yonderstat.json"'
+    assert taken.headers["Content-Disposition"] == 'attachment; filename="cafe-ridge-otira-a-as-built.yonderstat.json"'
     told = taken.get_json()
     assert told["site"] == "Café Ridge, Ōtira"
     beside = client.post(f"/api/sites/{made['id']}/designs", json={"document": told})

@@ -413,6 +413,7 @@ def test_ready_looks_at_database_queue_reader_and_disk(
     client: FlaskClient, database: psycopg.Connection[Any], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     database.execute("delete from procrastinate_workers")
+    database.execute("delete from readers")
     answer = client.get("/api/ready")
     assert answer.status_code == 503
     assert {part["name"]: part["ok"] for part in answer.get_json()["parts"]} == {

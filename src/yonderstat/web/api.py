@@ -257,7 +257,8 @@ def _given(adapter: TypeAdapter[Any], schemas: dict[str, Any]) -> Any:
 
 
 def _always_written(schemas: dict[str, Any], taken: list[Any]) -> dict[str, Any]:
-    """Mark every field of an answer as present, default or not: we always write it. What we take stays as it is."""
+    """Mark every field of an answer as present, default or not: we always write it, but for the few that are left out
+    where they hold nothing. What we take stays as it is."""
     reached: set[str] = set()
     queue: list[Any] = list(taken)
     while queue:
@@ -267,7 +268,8 @@ def _always_written(schemas: dict[str, Any], taken: list[Any]) -> dict[str, Any]
                 queue.append(schemas[name])
     for name, schema in schemas.items():
         if name not in reached and "properties" in schema:
-            schema["required"] = list(schema["properties"])
+            parts = schema["properties"].items()
+            schema["required"] = [name for name, part in parts if not part.get("x-left-out")]
     return schemas
 
 

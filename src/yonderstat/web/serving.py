@@ -94,7 +94,8 @@ class Dispatcher(ThreadedTaskDispatcher):  # type: ignore[misc]
     def add_task(self, task: Any) -> None:
         """Have a connection's request worked on."""
         requests = getattr(task, "requests", None)
-        if requests and requests[0].path == ALIVE_PATH:
+        # A request that is none has no path.
+        if requests and getattr(requests[0], "path", "") == ALIVE_PATH:
             self._alive.add_task(task)
         else:
             self.taken += 1

@@ -2604,6 +2604,11 @@ export interface components {
          * @description The dark hours of a run: how many spells a year, how many of them short, and the longest.
          */
         Dark: {
+            /**
+             * Before Dawn
+             * @default 0
+             */
+            before_dawn: number;
             longest: components["schemas"]["DarkSpell"] | null;
             /** Short Spells */
             short_spells: number;
@@ -2691,7 +2696,7 @@ export interface components {
              * Site
              * @default null
              */
-            site: string | null;
+            site?: string | null;
             store: components["schemas"]["Store"];
             sun: components["schemas"]["Sun"];
             /**

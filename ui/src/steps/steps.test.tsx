@@ -78,7 +78,14 @@ describe("NewSiteForm", () => {
 });
 
 describe("TableImport", () => {
-  const table = { columns: ["name", "receive_a"], had_heading: true, loads: [newLoad("load-9")], faults: [] };
+  const table = {
+    columns: ["name", "receive_a"],
+    had_heading: true,
+    loads: [newLoad("load-9")],
+    faults: [],
+    headings: ["name", "amps"],
+    unknown: [] as string[],
+  };
 
   it("previews before anything changes, then adds", async () => {
     fakeServer(() => ({ body: table }));

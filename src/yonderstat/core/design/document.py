@@ -47,7 +47,9 @@ class Design(Section):
     bus: Bus = Field(default_factory=Bus)
     build: Build = Field(default_factory=Build)
     muted: Annotated[list[Muted], Field(max_length=100)] = Field(default_factory=list)
-    site: Annotated[Name | None, Field(exclude_if=lambda name: name is None)] = None
+    site: Annotated[
+        Name | None, Field(exclude_if=lambda name: name is None, json_schema_extra={"x-left-out": True})
+    ] = None
     """In a file taken away: the name of its site. Kept designs stand under their site and do not carry it."""
 
     @model_validator(mode="after")
