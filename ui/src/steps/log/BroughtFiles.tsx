@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../kit/context";
+import { dayInWords } from "../../kit/dates";
 
 /** The files a site’s record was brought in from; each can be taken out again whole. */
 export function BroughtFiles() {
@@ -23,9 +24,7 @@ export function BroughtFiles() {
         void cache.invalidateQueries({ queryKey: [what, view.site_id] });
     },
   });
-  const day = (moment: string | null) =>
-    moment &&
-    new Date(moment).toLocaleDateString(undefined, { timeZone: view.document.place?.time_zone ?? undefined });
+  const zone = view.document.place?.time_zone;
   if (!data?.length) return null;
   return (
     <details className="mt-2">
@@ -35,7 +34,8 @@ export function BroughtFiles() {
           <li key={file.id} className="flex flex-wrap items-baseline gap-x-3 border-b border-hair2 py-1">
             <span className="min-w-0 flex-1 break-words">{file.name}</span>
             <span className="text-ink2">
-              {file.rows.toLocaleString()} rows, {day(file.first)} to {day(file.last)}
+              {file.rows.toLocaleString()} rows, {dayInWords(file.first, zone)} to{" "}
+              {dayInWords(file.last, zone)}
             </span>
             <button
               type="button"

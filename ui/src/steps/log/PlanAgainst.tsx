@@ -5,6 +5,7 @@ import type { components } from "../../api/schema";
 import { CHANNELS } from "../../charts/channels";
 import { TimeBand } from "../../charts/TimeBand";
 import { useDesk } from "../../kit/context";
+import { dayInWords } from "../../kit/dates";
 import { useShown } from "../../kit/fields";
 import { Wide } from "../../kit/layout";
 import { editsOf } from "../../kit/remedy";
@@ -115,9 +116,7 @@ function Explanations({ fit }: { fit: NonNullable<Record_["fit"]> }) {
 /** The record in a picture, and the plan against it. */
 export function PlanAgainst({ record }: { record: Record_ }) {
   const { view } = useDesk();
-  const day = (moment: string | null | undefined) =>
-    moment &&
-    new Date(moment).toLocaleDateString(undefined, { timeZone: view.document.place?.time_zone ?? undefined });
+  const zone = view.document.place?.time_zone;
   if (record.span.rows === 0) {
     return (
       <p className="mb-2 text-ink2">
@@ -129,7 +128,7 @@ export function PlanAgainst({ record }: { record: Record_ }) {
     <>
       <p className="mb-2 text-[12px] text-ink2">
         {record.span.rows.toLocaleString()} rows, {record.days} whole days, {record.gaps} gaps;{" "}
-        {day(record.span.first)} to {day(record.span.last)}.
+        {dayInWords(record.span.first, zone)} to {dayInWords(record.span.last, zone)}.
       </p>
       {record.trouble && (
         <p role="alert" className="mb-2">

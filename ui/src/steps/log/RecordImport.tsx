@@ -1,14 +1,11 @@
 import { type ChangeEvent, useRef, useState } from "react";
 import { answer, asFile, client, reasonOf } from "../../api/client";
 import { useDesk } from "../../kit/context";
+import { dayInWords } from "../../kit/dates";
 import { DateOrder, type Preview, RecordColumns } from "./RecordColumns";
 import { type ImportRun, type Picked, useRecordImport } from "./useRecordImport";
 
 const LOOK_BYTES = 200_000;
-
-function dayOf(moment: string | null | undefined, zone: string | null | undefined) {
-  return moment && new Date(moment).toLocaleDateString(undefined, { timeZone: zone ?? undefined });
-}
 
 /** What the whole file comes to, before any of it is kept or after. */
 function Outcome({ run, zone }: { run: ImportRun; zone: string | null | undefined }) {
@@ -21,7 +18,7 @@ function Outcome({ run, zone }: { run: ImportRun; zone: string | null | undefine
   }
   const said = run.stored
     ? `${run.new?.toLocaleString()} of ${run.rows?.toLocaleString()} rows are new, and were kept.`
-    : `${run.rows?.toLocaleString()} rows, ${dayOf(run.first, zone)} to ${dayOf(run.last, zone)}. Nothing is kept yet.`;
+    : `${run.rows?.toLocaleString()} rows, ${dayInWords(run.first, zone)} to ${dayInWords(run.last, zone)}. Nothing is kept yet.`;
   return (
     <div role="status">
       <p>{said}</p>
