@@ -2,6 +2,8 @@
 
 import contextlib
 import io
+import subprocess
+import sys
 import time
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
@@ -193,3 +195,30 @@ def test_no_cell_costs_more_than_its_length(cell: str) -> None:
             read(text)
     WRITTEN.match(cell)
     assert time.process_time() - began < 1.0
+
+
+READ_A_LARGE_ONE = """
+import io, resource, sys, tempfile
+from datetime import UTC
+from yonderstat.formats import meter_reading, read_meter_log
+read_meter_log("a.csv", b"Time,Volts\\n2026-07-01 00:00,12.5\\n", [], UTC)
+with tempfile.TemporaryFile() as file:
+    file.write(b"Time,Battery V,Charge A,Load A,Note\\n")
+    start = 1_780_000_000
+    for number in range(500_000):
+        file.write(b"%d,12.%02d,1.5,0.9,%s\\n" % (start + 60 * number, number % 100, b"x" * 110))
+    size = file.tell()
+    before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+    rows = sum(table.rows for table in meter_reading("a.csv", file, [], UTC).tables())
+    after = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+print(size // 1_000_000, rows, (after - before) // 1000)
+"""
+
+
+def test_a_large_record_takes_little_memory_to_read() -> None:
+    """70 MB, read in pieces: at most 150 MB more than before it."""
+    done = subprocess.run([sys.executable, "-c", READ_A_LARGE_ONE], capture_output=True, text=True, check=True)
+    megabytes, rows, more_mb = map(int, done.stdout.split())
+    assert megabytes > 65
+    assert rows == 500_000
+    assert more_mb < 150
