@@ -324,3 +324,43 @@ const named = (e) => e.getAttribute('aria-label') || e.labels?.[0]?.textContent 
 return [...document.querySelectorAll('#sheet :is(input, select, textarea)[data-field]')]
   .filter((e) => e.checkVisibility() && !e.dataset.help).map(named);
 """
+
+
+KEPT = """
+    const done = arguments[0];
+    caches.open('yonderstat-1').then((kept) => kept.keys()).then((keys) => done(keys.map((key) => key.url)));
+"""
+OLD_PART = """
+    const done = arguments[0];
+    caches.open('yonderstat-1')
+      .then((kept) => Promise.all([
+        kept.put('/assets/of-an-older-version.js', new Response('x')),
+        kept.put('/', new Response('an older page')),
+      ]))
+      .then(() => done(true));
+"""
+
+
+def test_what_is_kept_for_away_goes_with_its_site_and_its_version(
+    person: Person, cluster: Cluster, template: str
+) -> None:
+    """A site is put away → nothing of it is kept any more; a newer page comes → parts only the old one named go."""
+    url = create_database(cluster, "kept", template)
+    build_demo_sites(create_app(url), with_record=False)
+    with served(url) as address:
+        person.open_to_read_away(address, "Ferry Road shack")
+        person.find("New load")
+        design = person.driver.current_url.split("/designs/")[1].split("/")[0]
+
+        def kept() -> list[str]:
+            found: list[str] = person.driver.execute_async_script(KEPT)
+            return found
+
+        person.until(lambda: any(design in one for one in kept()), "nothing of the design is kept")
+        person.driver.execute_async_script(OLD_PART)
+        person.driver.get(f"{address}/")
+        person.press("Put away Ferry Road shack")
+        person.press("Put it away")
+        person.until(lambda: not any(design in one for one in kept()), "the put-away site is still kept")
+        assert not any("of-an-older-version" in one for one in kept())
+        assert any("/assets/" in one for one in kept())
