@@ -145,7 +145,7 @@ def _as_texts(texts: pd.Series) -> pd.Series:
 def _numbers(texts: pd.Series, heading: str, channel: str, first_line: int) -> pd.Series:
     """A column of texts as figures in our unit; the first that is none is a fault with its line."""
     values = pd.to_numeric(texts, errors="coerce")
-    if values.isna().any() or texts.str.len().max() > 30:
+    if values.isna().any():
         plain = _as_texts(texts)
         values = pd.to_numeric(plain, errors="coerce")
         bad = values.isna() & (plain != "")

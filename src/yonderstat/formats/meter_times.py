@@ -152,6 +152,11 @@ def moments_of(texts: pd.Series, heading: str, writing: Writing, zone: tzinfo, f
 
 def _iso(plain: pd.Series) -> pd.Series:
     """Moments by ISO 8601; with offsets, which may change within the column, at once in UTC."""
+    try:
+        # The usual column: all alike, with one offset or none.
+        return pd.Series(pd.to_datetime(plain, format="ISO8601"))
+    except (ValueError, TypeError, OverflowError):
+        pass
     has_offset = plain.str.contains(r"[T ]\d{1,2}:\d{2}.*(?:Z|[+-]\d{2}(?::?\d{2})?)$", case=False, regex=True)
     if has_offset.any():
         plain = plain.where(has_offset)
