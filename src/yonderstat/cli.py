@@ -9,7 +9,6 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
-from zoneinfo import ZoneInfo
 
 from procrastinate.exceptions import ConnectorException
 from pydantic import TypeAdapter, ValidationError
@@ -44,7 +43,7 @@ from yonderstat.formats import (
     sheet_pdf,
     write_club,
 )
-from yonderstat.jobs import run_worker
+from yonderstat.jobs import run_worker, zone_of_design
 from yonderstat.live_commands import STANDIN_PORT_VARIABLE, add_live_commands, run_live
 from yonderstat.progress import tell_progress
 from yonderstat.records import (
@@ -231,8 +230,7 @@ def fit_file(path: str, log: str) -> int:
     """A meter's record against a design file: which input of the plan is most likely wrong, as JSON."""
     try:
         design = _design_in(path)
-        place = design.place
-        zone = ZoneInfo(place.time_zone) if place is not None and place.time_zone else UTC
+        zone = zone_of_design(design)
         table = read_meter_log(log, Path(log).read_bytes(), [], zone)
     except OSError as error:
         return _fail([Fault("", f"cannot read {log}: {error.strerror}")])
@@ -264,8 +262,7 @@ def log_file(path: str, site: str, dates: str) -> int:
     named = [item for item in archive.sites()[0] if item.name == site or str(item.id) == site]
     if len(named) != 1:
         return _fail([Fault("/site", f"{len(named)} sites are called “{site}”; give the name of one, or its id")])
-    place = archive.design(named[0].shown.id).design.place
-    zone = ZoneInfo(place.time_zone) if place is not None and place.time_zone else UTC
+    zone = zone_of_design(archive.design(named[0].shown.id).design)
     try:
         with Path(path).open("rb") as file:
             reading = meter_reading(path, file, [], zone, dates)

@@ -63,7 +63,7 @@ def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path
     bad.write_text("time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n")
     field.send_keys(str(bad))
     person.press("Check the whole file")
-    person.sees("Nothing was kept. line 3, column “volts”: “abc” is no number", "#sheet")
+    person.sees("Nothing was kept: line 3, column “volts”: “abc” is no number", "#sheet")
     person.press("Cancel")
     two_ways = tmp_path / "two_ways.csv"
     two_ways.write_text("Date,Volts\n03/04/2026 12:00,12.5\n04/04/2026 12:00,12.5\n")

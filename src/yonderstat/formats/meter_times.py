@@ -13,7 +13,6 @@ from yonderstat.core.bounds import FIRST_MOMENT, FIRST_YEAR, LAST_MOMENT, LAST_Y
 from .meter_files import MeterLogError
 
 ISO = re.compile(r"\d{4}-\d{1,2}-\d{1,2}([T ].*)?$")
-OFFSET = re.compile(r"(?:Z|[+-]\d{2}:?\d{2}|[+-]\d{2})$", re.IGNORECASE)
 WRITTEN = re.compile(
     r"(?P<one>\d{1,4})(?P<sign>[./-])(?P<two>\d{1,2})(?P=sign)(?P<three>\d{1,4})"
     r"(?:,?[ T]+(?P<clock>\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d+)?)?)(?: ?(?P<half>[AaPp]\.?[Mm]\.?))?)?$"

@@ -1,6 +1,6 @@
 """A meter's record read in a process of its own: looked through first, or brought in, with progress, to be stopped."""
 
-from datetime import UTC
+from datetime import UTC, tzinfo
 from typing import Any, BinaryIO
 from zoneinfo import ZoneInfo
 
@@ -16,7 +16,7 @@ from .going import GoOn
 RECORD_IMPORT = "record_import"
 
 
-def zone_of_design(design: Design) -> ZoneInfo | Any:
+def zone_of_design(design: Design) -> tzinfo:
     """The time zone of a design's place; UTC where it has none."""
     place = design.place
     return ZoneInfo(place.time_zone) if place is not None and place.time_zone else UTC

@@ -1,8 +1,8 @@
 """The clock a site goes by."""
 
-from datetime import UTC, timedelta, tzinfo
-from zoneinfo import ZoneInfo
+from datetime import timedelta, tzinfo
 
+from yonderstat.jobs import zone_of_design
 from yonderstat.records import StoredDesign
 
 AHEAD = timedelta(days=1)
@@ -11,5 +11,4 @@ AHEAD = timedelta(days=1)
 
 def zone_of(stored: StoredDesign) -> tzinfo:
     """The time zone of a design's place; UTC where it has none."""
-    place = stored.design.place
-    return ZoneInfo(place.time_zone) if place is not None and place.time_zone else UTC
+    return zone_of_design(stored.design)

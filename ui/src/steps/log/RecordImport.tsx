@@ -12,7 +12,7 @@ function Outcome({ run, zone }: { run: ImportRun; zone: string | null | undefine
   if (run.refused) {
     return (
       <p role="alert" className="text-stop">
-        Nothing was kept. {run.refused}.
+        Nothing was kept: {run.refused}.
       </p>
     );
   }
@@ -137,7 +137,7 @@ export function RecordImport() {
       )}
       {(trouble || failed) && (
         <p role="alert" className="text-stop">
-          {trouble ?? `Nothing was kept. ${reasonOf(failed)}`}
+          {trouble ?? `Nothing was kept: ${reasonOf(failed)}`}
         </p>
       )}
     </>
