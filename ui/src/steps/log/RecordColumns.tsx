@@ -71,7 +71,13 @@ export function DateOrder({ readings, value, onChange }: DatesProps) {
       <legend>The first date can be read two ways. Which is right?</legend>
       {["day_first", "month_first"].map((order, place) => (
         <label key={order} className="mr-4 inline-flex min-h-6 items-center gap-1.5">
-          <input type="radio" name="date order" checked={value === order} onChange={() => onChange(order)} />
+          <input
+            type="radio"
+            name="date order"
+            className="accent-act"
+            checked={value === order}
+            onChange={() => onChange(order)}
+          />
           {readings[place]}
         </label>
       ))}
