@@ -22,9 +22,10 @@ KEEPER, OWNER = "app", "yonderstat"
 """Who a cluster belongs to, reached in PostgreSQL's single-user mode only, and the plain role that owns the data."""
 PR_SET_PDEATHSIG = 1
 OWN_DATABASES = 3
-LAST_PORT = 65_535
 """A whole cluster holds template1, template0 and postgres."""
-
+FIRST_PORT = 15_000
+GIVEN_OUT, USUAL_FIRST_GIVEN = Path("/proc/sys/net/ipv4/ip_local_port_range"), 32_768
+"""Where Linux says which ports it gives to outgoing connections, and where those begin as Linux comes."""
 
 NO_EXTENSION = "not exists (select from pg_depend d where d.objid = {oid} and d.deptype = 'e')"
 HAND_OVER = (
@@ -50,18 +51,31 @@ class ClusterError(RuntimeError):
 
 
 def free_port() -> int:
-    """A loopback port nothing listens on just now."""
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+    """A loopback port nothing holds just now, and no outgoing connection will be given."""
+    return free_ports(1)
 
 
 def free_ports(many: int) -> int:
-    """The first of so many loopback ports in a row that nothing listens on just now."""
+    """The first of so many such ports in a row.
+
+    Drawn from below those the system gives to outgoing connections: of these, one that was free a moment ago is taken
+    by the next browser or database client before a slow program has come to listen on it.
+    """
+    first_given = int(GIVEN_OUT.read_text().split()[0]) if GIVEN_OUT.exists() else USUAL_FIRST_GIVEN
+    last = max(first_given, FIRST_PORT + 2 * many) - many
     while True:
-        first = free_port()
-        if first + many <= LAST_PORT and not any(port_is_taken(first + step) for step in range(1, many)):
+        first = FIRST_PORT + secrets.randbelow(last - FIRST_PORT)
+        if all(_can_be_held(first + step) for step in range(many)):
             return first
+
+
+def _can_be_held(port: int) -> bool:
+    with socket.socket() as probe:
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            return False
+    return True
 
 
 def port_is_taken(port: int) -> bool:

@@ -7,7 +7,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -61,9 +61,10 @@ def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[st
 @contextmanager
 def reporting(url: str, config: dict[str, Any], quiet: bool = True) -> Iterator[Path]:
     """Stand-ins as a configuration has them, and a reader on a database; the folder of its spool."""
-    sink = subprocess.DEVNULL if quiet else None
-    with tempfile.TemporaryDirectory(prefix="reporting-", dir=ROOT / ".work") as name:
-        folder = Path(name)
+    with ExitStack() as stack:
+        folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="reporting-", dir=ROOT / ".work")))
+        log = folder / "log"
+        sink = stack.enter_context(log.open("wb")) if quiet else None
         (folder / "config.json").write_text(json.dumps({**config, "state": str(folder / "state.json")}))
         environment = os.environ | {
             "YONDERSTAT_DATABASE_URL": url,
@@ -80,7 +81,8 @@ def reporting(url: str, config: dict[str, Any], quiet: bool = True) -> Iterator[
             until = time.monotonic() + READY_S
             while not port_is_taken(int(config["control_port"])):
                 if standins.poll() is not None or time.monotonic() > until:
-                    raise RuntimeError("the stand-ins do not come up")
+                    said = log.read_text(errors="replace")[-2000:] if quiet else ""
+                    raise RuntimeError(f"the stand-ins do not come up: {said}")
                 time.sleep(0.1)
             command = [sys.executable, "-m", "yonderstat.reader"]
             reader = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=sink, stderr=sink)

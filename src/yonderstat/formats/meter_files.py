@@ -78,8 +78,9 @@ class MeterFile:
         except (pd.errors.ParserError, ValueError, OverflowError) as error:
             raise MeterLogError(f"{self.name} is no table: {str(error)[:200]}") from None
         finally:
-            # The file is the caller's: it stays open.
-            text.detach()
+            # The file is the caller's: it stays open. A reader that was left half-way ends after it was closed.
+            if not text.closed:
+                text.detach()
 
     def _packed_pieces(self) -> Iterator[pd.DataFrame]:
         self.file.seek(0)
