@@ -35,6 +35,7 @@ STYLE = [
     Check("import-linter", (str(Path(sys.executable).parent / "lint-imports"),)),
 ]
 CORE = [Check("pytest core", _pytest("core", "reference", "formats"))]
+CLAIMS = [Check("claims", _pytest("claims"))]
 WEB = [Check("pytest records, jobs, reader, web and tools", _pytest("records", "jobs", "reader", "web", "tools"))]
 UI_CHECKS = [
     Check("API types are current", (*PY, "tools.api_types", "--check")),
@@ -49,7 +50,7 @@ FUZZ = [Check("documents drawn from the schema", _pytest("fuzz"))]
 BENCH = [Check("bench", (*PY, "tools.bench"))]
 MUTANTS = [Check("mutants", (*PY, "tools.mutants"))]
 RELEASE = [Check("release", (*PY, "tools.release"))]
-WHOLE = [*FUZZ, *CORE, *BROWSER, *RESILIENCE, *WEB, *UI_CHECKS, *STYLE]
+WHOLE = [*FUZZ, *CLAIMS, *CORE, *BROWSER, *RESILIENCE, *WEB, *UI_CHECKS, *STYLE]
 """Everything, the longest first: two at a time, the next as soon as one is done."""
 PARTS: dict[str, list[Check]] = {
     "all": WHOLE,
@@ -59,13 +60,18 @@ PARTS: dict[str, list[Check]] = {
     "browser": BROWSER,
     "resilience": RESILIENCE,
     "fuzz": FUZZ,
+    "claims": CLAIMS,
     "bench": BENCH,
     "mutants": MUTANTS,
     "release": RELEASE,
 }
 LANES = 2
 """Checks beside each other in a whole run, one a core."""
-MORE = {"resilience": {"YONDERSTAT_KILLS": "100"}, "fuzz": {"YONDERSTAT_FUZZ": "20000"}}
+MORE = {
+    "resilience": {"YONDERSTAT_KILLS": "100"},
+    "fuzz": {"YONDERSTAT_FUZZ": "20000"},
+    "claims": {"YONDERSTAT_CLAIMS": "5000"},
+}
 """Run by themselves these try harder than in a whole run."""
 
 

@@ -52,14 +52,21 @@ def test_a_station_is_worked_out_once(name: str, calls: Counter[str]) -> None:
     assert dict(calls) == {**dict.fromkeys(ONCE, 1), "station_draw": tempos}
 
 
+DROPPED = 12
+"""So many changes are tried at most and dropped, as they help too little or earn a finding of their own."""
+
+
 @pytest.mark.parametrize("name", DEMO)
 def test_a_remedy_works_out_only_what_it_touches(name: str, calls: Counter[str]) -> None:
-    """No remedy moves the station: its climate and place are worked out once for all of them."""
+    """No remedy moves the station: its climate and place are worked out once for all of them.
+
+    Each is tried by its gain, by the rules, and with its weather years and tempos.
+    """
     report = evaluate(DEMO[name]())
     assert calls["climate_of"] == calls["here_of"] == calls["sky_over"] == 1
     tried = sum(len(finding.remedies) for finding in report.findings)
     tempos = len(DEMO[name]().draw.tempos)
-    assert calls["station_draw"] <= 1 + tempos + 2 * tried
+    assert calls["station_draw"] <= 1 + tempos + (2 + tempos) * (tried + DROPPED)
 
 
 def _changes(design: Design) -> list[Design]:

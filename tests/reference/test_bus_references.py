@@ -47,16 +47,28 @@ def test_copper_warms_by_its_coefficient() -> None:
 
 @pytest.mark.parametrize(
     ("size", "cool_a", "warm_a", "hot_a"),
-    [("#14", 15, 20, 25), ("#12", 20, 25, 30), ("#10", 30, 35, 40), ("#8", 40, 50, 55), ("#6", 55, 65, 75),
+    [("#18", 10, 10, 14), ("#16", 13, 13, 18), ("#3/0", 165, 200, 225), ("300 kcmil", 240, 285, 320),
+     ("400 kcmil", 280, 335, 380), ("#14", 15, 20, 25),
+     ("#12", 20, 25, 30), ("#10", 30, 35, 40), ("#8", 40, 50, 55), ("#6", 55, 65, 75),
      ("#4", 70, 85, 95), ("#2", 95, 115, 130), ("#1/0", 125, 150, 170), ("#4/0", 195, 230, 260)],
 )  # fmt: skip
 def test_ampacity_of_the_code(size: str, cool_a: float, warm_a: float, hot_a: float) -> None:
-    """[P] NEC 310.16, copper, 30 °C; small conductors held to 15, 20 and 30 A [P: NEC 240.4(D)]; from memory."""
+    """[P] NEC 310.16, copper, 30 °C; small conductors held to 7 to 30 A [P: NEC 240.4(D)]; terminals good for 60 °C up
+    to #1 and for 75 °C above, unless marked [P: NEC 110.14(C)]; from memory."""
     book = tradition("nec")
     found = next(item for item in book.sizes if item.size == size)
-    limit = {"#14": 15.0, "#12": 20.0, "#10": 30.0}.get(size, math.inf)
+    assert (found.cool_a, found.warm_a, found.hot_a) == (cool_a, warm_a, hot_a)
+    limit = {"#18": 7.0, "#16": 10.0, "#14": 15.0, "#12": 20.0, "#10": 30.0}.get(size, math.inf)
+    terminals_a = warm_a if "/" in size or "kcmil" in size else cool_a
     for insulation_c, amps in ((60, cool_a), (75, warm_a), (90, hot_a)):
-        assert ampacity_a(book, found.mm2, insulation_c, 30.0, 2) == pytest.approx(min(amps, limit))
+        assert ampacity_a(book, found.mm2, insulation_c, 30.0, 2) == pytest.approx(min(amps, limit, terminals_a))
+
+
+def test_hot_insulation_makes_up_for_hot_air() -> None:
+    """[P] NEC 310.15(B)(1), from memory: at 50 °C a 90 °C conductor keeps 0.82 of its 95 A, a 60 °C one 0.58 of 70."""
+    book, mm2 = tradition("nec"), awg_mm2(4)
+    assert ampacity_a(book, mm2, 90, 50.0, 2) == pytest.approx(70.0)
+    assert ampacity_a(book, mm2, 60, 50.0, 2) == pytest.approx(0.577 * 70.0, rel=0.01)
 
 
 def test_ampacity_of_the_metric_tradition() -> None:
@@ -78,7 +90,8 @@ def test_air_as_hot_as_the_insulation_leaves_nothing() -> None:
 
 
 @pytest.mark.parametrize(
-    ("school", "many", "factor"), [("nec", 3, 1.0), ("nec", 6, 0.8), ("nec", 9, 0.7), ("iec", 4, 0.8)]
+    ("school", "many", "factor"),
+    [("nec", 3, 1.0), ("nec", 6, 0.8), ("nec", 9, 0.7), ("iec", 4, 0.8), ("nec", 40, 0.4), ("iec", 40, 0.38)],
 )
 def test_bundles_take_their_part(school: WiringSchool, many: int, factor: float) -> None:
     """[P] NEC 310.15(C)(1); IEC 60364-5-52 table B.52.17; from memory."""

@@ -12,6 +12,17 @@ GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year
 """What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a
 year, share of the starts of a spell that come through in the worst month, volts at a keyed set."""
 
+LESS_IS_BETTER = frozenset({"dark_hours", "dark_hours_a_year"})
+HALF_SHOWN: dict[GainOf, float] = {
+    "days_without_sun": 0.05,
+    "covered": 0.005,
+    "dark_hours": 0.5,
+    "dark_hours_a_year": 0.5,
+    "carried": 0.005,
+    "set_volts": 0.05,
+}
+"""Half of the last digit that is shown of a gain: what moves less is not seen to move."""
+
 
 @dataclass(frozen=True, slots=True)
 class Operation:
@@ -44,14 +55,13 @@ class Gain:
 
     @property
     def helps(self) -> bool:
-        """Whether it is better by more than a rounding of what is shown."""
-        if self.of == "days_without_sun":
-            return self.before is not None and (self.after is None or self.after > self.before)
+        """Whether it is better by more than what is shown is rounded to."""
+        if self.of == "days_without_sun" and self.after is None:
+            return self.before is not None
         if self.before is None or self.after is None:
             return False
-        if self.of == "set_volts":
-            return self.after > self.before + 0.02
-        return self.after > self.before + 0.005 if self.of in {"covered", "carried"} else self.after < self.before
+        better = self.before - self.after if self.of in LESS_IS_BETTER else self.after - self.before
+        return better > HALF_SHOWN[self.of]
 
     @property
     def words(self) -> str:
@@ -64,7 +74,8 @@ class Gain:
         if self.of == "covered":
             return f"{100 * after:.0f} % of {self.name}"
         if self.of == "set_volts":
-            return f"{after:.1f} V at {self.name}"
+            fine = self.before is not None and abs(after - self.before) < 0.1
+            return f"{after:.{2 if fine else 1}f} V at {self.name}"
         if self.of == "carried":
             return f"{100 * after:.0f} % of starts come through in the worst month"
         if self.of == "dark_hours":

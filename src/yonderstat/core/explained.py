@@ -37,8 +37,9 @@ def explained(station: StationModel) -> Report:
     load = _asked_of_the_bank(station, bus_v, draw, workings)
     store = store_report(design, bank, load, climate, station.sun_w_m2, workings) if bank else None
     usable, carries = workings.get("store.usable_ah"), workings[store.carries_ah] if store else None
+    coldest = {item.string.id: item.coldest_c for item in station.array.strings}
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
-    basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, station.bus.lowest_v)
+    basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, coldest, station.bus.lowest_v)
     stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
     charging = charging_report(design, basis, station.sky, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
@@ -118,8 +119,9 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
         store = store_report(design, bank, load, station.climate, station.sun_w_m2, workings, whole=False)
     if not still:
         cold, hot = extremes(station.climate, design.brief, workings)
+        coldest = {item.string.id: item.coldest_c for item in station.array.strings}
         absorb_v = absorb_quantity(design, station.array, bus_v, workings)
-        basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, station.bus.lowest_v)
+        basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, coldest, station.bus.lowest_v)
         charging = charging_report(design, basis, None, None, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     carries = workings[store.carries_ah] if store else None

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .changes import Change
+from .claim import Claim
 from .steps import StepId
 
 Severity = Literal["stop", "fix", "mind", "good"]
@@ -23,6 +24,8 @@ class Finding:
     why: str
     pointer: str = ""
     remedies: tuple[Change, ...] = ()
+    claims: tuple[Claim, ...] = ()
+    """The figures it asserts, each worked out again by the tests."""
     muted: str = ""
     """Why somebody lives with it, where they said so; it then stands last and no longer marks its step."""
 

@@ -86,7 +86,7 @@ class StationModel:
     def looked_at(self) -> "StationModel":
         """The same, with all that is worked out on it, for a first look."""
         found = StationModel(self.design)
-        found.__dict__.update(self.__dict__ | {"memo": self.memo, "trials": [], "first_look": True})
+        found.__dict__.update(self.__dict__ | {"memo": self.memo, "trials": [], "first_look": True, "trial": False})
         return found
 
     def tried(self, design: Design) -> "StationModel":

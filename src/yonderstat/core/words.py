@@ -42,6 +42,23 @@ def times_in_words(times: float) -> str:
     return "once" if whole == 1 else f"{whole} times"
 
 
+MOST_DIGITS = 4
+
+
+def apart(value: float, limit: float, unit: str, least_digits: int = 0) -> tuple[str, str]:
+    """Two figures that are compared, with as many digits as show which is more: “10.4 A” and “10 A”."""
+    digits = next(
+        (so for so in range(least_digits, MOST_DIGITS) if f"{value:.{so}f}" != f"{limit:.{so}f}"), MOST_DIGITS
+    )
+    return _told(value, digits, unit), _told(limit, digits, unit)
+
+
+def _told(value: float, digits: int, unit: str) -> str:
+    number = f"{value:,.{digits}f}"
+    number = number.rstrip("0").rstrip(".") if "." in number else number
+    return f"{number} {unit}"
+
+
 def signed(value: float) -> str:
     """A whole number with its sign: “+15”, “−6”, “0”."""
     whole = round(value)

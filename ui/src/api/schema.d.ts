@@ -2511,6 +2511,37 @@ export interface components {
             value: string;
         };
         /**
+         * Claim
+         * @description A figure that is asserted, in SI, and what it is compared with.
+         */
+        Claim: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lasts" | "dark_year" | "dark_spell" | "starts" | "charge" | "amps" | "volts" | "watts" | "share";
+            /**
+             * Limit
+             * @default 0
+             */
+            limit: number;
+            /** Of */
+            of: string;
+            /**
+             * Than
+             * @default alone
+             * @enum {string}
+             */
+            than: "alone" | "above" | "below";
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Compared
          * @description A figure measured beside the planned one.
          */
@@ -3129,6 +3160,11 @@ export interface components {
          * @description A checked statement about the design. `pointer` is the field it is about, where there is one.
          */
         Finding: {
+            /**
+             * Claims
+             * @default []
+             */
+            claims: components["schemas"]["Claim"][];
             /** Id */
             id: string;
             /**

@@ -1,5 +1,6 @@
 """What a string and its controller put into the bank under a given sun and air."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -254,6 +255,37 @@ def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray)
         Into the bank, of the same shape. [A]
     """
     return interpolated(amps_table(electric), sun_w_m2, cell_c)
+
+
+NO_PLACE_AIR_C = 0.0
+"""Air at a bright hour where nobody has said where the station stands. [C]"""
+HOTTEST_CELL_C, CELLS_LOOKED_AT = 75.0, 12
+
+
+def coldest_bright_c(string: PanelString, air_c: Sequence[float], swing_k: Sequence[float]) -> float:
+    """The coldest cells in full sun that a place has: air as cold as nights of its coldest month, and the rise [°C].
+
+    Parameters
+    ----------
+    air_c, swing_k : sequence
+        Mean air and daily swing by month, twelve each; empty without a place. [°C, K]
+    """
+    nights_c = [mean_c - swing / 2.0 for mean_c, swing in zip(air_c, swing_k, strict=True)]
+    return min(nights_c, default=NO_PLACE_AIR_C) + cell_rise_k(string)
+
+
+def best_amps(electric: Electric, coldest_c: float) -> float:
+    """The most it gives in full sun, on cells from the coldest a place has upward, within every limit [A].
+
+    Parameters
+    ----------
+    electric : Electric
+        The string on its controller.
+    coldest_c : float
+        The coldest cells in full sun. [°C]
+    """
+    cell_c = np.linspace(coldest_c, max(coldest_c, HOTTEST_CELL_C), CELLS_LOOKED_AT)
+    return float(amps_into_bank(electric, np.full(CELLS_LOOKED_AT, FULL_SUN_W_M2), cell_c).max())
 
 
 def left_when_hot(electric: Electric, cell_c: float) -> float:

@@ -5,11 +5,10 @@ from dataclasses import dataclass
 from ..design import Array, Design, PanelString, ShelfController, ShelfModule
 from ..sun import mounting_of
 from .checks import FULL_SUN_RISE_K, NOTHING_LEFT, cold_open_v, hot_working_v
-from .diode import FULL_SUN_ROW
-from .electric import amps_table, cell_rise_k, electric_of, left_when_hot, rated_input_v
+from .electric import best_amps, cell_rise_k, electric_of, left_when_hot, rated_input_v
 from .harvest import charge_volts
 from .labels import label_of
-from .model import SkyOver
+from .model import SkyOver, coldest_bright_of
 from .year import one_month_ah
 
 MOST_SERIES = 6
@@ -78,7 +77,7 @@ def _month_ah(string: PanelString, array: Array, bench: Bench) -> tuple[float, f
     air = (bench.month, sky.air_c[index], sky.swing_k[index])
     rise = cell_rise_k(string)
     ah = one_month_ah(sky.here, sky.conditions, mounting_of(string), air, rise, electric)
-    return ah or 0.0, float(amps_table(electric)[FULL_SUN_ROW].max())
+    return ah or 0.0, best_amps(electric, coldest_bright_of(string, sky))
 
 
 def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> str:

@@ -12,8 +12,7 @@ from ..design import Alternator, Array, Bank, Design, PanelString
 from ..electrical import blocks_of_12v
 from ..store import ALTERNATOR, charge_settings, reaches
 from ..sun import Conditions, conditions_of, mounting_of
-from .diode import FULL_SUN_ROW
-from .electric import Electric, amps_table, cell_rise_k, electric_of
+from .electric import Electric, best_amps, cell_rise_k, coldest_bright_c, electric_of
 from .harvest import charge_volts
 from .year import month_ah
 
@@ -39,6 +38,8 @@ class StringModel:
     string: PanelString
     electric: Electric
     months_ah: tuple[float, ...] | None
+    coldest_c: float
+    """Its coldest cells in full sun."""
 
     @property
     def watts(self) -> float:
@@ -112,6 +113,11 @@ def sky_over(design: Design, here: Here | None, climate: Climate) -> SkyOver | N
     return SkyOver(here, conditions_of(design.sun), air, swing, AIR_SOURCES[climate.basis])
 
 
+def coldest_bright_of(string: PanelString, sky: SkyOver | None) -> float:
+    """A string's coldest cells in full sun under a sky. [°C]"""
+    return coldest_bright_c(string, sky.air_c if sky else (), sky.swing_k if sky else ())
+
+
 def string_months_ah(
     string: PanelString, array: Array, charge_v: float, sky: SkyOver, kind: str | None = None
 ) -> tuple[float, ...] | None:
@@ -133,9 +139,7 @@ def chemistry_row(bank: Bank | None) -> dict[str, str]:
 def _sources(design: Design, strings: list[StringModel], engine: Alternator | None) -> Iterator[ChargeSource]:
     for item in strings:
         if reaches(design, item.string.id):
-            # Full sun on cold cells, within every limit of its controller.
-            best_a = float(amps_table(item.electric)[FULL_SUN_ROW].max())
-            yield ChargeSource(item.string.id, item.string.name, best_a)
+            yield ChargeSource(item.string.id, item.string.name, best_amps(item.electric, item.coldest_c))
     if engine is not None:
         yield ChargeSource(ALTERNATOR, "the engine", engine.into_bank_a)
     for charger in design.array.chargers:
@@ -150,7 +154,8 @@ def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel
     strings = []
     for string in array.strings:
         electric = electric_of(string, array, charge_v)
-        strings.append(StringModel(string, electric, _months_ah(string, electric, sky) if sky else None))
+        months_ah = _months_ah(string, electric, sky) if sky else None
+        strings.append(StringModel(string, electric, months_ah, coldest_bright_of(string, sky)))
     engine = array.alternator if reaches(design, ALTERNATOR) else None
     astray = frozenset(string.id for string in array.strings if not reaches(design, string.id))
     return ArrayModel(

@@ -1,5 +1,6 @@
 """Strings against their controllers, the bank and the wire; and the ladder of volts."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..data import rows
@@ -17,10 +18,9 @@ from .checks import (
     hot_working_v,
     source_circuit_a,
 )
-from .diode import FULL_SUN_ROW
 from .electric import (
     DIODE_V,
-    amps_table,
+    best_amps,
     cell_rise_k,
     controller_figure,
     electric_of,
@@ -77,6 +77,8 @@ class StringBasis:
     hot: Quantity
     store: StoreReport | None
     hard_month: int
+    coldest_cells_c: Mapping[str, float]
+    """Each string's coldest cells in full sun, by its id."""
     set_v: float | None = None
     """At the set that stands lowest in its window, keyed at the end, as the Bus has it; None is told at the posts."""
 
@@ -194,7 +196,7 @@ def _limits(
 
 
 def _amps(
-    string: PanelString, at: str, design: Design, charge_v: float, workings: Workings
+    string: PanelString, at: str, design: Design, charge_v: float, coldest_c: float, workings: Workings
 ) -> tuple[Quantity, Quantity, Quantity]:
     label = label_of(string.module)
     base = [
@@ -224,12 +226,16 @@ def _amps(
     electric = electric_of(string, design.array, charge_v)
     best = workings.add(
         f"array.string.{string.id}.best_a",
-        float(amps_table(electric)[FULL_SUN_ROW].max()),
+        best_amps(electric, coldest_c),
         "A",
         f"{string.name}: into the bank at its best",
-        "max over T of I(1000 W/m²)",
-        "full sun on cold cells, within the limits",
-        [used("V_c", workings["array.charge_v"]), *base],
+        "max over T ≥ T_c of I(1000 W/m²)",
+        "full sun on the coldest cells the place has, or on warmer ones, within the limits",
+        [
+            used("V_c", workings["array.charge_v"]),
+            table("T_c", "cells in full sun, air as cold as nights of the coldest month", coldest_c, "°C", "cell-heat"),
+            *base,
+        ],
         "single-diode",
     )
     return source, wire, best
@@ -335,7 +341,9 @@ def string_check(
     leader = leader_of(string, design.array)
     limit, need = _limits(string, leader, f"/array/strings/{design.array.strings.index(leader)}", basis, workings)
     left = _left_when_hot(string, need, hot, design, basis, workings)
-    source, wire, best = _amps(string, at, design, workings["array.charge_v"].number, workings)
+    source, wire, best = _amps(
+        string, at, design, workings["array.charge_v"].number, basis.coldest_cells_c[string.id], workings
+    )
     proposed = _proposed(string, design.array, workings["array.charge_v"], workings)
     return StringCheck(
         string.id,

@@ -1,7 +1,7 @@
 """Step 6, Bus: from the battery post to the radio; volts at every load, conductors and what protects them."""
 
 from .box import box_heat
-from .conductors import Carried, Laid, proposed_gauge
+from .conductors import Carried, Laid, most_fuse_a, proposed_gauge
 from .conductors import fuse_a as fuse_for
 from .converters import input_window, precharge
 from .explain import bus_report
@@ -10,8 +10,8 @@ from .grades import grade_of, grades_of, volt_grades
 from .model import BusModel, bus_model, lowest_given_v
 from .network import Network
 from .report import BusReport, Grade, LoadAtBus, RunFigures
-from .runs import Run
-from .topology import load_run
+from .runs import Run, part_rating_a
+from .topology import load_run, rail_run
 from .volts import LoadVolts
 
 __all__ = [
@@ -35,7 +35,10 @@ __all__ = [
     "inside_w",
     "load_run",
     "lowest_given_v",
+    "most_fuse_a",
+    "part_rating_a",
     "precharge",
     "proposed_gauge",
+    "rail_run",
     "volt_grades",
 ]

@@ -125,16 +125,27 @@ def _fails(book: Tradition, size: WireSize, laid: Laid, carried: Carried, rating
     return "drop" if lost_v > laid.drop_share * bus_v + 1e-9 else ""
 
 
-def proposed_gauge(book: Tradition, laid: Laid, carried: Carried, bus_v: float) -> Gauge:
-    """The thinnest standard size that passes heat, drop and strength; the thickest there is where none does."""
+def proposed_gauge(book: Tradition, laid: Laid, carried: Carried, bus_v: float, typed_a: float = 0.0) -> Gauge:
+    """The thinnest standard size that passes heat, drop and strength; the thickest there is where none does.
+
+    Parameters
+    ----------
+    typed_a : float
+        The rating of a fuse that is there: the wire is to carry what it lets through, too. [A]
+    """
     rating_a = fuse_a(carried)
     binds: Binds = "strength"
     for size in book.sizes:
-        why = _fails(book, size, laid, carried, rating_a, bus_v)
+        why = _fails(book, size, laid, carried, max(rating_a, typed_a), bus_v)
         if not why:
             return Gauge(size.mm2, rating_a, binds)
         binds = why  # type: ignore[assignment]
     return Gauge(book.sizes[-1].mm2, rating_a, "nothing fits")
+
+
+def most_fuse_a() -> float:
+    """The largest rating a fuse on our list is made in. [A]"""
+    return max(family.most_a for family in _families())
 
 
 def fuse_ohm(kind: FuseKind, rating_a: float) -> float:

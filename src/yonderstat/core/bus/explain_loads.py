@@ -9,7 +9,7 @@ from .model import LEVELS, BusModel
 from .report import Grade, LoadAtBus, WalkHop
 from .volts import LoadVolts
 
-LEVEL_WORDS = ("full", "half full", "at the end of what may be used")
+LEVEL_WORDS = ("full", "half used", "at the end of what may be used")
 STATES = ("rx-full", "tx-full", "rx-end", "tx-end")
 STATE_WORDS = ("receiving, full", "keyed, full", "receiving, at the end", "keyed, at the end")
 
@@ -70,8 +70,8 @@ def takeaway_of(item: LoadVolts) -> str:
     if full != "full":
         return f"{who} is below its window on a full bank already: {_how(full)}; at the end {_how(end)}."
     if half == "full":
-        return f"{who} has full output on a full and a half full bank; at the end {_how(end)}."
-    return f"{who} has full output on a full bank; half full {_how(half)}; at the end {_how(end)}."
+        return f"{who} has full output on a full and a half used bank; at the end {_how(end)}."
+    return f"{who} has full output on a full bank; half used {_how(half)}; at the end {_how(end)}."
 
 
 def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Workings) -> LoadAtBus:
@@ -120,7 +120,7 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
             [table("V_low", "least volts of its window", item.window.low_v, "V", "practice")],
             source,
         ).key
-        for level, words, value in zip(("full", "half"), ("full", "half full"), item.most_w, strict=True)
+        for level, words, value in zip(("full", "half"), ("full", "half used"), item.most_w, strict=True)
     ]
     return LoadAtBus(
         load.id,

@@ -2,6 +2,7 @@
 
 from ..electrical import Tradition
 from ..working import Input, Quantity, Workings, assumed, given, stated, table, used
+from .conductors import fuse_a
 from .model import BusModel
 from .report import RunFigures
 from .runs import Run
@@ -30,17 +31,25 @@ def _amps(run: Run, key: str, workings: Workings) -> tuple[Quantity, Quantity]:
     return on_end, peak
 
 
+def _most(run: Run, peak: Quantity) -> Input:
+    """What wire and fuse are proposed for, where that is more than what it carries as it is used."""
+    if run.laid_for == run.carried:
+        return used("I_peak", peak)
+    label = "at its worst moment, every set at full power, an inverter at its rating"
+    return table("I_peak", label, run.laid_for.peak_a, "A", "kirchhoff")
+
+
 def _gauge(run: Run, key: str, book: Tradition, length: Input, peak: Quantity, workings: Workings) -> Quantity:
     return workings.add(
         f"{key}.proposed_mm2",
         run.gauge.mm2,
         "mm²",
         f"{run.leg.name}: proposed conductor",
-        "thinnest size with ampacity ≥ fuse and 2 · L · I · R ≤ p · V",
+        "thinnest size with ampacity ≥ fuse and 2 · L · I_peak · R ≤ p · V",
         f"of the {book.label} sizes; what stops a thinner one: {run.gauge.binds}",
         [
             length,
-            used("I", peak),
+            _most(run, peak),
             table("p", "may lose of the nominal volts", run.laid.drop_share, "share", "drop"),
             table("A_min", "strong enough", max(book.least_mm2, run.laid.least_mm2), "mm²", "practice"),
         ],
@@ -54,7 +63,7 @@ def _fuses(
     """The smallest that holds, and the one there is."""
     needed = workings.add(
         f"{key}.needed_fuse_a",
-        run.gauge.fuse_a,
+        fuse_a(run.carried),
         "A",
         f"{run.leg.name}: smallest fuse that holds",
         "next standard size ≥ max(1.25 · I_on, 1.1 · I_peak, 2 A)",
@@ -62,7 +71,12 @@ def _fuses(
         [used("I_on", on_end), used("I_peak", peak)],
         "fuses",
     )
-    typed = run.fuse.typed
+    typed, same = run.fuse.typed, run.fuse.rating_a == needed.number
+    proposed = (
+        used("I_n", needed)
+        if same
+        else table("I_n", "with every set at full power, an inverter at its rating", run.fuse.rating_a, "A", "fuses")
+    )
     there = workings.add(
         f"{key}.fuse_a",
         run.fuse.rating_a,
@@ -70,7 +84,7 @@ def _fuses(
         f"{run.leg.name}: its fuse",
         "I_n",
         "as typed" if typed else "proposed: the smallest that holds",
-        [stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else used("I_n", needed)],
+        [stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else proposed],
         "arithmetic" if typed else "fuses",
     )
     return needed, there

@@ -9,8 +9,8 @@ from ..array import ArrayModel
 from ..design import MAIN_RUN, Design, WiringSchool
 from ..draw import StationDraw
 from ..electrical import WARM_C, Tradition, ampacity_a, tradition
-from ..store import BankModel, bank_resistance_ohm, rest_v
-from .carried import carried_by, path_to, taps_of
+from ..store import BankModel, bank_resistance_ohm, rest_v, short_resistance_ohm
+from .carried import carried_by, laid_for, path_to, taps_of
 from .conductors import (
     Fuse,
 )
@@ -58,7 +58,7 @@ class BusModel:
         """The fuse that is proposed for a run, whatever is typed."""
         run = self.run(run_id)
         row = run.leg.row.model_copy(update={"fuse": None}) if run.leg.row else None
-        return run_fuse(replace(run.leg, row=row), run.gauge, self.highest_v, self.bus_v, run.prospective_a)
+        return run_fuse(replace(run.leg, row=row), run.gauge, self.highest_v, self.bus_v, run.must_break_a)
 
     @property
     def lowest(self) -> LoadVolts | None:
@@ -108,14 +108,22 @@ def bus_model(
     paths = {place: path_to(legs, places, place) for place in range(len(legs))}
     loads = draw.loads
     taps = [tap for tap in taps_of(legs, design, loads, bus_v) if tap.loads or tap.idle_a]
-    carried = carried_by(legs, paths, taps, loads, array, bus_v, low_v)
+    links = {layer.id: layer for layer in design.store.layers}
+    carried = carried_by(legs, paths, taps, loads, array, links, (bus_v, low_v))
+    loud = [item.at_full_power for item in loads]
+    turned_up = (
+        carried
+        if all(one is other for one, other in zip(loud, loads, strict=True))
+        else carried_by(legs, paths, taps, loud, array, links, (bus_v, low_v))
+    )
+    sized_for = laid_for(turned_up, paths, taps, loud)
     hard_c = bank.hard_c if bank else WARM_C / 2.0
     warm_c = max(bank.hot_days_c) if bank else hard_c
     bank_ohm, short_ohm, full_v = 0.0, 0.0, bus_v
     if bank is not None:
         bank_ohm = max(bank_resistance_ohm(bank.bank, bus_v, hard_c), LEAST_OHM)
         # A warm bank resists least and drives most into a short.
-        short_ohm = max(bank_resistance_ohm(bank.bank, bus_v, max(warm_c, 25.0)), LEAST_OHM)
+        short_ohm = max(short_resistance_ohm(bank.bank, bus_v, max(warm_c, 25.0)), LEAST_OHM)
         full_v = rest_v(bank.bank, bus_v, 1.0)
     highest_v = max([array.absorb_v, *(item.volts.value for item in design.array.chargers if item.volts)])
     runs: list[Run] = []
@@ -123,7 +131,11 @@ def bus_model(
         upstream_ohm = short_ohm + sum(runs[other].ohm for other in paths[place][:-1])
         # Without a bank nothing drives a short.
         prospective_a = full_v / max(upstream_ohm, LEAST_OHM) if bank is not None else 0.0
-        runs.append(settled_run(leg, carried[place], book, bus_v, highest_v, prospective_a))
+        limited = any(runs[other].limits_current for other in paths[place][:-1])
+        must_break_a = 0.0 if limited else prospective_a
+        runs.append(
+            settled_run(leg, carried[place], sized_for[place], book, (bus_v, highest_v), prospective_a, must_break_a)
+        )
     found: tuple[LoadVolts, ...] = ()
     if bank is not None and taps:
         found = load_volts(design, bank, bus_v, loads, taps, runs, paths, (hard_c, bank.least_c, warm_c))

@@ -1,6 +1,6 @@
 """Runs of wire with everything settled: conductor, fuse, connectors, and what they lose and carry."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..data import rows_by
 from ..design import Connector, FuseKind, RunPart
@@ -12,6 +12,7 @@ from .conductors import (
     Gauge,
     Laid,
     drop_share,
+    fuse_a,
     fuse_ohm,
     interrupt_of,
     proposed_fuse,
@@ -23,6 +24,8 @@ USUAL_INSULATION_C = {"nec": 60, "iec": 70}
 """Terminals up to 100 A count by the coolest column unless they are marked. [P: NEC 110.14(C)]"""
 PAIR = 2
 """Conductors of one run."""
+CURRENT_LIMITING: frozenset[FuseKind] = frozenset({"class_t", "cylinder"})
+"""Kinds that part a short before it has risen; what is plainer behind them is common practice. [C]"""
 FLAT_CONNECTORS: tuple[tuple[float, Connector], ...] = ((15.0, "flat_15"), (30.0, "flat_30"), (45.0, "flat_45"))
 
 
@@ -35,6 +38,8 @@ class Run:
     laid: Laid
     gauge: Gauge
     """What is proposed for it."""
+    laid_for: Carried
+    """And for what: every set at full power, an inverter at its rating."""
     mm2: float
     connector: Connector
     parts: tuple[RunPart, ...]
@@ -47,6 +52,13 @@ class Run:
     ampacity_a: float
     prospective_a: float
     """What the bank drives into a short at its start."""
+    must_break_a: float
+    """What its own fuse has to break: nothing like that where the fuse before it limits the current and breaks it."""
+
+    @property
+    def limits_current(self) -> bool:
+        """Whether its fuse melts so soon that plainer ones behind it never see the whole of a short."""
+        return self.fuse.kind in CURRENT_LIMITING and self.fuse.interrupt_a >= self.prospective_a
 
     @property
     def ohm(self) -> float:
@@ -60,9 +72,14 @@ class Run:
 
 
 def _connector(leg: Leg, carried: Carried) -> Connector:
-    if leg.connector is not None:
+    typed = leg.row is not None and leg.row.connector is not None
+    if leg.connector is not None and (typed or _holds(leg.connector, carried)):
         return leg.connector
     return next((kind for rating, kind in FLAT_CONNECTORS if rating >= carried.peak_a), "lugs")
+
+
+def _holds(connector: Connector, carried: Carried) -> bool:
+    return float(rows_by("connectors", "connector")[connector]["rating_a"]) >= carried.peak_a
 
 
 def _part_figure(part: RunPart, name: str) -> float:
@@ -70,9 +87,16 @@ def _part_figure(part: RunPart, name: str) -> float:
     return float(typed if typed is not None else rows_by("bus_parts", "part")[part.kind][name])
 
 
-def run_fuse(leg: Leg, gauge: Gauge, highest_v: float, bus_v: float, prospective_a: float) -> Fuse:
+def part_rating_a(part: RunPart) -> float:
+    """What a part in a run's way is rated for, as typed or as is usual for its kind. [A]"""
+    if part.rating_a is not None:
+        return part.rating_a.value
+    return float(rows_by("bus_parts", "part")[part.kind]["rating_a"])
+
+
+def run_fuse(leg: Leg, gauge: Gauge, highest_v: float, bus_v: float, must_break_a: float) -> Fuse:
     typed = leg.row.fuse if leg.row else None
-    kind: FuseKind = typed.kind if typed else proposed_fuse(gauge.fuse_a, highest_v, bus_v, prospective_a)
+    kind: FuseKind = typed.kind if typed else proposed_fuse(gauge.fuse_a, highest_v, bus_v, must_break_a)
     row = rows_by("fuse_families", "kind")[kind]
     rating = typed.rating_a.value if typed and typed.rating_a else 0.0 if kind == "none" else gauge.fuse_a
     return Fuse(
@@ -87,17 +111,39 @@ def run_fuse(leg: Leg, gauge: Gauge, highest_v: float, bus_v: float, prospective
 
 
 def settled_run(
-    leg: Leg, carried: Carried, book: Tradition, bus_v: float, highest_v: float, prospective_a: float
+    leg: Leg,
+    carried: Carried,
+    laid_for: Carried,
+    book: Tradition,
+    volts: tuple[float, float],
+    prospective_a: float,
+    must_break_a: float,
 ) -> Run:
+    """A run with everything settled.
+
+    Parameters
+    ----------
+    laid_for : Carried
+        What wire and fuse are proposed for: every set at full power, an inverter at its rating.
+    volts : tuple of float
+        The nominal ones and the highest there are. [V]
+    """
+    bus_v, highest_v = volts
     row = leg.row
     insulation_c = float(row.insulation_c) if row and row.insulation_c else float(USUAL_INSULATION_C[book.school])
     bundled = row.bundled if row and row.bundled else PAIR
     least_mm2 = LEAST_MAIN_MM2 if leg.feeds in {"bus", "layer"} else 0.0
     laid = Laid(leg.length.value, drop_share(leg.feeds), insulation_c, leg.ambient_c, bundled, least_mm2)
-    gauge = proposed_gauge(book, laid, carried, bus_v)
+    # Where only the fuse is typed, the wire that is proposed suits it.
+    typed_a = row.fuse.rating_a.value if row and row.fuse and row.fuse.rating_a else 0.0
+    gauge = proposed_gauge(book, laid, laid_for, bus_v, typed_a)
     mm2 = row.mm2.value if row and row.mm2 else gauge.mm2
-    fuse = run_fuse(leg, gauge, highest_v, bus_v, prospective_a)
-    connector = _connector(leg, carried)
+    carries_a = ampacity_a(book, mm2, insulation_c, leg.ambient_c, bundled)
+    if row and row.mm2 and gauge.fuse_a > carries_a:
+        # The wire is there: its fuse holds what flows today, and no more.
+        gauge = replace(gauge, fuse_a=fuse_a(carried))
+    fuse = run_fuse(leg, gauge, highest_v, bus_v, must_break_a)
+    connector = _connector(leg, laid_for)
     parts_ohm = sum(_part_figure(part, "milliohm") for part in leg.parts) / 1000.0
     parts_ohm += float(rows_by("connectors", "connector")[connector]["milliohm"]) / 1000.0 + fuse.ohm
     return Run(
@@ -105,6 +151,7 @@ def settled_run(
         carried,
         laid,
         gauge,
+        laid_for,
         mm2,
         connector,
         leg.parts,
@@ -112,6 +159,7 @@ def settled_run(
         loop_ohm(leg.length.value, mm2, WARM_C),
         parts_ohm,
         sum(_part_figure(part, "drop_v") for part in leg.parts),
-        ampacity_a(book, mm2, insulation_c, leg.ambient_c, bundled),
+        carries_a,
         prospective_a,
+        must_break_a,
     )

@@ -60,7 +60,7 @@ class LoadVolts:
 
     @cached_property
     def most_w(self) -> tuple[float | None, float | None]:
-        """The highest transmit power a full and a half full bank carry; None where the set names no power."""
+        """The highest transmit power a full and a half used bank carry; None where the set names no power."""
         return _most_w(self.reach.solved, self.item, self.window, list(self.path), self.reach.row)
 
 
@@ -153,7 +153,7 @@ def _solved(
     steps = [item.step for item in loads]
     cases = _Cases(
         (None, keyed_together(steps), *(keyed_together(steps, number) for number in keying)),
-        (1.0, 0.5, 1.0 - bank.depth),
+        (1.0, 1.0 - bank.depth / 2.0, 1.0 - bank.depth),
         temperatures_c,
     )
     matrix = np.zeros((len(taps), len(runs)))
@@ -222,7 +222,7 @@ def _one_load(
 def _most_w(
     solved: _Solved, item: LoadDraw, window: Window | None, way: list[int], row: int
 ) -> tuple[float | None, float | None]:
-    """The highest power a full and a half full bank carry, everything else receiving: within the set's window and
+    """The highest power a full and a half used bank carry, everything else receiving: within the set's window and
     within what the bank may give."""
     if window is None or item.load.rated_w is None or item.load.transmit_a is None:
         return None, None

@@ -63,7 +63,18 @@ from .bus import (
     RunPart,
     WiringSchool,
 )
-from .changed import with_array, with_bank, with_bus, with_draw, with_load, with_store, with_string, with_sun
+from .changed import (
+    with_array,
+    with_bank,
+    with_bus,
+    with_draw,
+    with_layer,
+    with_load,
+    with_rail,
+    with_store,
+    with_string,
+    with_sun,
+)
 from .document import (
     NO_BANK_V,
     Design,
@@ -243,7 +254,9 @@ __all__ = [
     "with_bank",
     "with_bus",
     "with_draw",
+    "with_layer",
     "with_load",
+    "with_rail",
     "with_store",
     "with_string",
     "with_sun",

@@ -55,3 +55,17 @@ def with_string(design: Design, index: int, **changes: Any) -> Design:
 def with_bus(design: Design, **changes: Any) -> Design:
     """The design with some fields of its bus changed."""
     return design.model_copy(update={"bus": design.bus.model_copy(update=changes)})
+
+
+def with_rail(design: Design, index: int, **changes: Any) -> Design:
+    """The design with some fields of one rail changed."""
+    rails = list(design.draw.rails)
+    rails[index] = rails[index].model_copy(update=changes)
+    return with_draw(design, rails=rails)
+
+
+def with_layer(design: Design, index: int, **changes: Any) -> Design:
+    """The design with some fields of one layer changed."""
+    layers = list(design.store.layers)
+    layers[index] = layers[index].model_copy(update=changes)
+    return with_store(design, layers=layers)

@@ -1,6 +1,6 @@
 """The draw in numbers: the whole station at a tempo; currents at the bus, hours, amp-hours by load, hour and month."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -55,6 +55,24 @@ class LoadDraw:
     def groups(self) -> frozenset[str]:
         """Of which it is never at its hardest together with another."""
         return groups_of(self.load)
+
+    @cached_property
+    def at_full_power(self) -> "LoadDraw":
+        """The same with a set that is turned down turned up again, as far as its cap allows: what wire is laid for."""
+        if self.load.power_w is None or self.nothing:
+            return self
+        load = self.load.model_copy(update={"power_w": None})
+        many, pressed = load.quantity, key_down(load)
+        receive_a = self.receive_a / many
+        step_a = max(0.0, bus_current_a(pressed.amps, self.rail, self.bus_v) - receive_a) if pressed else 0.0
+        transmit_a = bus_current_a(transmitting_a(load), self.rail, self.bus_v)
+        return replace(
+            self,
+            load=load,
+            transmit_a=transmit_a * many,
+            key_step_a=max(self.key_step_a, step_a * (1 if load.interlock.strip() else many)),
+            mean_on_a=max(self.mean_on_a, mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many),
+        )
 
     @property
     def standing_a(self) -> float:

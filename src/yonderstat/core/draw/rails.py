@@ -21,10 +21,21 @@ def inverter_input_a(power_w: float, efficiency: float, bus_v: float) -> float:
     return power_w / (efficiency * bus_v)
 
 
+IDLE_COUNTED_SHARE = 0.3
+"""What makes an inverter's curve fall below this is what it takes for itself."""
+
+
 def rail_efficiency(rail: Rail, power_w: float) -> float:
-    """Efficiency of a rail while it carries this power. [W]"""
+    """Efficiency of a rail while it carries this power. [W]
+
+    Where its idle draw is known that is counted apart, and the curve's fall at little load, which comes of it, is not
+    counted a second time.
+    """
     if rail.kind == "inverter" and rail.rated_w is not None:
-        return inverter_efficiency(rail.efficiency.value, power_w / rail.rated_w.value)
+        share = power_w / rail.rated_w.value
+        return inverter_efficiency(
+            rail.efficiency.value, max(share, IDLE_COUNTED_SHARE) if rail.idle_w.value > 0 else share
+        )
     return rail.efficiency.value
 
 

@@ -13,6 +13,9 @@ from functools import cache, lru_cache
 from ..data import rows, rows_by
 from ..design import WiringSchool
 
+TERMINALS_COOL_MM2 = 42.5
+"""Up to #1, circuits of 100 A and less, terminals are good for 60 °C unless they are marked; above for 75 °C. NEC
+110.14(C), from memory."""
 SAME_SIZE = 0.015
 """Labels round: 5.26 and 5.3 mm² are both #10."""
 
@@ -109,6 +112,9 @@ def _ampacity_a(school: WiringSchool, mm2: float, insulation_c: float, ambient_c
     amps, limit = table_a(book, mm2, insulation_c)
     column_c = book.hot_c if insulation_c >= book.hot_c else book.warm_c if insulation_c >= book.warm_c else book.cool_c
     left = amps * ambient_factor(column_c, ambient_c, book.reference_c) * bundle_factor(book.school, conductors)
+    if school == "nec":
+        # Insulation that stands more serves to make up for heat; what the terminals stand is the end of it [1]_.
+        left = min(left, table_a(book, mm2, book.cool_c if mm2 <= TERMINALS_COOL_MM2 else book.warm_c)[0])
     return min(left, limit) if limit is not None else left
 
 

@@ -6,7 +6,7 @@ from importlib import import_module
 
 from ..changes import Change
 from ..design import Design
-from ..explained import explained_change
+from ..explained import explained, explained_change
 from ..finding import SEVERITY_ORDER, Finding
 from ..report import Report
 from ..station import StationModel
@@ -27,7 +27,7 @@ for _step in STEPS:
 
 def _grave(found: Iterable[Finding]) -> set[str]:
     """Ids of what is a Stop or a Fix."""
-    return {finding.id for finding in found if finding.severity in {"stop", "fix"}}
+    return {_known_as(finding) for finding in found if finding.severity in {"stop", "fix"}}
 
 
 BUS_RULES = [check for check in GRAVE_RULES if check.__module__.startswith(f"{__name__}.bus.")]
@@ -43,43 +43,77 @@ def _found(station: StationModel, report: Report, rules: Sequence[Rule] = RULES)
 
 
 def _obedient(station: StationModel, report: Report, found: list[Finding]) -> list[Finding]:
-    """The findings with the remedies that obey our own rules: none may earn a Stop or a Fix that was not there.
+    """The findings with the remedies that obey our own rules and do what they are for.
 
-    A change is judged by all rules but those of the weather years, which its gain speaks of.
+    Each is pressed in a trial run, weather years and all: none may earn a Stop or a Fix that was not there, and it must
+    help by more than its figure is rounded to, or make its finding go or grow milder.
     """
     designs = {id(change): design for change, design in station.trials}
     if not designs:
         return found
     before = _grave(found)
 
-    def obedient(change: Change) -> Change | None:
+    def obedient(finding: Finding, change: Change) -> Change | None:
         design = designs.get(id(change))
         if design is None:
             return change
         changed = station.tried(design)
+        # Most that fail do so by rules that need no weather, and those take a fraction of the time.
         if _only_the_bus(station.design, design):
-            # What hangs where on which wire moves nothing but the Bus's own findings.
-            return change if _grave(_found(changed, report, BUS_RULES)) <= before else None
-        then = explained_change(changed, station.design, report)
-        new = [finding for finding in _found(changed, then, GRAVE_RULES) if _is_new(finding, before)]
-        return _with_its_fuses(change, changed, then, new)
+            new = [item for item in _found(changed, report, BUS_RULES) if _is_new(item, before)]
+        else:
+            then = explained_change(changed, station.design, report)
+            new = [item for item in _found(changed, then, GRAVE_RULES) if _is_new(item, before)]
+            mended = _with_its_fuses(change, changed, then, new)
+            if mended is None:
+                return None
+            (change, changed), new = mended, []
+        if new or not _is_worth_it(station, finding, change, changed, before):
+            return None
+        return change
 
     kept = []
     for finding in found:
-        remedies = tuple(after for change in finding.remedies if (after := obedient(change)) is not None)
+        remedies = tuple(after for change in finding.remedies if (after := obedient(finding, change)) is not None)
         kept.append(replace(finding, remedies=remedies) if remedies != finding.remedies else finding)
     return kept
 
 
+def _is_worth_it(
+    station: StationModel, finding: Finding, change: Change, changed: StationModel, before: set[str]
+) -> bool:
+    """Whether a change that passes the rules of wire and parts passes those of the weather years too, and helps."""
+    looked_at = changed.looked_at()
+    found = _found(looked_at, explained(looked_at))
+    # The hours of its years weigh megabytes, and nobody asks for them again.
+    changed.memo.clear()
+    if any(_is_new(item, before) for item in found):
+        return False
+    if change.gain is None or change.gain.helps:
+        return True
+    left = next((item for item in found if item.id == finding.id), None)
+    return left is None or SEVERITY_ORDER.index(left.severity) > SEVERITY_ORDER.index(finding.severity)
+
+
+SAME_TROUBLE = {"rehearse.days": "rehearse.dawn"}
+"""A station that goes dark tells it in one of several findings; another one of them is nothing new."""
+
+
+def _known_as(finding: Finding) -> str:
+    return SAME_TROUBLE.get(finding.id, finding.id)
+
+
 def _is_new(finding: Finding, before: set[str]) -> bool:
-    return finding.severity in {"stop", "fix"} and finding.id not in before
+    return finding.severity in {"stop", "fix"} and _known_as(finding) not in before
 
 
-def _with_its_fuses(change: Change, changed: StationModel, report: Report, new: list[Finding]) -> Change | None:
+def _with_its_fuses(
+    change: Change, changed: StationModel, report: Report, new: list[Finding]
+) -> tuple[Change, StationModel] | None:
     """A change that more current or more bank asks other fuses or wires of, together with them; None where it raises
     anything else, or where those would raise something of their own."""
     if not new:
-        return change
+        return change, changed
     also = [finding.remedies[0] for finding in new if finding.step == "bus" and finding.remedies]
     if len(also) < len(new):
         return None
@@ -90,7 +124,8 @@ def _with_its_fuses(change: Change, changed: StationModel, report: Report, new: 
     if _grave(_found(mended, report, BUS_RULES)) & {finding.id for finding in new}:
         return None
     label = f"{change.label}, with {' and '.join(_within(remedy.label) for remedy in also)}"
-    return replace(change, label=label, patch=(*change.patch, *(item for remedy in also for item in remedy.patch)))
+    patch = (*change.patch, *(item for remedy in also for item in remedy.patch))
+    return replace(change, label=label, patch=patch), mended
 
 
 def _within(label: str) -> str:

@@ -1,7 +1,7 @@
 """Changes worth trying, with their gain worked out on the changed design."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from ..calendar import MONTH_NAMES
 from ..changes import Change, Gain, Operation, changed_for
@@ -21,6 +21,14 @@ def try_change(
         return Change(label, "", tuple(patch))
     change = changed_for(label, tuple(patch), tried(changed))
     if judged:
+        station.trials.append((change, changed))
+    return change
+
+
+def mending(station: StationModel, label: str, effect: str, changed: Design, patch: Sequence[Operation]) -> Change:
+    """A change that gains no figure but makes its finding go; it is judged by all the rules like any other."""
+    change = Change(label, effect, tuple(patch))
+    if not (station.trial or station.first_look):
         station.trials.append((change, changed))
     return change
 

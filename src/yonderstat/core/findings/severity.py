@@ -13,9 +13,12 @@ def holds(report: Report) -> bool:
     return report.rehearsed is not None and report.rehearsed.state == "good"
 
 
-def of_waste(station: StationModel, report: Report) -> Severity:
-    """What only wastes is to be known where the station holds all the same, and mended where it falls short.
+def may_still_be_rehearsed(station: StationModel, report: Report) -> bool:
+    """Whether it is a change looked at by the rules of parts and wire alone, before its weather years are run."""
+    has_years = station.sky is not None or not station.design.array.strings
+    return station.trial and report.rehearsed is None and has_years
 
-    A change that is tried has no weather years to tell: waste then is no reason to drop it.
-    """
-    return "mind" if station.trial or holds(report) else "fix"
+
+def of_waste(station: StationModel, report: Report) -> Severity:
+    """What only wastes is to be known where the station holds all the same, and mended where it falls short."""
+    return "mind" if holds(report) or may_still_be_rehearsed(station, report) else "fix"

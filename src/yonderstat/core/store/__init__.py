@@ -72,7 +72,16 @@ from .temperature import (
     heating_w,
     kelvin_per_w,
 )
-from .volts import DischargePoint, bank_resistance_ohm, cut_off_v, discharge_curve, loaded_v, rest_course_v, rest_v
+from .volts import (
+    DischargePoint,
+    bank_resistance_ohm,
+    cut_off_v,
+    discharge_curve,
+    loaded_v,
+    rest_course_v,
+    rest_v,
+    short_resistance_ohm,
+)
 
 __all__ = [
     "ALTERNATOR",
@@ -155,6 +164,7 @@ __all__ = [
     "resting_table",
     "safety_distance_mm",
     "self_discharge",
+    "short_resistance_ohm",
     "store_report",
     "temperature_factor",
     "temperature_source",

@@ -37,6 +37,10 @@ class ChemistryKind:
     """Of a 12 V block of 100 Ah, bare."""
     electronics_milliohm: float
     """Of its management and terminals, whatever the size."""
+    short_milliohm: float
+    """Of such a block into a dead short, cells alone: the least there is, not what planning counts with."""
+    short_electronics_milliohm: float
+    """And of its management and terminals then."""
     charge_share_low: float
     charge_share_plan: float
     charge_share_max: float

@@ -76,6 +76,22 @@ def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float
     return (cells + electronics) * block_share(bank.chemistry, bus_v) / 1000.0
 
 
+def short_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float:
+    """The least internal resistance of the whole bank, which a dead short finds [Ω].
+
+    Notes
+    -----
+    What volts on the key are planned with errs upward, and would make a short small and a fuse weak. Lithium cells of
+    100 Ah have 0.2 to 0.5 mΩ, their electronics and terminals 1 to 2 mΩ more (from memory); the lower ends count.
+    Lead has what its planning says. A unit that was measured counts where it is lower still.
+    """
+    kind = kind_of(bank.chemistry)
+    warm = max(temperature_factor(bank.chemistry, temperature_c), 0.05)
+    label_ah = bank.unit_ah.value * bank.parallel
+    least = kind.short_milliohm * 100.0 / label_ah / warm + kind.short_electronics_milliohm / bank.parallel
+    return min(least * block_share(bank.chemistry, bus_v) / 1000.0, bank_resistance_ohm(bank, bus_v, temperature_c))
+
+
 def loaded_v(bank: Bank, bus_v: float, charge_share: float, current_a: float, temperature_c: float) -> float:
     """Volts at the posts while a current flows out [V]: V = V_rest(s) − I · R."""
     return rest_v(bank, bus_v, charge_share) - current_a * bank_resistance_ohm(bank, bus_v, temperature_c)

@@ -134,7 +134,8 @@ def _continuous(case: Case) -> Sentence:
         return Sentence(f"Stays up all year{but}.", told, "good", tuple(figures))
     if judged.state == "edge":
         return Sentence(f"On the edge {case.when('edge', 'short')}.", told, "edge", tuple(figures))
-    dark = "Dark before dawn" if judged.dark and judged.dark.kind == "before_dawn" else "Goes dark"
+    nightly = judged.dark and judged.dark.kind == "before_dawn" and case.design.array.strings
+    dark = "Dark before dawn" if nightly else "Goes dark"
     return Sentence(f"{dark} {case.when('short')}.", told, "short", tuple(figures))
 
 
@@ -222,6 +223,10 @@ def _everyday(case: Case) -> Sentence:
     judged = case.judged
     assert judged.carried_kwh is not None
     assert judged.used_kwh is not None
+    array = case.design.array
+    if not (array.strings or array.alternator):
+        told = f"All it uses comes from {judged.backup}." if judged.backup else "Only the bank feeds it."
+        return Sentence("No panels yet.", told, "short", (VerdictFigure("Used a year", judged.used_kwh),))
     figures = [
         VerdictFigure("Carried by the sun a year", judged.carried_kwh),
         VerdictFigure("Used a year", judged.used_kwh),
@@ -266,7 +271,8 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
     if net.number >= 0:
         return Sentence(f"Goes dark {months}.", _dark_words(case), "short", figures), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
-    how = "As driven" if case.design.array.alternator else "With mean sun"
+    array = case.design.array
+    how = "As driven" if array.alternator else "With mean sun" if array.strings else "With what it has"
     told = f"{how}, dark after {days_in_words(days)}."
     return Sentence(f"Loses {-net.number:.0f} Ah a day in {name}.", told, "short", figures), net.key
 

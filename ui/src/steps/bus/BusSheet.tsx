@@ -27,7 +27,7 @@ export default function BusSheet() {
       <p className="mb-3 text-[14px]">{bus.takeaway}</p>
       <div className="mb-5 grid grid-cols-2 gap-4 sm:grid-cols-4">
         <BigFigure of={figure(bus.lowest_v)} label="at the lowest set, keyed at the end" />
-        <BigFigure of={figure(bus.highest_power_w)} label="it carries of that set, half full" />
+        <BigFigure of={figure(bus.highest_power_w)} label="it carries of that set, half used" />
         <BigFigure of={figure(bus.main_peak_a)} label="from post to bus at the worst moment" />
         <BigFigure of={figure(bus.prospective_a)} label="into a short at the posts" />
       </div>

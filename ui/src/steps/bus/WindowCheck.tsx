@@ -4,7 +4,7 @@ import { Part, Wide } from "../../kit/layout";
 import { Mark } from "../../kit/Mark";
 import { GRADES, type LoadAtBus } from "./run";
 
-const LEVELS = ["full", "half full", "at the end"] as const;
+const LEVELS = ["full", "half used", "at the end"] as const;
 
 function Cell({ of, grade }: { of: string; grade: string | undefined }) {
   const figure = useFigure();
@@ -105,7 +105,7 @@ export function WindowCheck({ walked, onWalk }: { walked: string; onWalk: (load:
               </th>
               <th scope="col" rowSpan={2} className="px-1.5 text-right font-normal">
                 Carries, full
-                <br />/ half full
+                <br />/ half used
               </th>
             </tr>
             <tr className="border-b border-hair text-[12px] text-ink2">

@@ -10,7 +10,7 @@ from ...rehearse import backup_of
 from ...report import Report
 from ...station import StationModel
 from ..register import mild_rule, rule
-from ..remedies import covering, try_change
+from ..remedies import covering, mending, try_change
 from ..severity import holds
 
 FAR_SHORT, EDGE = 0.9, 1.1
@@ -124,12 +124,15 @@ def no_controller(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"Nothing stops the charge. If the battery lets go, the radios see the panel's {volts:.0f} V and more. "
                 "Relying on the battery's last-ditch protection is not a charge controller.",
                 f"/array/strings/{index}/controller",
-                (
-                    Change(
-                        "A PWM controller",
+                tuple(
+                    mending(
+                        station,
+                        label,
                         "charge is stopped when full",
-                        (replace(f"/array/strings/{index}/controller", "pwm"),),
-                    ),
+                        with_string(station.design, index, controller=kind),
+                        [replace(f"/array/strings/{index}/controller", kind)],
+                    )
+                    for kind, label in (("pwm", "A PWM controller"), ("mppt", "An MPPT controller"))
                 ),
             )
 

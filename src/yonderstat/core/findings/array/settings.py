@@ -3,12 +3,15 @@
 from collections.abc import Iterator
 
 from ...array import group_of, leader_of, most_charge_v
-from ...changes import Change, replace
+from ...changes import replace
+from ...claim import more
+from ...design import with_string
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
 from ..register import mild_rule, rule
+from ..remedies import mending
 from .strings import strings_of
 
 UNLIKE_DEG = 15.0
@@ -37,7 +40,19 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                     else "it is held full, or its cells are hit."
                 ),
                 f"{at}/set_for",
-                (Change(f"Set it for {told}", "the volts the bank wants", patch),),
+                (
+                    mending(
+                        station,
+                        f"Set it for {told}",
+                        "the volts the bank wants",
+                        with_string(
+                            station.design,
+                            index,
+                            regulator=regulator.model_copy(update={"set_for": bank.chemistry}),
+                        ),
+                        patch,
+                    ),
+                ),
             )
         if regulator.auto_volts:
             yield Finding(
@@ -99,13 +114,15 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
             item.module.watts.value * item.series * item.parallel for item in group_of(string, station.design.array)
         )
         if watts > limit.value:
+            told = more("watts", string.id, watts, limit.value, "W")
             yield Finding(
                 f"array.watts.{string.id}",
                 "fix" if string.controller == "pwm" else "mind",
                 "array",
-                f"{watts:.0f} W of panel on a controller rated for {limit.value:g} W at this bank's volts",
+                f"{told.words[0]} of panel on a controller rated for {told.words[1]} at this bank's volts",
                 "An MPPT clips what is above; its maker may still set a limit not to pass. Volts must stay inside.",
                 f"/array/strings/{index}/regulator/max_array_w",
+                claims=(told,),
             )
 
 

@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 from ...array import is_too_high, most_charge_v, rated_input_v
 from ...calendar import HOURS_A_DAY
-from ...changes import Change, replace
+from ...changes import replace
+from ...design import with_array
 from ...electrical import blocks_of_12v
 from ...finding import Finding
 from ...report import Report
@@ -12,6 +13,7 @@ from ...station import StationModel
 from ...store import charge_settings, kind_of
 from ...words import percent
 from ..register import rule
+from ..remedies import mending
 
 HELD = {"bench_supply", "changeover", "maintainer"}
 """Kinds that hold the bank at their volts for weeks."""
@@ -155,8 +157,12 @@ def alternator_straight_on(station: StationModel, report: Report) -> Iterator[Fi
         else "Volts and current then follow the engine, not the battery: it never gets full, or it boils.",
         "/array/alternator/dc_dc",
         (
-            Change(
-                "A DC-DC charger", "limited current at the bank's volts", (replace("/array/alternator/dc_dc", True),)
+            mending(
+                station,
+                "A DC-DC charger",
+                "limited current at the bank's volts",
+                with_array(station.design, alternator=engine.model_copy(update={"dc_dc": True})),
+                [replace("/array/alternator/dc_dc", True)],
             ),
         ),
     )

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from ...array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, group_of, label_of, leader_of
 from ...changes import Change, replace
+from ...claim import more
 from ...design import PanelString, with_string
 from ...draw import busiest_w
 from ...finding import Finding
@@ -12,7 +13,7 @@ from ...station import StationModel
 from ...store import kind_of
 from ...words import celsius
 from ..register import mild_rule, rule
-from ..remedies import covering, try_change
+from ..remedies import covering, mending, try_change
 from ..severity import of_waste
 
 TWICE_THE_BANK = 1.6
@@ -46,16 +47,19 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
         if string.series > 1:
             fewer = string.series - 1
             remedies = [_effect(station, report, index, f"{fewer} in series", series=fewer)]
+        told = more("volts", string.id, cold, limit, "V")
         guess = "" if leader.regulator.max_v else " The limit is only usual for its kind: read the label."
         yield Finding(
             f"array.cold.{string.id}",
             "stop" if leader.regulator.max_v else "fix",
             "array",
-            f"{string.name} reaches {cold:.0f} V on the coldest morning, and its controller is rated for {limit:.0f} V",
+            f"{string.name} reaches {told.words[0]} on the coldest morning, and its controller is rated for "
+            f"{told.words[1]}",
             f"Cold panels give more volts before any current flows; past its limit a controller dies at sunrise. "
             f"By {check.cold_rule}.{guess}",
             f"/array/strings/{index}/series",
             tuple(remedies),
+            (told,),
         )
 
 
@@ -114,16 +118,18 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
         asked = watts / station.array.charge_v if string.controller == "mppt" else i_sc
         if asked <= limit.value:
             continue
+        told = more("charge", string.id, asked, limit.value, "A")
         pwm, who = string.controller == "pwm", " and ".join(item.name for item in group)
         yield Finding(
             f"array.clips.{string.id}",
             "fix" if pwm else "mind",
             "array",
-            f"{who} could give {asked:.1f} A, and the controller passes {limit.value:g} A",
+            f"{who} could give {told.words[0]}, and the controller passes {told.words[1]}",
             "A PWM controller carries the panel's whole current and may not be overloaded."
             if pwm
             else "An MPPT clips what is too much; on dull days the bigger array still helps. Volts must stay inside.",
             f"/array/strings/{index}/regulator/max_charge_a",
+            claims=(told,),
         )
 
 
@@ -220,7 +226,17 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"{string.name}'s load terminals run a programme: what hangs on them goes off by itself",
                 "Made for lamps. Set them to always on, or use the battery bus.",
                 f"{at}/load_program",
-                (Change("Always on", "stays on", (replace(f"{at}/load_program", "always"),)),),
+                (
+                    mending(
+                        station,
+                        "Always on",
+                        "stays on",
+                        with_string(
+                            station.design, index, regulator=regulator.model_copy(update={"load_program": "always"})
+                        ),
+                        [replace(f"{at}/load_program", "always")],
+                    ),
+                ),
             )
 
 

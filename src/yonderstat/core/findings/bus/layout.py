@@ -11,6 +11,8 @@ from ...report import Report
 from ...station import StationModel
 from ...words import celsius
 from ..register import mild_rule, rule
+from ..remedies import mending
+from .rows import with_run
 
 NEAR_LIMIT_K = 5.0
 OUTSIDE = {"trailer", "vehicle", "go_box", "unattended"}
@@ -32,10 +34,12 @@ def shared_leads(station: StationModel, report: Report) -> Iterator[Finding]:
             "volts reach them. The controller also reads the bank through the loads' drop. Give it leads of its own.",
             f"/bus/runs/{leg.index}/fed_from",
             (
-                Change(
+                mending(
+                    station,
                     "Leads of its own to the post",
                     "the battery lies between source and loads",
-                    (Operation("replace", f"/bus/runs/{leg.index}/fed_from", POST),),
+                    with_run(station.design, leg.id, fed_from=POST)[0],
+                    [Operation("replace", f"/bus/runs/{leg.index}/fed_from", POST)],
                 ),
             ),
         )

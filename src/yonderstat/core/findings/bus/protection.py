@@ -2,15 +2,18 @@
 
 from collections.abc import Iterator
 
-from ...bus import Run
+from ...bus import Run, load_run, most_fuse_a, part_rating_a, rail_run
 from ...bus import fuse_for as needed_a
 from ...changes import Change
-from ...design import MAIN_RUN, MOST_A, POST, KnownAmps, KnownWire, RunFuse
+from ...claim import Claim, less, more
+from ...data import rows_by
+from ...design import MAIN_RUN, POST, KnownAmps, KnownWire, RunFuse
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
-from ...words import metres, wire
+from ...words import celsius, metres, wire
 from ..register import rule
+from ..remedies import mending
 from .rows import with_run
 
 NEAR_POST_M = 0.3
@@ -23,14 +26,39 @@ def _at(run: Run, field: str) -> str:
 
 
 def _fused(station: StationModel, run: Run) -> tuple[Change, ...]:
-    """The fuse that is proposed for it; nothing where no fuse is made for so much."""
+    """The fuse that is proposed for it, with thicker wire where what is there would not carry what it lets through;
+    nothing where no such fuse or wire is made."""
     fuse = station.bus.proposed_fuse(run.leg.id)
-    if fuse.rating_a > MOST_A:
+    if fuse.rating_a > most_fuse_a() or fuse.interrupt_a < run.must_break_a:
         return ()
-    typed = RunFuse(kind=fuse.kind, rating_a=KnownAmps(value=fuse.rating_a, basis="stated"))
-    _, patch = with_run(station.design, run.leg.id, fuse=typed)
     label = f"{fuse.label[0].upper()}{fuse.label[1:]}, {fuse.rating_a:g} A"
-    return (Change(label, "the wire is protected", tuple(patch)),)
+    fields: dict[str, object] = {
+        "fuse": RunFuse(kind=fuse.kind, rating_a=KnownAmps(value=fuse.rating_a, basis="stated"))
+    }
+    if fuse.rating_a > run.ampacity_a + 1e-6:
+        fits = _fitting_mm2(station, run, fuse.rating_a)
+        if fits is None:
+            return ()
+        fields["mm2"] = KnownWire(value=fits, basis="stated")
+        label = f"{label}, on {wire(fits)}"
+    design, patch = with_run(station.design, run.leg.id, **fields)
+    return (mending(station, label, "the wire is protected", design, patch),)
+
+
+def _fitting_mm2(station: StationModel, run: Run, amps: float) -> float | None:
+    """The thinnest size that carries so much in a run's place; None where none does."""
+    sizes = station.bus.book.sizes
+    return next((size.mm2 for size in sizes if station.bus.carries(run, size.mm2, amps)), None)
+
+
+def _counted(run: Run) -> str:
+    """By what insulation and air a wire is counted, and who says so."""
+    row = run.leg.row
+    said = row is not None and row.insulation_c is not None and row.ambient_c is not None
+    return (
+        f"Counted with {celsius(run.laid.insulation_c)} insulation and terminals in air of "
+        f"{celsius(run.laid.ambient_c)}{'' if said else ', our guess where nothing is typed'}."
+    )
 
 
 @rule
@@ -56,7 +84,7 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
             else f"A short anywhere on it draws up to {run.prospective_a:,.0f} A from the bank until something melts: "
             "a fire. "
             + (
-                "Put one within a hand of the post."
+                f"Put one within {metres(NEAR_POST_M)} of the post."
                 if at_post
                 else "The fuse before it is made for thicker wire."
                 if before_a > 0
@@ -77,23 +105,30 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
         if not run.fuse.typed and run.gauge.binds == "nothing fits":
             # Said already, by the run's own length and current.
             continue
-        fits = next((size.mm2 for size in station.bus.book.sizes if station.bus.carries(run, size.mm2, rating_a)), None)
-        remedies: tuple[Change, ...] = ()
+        typed, built = run.fuse.typed, run.leg.row is not None and run.leg.row.mm2 is not None
+        smaller_holds = typed and needed_a(run.carried) <= run.ampacity_a
+        remedies = _fused(station, run) if smaller_holds else ()
+        told = more("amps", run.leg.id, rating_a, run.ampacity_a, "A")
+        fits = _fitting_mm2(station, run, rating_a)
         if fits is not None:
-            _, patch = with_run(station.design, run.leg.id, mm2=KnownWire(value=fits, basis="stated"))
-            remedies = (Change(f"{wire(fits)} for {run.leg.name}", "carries what the fuse lets through", tuple(patch)),)
-        typed = run.fuse.typed
+            design, patch = with_run(station.design, run.leg.id, mm2=KnownWire(value=fits, basis="stated"))
+            label = f"{wire(fits)} for {run.leg.name}"
+            remedies += (mending(station, label, "carries what the fuse lets through", design, patch),)
         yield Finding(
             f"bus.fuse_above.{run.leg.id}" if typed else f"bus.wire_hot.{run.leg.id}",
-            "stop" if typed else "fix",
+            "mind" if not built else "stop" if typed else "fix",
             "bus",
-            f"{run.leg.name}: a {rating_a:g} A fuse on {wire(run.mm2)}, which carries {run.ampacity_a:.0f} A"
+            f"{run.leg.name}: a fuse of {told.words[0]} on {wire(run.mm2)}, which carries {told.words[1]}"
             if typed
-            else f"{run.leg.name}: {wire(run.mm2)} carries {run.ampacity_a:.0f} A for good, and "
-            f"{run.carried.peak_a:.1f} A at its worst moment want a {rating_a:g} A fuse",
-            "The wire is then the fuse. Fit a smaller one, or thicker wire; the local code has the last word.",
+            else f"{run.leg.name}: {wire(run.mm2)} carries {told.words[1]} for good, and "
+            f"{run.carried.peak_a:.1f} A at its worst moment want a fuse of {told.words[0]}",
+            ("" if built else "Nobody has typed this wire: it is the thickest on our list. ")
+            + "The wire is then the fuse. "
+            + ("Fit a smaller one, or thicker wire" if smaller_holds else "Fit thicker wire, or lay less on it")
+            + f"; the local code has the last word. {_counted(run)}",
             _at(run, "fuse" if typed else "mm2"),
             remedies,
+            (told,),
         )
 
 
@@ -108,28 +143,53 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
         if rating_a >= needed_a(run.carried) - 1e-6:
             continue
         opens = rating_a < peak_a
+        need_a = needed_a(run.carried)
+        told = less("amps", run.leg.id, rating_a, peak_a if opens else need_a, "A")
         on_inverter = run.leg.feeds == "rail" and run.leg.of in inverters
         yield Finding(
             f"bus.fuse_small.{run.leg.id}",
             "fix" if opens else "mind",
             "bus",
-            f"{run.leg.name}: {rating_a:g} A, and it carries {peak_a:.1f} A at its worst moment",
+            f"{run.leg.name}: a fuse of {told.words[0]}, and it carries {told.words[1]} at its worst moment"
+            if opens
+            else f"{run.leg.name}: a fuse of {told.words[0]}, and what it carries wants {told.words[1]}",
             ("It counts watts over efficiency and the lowest volts, not the nominal ones. " if on_inverter else "")
             + (
-                "It opens in the middle of a transmission."
+                (_when_it_opens(station, run))
                 if opens
                 else "A quarter in hand over what flows for hours, and a tenth over the peak, keep it from ageing."
             ),
             _at(run, "fuse/rating_a"),
-            _fused(station, run) if needed_a(run.carried) <= run.ampacity_a else (),
+            _fused(station, run),
+            (told,),
         )
+
+
+def _when_it_opens(station: StationModel, run: Run) -> str:
+    return "It opens in the middle of a transmission." if _is_keyed(station, run) else "It opens in ordinary use."
+
+
+def _is_keyed(station: StationModel, run: Run) -> bool:
+    """Whether a set that transmits hangs on a run."""
+    keyed = {load_run(load.id) for load in station.design.draw.loads if load.transmit_a is not None}
+    keyed |= {rail_run(load.rail) for load in station.design.draw.loads if load.transmit_a is not None}
+    runs = {item.leg.id: item.leg for item in station.bus.runs}
+    for key in keyed & runs.keys():
+        while key != POST:
+            if key == run.leg.id:
+                return True
+            key = runs[key].fed_from
+    return False
 
 
 @rule
 def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Finding]:
     """A fuse made for fewer volts than there are, or that cannot break what the bank drives into a short."""
     for run in station.bus.runs:
-        if not run.fuse.typed or run.fuse.kind == "none":
+        if run.fuse.kind == "none":
+            continue
+        if not run.fuse.typed:
+            yield from _none_is_made(station, run)
             continue
         if run.fuse.dc_v < station.bus.highest_v - 1e-6:
             yield Finding(
@@ -142,18 +202,78 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 _at(run, "fuse/dc_v"),
                 _fused(station, run),
             )
-        if station.bus.prospective_a > 0 and run.fuse.interrupt_a < run.prospective_a:
+        if station.bus.prospective_a > 0 and run.fuse.interrupt_a < run.must_break_a:
             behind = run.leg.fed_from != POST
+            told = _falls_short(run)
             yield Finding(
                 f"bus.interrupt.{run.leg.id}",
                 "mind" if behind else "fix",
                 "bus",
-                f"{run.leg.name}: its {run.fuse.label} breaks {run.fuse.interrupt_a:,.0f} A, and the bank drives "
-                f"{run.prospective_a:,.0f} A into a short there",
+                f"{run.leg.name}: its {run.fuse.label} breaks {told.words[0]}, and the bank drives {told.words[1]} "
+                "into a short there",
                 "Past what it can break a fuse bursts or welds shut. "
-                + ("The fuse before it must break it in its place." if behind else "Another kind, or a longer run."),
+                + ("The fuse before it must break it in its place." if behind else OWN_FUSES),
                 _at(run, "fuse/kind"),
                 _fused(station, run),
+                (told,),
+            )
+
+
+OWN_FUSES = "A kind that breaks more, or a fuse at the post of each battery, that breaks what that one drives."
+
+
+def _falls_short(run: Run) -> Claim:
+    return less("amps", run.leg.id, run.fuse.interrupt_a, run.prospective_a, "A")
+
+
+def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
+    """A fuse that is proposed, and that no list has: by its rating, or by what it would have to break."""
+    if run.fuse.rating_a > most_fuse_a():
+        yield Finding(
+            f"bus.fuse_none.{run.leg.id}",
+            "mind",
+            "bus",
+            f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of {run.fuse.rating_a:.0f} A, and none on our "
+            f"list goes above {most_fuse_a():g} A",
+            "Part the load over two runs with a fuse each, or go up in volts.",
+            _at(run, "fuse"),
+        )
+    elif run.fuse.interrupt_a < run.must_break_a and run.leg.fed_from == POST:
+        told = _falls_short(run)
+        yield Finding(
+            f"bus.fuse_breaks.{run.leg.id}",
+            "mind",
+            "bus",
+            f"{run.leg.name}: the bank drives {told.words[1]} into a short there, and no fuse on our list breaks more "
+            f"than {told.words[0]}",
+            f"Past what it can break a fuse bursts or welds shut. {OWN_FUSES}",
+            _at(run, "fuse"),
+            claims=(told,),
+        )
+
+
+@rule
+def parts_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A switch, shunt, changeover or block that passes more than it is rated for."""
+    known = rows_by("bus_parts", "part")
+    for run in station.bus.runs:
+        for number, part in enumerate(run.parts):
+            rating_a, carried = part_rating_a(part), run.carried
+            if carried.peak_a <= rating_a + 1e-6:
+                continue
+            label, said = known[part.kind]["label"], part.rating_a is not None
+            for_good = carried.continuous_a > rating_a
+            told = more("amps", run.leg.id, carried.peak_a, rating_a, "A")
+            yield Finding(
+                f"bus.part.{run.leg.id}.{number}",
+                "fix" if said and for_good else "mind",
+                "bus",
+                f"{run.leg.name}: {told.words[0]} pass a {label} "
+                f"{'rated for' if said else 'that is usually rated for'} {told.words[1]}",
+                ("It does so for hours: it heats, and its contacts burn. " if for_good else "It does so for moments. ")
+                + ("Fit one that carries it." if said else "Read its label, and type what it says."),
+                _at(run, "parts"),
+                claims=(told,),
             )
 
 
@@ -170,7 +290,8 @@ def fuse_far_from_the_post(station: StationModel, report: Report) -> Iterator[Fi
             "fix" if at_post else "mind",
             "bus",
             f"{run.leg.name}: its fuse sits {metres(typed.from_start_m.value)} from where the current comes from",
-            "All before it is unprotected. It belongs within a hand of the post, or the piece before it in conduit.",
+            f"All before it is unprotected. It belongs within {metres(NEAR_POST_M)} of the post, or the piece before "
+            "it in conduit.",
             _at(run, "fuse/from_start_m"),
         )
 
@@ -184,7 +305,7 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
         if run.gauge.binds == "nothing fits":
             yield Finding(
                 f"bus.nothing_fits.{run.leg.id}",
-                "fix" if run.leg.index is not None else "mind",
+                "mind",
                 "bus",
                 f"{run.leg.name}: no size up to {wire(run.gauge.mm2)} carries {run.carried.peak_a:.0f} A over "
                 f"{metres(run.laid.length_m)}",
@@ -192,14 +313,16 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 _at(run, "length_m"),
             )
         elif run.leg.row is not None and run.leg.row.mm2 is not None and lost_v > allowed_v + 1e-6:
-            _, patch = with_run(station.design, run.leg.id, mm2=KnownWire(value=run.gauge.mm2, basis="stated"))
+            design, patch = with_run(station.design, run.leg.id, mm2=KnownWire(value=run.gauge.mm2, basis="stated"))
+            told = more("volts", run.leg.id, lost_v, allowed_v, "V")
             yield Finding(
                 f"bus.drop.{run.leg.id}",
                 "fix" if lost_v > FAR_DROP * allowed_v else "mind",
                 "bus",
-                f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {lost_v:.2f} V, "
-                f"the wire alone, at {run.carried.peak_a:.0f} A",
-                f"Aim at {allowed_v:.2f} V there, {100 * run.laid.drop_share:.0f} % of the nominal volts.",
+                f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {told.words[0]}, the wire alone, "
+                f"at {run.carried.peak_a:.0f} A",
+                f"Aim at {told.words[1]} there, {100 * run.laid.drop_share:.0f} % of the nominal volts.",
                 _at(run, "mm2"),
-                (Change(f"{wire(run.gauge.mm2)} for {run.leg.name}", "inside the aim", tuple(patch)),),
+                (mending(station, f"{wire(run.gauge.mm2)} for {run.leg.name}", "inside the aim", design, patch),),
+                (told,),
             )

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from ...bus import LoadVolts, grade_of, input_window, load_run, lowest_given_v
 from ...changes import Change, Gain, add, replace
+from ...claim import less
 from ...design import (
     MAIN_RUN,
     Design,
@@ -34,10 +35,10 @@ LEAST_POWER_SHARE = 0.1
 
 
 def _standing(station: StationModel, name: str, load_id: str) -> Tried:
-    """What a change does to the volts at a keyed set: half full where it fails there, else at the end."""
+    """What a change does to the volts at a keyed set: half used where it fails there, else at the end."""
     now = station.bus.of_load(load_id)
     fails_half = now is not None and now.window is not None and now.keyed_v[1] < now.window.low_v
-    level, when = (1, "keyed, half full") if fails_half else (2, "keyed at the end")
+    level, when = (1, "keyed, half used") if fails_half else (2, "keyed at the end")
 
     def volts(model: StationModel) -> float | None:
         found = model.bus.of_load(load_id)
@@ -51,23 +52,21 @@ def _standing(station: StationModel, name: str, load_id: str) -> Tried:
     return tried
 
 
-def _apart(volts: float, other_v: float) -> str:
-    """Volts to a tenth, or as finely as sets them apart from the others."""
-    return f"{volts:.1f}" if abs(volts - other_v) >= 0.1 else f"{volts:.2f}"
-
-
 def _power_words(item: LoadVolts) -> str:
     full_w, half_w = item.most_w
     if full_w is None or half_w is None:
         return ""
-    rated = item.item.load.rated_w
+    rated, beside = item.item.load.rated_w, " With everything else on and nothing else keyed,"
     if rated is not None and half_w >= rated.value:
-        return f" Keyed alone, a half full bank still carries all {rated.value:.0f} W of it."
-    return f" Keyed alone, a full bank carries {full_w:.0f} W of it, a half full one {half_w:.0f} W."
+        return f"{beside} half of what may be used still carries all {rated.value:.0f} W of it."
+    if full_w < 1.0:
+        return f"{beside} even a full bank does not carry it at its lowest power."
+    half = f"half of what may be used {half_w:.0f} W" if half_w >= 1.0 else "half of what may be used none of it"
+    return f"{beside} a full bank carries {full_w:.0f} W of it, {half}."
 
 
 def _severity(item: LoadVolts, window: Window) -> Severity:
-    """A set that behaves oddly on a half full bank fails in use; so does one under a window that somebody has named."""
+    """A set that behaves oddly with half the bank left fails in use; so does one under a window somebody has named."""
     half = grade_of(item.keyed_v[1], window)
     return "fix" if half in {"odd", "off"} or item.item.load.window != "none" else "mind"
 
@@ -75,7 +74,7 @@ def _severity(item: LoadVolts, window: Window) -> Severity:
 @rule
 def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
     """A set that sags below its window on the key before the end of what may be used."""
-    told = False
+    said = False
     places = {load.id: index for index, load in enumerate(station.design.draw.loads)}
     for item in station.bus.loads:
         load, window = item.item.load, item.window
@@ -86,16 +85,18 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         bank = station.design.store.bank
         lead = bank is not None and kind_of(bank.chemistry).is_lead
-        when = "on a half full bank already" if item.keyed_v[1] < window.low_v else "where the depth allowed ends"
-        volts = item.keyed_v[1] if item.keyed_v[1] < window.low_v else end_v
+        when = (
+            "with half of what may be used left" if item.keyed_v[1] < window.low_v else "where the depth allowed ends"
+        )
+        half = item.keyed_v[1] < window.low_v
+        told = less("volts", load.id, item.keyed_v[1] if half else end_v, window.low_v, "V")
         lost_v = float(item.walk_v[:, 3].sum())
         off = grade_of(end_v, window) == "off"
         yield Finding(
             f"bus.under_volts.{load.id}",
             _severity(item, window),
             "bus",
-            f"{load.name} wants {_apart(window.low_v, volts)} V, and on the key {when} {_apart(volts, window.low_v)} V "
-            "reach it",
+            f"{load.name} needs {told.words[1]}, and while it transmits gets {told.words[0]} {when}",
             f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V inside "
             "the bank. First the power falls, then the signal distorts, then it switches off"
             + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
@@ -103,9 +104,10 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             + "turn the power down, or give that set a converter that holds its volts."
             + ("" if station.trial else _power_words(item)),
             f"/draw/loads/{places[load.id]}/window",
-            () if station.trial or station.first_look or told else tuple(_remedies(station, item, places[load.id])),
+            () if station.trial or station.first_look or said else tuple(_remedies(station, item, places[load.id])),
+            (told,),
         )
-        told = True
+        said = True
 
 
 def _remedies(station: StationModel, item: LoadVolts, index: int) -> Iterator[Change]:
@@ -158,7 +160,7 @@ def _regulated(station: StationModel, item: LoadVolts, index: int) -> Iterator[C
 
 
 def _quieter(station: StationModel, item: LoadVolts, index: int) -> Iterator[Change]:
-    """Turned down to what a half full bank carries."""
+    """Turned down to what half of the bank carries."""
     load: Load = item.item.load
     half_w = item.most_w[1]
     now = load.power_w or load.rated_w
@@ -191,13 +193,15 @@ def converter_drops_out(station: StationModel, report: Report) -> Iterator[Findi
         lowest_v, least_v = lowest_given_v(station.bus, rail.id), input_window(rail, station.bus_v).least_v
         if lowest_v is None or lowest_v >= least_v:
             continue
+        told = less("volts", rail.id, lowest_v, least_v, "V")
         on_it = [load for load in station.design.draw.loads if load.rail == rail.id]
         vital = any(load.tier == "vital" for load in on_it)
         yield Finding(
             f"bus.dropout.{rail.id}",
             "fix" if vital else "mind",
             "bus",
-            f"{rail.name} works down to {least_v:.1f} V, and at the end of the bank it gets {lowest_v:.1f} V",
+            f"{rail.name} works down to {told.words[1]}, and at the end of the bank it gets {told.words[0]}",
             "It switches off, and with it all that hangs on it. Use less of the bank, or a converter that works lower.",
             f"/draw/rails/{place}/least_in_v",
+            claims=(told,),
         )

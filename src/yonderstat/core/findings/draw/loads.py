@@ -2,9 +2,10 @@
 
 from collections.abc import Iterator
 
-from ...changes import Change, replace
+from ...changes import replace
+from ...claim import more
 from ...data import rows_by
-from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, with_load
+from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, with_load, with_rail
 from ...draw import (
     LoadDraw,
     busiest_w,
@@ -22,7 +23,7 @@ from ...station import StationModel
 from ...store import kind_of
 from ...words import hours_in_words
 from ..register import mild_rule, rule
-from ..remedies import lasting, try_change
+from ..remedies import lasting, mending, try_change
 from ..severity import of_waste
 
 RECEIVE_RULES_SHARE = 0.6
@@ -156,7 +157,7 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
         busiest_h = max((float(item.hours[month]) for item in hanging), default=0.0)
         if idle_ah <= IDLE_SHARE * (used_ah + idle_ah) or busiest_h >= rail.on_hours.value:
             continue
-        hours = {"value": round(busiest_h, 2), "basis": "stated"}
+        hours = KnownHours(value=round(busiest_h, 2), basis="stated")
         yield Finding(
             f"draw.idle.{rail.id}",
             of_waste(station, report),
@@ -165,10 +166,12 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
             f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",
             f"/draw/rails/{index}/on_hours",
             (
-                Change(
+                mending(
+                    station,
                     f"On for {busiest_h:.1f} h a day",
                     f"saves {idle_ah * (1 - busiest_h / rail.on_hours.value):.1f} Ah a day",
-                    (replace(f"/draw/rails/{index}/on_hours", hours),),
+                    with_rail(station.design, index, on_hours=hours),
+                    [replace(f"/draw/rails/{index}/on_hours", hours.model_dump(mode="json"))],
                 ),
             ),
         )
@@ -213,13 +216,15 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     peak = report.working[report.draw.peak_a].number
     supply = station.design.draw.supply_a
     if supply is not None and peak > supply.value:
+        told = more("amps", "peak", peak, supply.value, "A")
         yield Finding(
             "draw.supply",
             "fix",
             "draw",
-            f"The peak of {peak:.0f} A is more than the supply's {supply.value:g} A",
+            f"The peak of {told.words[0]} is more than the supply's {told.words[1]}",
             "It folds back or trips when someone keys. Less power, an interlock, or a battery beside it.",
             "/draw/supply_a",
+            claims=(told,),
         )
     bank = station.design.store.bank
     if bank is None:
@@ -227,11 +232,12 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     label_ah = bank.parallel * bank.unit_ah.value
     limit_c = LITHIUM_PEAK_C if bank.chemistry == "lifepo4" else LEAD_PEAK_C
     if peak > limit_c * label_ah:
+        much = more("amps", "peak", peak, limit_c * label_ah, "A")
         yield Finding(
             "draw.peak_bank",
             "mind",
             "draw",
-            f"The peak of {peak:.0f} A is {peak / label_ah:.1f} C of a {label_ah:.0f} Ah bank",
+            f"The peak of {much.words[0]} is above the {much.words[1]} that a bank of {label_ah:.0f} Ah gives gladly",
             f"Past {limit_c:g} C "
             + (
                 "lead sags below what a radio wants."
@@ -239,6 +245,7 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
                 else "its electronics may open."
             ),
             "/store/bank/parallel",
+            claims=(much,),
         )
 
 

@@ -5,6 +5,7 @@ from dataclasses import replace as replaced
 
 from ...calendar import MONTH_NAMES
 from ...changes import Gain, replace
+from ...claim import Claim
 from ...design import Design, with_bank
 from ...draw import is_placed, pointless
 from ...finding import Finding, Severity
@@ -76,8 +77,13 @@ def _night(tried: HalfAgain) -> str:
     return NIGHT_TOO_LONG if tried.bank_h < tried.panel_h else NOT_FILLED
 
 
-def _leaves(tried: HalfAgain) -> str:
-    """What each leaves, by itself."""
+def _leaves(station: StationModel, tried: HalfAgain) -> str:
+    """What each leaves, by itself; of a station without panels the bank alone, as half as much of none is none."""
+    if not station.design.array.strings:
+        return (
+            f"Half as much bank again leaves {hours_in_words(tried.bank_h)} a year dark: what it lacks is something "
+            "that fills it."
+        )
     return (
         f"Half as much panel again leaves {hours_in_words(tried.panel_h)} a year dark, half as much bank again "
         f"{hours_in_words(tried.bank_h)}. The sizing map in Rehearse tries both together."
@@ -95,14 +101,19 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     tried = half_again(station, hours)
     dark_h, spell = report.number(years.dark_h) or 0.0, years.dark.longest
+    claims = (
+        Claim(kind="dark_year", of="main", value=dark_h, unit="h"),
+        Claim(kind="dark_spell", of="main", value=float(spell.hours), unit="h"),
+    )
     severity: Severity = "fix" if years.state == "short" else "mind"
-    if years.dark.kind == "before_dawn":
+    if years.dark.kind == "before_dawn" and station.design.array.strings:
         yield Finding(
             "rehearse.dawn",
             severity,
             "rehearse",
             f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than {hours_in_words(spell.hours)}",
-            f"{_night(tried)} {_leaves(tried)}",
+            f"{_night(tried)} {_leaves(station, tried)}",
+            claims=claims,
         )
         return
     how = "Dark for days" if years.dark.kind == "for_days" else "Dark for more than a night"
@@ -111,7 +122,8 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
         severity,
         "rehearse",
         f"{how}: {spell.words} in the worst of {years.years} weather years",
-        f"{_cause(station, spell)} {_leaves(tried)}",
+        f"{_cause(station, spell)} {_leaves(station, tried)}",
+        claims=claims[1:],
     )
 
 
@@ -181,8 +193,13 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
         "mind",
         "rehearse",
         f"Cut off and back {times_in_words(years.dark.trips_a_year)} a year",
-        "Every morning sun brings it up and every night takes it down. A computer that boots each time, or never "
-        f"comes up alone, counts as dark: try the whole chain once by pulling the plug.{wakes}",
+        (
+            "Every morning sun brings it up and every night takes it down."
+            if station.design.array.strings
+            else "What charges it brings it up, and what it runs takes it down again."
+        )
+        + " A computer that boots each time, or never comes up alone, counts as dark: try the whole chain once, by "
+        f"opening the main switch and closing it again.{wakes}",
         "/store/bank/reconnect_v",
     )
 
@@ -221,6 +238,7 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         "Each start has a full bank and the weather of its year. More bank, less draw, or a tier shed in time helps.",
         "/store/bank/parallel",
         tuple(remedies),
+        (Claim(kind="starts", of="worst", value=share),),
     )
 
 

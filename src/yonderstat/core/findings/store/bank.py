@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from ...changes import Change, replace
+from ...claim import Claim, less
 from ...design import with_bank
 from ...draw import MAINS_KINDS
 from ...finding import Finding, Severity
@@ -13,7 +14,7 @@ from ...store import below_temperature_table
 from ...words import celsius, counted
 from ..register import mild_rule, rule
 from ..remedies import lasting, parallel_that_lasts, try_change
-from ..severity import holds
+from ..severity import holds, may_still_be_rehearsed
 
 FAR_SHORT = 0.5
 
@@ -37,7 +38,7 @@ def _more_in_parallel(station: StationModel) -> list[Change]:
 @rule
 def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
     """The bank against the days asked without sun: asked of a station that stays up, or that has nothing else."""
-    rehearsed = report.rehearsed is not None or station.trial
+    rehearsed = report.rehearsed is not None or may_still_be_rehearsed(station, report)
     if station.bank is None or (not station.purpose.all_year and rehearsed):
         # Days away, or without mains, are days with the weather there is: the weather years judge them.
         return
@@ -51,16 +52,19 @@ def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
             "store",
             f"Lasts {counted(days, 'day', 1)} without sun, {asked:g} asked",
             "Usable amp-hours over the day's draw in the hard month.",
+            claims=(Claim(kind="lasts", of=str(station.hard_month), value=days, unit="days"),),
         )
         return
+    told = less("lasts", str(station.hard_month), days, asked, "days")
     yield Finding(
         "store.too_small",
         "stop" if days < FAR_SHORT * asked and not holds(report) else "fix",
         "store",
-        f"Lasts {days:.1f} of the {counted(asked, 'day', 2)} asked without sun",
+        f"Lasts {told.words[0].removesuffix(' days')} of the {counted(asked, 'day', 2)} asked without sun",
         "Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
         "/store/bank/parallel",
         tuple(_more_in_parallel(station)),
+        (told,),
     )
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from ...changes import Change, replace
+from ...claim import less, more
 from ...design import Bank, with_bank
 from ...draw import Step, mode_share, most_together_a
 from ...finding import Finding, Severity
@@ -100,7 +101,12 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
         "store",
         f"Lithium at {celsius(coldest)} must not be charged: {what}{often}",
         "Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
-        f"The sun of a frosty morning is then lost, unless a box keeps it warm.{small}",
+        + (
+            "The sun of a frosty morning is then lost, unless a box keeps it warm."
+            if station.design.array.strings
+            else "What would charge it then is lost, unless a box keeps it warm."
+        )
+        + small,
         "/store/bank/limits/cold_cutoff",
         tuple(_warm_box(station)),
     )
@@ -142,26 +148,30 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
     largest = max(sources, key=lambda source: source.amps)
     if together > most:
         over_one = largest.amps > most or len(sources) == 1
-        who, told = (largest.name, largest.amps) if over_one else ("all sources together", together)
-        ruinous = limit is not None or told > RUINOUS * most
+        who, amps = (largest.name, largest.amps) if over_one else ("all sources together", together)
+        told = more("charge", largest.id if over_one else "together", amps, most, "A")
+        ruinous = limit is not None or amps > RUINOUS * most
         yield Finding(
             "store.charge_fast",
             "stop" if ruinous else "fix",
             "store",
-            f"{told:.0f} A from {who} is above the {most:.0f} A "
+            f"{told.words[0]} from {who} is above the {told.words[1]} "
             f"{'the maker allows' if limit else 'usual for the kind'}",
             "Faster charging heats the bank and costs it years. Turn the charger down, or add units in parallel.",
             "/store/bank/limits/max_charge_a",
+            claims=(told,),
         )
     elif together < kind.charge_share_low * label_ah and kind.is_lead and not _gets_full(report):
+        slow = less("charge", "together", together, kind.charge_share_low * label_ah, "A")
         yield Finding(
             "store.charge_slow",
             "mind",
             "store",
-            f"At best {together:.1f} A into {label_ah:.0f} Ah: lead charged under "
-            f"{kind.charge_share_low * 100:.0f} % of its label seldom gets full",
-            "It then sulphates and loses capacity. More panel, a mains charge now and then, or a smaller bank.",
+            f"At best {slow.words[0]} into {label_ah:.0f} Ah: lead charged with less than {slow.words[1]}, "
+            f"{kind.charge_share_low * 100:.0f} % of its label, seldom gets full",
+            "It then sulphates and loses capacity. More amps, a charge to the full now and then, or a smaller bank.",
             "/store/bank",
+            claims=(slow,),
         )
 
 
@@ -189,7 +199,8 @@ def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
         if never
         else f"Lead goes {days:.0f} days without a full charge in a typical year",
         "Left short of full for more than two weeks it sulphates: capacity goes, and age comes early. "
-        "Two layers, more panel, or a chemistry that does not mind.",
+        + ("Two layers, more panel," if station.design.array.strings else "Something that fills it,")
+        + " or a chemistry that does not mind.",
         "/store/bank/chemistry",
     )
 

@@ -2,8 +2,9 @@
 
 from collections.abc import Iterator
 
-from ...changes import Change, replace
-from ...design import MAIN, Design, Layer
+from ...changes import replace
+from ...claim import less
+from ...design import MAIN, Design, Layer, with_layer
 from ...finding import Finding
 from ...purposes import purpose_of
 from ...report import Report
@@ -11,6 +12,7 @@ from ...station import StationModel
 from ...store import kind_of
 from ...words import counted
 from ..register import mild_rule, rule
+from ..remedies import mending
 
 COMMON = {"switch", "lead"}
 """Ways of joining that can lay two banks in parallel."""
@@ -52,8 +54,12 @@ def unlike_in_parallel(station: StationModel, report: Report) -> Iterator[Findin
             "Switch from one to the other, or join them through a converter.",
             at,
             (
-                Change(
-                    "Automatic: first the main bank, then this one", "never in parallel", (replace(at, "automatic"),)
+                mending(
+                    station,
+                    "Automatic: first the main bank, then this one",
+                    "never in parallel",
+                    with_layer(station.design, index, joining="automatic"),
+                    [replace(at, "automatic")],
                 ),
             ),
         )
@@ -133,13 +139,15 @@ def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Fin
     for index, pack in enumerate(station.design.store.packs):
         if pack.dc_out_a is None or pack.dc_out_a.value >= peak:
             continue
+        told = less("amps", "peak", pack.dc_out_a.value, peak, "A")
         yield Finding(
             f"store.pack_outlet.{pack.id}",
             "fix",
             "store",
-            f"{pack.name}'s 12 V outlet carries {pack.dc_out_a.value:g} A, and the station reaches {peak:.0f} A",
+            f"{pack.name}'s 12 V outlet carries {told.words[0]}, and the station reaches {told.words[1]}",
             "It switches off on the first call. Turn the power down while it runs from the pack, or run less from it.",
             f"/store/packs/{index}/dc_out_a",
+            claims=(told,),
         )
 
 

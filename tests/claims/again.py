@@ -1,0 +1,206 @@
+"""What a finding asserts, worked out again from the hours of the run or from the wire, without asking the finding."""
+
+from collections.abc import Callable, Iterator
+
+import numpy as np
+
+from yonderstat.core import Report
+from yonderstat.core.bus import BusModel
+from yonderstat.core.claim import Claim
+from yonderstat.core.design import POST, Design
+from yonderstat.core.draw import keyed_together
+from yonderstat.core.finding import Finding
+from yonderstat.core.rehearse import hourly_station
+from yonderstat.core.rehearse.kernel import OUT_VITAL, OUTS, Hours, run_years
+from yonderstat.core.rehearse.tally import tally_of
+from yonderstat.core.rehearse.years import cheap_every_d, spell_starts
+from yonderstat.core.station import StationModel
+from yonderstat.core.store import bank_resistance_ohm
+from yonderstat.core.words import plain
+
+HOURS = 24
+NET_ROUNDS, NET_V = 60, 0.02
+AT_BEST, AT_LEAST = 1.4, 0.9
+"""The most a source is said to give, over the most it gives in any hour of ten years: no less but for a
+clear hour in the cold, which may pass 1000 W/m², and not far above."""
+
+
+def _lasts(design: Design, report: Report, claim: Claim) -> float:
+    """Usable over the day's draw, the draw added up from the hours of the run."""
+    station = StationModel(design)
+    hours = hourly_station(station, 1)
+    month = int(claim.of)
+    assert report.store is not None
+    carried_ah = report.number(report.store.carries_ah) or 0.0
+    if hours is None or month not in design.brief.months:
+        return carried_ah / station.daily_ah
+    drawn_a = hours.hours.load_a[hours.months == month - 1].sum(axis=1)
+    return carried_ah / (float(drawn_a.mean()) * HOURS)
+
+
+def _dark(design: Design, report: Report) -> np.ndarray:  # type: ignore[type-arg]
+    """Every hour of the verdict's weather years: 1 dark, 0 served, −1 nothing vital wanted."""
+    assert report.rehearsed is not None
+    hours = hourly_station(StationModel(design), report.rehearsed.years)
+    assert hours is not None
+    tally = tally_of(hours)
+    wanted = np.tile(hours.hours.load_a[:, 0] > 0.0, hours.years)
+    return np.where(wanted, tally.dark.ravel().astype(int), -1)
+
+
+def _dark_year(design: Design, report: Report, claim: Claim) -> float:
+    assert report.rehearsed is not None
+    return float((_dark(design, report) == 1).sum()) / report.rehearsed.years
+
+
+def _dark_spell(design: Design, report: Report, claim: Claim) -> float:
+    longest, first = 0, None
+    for hour, said in enumerate(_dark(design, report)):
+        if said == 1:
+            first = hour if first is None else first
+            longest = max(longest, hour - first + 1)
+        elif said == 0:
+            first = None
+    return float(longest)
+
+
+def _window(hours: Hours, year: int, hour: int, many: int) -> Hours:
+    """So many hours from one on, as a year of their own; a year goes on into the next, and the last into the first."""
+    years, in_a_year = hours.panels_a.shape
+    steps = hour + np.arange(many)
+    of_year, at = (year + steps // in_a_year) % years, steps % in_a_year
+    return hours._replace(
+        fixed_a=hours.fixed_a[at],
+        panels_a=hours.panels_a[of_year, at][None, :],
+        backup_a=hours.backup_a[at],
+        load_a=hours.load_a[at],
+        floor_ah=hours.floor_ah[of_year, at][None, :],
+        locked=hours.locked[of_year, at][None, :],
+        new_day=hours.new_day[at],
+    )
+
+
+def _starts(design: Design, report: Report, claim: Claim) -> float:
+    """Every start of the verdict's years played on by the kernel that tells each hour, and looked at hour by hour."""
+    assert report.rehearsed is not None
+    station = StationModel(design)
+    hours = hourly_station(station, report.rehearsed.years)
+    assert hours is not None
+    need = max(1, int(np.ceil(station.asked_days * HOURS)))
+    counts: dict[int, list[bool]] = {}
+    for year, hour in spell_starts(hours, cheap_every_d(hours, station.asked_days)):
+        played = _window(hours.hours, int(year), int(hour), need)
+        out = np.empty((1, need, OUTS))
+        run_years(hours.rules, played, hours.start(), out)
+        dark = out[0, :, OUT_VITAL] < played.load_a[:, 0] - 1e-9
+        counts.setdefault(int(hours.months[hour]) + 1, []).append(not dark.any())
+    return min(float(np.mean(counts[month])) for month in design.brief.months if month in counts)
+
+
+def _run_ohm(bus: BusModel, run_id: str) -> tuple[list[str], float]:
+    path, ohm = [], 0.0
+    while run_id != POST:
+        run = bus.run(run_id)
+        path.append(run_id)
+        ohm += run.ohm
+        run_id = run.leg.fed_from
+    return path, ohm
+
+
+def _set_volts(design: Design, report: Report, claim: Claim) -> float:
+    """The volts at a keyed set, by going round the net until it stands still: half used where that is said, else at the
+    end. Every load by its own current, growing ones by their watts at the volts they get."""
+    station = StationModel(design)
+    bus, bank, found = station.bus, station.bank, station.bus.of_load(claim.of)
+    assert bank is not None
+    assert found is not None
+    half = found.window is not None and found.keyed_v[1] < found.window.low_v
+    rest_v = found.rest_v[1 if half else 2]
+    bank_ohm = bank_resistance_ohm(bank.bank, station.bus_v, bank.hard_c)
+    loads = station.draw.loads
+    own = [item.load.id for item in loads].index(claim.of)
+    keyed = keyed_together([item.step for item in loads], own)
+    taps: list[tuple[str, float, bool, float]] = []
+    for number, item in enumerate(loads):
+        amps = item.standing_a + (item.step.adds_a if number in keyed else 0.0)
+        if item.rail is not None and item.rail.bank != "main":
+            continue
+        name = f"rail-{item.rail.id}" if item.rail is not None else f"load-{item.load.id}"
+        taps.append((name, amps, item.rail is not None or item.load.behaviour == "constant_power", 0.0))
+    for rail in design.draw.rails:
+        if rail.bank == "main":
+            taps.append((f"rail-{rail.id}", rail.idle_w.value / station.bus_v, True, 0.0))
+    paths = {name: _run_ohm(bus, name)[0] for name, *_ in taps}
+    volts = dict.fromkeys(paths, rest_v)
+    for _ in range(NET_ROUNDS):
+        amps_now = [
+            (name, amps * station.bus_v / max(volts[name], 0.7 * station.bus_v) if grows else amps)
+            for name, amps, grows, _ in taps
+        ]
+        through: dict[str, float] = {}
+        for name, amps in amps_now:
+            for run in paths[name]:
+                through[run] = through.get(run, 0.0) + amps
+        total = sum(amps for _, amps in amps_now)
+        for name in volts:
+            lost = sum(through[run] * bus.run(run).ohm + bus.run(run).drop_v for run in paths[name])
+            volts[name] = rest_v - total * bank_ohm - lost
+    return volts[f"load-{claim.of}"]
+
+
+def _charge(design: Design, report: Report, claim: Claim) -> tuple[float, float] | None:
+    """Between what sources give in the best hour of the run and somewhat more."""
+    station = StationModel(design)
+    hours = hourly_station(station, 10)
+    if hours is None:
+        return None
+    by_source = {key: float(amps.max()) for key, amps in hours.strings_a}
+    fixed = {source.id: source.amps for source in station.array.sources if source.id not in by_source}
+    if claim.of == "together":
+        if any(source.alone for source in station.array.sources):
+            return None
+        amps = sum(by_source.get(source.id, 0.0) for source in station.array.sources) + sum(fixed.values())
+        return amps * AT_LEAST, sum(by_source.values()) * AT_BEST + sum(fixed.values())
+    if claim.of in fixed:
+        return fixed[claim.of] * 0.999, fixed[claim.of] * 1.001
+    return None if claim.than != "above" else (by_source.get(claim.of, 0.0) * AT_LEAST, np.inf)
+
+
+CLOSE: dict[str, tuple[Callable[[Design, Report, Claim], float], float]] = {
+    "lasts": (_lasts, 0.02),
+    "dark_year": (_dark_year, 0.51),
+    "dark_spell": (_dark_spell, 0.01),
+    "starts": (_starts, 0.005),
+}
+
+
+def _checked(design: Design, report: Report, finding: Finding, claim: Claim) -> str:
+    if not claim.holds:
+        return f"{claim.value:g} is not seen to be {claim.than} {claim.limit:g}"
+    if claim.than != "alone":
+        said = plain(f"{finding.sentence} {finding.why}")
+        for word in claim.words:
+            if word.removesuffix(" days") not in said:
+                return f"“{word}” does not stand in “{said}”"
+    if claim.kind in CLOSE:
+        again, within = CLOSE[claim.kind]
+        found = again(design, report, claim)
+        if abs(found - claim.value) > within * max(1.0, abs(found) if claim.kind == "lasts" else 1.0):
+            return f"{claim.kind} {claim.value:.3f} is said, and {found:.3f} is so"
+    if claim.kind == "volts" and finding.id.startswith("bus.under_volts."):
+        found = _set_volts(design, report, claim)
+        if abs(found - claim.value) > NET_V:
+            return f"{claim.value:.3f} V are said, and {found:.3f} reach it"
+    if claim.kind == "charge" and finding.id.startswith("store."):
+        between = _charge(design, report, claim)
+        if between is not None and not between[0] <= claim.value <= between[1]:
+            return f"{claim.value:.2f} A are said, and the run has {between[0]:.2f} to {between[1]:.2f}"
+    return ""
+
+
+def troubles_of_claims(design: Design, report: Report) -> Iterator[str]:
+    """What a report asserts and is not so."""
+    for finding in report.findings:
+        for claim in finding.claims:
+            if trouble := _checked(design, report, finding, claim):
+                yield f"{finding.id}: {trouble}"

@@ -1,0 +1,74 @@
+"""Drawn stations: every claim worked out again, every remedy pressed, no source that is not there, worse never better.
+
+By default the same ones each time, so that a change is judged and not the dice; `YONDERSTAT_CLAIMS` looks at so many,
+on every core, and `./test claims` does.
+"""
+
+import os
+import warnings
+from concurrent.futures import ProcessPoolExecutor
+
+import pytest
+
+from tests.claims.check import troubles_of
+from tests.claims.stations import drawn_station
+
+ASKED = int(os.environ.get("YONDERSTAT_CLAIMS", "0"))
+FEW = 48
+MOST_SHOWN = 40
+FOUND = ()
+"""Seeds of stations that were found wrong once, and are looked at every time."""
+
+
+def _troubles(seed: int) -> list[str]:
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", RuntimeWarning)
+        return troubles_of(seed)
+
+
+@pytest.mark.skipif(ASKED > 0, reason="many are asked for")
+@pytest.mark.parametrize("seed", [*range(FEW), *FOUND])
+def test_a_drawn_station_says_what_is_so(seed: int) -> None:
+    assert not _troubles(seed)
+
+
+@pytest.mark.skipif(ASKED == 0, reason="YONDERSTAT_CLAIMS says how many")
+def test_many_drawn_stations_say_what_is_so() -> None:
+    with ProcessPoolExecutor(os.cpu_count()) as pool:
+        found = [trouble for troubles in pool.map(_troubles, range(ASKED), chunksize=20) for trouble in troubles]
+    assert not found, f"{len(found)} troubles\n" + "\n".join(found[:MOST_SHOWN])
+
+
+def test_the_check_can_fail() -> None:
+    """A promise of twice as much, and a limit that is not passed, are both found."""
+    from dataclasses import replace
+
+    from tests.claims.again import troubles_of_claims
+    from tests.claims.presses import troubles_of_presses
+    from yonderstat.core import evaluate
+
+    seed = next(seed for seed in range(FEW) if _gains(seed))
+    design = drawn_station(seed)[0]
+    report = evaluate(design)
+    doubled = []
+    for finding in report.findings:
+        remedies = [
+            replace(change, gain=replace(change.gain, after=2.0 * (change.gain.after or 0.0) + 1.0))
+            for change in finding.remedies
+            if change.gain is not None
+        ]
+        claims = [replace(claim, value=claim.value * 1.5 + 1.0) for claim in finding.claims if claim.than == "alone"]
+        doubled.append(replace(finding, remedies=tuple(remedies), claims=tuple(claims)))
+    wrong = replace(report, findings=tuple(doubled))
+    assert any("promised" in trouble for trouble in troubles_of_presses(design, wrong))
+    if any(finding.claims for finding in doubled):
+        assert list(troubles_of_claims(design, wrong))
+
+
+def _gains(seed: int) -> bool:
+    from yonderstat.core import evaluate
+
+    found = evaluate(drawn_station(seed)[0]).findings
+    return any(change.gain for item in found for change in item.remedies) and any(
+        claim.than == "alone" for item in found for claim in item.claims
+    )
