@@ -11,7 +11,7 @@ from yonderstat.core.words import plain
 SAYS = {
     "mains": r"the mains (take|make|come|keep|hold|carry|return|fill)|pull(ing)? the plug|once the mains return",
     "generator": r"the generator (makes|takes|carries|fills|runs)|run the generator",
-    "sun": r"the sun (only|that|of a|left|carries|brings|fills|is then)|morning sun|before dawn|usual sun|mean sun|"
+    "sun": r"the sun (only|that|of a|left|carries|brings|fills|is then)|morning sun|usual sun|mean sun|"
     r"panels help|more panel|half as much panel|without sun lasts|with the sun",
     "engine": r"the engine (gives|makes|fills|brings)|as driven",
 }

@@ -29,6 +29,13 @@ def hours_in_words(hours: float) -> str:
     return "1 hour" if whole == 1 else f"{whole} hours"
 
 
+def hours_and_minutes(hours: float) -> str:
+    """Hours as they were read off a clock: “4 h 30 min”, “45 min”, “5 h”."""
+    whole, minutes = divmod(round(hours * 60.0), 60)
+    parts = [f"{whole} h" if whole else "", f"{minutes} min" if minutes or not whole else ""]
+    return " ".join(part for part in parts if part)
+
+
 def hour_in_words(hour: int) -> str:
     """An hour from the start as people say it: “day 2, 18:00”."""
     return f"day {hour // 24 + 1}, {hour % 24:02d}:00"

@@ -1822,6 +1822,8 @@ export interface components {
          * @description The box of electronics on its hottest day.
          */
         BoxFigures: {
+            /** Closed C */
+            closed_c: string | null;
             /** Hottest C */
             hottest_c: string;
             /** Inside W */

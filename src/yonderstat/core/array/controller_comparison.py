@@ -46,6 +46,10 @@ def compare_controllers(
     return tuple(found), _beside_words(design, hard, MONTH_NAMES[month - 1])
 
 
+MOST_LIKE = 0.6
+"""So much more is not the controller's doing, but panels whose volts do not suit the bank."""
+
+
 def _beside_words(design: Design, hard: dict[str, float], name: str) -> str:
     if hard["mppt"] <= 0 and hard["pwm"] <= 0:
         return f"Neither brings anything in {name}."
@@ -55,5 +59,10 @@ def _beside_words(design: Design, hard: dict[str, float], name: str) -> str:
     watts = sum(item.module.watts.value * item.series * item.parallel for item in design.array.strings)
     if gain <= 0:
         return f"In {name} PWM brings as much or more: the panels' volts are the bank's."
+    if gain > MOST_LIKE:
+        return (
+            f"MPPT brings {1.0 + gain:.1f} times as much in {name}: these panels' volts are far above the bank's, and "
+            "nobody would string them so on PWM."
+        )
     more = f"PWM would need {watts * (1.0 + gain):.0f} W of such panels in place of {watts:.0f} W for the same."
     return f"MPPT brings {gain * 100:.0f} % more in {name}. {more}"

@@ -14,6 +14,7 @@ from ..store import ALTERNATOR, charge_settings, reaches
 from ..sun import Conditions, conditions_of, mounting_of
 from .electric import Electric, best_amps, cell_rise_k, coldest_bright_c, electric_of
 from .harvest import charge_volts
+from .supplies import supply_verdict
 from .year import month_ah
 
 FloatArray = NDArray[np.float64]
@@ -56,6 +57,8 @@ class ChargeSource:
     amps: float
     alone: bool = False
     """It must not run together with the others."""
+    charges: bool = True
+    """Whether its volts put current into the bank at all."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,9 +102,10 @@ class ArrayModel:
     def together_a(self) -> tuple[float, tuple[ChargeSource, ...]]:
         """The most that can flow into the main bank at once, and the sources of it: all that run together, or one that
         must run alone where it gives more."""
-        joined = tuple(source for source in self.sources if not source.alone)
+        charging = [source for source in self.sources if source.charges]
+        joined = tuple(source for source in charging if not source.alone)
         total = sum(source.amps for source in joined)
-        most = max(self.sources, key=lambda source: source.amps, default=None)
+        most = max(charging, key=lambda source: source.amps, default=None)
         return (most.amps, (most,)) if most is not None and most.amps > total else (total, joined)
 
 
@@ -136,7 +140,9 @@ def chemistry_row(bank: Bank | None) -> dict[str, str]:
     return rows_by("chemistries", "chemistry")[bank.chemistry if bank else "agm"]
 
 
-def _sources(design: Design, strings: list[StringModel], engine: Alternator | None) -> Iterator[ChargeSource]:
+def _sources(
+    design: Design, strings: list[StringModel], engine: Alternator | None, absorb_v: float
+) -> Iterator[ChargeSource]:
     for item in strings:
         if reaches(design, item.string.id):
             yield ChargeSource(item.string.id, item.string.name, best_amps(item.electric, item.coldest_c))
@@ -144,7 +150,8 @@ def _sources(design: Design, strings: list[StringModel], engine: Alternator | No
         yield ChargeSource(ALTERNATOR, "the engine", engine.into_bank_a)
     for charger in design.array.chargers:
         if reaches(design, charger.id):
-            yield ChargeSource(charger.id, charger.name, charger.amps.value, charger.alone)
+            charges = charger.kind != "selector" and supply_verdict(charger, design, absorb_v)[0]
+            yield ChargeSource(charger.id, charger.name, charger.amps.value, charger.alone, charges)
 
 
 def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel:
@@ -152,6 +159,7 @@ def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel
     array, bank = design.array, design.store.bank
     charge_v = charge_volts(blocks_of_12v(bus_v))
     strings = []
+    absorb_v = charge_settings(bank or Bank(), bus_v, 100.0, 25.0)[0].absorb_v
     for string in array.strings:
         electric = electric_of(string, array, charge_v)
         months_ah = _months_ah(string, electric, sky) if sky else None
@@ -160,10 +168,10 @@ def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel
     astray = frozenset(string.id for string in array.strings if not reaches(design, string.id))
     return ArrayModel(
         charge_v,
-        charge_settings(bank or Bank(), bus_v, 100.0, 25.0)[0].absorb_v,
+        absorb_v,
         tuple(strings),
         astray,
         engine.into_bank_a * engine.driving_h_per_day.value if engine else 0.0,
         float(chemistry_row(bank)["coulombic_efficiency"]),
-        tuple(_sources(design, strings, engine)),
+        tuple(_sources(design, strings, engine, absorb_v)),
     )

@@ -11,7 +11,9 @@ AIR_WH_M3_K = 0.335
 SUN_W_M2, LIT_SHARE = 900.0, 0.33
 """Full sun, and the part of the walls it falls on."""
 TAKEN_SHARE, CLEAR_TAKEN_SHARE = 0.6, 0.9
-"""Of the sun on it: a light wall takes some, a clear lid lets nearly all in. [C]"""
+"""Of the sun on it: a wall takes some, a clear lid lets nearly all in. [C]"""
+OUTSIDE_W_M2_K = 15.0
+"""From a sunlit wall to the air outside, wind and radiation together, nearly calm. From memory."""
 DRAUGHT_M_S = 0.1
 """Air through a vent by its own warmth. [C]"""
 USUAL_WALL_CM2, USUAL_LIMIT_C = 4200.0, 50.0
@@ -42,7 +44,9 @@ def box_heat(box: Box, inside_w: float, hottest_c: float) -> BoxHeat:
         The hottest afternoon of a year. [°C]
     """
     wall_m2 = (box.wall_cm2.value if box.wall_cm2 else USUAL_WALL_CM2) / 1e4
-    taken = CLEAR_TAKEN_SHARE if box.clear else TAKEN_SHARE
+    # A wall gives most of the sun it takes back to the air before it comes through (the sol-air temperature); through a
+    # clear lid it shines in.
+    taken = CLEAR_TAKEN_SHARE if box.clear else TAKEN_SHARE * WALL_W_M2_K / OUTSIDE_W_M2_K
     sun_w = SUN_W_M2 * wall_m2 * LIT_SHARE * taken if box.in_sun else 0.0
     vent_m3_h = (box.vent_cm2.value if box.vent_cm2 else 0.0) / 1e4 * DRAUGHT_M_S * 3600.0
     moved_m3_h = max(vent_m3_h, box.fan_m3_h or 0.0)

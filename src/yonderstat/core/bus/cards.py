@@ -48,10 +48,16 @@ def _disconnect(design: Design, runs: tuple[RunFigures, ...]) -> Iterator[CardSt
 def _turned(design: Design) -> Iterator[CardStep]:
     yield CardStep("Sets to receive, nothing keyed.")
     yield CardStep("Read both banks: more than half a volt apart, do not go over “both”.")
-    yield CardStep("Do not stop at off while a source charges: a controller that loses its bank runs away.")
+    if design.array.strings:
+        yield CardStep("Panels open first, at their switch or covered: a controller that loses its bank runs away.")
+    elif design.array.chargers:
+        yield CardStep("Chargers off first: one that loses its bank may run away.")
+    yield CardStep("Do not stop at off on the way.")
     for layer in design.store.layers:
         if layer.joining == "switch":
             yield CardStep(f"On {layer.name} only what a path leads to it charges; on both the two lie in parallel.")
+    if design.array.strings:
+        yield CardStep("Panels closed again, and a look whether the bank is charged.")
 
 
 def _unplugged(runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:

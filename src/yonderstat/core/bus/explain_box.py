@@ -39,8 +39,11 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         [watts],
         "bus-box",
     )
-    sun_words = "full sun on a third of its walls, and what they take of it"
-    sun = workings.add("bus.box.sun_w", heat.sun_w, "W", "Sun on the box", "G · A_lit · α", sun_words, (), "bus-box")
+    sun_words = "full sun on a third of its walls: what they take of it, less what they give back to the air outside"
+    formula = "G · A_lit · α · U / h"
+    if box is not None and box.clear:
+        sun_words, formula = "full sun through a third of its walls, which are clear", "G · A_lit · τ"
+    sun = workings.add("bus.box.sun_w", heat.sun_w, "W", "Sun into the box", formula, sun_words, (), "bus-box")
     rise = workings.add(
         "bus.box.rise_k",
         heat.rise_k,
@@ -66,6 +69,22 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         [table("T_hot", "hottest afternoon", heat.hottest_c - heat.rise_k, "°C", "extremes"), used("ΔT", rise)],
         "bus-box",
     )
+    closed = None
+    if heat.air_w_k > 0:
+        closed = workings.add(
+            "bus.box.closed_c",
+            heat.hottest_c - heat.rise_k + heat.closed_k,
+            "°C",
+            "The same with the fan still and the vents shut",
+            "T = T_hot + (P + P_sun) / (U · A)",
+            "what the walls alone let out",
+            [
+                used("P", inside),
+                used("P_sun", sun),
+                table("U · A", "through the walls", heat.wall_w_k, "W/K", "bus-box"),
+            ],
+            "bus-box",
+        )
     limit = workings.add(
         "bus.box.limit_c",
         heat.limit_c,
@@ -80,4 +99,4 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         ],
         "practice",
     )
-    return BoxFigures(inside.key, sun.key, rise.key, hottest.key, limit.key)
+    return BoxFigures(inside.key, sun.key, rise.key, hottest.key, limit.key, closed.key if closed else None)

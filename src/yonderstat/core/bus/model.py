@@ -20,6 +20,7 @@ from .volts import LEAST_OHM, LoadVolts, load_volts
 
 LEVELS = ("full", "half", "end")
 NEC_ZONES, NEC_NORTH_DEG = ("America/", "Pacific/Honolulu"), 14.0
+NEC_WEST_DEG, NEC_EAST_DEG = -170.0, -52.0
 """Where wire is sold by gauge and codes follow the NEC: North America down to Mexico, and Hawaii. [C]"""
 
 
@@ -87,7 +88,10 @@ def school_of(design: Design) -> WiringSchool:
     place = design.place
     if place is None or place.latitude_deg <= NEC_NORTH_DEG:
         return "iec"
-    return "nec" if (place.time_zone or "").startswith(NEC_ZONES) else "iec"
+    if place.time_zone is None:
+        # Nobody has stored its time zone: where it lies says as much.
+        return "nec" if NEC_WEST_DEG <= place.longitude_deg <= NEC_EAST_DEG else "iec"
+    return "nec" if place.time_zone.startswith(NEC_ZONES) else "iec"
 
 
 def bus_model(

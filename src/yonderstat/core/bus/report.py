@@ -124,6 +124,8 @@ class BoxFigures:
     rise_k: Key
     hottest_c: Key
     limit_c: Key
+    closed_c: Key | None
+    """With its fan still and its vents shut; None where it has neither."""
 
 
 @dataclass(frozen=True, slots=True)

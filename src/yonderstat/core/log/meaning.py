@@ -17,7 +17,7 @@ from ..store import (
     rest_hours,
 )
 from ..store import Reading as RestReading
-from ..words import celsius, hours_in_words
+from ..words import celsius, hours_and_minutes
 from .reading import Reading
 
 TELLING = 0.1
@@ -131,6 +131,6 @@ def meaning_of(reading: Reading, station: StationModel, report: Report) -> Meani
         case "capacity":
             return _capacity(reading, station)
         case "run":
-            return Meaning(f"It ran for {hours_in_words(reading.value or 0.0)}.")
+            return Meaning(f"It ran for {hours_and_minutes(reading.value or 0.0)}.")
         case _:
             return Meaning("")

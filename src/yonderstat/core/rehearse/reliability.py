@@ -302,14 +302,16 @@ def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
         return None
     heater = station.rules.heater_a > 0
     # Seldom is it ever cold enough, and to look at every hour for which of them takes long.
-    shut_h = float(station.shut.sum()) if station.hours.locked.any() else 0.0
+    used = np.isin(station.months + 1, station.model.design.brief.months)
+    shut_h = float(station.shut[:, used].sum()) if station.hours.locked.any() else 0.0
     return workings.add(
         "rehearse.locked_h",
         shut_h / station.years,
         "h",
         "Too cold to be charged, hours a year",
         "Σ [T_bank < T_low] / n",
-        "hours of the weather years in which charging is locked" + (", where its heater cannot help" if heater else ""),
+        "hours of the months in use, over the weather years, in which charging is locked"
+        + (", where its heater cannot help" if heater else ""),
         _ground(station),
         "rehearsal",
     ).key

@@ -3,10 +3,21 @@
 import numpy as np
 
 from ..calendar import DAYS_A_YEAR
+from ..data import column
 from ..store import YearUse, counted_cycles
 from .assumed import assumed_figure
-from .tally import Tally
+from .station import HourlyStation
+from .tally import Tally, tally_of
 from .years import longest_true
+
+
+def frozen_hours(station: HourlyStation) -> float:
+    """Hours a year in which a lead bank is so far discharged that its acid freezes. [h]"""
+    tally = tally_of(station)
+    frozen = station.bank_c < np.interp(
+        tally.charge_ah / station.rules.full_ah, column("freezing", "charge_share"), column("freezing", "freezes_c")
+    )
+    return float(frozen.sum()) / station.years
 
 
 def year_use(tally: Tally) -> YearUse:

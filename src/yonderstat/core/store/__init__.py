@@ -2,6 +2,7 @@
 
 from .capacity import (
     below_temperature_table,
+    freezes_at_c,
     lead_temperature_factor,
     peukert_hours,
     rate_factor,
@@ -134,6 +135,7 @@ __all__ = [
     "cycles_at_depth",
     "depth_of",
     "discharge_curve",
+    "freezes_at_c",
     "heater_help_k",
     "heating_w",
     "kelvin_per_w",

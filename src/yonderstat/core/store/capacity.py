@@ -9,6 +9,11 @@ FREEZING_FULL_C = -50.0
 """The electrolyte of a full lead-acid cell freezes near here. [M] from memory."""
 
 
+def freezes_at_c(charge_share: float) -> float:
+    """Where the acid of a lead cell freezes, by how full it is [°C]; table from memory."""
+    return float(np.interp(charge_share, column("freezing", "charge_share"), column("freezing", "freezes_c")))
+
+
 def peukert_hours(rated_ah: float, hour_rate_h: float, current_a: float, exponent: float) -> float:
     """Hours a battery lasts at a steady current.
 

@@ -35,6 +35,13 @@ function Box() {
         <Figure of={figure(box.inside_w)} label="watts inside" /> within and{" "}
         <Figure of={figure(box.sun_w)} label="watts of sun" /> of sun. What is in it stands{" "}
         <Figure of={figure(box.limit_c)} label="limit of the electronics" />.
+        {box.closed_c && (
+          <>
+            {" "}
+            With its fan still and its vents shut it reaches{" "}
+            <Figure of={figure(box.closed_c)} label="without fan and vents" />.
+          </>
+        )}
       </p>
       <div className="grid gap-3 sm:grid-cols-3">
         <ChoiceField label="Closed how" path={[...at, "ingress"]} choices={choices?.ingress} />

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from ...calendar import MONTH_NAMES, months_in_words
-from ...changes import Change, replace
+from ...changes import Change, Gain, replace
 from ...design import with_string
 from ...finding import Finding, Severity
 from ...rehearse import backup_of
@@ -15,6 +15,12 @@ from ..severity import holds
 
 FAR_SHORT, EDGE = 0.9, 1.1
 STEEPER_DEG = 65.0
+LEAST_TRACKED_W = 50.0
+"""Nobody buys a tracker for less. [C]"""
+TURNED = frozenset({"rack", "ground", "wall"})
+"""Ways of fixing whose tilt can be changed: what is glued or lies on a roof stays as it is."""
+CLOSES = 0.1
+"""A remedy for a lean month closes at least so much of what it lacks."""
 
 
 def _covers(station: StationModel, report: Report) -> dict[int, float]:
@@ -33,7 +39,8 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
     string = station.design.array.strings[0]
     at = "/array/strings/0"
     found = []
-    if string.controller == "pwm":
+    watts = string.module.watts.value * string.series * string.parallel
+    if string.controller == "pwm" and watts >= LEAST_TRACKED_W:
         changed = with_string(station.design, 0, controller="mppt")
         label = f"{string.name}: MPPT in place of PWM"
         found.append(try_change(station, label, changed, [replace(f"{at}/controller", "mppt")], effect))
@@ -42,7 +49,7 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
         more = string.series
         label = f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
         found.append(try_change(station, label, changed, [replace(f"{at}/parallel", string.parallel + 1)], effect))
-    if abs(string.tilt_deg - STEEPER_DEG) > 10:
+    if string.fitted in TURNED and string.mount != "flat" and abs(string.tilt_deg - STEEPER_DEG) > 10:
         changed = with_string(station.design, 0, tilt_deg=STEEPER_DEG)
         label = f"{string.name}: tilt {STEEPER_DEG:.0f}°"
         found.append(try_change(station, label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect))
@@ -50,8 +57,14 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
 
 
 def _worthwhile(remedies: list[Change]) -> tuple[Change, ...]:
-    """Leave out what makes the hard month no better."""
-    return tuple(remedy for remedy in remedies if remedy.gain is not None and remedy.gain.helps)
+    """Leave out what makes the hard month hardly better."""
+    return tuple(remedy for remedy in remedies if remedy.gain is not None and _closes(remedy.gain))
+
+
+def _closes(gain: Gain) -> bool:
+    if gain.before is None or gain.after is None:
+        return False
+    return gain.helps and gain.after - gain.before >= CLOSES * max(0.0, 1.0 - gain.before)
 
 
 def _made_up_by(station: StationModel) -> str:

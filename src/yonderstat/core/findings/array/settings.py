@@ -120,7 +120,9 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
                 "fix" if string.controller == "pwm" else "mind",
                 "array",
                 f"{told.words[0]} of panel on a controller rated for {told.words[1]} at this bank's volts",
-                "An MPPT clips what is above; its maker may still set a limit not to pass. Volts must stay inside.",
+                "A PWM controller passes the panels' whole current, and may not be overloaded."
+                if string.controller == "pwm"
+                else "An MPPT clips what is above; its maker may still set a limit not to pass. Volts stay inside.",
                 f"/array/strings/{index}/regulator/max_array_w",
                 claims=(told,),
             )

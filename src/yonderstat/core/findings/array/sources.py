@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from ...array import is_too_high, most_charge_v, rated_input_v
 from ...calendar import HOURS_A_DAY
 from ...changes import replace
+from ...claim import more
 from ...design import with_array
 from ...electrical import blocks_of_12v
 from ...finding import Finding
@@ -181,8 +182,8 @@ def feeds_back(station: StationModel, report: Report) -> Iterator[Finding]:
             "array",
             f"{charger.name} stays on the bank: {'nothing' if known else 'perhaps nothing'} keeps the bank from "
             "feeding back into it",
-            "With the mains gone some supplies draw the bank down, or are damaged. A diode costs 0.3–0.7 V; an ideal "
-            "diode or a changeover unit costs none.",
+            "With the mains gone some supplies draw the bank down, or are damaged. A diode costs 0.3–0.7 V, an ideal "
+            "diode or a changeover unit some hundredths.",
             f"/array/chargers/{index}/blocks_back",
         )
 
@@ -202,14 +203,16 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         if charger.stops_when_full or is_too_high(charger, bank):
             continue
+        told = more("volts", charger.id, charger.volts.value, most, "V")
         yield Finding(
             f"array.held_high.{charger.id}",
             "fix",
             "array",
-            f"{charger.name} holds the bank at {charger.volts.value:.1f} V for weeks; it floats at {most:.1f} V",
+            f"{charger.name} holds the bank at {told.words[0]} for weeks, and {told.words[1]} is the most for that",
             "That is an absorption level: right for some hours, wrong for weeks. "
             + ("Lead dries out." if kind_of(bank.chemistry).is_lead else "Lithium ages fast while it is full."),
             f"/array/chargers/{index}/volts",
+            claims=(told,),
         )
 
 

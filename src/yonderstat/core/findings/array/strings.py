@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from ...array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, group_of, label_of, leader_of
 from ...changes import Change, replace
-from ...claim import more
+from ...claim import less, more
 from ...design import PanelString, with_string
 from ...draw import busiest_w
 from ...finding import Finding
@@ -19,6 +19,8 @@ from ..severity import of_waste
 TWICE_THE_BANK = 1.6
 SHOCK_V = 60.0
 WEAK_SHARE = 0.9
+UNLIKE_SHARE = 0.9
+"""Under so much of the best one's volts a panel is not like the others."""
 FUSE_FROM = 3
 """[P] NEC 690.9: a fuse in every string from this many in parallel."""
 
@@ -167,6 +169,18 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"{string.name}: open-circuit volts alone do not prove watts",
                 "A worn panel still shows its volts. Measure the short-circuit amps in full sun as well.",
                 f"{at}/measured_i_sc",
+            )
+        readings = [row.v_oc for row in module.readings if row.v_oc is not None]
+        if readings and min(readings) < UNLIKE_SHARE * max(readings):
+            low, high = less("volts", string.id, min(readings), max(readings), "V").words
+            yield Finding(
+                f"array.unlike_readings.{string.id}",
+                "fix",
+                "array",
+                f"{string.name}: one panel shows {low} open where another shows {high}",
+                "Like panels in the same sun show the same volts within some per cent. The low one has lost a part of "
+                "its cells, a bypass diode is shorted, or it was shaded: measure it again by itself.",
+                f"{at}/readings",
             )
         if module.v_mp and module.i_sc and module.watts.value / module.v_mp.value > module.i_sc.value:
             amps = module.watts.value / module.v_mp.value

@@ -157,9 +157,9 @@ def by_its_own_display(station: StationModel, report: Report) -> Iterator[Findin
             f"bus.display.{charger.id}",
             "mind",
             "bus",
-            f"{charger.name}: {volts.value:g} V is what its own display says",
-            "Displays are a few tenths off, and read at the supply, not at the post. Measure at the post with a meter, "
-            "while it charges, and type that.",
+            f"{charger.name}: nobody has measured the {volts.value:g} V it is set to",
+            "Its own display is a few tenths off, and reads at the supply, not at the post. Measure at the post with a "
+            "meter, while it charges, and type that.",
             f"/array/chargers/{index}/volts",
         )
 
@@ -182,6 +182,17 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             f"The box reaches {celsius(hottest)} on the hottest afternoon; what is in it stands {celsius(limit)}",
             "Sets fold back their power, controllers their current, and everything ages twice as fast for every ten "
             "kelvin. Shade it, open it low and high, or a fan with a thermostat; a light colour; fewer watts inside.",
+            "/bus/box",
+        )
+    closed_c = heat.hottest_c - heat.rise_k + heat.closed_k
+    if box.fan_m3_h and closed_c > limit >= hottest:
+        yield Finding(
+            "bus.box_fan",
+            "mind",
+            "bus",
+            f"With its fan still the box reaches {celsius(closed_c)}; what is in it stands {celsius(limit)}",
+            "A fan stops by dust, by its fuse, or with the bank. A thermometer that can be read from outside, or "
+            "vents low and high that do without.",
             "/bus/box",
         )
     if box.conductive_wrap:

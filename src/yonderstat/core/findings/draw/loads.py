@@ -14,6 +14,7 @@ from ...draw import (
     inverter_input_a,
     is_operated,
     mode_share,
+    pointless,
     power_in_use_w,
 )
 from ...finding import Finding
@@ -21,7 +22,7 @@ from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
-from ...words import hours_in_words
+from ...words import counted, hours_in_words
 from ..register import mild_rule, rule
 from ..remedies import lasting, mending, try_change
 from ..severity import of_waste
@@ -29,6 +30,7 @@ from ..severity import of_waste
 RECEIVE_RULES_SHARE = 0.6
 COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1
 LONG_CARRIER_SHARE, SAFE_CARRIER_POWER = 0.25, 0.5
+LEAST_SPARED_AH = 1.0
 AMP_HOURS_LIKE_A, AMPS_LIKE_AH = 10.0, 3.0
 LEAD_PEAK_C, LITHIUM_PEAK_C = 0.5, 1.0
 
@@ -53,8 +55,13 @@ def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding
             "mind",
             "draw",
             f"{item.load.name} draws {shown.receive_share * 100:.0f} % of its amp-hours on receive",
-            "Two amps all day beat twenty for a few minutes: a set with a lower receive current, or one switched off "
-            "when nobody listens, saves more than less power.",
+            "Two amps all day beat twenty for a few minutes: "
+            + (
+                "a set with a lower receive current, or one that sleeps between calls, saves more than less power."
+                if item.load.kind == "repeater" or not is_operated(item.load)
+                else "a set with a lower receive current, or one switched off when nobody listens, saves more than "
+                "less power."
+            ),
             _pointer(index, "receive_a"),
         )
 
@@ -344,6 +351,42 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
                 else "Without it the load is powered and not in service, and the served hours do not show it.",
                 _pointer(index, "needs"),
             )
+
+
+@mild_rule
+def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Loads that count as off because what they need is not there, and that nobody has switched off yet."""
+    gone = pointless(station.design)
+    named = [load for load in station.design.draw.loads if load.id in gone]
+    if not named or station.bank is None:
+        return
+    still = with_draw(
+        station.design,
+        loads=[
+            load.model_copy(update={"needs": []}) if load.id in gone else load for load in station.design.draw.loads
+        ],
+    )
+    month = station.hard_month
+    left_on = station.tried(still)
+    more_ah = float(left_on.draw.by_month[month - 1] - station.draw.by_month[month - 1])
+    days, fewer = station.days_without_sun(month), left_on.days_without_sun(month)
+    if more_ah < LEAST_SPARED_AH:
+        return
+    names = " and ".join(load.name for load in named)
+    lasts = ""
+    if days is not None and fewer is not None:
+        now, then = (counted(value, "day", 1) for value in (days, fewer))
+        lasts = f"; the bank then lasts {then} instead of {now}" if then != now else ""
+    yield Finding(
+        "draw.switch_off",
+        "mind",
+        "draw",
+        f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} {more_ah:.0f} Ah a day for "
+        f"nothing{lasts}",
+        "What they need is not there then, so they count as off. Nothing switches them off but a hand: put it on the "
+        "card for the day, or take the need out here so that they count as on.",
+        _pointer(station.design.draw.loads.index(named[0]), "needs"),
+    )
 
 
 @mild_rule

@@ -27,7 +27,7 @@ from ...station import StationModel
 from ...store import kind_of
 from ...words import counted, hours_in_words, percent, times_in_words
 from ..register import mild_rule, rule
-from ..remedies import parallel_that_lasts, try_change
+from ..remedies import MAX_PARALLEL, parallel_that_lasts, try_change
 
 OFTEN_BROWN = 0.01
 """Of the hours a set is on: less is chance."""
@@ -207,6 +207,28 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
 FAR_SHORT = 0.5
 
 
+def _parallel_that_carries(station: StationModel, years: int) -> int | None:
+    """The fewest units in parallel with which the asked share of starts comes through; None where no number would, or
+    where more are wanted than last the days without any sun."""
+    bank, most = station.design.store.bank, parallel_that_lasts(station)
+    hours = hourly_station(station, years)
+    if bank is None or hours is None:
+        return None
+    days, least = station.asked_days, assumed_figure("carry_chance")
+
+    def carries(units: int) -> bool:
+        run = carried_of(hours, days, cheap_every_d(hours, days), bank_scale=units / bank.parallel)
+        return all((run.chance(month, days) or 0.0) >= least for month in station.design.brief.months)
+
+    low, high = bank.parallel, most or MAX_PARALLEL
+    if high <= low or not carries(high):
+        return None
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if carries(middle) else (middle, high)
+    return high
+
+
 @rule
 def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding]:
     """Days away or without mains, with the weather there is, that too few starts come through."""
@@ -223,7 +245,7 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         carried = carried_of(hours, days, cheap_every_d(hours, days))
         return Gain("carried", share, min(carried.chance(month, days) or 0.0 for month in used))
 
-    remedies, need = [], parallel_that_lasts(station)
+    remedies, need = [], _parallel_that_carries(station, years.years)
     if need is not None and need > bank.parallel:
         label = f"{need} in parallel in place of {bank.parallel}"
         patch = [replace("/store/bank/parallel", need)]
@@ -235,7 +257,8 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         "rehearse",
         f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} {station.purpose.spell} "
         "in the worst month",
-        "Each start has a full bank and the weather of its year. More bank, less draw, or a tier shed in time helps.",
+        "Each start has a full bank and the weather of its year, and counts as through while what is vital runs. More "
+        "bank, less draw, or a tier shed in time helps.",
         "/store/bank/parallel",
         tuple(remedies),
         (Claim(kind="starts", of="worst", value=share),),

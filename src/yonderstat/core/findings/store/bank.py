@@ -136,8 +136,7 @@ def below_the_table(station: StationModel, report: Report) -> Iterator[Finding]:
             "mind",
             "store",
             f"At {celsius(temperature_c)} the bank is colder than the published figures reach",
-            "What it holds there is extrapolated. "
-            "A discharged flooded cell can freeze and crack near −8 °C (from memory).",
+            "What it holds there is extrapolated.",
             "/store/bank/cold_c",
         )
 

@@ -2,16 +2,28 @@
 
 from collections.abc import Iterator
 
+import numpy as np
+
 from ...changes import Change, replace
 from ...claim import less, more
 from ...design import Bank, with_bank
 from ...draw import Step, mode_share, most_together_a
 from ...finding import Finding, Severity
 from ...purposes import purpose_of
+from ...rehearse import frozen_hours, hourly_station
 from ...report import Report
 from ...station import StationModel
-from ...store import charge_low_c, heater_help_k, kind_of, most_charge_a, planned_charge_a, vent_of_a_box
-from ...words import celsius, kilos
+from ...store import (
+    BankModel,
+    charge_low_c,
+    freezes_at_c,
+    heater_help_k,
+    kind_of,
+    most_charge_a,
+    planned_charge_a,
+    vent_of_a_box,
+)
+from ...words import celsius, hours_in_words, kilos
 from ..register import mild_rule, rule
 from ..remedies import lasting, try_change
 
@@ -73,6 +85,16 @@ def beyond_the_makers_counts(station: StationModel, report: Report) -> Iterator[
             )
 
 
+def _coldest_in_use(station: StationModel, model: BankModel) -> float:
+    """The coldest the bank gets in the months in use: a January frost is no matter of a summer station's. [°C]"""
+    months = np.array(station.design.brief.months) - 1
+    coldest = float(model.month_c[months].min())
+    if model.spread_k is None or len(months) == 12:
+        return model.least_c if model.spread_k is not None else coldest
+    # The coldest night of a year falls in the coldest month; other months' cold days lie as far under their means.
+    return max(coldest - (float(model.month_c.min()) - model.least_c), model.least_c)
+
+
 @rule
 def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]:
     """Lithium that is too cold to be charged in some hours of the weather years, or on the coldest night."""
@@ -80,7 +102,7 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
     if bank is None or model is None or kind_of(bank.chemistry).is_lead:
         return
     limit, locked_h = charge_low_c(bank), report.number(report.rehearsed.locked_h if report.rehearsed else None)
-    coldest = model.least_c if model.spread_k is not None else float(model.month_c.min())
+    coldest = _coldest_in_use(station, model)
     warmed = coldest + (0.0 if bank.housing == "heated" else heater_help_k(bank))
     if not locked_h and warmed >= limit:
         return
@@ -130,6 +152,61 @@ def _warm_box(station: StationModel) -> Iterator[Change]:
     vents = f", vents of {vent_cm2.value:.0f} cm² low and high" if vent_cm2 else ""
     label = f"A heated, insulated box{vents}: {most_w:.0f} W in the coldest month"
     yield try_change(station, label, warm, patch, lasting(station))
+
+
+@mild_rule
+def heater_stops(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A bank that only a heater keeps from the cold, and what becomes of it when that stops."""
+    bank = station.design.store.bank
+    if bank is None or bank.housing != "heated":
+        return
+    outside_c = station.climate.coldest_c
+    lead = kind_of(bank.chemistry).is_lead
+    limit_c = freezes_at_c(1.0 - _depth(station)) if lead else charge_low_c(bank)
+    if outside_c >= limit_c:
+        return
+    yield Finding(
+        "store.heater_stops",
+        "mind",
+        "store",
+        f"If its heater stops the bank goes toward {celsius(outside_c)}",
+        "An empty bank, a blown fuse or a lost thermostat stops it, on the coldest night first. "
+        + (
+            f"Discharged as far as planned its acid freezes at {celsius(limit_c)} and cracks the case."
+            if lead
+            else "See that something refuses the charge when cold, whatever the heater does."
+        ),
+        "/store/bank/housing",
+    )
+
+
+def _depth(station: StationModel) -> float:
+    return station.bank.depth if station.bank is not None else 1.0
+
+
+@rule
+def acid_freezes(station: StationModel, report: Report) -> Iterator[Finding]:
+    """Lead that the cold finds so far discharged that its acid freezes."""
+    bank, model = station.design.store.bank, station.bank
+    if bank is None or model is None or not kind_of(bank.chemistry).is_lead:
+        return
+    coldest_c, freezes_c = _coldest_in_use(station, model), freezes_at_c(1.0 - _depth(station))
+    if coldest_c >= freezes_c:
+        return
+    years = report.rehearsed
+    hours = hourly_station(station, years.years) if years is not None else None
+    frozen_h = frozen_hours(hours) if hours is not None and not station.purpose.is_spell else 0.0
+    often = f": {hours_in_words(frozen_h)} a year in the weather years" if frozen_h >= 0.5 else ""
+    yield Finding(
+        "store.freezes",
+        "fix" if frozen_h >= 0.5 else "mind",
+        "store",
+        f"Discharged as far as planned its acid freezes at {celsius(freezes_c)}, and it gets {celsius(coldest_c)}"
+        f"{often}",
+        "Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full one −25 °C, an empty one "
+        "−8 °C (from memory). Keep it fuller in the cold, or warmer.",
+        "/store/bank/depth",
+    )
 
 
 RUINOUS = 2.0

@@ -119,13 +119,13 @@ def cascade_that_drains(station: StationModel, report: Report) -> Iterator[Findi
         if not fed:
             continue
         idle_wh = pack.idle_w.value * HOURS_A_DAY
-        share = (pack.energy_wh.value / pack.efficiency.value + idle_wh) / usable_wh if usable_wh > 0 else 1.0
+        share = pack.energy_wh.value / pack.efficiency.value / usable_wh if usable_wh > 0 else 1.0
         yield Finding(
             f"store.cascade.{pack.id}",
             "fix" if share > 0.25 else "mind",
             "store",
             f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of what the bank can give, "
-            f"and {idle_wh:.0f} Wh a day to stay awake",
+            f"and {idle_wh:.0f} Wh a day more to stay awake",
             "A pack in cascade pays twice: once into its charger and once out of its outlet. "
             "Charge it from the panels or by day only, and switch it off in between.",
             f"/store/packs/{index}/idle_w",
