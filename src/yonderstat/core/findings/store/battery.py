@@ -28,6 +28,8 @@ from ..register import mild_rule, rule
 from ..remedies import lasting, try_change
 
 WORN_SHARE = 0.8
+COLD_NIGHT_SPREADS = 2.0
+"""A month's coldest night lies so many of its day-to-day spreads under its cold day, which one in ten is below. [C]"""
 FULL_WITHIN_D, DAYS = 14.0, 365
 """Lead that is not full for longer sulphates. [C] common practice."""
 LONG_CARRIER_SHARE = 0.95
@@ -91,8 +93,9 @@ def _coldest_in_use(station: StationModel, model: BankModel) -> float:
     coldest = float(model.month_c[months].min())
     if model.spread_k is None or len(months) == 12:
         return model.least_c if model.spread_k is not None else coldest
-    # The coldest night of a year falls in the coldest month; other months' cold days lie as far under their means.
-    return max(coldest - (float(model.month_c.min()) - model.least_c), model.least_c)
+    # The coldest night of a year is one of the coldest month's; what others get is a few spreads under their cold days.
+    nights_c = model.month_c[months] - COLD_NIGHT_SPREADS * model.spread_k[months]
+    return max(float(nights_c.min()), model.least_c)
 
 
 @rule
