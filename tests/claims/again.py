@@ -10,8 +10,8 @@ from yonderstat.core.claim import Claim
 from yonderstat.core.design import POST, Design
 from yonderstat.core.draw import keyed_together
 from yonderstat.core.finding import Finding
-from yonderstat.core.rehearse import hourly_station
-from yonderstat.core.rehearse.kernel import OUT_VITAL, OUTS, Hours, run_years
+from yonderstat.core.rehearse import HourlyStation, hourly_station
+from yonderstat.core.rehearse.kernel import OUT_CHARGE, OUT_VITAL, OUTS, Hours, run_years
 from yonderstat.core.rehearse.tally import tally_of
 from yonderstat.core.rehearse.years import cheap_every_d, spell_starts
 from yonderstat.core.station import StationModel
@@ -19,6 +19,7 @@ from yonderstat.core.store import bank_resistance_ohm
 from yonderstat.core.words import plain
 
 HOURS = 24
+GRADE_ODD = 0.95
 NET_ROUNDS, NET_V = 60, 0.02
 AT_BEST, AT_LEAST = 1.4, 0.9
 """The most a source is said to give, over the most it gives in any hour of ten years: no less but for a
@@ -77,7 +78,37 @@ def _window(hours: Hours, year: int, hour: int, many: int) -> Hours:
         floor_ah=hours.floor_ah[of_year, at][None, :],
         locked=hours.locked[of_year, at][None, :],
         new_day=hours.new_day[at],
+        still_ah=hours.still_ah[at],
+        fed_ah=hours.fed_ah[at],
     )
+
+
+def _too_few_volts(
+    station: StationModel,
+    hours: HourlyStation,
+    first: int,
+    charge_ah: np.ndarray,
+    played: Hours,  # type: ignore[type-arg]
+) -> np.ndarray:  # type: ignore[type-arg]
+    """Hours in which a vital set that is on gets too few volts for what it does, by its volts and no line of charge."""
+    found = np.zeros(len(charge_ah), dtype=bool)
+    assert station.bank is not None
+    clock = (first + np.arange(len(charge_ah))) % 24
+    months = hours.months[(first + np.arange(len(charge_ah))) % 8760]
+    share = np.clip(charge_ah / hours.rules.full_ah, 0.0, 1.0)
+    rest_v = np.interp(share, np.linspace(0.0, 1.0, len(hours.hours.rest_v)), hours.hours.rest_v)
+    brought = played.fixed_a + played.panels_a[0]
+    for item in station.bus.loads:
+        load = item.item.load
+        if item.window is None or (load.tier or "vital") != "vital" or item.item.nothing:
+            continue
+        keyed = load.transmit_a is not None and load.transmit_share.value > 0.0
+        volts, column = (item.keyed_v, 3) if keyed else (item.receive_v, 2)
+        lost = np.interp(share, [1.0 - station.bank.depth, 1.0], [item.rest_v[2] - volts[2], item.rest_v[0] - volts[0]])
+        spared = np.minimum(1.0, brought / hours.rules.fed_a) * float(item.bank_v[column])
+        on = item.item.on_share[months, clock] > 0.0
+        found |= on & (rest_v - lost + spared < GRADE_ODD * item.window.low_v - 0.01)
+    return found
 
 
 def _starts(design: Design, report: Report, claim: Claim) -> float:
@@ -93,7 +124,8 @@ def _starts(design: Design, report: Report, claim: Claim) -> float:
         out = np.empty((1, need, OUTS))
         run_years(hours.rules, played, hours.start(), out)
         dark = out[0, :, OUT_VITAL] < played.load_a[:, 0] - 1e-9
-        counts.setdefault(int(hours.months[hour]) + 1, []).append(not dark.any())
+        mute = (played.load_a[:, 0] > 0.0) & _too_few_volts(station, hours, int(hour), out[0, :, OUT_CHARGE], played)
+        counts.setdefault(int(hours.months[hour]) + 1, []).append(not (dark | mute).any())
     return min(float(np.mean(counts[month])) for month in design.brief.months if month in counts)
 
 
@@ -170,7 +202,7 @@ CLOSE: dict[str, tuple[Callable[[Design, Report, Claim], float], float]] = {
     "lasts": (_lasts, 0.02),
     "dark_year": (_dark_year, 0.51),
     "dark_spell": (_dark_spell, 0.01),
-    "starts": (_starts, 0.005),
+    "starts": (_starts, 0.02),
 }
 
 

@@ -62,6 +62,8 @@ def hours(source: object, load: object, n: int = HOURS, **changes: object) -> Ho
         np.zeros((1, n)),
         np.zeros((1, n), dtype=np.bool_),
         np.arange(n) % 24 == 0,
+        np.zeros(n),
+        np.zeros(n),
     )
     return base._replace(**changes)
 
@@ -133,6 +135,8 @@ def random_case(seed: int) -> Case:
             floor[None, :],
             rng.choice([0] * 17 + [1, 2, 3], HOURS).astype(np.int8)[None, :],
             clock == 0,
+            np.zeros(HOURS),
+            np.zeros(HOURS),
         ),
         float(rng.uniform(floor[0], full)),
     )

@@ -1,5 +1,7 @@
 """Sizes side by side against one at a time: the same states, the same service, whatever the features and the count."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -8,7 +10,16 @@ from tests.core.rehearsed import station
 from tests.core.test_kernel import HOURS, Case, larger, random_case
 from tests.samples import harrier_ridge, quay_street
 from yonderstat.core.rehearse import Hours, carried_of, served_of
-from yonderstat.core.rehearse.kernel import BACKUP_LEFT_H, OUT_VITAL, OUTS, RESERVE, STATES, VITAL, run_years
+from yonderstat.core.rehearse.kernel import (
+    BACKUP_LEFT_H,
+    OUT_CHARGE,
+    OUT_VITAL,
+    OUTS,
+    RESERVE,
+    STATES,
+    VITAL,
+    run_years,
+)
 from yonderstat.core.rehearse.lanes import (
     LANE_BANK,
     LANE_FULL,
@@ -34,18 +45,24 @@ def cut(hours: Hours, count: int) -> Hours:
         floor_ah=np.ascontiguousarray(hours.floor_ah[:, :count]),
         locked=np.ascontiguousarray(hours.locked[:, :count]),
         new_day=hours.new_day[:count],
+        still_ah=hours.still_ah[:count],
+        fed_ah=hours.fed_ah[:count],
     )
 
 
 def of_one(case: Case, hours: Hours, panels: float, bank: float) -> tuple[np.ndarray, np.ndarray]:
-    """State and vital service of one size, by the kernel that tells hour by hour."""
+    """State and vital service of one size, by the kernel that tells hour by hour, and the volts of each by the way."""
     rules = larger(case.rules, bank)
     hours = hours._replace(panels_a=hours.panels_a * panels, floor_ah=hours.floor_ah * bank)
     state = np.zeros(STATES)
     state[0], state[RESERVE], state[BACKUP_LEFT_H] = case.start_ah * bank, rules.reserve_ah, rules.backup_h_per_day
     out = np.empty((1, hours.panels_a.shape[1], OUTS))
     run_years(rules, hours, state, out)
-    return state, out[0, :, OUT_VITAL]
+    vital, wanted = out[0, :, OUT_VITAL], hours.load_a[:, VITAL]
+    fed = np.minimum(1.0, (hours.fixed_a + hours.panels_a[0]) / rules.fed_a)
+    line_ah = (hours.still_ah + (hours.fed_ah - hours.still_ah) * fed) * bank
+    mute = (out[0, :, OUT_CHARGE] < line_ah) & (vital >= wanted - 1e-9) & (rules.lines > 0.0)
+    return state, np.where(mute, 0.0, vital)
 
 
 def a_batch(case: Case, rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -83,7 +100,10 @@ def test_every_state_after_any_hour_is_that_of_one_size_alone(seed: int) -> None
     case, rng = random_case(seed), np.random.default_rng(seed)
     count = (1, 7, 24, 121, 300, HOURS)[seed % 6]
     frost = rng.choice([0, 0, 0, 1, 2, 3], (1, HOURS)).astype(np.int8)
-    hours = cut(case.hours._replace(locked=frost), count)
+    still_ah = case.rules.full_ah * rng.uniform(0.0, 0.8, HOURS)
+    lined = case.hours._replace(locked=frost, still_ah=still_ah, fed_ah=0.8 * still_ah)
+    case = replace(case, rules=case.rules._replace(lines=float(seed % 2), fed_a=5.0))
+    hours = cut(lined, count)
     lanes, panels, banks = a_batch(case, rng)
     served = np.zeros(12 * LANES)
     months = np.arange(count) % 12

@@ -7820,6 +7820,8 @@ export interface components {
             low: string;
             /** Month States */
             month_states: (("good" | "edge" | "short") | null)[];
+            /** Mute H */
+            mute_h: string | null;
             /** Share */
             share: string;
             /**
@@ -7829,6 +7831,8 @@ export interface components {
             state: "good" | "edge" | "short";
             /** Used Kwh */
             used_kwh: string | null;
+            /** With Volts */
+            with_volts: string | null;
             /** Worst High */
             worst_high: string | null;
             /** Worst Low */

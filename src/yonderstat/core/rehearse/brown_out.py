@@ -8,9 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..bus import BusModel, LoadVolts, grades_of, volt_grades
+from ..bus import BusModel, grades_of, volt_grades
 from ..electrical import Window
 from ..station import StationModel
+from .in_service import LEAST_V, is_keyed, lost_v
 from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, hours_under
 from .playing import Played, turned_down
 from .scene import Scene
@@ -18,9 +19,6 @@ from .station import HOURS
 from .tally import Tally
 
 FloatArray = NDArray[np.float64]
-
-LEAST_V = 1e-6
-"""So little under a limit is on it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,12 +31,6 @@ class SetVolts:
     keyed_v: FloatArray
     grades: list[str]
     """How it does in each hour: full output, less, odd behaviour, off."""
-
-
-def _lost_v(item: LoadVolts, share: FloatArray, end_share: float) -> FloatArray:
-    """Lost between the rested bank and the keyed set, by the charge left: straight between the end and full."""
-    points = (item.rest_v[2] - item.keyed_v[2], item.rest_v[0] - item.keyed_v[0])
-    return np.asarray(np.interp(share, (end_share, 1.0), points))
 
 
 def _watts_by_hour(scene: Scene, hours: int) -> list[float | None]:
@@ -69,12 +61,6 @@ class BrownHours:
     """Odd behaviour, or off."""
 
 
-def _keyed(item: LoadVolts) -> bool:
-    """Whether a set names a window and is keyed now and then."""
-    load = item.item.load
-    return item.window is not None and load.transmit_a is not None and load.transmit_share.value > 0.0
-
-
 def brown_hours(tally: Tally) -> tuple[BrownHours, ...]:
     """How often each set with a window that is keyed browns out over all weather years."""
     station = tally.station
@@ -83,14 +69,14 @@ def brown_hours(tally: Tally) -> tuple[BrownHours, ...]:
     even = np.linspace(0.0, 1.0, station.hours.rest_v.size)
     end_share, clock, found = 1.0 - station.held.depth, np.arange(station.months.size) % HOURS, []
     for item in station.model.bus.loads:
-        if item.window is None or not _keyed(item):
+        if item.window is None or not is_keyed(item):
             continue
         low_v, hours = item.window.low_v, np.zeros(3)
         hours_under(
             tally.course,
             tally.cut_off,
             station.rules.full_ah,
-            station.hours.rest_v - _lost_v(item, even, end_share),
+            station.hours.rest_v - lost_v(item, even, end_share),
             station.model.bus.bank_ohm,
             float(item.bank_v[3]),
             np.asarray(item.item.on_share[station.months, clock]),
@@ -118,7 +104,7 @@ def set_volts(played: Played, scene: Scene) -> tuple[SetVolts, ...]:
     end_share = 1.0 - station.held.depth
     found = []
     for item in model.bus.loads:
-        if item.window is None or not _keyed(item):
+        if item.window is None or not is_keyed(item):
             continue
         lost = np.empty(hours)
         for power, bus in buses.items():
@@ -126,7 +112,7 @@ def set_volts(played: Played, scene: Scene) -> tuple[SetVolts, ...]:
             there = bus.of_load(item.item.load.id)
             if there is not None and mine.any():
                 spared = np.minimum(brought[mine] * bus.bank_ohm, there.bank_v[3])
-                lost[mine] = _lost_v(there, share[mine], end_share) - spared
+                lost[mine] = lost_v(there, share[mine], end_share) - spared
         volts = rest - lost
         grades = grades_of(volts, item.window)
         found.append(SetVolts(item.item.load.id, item.item.load.name, item.window, volts, grades))

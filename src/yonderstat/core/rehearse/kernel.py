@@ -93,6 +93,10 @@ class Rules(NamedTuple):
     """Between the posts and where the cut-off measures: its volts fall by this too."""
     slow_charge_a: float = NO_LIMIT_A
     """The most it is charged with while it is cold but not too cold."""
+    lines: float = 0.0
+    """1 where something vital may have power and too few volts to do its work."""
+    fed_a: float = 1.0
+    """With so much coming in the bank does not sag under what keys."""
 
 
 class Hours(NamedTuple):
@@ -114,6 +118,10 @@ class Hours(NamedTuple):
     """How cold the bank is, `COLD_HELPED` and so on, shape (years, 8760)."""
     new_day: NDArray[np.bool_]
     """Midnights, from which a backup's hours count anew, shape (8760,)."""
+    still_ah: FloatArray
+    """Charge under which something vital is out of its range with nothing coming in, shape (8760,)."""
+    fed_ah: FloatArray
+    """And with as much coming in as it draws, shape (8760,)."""
 
 
 @WITHIN
@@ -287,6 +295,18 @@ def _at(
     )
 
 
+@WITHIN
+def _is_mute(
+    rules: Rules, hours: Hours, charge: float, year: int, hour: int, panel_scale: float, bank_scale: float
+) -> bool:
+    """Whether something vital has too few volts for what it is to do, by what is left at the end of the hour."""
+    if rules.lines <= 0.0:
+        return False
+    fed = min(1.0, (hours.fixed_a[hour] + hours.panels_a[year, hour] * panel_scale) / rules.fed_a)
+    line = hours.still_ah[hour] + (hours.fed_ah[hour] - hours.still_ah[hour]) * fed
+    return charge < line * bank_scale  # type: ignore[no-any-return]
+
+
 @KERNEL
 def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) -> None:
     """All hours of all years in a row, from `state`, which is left as it ends; out (years, hours, OUTS) is filled.
@@ -346,12 +366,13 @@ def tally_years(
         Of each hour, 0 to 11.
     full_line_ah : float
         From this charge on the bank counts as full. [A·h]
-    by_month : ndarray of shape (12, 4)
-        Added to: vital served, dark hours, served of all tiers, given by the backup. [A·h]
+    by_month : ndarray of shape (12, 5)
+        Added to: vital in service, dark hours, served of all tiers, given by the backup [A·h], hours with power and too
+        few volts.
     course : ndarray of shape (2, years, 8760)
         Filled: the charge at the end of an hour [A·h], and what sources and backup brought in it [A].
-    marks : ndarray of shape (2, years, 8760)
-        Filled, 0 or 1: a vital load is not served in full; the station is cut off.
+    marks : ndarray of shape (3, years, 8760)
+        Filled, 0 or 1: a vital load is not served in full; the station is cut off; a vital one has too few volts.
     full : ndarray of shape (years, 365)
         Set where the bank gets full on a day.
     totals : ndarray of shape (2,)
@@ -367,13 +388,17 @@ def tally_years(
         for hour in range(hours.panels_a.shape[1]):
             now, told = _at(rules, hours, now, year, hour, 1.0, 1.0, 1.0)
             of, dark = month[hour], told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9
-            by_month[of, 0] += told[OUT_VITAL]
+            mute = hours.load_a[hour, VITAL] > 0.0 and not dark
+            mute = mute and _is_mute(rules, hours, told[OUT_CHARGE], year, hour, 1.0, 1.0)
+            by_month[of, 0] += 0.0 if mute else told[OUT_VITAL]
+            by_month[of, 4] += 1.0 if mute else 0.0
             by_month[of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
             by_month[of, 3] += told[OUT_BACKED]
             course[0, year, hour] = told[OUT_CHARGE]
             course[1, year, hour] = told[OUT_TAKEN] + told[OUT_BACKED]
             marks[0, year, hour] = dark
             marks[1, year, hour] = told[OUT_TRIPPED] > 0.0
+            marks[2, year, hour] = mute
             if dark:
                 by_month[of, 1] += 1.0
             if told[OUT_CHARGE] >= full_line_ah:
@@ -501,8 +526,8 @@ def sum_cases(
         As each begins.
     month : ndarray of shape (8760,)
         Of each hour, 0 to 11.
-    by_month : ndarray of shape (cases, 12, 4)
-        Added to: vital served, dark hours, served of all tiers, given by the backup. [A·h]
+    by_month : ndarray of shape (cases, 12, 5)
+        Added to, as that of `tally_years`.
 
     Returns
     -------
@@ -516,10 +541,14 @@ def sum_cases(
             for hour in range(hours.panels_a.shape[1]):
                 of = month[hour]
                 now, told = _at(own, hours, now, year, hour, scales.panels[case, of], bank, load)
-                by_month[case, of, 0] += told[OUT_VITAL]
+                dark = told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9
+                mute = hours.load_a[hour, VITAL] > 0.0 and not dark
+                mute = mute and _is_mute(own, hours, told[OUT_CHARGE], year, hour, scales.panels[case, of], bank)
+                by_month[case, of, 0] += 0.0 if mute else told[OUT_VITAL]
+                by_month[case, of, 4] += 1.0 if mute else 0.0
                 by_month[case, of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
                 by_month[case, of, 3] += told[OUT_BACKED]
-                if told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9:
+                if dark:
                     by_month[case, of, 1] += 1.0
 
 
@@ -570,8 +599,8 @@ def spell_cases(
     carried_h: FloatArray,
     left_share: FloatArray,
 ) -> None:
-    """From midnights on, with full banks: hours until the first vital hour not served in full, and what is left of what
-    may be used, of several cases in turn.
+    """From midnights on, with full banks: hours until the first vital hour out of service, dark or with too few volts,
+    and what is left of what may be used, of several cases in turn.
 
     The layers begin full. A year goes on into the next, and the last into the first.
 
@@ -610,7 +639,11 @@ def spell_cases(
                 hour = (first + step) % in_a_year
                 now, told = _at(own, hours, now, year, hour, scales.panels[case, month[hour]], bank, load)
                 floor = hours.floor_ah[year, hour] * bank
-                if told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9:
+                dark = told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9
+                if dark or (
+                    hours.load_a[hour, VITAL] > 0.0
+                    and _is_mute(own, hours, told[OUT_CHARGE], year, hour, scales.panels[case, month[hour]], bank)
+                ):
                     carried_h[case, number] = step
                     break
             left_share[case, number] = (now[CHARGE] - floor) / max(own.full_ah - floor, 1e-9)

@@ -175,6 +175,15 @@ def _lanes_at(rules: Rules, hours: Hours, lanes: FloatArray, year: int, hour: in
 
 
 @WITHIN
+def _heard(rules: Rules, hours: Hours, lanes: FloatArray, i: int, year: int, hour: int) -> float:
+    """0 where something vital of a lane is served in full and has too few volts for what it is to do, else 1."""
+    served_whole = lanes[LANE_PART * LANES + i] >= 1.0 - 1e-12
+    source = hours.fixed_a[hour] + hours.panels_a[year, hour] * lanes[LANE_PANELS * LANES + i]
+    line = hours.still_ah[hour] + (hours.fed_ah[hour] - hours.still_ah[hour]) * min(1.0, source / rules.fed_a)
+    return 0.0 if served_whole & (lanes[i] < line * lanes[LANE_BANK * LANES + i]) else 1.0
+
+
+@WITHIN
 def _vital_of_lanes(
     rules: Rules, hours: Hours, lanes: FloatArray, month: NDArray[np.int64], served: FloatArray, by_volts: bool
 ) -> None:
@@ -182,8 +191,12 @@ def _vital_of_lanes(
         for hour in range(hours.panels_a.shape[1]):
             _lanes_at(rules, hours, lanes, year, hour, by_volts)
             vital, row = hours.load_a[hour, VITAL], month[hour] * LANES
-            for i in range(LANES):
-                served[row + i] += vital * lanes[LANE_PART * LANES + i]
+            if rules.lines > 0.0 and vital > 0.0:
+                for i in range(LANES):
+                    served[row + i] += vital * lanes[LANE_PART * LANES + i] * _heard(rules, hours, lanes, i, year, hour)
+            else:
+                for i in range(LANES):
+                    served[row + i] += vital * lanes[LANE_PART * LANES + i]
 
 
 @KERNEL
@@ -226,6 +239,8 @@ def _spell_of_lanes(
         vital, still_lit = hours.load_a[hour, VITAL], 0.0
         for i in range(LANES):
             lit = 1.0 if vital * lanes[LANE_PART * LANES + i] >= vital - 1e-9 else 0.0
+            if rules.lines > 0.0 and vital > 0.0:
+                lit *= _heard(rules, hours, lanes, i, year, hour)
             lit *= 1.0 if carried_h[i] >= step else 0.0
             carried_h[i] += lit
             still_lit += lit

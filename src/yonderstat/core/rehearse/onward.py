@@ -35,6 +35,8 @@ def _onward(station: HourlyStation, year: int, at: NDArray[np.int64], loads: Flo
         floor_ah=np.ascontiguousarray(hours.floor_ah[year, at])[None, :],
         locked=np.ascontiguousarray(hours.locked[year, at])[None, :],
         new_day=at % HOURS == 0,
+        still_ah=hours.still_ah[at],
+        fed_ah=hours.fed_ah[at],
     )
 
 

@@ -196,6 +196,8 @@ def _cut(hours: Hours, first: int, last: int) -> Hours:
         floor_ah=np.ascontiguousarray(hours.floor_ah[:, first:last]),
         locked=np.ascontiguousarray(hours.locked[:, first:last]),
         new_day=hours.new_day[first:last],
+        still_ah=hours.still_ah[first:last],
+        fed_ah=hours.fed_ah[first:last],
     )
 
 
@@ -292,6 +294,8 @@ def _scene_hours(design: Design, stage: Stage, scene: Scene) -> tuple[Hours, Flo
         floor[None, :],
         locked[None, :],
         np.arange(stage.at.size) % HOURS == 0,
+        stage.station.hours.still_ah[stage.at],
+        stage.station.hours.fed_ah[stage.at],
     )
     return hours, power
 

@@ -1,6 +1,6 @@
 """The weather years behind the verdict: by month, how sure that is, and where it goes dark."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -23,6 +23,8 @@ from .years import (
     Carried,
     Dark,
     Served,
+    carried_of,
+    cheap_every_d,
     dark_of,
     served_by,
 )
@@ -58,6 +60,12 @@ class Reliability:
     """The same where they were guessed too harshly."""
     dark_h: Key | None
     """Dark vital hours a year; None where spells are judged."""
+    mute_h: Key | None
+    """Hours a year in which what is vital has power and too few volts for what it is to do; None where spells are
+    judged."""
+    with_volts: Key | None
+    """Of a spell that falls short: the share that would come through with volts enough; None where they change nothing.
+    """
     dark: Dark | None
     """How the dark hours lie, and how often the station was cut off; None where spells are judged."""
     left_ah: Key | None
@@ -268,6 +276,34 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
     )
 
 
+SEEN = 0.005
+"""Half a per cent: what is less is not seen in a share."""
+
+
+def _with_volts(
+    model: StationModel, station: HourlyStation, told: _Told, days: float, workings: Workings
+) -> Quantity | None:
+    """Of a spell that falls short: what would come through if nothing vital ever had too few volts."""
+    months = list(model.design.brief.months)
+    if not station.rules.lines or told.state(months) == "good":
+        return None
+    powered = replace(station, rules=station.rules._replace(lines=0.0))
+    run = carried_of(powered, days, cheap_every_d(powered, days))
+    share = min((run.chance(month, days) or 0.0 for month in months), default=0.0)
+    if share < told.middle + SEEN:
+        return None
+    return workings.add(
+        "rehearse.with_volts",
+        share,
+        "share",
+        "Starts that come through if volts are enough",
+        told.meaning.formula,
+        "the same spells, with whatever has power counted as in service",
+        _ground(station),
+        "rehearsal",
+    )
+
+
 def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key | None, Key | None]:
     """The month in use that stands worst, by its pessimistic case first, with both ends of its range."""
     lows = {month: told.low_by_month[month - 1] for month in months}
@@ -350,13 +386,14 @@ def reliability_of(
     if cases is None:
         return None, None
     design, station, spread, spell = model.design, cases.station, cases.spread, model.purpose.is_spell
-    left = dark_h = carried_kwh = used_kwh = backed = None
+    left = dark_h = mute_h = with_volts = carried_kwh = used_kwh = backed = None
     dark = use = None
     brown: tuple[BrownHours, ...] = ()
     if isinstance(cases, SpellCases):
         spells = cases.run.result()
         told = _spells(design, spells, asked.number)
         left = _left(design, station, spells[0], usable, workings)
+        with_volts = _with_volts(model, station, told, asked.number, workings)
     else:
         middle, others = cases.run.result()
         told, served = _told(model, [middle.sums, *others]), served_by(middle.sums)
@@ -371,6 +408,16 @@ def reliability_of(
             "Dark vital hours a year",
             "Σ [I_served < I_wanted] / n",
             "hours in which a vital load is not served in full, over the weather years",
+            _ground(station),
+            "rehearsal",
+        )
+        mute_h = workings.add(
+            "rehearse.mute_h",
+            served.mute_hours_a_year,
+            "h",
+            "Hours a year with too few volts",
+            "Σ [V < 0.95 · V_low] / n",
+            "hours in which what is vital has power, and its volts are out of the range of what it is to do",
             _ground(station),
             "rehearsal",
         )
@@ -391,6 +438,8 @@ def reliability_of(
         band.low,
         band.high,
         dark_h.key if dark_h else None,
+        mute_h.key if mute_h else None,
+        with_volts.key if with_volts else None,
         dark,
         left.key if left else None,
         carried_kwh.key if carried_kwh else None,

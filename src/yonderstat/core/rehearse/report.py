@@ -20,6 +20,7 @@ from .years import (
     Dark,
     DarkSpell,
     FloatArray,
+    Served,
     carried_of,
     dark_of,
     hours_to_recharge,
@@ -197,13 +198,16 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
 DARK_WORDS = {"before_dawn": "Dark before dawn", "hours": "Dark", "for_days": "Dark for days"}
 
 
-def _sentence(served: float, dark_h: float, dark: Dark, years: int) -> str:
+def _sentence(served: Served, dark: Dark, years: int) -> str:
+    mute_h = served.mute_hours_a_year
+    mute = f" Too few volts for what it is to do: {hours_in_words(mute_h)} a year." if mute_h >= 0.5 else ""
     if dark.longest is None:
-        return f"No vital hour dark in {years} weather years."
+        return f"No vital hour dark in {years} weather years.{mute}"
+    dark_h = served.dark_hours_a_year
     return (
-        f"{DARK_WORDS[dark.kind]}: {hours_in_words(dark_h)} a year, {percent(served)} served; "
+        f"{DARK_WORDS[dark.kind]}: {hours_in_words(dark_h)} a year, {percent(served.share)} in service; "
         f"{percent(dark.short_spells)} of the spells are shorter than {NIGHT_H} hours, "
-        f"the longest is {dark.longest.words} of year {dark.longest.year}."
+        f"the longest is {dark.longest.words} of year {dark.longest.year}.{mute}"
     )
 
 
@@ -303,7 +307,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         else None,
         bands,
         ("With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else "")
-        + _sentence(served.share, served.dark_hours_a_year, dark, station.years),
+        + _sentence(served, dark, station.years),
         _surer(station.years),
         _band_sentence(bands),
         told.workings.as_dict(),

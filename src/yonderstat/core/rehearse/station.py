@@ -28,6 +28,7 @@ from ..store import (
 )
 from ..weather import model_figure
 from .assumed import assumed_figure
+from .in_service import lines_of
 from .kernel import (
     BACKUP_LEFT_H,
     CHARGE,
@@ -415,8 +416,10 @@ def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlySt
     panels_a = np.zeros_like(bank_c)
     for _, amps in strings:
         panels_a += amps
+    rest_v = rest_course_v(held.bank, model.bus_v, np.linspace(0.0, 1.0, REST_POINTS))
+    lines = lines_of(model, rest_v)
     hours = Hours(
-        rest_v=rest_course_v(held.bank, model.bus_v, np.linspace(0.0, 1.0, REST_POINTS)),
+        rest_v=rest_v,
         fixed_a=np.tile(engine_a(model.design) * (1.0 if model.array.engine_ah > 0 else 0.0), 365),
         panels_a=panels_a,
         backup_a=np.tile(backup_day(charger), 365),
@@ -424,11 +427,14 @@ def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlySt
         floor_ah=floor,
         locked=_locked(held.bank, bank_c),
         new_day=np.arange(365 * HOURS) % HOURS == 0,
+        still_ah=lines.still * held.rated_ah,
+        fed_ah=lines.fed * held.rated_ah,
     )
+    rules = _rules(model, held, floor, load_a, charger)
     return HourlyStation(
         model,
         held,
-        _rules(model, held, floor, load_a, charger),
+        rules._replace(lines=1.0 if lines.any else 0.0, fed_a=lines.fed_a),
         hours,
         hour_months(),
         tuple(strings),

@@ -40,13 +40,15 @@ class MonthSums:
     load: float
     """Times its loads."""
     vital_ah: FloatArray
-    """Served of the vital tier."""
+    """In service of the vital tier."""
     dark_hours: FloatArray
     """Hours whose vital load is not served in full."""
     used_ah: FloatArray
     """All that was served."""
     backed_ah: FloatArray
     """Given by what stands behind the bank."""
+    mute_hours: FloatArray
+    """Hours whose vital load has power and too few volts for what it is to do."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,6 +61,8 @@ class Tally:
     """Charge at the end of every hour [A·h], and what sources and backup brought in it [A], shape (2, years, 8760)."""
     dark: NDArray[np.bool_]
     """Hours whose vital load is not served in full, shape (years, 8760)."""
+    mute: NDArray[np.bool_]
+    """Hours whose vital load has power and too few volts for what it is to do, shape (years, 8760)."""
     cut_off: NDArray[np.int8]
     """Hours in which the station is cut off, 0 or 1, shape (years, 8760)."""
     full: NDArray[np.bool_]
@@ -139,9 +143,9 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
         What the years come to, and what those of each case do.
     """
     shape = station.hours.panels_a.shape
-    by_month, course, totals = np.zeros((12, 4)), np.empty((2, *shape)), np.zeros(2)
-    marks, full = np.empty((2, *shape), dtype=np.int8), np.zeros((shape[0], DAYS_A_YEAR), dtype=np.bool_)
-    line_ah, others = assumed_figure("full_share") * station.rules.full_ah, np.zeros((len(cases), 12, 4))
+    by_month, course, totals = np.zeros((12, 5)), np.empty((2, *shape)), np.zeros(2)
+    marks, full = np.empty((3, *shape), dtype=np.int8), np.zeros((shape[0], DAYS_A_YEAR), dtype=np.bool_)
+    line_ah, others = assumed_figure("full_share") * station.rules.full_ah, np.zeros((len(cases), 12, 5))
     tally_and_sum(
         station.rules,
         station.hours,
@@ -162,7 +166,9 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
         _month_sums(station, case, found) for case, found in zip((AS_IT_IS, *cases), (by_month, *others), strict=True)
     ]
     from_bank_ah, trips = (float(total) for total in totals)
-    tally = Tally(station, sums[0], course, marks[0].view(np.bool_), marks[1], full, from_bank_ah, trips)
+    tally = Tally(
+        station, sums[0], course, marks[0].view(np.bool_), marks[2].view(np.bool_), marks[1], full, from_bank_ah, trips
+    )
     return tally, sums[1:]
 
 
@@ -181,7 +187,7 @@ def sums_of(station: HourlyStation, cases: Sequence[Case]) -> list[MonthSums]:
     list of MonthSums
         What they come to, as `tally_of` has it.
     """
-    found = np.zeros((len(cases), 12, 4))
+    found = np.zeros((len(cases), 12, 5))
     states = _states_of(station, cases)
     sum_cases(_rules_of(station, cases), station.hours, _scales_of(cases), states, station.months, found)
     return [_month_sums(station, case, by_month) for case, by_month in zip(cases, found, strict=True)]

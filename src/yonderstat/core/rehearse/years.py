@@ -72,6 +72,8 @@ class Served:
     by_month: tuple[float | None, ...]
     share: float
     dark_h: tuple[float, ...]
+    mute_hours_a_year: float
+    """With power, and too few volts for what it is to do."""
 
     @property
     def dark_hours_a_year(self) -> float:
@@ -96,7 +98,12 @@ def served_by(sums: MonthSums) -> Served:
     wanted = np.bincount(station.months, weights=hourly, minlength=12) * station.years
     shares = tuple(min(1.0, float(served[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
     total = min(1.0, float(served.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
-    return Served(shares, total, tuple(float(value) for value in sums.dark_hours / station.years))
+    return Served(
+        shares,
+        total,
+        tuple(float(value) for value in sums.dark_hours / station.years),
+        float(sums.mute_hours.sum()) / station.years,
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,7 @@ from ..draw import (
 from ..purposes import purpose_of
 from ..rehearse import Reliability
 from ..store import StoreReport
-from ..words import counted, days_in_words, percent, signed
+from ..words import counted, days_in_words, hours_in_words, percent, signed
 from ..working import Key, Quantity, Workings, given, used
 from .months import (
     carried_days,
@@ -119,12 +119,26 @@ def _dark_words(case: Case) -> str:
     return f"The longest dark spell is {spell.words}{sun}."
 
 
+def _mute_words(case: Case) -> str:
+    """That it has power and cannot transmit, where that is what fails; else nothing."""
+    judged = case.judged
+    mute_h = case.number(judged.mute_h) if judged.mute_h else 0.0
+    dark_h = case.number(judged.dark_h) if judged.dark_h else 0.0
+    if mute_h < 1.0 or mute_h <= dark_h:
+        return ""
+    return (
+        f"It has power and too few volts to transmit in {hours_in_words(mute_h)} a year. Bus says where they are lost."
+    )
+
+
 def _continuous(case: Case) -> Sentence:
     assert case.store is not None
     judged = case.judged
     figures = [_share(case, "Vital hours served")]
     if judged.dark_h:
         figures.append(VerdictFigure("Dark hours a year", judged.dark_h))
+    if judged.mute_h and case.number(judged.mute_h) >= 0.5:
+        figures.append(VerdictFigure("Hours with too few volts", judged.mute_h))
     figures.append(_days(case))
     if not case.design.array.strings and not judged.backup:
         return Sentence("No panels yet.", "Only the bank feeds it.", "short", tuple(figures))
@@ -132,8 +146,11 @@ def _continuous(case: Case) -> Sentence:
     if judged.state == "good":
         but = "" if judged.dark is None or judged.dark.longest is None else " but for some hours"
         return Sentence(f"Stays up all year{but}.", told, "good", tuple(figures))
+    mute = _mute_words(case)
     if judged.state == "edge":
-        return Sentence(f"On the edge {case.when('edge', 'short')}.", told, "edge", tuple(figures))
+        return Sentence(f"On the edge {case.when('edge', 'short')}.", mute or told, "edge", tuple(figures))
+    if mute:
+        return Sentence(f"Listens and cannot transmit {case.when('short')}.", mute, "short", tuple(figures))
     nightly = judged.dark and judged.dark.kind == "before_dawn" and case.design.array.strings
     dark = "Dark before dawn" if nightly else "Goes dark"
     return Sentence(f"{dark} {case.when('short')}.", told, "short", tuple(figures))
@@ -167,6 +184,8 @@ def _spell(case: Case) -> Sentence:
         told = f"No start from {month} comes through."
     else:
         told = f"In {month} {chance} of starts come through."
+    if judged.with_volts:
+        told += f" With volts enough to transmit it were {percent(case.number(judged.with_volts))}: see Bus."
     shown = tuple(figure for figure in figures if figure is not None)
     verb = kind.spell
     if judged.state == "good":
@@ -268,6 +287,9 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
         return Sentence(
             f"{word}: {signed(net.number)} Ah a day in {name}.", _dark_words(case), "good", figures
         ), net.key
+    mute = _mute_words(case)
+    if mute:
+        return Sentence(f"Listens and cannot transmit {months}.", mute, "short", figures), net.key
     if net.number >= 0:
         return Sentence(f"Goes dark {months}.", _dark_words(case), "short", figures), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
