@@ -14,8 +14,8 @@ static inline double most(double a, double b) { return a > b ? a : b; }
 
 static inline void hour_of_lanes(const double *restrict rule, const double *restrict rest_v, int points,
                                  double *restrict lanes, double fixed, double panel, double backup, double vital,
-                                 double useful, double comfort, double deferred, double floor_ah, int locked,
-                                 int new_day, const int by_volts) {
+                                 double useful, double comfort, double deferred, double floor_ah, double end_ah,
+                                 int locked, int new_day, const int by_volts) {
   const double has_backup = rule[backup_h_per_day] > 0 && backup > 0, defers = rule[owed_most_ah] > 0;
   const double wants_vital = vital > 0, backup_carries = backup >= vital ? wants_vital : 0;
   const double heater = locked == COLD_HELPED ? rule[heater_a] : 0;
@@ -52,19 +52,22 @@ static inline void hour_of_lanes(const double *restrict rule, const double *rest
 
     const double direct = least(source, wanted), helped = least(given, wanted - direct);
     const double lacking = wanted - direct - helped;
-    double held = most(above, 0);
+    double held = most(above, 0), whole = most(charge - end_ah * ROW(LANE_BANK)[i], 0);
     if (by_volts) {
       const double place = least(most(charge / full, 0), 1) * (points - 1);
       int at = (int)place;
       at = at < points - 2 ? at : points - 2;
       const double volts = rest_v[at] + (place - at) * (rest_v[at + 1] - rest_v[at]);
-      held = volts - lacking * ROW(LANE_OHM)[i] < low ? 0 : held;
+      const int sags = volts - lacking * ROW(LANE_OHM)[i] < low;
+      held = sags ? 0 : held;
+      whole = sags ? 0 : whole;
     }
-    const double from_bank = least(lacking, held);
-    charge -= from_bank;
+    double from_bank = least(lacking, held);
     double reserve = ROW(RESERVE)[i];
     const double from_reserve = least(lacking - from_bank, reserve);
     reserve -= from_reserve;
+    from_bank += least(lacking - from_bank - from_reserve, most(whole - held, 0));
+    charge -= from_bank;
     const double missed = lacking - from_bank - from_reserve, runs_out = missed > 1e-12;
     const double part = (1 - tripped) * (1 - runs_out) + runs_out * ((wanted - missed) / most(wanted, 1e-300));
     tripped = most(tripped, runs_out);
@@ -102,14 +105,14 @@ static inline void hour_of_lanes(const double *restrict rule, const double *rest
       const double *load = load_a + hour * 4, vital = load[0];                                                     \
       double *row = served + month[hour] * N;                                                                      \
       hour_of_lanes(rule, rest_v, points, lanes, fixed_a[hour], panels_a[at], backup_a[hour], vital, load[1],      \
-                    load[2], load[3], floor_ah[at], locked[at], new_day[hour], by_volts);                          \
+                    load[2], load[3], floor_ah[at], end_ah[at], locked[at], new_day[hour], by_volts);              \
       for (int i = 0; i < N; i++) row[i] += vital * ROW(LANE_PART)[i];                                             \
     }
 
 /* Vital amp-hours served by month (12, 64) are added to; `lanes` is left as it ends. */
 void vital_lanes(const double *rule, const double *rest_v, int points, const double *fixed_a, const double *panels_a,
-                 const double *backup_a, const double *load_a, const double *floor_ah, const int8_t *locked,
-                 const uint8_t *new_day, const int64_t *month, int64_t years, int64_t hours, double *restrict lanes,
+                 const double *backup_a, const double *load_a, const double *floor_ah, const double *end_ah,
+                 const int8_t *locked, const uint8_t *new_day, const int64_t *month, int64_t years, int64_t hours, double *restrict lanes,
                  double *restrict served) {
   if (rule[low_v] > 0) {
     ALL_HOURS(1)

@@ -75,6 +75,7 @@ def vital_lanes_in_c(
         _at(hours.backup_a),
         _at(hours.load_a),
         _at(hours.floor_ah),
+        _at(hours.end_ah),
         _at(hours.locked, np.int8),
         _at(hours.new_day, np.uint8),
         _at(month, np.int64),

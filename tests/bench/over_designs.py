@@ -46,7 +46,8 @@ def vital_over_designs(rules: Rules, hours: Hours, panels: FloatArray, banks: Fl
     shares = np.linspace(0.0, 1.0, hours.rest_v.size)
     for hour in range(count):
         source = hours.fixed_a[hour] + hours.panels_a[0, hour] * panels
-        served[hour] = _step(rules, hours, now, hour, source, hours.floor_ah[0, hour] * banks, full, most, ohm, shares)
+        floor, end = hours.floor_ah[0, hour] * banks, hours.end_ah[0, hour] * banks
+        served[hour] = _step(rules, hours, now, hour, source, floor, end, full, most, ohm, shares)
     return served
 
 
@@ -57,6 +58,7 @@ def _step(
     hour: int,
     source: FloatArray,
     floor: FloatArray,
+    end: FloatArray,
     full: FloatArray,
     most: FloatArray,
     ohm: FloatArray,
@@ -89,12 +91,13 @@ def _step(
     direct = np.minimum(source, wanted)
     helped = np.minimum(given, wanted - direct)
     lacking = wanted - direct - helped
-    held = np.maximum(above, 0.0)
+    held, whole = np.maximum(above, 0.0), np.maximum(now.charge - end, 0.0)
     if rules.low_v > 0:
         volts = np.interp(now.charge / full, shares, hours.rest_v) - lacking * ohm
-        held = np.where(volts < rules.low_v, 0.0, held)
+        held, whole = np.where(volts < rules.low_v, 0.0, held), np.where(volts < rules.low_v, 0.0, whole)
     from_bank = np.minimum(lacking, held)
     from_reserve = np.minimum(lacking - from_bank, now.reserve)
+    from_bank = from_bank + np.minimum(lacking - from_bank - from_reserve, np.maximum(whole - held, 0.0))
     missed = lacking - from_bank - from_reserve
     out = missed > 1e-12
     part = np.where(out, (wanted - missed) / np.maximum(wanted, 1e-300), ~now.tripped)

@@ -63,7 +63,9 @@ class Loop:
             return backup
         return 0.0
 
-    def hour(self, source: float, backup: float, load: Any, floor: float, locked: int, new_day: bool) -> list[float]:
+    def hour(
+        self, source: float, backup: float, load: Any, floor: float, end: float, locked: int, new_day: bool
+    ) -> list[float]:
         """One hour; what it tells, in the kernel's columns."""
         rules = self.rules
         lost, source = self.idle(source)
@@ -74,12 +76,14 @@ class Loop:
         direct = min(source, wanted)
         helped = min(given, wanted - direct)
         lacking = wanted - direct - helped
-        held = max(0.0, self.charge - floor)
+        held, whole = max(0.0, self.charge - floor), max(0.0, self.charge - end)
         sagging = resting_volts(self.rest_v, self.charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm)
         if rules.low_v > 0 and sagging < rules.low_v:
-            held = 0.0
+            held = whole = 0.0
         from_bank = min(held, lacking)
         from_reserve = min(self.reserve, lacking - from_bank)
+        # Under the floor the bank goes on once the layers are spent.
+        from_bank += min(lacking - from_bank - from_reserve, max(0.0, whole - held))
         missed = lacking - from_bank - from_reserve
         part = 0.0 if was_tripped else 1.0
         if missed > 1e-12:
@@ -135,6 +139,7 @@ def plain_hours(rules: Rules, hours: Hours, start_ah: float) -> list[list[float]
         hours.backup_a.tolist(),
         hours.load_a.tolist(),
         hours.floor_ah[0].tolist(),
+        hours.end_ah[0].tolist(),
         hours.locked[0].tolist(),
         hours.new_day.tolist(),
         strict=True,

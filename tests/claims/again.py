@@ -65,6 +65,19 @@ def _dark_spell(design: Design, report: Report, claim: Claim) -> float:
     return float(longest)
 
 
+def _worn_days(design: Design, report: Report, claim: Claim) -> float:
+    """Days with an hour under the depth, told hour by hour by the kernel and counted one at a time."""
+    assert report.rehearsed is not None
+    hours = hourly_station(StationModel(design), report.rehearsed.years)
+    assert hours is not None
+    out = np.empty((hours.years, 8760, OUTS))
+    run_years(hours.rules, hours.hours, hours.start(), out)
+    worn = set()
+    for year, hour in np.argwhere(out[:, :, OUT_CHARGE] < hours.hours.floor_ah - 1e-6):
+        worn.add((int(year), int(hour) // 24))
+    return len(worn) / hours.years
+
+
 def _window(hours: Hours, year: int, hour: int, many: int) -> Hours:
     """So many hours from one on, as a year of their own; a year goes on into the next, and the last into the first."""
     years, in_a_year = hours.panels_a.shape
@@ -76,6 +89,7 @@ def _window(hours: Hours, year: int, hour: int, many: int) -> Hours:
         backup_a=hours.backup_a[at],
         load_a=hours.load_a[at],
         floor_ah=hours.floor_ah[of_year, at][None, :],
+        end_ah=hours.end_ah[of_year, at][None, :],
         locked=hours.locked[of_year, at][None, :],
         new_day=hours.new_day[at],
         still_ah=hours.still_ah[at],
@@ -203,6 +217,7 @@ CLOSE: dict[str, tuple[Callable[[Design, Report, Claim], float], float]] = {
     "dark_year": (_dark_year, 0.51),
     "dark_spell": (_dark_spell, 0.01),
     "starts": (_starts, 0.02),
+    "worn_days": (_worn_days, 0.11),
 }
 
 

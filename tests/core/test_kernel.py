@@ -60,6 +60,7 @@ def hours(source: object, load: object, n: int = HOURS, **changes: object) -> Ho
         np.zeros(n),
         loads,
         np.zeros((1, n)),
+        np.zeros((1, n)),
         np.zeros((1, n), dtype=np.bool_),
         np.arange(n) % 24 == 0,
         np.zeros(n),
@@ -133,6 +134,7 @@ def random_case(seed: int) -> Case:
             np.where((clock > 7) & (clock < 21), maybe(15.0), 0.0),
             rng.uniform(0, 6, (HOURS, 4)) * (rng.uniform(0, 1, (HOURS, 4)) > 0.2),
             floor[None, :],
+            (floor * (rng.uniform(0.0, 1.0) if rng.uniform() < 0.5 else 1.0))[None, :],
             rng.choice([0] * 17 + [1, 2, 3], HOURS).astype(np.int8)[None, :],
             clock == 0,
             np.zeros(HOURS),
@@ -161,7 +163,9 @@ def test_the_kernel_is_numpy_over_designs(seed: int) -> None:
     many = vital_over_designs(case.rules, case.hours, panels, banks)
     for number, (panel, bank) in enumerate(zip(panels, banks, strict=True)):
         made = larger(case.rules, float(bank))
-        sized = case.hours._replace(panels_a=case.hours.panels_a * panel, floor_ah=case.hours.floor_ah * bank)
+        sized = case.hours._replace(
+            panels_a=case.hours.panels_a * panel, floor_ah=case.hours.floor_ah * bank, end_ah=case.hours.end_ah * bank
+        )
         one = run(Case(made, sized, made.full_ah))
         assert one[:, OUT_VITAL] == pytest.approx(many[:, number], abs=1e-8)
 
@@ -171,7 +175,7 @@ def test_cases_in_one_run_are_runs_of_their_own(seed: int) -> None:
     """So many times the panels by month, the bank and the loads: the sums of stations that are so."""
     case, rng = random_case(seed), np.random.default_rng(seed)
     scales = Scales(rng.uniform(0.3, 3.0, (3, 12)), rng.uniform(0.3, 3.0, 3), rng.uniform(0.5, 2.0, 3))
-    months, sums = np.arange(HOURS) % 12, np.zeros((3, 12, 4))
+    months, sums = np.arange(HOURS) % 12, np.zeros((3, 12, 6))
     made = [larger(case.rules, float(bank)) for bank in scales.banks]
     states = np.zeros((3, STATES))
     states[:, CHARGE] = [rule.full_ah for rule in made]
@@ -182,11 +186,14 @@ def test_cases_in_one_run_are_runs_of_their_own(seed: int) -> None:
         sized = case.hours._replace(
             panels_a=case.hours.panels_a * scales.panels[number][months],
             floor_ah=case.hours.floor_ah * scales.banks[number],
+            end_ah=case.hours.end_ah * scales.banks[number],
             load_a=loads,
         )
         out = run(Case(rule, sized, rule.full_ah))
         dark = out[:, OUT_VITAL] < loads[:, 0] - 1e-9
-        columns = (out[:, OUT_VITAL], dark, out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1), out[:, OUT_BACKED])
+        worn = out[:, OUT_CHARGE] < sized.floor_ah[0] - 1e-6
+        used = out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)
+        columns = (out[:, OUT_VITAL], dark, used, out[:, OUT_BACKED], np.zeros(HOURS), worn)
         for column, hourly in enumerate(columns):
             assert sums[number, :, column] == pytest.approx(np.bincount(months, weights=hourly, minlength=12))
 

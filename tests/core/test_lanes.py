@@ -43,6 +43,7 @@ def cut(hours: Hours, count: int) -> Hours:
         backup_a=hours.backup_a[:count],
         load_a=np.ascontiguousarray(hours.load_a[:count]),
         floor_ah=np.ascontiguousarray(hours.floor_ah[:, :count]),
+        end_ah=np.ascontiguousarray(hours.end_ah[:, :count]),
         locked=np.ascontiguousarray(hours.locked[:, :count]),
         new_day=hours.new_day[:count],
         still_ah=hours.still_ah[:count],
@@ -53,7 +54,7 @@ def cut(hours: Hours, count: int) -> Hours:
 def of_one(case: Case, hours: Hours, panels: float, bank: float) -> tuple[np.ndarray, np.ndarray]:
     """State and vital service of one size, by the kernel that tells hour by hour, and the volts of each by the way."""
     rules = larger(case.rules, bank)
-    hours = hours._replace(panels_a=hours.panels_a * panels, floor_ah=hours.floor_ah * bank)
+    hours = hours._replace(panels_a=hours.panels_a * panels, floor_ah=hours.floor_ah * bank, end_ah=hours.end_ah * bank)
     state = np.zeros(STATES)
     state[0], state[RESERVE], state[BACKUP_LEFT_H] = case.start_ah * bank, rules.reserve_ah, rules.backup_h_per_day
     out = np.empty((1, hours.panels_a.shape[1], OUTS))

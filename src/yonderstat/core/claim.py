@@ -10,9 +10,12 @@ from typing import Literal
 
 from .words import apart
 
-ClaimKind = Literal["lasts", "dark_year", "dark_spell", "starts", "charge", "amps", "volts", "watts", "share"]
-"""Days a bank lasts; dark hours of a year, and of the longest spell; share of the starts of a spell that come through;
-amps that charge, that pass a run of wire, volts at a place, watts of panel, a share of something."""
+ClaimKind = Literal[
+    "lasts", "dark_year", "dark_spell", "worn_days", "starts", "charge", "amps", "volts", "watts", "share"
+]
+"""Days a bank lasts; dark hours of a year, and of the longest spell; days a year under the planned depth; share of the
+starts of a spell that come through; amps that charge, that pass a run of wire, volts at a place, watts of panel, a
+share of something."""
 LEAST_DIGITS: dict[str, tuple[tuple[float, int], ...]] = {
     "V": ((5.0, 2), (math.inf, 1)),
     "A": ((20.0, 1),),

@@ -2521,7 +2521,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lasts" | "dark_year" | "dark_spell" | "starts" | "charge" | "amps" | "volts" | "watts" | "share";
+            kind: "lasts" | "dark_year" | "dark_spell" | "worn_days" | "starts" | "charge" | "amps" | "volts" | "watts" | "share";
             /**
              * Limit
              * @default 0
@@ -7831,8 +7831,14 @@ export interface components {
             state: "good" | "edge" | "short";
             /** Used Kwh */
             used_kwh: string | null;
+            /** Wears */
+            wears: number[];
             /** With Volts */
             with_volts: string | null;
+            /** Worn D */
+            worn_d: string | null;
+            /** Worn H */
+            worn_h: string | null;
             /** Worst High */
             worst_high: string | null;
             /** Worst Low */

@@ -50,6 +50,8 @@ OUTS = 13
 
 
 NO_LIMIT_A = 1e9
+WORN_AH = 1e-6
+"""So little under the floor is on it."""
 COLD_HELPED, COLD_HOPELESS, COLD_SLOW = 1, 2, 3
 """How cold the bank is: too cold to be charged where a heater can help it, where none can, and where it may be charged
 slowly; 0 is warm."""
@@ -114,6 +116,8 @@ class Hours(NamedTuple):
     """What each tier wants, and what may wait, shape (8760, 4)."""
     floor_ah: FloatArray
     """Where the depth ends, shape (years, 8760)."""
+    end_ah: FloatArray
+    """Where the bank gives nothing any more, shape (years, 8760); at the floor where the plan is kept to."""
     locked: NDArray[np.int8]
     """How cold the bank is, `COLD_HELPED` and so on, shape (years, 8760)."""
     new_day: NDArray[np.bool_]
@@ -150,15 +154,17 @@ def _hour(
     comfort: float,
     deferred: float,
     floor: float,
+    end: float,
     locked: int,
     new_day: bool,
 ) -> tuple[State, Told]:
     """One hour: the state after it, and what happened in it. Currents [A], charge [A·h].
 
     The sources feed the loads first; a backup that runs fills up what they lack; the bank gives the rest down to its
-    floor, then the layers behind it. When those are spent too, or the volts fall under the cut-off, all is dark until
-    the bank is back or the sources alone carry the vital tier, and, where a hand is needed, somebody has come. What
-    the sources have to spare goes to loads that waited, to the bank as far as it accepts, and to the layers.
+    floor, then the layers behind it, then the bank what is under its floor, which wears it. When that is spent too, or
+    the volts fall under the cut-off, all is dark until the bank is back or the sources alone carry the vital tier, and,
+    where a hand is needed, somebody has come. What the sources have to spare goes to loads that waited, to the bank as
+    far as it accepts, and to the layers.
     """
     leaked = state[CHARGE] * rules.leak_per_h
     idle = min(source, rules.idle_a)
@@ -193,16 +199,18 @@ def _hour(
     helped = min(given, wanted - direct)
     lacking = wanted - direct - helped
     held = max(above, 0.0)
+    whole = max(charge - end, 0.0)
     if (
         rules.low_v > 0.0
         and _at_share(rest_v, charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm) < rules.low_v
     ):
-        held = 0.0
+        held = whole = 0.0
     from_bank = min(lacking, held)
-    charge -= from_bank
     reserve = state[RESERVE]
     from_reserve = min(lacking - from_bank, reserve)
     reserve -= from_reserve
+    from_bank += min(lacking - from_bank - from_reserve, max(whole - held, 0.0))
+    charge -= from_bank
     missed = lacking - from_bank - from_reserve
     part = 0.0 if tripped else 1.0
     if missed > 1e-12:
@@ -290,6 +298,7 @@ def _at(
         hours.load_a[hour, COMFORT] * load_scale,
         hours.load_a[hour, DEFERRED] * load_scale,
         hours.floor_ah[year, hour] * bank_scale,
+        hours.end_ah[year, hour] * bank_scale,
         hours.locked[year, hour],
         hours.new_day[hour],
     )
@@ -366,9 +375,9 @@ def tally_years(
         Of each hour, 0 to 11.
     full_line_ah : float
         From this charge on the bank counts as full. [A·h]
-    by_month : ndarray of shape (12, 5)
+    by_month : ndarray of shape (12, 6)
         Added to: vital in service, dark hours, served of all tiers, given by the backup [A·h], hours with power and too
-        few volts.
+        few volts, hours under the depth that is planned.
     course : ndarray of shape (2, years, 8760)
         Filled: the charge at the end of an hour [A·h], and what sources and backup brought in it [A].
     marks : ndarray of shape (3, years, 8760)
@@ -394,6 +403,8 @@ def tally_years(
             by_month[of, 4] += 1.0 if mute else 0.0
             by_month[of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
             by_month[of, 3] += told[OUT_BACKED]
+            worn = told[OUT_CHARGE] < hours.floor_ah[year, hour] - WORN_AH
+            by_month[of, 5] += 1.0 if worn else 0.0
             course[0, year, hour] = told[OUT_CHARGE]
             course[1, year, hour] = told[OUT_TAKEN] + told[OUT_BACKED]
             marks[0, year, hour] = dark
@@ -526,7 +537,7 @@ def sum_cases(
         As each begins.
     month : ndarray of shape (8760,)
         Of each hour, 0 to 11.
-    by_month : ndarray of shape (cases, 12, 5)
+    by_month : ndarray of shape (cases, 12, 6)
         Added to, as that of `tally_years`.
 
     Returns
@@ -550,6 +561,8 @@ def sum_cases(
                 by_month[case, of, 3] += told[OUT_BACKED]
                 if dark:
                     by_month[case, of, 1] += 1.0
+                if told[OUT_CHARGE] < hours.floor_ah[year, hour] * bank - WORN_AH:
+                    by_month[case, of, 5] += 1.0
 
 
 @KERNEL

@@ -61,6 +61,7 @@ def _hour_of_lanes(
     comfort: float,
     deferred: float,
     floor_ah: float,
+    end_ah: float,
     locked: int,
     new_day: bool,
     by_volts: bool,
@@ -110,16 +111,20 @@ def _hour_of_lanes(
         helped = min(given, wanted - direct)
         lacking = wanted - direct - helped
         held = max(above, 0.0)
+        whole = max(charge - end_ah * lanes[LANE_BANK * LANES + i], 0.0)
         if by_volts:
             place = min(max(charge / full, 0.0), 1.0) * last
             low = min(int(place), last - 1)
             volts = rest_v[low] + (place - low) * (rest_v[low + 1] - rest_v[low])
-            held = 0.0 if volts - lacking * lanes[LANE_OHM * LANES + i] < rules.low_v else held
+            sags = volts - lacking * lanes[LANE_OHM * LANES + i] < rules.low_v
+            held = 0.0 if sags else held
+            whole = 0.0 if sags else whole
         from_bank = min(lacking, held)
-        charge -= from_bank
         reserve = lanes[RESERVE * LANES + i]
         from_reserve = min(lacking - from_bank, reserve)
         reserve -= from_reserve
+        from_bank += min(lacking - from_bank - from_reserve, max(whole - held, 0.0))
+        charge -= from_bank
         missed = lacking - from_bank - from_reserve
         runs_out = 1.0 if missed > 1e-12 else 0.0
         part = (1.0 - tripped) * (1.0 - runs_out) + runs_out * ((wanted - missed) / max(wanted, 1e-300))
@@ -168,6 +173,7 @@ def _lanes_at(rules: Rules, hours: Hours, lanes: FloatArray, year: int, hour: in
         hours.load_a[hour, COMFORT],
         hours.load_a[hour, DEFERRED],
         hours.floor_ah[year, hour],
+        hours.end_ah[year, hour],
         hours.locked[year, hour],
         hours.new_day[hour],
         by_volts,

@@ -33,6 +33,7 @@ def _onward(station: HourlyStation, year: int, at: NDArray[np.int64], loads: Flo
         backup_a=hours.backup_a[at],
         load_a=np.ascontiguousarray(loads[at]),
         floor_ah=np.ascontiguousarray(hours.floor_ah[year, at])[None, :],
+        end_ah=np.ascontiguousarray(hours.end_ah[year, at])[None, :],
         locked=np.ascontiguousarray(hours.locked[year, at])[None, :],
         new_day=at % HOURS == 0,
         still_ah=hours.still_ah[at],

@@ -176,15 +176,17 @@ def _backup(stage: Stage, happenings: list[Happening]) -> FloatArray:
     return backup
 
 
-def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, NDArray[np.int8]]:
+def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, FloatArray, NDArray[np.int8]]:
     hours, year = stage.station.hours, stage.year
-    floor, locked = hours.floor_ah[year, stage.at].copy(), hours.locked[year, stage.at].copy()
+    floor, end = hours.floor_ah[year, stage.at].copy(), hours.end_ah[year, stage.at].copy()
+    locked = hours.locked[year, stage.at].copy()
     for item in happenings:
         if item.kind == "cold_snap" and item.amount is not None:
             cold = stage.station.colder(item.amount).hours
             part = slice(item.from_h, item.to_h)
             floor[part], locked[part] = cold.floor_ah[year, stage.at][part], cold.locked[year, stage.at][part]
-    return floor, locked
+            end[part] = cold.end_ah[year, stage.at][part]
+    return floor, end, locked
 
 
 def _cut(hours: Hours, first: int, last: int) -> Hours:
@@ -194,6 +196,7 @@ def _cut(hours: Hours, first: int, last: int) -> Hours:
         backup_a=hours.backup_a[first:last],
         load_a=np.ascontiguousarray(hours.load_a[first:last]),
         floor_ah=np.ascontiguousarray(hours.floor_ah[:, first:last]),
+        end_ah=np.ascontiguousarray(hours.end_ah[:, first:last]),
         locked=np.ascontiguousarray(hours.locked[:, first:last]),
         new_day=hours.new_day[first:last],
         still_ah=hours.still_ah[first:last],
@@ -240,6 +243,7 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
         panels_a=np.zeros_like(hours.panels_a),
         backup_a=still,
         floor_ah=np.zeros_like(hours.floor_ah),
+        end_ah=np.zeros_like(hours.end_ah),
     )
     layer = _run(layer_rules, alone, layer_state)
     out = main.copy()
@@ -283,7 +287,7 @@ def sheds_of(scene: Scene) -> Sheds:
 
 def _scene_hours(design: Design, stage: Stage, scene: Scene) -> tuple[Hours, FloatArray]:
     """Everything that comes from outside, hour by hour; and the part of the load that keeps its watts."""
-    floor, locked = _floors(stage, scene.happenings)
+    floor, end, locked = _floors(stage, scene.happenings)
     wanted, power = _loads(design, stage, scene)
     hours = Hours(
         stage.station.hours.rest_v,
@@ -292,6 +296,7 @@ def _scene_hours(design: Design, stage: Stage, scene: Scene) -> tuple[Hours, Flo
         _backup(stage, scene.happenings),
         np.ascontiguousarray(wanted),
         floor[None, :],
+        end[None, :],
         locked[None, :],
         np.arange(stage.at.size) % HOURS == 0,
         stage.station.hours.still_ah[stage.at],
@@ -385,7 +390,7 @@ def _played(stage: Stage, scene: Scene, sheds: Sheds, hours: Hours) -> Played:
             shed_useful=float(sheds.useful[day]), shed_comfort=float(sheds.comfort[day])
         )
         part = _cut(hours, first, last)
-        part = part._replace(floor_ah=part.floor_ah * scale)
+        part = part._replace(floor_ah=part.floor_ah * scale, end_ah=part.end_ah * scale)
         run = swapped if _active(scene.happenings, {"swap"}, first) else _run
         parts.append(run(rules, part, state))
         fulls.append(np.full(last - first, rules.full_ah))

@@ -16,8 +16,9 @@ from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
 from .brown_out import BrownHours, brown_hours
 from .cases import SpellCases, cases_of
 from .half_again import begin_half_again
-from .station import HourlyStation
-from .tally import MonthSums
+from .kernel import WORN_AH
+from .station import HOURS, HourlyStation
+from .tally import MonthSums, Tally
 from .use import year_use
 from .years import (
     Carried,
@@ -63,6 +64,12 @@ class Reliability:
     mute_h: Key | None
     """Hours a year in which what is vital has power and too few volts for what it is to do; None where spells are
     judged."""
+    worn_h: Key | None
+    """Hours a year that end under the planned depth; None where it is kept to."""
+    worn_d: Key | None
+    """And days on which any does."""
+    wears: tuple[int, ...]
+    """Months, 1 to 12, that stay up only by going under the planned depth."""
     with_volts: Key | None
     """Of a spell that falls short: the share that would come through with volts enough; None where they change nothing.
     """
@@ -131,11 +138,25 @@ class _Told:
     high: float
     least: float
     meaning: Meaning
+    kept: tuple[tuple[float | None, ...], ...] = ()
+    """Share of the hours within the planned depth by month, in the same three cases; nothing where that is kept to."""
 
     @classmethod
     def of(cls, meaning: Meaning, rows: list[list[float | None]], totals: list[float], least: float) -> "_Told":
         """From the middle, pessimistic and kind case in turn."""
         return cls(rows[0], rows[1], rows[2], totals[0], totals[1], totals[2], least, meaning)
+
+    def wears(self, month: int) -> bool:
+        """Whether a month stays up only by going under the planned depth."""
+        return self._served_state(month) == "good" and self._kept_state(month) not in {"good", None}
+
+    def _kept_state(self, month: int) -> State | None:
+        if not self.kept:
+            return None
+        middle, low, high = (row[month - 1] for row in self.kept)
+        if low is None or middle is None or high is None:
+            return None
+        return _state(low, middle, high, self.least)
 
     def state(self, months: list[int]) -> State:
         """How the whole stands: as its worst month in use does, so that strip and sentence never disagree.
@@ -148,7 +169,10 @@ class _Told:
         return "short" if "short" in states else "edge" if "edge" in states else "good"
 
     def month_state(self, month: int) -> State | None:
-        """How one month stands, 1 to 12; None where nothing vital is wanted."""
+        """How one month stands, 1 to 12; None where nothing vital is wanted. It needs service and the planned depth."""
+        return "edge" if self.wears(month) else self._served_state(month)
+
+    def _served_state(self, month: int) -> State | None:
         values = [row[month - 1] for row in (self.low_by_month, self.by_month, self.high_by_month)]
         low, middle, high = values
         if low is None or middle is None or high is None:
@@ -166,7 +190,8 @@ def _spells(design: Design, cases: list[Carried], days: float) -> _Told:
 
 def _service(cases: list[Served]) -> _Told:
     rows, shares = [list(case.by_month) for case in cases], [case.share for case in cases]
-    return _Told.of(SERVICE, rows, shares, assumed_figure("up_share"))
+    told = _Told.of(SERVICE, rows, shares, assumed_figure("up_share"))
+    return replace(told, kept=tuple(case.kept_by_month for case in cases))
 
 
 def _sun_part(sums: MonthSums) -> FloatArray:
@@ -333,6 +358,36 @@ def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key
     return month, keys[0], keys[1]
 
 
+def _worn(tally: Tally | None, workings: Workings) -> tuple[Key | None, Key | None]:
+    """Hours and days a year under the planned depth; nothing where the station keeps to it."""
+    if tally is None or not tally.station.goes_on:
+        return None, None
+    station = tally.station
+    worn, ground = tally.charge_ah < station.hours.floor_ah - WORN_AH, _ground(station)
+    return (
+        workings.add(
+            "rehearse.worn_h",
+            float(worn.sum()) / station.years,
+            "h",
+            "Hours a year under the planned depth",
+            "Σ [Q < Q_d] / n",
+            "hours of the weather years that end with less left than the depth allowed leaves",
+            [used("d", workings["store.depth"]), *ground],
+            "rehearsal",
+        ).key,
+        workings.add(
+            "rehearse.worn_d",
+            float(worn.reshape(station.years, -1, HOURS).any(axis=2).sum()) / station.years,
+            "days",
+            "Days a year under the planned depth",
+            "Σ [any hour of the day under it] / n",
+            "days of the weather years on which an hour ends so",
+            [used("d", workings["store.depth"]), *ground],
+            "rehearsal",
+        ).key,
+    )
+
+
 def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
     if kind_of(station.bank.chemistry).is_lead:
         return None
@@ -389,6 +444,7 @@ def reliability_of(
     left = dark_h = mute_h = with_volts = carried_kwh = used_kwh = backed = None
     dark = use = None
     brown: tuple[BrownHours, ...] = ()
+    middle: Tally | None = None
     if isinstance(cases, SpellCases):
         spells = cases.run.result()
         told = _spells(design, spells, asked.number)
@@ -429,25 +485,37 @@ def reliability_of(
         keys.append(quantity.key if quantity else None)
     values = (told.middle, told.low, told.high)
     band = band_quantities("rehearse", told.meaning, values, spread, _ground(station), workings)
+    months = list(design.brief.months)
+    worn_h, worn_d = _worn(middle, workings)
+    worst_month, worst_low, worst_high = _worst(told, months, workings)
+
+    def key_of(quantity: Quantity | None) -> Key | None:
+        return quantity.key if quantity else None
+
     judged = Reliability(
-        station.years,
-        told.state(list(design.brief.months)),
-        tuple(keys),
-        tuple(told.month_state(month) if keys[month - 1] else None for month in range(1, 13)),
-        band.share,
-        band.low,
-        band.high,
-        dark_h.key if dark_h else None,
-        mute_h.key if mute_h else None,
-        with_volts.key if with_volts else None,
-        dark,
-        left.key if left else None,
-        carried_kwh.key if carried_kwh else None,
-        used_kwh.key if used_kwh else None,
-        backed.key if backed else None,
-        station.backup,
-        *_worst(told, list(design.brief.months), workings),
-        _locked_h(station, workings),
-        tuple(_brown(item, station, workings) for item in brown),
+        years=station.years,
+        state=told.state(months),
+        by_month=tuple(keys),
+        month_states=tuple(told.month_state(month) if keys[month - 1] else None for month in range(1, 13)),
+        share=band.share,
+        low=band.low,
+        high=band.high,
+        dark_h=key_of(dark_h),
+        mute_h=key_of(mute_h),
+        worn_h=worn_h,
+        worn_d=worn_d,
+        wears=tuple(month for month in months if told.wears(month)),
+        with_volts=key_of(with_volts),
+        dark=dark,
+        left_ah=key_of(left),
+        carried_kwh=key_of(carried_kwh),
+        used_kwh=key_of(used_kwh),
+        backed_kwh=key_of(backed),
+        backup=station.backup,
+        worst_month=worst_month,
+        worst_low=worst_low,
+        worst_high=worst_high,
+        locked_h=_locked_h(station, workings),
+        brown=tuple(_brown(item, station, workings) for item in brown),
     )
     return judged, use

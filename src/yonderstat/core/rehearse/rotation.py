@@ -53,7 +53,9 @@ def _layers_carry_h(station: HourlyStation) -> float:
     rules, hours = station.rules, station.hours
     layer = rules._replace(full_ah=rules.reserve_ah, reserve_ah=0.0, reserve_charge_a=0.0, idle_a=0.0, low_v=0.0)
     still = np.zeros((1, hours.load_a.shape[0]))
-    alone = hours._replace(fixed_a=still[0], panels_a=still, backup_a=still[0], floor_ah=still, locked=hours.locked[:1])
+    alone = hours._replace(
+        fixed_a=still[0], panels_a=still, backup_a=still[0], floor_ah=still, end_ah=still, locked=hours.locked[:1]
+    )
     starts = np.array([(0, _put_out_at(station) + day * HOURS) for day in range(7)], dtype=np.int64)
     carried, _ = spells_of(replace(station, rules=layer, hours=alone), [AS_IT_IS], starts, MOST_D * HOURS)
     return float(carried.min())

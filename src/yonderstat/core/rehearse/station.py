@@ -122,6 +122,12 @@ class HourlyStation:
         return np.asarray((locked == COLD_HOPELESS) | ((locked == COLD_HELPED) & (self.rules.heater_a <= 0.0)))
 
     @property
+    def goes_on(self) -> bool:
+        """Whether it runs on under the planned depth until it is cut off: a station that is judged by its service. Days
+        away or without mains, and what mains stand behind, are planned by the depth and kept to it."""
+        return self.model.purpose.judged_by == "service"
+
+    @property
     def years(self) -> int:
         """How many weather years."""
         return int(self.hours.panels_a.shape[0])
@@ -168,13 +174,18 @@ class HourlyStation:
     def colder(self, kelvin: float) -> "HourlyStation":
         """The same with a colder bank."""
         bank_c = self.bank_c - kelvin
-        hours = self.hours._replace(floor_ah=_floor_ah(self.held, bank_c), locked=_locked(self.bank, bank_c))
+        floor_ah = _floor_ah(self.held, bank_c)
+        end_ah = _end_ah(self.held, bank_c) if self.goes_on else floor_ah
+        hours = self.hours._replace(floor_ah=floor_ah, end_ah=end_ah, locked=_locked(self.bank, bank_c))
         return replace(self, hours=hours, bank_c=bank_c)
 
     def first(self, years: int) -> "HourlyStation":
         """Its first years only."""
         kept = self.hours._replace(
-            panels_a=self.hours.panels_a[:years], floor_ah=self.hours.floor_ah[:years], locked=self.hours.locked[:years]
+            panels_a=self.hours.panels_a[:years],
+            floor_ah=self.hours.floor_ah[:years],
+            end_ah=self.hours.end_ah[:years],
+            locked=self.hours.locked[:years],
         )
         return replace(self, hours=kept, sun_w_m2=self.sun_w_m2[:years], bank_c=self.bank_c[:years])
 
@@ -291,6 +302,19 @@ def _floor_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
     floor_ah = np.empty_like(bank_c)
     at_even(kept_ah, float(COLD_TABLE_C[0]), 1.0, bank_c, floor_ah)
     return floor_ah
+
+
+@kept_hours
+def _usual_end_ah(kept: _Kept, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
+    return _end_ah(kept.held, _bank_c(_warmth(kept.held), site, air, years))
+
+
+def _end_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
+    """Where the bank gives nothing any more, whatever is planned: all it holds at that temperature is out."""
+    kept_ah = np.maximum(held.rated_ah - held.rated_ah * _cold_factors(held.bank.chemistry), 0.0)
+    end_ah = np.empty_like(bank_c)
+    at_even(kept_ah, float(COLD_TABLE_C[0]), 1.0, bank_c, end_ah)
+    return end_ah
 
 
 def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.int8]:
@@ -411,6 +435,7 @@ def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlySt
     bank_c = _bank_c(warmth, site, air, count)
     whole = _Kept((warmth, held.rated_ah, held.depth, held.bank.chemistry), held)
     floor = _usual_floor_ah(whole, site, air, count)
+    end = _usual_end_ah(whole, site, air, count) if model.purpose.judged_by == "service" else floor
     load_a = hourly_loads(model.design, model.draw, pointless(model.design), model.purpose.is_spell)
     charger = backup_of(model.design, model.array.absorb_v)
     panels_a = np.zeros_like(bank_c)
@@ -425,6 +450,7 @@ def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlySt
         backup_a=np.tile(backup_day(charger), 365),
         load_a=load_a,
         floor_ah=floor,
+        end_ah=end,
         locked=_locked(held.bank, bank_c),
         new_day=np.arange(365 * HOURS) % HOURS == 0,
         still_ah=lines.still * held.rated_ah,

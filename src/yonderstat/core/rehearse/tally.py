@@ -49,6 +49,8 @@ class MonthSums:
     """Given by what stands behind the bank."""
     mute_hours: FloatArray
     """Hours whose vital load has power and too few volts for what it is to do."""
+    worn_hours: FloatArray
+    """Hours that end under the depth that is planned."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,9 +145,9 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
         What the years come to, and what those of each case do.
     """
     shape = station.hours.panels_a.shape
-    by_month, course, totals = np.zeros((12, 5)), np.empty((2, *shape)), np.zeros(2)
+    by_month, course, totals = np.zeros((12, 6)), np.empty((2, *shape)), np.zeros(2)
     marks, full = np.empty((3, *shape), dtype=np.int8), np.zeros((shape[0], DAYS_A_YEAR), dtype=np.bool_)
-    line_ah, others = assumed_figure("full_share") * station.rules.full_ah, np.zeros((len(cases), 12, 5))
+    line_ah, others = assumed_figure("full_share") * station.rules.full_ah, np.zeros((len(cases), 12, 6))
     tally_and_sum(
         station.rules,
         station.hours,
@@ -187,7 +189,7 @@ def sums_of(station: HourlyStation, cases: Sequence[Case]) -> list[MonthSums]:
     list of MonthSums
         What they come to, as `tally_of` has it.
     """
-    found = np.zeros((len(cases), 12, 5))
+    found = np.zeros((len(cases), 12, 6))
     states = _states_of(station, cases)
     sum_cases(_rules_of(station, cases), station.hours, _scales_of(cases), states, station.months, found)
     return [_month_sums(station, case, by_month) for case, by_month in zip(cases, found, strict=True)]

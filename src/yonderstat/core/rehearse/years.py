@@ -74,6 +74,10 @@ class Served:
     dark_h: tuple[float, ...]
     mute_hours_a_year: float
     """With power, and too few volts for what it is to do."""
+    kept_by_month: tuple[float | None, ...]
+    """Share of the hours that end within the depth that is planned; None as in `by_month`."""
+    worn_hours_a_year: float
+    """That end under it."""
 
     @property
     def dark_hours_a_year(self) -> float:
@@ -96,6 +100,7 @@ def served_by(sums: MonthSums) -> Served:
     station, served = sums.station, sums.vital_ah
     hourly = station.hours.load_a[:, VITAL] * sums.load
     wanted = np.bincount(station.months, weights=hourly, minlength=12) * station.years
+    hours_of = np.bincount(station.months, minlength=12)
     shares = tuple(min(1.0, float(served[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
     total = min(1.0, float(served.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
     return Served(
@@ -103,6 +108,11 @@ def served_by(sums: MonthSums) -> Served:
         total,
         tuple(float(value) for value in sums.dark_hours / station.years),
         float(sums.mute_hours.sum()) / station.years,
+        tuple(
+            1.0 - float(sums.worn_hours[m]) / (float(hours_of[m]) * station.years) if wanted[m] > 0 else None
+            for m in range(12)
+        ),
+        float(sums.worn_hours.sum()) / station.years,
     )
 
 
@@ -390,6 +400,8 @@ def hours_without_source(station: HourlyStation) -> float:
         panels_a=still,
         backup_a=still[0],
         floor_ah=station.hours.floor_ah[:1],
+        # Told as the plan has it, as are the days without sun beside it.
+        end_ah=station.hours.floor_ah[:1],
         locked=station.hours.locked[:1],
     )
     first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])

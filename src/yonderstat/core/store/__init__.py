@@ -48,7 +48,7 @@ from .kind import (
     usual_depth,
 )
 from .layers import LayerFigures, LayersSummary, layer_figures, pack_figures
-from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage
+from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage, years_of_use
 from .lifetime import LifeReport, YearUse, life_report
 from .model import BankModel, asked_days_of, bank_model, layer_usable_wh, pack_usable_wh
 from .paths import ALTERNATOR, ChargedBank, charged_banks, reaches
@@ -177,4 +177,5 @@ __all__ = [
     "vent_opening_cm2",
     "ventilation_m3_h",
     "year_damage",
+    "years_of_use",
 ]

@@ -92,6 +92,20 @@ def year_damage(bank: Bank, counted: FloatArray) -> float:
     return float((deep[:, 1] / cycles_at_depth(np.minimum(deep[:, 0], 1.0), depths, cycles)).sum())
 
 
+def years_of_use(bank: Bank, counted: FloatArray, mean_c: float) -> float:
+    """Years a new bank lasts that is used so: by its cycles or by age, whichever ends first.
+
+    Parameters
+    ----------
+    counted : ndarray of shape (n, 2)
+        Depths, as shares of all it holds, and counts of the cycles of a year.
+    mean_c : float
+        How warm it is in the mean. [°C]
+    """
+    damage = year_damage(bank, counted)
+    return min(1.0 / damage if damage > 0 else float("inf"), calendar_years(bank, mean_c))
+
+
 def calendar_years(bank: Bank, mean_c: float) -> float:
     """Years until the bank is spent by age alone, at its mean temperature."""
     kind = kind_of(bank.chemistry)

@@ -131,6 +131,24 @@ def _mute_words(case: Case) -> str:
     )
 
 
+def _wear_words(case: Case) -> str:
+    """How often it goes under the planned depth."""
+    judged, store = case.judged, case.store
+    if judged.worn_d is None or store is None:
+        return ""
+    depth = percent(case.number(store.depth))
+    days = counted(max(1.0, case.number(judged.worn_d)), "day")
+    return f"More than the {depth} planned is taken out on {days} a year, and that costs the bank life."
+
+
+def _only_wears(case: Case) -> bool:
+    """Whether all that keeps it from good is that it goes under the planned depth."""
+    judged = case.judged
+    return judged.state == "edge" and {
+        month for month in case.design.brief.months if judged.month_states[month - 1] == "edge"
+    } == set(judged.wears)
+
+
 def _continuous(case: Case) -> Sentence:
     assert case.store is not None
     judged = case.judged
@@ -147,6 +165,9 @@ def _continuous(case: Case) -> Sentence:
         but = "" if judged.dark is None or judged.dark.longest is None else " but for some hours"
         return Sentence(f"Stays up all year{but}.", told, "good", tuple(figures))
     mute = _mute_words(case)
+    if _only_wears(case):
+        when = case.when("edge")
+        return Sentence(f"Stays up, and wears its battery {when}.", _wear_words(case), "edge", tuple(figures))
     if judged.state == "edge":
         return Sentence(f"On the edge {case.when('edge', 'short')}.", mute or told, "edge", tuple(figures))
     if mute:
@@ -279,6 +300,9 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
     judged, name = case.judged, case.month_name
     figures = (VerdictFigure(f"Net a day, {name}", net.key), _share(case, "Vital hours served"), _alone(case))
     months = case.when("edge", "short")
+    if _only_wears(case):
+        head = f"Stays up, and wears its battery: {signed(net.number)} Ah a day in {name}."
+        return Sentence(head, _wear_words(case), "edge", figures), net.key
     if judged.state == "edge":
         told = f"Vital service may fall short {months}."
         return Sentence(f"On the edge: {signed(net.number)} Ah a day in {name}.", told, "edge", figures), net.key

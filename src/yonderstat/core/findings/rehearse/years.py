@@ -19,16 +19,18 @@ from ...rehearse import (
     half_again,
     hourly_loads,
     hourly_station,
+    planned_use,
     served_of,
     served_of_each,
 )
 from ...report import Report
 from ...station import StationModel
-from ...store import kind_of
+from ...store import kind_of, years_of_use
 from ...words import counted, hours_in_words, percent, times_in_words
 from ..register import mild_rule, rule
 from ..remedies import MAX_PARALLEL, parallel_that_lasts, try_change
 
+HALF_YEAR = 0.5
 OFTEN_BROWN = 0.01
 """Of the hours a set is on: less is chance."""
 OFTEN = 50.0
@@ -305,11 +307,43 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
             return
 
 
+@rule
+def goes_under_the_plan(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A station that stays up by taking out more than is planned."""
+    years, bank, life = report.rehearsed, station.design.store.bank, report.life
+    days = report.number(years.worn_d) if years else None
+    if years is None or bank is None or days is None or days < 1.0 or report.store is None:
+        return
+    hours = hourly_station(station, years.years)
+    if hours is None:
+        return
+    used = planned_use(hours)
+    depth = percent(report.number(report.store.depth) or 0.0)
+    lasts = report.number(life.years) if life else None
+    kept = years_of_use(bank, used.kept, float(hours.bank_c.mean()))
+    costs = ""
+    if lasts is not None and kept >= lasts + HALF_YEAR:
+        costs = f" As used it lasts {counted(lasts, 'year', 1)}; kept to the plan it were {counted(kept, 'year', 1)}."
+    flat = f" It is run flat {times_in_words(used.flat_a_year)} a year." if used.flat_a_year >= 0.5 else ""
+    yield Finding(
+        "rehearse.wear",
+        "fix" if years.wears else "mind",
+        "rehearse",
+        f"Takes out more than the {depth} planned on {counted(days, 'day')} a year, down to "
+        f"{percent(used.least_share)} of what it holds",
+        f"Nothing stops it there: dark is where a cut-off opens or the bank is empty.{flat}{costs} "
+        + ("More panel or bank, " if station.design.array.strings else "Something that fills it, more bank, ")
+        + "less draw, or a disconnect set to the plan, which is then dark instead.",
+        "/store/bank/disconnect_v",
+        claims=(Claim(kind="worn_days", of="main", value=days, unit="days"),),
+    )
+
+
 @mild_rule
 def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
     """A verdict that turns with the guess of sun and draw."""
     years = report.rehearsed
-    if years is None or years.state != "edge":
+    if years is None or years.state != "edge" or years.worst_month in years.wears:
         return
     low, high = (percent(report.number(key) or 0.0) for key in (years.worst_low, years.worst_high))
     month = MONTH_NAMES[years.worst_month - 1]
