@@ -71,6 +71,7 @@ def test_carry_through_by_brute_force() -> None:
             backup_a=found.hours.backup_a[hours],
             load_a=found.hours.load_a[hours],
             floor_ah=found.hours.floor_ah[rows, hours][None, :],
+            end_ah=found.hours.end_ah[rows, hours][None, :],
             locked=found.hours.locked[rows, hours][None, :],
             new_day=found.hours.new_day[hours],
         )
@@ -148,7 +149,7 @@ def test_a_hand_that_is_weeks_away_keeps_it_dark() -> None:
     """Harrier Ridge, nobody there: a cut-off that must be reset by hand costs far more than one that closes itself."""
     base = harrier_ridge()
     by_hand = with_bank(base, restart="by_hand")
-    assert served_of(station(by_hand)).share < served_of(station(base)).share - 0.1
+    assert served_of(station(by_hand)).share < served_of(station(base)).share - 0.05
     assert "rehearse.hand" in {finding.id for finding in evaluate(by_hand).findings}
     assert "rehearse.hand" not in {finding.id for finding in evaluate(base).findings}
 
@@ -224,13 +225,17 @@ def test_the_year_band_is_the_run() -> None:
 
 
 def test_every_part_is_lost_in_turn() -> None:
-    """Harrier Ridge: without its only string it is dark once the bank is empty; half the bank costs less."""
+    """Harrier Ridge: without its only string it is dark once the bank is empty; half the bank costs less; a main fuse
+    takes everything, a load's own only that load."""
     found = failures_report(harrier_ridge())
     assert found is not None
-    parts = [item.part for item in found.failures]
-    assert parts[0] == "Hut north wall, or its controller"
-    assert set(parts[1:]) == {"One of 2 panels in parallel, Hut north wall", "One of 2 battery strings"}
-    assert found.failures[0].served_vital < 0.01
+    told = {item.part: item for item in found.failures}
+    main = next(item for part, item in told.items() if part.startswith("Main fuse"))
+    own = next(item for part, item in told.items() if part.startswith("VHF repeater, 25 W: its"))
+    assert main.served_vital == 0.0
+    assert 0.0 < own.served_vital < found.served_vital
+    assert told["Hut north wall, or its controller"].served_vital < 0.01
+    assert {"One of 2 panels in parallel, Hut north wall", "One of 2 battery strings"} < set(told)
     assert all(item.served_vital < found.served_vital for item in found.failures)
 
 
@@ -249,8 +254,11 @@ def test_every_source_and_layer_is_among_the_parts() -> None:
 def test_a_lone_battery_takes_everything_with_it() -> None:
     found = failures_report(quay_street())
     assert found is not None
-    assert found.failures[0].part == "The battery"
-    assert found.failures[0].dark_hours_a_year == 8760.0
+    lost = next(item for item in found.failures if item.part == "The battery")
+    assert lost.dark_hours_a_year == 8760.0
+    assert found.failures[0].served_vital == lost.served_vital == 0.0
+    networks = {item.part: item.sentence for item in found.failures}
+    assert "nothing vital hangs on it" in networks["The internet"]
 
 
 def test_a_path_charges_a_layer() -> None:
@@ -285,7 +293,7 @@ def test_the_verdict_turns_through_the_edge() -> None:
     """More and more panel: short, then on the edge, then good, each once: tiny edits do not make it flicker."""
     base = harrier_ridge()
     states = []
-    for watts in np.geomspace(110.0, 900.0, 14):
+    for watts in np.geomspace(60.0, 900.0, 16):
         module = base.array.strings[0].module.model_copy(update={"watts": KnownWatts(value=float(watts))})
         better = with_bank(
             with_string(base, module=module, controller="mppt", tilt_deg=65.0, regulator=Regulator()), parallel=4

@@ -6559,6 +6559,11 @@ export interface components {
             share: string | null;
             /** State */
             state: ("good" | "edge" | "short" | "unknown") | null;
+            /**
+             * Wears
+             * @default false
+             */
+            wears: boolean;
         };
         /**
          * MonthWarmth

@@ -17,7 +17,13 @@ export const MONTHS = [
   "December",
 ];
 
-type StripMonth = { inUse: boolean; share: number | undefined; state: MonthState; figure?: string };
+type StripMonth = {
+  inUse: boolean;
+  share: number | undefined;
+  state: MonthState;
+  wears?: boolean;
+  figure?: string;
+};
 type Props = { shareOf: string; hardMonth: number; months: StripMonth[] };
 
 type MonthState = Verdict["months"][number]["state"];
@@ -47,12 +53,13 @@ function Strip({ shareOf, hardMonth, months }: Props) {
   const open = useAttention((attention) => attention.ask);
   return (
     <ul className="grid grid-cols-12 gap-[3px]" aria-label={`Month by month: ${shareOf}`}>
-      {months.map(({ inUse, share, state, figure }, index) => {
+      {months.map(({ inUse, share, state, wears, figure }, index) => {
+        const but = wears ? ", by going under the planned depth" : state === "edge" ? ", on the edge" : "";
         const words = !inUse
           ? "not in use"
           : share === undefined
             ? "not known"
-            : `${percent(share)} ${shareOf}${state === "edge" ? ", on the edge" : ""}`;
+            : `${percent(share)} ${shareOf}${but}`;
         const name = `${MONTHS[index]}: ${words}`;
         const hard = index + 1 === hardMonth;
         const letter = (
@@ -89,9 +96,9 @@ function Strip({ shareOf, hardMonth, months }: Props) {
 
 /** The strip of a verdict: each month opens its working. */
 export function MonthStrip({ verdict, figures }: { verdict: Verdict; figures: Record<string, Quantity> }) {
-  const months = verdict.months.map(({ in_use, share, state }) => {
+  const months = verdict.months.map(({ in_use, share, state, wears }) => {
     const quantity = share ? figures[share] : undefined;
-    return { inUse: in_use, share: quantity?.value ?? undefined, state, figure: quantity?.key };
+    return { inUse: in_use, share: quantity?.value ?? undefined, state, wears, figure: quantity?.key };
   });
   return <Strip shareOf={verdict.share_of} hardMonth={verdict.hard_month} months={months} />;
 }

@@ -5,13 +5,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..design import Design, with_array, with_bank, with_store, with_string
+from ..design import Design, Load, with_array, with_bank, with_store, with_string
 from ..purposes import purpose_of
 from ..station import StationModel
 from ..words import days_in_words, hours_in_words, percent
 from .assumed import assumed_figure
+from .gone_dark import TakesAlong, taken_along
 from .station import HourlyStation, hourly_station
 from .years import carried_of, cheap_every_d, served_of
+
+MOST_NAMED = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +70,10 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
     bank = design.store.bank
     if bank and bank.parallel > 1:
         yield f"One of {bank.parallel} battery strings", with_bank(design, parallel=bank.parallel - 1)
+    if bank and (bank.housing == "heated" or bank.limits.heater_w):
+        limits = bank.limits.model_copy(update={"heater_w": None})
+        housing = "insulated_box" if bank.housing == "heated" else bank.housing
+        yield "The battery's heater", with_bank(design, limits=limits, housing=housing)
     for layer in design.store.layers:
         kept = [path for path in design.store.paths if path.bank != layer.id]
         rest_layers = [item for item in design.store.layers if item.id != layer.id]
@@ -123,6 +130,28 @@ def _no_battery(design: Design, station: HourlyStation) -> Failure:
     return Failure("The battery", 0.0, hours, 0.0 if purpose_of(design.brief.purpose).is_spell else None, words)
 
 
+def _without(gone: TakesAlong, model: StationModel, whole: _Judged) -> Failure:
+    """Something in the way of the current lost: what hangs behind it is dark until it is mended, the rest goes on."""
+    months = np.array(model.design.brief.months) - 1
+    vital = {item.load.id: float(item.daily_ah[months].mean()) for item in model.draw.loads if _is_vital(item.load)}
+    total, lost = sum(vital.values()), sum(vital.get(load.id, 0.0) for load in gone.loads)
+    named = [load.name for load in gone.loads[:MOST_NAMED]]
+    named += [f"{len(gone.loads) - MOST_NAMED} more"] if len(gone.loads) > MOST_NAMED else []
+    names = " and ".join([", ".join(named[:-1]), named[-1]] if len(named) > 1 else named)
+    if lost <= 0 or total <= 0:
+        words = f"{names} out of service; nothing vital hangs on it."
+        return Failure(gone.part, whole.served, whole.dark_h, whole.chance, words)
+    words = f"{names} out of service at once, until somebody mends it."
+    hours = 8760.0 * len(months) / 12.0
+    return Failure(
+        gone.part, whole.served * (1.0 - lost / total), hours, 0.0 if whole.chance is not None else None, words
+    )
+
+
+def _is_vital(load: Load) -> bool:
+    return (load.tier or "vital") == "vital"
+
+
 def failures_report(design: Design) -> FailuresReport | None:
     """Lose every part in turn; None where the design cannot be rehearsed."""
     years = int(assumed_figure("verdict_years"))
@@ -139,5 +168,6 @@ def failures_report(design: Design) -> FailuresReport | None:
             found.append(Failure(name, after.served, after.dark_h, after.chance, _sentence(after, whole)))
     if station.bank.parallel == 1:
         found.append(_no_battery(design, station))
+    found += [_without(item, model, whole) for item in taken_along(model)]
     found.sort(key=lambda item: (item.chance if item.chance is not None else 0.0, item.served_vital))
     return FailuresReport(years, whole.served, whole.dark_h, whole.chance, tuple(found))

@@ -386,6 +386,7 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
     axes, station, bank = Axes.of(model.design, ask.steps), hourly_station(model, ask.years), model.design.store.bank
     if axes is None or station is None or bank is None:
         return None
+    station = station.kept_to_plan()
     served = _cells(_share(station), axes, progress)
     sizes, row, column = _Sizes(axes, ask, served), *axes.here
     target = assumed_figure("carry_chance" if model.purpose.is_spell else "up_share")

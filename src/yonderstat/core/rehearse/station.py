@@ -127,6 +127,10 @@ class HourlyStation:
         away or without mains, and what mains stand behind, are planned by the depth and kept to it."""
         return self.model.purpose.judged_by == "service"
 
+    def kept_to_plan(self) -> "HourlyStation":
+        """The same that is cut off where the planned depth ends: what a size is chosen by."""
+        return replace(self, hours=self.hours._replace(end_ah=self.hours.floor_ah))
+
     @property
     def years(self) -> int:
         """How many weather years."""

@@ -407,7 +407,9 @@ def hours_without_source(station: HourlyStation) -> float:
     first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
     # From every hour of a week: a day that begins before the evening is not as long as one that begins after it.
     starts = np.array([[0, first + hour] for hour in range(WEEK_D * HOURS)], dtype=np.int64)
-    carried, _ = spells_of(replace(station, hours=dark), [AS_IT_IS], starts, 60 * HOURS)
+    # How long there is power: whether the volts are enough for what is to be done is told apart.
+    powered = station.rules._replace(lines=0.0)
+    carried, _ = spells_of(replace(station, hours=dark, rules=powered), [AS_IT_IS], starts, 60 * HOURS)
     return float(carried.min())
 
 

@@ -109,5 +109,6 @@ def month_cells(
         mean = means[month - 1]
         share = rehearsed.by_month[month - 1] if rehearsed else None
         state = rehearsed.month_states[month - 1] if rehearsed else None
-        cells.append(MonthCell(month, month in months_in_use, share, mean.key if mean else None, state))
+        wears = rehearsed is not None and month in rehearsed.wears
+        cells.append(MonthCell(month, month in months_in_use, share, mean.key if mean else None, state, wears))
     return tuple(cells)

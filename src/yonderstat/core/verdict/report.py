@@ -20,6 +20,8 @@ class MonthCell:
     mean: Key | None
     """The rule of thumb beside it: the same month on its mean sun."""
     state: State | None
+    wears: bool = False
+    """Whether it stays up only by going under the planned depth."""
 
 
 @dataclass(frozen=True, slots=True)
