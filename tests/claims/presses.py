@@ -121,6 +121,9 @@ def troubles_of_presses(design: Design, report: Report) -> Iterator[str]:
             then = evaluate(after)
             if not finding.id.startswith(ASKS_FOR_MORE):
                 new = {key: said for key, said in grave(then).items() if key not in before}
+                if "rehearse.dawn" in before:
+                    # It went dark; that it only wears its battery now is no new trouble.
+                    new.pop("rehearse.wear", None)
                 if new:
                     yield f"{at} earns {new}"
             if change.gain is None:

@@ -249,7 +249,7 @@ def test_the_next_days_begin_at_what_is_left_and_keep_their_order() -> None:
 
 def test_more_charge_is_dark_no_sooner_and_shedding_buys_no_less() -> None:
     at = 150 * 24
-    by_share = [forecast_of(ridge(), at, share) for share in (0.65, 0.75, 0.85, 0.95)]
+    by_share = [forecast_of(ridge(), at, share) for share in (0.15, 0.25, 0.4, 0.95)]
     dark = [found.working[found.soon_dark_share].number for found in by_share]
     assert dark == sorted(dark, reverse=True)
     assert dark[0] > dark[-1]

@@ -76,7 +76,7 @@ def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
     design = with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0)
     report = evaluate(design)
     assert report.verdict.hard_month == 6
-    assert report.verdict.headline == "Goes dark from June to August."
+    assert report.verdict.headline == "Goes dark in June."
     assert report.verdict.weakest == "array"
 
 

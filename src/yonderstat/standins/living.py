@@ -80,7 +80,8 @@ class Lived:
         part, high = hours - np.floor(hours), (low + 1) % self.volts.size
 
         def between(row: FloatArray) -> float:
-            before = row[low - 1]
+            # Nothing came before its first hour: that its last one did is a tale of the second round.
+            before = row[low - 1] if hours >= 1.0 else row[low]
             return float(before + (row[low] - before) * part)
 
         # A slow swing of a few in a hundred: no meter stands still.

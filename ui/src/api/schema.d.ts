@@ -3304,6 +3304,8 @@ export interface components {
             soon_dark_share: string;
             /** Tempos */
             tempos: components["schemas"]["TempoDark"][];
+            /** Under Floor */
+            under_floor: string;
             /** Working */
             working: {
                 [key: string]: components["schemas"]["Quantity"];

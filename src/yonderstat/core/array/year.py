@@ -54,13 +54,13 @@ def month_ah(
 
 @kept_for_places
 def _month_light(here: Here, conditions: Conditions, mounting: Mounting, month: int) -> tuple[FloatArray, ...] | None:
-    """Sun on a plane on a month's days, shape (day, k, half-hour) [W/m²], and the hour by the sun, (day, half-hour)."""
+    """Sun through a plane's glass on a month's days, shape (day, k, half-hour) [W/m²], and the hour by the sun."""
     site = site_sun(here, conditions)
     if site is None:
         return None
     chosen = site.light.grid.month == month
     light = chosen_days(site.light, chosen)
-    sun = on_plane_w_m2(light, mounting, here.latitude_deg)
+    sun = on_plane_w_m2(light, mounting, here.latitude_deg, glass=True)
     return sun, np.degrees(light.grid.hour_angle_rad) / 15.0 + 12.0, np.array(site.served[month - 1])
 
 

@@ -97,6 +97,8 @@ def _is_worth_it(
 
 SAME_TROUBLE = {"rehearse.days": "rehearse.dawn"}
 """A station that goes dark tells it in one of several findings; another one of them is nothing new."""
+MILDER = {"rehearse.wear": "rehearse.dawn"}
+"""Where it went dark before, it is better off when it stays up and only wears its battery."""
 
 
 def _known_as(finding: Finding) -> str:
@@ -104,7 +106,9 @@ def _known_as(finding: Finding) -> str:
 
 
 def _is_new(finding: Finding, before: set[str]) -> bool:
-    return finding.severity in {"stop", "fix"} and _known_as(finding) not in before
+    if finding.severity not in {"stop", "fix"} or _known_as(finding) in before:
+        return False
+    return MILDER.get(finding.id) not in before
 
 
 def _with_its_fuses(

@@ -51,7 +51,9 @@ class Forecast:
     shed: tuple[TempoDark, ...]
     """The tempo sized on, with tiers switched off from now on."""
     floor_share: Key
-    """Of the whole bank, where what may be used ends now; under it all is dark."""
+    """Of the whole bank, where what may be used ends now."""
+    under_floor: str
+    """What happens under it, in words."""
     floor: tuple[float, ...]
     """The same by hour, in the middle weather year."""
     soon_dark_share: Key
@@ -222,12 +224,17 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         tuple(tempos),
         shed,
         floor.key,
+        WORN_UNDER if station.goes_on else DARK_UNDER,
         tuple(floors.tolist()),
         soon.key,
         middle_key,
         _sentence(dark_h, middle),
         workings.as_dict(),
     )
+
+
+WORN_UNDER = "under it the battery wears, and the station goes on until it is cut off or nothing is left"
+DARK_UNDER = "under it all is dark"
 
 
 def _in(hours: float) -> str:

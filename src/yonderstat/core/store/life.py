@@ -101,6 +101,11 @@ def years_of_use(bank: Bank, counted: FloatArray, mean_c: float) -> float:
         Depths, as shares of all it holds, and counts of the cycles of a year.
     mean_c : float
         How warm it is in the mean. [°C]
+
+    Returns
+    -------
+    float
+        [years]
     """
     damage = year_damage(bank, counted)
     return min(1.0 / damage if damage > 0 else float("inf"), calendar_years(bank, mean_c))

@@ -109,7 +109,7 @@ def recorded_year_of_light(here: Here, conditions: Conditions, time_zone: str | 
 
 
 def hourly_on_plane_w_m2(sky: YearsOfLight, mounting: Mounting) -> FloatArray:
-    """Mean light on a plane in every hour, shape (years, 365, 24) [W/m²]; nothing under snow.
+    """Mean light through the glass of a plane in every hour, shape (years, 365, 24) [W/m²]; nothing under snow.
 
     Parameters
     ----------
@@ -123,7 +123,7 @@ def hourly_on_plane_w_m2(sky: YearsOfLight, mounting: Mounting) -> FloatArray:
     ndarray of shape (years, 365, 24)
         [W/m²]
     """
-    halves = on_plane_w_m2(sky.light, mounting, sky.here.latitude_deg)
+    halves = on_plane_w_m2(sky.light, mounting, sky.here.latitude_deg, glass=True)
     hours = halves.reshape(DAYS, sky.years, HOURS, -1).mean(axis=3)
     hours[sky.buried] = 0.0
     return np.ascontiguousarray(hours.transpose(1, 0, 2))

@@ -158,8 +158,8 @@ export function NextDays({ forecast, at, zone }: Props) {
     <Part title="The next ten days" note={forecast.sentence}>
       <Picture forecast={forecast} at={at} zone={zone} />
       <p className="text-[12px]">
-        What may be used ends at <Figure of={figure(forecast.floor_share)} /> now, the dotted line: under it
-        all is dark.
+        What may be used ends at <Figure of={figure(forecast.floor_share)} /> now, the dotted line:{" "}
+        {forecast.under_floor}.
       </p>
       <ByDay forecast={forecast} />
       <Wide label="How soon it goes dark">
