@@ -11,9 +11,12 @@ import pytest
 from pvlib.pvsystem import calcparams_desoto, i_from_v
 from scipy.optimize import brentq
 
+from tests.samples import harrier_ridge, with_string
+from yonderstat.core import evaluate
+from yonderstat.core.array import label_of
 from yonderstat.core.array.diode import fit_diode
 from yonderstat.core.array.electric import Electric, amps_into_bank, electric_of
-from yonderstat.core.design import Array, KnownVolts, KnownWatts, Module, PanelString
+from yonderstat.core.design import Array, Design, KnownMetres, KnownVolts, KnownWatts, Module, PanelString
 from yonderstat.core.electrical import loop_ohm
 
 FEET_M = 0.3048
@@ -76,3 +79,46 @@ def test_longer_or_thinner_never_brings_more(kind: str, series: int, charge_v: f
                 amps(lead(panels, gauge, 60.0, kind, series, charge_v), sun, cell) for gauge in (10, 12, 14, 16)
             ]
             assert all(b <= a + 1e-6 for a, b in itertools.pairwise(thick_first)), thick_first
+
+
+def lead_of(design: Design, metres: float, mm2: float | None) -> Design:
+    """The hut's panels on a lead of so many metres."""
+    return with_string(design, cable_m=KnownMetres(value=metres), cable_mm2=mm2)
+
+
+def test_a_lead_stands_beside_the_schedule_of_runs() -> None:
+    """Its amps, volts lost and conductor by hand: I_mp · p through 2 · L · R."""
+    design = lead_of(harrier_ridge(), 30.0, 2.5)
+    report = evaluate(design)
+    (figures,) = report.bus.leads
+    string = design.array.strings[0]
+    label = label_of(string.module, string.series)
+    amps = label.i_mp * string.parallel
+    assert report.number(figures.amps) == pytest.approx(amps)
+    assert report.number(figures.lost_v) == pytest.approx(amps * loop_ohm(30.0, 2.5))
+    assert report.number(figures.must_carry_a) == pytest.approx(1.5625 * label.i_sc * string.parallel)
+    proposed = report.number(figures.proposed_mm2)
+    assert proposed is not None
+    assert amps * loop_ohm(30.0, proposed) <= 0.03 * label.v_mp * string.series
+    assert evaluate(lead_of(harrier_ridge(), 30.0, None)).bus.leads[0].typed is False
+
+
+def test_a_thin_lead_is_said_and_the_thicker_one_is_pressed() -> None:
+    design = lead_of(harrier_ridge(), 40.0, 1.5)
+    finding = next(item for item in evaluate(design).findings if item.id.startswith("bus.lead_"))
+    assert finding.severity in {"fix", "mind"}
+    for remedy in finding.remedies:
+        assert remedy.patch[0].path == "/array/strings/0/cable_mm2"
+        assert not [item for item in evaluate(lead_of(design, 40.0, remedy.patch[0].value)).findings
+                    if item.id.startswith("bus.lead_")]  # fmt: skip
+
+
+def test_a_lead_nobody_typed_the_copper_of_is_only_proposed() -> None:
+    found = {item.id for item in evaluate(lead_of(harrier_ridge(), 40.0, None)).findings}
+    assert not {key for key in found if key.startswith("bus.lead_")}
+
+
+@pytest.mark.parametrize("metres", [5.0, 20.0, 60.0])
+def test_the_proposed_lead_is_never_thinner_for_being_longer(metres: float) -> None:
+    one, two = (evaluate(lead_of(harrier_ridge(), length, None)) for length in (metres, 1.5 * metres))
+    assert two.number(two.bus.leads[0].proposed_mm2) >= (one.number(one.bus.leads[0].proposed_mm2) or 0.0)  # type: ignore[operator]

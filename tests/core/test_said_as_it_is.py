@@ -1,7 +1,9 @@
 """Sentences that were not so, each kept as a case."""
 
+import pytest
+
 from tests.core.judged import charged_by, find, ids
-from tests.samples import beech_hut, harrier_ridge, load, quay_street, with_bank, with_string
+from tests.samples import beech_hut, harrier_ridge, load, quay_street, with_bank, with_loads, with_string
 from yonderstat.core import evaluate, propose
 from yonderstat.core.bus import box_heat
 from yonderstat.core.bus.model import school_of
@@ -19,9 +21,13 @@ from yonderstat.core.design import (
     PanelReading,
     Place,
     PowerPack,
+    Rail,
     with_array,
+    with_draw,
     with_store,
 )
+from yonderstat.core.log import meaning_of, read_line
+from yonderstat.core.station import StationModel
 from yonderstat.core.store import freezes_at_c
 from yonderstat.core.words import apart, hours_and_minutes
 
@@ -185,3 +191,46 @@ def test_cautions_stand_where_they_are_needed() -> None:
     string = harrier_ridge().array.strings[0]
     own = with_string(harrier_ridge(), module=string.module.model_copy(update={"own_inverter": True}))
     assert any("inverter built in" in caution.text for caution in evaluate(own).cautions)
+
+
+def test_too_many_volts_are_no_full() -> None:
+    """30: “15.2 V” was read as full."""
+    model = StationModel(harrier_ridge())
+    report = evaluate(harrier_ridge())
+    bus_v = model.bus_v / 12.0
+    said = meaning_of(read_line(f"{15.4 * bus_v:.1f} rest 3h"), model, report)
+    assert "above" in said.words
+    assert "full" not in said.words.lower()
+    usual = meaning_of(read_line(f"{12.6 * bus_v:.1f} rest 3h"), model, report)
+    assert "above the" not in usual.words
+
+
+def test_a_pack_nobody_charges_counts_for_one_night() -> None:
+    """21: it counted in every night, and once in the rehearsal."""
+    hut = beech_hut().model_copy(update={"brief": beech_hut().brief.model_copy(update={"attended": "present"})})
+    pack = PowerPack(id="pack", name="Pack", energy_wh=KnownWattHours(value=2000.0))
+    with_pack = with_store(hut, packs=[pack])
+    one, two = evaluate(hut), evaluate(with_pack)
+    assert one.night is not None
+    assert two.night is not None
+    assert two.number(two.night.share) == pytest.approx(one.number(one.night.share))
+
+
+def test_a_set_that_a_supply_feeds_is_checked_for_volts() -> None:
+    """10: 12.3 V into a window of 12.42."""
+    set_ = load("set", 1.0, kind="hf_set", transmit_a=21.0, rated_w=100.0, transmit_share=0.2, window="10")
+    supply = {"kind": "bench_supply", "amps": KnownAmps(value=30.0), "volts": KnownVolts(value=12.5)}
+    found = ids(charged_by(with_loads(quay_street(), set_), **supply))
+    assert found["bus.supply_volts.c.set"] == "fix"
+    high = supply | {"volts": KnownVolts(value=13.8)}
+    assert "bus.supply_volts.c.set" not in ids(charged_by(with_loads(quay_street(), set_), **high))
+
+
+def test_a_set_behind_an_outlet_is_checked_like_any_other() -> None:
+    rail = Rail(id="outlet", name="Outlet", volts=KnownVolts(value=12.0), efficiency=KnownUsableShare(value=1.0),
+                converter="outlet")  # fmt: skip
+    set_ = load("set", 1.0, kind="hf_set", transmit_a=21.0, rated_w=100.0, transmit_share=0.2, rail="outlet")
+    design = with_draw(with_loads(quay_street(), set_), rails=[rail])
+    item = StationModel(design).bus.of_load("set")
+    assert item is not None
+    assert item.window is not None

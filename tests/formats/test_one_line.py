@@ -115,3 +115,19 @@ def test_a_name_is_text_and_never_markup() -> None:
 
 def test_a_station_without_anything_is_drawn() -> None:
     assert "No bank yet" in drawn(Design()).svg
+
+
+def test_every_panel_is_on_it_whoever_has_the_controller() -> None:
+    """A second string on a shared controller was left out."""
+    design = design_from_document(QUAY_STREET)
+    one = design.array.strings[0]
+    two = one.model_copy(update={"id": "two", "name": "South wall", "joins": one.id, "parallel": 3})
+    three = one.model_copy(update={"id": "three", "name": "Garage roof", "joins": one.id})
+    array = design.array.model_copy(update={"strings": [one, two, three]})
+    drawing = drawn(design.model_copy(update={"array": array}))
+    texts = [item.text for item in drawing.labels]
+    assert {"South wall", "Garage roof", one.name} <= set(texts)
+    assert overlaps(drawing) == []
+    # A panel is the only thing whose inner line begins at its left edge and comes back to it.
+    assert drawing.svg.count('<rect x="15"') == 3
+    assert all(item.y <= drawing.height for item in drawing.labels)

@@ -43,7 +43,11 @@ def explained(station: StationModel) -> Report:
     stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
     charging = charging_report(design, basis, station.sky, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
-    night = night_figures(design, station.draw, nights, carries, workings) if nights else None
+    night = (
+        night_figures(design, station.draw, nights, _every_night(station, usable, carries), workings)
+        if nights
+        else None
+    )
     sizing_basis = SizingBasis.of(array, sun_hours(plane, month, workings), asked, month, workings)
     sizing = sizing_report(design, sizing_basis, workings)
 
@@ -79,6 +83,16 @@ def explained(station: StationModel) -> Report:
         working=workings.as_dict(),
         sources=sources(),
     )
+
+
+def _every_night(station: StationModel, usable: Quantity | None, carries: Quantity | None) -> Quantity | None:
+    """What there is night after night: a layer or pack that nothing charges gives what it holds once."""
+    design = station.design
+    rows = {layer.id for layer in design.store.layers} | {pack.id for pack in design.store.packs}
+    fed = {path.bank for path in design.store.paths} | {
+        item.id for item in design.store.layers if item.joining in {"converter", "lead"}
+    }
+    return carries if station.purpose.is_spell or not rows - fed else usable
 
 
 def _asked_of_the_bank(station: StationModel, bus_v: Quantity, draw: DrawReport, workings: Workings) -> StationLoad:
@@ -125,7 +139,12 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
         charging = charging_report(design, basis, None, None, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     carries = workings[store.carries_ah] if store else None
-    night = night_figures(design, station.draw, nights, carries, workings) if nights else None
+    usable = workings.get("store.usable_ah") if store else None
+    night = (
+        night_figures(design, station.draw, nights, _every_night(station, usable, carries), workings)
+        if nights
+        else None
+    )
     verdict = replace(before.verdict, hard_month=month)
     return replace(
         before,

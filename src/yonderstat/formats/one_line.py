@@ -9,7 +9,7 @@ from html import escape
 
 from yonderstat.core import Report
 from yonderstat.core.bus import RunFigures
-from yonderstat.core.design import MAIN_RUN, POST, Design
+from yonderstat.core.design import MAIN_RUN, POST, Design, PanelString
 from yonderstat.core.electrical import size_name, tradition
 
 FOOT_M = 0.3048
@@ -18,6 +18,8 @@ CHAR = 0.58
 """Width of a letter over its size; a little more than the widest usual face."""
 LEFT_ROW, RIGHT_ROW, TOP = 72.0, 34.0, 50.0
 POST_X, BUS_X = 340.0, 530.0
+JOIN_X = 98.0
+"""Where strings that share a controller come together."""
 STEP_X, NAME_W, WIRE_W = 150.0, 176.0, 112.0
 SHORT = {"switch", "selector", "breaker", "relay"}
 
@@ -162,21 +164,44 @@ def _converter(drawing: Drawing, x: float, y: float, marks: tuple[str, str]) -> 
     drawing.text(x + 6, y + 9, marks[1], 10, SMALL, "middle")
 
 
+def _joined(design: Design, string: PanelString) -> list[PanelString]:
+    """The strings that share a string's controller."""
+    return [item for item in design.array.strings if item.joins == string.id]
+
+
+def _panels(scene: _Scene, string: PanelString, y: float, end_x: float) -> None:
+    """A string's panels, how many, and the lead that goes on from them."""
+    drawing = scene.drawing
+    _panel(drawing, 32, y)
+    drawing.line((49, y), (end_x, y))
+    count = string.series * string.parallel
+    told = f"{count} × {string.module.watts.value:g} W" if count > 1 else f"{string.module.watts.value:g} W"
+    drawing.text(15, y + 24, told, 78)
+    if string.cable_m and string.cable_mm2:
+        length = string.cable_m.value
+        far = f"{length / FOOT_M:.3g} ft" if scene.feet else f"{length:.3g} m"
+        drawing.text(15, y + 37, f"{scene.size(string.cable_mm2)} · {far}", 100)
+    drawing.text(15, y - 17, string.name, 230, SIZE)
+
+
+def _source_name(design: Design, run: RunFigures) -> str:
+    """A source, and the controller it feeds where it is on panel terminals."""
+    charger = next((item for item in design.array.chargers if f"source-{item.id}" == run.id), None)
+    through = next((item.name for item in design.array.strings if charger and item.id == charger.through), "")
+    return f"{run.name}, on the panel terminals of {through}" if through else run.name
+
+
 def _left_row(scene: _Scene, run: RunFigures, y: float) -> None:
     """A source, or a bank beside the main one, from the left to the post."""
     drawing, design = scene.drawing, scene.design
     start = 130.0
     if run.feeds == "charge":
         string = next(item for item in design.array.strings if f"charge-{item.id}" == run.id)
-        _panel(drawing, 32, y)
-        drawing.line((49, y), (107, y))
-        count = string.series * string.parallel
-        told = f"{count} × {string.module.watts.value:g} W" if count > 1 else f"{string.module.watts.value:g} W"
-        drawing.text(15, y + 24, told, 88)
-        if string.cable_m and string.cable_mm2:
-            length = string.cable_m.value
-            far = f"{length / FOOT_M:.3g} ft" if scene.feet else f"{length:.3g} m"
-            drawing.text(15, y + 37, f"{scene.size(string.cable_mm2)} · {far}", 100)
+        _panels(scene, string, y, 107)
+        for number, joined in enumerate(_joined(design, string), start=1):
+            below = y + LEFT_ROW * number
+            _panels(scene, joined, below, JOIN_X)
+            drawing.line((JOIN_X, below), (JOIN_X, y))
         if string.controller == "none":
             drawing.line((107, y), (133, y))
         else:
@@ -184,7 +209,6 @@ def _left_row(scene: _Scene, run: RunFigures, y: float) -> None:
             limit = string.regulator.max_charge_a
             rated = f" {limit.value:g} A" if limit else ""
             drawing.text(107, y + 24, f"{string.controller.upper()}{rated}", 92)
-        drawing.text(15, y - 17, string.name, 230, SIZE)
         start = 133.0
     elif run.feeds == "layer":
         drawing.line((40, y), (40, y - 4))
@@ -195,7 +219,7 @@ def _left_row(scene: _Scene, run: RunFigures, y: float) -> None:
         drawing.ring(120, y, 12)
         mark = "G" if run.feeds == "engine" else "~"
         drawing.text(120, y + 4, mark, 12, SIZE, "middle")
-        drawing.text(15, y - 17, run.name, 230, SIZE)
+        drawing.text(15, y - 17, _source_name(design, run), 230, SIZE)
         start = 132.0
     x = start + 14
     for kind in run.parts[:3]:
@@ -273,6 +297,12 @@ def _bars(scene: _Scene, rows: list[tuple[RunFigures, int]], name_x: float) -> N
         drawing.line((x, min(ys) - 8), (x, max(ys) + 8), thick=3.0)
 
 
+def _shares(design: Design, run: RunFigures) -> int:
+    """How many strings share the controller of a charge run."""
+    string = next((item for item in design.array.strings if f"charge-{item.id}" == run.id), None)
+    return len(_joined(design, string)) if string else 0
+
+
 def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
     """The diagram of a design."""
     runs = report.bus.runs
@@ -281,13 +311,16 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
     right = _under(runs, MAIN_RUN, 0) + [pair for run in left for pair in _under(runs, run.id, 0)]
     deepest = max((depth for _, depth in right), default=0)
     name_x = BUS_X + STEP_X * deepest + 70 + WIRE_W + 62
-    rows_y = TOP + max(LEFT_ROW * len(left), RIGHT_ROW * len(right), 60.0)
+    tall = [1 + _shares(design, run) for run in left]
+    rows_y = TOP + max(LEFT_ROW * sum(tall), RIGHT_ROW * len(right), 60.0)
     drawing = Drawing(name_x + NAME_W + 8, rows_y + 84)
     scene = _Scene(design, report, feet, drawing)
     main = next(run for run in runs if run.id == MAIN_RUN)
     main_y = rows_y - 8
-    for number, run in enumerate(left):
-        _left_row(scene, run, TOP + LEFT_ROW * number)
+    y = TOP
+    for run, rows in zip(left, tall, strict=True):
+        _left_row(scene, run, y)
+        y += LEFT_ROW * rows
     drawing.line((POST_X, TOP - 8), (POST_X, main_y + 14), thick=3.0)
     _battery(drawing, POST_X, main_y + 14)
     bank = design.store.bank

@@ -2017,6 +2017,8 @@ export interface components {
             highest_power_w: string | null;
             /** Inverters */
             inverters: components["schemas"]["InverterFigures"][];
+            /** Leads */
+            leads: components["schemas"]["LeadFigures"][];
             /** Loads */
             loads: components["schemas"]["LoadAtBus"][];
             /** Lowest Load */
@@ -5844,6 +5846,36 @@ export interface components {
             sentence: string;
             /** Together Wh */
             together_wh: string;
+        };
+        /**
+         * LeadFigures
+         * @description A lead explained.
+         */
+        LeadFigures: {
+            /** Ampacity A */
+            ampacity_a: string;
+            /** Amps */
+            amps: string;
+            /** Index */
+            index: number;
+            /** Length M */
+            length_m: number;
+            /** Lost Share */
+            lost_share: string;
+            /** Lost V */
+            lost_v: string;
+            /** Mm2 */
+            mm2: number;
+            /** Must Carry A */
+            must_carry_a: string;
+            /** Name */
+            name: string;
+            /** Proposed Mm2 */
+            proposed_mm2: string;
+            /** String Id */
+            string_id: string;
+            /** Typed */
+            typed: boolean;
         };
         /**
          * Left

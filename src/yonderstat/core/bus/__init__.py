@@ -7,6 +7,7 @@ from .converters import input_window, precharge
 from .explain import bus_report
 from .explain_box import inside_w
 from .grades import grade_of, grades_of, volt_grades
+from .leads import Lead, LeadFigures, leads_of
 from .model import BusModel, bus_model, lowest_given_v
 from .network import Network
 from .report import BusReport, Grade, LoadAtBus, RunFigures
@@ -20,6 +21,8 @@ __all__ = [
     "Carried",
     "Grade",
     "Laid",
+    "Lead",
+    "LeadFigures",
     "LoadAtBus",
     "LoadVolts",
     "Network",
@@ -33,6 +36,7 @@ __all__ = [
     "grades_of",
     "input_window",
     "inside_w",
+    "leads_of",
     "load_run",
     "lowest_given_v",
     "most_fuse_a",

@@ -10,6 +10,7 @@ from .explain_box import box_figures, inside_w
 from .explain_converters import changeover_options, converter_figures, inverter_figures
 from .explain_loads import load_figures, takeaway_of
 from .explain_runs import run_figures
+from .leads import lead_figures, leads_of
 from .model import BusModel
 from .noise import noise_advice
 from .report import BusReport
@@ -95,4 +96,5 @@ def bus_report(
         box_figures(heat, design, workings) if heat else None,
         cards_of(design, loads, runs, inverters),
         noise_advice(design, model),
+        tuple(lead_figures(lead, model.book, workings) for lead in leads_of(design, model.book)),
     )

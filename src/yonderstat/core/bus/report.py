@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..working import Key
+from .leads import LeadFigures
 
 Grade = Literal["full", "less", "odd", "off"]
 
@@ -173,3 +174,5 @@ class BusReport:
     box: BoxFigures | None
     cards: tuple[Card, ...]
     advice: tuple[Advice, ...]
+    leads: tuple[LeadFigures, ...]
+    """From the panels to their controllers, where somebody has said how long they are."""

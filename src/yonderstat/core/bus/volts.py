@@ -7,7 +7,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..design import BUS, Design, Rail
+from ..design import BUS, Design, Load, Rail
 from ..draw import LoadDraw, keyed_together, power_within_w
 from ..electrical import Window, usual_window
 from ..store import BankModel, bank_resistance_ohm, rest_v
@@ -191,6 +191,11 @@ def load_volts(
     return tuple(found[number] for number in sorted(found))
 
 
+def _as_the_bus(load: Load, made_of: InputWindow | None) -> bool:
+    """Whether a load gets the bus's own volts: on the bus itself, behind an outlet, or on a controller's terminals."""
+    return load.rail == BUS or (made_of is not None and made_of.converter == "outlet")
+
+
 def _one_load(
     solved: _Solved, row: int, tap: Tap, number: int, keyed: int, rail: Rail | None, bus_v: float
 ) -> LoadVolts:
@@ -207,7 +212,7 @@ def _one_load(
     four = [column(0, 0, 0), column(keyed, 0, 0), column(0, 2, 0), column(keyed, 2, 0)]
     return LoadVolts(
         item,
-        usual_window(item.load) if item.load.rail == BUS else None,
+        usual_window(item.load) if _as_the_bus(item.load, made_of) else None,
         tuple(solved.paths[tap.run]),
         made_of,
         (at(0, 0), at(0, 1), at(0, 2)),

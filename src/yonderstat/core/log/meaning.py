@@ -4,12 +4,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..array import most_charge_v
 from ..changes import Change, replace
 from ..data import column
 from ..report import Report
 from ..station import StationModel
 from ..store import (
     METER_SHARE,
+    BankModel,
     charge_range_from_rest,
     kind_of,
     loaded_v,
@@ -17,7 +19,7 @@ from ..store import (
     rest_hours,
 )
 from ..store import Reading as RestReading
-from ..words import celsius, hours_and_minutes
+from ..words import apart, celsius, hours_and_minutes
 from .reading import Reading
 
 TELLING = 0.1
@@ -35,10 +37,25 @@ class Meaning:
     change: Change | None = None
 
 
+def _over(volts: float, bank: BankModel) -> Meaning | None:
+    """That so many volts are above all a bank should see, where they are: no charge share stands for them."""
+    most_v = most_charge_v(bank.bank)
+    if volts <= most_v + NEAR_V:
+        return None
+    low, high = apart(most_v, volts, "V")
+    return Meaning(
+        f"{high} is above the {low} this bank should see at most: something charges it without regulation, or the "
+        "meter is off. Part the source from it before you look for why.",
+        "/array",
+    )
+
+
 def _rest(reading: Reading, station: StationModel) -> Meaning:
     bank = station.bank
     if bank is None or reading.value is None:
         return Meaning("There is no bank to read it against.")
+    if (over := _over(reading.value, bank)) is not None:
+        return over
     asked_h = rest_hours(bank.bank.chemistry)
     rested = reading.second is not None and reading.second >= asked_h
     taken = RestReading(METER_SHARE, float(bank.month_c.min()), float(max(bank.hot_days_c)), rested)
@@ -50,6 +67,8 @@ def _load(reading: Reading, station: StationModel) -> Meaning:
     bank = station.bank
     if bank is None or reading.value is None or reading.second is None:
         return Meaning("There is no bank to read it against.")
+    if (over := _over(reading.value, bank)) is not None:
+        return over
     shares = np.linspace(0.0, 1.0, 41)
     volts = [loaded_v(bank.bank, station.bus_v, float(share), reading.second, bank.hard_c) for share in shares]
     end_v = float(np.interp(1.0 - bank.depth, shares, volts))

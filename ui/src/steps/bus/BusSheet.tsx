@@ -8,6 +8,7 @@ import { Converters } from "./Converters";
 import { LossWalk } from "./LossWalk";
 import { OneLine } from "./OneLine";
 import { OrderCards } from "./OrderCards";
+import { PanelLeads } from "./PanelLeads";
 import { Schedule } from "./Schedule";
 import { ThroughTheYears } from "./ThroughTheYears";
 import { WindowCheck } from "./WindowCheck";
@@ -36,6 +37,7 @@ export default function BusSheet() {
       <ThroughTheYears />
       <OneLine />
       <Schedule />
+      <PanelLeads />
       <TakeFromShelf of={["cable-", "fuse-"]} />
       <Converters />
       <div className="grid gap-x-8 lg:grid-cols-2">

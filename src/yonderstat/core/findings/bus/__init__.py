@@ -1,5 +1,5 @@
 """The rules of Bus; importing them registers them."""
 
-from . import layout, protection, volts
+from . import layout, leads, protection, volts
 
-__all__ = ["layout", "protection", "volts"]
+__all__ = ["layout", "leads", "protection", "volts"]

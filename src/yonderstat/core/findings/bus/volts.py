@@ -27,6 +27,7 @@ from ..register import rule
 from ..remedies import MAX_PARALLEL, Tried, try_change
 from .rows import with_run
 
+ODD_SHARE = 0.95
 FAILS = frozenset({"odd", "off"})
 WORTH_V = 0.05
 """A thicker wire that saves less is not worth buying."""
@@ -188,6 +189,44 @@ def _more_bank(station: StationModel, item: LoadVolts) -> Iterator[Change]:
     changed = with_bank(station.design, parallel=bank.parallel + 1)
     patch = [replace("/store/bank/parallel", bank.parallel + 1)]
     yield try_change(station, "One more battery in parallel", changed, patch, _standing(station, load.name, load.id))
+
+
+SUPPLIES = frozenset({"bench_supply", "selector", "changeover"})
+
+
+@rule
+def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A set that a supply feeds while the mains are there, and that gets too few volts on the key."""
+    runs = {run.leg.id: run for run in station.bus.runs}
+    for place, charger in enumerate(station.design.array.chargers):
+        source, main = runs.get(f"source-{charger.id}"), runs.get(MAIN_RUN)
+        if charger.kind not in SUPPLIES or charger.volts is None or source is None or main is None:
+            continue
+        # A changeover lies in the main run; of what else is there the supply's current passes nothing.
+        through_v = sum(part.drop_v or 0.0 for part in main.parts if part.kind == "changeover")
+        standing_a = sum(item.standing_a for item in station.draw.loads if item.rail is None)
+        for item in station.bus.loads:
+            load, window, run = item.item.load, item.window, runs.get(load_run(item.item.load.id))
+            if window is None or load.transmit_a is None or run is None:
+                continue
+            key_a = item.item.step.adds_a
+            lost_v = (standing_a + key_a) * source.ohm + source.drop_v + through_v
+            lost_v += (item.item.standing_a + key_a) * run.ohm + run.drop_v
+            gets_v = charger.volts.value - lost_v
+            least_v = window.low_v if load.window != "none" else ODD_SHARE * window.low_v
+            if gets_v >= least_v - 1e-6 or not 0.9 * window.low_v <= charger.volts.value <= window.high_v:
+                continue
+            told = less("volts", load.id, gets_v, least_v, "V")
+            yield Finding(
+                f"bus.supply_volts.{charger.id}.{load.id}"[:120],
+                "fix" if load.window != "none" else "mind",
+                "bus",
+                f"Fed by {charger.name} {load.name} gets {told.words[0]} while it transmits, and needs {told.words[1]}",
+                f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, fuses and what lies between. "
+                "Turn the supply up where it and the bank stand that, or shorten and thicken the way.",
+                f"/array/chargers/{place}/volts",
+                claims=(told,),
+            )
 
 
 @rule

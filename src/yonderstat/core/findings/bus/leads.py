@@ -1,0 +1,58 @@
+"""Findings about the leads from the panels."""
+
+from collections.abc import Iterator
+
+from ...bus import leads_of
+from ...changes import replace
+from ...claim import less, more
+from ...design import with_string
+from ...finding import Finding
+from ...report import Report
+from ...station import StationModel
+from ...words import metres, wire
+from ..register import rule
+from ..remedies import covering, mending, try_change
+from ..severity import holds
+
+MUCH, FAR_TOO_MUCH = 0.03, 0.10
+
+
+@rule
+def lead_too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A lead that loses much of the panels' volts, or that a short of them overheats."""
+    for lead in leads_of(station.design, station.bus.book):
+        string, at = lead.string, f"/array/strings/{lead.index}/cable_mm2"
+        if string.cable_mm2 is None or string.cable_m is None:
+            continue
+        changed = with_string(station.design, lead.index, cable_mm2=lead.proposed_mm2)
+        patch = [replace(at, lead.proposed_mm2)]
+        label = f"{wire(lead.proposed_mm2)} for the lead of {string.name}"
+        if lead.carries_a < lead.must_carry_a:
+            told = less("amps", f"lead {string.id}", lead.carries_a, lead.must_carry_a, "A")
+            yield Finding(
+                f"bus.lead_hot.{string.id}",
+                "fix",
+                "bus",
+                f"{string.name}: its lead of {wire(lead.mm2)} carries {told.words[0]} for good, and must stand "
+                f"{told.words[1]}",
+                "Counted as panel cable in the sun, 90 °C insulation in air of 50 °C. Bright cloud and cold give more "
+                "than the label, and for hours; the local code has the last word.",
+                at,
+                (mending(station, label, "stands what the panels give", changed, patch),),
+                (told,),
+            )
+        elif lead.lost_share > MUCH:
+            told = more("share", f"lead {string.id}", 100.0 * lead.lost_share, 100.0 * MUCH, "%")
+            grave = lead.lost_share > FAR_TOO_MUCH and not holds(report)
+            yield Finding(
+                f"bus.lead_long.{string.id}",
+                "fix" if grave else "mind",
+                "bus",
+                f"{string.name}: {metres(string.cable_m.value)} of {wire(lead.mm2)} lose {told.words[0]} of its volts "
+                "at its best",
+                f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V stay in the copper. Thicker, "
+                "shorter, or panels in series behind a tracker, which carry fewer amps.",
+                at,
+                (try_change(station, label, changed, patch, covering(station, report.verdict.hard_month)),),
+                (told,),
+            )
