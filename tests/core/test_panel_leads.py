@@ -122,3 +122,13 @@ def test_a_lead_nobody_typed_the_copper_of_is_only_proposed() -> None:
 def test_the_proposed_lead_is_never_thinner_for_being_longer(metres: float) -> None:
     one, two = (evaluate(lead_of(harrier_ridge(), length, None)) for length in (metres, 1.5 * metres))
     assert two.number(two.bus.leads[0].proposed_mm2) >= (one.number(one.bus.leads[0].proposed_mm2) or 0.0)  # type: ignore[operator]
+
+
+@pytest.mark.parametrize("feet", [30.0, 130.0, 400.0])
+def test_more_sun_never_brings_less(feet: float) -> None:
+    """On a long lead all of full sun's watts were lost in it, and half the sun brought more."""
+    suns = np.linspace(50.0, 1200.0, 47)
+    one = lead(4, 14, feet, kind="mppt", series=1)
+    amps = amps_into_bank(replace(one, buck_boost=True), suns, np.full(47, 30.0))
+    assert (np.diff(amps) >= -1e-9).all()
+    assert amps[-1] > 0.0

@@ -189,7 +189,9 @@ def _best_point(electric: Electric) -> tuple[FloatArray, FloatArray]:
     amps = np.divide(power, held_v, out=np.zeros_like(power), where=held_v > 0)
     lost = amps**2 * electric.wire_ohm + amps * electric.diode_v
     arriving_v = held_v - amps * electric.wire_ohm - electric.diode_v
-    return arriving_v, np.maximum(power - lost, 0.0) * electric.wire_share
+    # More sun has every current of less sun at more volts: a tracker on a long lead holds it there, and brings no less.
+    arrives = np.maximum.accumulate(np.maximum(power - lost, 0.0), axis=0)
+    return arriving_v, arrives * electric.wire_share
 
 
 def _wakes(electric: Electric) -> bool:
