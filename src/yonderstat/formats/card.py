@@ -76,7 +76,9 @@ def _settings(report: Report) -> str:
         [
             ("Absorb", f"{setting.absorb_v:.1f} V for {setting.absorb_h:.1f} h"),
             ("Float", floats),
-            ("Cut off, come back", f"{setting.low_v:.1f} V, {setting.back_v:.1f} V"),
+            ("Cut off at the plan", f"{report.working[report.store.end_mean_v].number:.1f} V under the usual load"),
+            ("Or only against ruin", f"{setting.low_v:.1f} V"),
+            ("Come back", f"{setting.back_v:.1f} V"),
         ]
     )
 

@@ -141,6 +141,14 @@ export function Charging() {
             </tbody>
           </table>
         </Wide>
+        {store.settings[0] && (
+          <p className="mt-1">
+            Two schools for the cut-off. At <Figure of={figure(store.end_mean_v)} label="the planned end" />{" "}
+            under the usual load it keeps to the planned depth: dark sooner, and the battery lasts. At{" "}
+            {store.settings[0].low_v.toFixed(1)} V it only guards against ruin: the station stays up longer,
+            at the battery’s cost.
+          </p>
+        )}
         {store.settings[0] && store.settings[0].mv_per_k !== 0 && (
           <p className="mt-1">
             With a sensor on the bank, absorption in the hard month's cold is{" "}
