@@ -212,3 +212,32 @@ def test_a_heat_gun_is_in_no_transmission() -> None:
     finding = find(evaluate(gun), "bus.fuse_small.load-set")
     assert finding is not None
     assert "transmission" not in finding.why
+
+
+def test_a_fuse_in_the_minus_lead_is_recorded_and_judged() -> None:
+    """15b: one lead or both, with what the two schools say."""
+    amps = KnownAmps(value=30.0)
+    both = laid(station(), fuse=RunFuse(rating_a=amps, lead="both"))
+    alone = laid(station(), fuse=RunFuse(rating_a=amps, lead="minus"))
+    assert ids(both)["bus.fuse_minus.load-set"] == "mind"
+    found = find(evaluate(alone), "bus.fuse_minus.load-set")
+    assert found is not None
+    assert "frame" in found.why
+    assert "bus.fuse_minus.load-set" not in ids(laid(station(), fuse=RunFuse(rating_a=amps)))
+    main = with_bus(station(), runs=[BusRun(id="main", fuse=RunFuse(kind="class_t", rating_a=amps, lead="minus"))])
+    assert ids(main)["bus.fuse_minus.main"] == "fix"
+
+
+def test_the_parts_list_has_a_fuse_for_each_lead_and_each_bank() -> None:
+    """3: a link between banks has a fuse at either post."""
+
+    def fuses(design: Design) -> float:
+        report = evaluate(design)
+        key = next(line.quantity for line in report.build.lines if line.id == "label-fuse")
+        return report.working[key].number
+
+    plain = station()
+    linked = with_store(plain, layers=[Layer(id="two", name="Two", joining="switch", bank=Bank())])
+    assert fuses(linked) == fuses(plain) + 2
+    row = {"rating_a": KnownAmps(value=30.0)}
+    assert fuses(laid(plain, fuse=RunFuse(lead="both", **row))) == fuses(laid(plain, fuse=RunFuse(**row))) + 1

@@ -240,6 +240,7 @@ class Catalogue:
     schools: list[Choice]
     """Of charging, by name."""
     fuse_kinds: list[Choice]
+    fuse_leads: list[Choice]
     connectors: list[Choice]
     bus_parts: list[Choice]
     converters: list[Choice]

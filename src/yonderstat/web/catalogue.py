@@ -87,6 +87,11 @@ WAVEFORMS = (
     ("sine", "sine", ""),
     ("stepped", "stepped", "some chargers mind"),
 )
+FUSE_LEADS = (
+    ("plus", "the plus lead", ""),
+    ("minus", "the minus lead", "alone it leaves a short to the frame"),
+    ("both", "each lead", "two schools"),
+)
 INGRESS = (
     ("open", "Open", "a shelf, a board"),
     ("ip44", "IP44", "splashes"),
@@ -150,6 +155,7 @@ def _catalogue() -> Catalogue:
         [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
         _schools(),
         [Choice(row["kind"], row["label"], _breaks(row)) for row in rows("fuse_families")],
+        _listed(FUSE_LEADS),
         [Choice(row["connector"], row["label"], f"to {row['rating_a']} A") for row in rows("connectors")],
         [Choice(row["part"], row["label"], row["hint"]) for row in rows("bus_parts")],
         [Choice(row["converter"], row["label"], row["hint"]) for row in rows("converters")],

@@ -2177,6 +2177,8 @@ export interface components {
             fitted: components["schemas"]["Choice"][];
             /** Fuse Kinds */
             fuse_kinds: components["schemas"]["Choice"][];
+            /** Fuse Leads */
+            fuse_leads: components["schemas"]["Choice"][];
             /** Housings */
             housings: components["schemas"]["Choice"][];
             /** Ingress */
@@ -4989,6 +4991,12 @@ export interface components {
              * @enum {string}
              */
             kind?: "none" | "blade" | "maxi" | "bolt_down" | "post" | "cylinder" | "class_t" | "breaker" | "glass";
+            /**
+             * Lead
+             * @default plus
+             * @enum {string}
+             */
+            lead?: "plus" | "minus" | "both";
             /** @default null */
             rating_a?: components["schemas"]["GivenKnownAmps"] | null;
         };
@@ -8097,6 +8105,12 @@ export interface components {
              * @enum {string}
              */
             kind: "none" | "blade" | "maxi" | "bolt_down" | "post" | "cylinder" | "class_t" | "breaker" | "glass";
+            /**
+             * Lead
+             * @default plus
+             * @enum {string}
+             */
+            lead: "plus" | "minus" | "both";
             /** @default null */
             rating_a: components["schemas"]["KnownAmps"] | null;
         };

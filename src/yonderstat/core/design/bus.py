@@ -24,6 +24,7 @@ from .base import (
 from .store import Answer
 
 FuseKind = Literal["none", "blade", "maxi", "bolt_down", "post", "cylinder", "class_t", "breaker", "glass"]
+FuseLead = Literal["plus", "minus", "both"]
 PartKind = Literal[
     "switch",
     "selector",
@@ -69,6 +70,8 @@ class RunFuse(Section):
     """The most current it can break. [A]"""
     from_start_m: KnownLength | None = None
     """How far along the run it sits, from the end that can feed a short."""
+    lead: FuseLead = "plus"
+    """Which lead it is in, or one in each."""
 
 
 class RunPart(Section):

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from ..bus import BusModel
+from ..bus import BusModel, Run
 from ..data import rows_by
 from ..design import Design, KnownKilos, KnownMoney, Module
 from ..electrical import size_name
@@ -90,6 +90,12 @@ def _capital(label: str) -> str:
     return label[0].upper() + label[1:]
 
 
+def _fuses_of(run: Run) -> int:
+    """How many fuses a run has: one in each lead where both have one, and one at each post of a link between banks."""
+    both = run.leg.row is not None and run.leg.row.fuse is not None and run.leg.row.fuse.lead == "both"
+    return (2 if both else 1) * (2 if run.leg.feeds == "layer" else 1)
+
+
 def _wire(bus: BusModel) -> Iterator[Item]:
     """Cable by conductor, fuses by kind and rating, connectors and what lies in the way, each sort once."""
     metres: dict[float, float] = {}
@@ -102,7 +108,7 @@ def _wire(bus: BusModel) -> Iterator[Item]:
         metres[area] = metres.get(area, 0.0) + POLES * run.laid.length_m * SPARE
         if run.fuse.kind != "none":
             key = (run.fuse.kind, float(f"{run.fuse.rating_a:g}"))
-            fuses[key] = fuses.get(key, 0) + 1
+            fuses[key] = fuses.get(key, 0) + _fuses_of(run)
         plugs[run.connector] = plugs.get(run.connector, 0) + CONNECTORS_A_RUN
         for part in run.parts:
             parts[part.kind] = parts.get(part.kind, 0) + 1

@@ -3,7 +3,7 @@ import { useField } from "../../kit/context";
 import { type BusRun, type RunFigures, runPath } from "./run";
 
 type Fuse = NonNullable<BusRun["fuse"]>;
-const USUAL = { rating_a: null, dc_v: null, interrupt_a: null, from_start_m: null };
+const USUAL = { rating_a: null, dc_v: null, interrupt_a: null, from_start_m: null, lead: "plus" as const };
 
 /** The kind of fuse of a run; until one is chosen, the one that is proposed. */
 export function FuseKindField({ run, choices }: { run: RunFigures; choices: Choice[] | undefined }) {

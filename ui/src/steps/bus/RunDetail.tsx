@@ -86,6 +86,7 @@ export function RunDetail({ run }: { run: RunFigures }) {
             known
             optional
           />
+          <ChoiceField label="Fuse is in" path={[...path, "fuse", "lead"]} choices={choices?.fuse_leads} />
         </>
       )}
       <PartsField run={run} />

@@ -12,7 +12,7 @@ from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...words import celsius, metres, wire
-from ..register import rule
+from ..register import mild_rule, rule
 from ..remedies import mending
 from .rows import with_run
 
@@ -293,6 +293,31 @@ def fuse_far_from_the_post(station: StationModel, report: Report) -> Iterator[Fi
             f"All before it is unprotected. It belongs within {metres(NEAR_POST_M)} of the post, or the piece before "
             "it in conduit.",
             _at(run, "fuse/from_start_m"),
+        )
+
+
+@mild_rule
+def fuse_in_the_minus(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A fuse in the minus lead: two schools."""
+    for run in station.bus.runs:
+        typed = run.leg.row.fuse if run.leg.row else None
+        if typed is None or typed.kind == "none" or typed.lead == "plus":
+            continue
+        alone = typed.lead == "minus"
+        yield Finding(
+            f"bus.fuse_minus.{run.leg.id}",
+            "fix" if alone and run.leg.fed_from == POST else "mind",
+            "bus",
+            f"{run.leg.name}: its fuse is in the minus lead alone" if alone else f"{run.leg.name}: a fuse in each lead",
+            (
+                "A short from plus to the frame passes by it: nothing opens. Put one in the plus lead. "
+                if alone
+                else "Two schools. "
+            )
+            + "Some put one in the minus as well: should the main minus come off, a set's antenna and microphone leads "
+            "carry its current home. Others leave it out: when it alone opens, the set floats, and its current finds "
+            "those same leads. Bond well, and fuse both or plus alone, never minus alone.",
+            _at(run, "fuse/lead"),
         )
 
 
