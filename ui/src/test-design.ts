@@ -32,6 +32,9 @@ export function newLoad(id: string): Load {
     interlock: "",
     deferrable: false,
     needs: [],
+    restarts: "unknown",
+    ready_min: null,
+    waits_for: null,
   };
 }
 

@@ -2924,6 +2924,8 @@ export interface components {
         DrawReport: {
             /** Average A */
             average_a: string;
+            /** Back Min */
+            back_min: string | null;
             /** Bus V */
             bus_v: string;
             /** Daily Ah */
@@ -4439,9 +4441,20 @@ export interface components {
             rail?: string;
             /** @default null */
             rated_w?: components["schemas"]["GivenKnownWatts"] | null;
+            /**
+             * Ready Min
+             * @default null
+             */
+            ready_min?: number | null;
             receive_a: components["schemas"]["GivenKnownAmps"];
             /** @default null */
             receive_w?: components["schemas"]["GivenKnownWatts"] | null;
+            /**
+             * Restarts
+             * @default unknown
+             * @enum {string}
+             */
+            restarts?: "yes" | "no" | "unknown";
             /** @default null */
             standby_a?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
@@ -4460,6 +4473,11 @@ export interface components {
              *     }
              */
             transmit_share?: components["schemas"]["GivenKnownShare"];
+            /**
+             * Waits For
+             * @default null
+             */
+            waits_for?: string | null;
             /**
              * Window
              * @default none
@@ -6136,9 +6154,20 @@ export interface components {
             rail: string;
             /** @default null */
             rated_w: components["schemas"]["KnownWatts"] | null;
+            /**
+             * Ready Min
+             * @default null
+             */
+            ready_min: number | null;
             receive_a: components["schemas"]["KnownAmps"];
             /** @default null */
             receive_w: components["schemas"]["KnownWatts"] | null;
+            /**
+             * Restarts
+             * @default unknown
+             * @enum {string}
+             */
+            restarts: "yes" | "no" | "unknown";
             /** @default null */
             standby_a: components["schemas"]["KnownAmps"] | null;
             /** @default null */
@@ -6157,6 +6186,11 @@ export interface components {
              *     }
              */
             transmit_share: components["schemas"]["KnownShare"];
+            /**
+             * Waits For
+             * @default null
+             */
+            waits_for: string | null;
             /**
              * Window
              * @default none

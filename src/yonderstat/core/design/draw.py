@@ -27,6 +27,7 @@ Tier = Literal["vital", "useful", "comfort"]
 Mode = Literal["ssb", "cw", "fm", "data"]
 Behaviour = Literal["constant_current", "constant_power"]
 Need = Literal["mains", "internet", "neighbour"]
+Restarts = Literal["yes", "no", "unknown"]
 Converter = Literal["boost", "buck_boost", "buck", "outlet"]
 Waveform = Literal["unknown", "sine", "stepped"]
 Window = Literal["10", "15", "own", "none"]
@@ -116,6 +117,12 @@ class Load(Section):
     deferrable: bool = False
     """May wait for the sun: recharging tools, a laptop, a pack."""
     needs: Annotated[list[Need], Field(max_length=3)] = Field(default_factory=list)
+    restarts: Restarts = "unknown"
+    """Whether it starts by itself when the power comes back after a cut-off."""
+    ready_min: Annotated[float, Field(ge=0, le=1440), Readable] | None = None
+    """Until it is in service again then."""
+    waits_for: Slug | None = None
+    """Another load that must be in service first, such as the router."""
 
     @model_validator(mode="after")
     def _one_when(self) -> "Load":

@@ -31,6 +31,7 @@ from .rails import (
     rail_efficiency,
     rail_of,
 )
+from .restart import ComesBack, comes_back, waits_for_a_hand
 from .tempos import TempoReport, tempo_report
 from .transmit import (
     KeyDown,
@@ -50,6 +51,7 @@ __all__ = [
     "TIERS",
     "Activity",
     "BandMode",
+    "ComesBack",
     "CurvePoint",
     "DayProfile",
     "DirectFigures",
@@ -70,6 +72,7 @@ __all__ = [
     "bus_current_a",
     "bus_volts",
     "busiest_w",
+    "comes_back",
     "draw_report",
     "elsewhere_wh",
     "everything_keys_a",
@@ -114,4 +117,5 @@ __all__ = [
     "usual_load",
     "usual_overs",
     "usual_rails",
+    "waits_for_a_hand",
 ]

@@ -12,6 +12,7 @@ from .model import LoadDraw, StationDraw, mean_on_current_a, nominal_bus_v
 from .peak import everything_keys_a, peak_a, supply_size_a
 from .profile import DayProfile, day_profile, peak_words, share_words
 from .rails import busiest_w, inverter_input_a, rail_efficiency
+from .restart import back_minutes
 from .transmit import key_down, transmitting_a
 from .when import FloatArray
 
@@ -80,6 +81,8 @@ class DrawReport:
     day: DayProfile
     share_takeaway: str
     peak_takeaway: str
+    back_min: Key | None
+    """Minutes after a cut-off until everything vital is in service again; None where nobody has said any."""
 
 
 def bus_volts(design: Design, workings: Workings) -> Quantity:
@@ -426,6 +429,7 @@ def draw_report(
             [Input("Q_heat", "a day", float(station.heating_ah[month - 1]), "A·h", "table", source="box-heat")],
             "box-heat",
         )
+    back = back_minutes(design, workings)
     return DrawReport(
         design.draw.sized_on,
         heating.key if heating else None,
@@ -456,4 +460,5 @@ def draw_report(
         day_profile(station, month),
         share_words(station),
         peak_words(peak.number, everything.number),
+        back.key if back else None,
     )

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ..calendar import year_days
 from ..data import rows_by
 from ..design import BUS, Bank, Charger, Chemistry, Design
-from ..draw import MAINS_KINDS, TIERS, StationDraw, pointless
+from ..draw import MAINS_KINDS, TIERS, StationDraw, pointless, waits_for_a_hand
 from ..keeping import kept_hours
 from ..station import StationModel
 from ..store import (
@@ -351,6 +351,7 @@ def _rules(
 ) -> Rules:
     bank, bus_v, kind = held.bank, model.bus_v, kind_of(held.bank.chemistry)
     reserve = model.reserve
+    by_hand = bank.restart == "by_hand" or waits_for_a_hand(model.design)
     accept = assumed_figure("lead_accept_per_h" if kind.is_lead else "lithium_accept_per_h")
     heater = bank.limits.heater_w.value / bus_v if bank.limits.heater_w else 0.0
     # Mains that are there all year hold a bank full; where the sun is to carry what it can, they only help out.
@@ -367,7 +368,7 @@ def _rules(
         ohm=bank_resistance_ohm(bank, bus_v, float(held.month_c.min())),
         low_v=cut_off_v(bank),
         back_share=_back_share(bank, held.rated_ah, float(floor_ah.mean()), bus_v),
-        hand_h=assumed_figure(model.design.brief.attended, "hand_h") if bank.restart == "by_hand" else 0.0,
+        hand_h=assumed_figure(model.design.brief.attended, "hand_h") if by_hand else 0.0,
         shed_useful=0.0,
         shed_comfort=0.0,
         hysteresis=assumed_figure("hysteresis"),

@@ -16,6 +16,11 @@ const NEEDS = [
   { value: "internet", label: "the internet" },
   { value: "neighbour", label: "a neighbour’s network" },
 ];
+const RESTARTS = [
+  { value: "unknown", label: "not known", hint: "try it: open the main switch, close it again" },
+  { value: "yes", label: "by itself", hint: "" },
+  { value: "no", label: "by hand only", hint: "" },
+];
 const WINDOWS = [
   { value: "none", label: "not given", hint: "" },
   { value: "10", label: "13.8 V ± 10 %", hint: "12.42 to 15.18 V" },
@@ -88,6 +93,24 @@ export function LoadDetail({ load }: { load: Load }) {
       <WhenFields load={load} />
       <ToggleField label="May wait for the sun" path={[...path, "deferrable"]} />
       <ChecksField label="Pointless without" path={[...path, "needs"]} choices={NEEDS} />
+      <ChoiceField label="After a cut-off it starts" path={[...path, "restarts"]} choices={RESTARTS} />
+      <NumberField
+        label="Minutes until it is ready"
+        path={[...path, "ready_min"]}
+        dimension="number"
+        optional
+      />
+      <ChoiceField
+        label="Waits for"
+        path={[...path, "waits_for"]}
+        choices={[
+          { value: "", label: "nothing", hint: "" },
+          ...view.document.draw.loads
+            .filter((other) => other.id !== load.id)
+            .map((other) => ({ value: other.id, label: other.name, hint: "" })),
+        ]}
+        emptyIsNull
+      />
     </div>
   );
 }

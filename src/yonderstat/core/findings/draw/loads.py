@@ -9,6 +9,7 @@ from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, w
 from ...draw import (
     LoadDraw,
     busiest_w,
+    comes_back,
     groups_of,
     has_mains_when_judged,
     inverter_input_a,
@@ -31,6 +32,7 @@ RECEIVE_RULES_SHARE = 0.6
 COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1
 LONG_CARRIER_SHARE, SAFE_CARRIER_POWER = 0.25, 0.5
 LEAST_SPARED_AH = 1.0
+SLOW_MIN = 5.0
 AMP_HOURS_LIKE_A, AMPS_LIKE_AH = 10.0, 3.0
 LEAD_PEAK_C, LITHIUM_PEAK_C = 0.5, 1.0
 
@@ -387,6 +389,37 @@ def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]
         "card for the day, or take the need out here so that they count as on.",
         _pointer(station.design.draw.loads.index(named[0]), "needs"),
     )
+
+
+@rule
+def comes_back_by_hand(station: StationModel, report: Report) -> Iterator[Finding]:
+    """What is vital and comes back only when somebody switches it on, or only after a while."""
+    design = station.design
+    hands = [(row, load) for row in comes_back(design) for load in row.by_hand]
+    if hands and design.brief.attended != "present":
+        row, load = hands[0]
+        waits = "" if load is row.load else f", and {row.load.name} waits for it"
+        yield Finding(
+            f"draw.by_hand.{load.id}",
+            "fix",
+            "draw",
+            f"After a cut-off {load.name} comes back only when somebody switches it on{waits}",
+            "Nobody is there: it stays out of service until somebody comes, and the weather years count it so. Many "
+            "have a setting for it, a jumper, or a relay that presses the button; try it by opening the main switch.",
+            _pointer(design.draw.loads.index(load), "restarts"),
+        )
+    slowest = next(iter(comes_back(design)), None)
+    if slowest is not None and slowest.minutes >= SLOW_MIN:
+        steps = ", then ".join(f"{load.name} {load.ready_min or 0:g}" for load in slowest.chain)
+        yield Finding(
+            "draw.comes_back",
+            "mind",
+            "draw",
+            f"After a cut-off all that is vital is back in {slowest.minutes:.0f} minutes: {steps}",
+            "Each waits for the one before it. What is out of service that long each time shows in no hour of the "
+            "weather years; fewer cut-offs, or fewer things that wait for each other.",
+            _pointer(design.draw.loads.index(slowest.load), "ready_min"),
+        )
 
 
 @mild_rule
