@@ -341,13 +341,20 @@ def test_shedding_never_shortens_vital_service(seed: int, more: float) -> None:
 def test_spells_and_refills_by_hand() -> None:
     """[closed form] 100 A·h at 2 A from midnight: fifty hours; empty at 8 A net of 2: 98 % after 17 hours."""
     starts, months = np.array([[0, 0], [0, 24]], dtype=np.int64), np.zeros(HOURS, dtype=np.int64)
-    carried, left = np.empty((2, 2)), np.empty((2, 2))
+    carried, left, powered = np.empty((2, 2)), np.empty((2, 2)), np.empty((2, 2))
     as_it_is_and_twice_the_load = Scales(np.ones((2, 12)), np.ones(2), np.array([1.0, 2.0]))
     alike = (rules(), rules(), rules())
-    spell_cases(alike, hours(0.0, 2.0), as_it_is_and_twice_the_load, months, starts, 72, carried, left)
+    spell_cases(alike, hours(0.0, 2.0), as_it_is_and_twice_the_load, months, starts, 72, carried, left, powered)
     assert carried[0] == pytest.approx(50.0)
     assert carried[1] == pytest.approx(25.0)
     assert left == pytest.approx(0.0)
+    assert powered == pytest.approx(carried)
+    # Under 60 A·h a set has too few volts: twenty hours of service, and fifty of power.
+    lined = hours(0.0, 2.0, still_ah=np.full(HOURS, 60.0), fed_ah=np.full(HOURS, 60.0))
+    mute = (rules(lines=1.0), rules(lines=1.0), rules(lines=1.0))
+    spell_cases(mute, lined, as_it_is_and_twice_the_load, months, starts, 72, carried, left, powered)
+    assert carried[0] == pytest.approx(20.0)
+    assert powered[0] == pytest.approx(50.0)
     found = np.empty(2)
     hours_to_full(rules(), hours(8.0, 2.0), starts, 0.98, 72, found)
     assert found == pytest.approx(17.0)

@@ -17,7 +17,7 @@ from .sizing_map import CancelledError, MapAsk, MapPoint, SizingMap, sizing_map
 from .sources import backup_of
 from .station import HourlyStation, hourly_loads, hourly_station
 from .trainer import Evening, TrainerReport, Training, train
-from .use import frozen_hours, planned_use, year_use
+from .use import year_use
 from .years import (
     Carried,
     Dark,

@@ -199,19 +199,22 @@ def _hour(
     helped = min(given, wanted - direct)
     lacking = wanted - direct - helped
     held = max(above, 0.0)
-    whole = max(charge - end, 0.0)
-    if (
+    sags = (
         rules.low_v > 0.0
         and _at_share(rest_v, charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm) < rules.low_v
-    ):
-        held = whole = 0.0
+    )
+    if sags:
+        held = 0.0
     from_bank = min(lacking, held)
     reserve = state[RESERVE]
     from_reserve = min(lacking - from_bank, reserve)
     reserve -= from_reserve
-    from_bank += min(lacking - from_bank - from_reserve, max(whole - held, 0.0))
-    charge -= from_bank
     missed = lacking - from_bank - from_reserve
+    if missed > 0.0 and not sags:
+        deeper = min(missed, max(charge - end - held, 0.0))
+        from_bank += deeper
+        missed -= deeper
+    charge -= from_bank
     part = 0.0 if tripped else 1.0
     if missed > 1e-12:
         # The bank runs out within the hour: every tier is served for the same part of it.
@@ -384,15 +387,15 @@ def tally_years(
         Filled, 0 or 1: a vital load is not served in full; the station is cut off; a vital one has too few volts.
     full : ndarray of shape (years, 365)
         Set where the bank gets full on a day.
-    totals : ndarray of shape (2,)
-        Added to: out of the bank [A·h], and how often it was cut off.
+    totals : ndarray of shape (3,)
+        Added to: out of the bank [A·h], how often it was cut off, and days with an hour under the planned depth.
 
     Returns
     -------
     None
         All but rules, hours and month are changed.
     """
-    now, tripped = _state(state), 0.0
+    now, tripped, worn_day = _state(state), 0.0, False
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
             now, told = _at(rules, hours, now, year, hour, 1.0, 1.0, 1.0)
@@ -405,6 +408,9 @@ def tally_years(
             by_month[of, 3] += told[OUT_BACKED]
             worn = told[OUT_CHARGE] < hours.floor_ah[year, hour] - WORN_AH
             by_month[of, 5] += 1.0 if worn else 0.0
+            worn_day = worn or (worn_day and hour % 24 > 0)
+            if hour % 24 == 23 and worn_day:
+                totals[2] += 1.0
             course[0, year, hour] = told[OUT_CHARGE]
             course[1, year, hour] = told[OUT_TAKEN] + told[OUT_BACKED]
             marks[0, year, hour] = dark
@@ -611,9 +617,10 @@ def spell_cases(
     most_h: int,
     carried_h: FloatArray,
     left_share: FloatArray,
+    powered_h: FloatArray,
 ) -> None:
     """From midnights on, with full banks: hours until the first vital hour out of service, dark or with too few volts,
-    and what is left of what may be used, of several cases in turn.
+    what is left of what may be used when it is dark, and hours until that, of several cases in turn.
 
     The layers begin full. A year goes on into the next, and the last into the first.
 
@@ -631,13 +638,13 @@ def spell_cases(
         Year and hour of the year.
     most_h : int
         A spell is followed no longer. [h]
-    carried_h, left_share : ndarray of shape (cases, k)
+    carried_h, left_share, powered_h : ndarray of shape (cases, k)
         Filled. [h]
 
     Returns
     -------
     None
-        `carried_h` and `left_share` are changed.
+        `carried_h`, `left_share` and `powered_h` are changed.
     """
     years, in_a_year = hours.panels_a.shape
     for case in range(scales.banks.size):
@@ -646,18 +653,25 @@ def spell_cases(
             first_year, first = starts[number, 0], starts[number, 1]
             floor = hours.floor_ah[first_year, first] * bank
             now = (own.full_ah, own.reserve_ah, 0.0, own.backup_h_per_day, 0.0, 0.0, 0.0, 0.0, 0.0)
-            carried_h[case, number] = most_h
+            carried_h[case, number] = powered_h[case, number] = most_h
+            heard = True
             for step in range(most_h):
                 year = (first_year + (first + step) // in_a_year) % years
                 hour = (first + step) % in_a_year
                 now, told = _at(own, hours, now, year, hour, scales.panels[case, month[hour]], bank, load)
                 floor = hours.floor_ah[year, hour] * bank
                 dark = told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9
-                if dark or (
-                    hours.load_a[hour, VITAL] > 0.0
-                    and _is_mute(own, hours, told[OUT_CHARGE], year, hour, scales.panels[case, month[hour]], bank)
+                if heard and (
+                    dark
+                    or (
+                        hours.load_a[hour, VITAL] > 0.0
+                        and _is_mute(own, hours, told[OUT_CHARGE], year, hour, scales.panels[case, month[hour]], bank)
+                    )
                 ):
                     carried_h[case, number] = step
+                    heard = False
+                if dark:
+                    powered_h[case, number] = step
                     break
             left_share[case, number] = (now[CHARGE] - floor) / max(own.full_ah - floor, 1e-9)
 

@@ -9,23 +9,20 @@ from numpy.typing import NDArray
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
 from ..station import StationModel
-from ..store import YearUse, kind_of
+from ..store import YearUse, kind_of, years_of_use
 from ..working import Input, Key, Quantity, Workings, table, used
 from .assumed import assumed_figure
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
 from .brown_out import BrownHours, brown_hours
 from .cases import SpellCases, cases_of
 from .half_again import begin_half_again
-from .kernel import WORN_AH
-from .station import HOURS, HourlyStation
+from .station import HourlyStation
 from .tally import MonthSums, Tally
-from .use import year_use
+from .use import frozen_hours, planned_cycles, year_use
 from .years import (
     Carried,
     Dark,
     Served,
-    carried_of,
-    cheap_every_d,
     dark_of,
     served_by,
 )
@@ -68,6 +65,14 @@ class Reliability:
     """Hours a year that end under the planned depth; None where it is kept to."""
     worn_d: Key | None
     """And days on which any does."""
+    least_share: Key | None
+    """The least that is left in the bank, of all it holds; None where it keeps to the plan, as the next two."""
+    flat: Key | None
+    """Times a year it is run to where it gives nothing any more."""
+    planned_years: Key | None
+    """Years the bank would last if it never went under the planned depth."""
+    frozen_h: Key | None
+    """Hours a year in which the acid of a lead bank freezes; None for lithium, and where spells are judged."""
     wears: tuple[int, ...]
     """Months, 1 to 12, that stay up only by going under the planned depth."""
     with_volts: Key | None
@@ -306,15 +311,13 @@ SEEN = 0.005
 
 
 def _with_volts(
-    model: StationModel, station: HourlyStation, told: _Told, days: float, workings: Workings
+    station: HourlyStation, told: _Told, carried: Carried, days: float, workings: Workings
 ) -> Quantity | None:
     """Of a spell that falls short: what would come through if nothing vital ever had too few volts."""
-    months = list(model.design.brief.months)
+    months = list(station.model.design.brief.months)
     if not station.rules.lines or told.state(months) == "good":
         return None
-    powered = replace(station, rules=station.rules._replace(lines=0.0))
-    run = carried_of(powered, days, cheap_every_d(powered, days))
-    share = min((run.chance(month, days) or 0.0 for month in months), default=0.0)
+    share = min((carried.chance(month, days, powered=True) or 0.0 for month in months), default=0.0)
     if share < told.middle + SEEN:
         return None
     return workings.add(
@@ -358,34 +361,92 @@ def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key
     return month, keys[0], keys[1]
 
 
-def _worn(tally: Tally | None, workings: Workings) -> tuple[Key | None, Key | None]:
-    """Hours and days a year under the planned depth; nothing where the station keeps to it."""
+@dataclass(frozen=True, slots=True)
+class _Wear:
+    """The figures of what is taken out beyond the plan; nothing where it is kept to."""
+
+    worn_h: Key | None = None
+    worn_d: Key | None = None
+    least_share: Key | None = None
+    flat: Key | None = None
+    planned_years: Key | None = None
+
+
+def _worn(tally: Tally | None, workings: Workings) -> _Wear:
     if tally is None or not tally.station.goes_on:
-        return None, None
+        return _Wear()
     station = tally.station
-    worn, ground = tally.charge_ah < station.hours.floor_ah - WORN_AH, _ground(station)
-    return (
-        workings.add(
-            "rehearse.worn_h",
-            float(worn.sum()) / station.years,
-            "h",
-            "Hours a year under the planned depth",
-            "Σ [Q < Q_d] / n",
-            "hours of the weather years that end with less left than the depth allowed leaves",
-            [used("d", workings["store.depth"]), *ground],
-            "rehearsal",
-        ).key,
-        workings.add(
-            "rehearse.worn_d",
-            float(worn.reshape(station.years, -1, HOURS).any(axis=2).sum()) / station.years,
-            "days",
-            "Days a year under the planned depth",
-            "Σ [any hour of the day under it] / n",
-            "days of the weather years on which an hour ends so",
-            [used("d", workings["store.depth"]), *ground],
-            "rehearsal",
-        ).key,
+    ground = [used("d", workings["store.depth"]), *_ground(station)]
+
+    def add(key: str, value: float, unit: str, label: str, formula: str, words: str) -> Key:
+        return workings.add(f"rehearse.{key}", value, unit, label, formula, words, ground, "rehearsal").key
+
+    hours = add(
+        "worn_h",
+        float(tally.sums.worn_hours.sum()) / station.years,
+        "h",
+        "Hours a year under the planned depth",
+        "Σ [Q < Q_d] / n",
+        "hours of the weather years that end with less left than the depth allowed leaves",
     )
+    days_a_year = tally.worn_days / station.years
+    days = add(
+        "worn_d",
+        days_a_year,
+        "days",
+        "Days a year under the planned depth",
+        "Σ [any hour of the day under it] / n",
+        "days of the weather years on which an hour ends so",
+    )
+    if days_a_year < WORTH_SAYING_D:
+        return _Wear(hours, days)
+    return _Wear(
+        hours,
+        days,
+        add(
+            "least_share",
+            tally.least_ah / station.rules.full_ah,
+            "share",
+            "Least left in the bank",
+            "min Q / C",
+            "at the end of any hour of the weather years, of all it holds",
+        ),
+        add(
+            "flat",
+            tally.flat_times / station.years,
+            "",
+            "Run flat, times a year",
+            "n_flat / n",
+            "how often it is run to where it gives nothing any more, within a hundredth",
+        ),
+        add(
+            "planned_years",
+            years_of_use(station.bank, planned_cycles(tally), float(station.bank_c.mean())),
+            "years",
+            "Years it would last if kept to the plan",
+            "min(1 / Σ nᵢ/N(dᵢ), t)",
+            "the same typical year with the charge held at the planned depth, counted by rainflow; or age",
+        ),
+    )
+
+
+WORTH_SAYING_D = 1.0
+"""Days a year under the planned depth; on fewer nobody looks how it wears."""
+
+
+def _frozen_h(tally: Tally | None, workings: Workings) -> Key | None:
+    if tally is None or not kind_of(tally.station.bank.chemistry).is_lead:
+        return None
+    return workings.add(
+        "rehearse.frozen_h",
+        frozen_hours(tally),
+        "h",
+        "Hours a year the acid freezes",
+        "Σ [T < T_f(Q / C)] / n",
+        "hours of the weather years in which the bank is colder than acid so far discharged stands",
+        _ground(tally.station),
+        "rehearsal",
+    ).key
 
 
 def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
@@ -449,7 +510,7 @@ def reliability_of(
         spells = cases.run.result()
         told = _spells(design, spells, asked.number)
         left = _left(design, station, spells[0], usable, workings)
-        with_volts = _with_volts(model, station, told, asked.number, workings)
+        with_volts = _with_volts(station, told, spells[0], asked.number, workings)
     else:
         middle, others = cases.run.result()
         told, served = _told(model, [middle.sums, *others]), served_by(middle.sums)
@@ -486,7 +547,7 @@ def reliability_of(
     values = (told.middle, told.low, told.high)
     band = band_quantities("rehearse", told.meaning, values, spread, _ground(station), workings)
     months = list(design.brief.months)
-    worn_h, worn_d = _worn(middle, workings)
+    wear = _worn(middle, workings)
     worst_month, worst_low, worst_high = _worst(told, months, workings)
 
     def key_of(quantity: Quantity | None) -> Key | None:
@@ -502,8 +563,12 @@ def reliability_of(
         high=band.high,
         dark_h=key_of(dark_h),
         mute_h=key_of(mute_h),
-        worn_h=worn_h,
-        worn_d=worn_d,
+        worn_h=wear.worn_h,
+        worn_d=wear.worn_d,
+        least_share=wear.least_share,
+        flat=wear.flat,
+        planned_years=wear.planned_years,
+        frozen_h=_frozen_h(middle, workings),
         wears=tuple(month for month in months if told.wears(month)),
         with_volts=key_of(with_volts),
         dark=dark,

@@ -57,7 +57,7 @@ def _layers_carry_h(station: HourlyStation) -> float:
         fixed_a=still[0], panels_a=still, backup_a=still[0], floor_ah=still, end_ah=still, locked=hours.locked[:1]
     )
     starts = np.array([(0, _put_out_at(station) + day * HOURS) for day in range(7)], dtype=np.int64)
-    carried, _ = spells_of(replace(station, rules=layer, hours=alone), [AS_IT_IS], starts, MOST_D * HOURS)
+    carried, _, _ = spells_of(replace(station, rules=layer, hours=alone), [AS_IT_IS], starts, MOST_D * HOURS)
     return float(carried.min())
 
 

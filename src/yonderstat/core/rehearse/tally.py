@@ -26,6 +26,7 @@ class Case:
 
 
 AS_IT_IS = Case()
+FLAT_SHARE = 0.01
 MOST = 3
 """Cases in one run of a kernel."""
 MANY_HOURS = 1_000_000
@@ -71,6 +72,19 @@ class Tally:
     """Days on which the bank gets full, shape (years, 365)."""
     from_bank_ah: float
     trips: float
+    worn_days: float
+    """Days with an hour that ends under the planned depth."""
+
+    @property
+    def least_ah(self) -> float:
+        """The least charge at the end of any hour."""
+        return float(self.course[0].min())
+
+    @property
+    def flat_times(self) -> float:
+        """How often it is run to where it gives nothing any more, within a hundredth of all it holds."""
+        flat = (self.course[0] <= self.station.hours.end_ah + FLAT_SHARE * self.station.rules.full_ah).ravel()
+        return float((flat[1:] & ~flat[:-1]).sum() + flat[0])
 
     @property
     def charge_ah(self) -> FloatArray:
@@ -145,7 +159,7 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
         What the years come to, and what those of each case do.
     """
     shape = station.hours.panels_a.shape
-    by_month, course, totals = np.zeros((12, 6)), np.empty((2, *shape)), np.zeros(2)
+    by_month, course, totals = np.zeros((12, 6)), np.empty((2, *shape)), np.zeros(3)
     marks, full = np.empty((3, *shape), dtype=np.int8), np.zeros((shape[0], DAYS_A_YEAR), dtype=np.bool_)
     line_ah, others = assumed_figure("full_share") * station.rules.full_ah, np.zeros((len(cases), 12, 6))
     tally_and_sum(
@@ -167,9 +181,18 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
     sums = [
         _month_sums(station, case, found) for case, found in zip((AS_IT_IS, *cases), (by_month, *others), strict=True)
     ]
-    from_bank_ah, trips = (float(total) for total in totals)
+    from_bank_ah, trips, worn_days = (float(total) for total in totals)
     tally = Tally(
-        station, sums[0], course, marks[0].view(np.bool_), marks[2].view(np.bool_), marks[1], full, from_bank_ah, trips
+        station,
+        sums[0],
+        course,
+        marks[0].view(np.bool_),
+        marks[2].view(np.bool_),
+        marks[1],
+        full,
+        from_bank_ah,
+        trips,
+        worn_days,
     )
     return tally, sums[1:]
 
@@ -197,7 +220,7 @@ def sums_of(station: HourlyStation, cases: Sequence[Case]) -> list[MonthSums]:
 
 def spells_of(
     station: HourlyStation, cases: Sequence[Case], starts: NDArray[np.int64], most_h: int
-) -> tuple[FloatArray, FloatArray]:
+) -> tuple[FloatArray, FloatArray, FloatArray]:
     """Spells of some cases from full banks at midnights.
 
     Parameters
@@ -214,15 +237,18 @@ def spells_of(
     Returns
     -------
     tuple of ndarray of shape (cases, k)
-        Hours until the first vital hour not served in full, and what is left of what may be used.
+        Hours until the first vital hour out of service, what is left of what may be used when it is dark, and hours
+        until that.
     """
     rules, scales = _rules_of(station, cases), _scales_of(cases)
 
     def some(part: NDArray[np.int64]) -> FloatArray:
-        found = np.empty((2, len(cases), len(part)))
+        found = np.empty((3, len(cases), len(part)))
         spell_cases(rules, station.hours, scales, station.months, part, most_h, *found)
         return found
 
     parts = THREADS + 1 if len(starts) * most_h > MANY_HOURS else 1
-    carried_h, left_share = np.concatenate(at_once([partial(some, part) for part in np.array_split(starts, parts)]), 2)
-    return carried_h, left_share
+    carried_h, left_share, powered_h = np.concatenate(
+        at_once([partial(some, part) for part in np.array_split(starts, parts)]), 2
+    )
+    return carried_h, left_share, powered_h

@@ -1,56 +1,46 @@
 """How the bank is used in the weather years: its cycles, what it gave, and how often it gets full."""
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import DAYS_A_YEAR
 from ..data import column
-from ..store import YearUse, counted_cycles
+from ..store import YearUse, counted_cycles, freezes_at_c
 from .assumed import assumed_figure
-from .station import HourlyStation
-from .tally import Tally, tally_of
+from .tally import Tally
 from .years import longest_true
 
 FloatArray = NDArray[np.float64]
-FLAT_SHARE = 0.01
-"""Of a full bank: so little above empty is empty."""
 
 
-def frozen_hours(station: HourlyStation) -> float:
+def frozen_hours(tally: Tally) -> float:
     """Hours a year in which a lead bank is so far discharged that its acid freezes. [h]"""
-    tally = tally_of(station)
-    frozen = station.bank_c < np.interp(
-        tally.charge_ah / station.rules.full_ah, column("freezing", "charge_share"), column("freezing", "freezes_c")
-    )
-    return float(frozen.sum()) / station.years
+    station = tally.station
+    # Nothing freezes that is warmer than what the emptiest hour stands, and few places are ever colder.
+    cold = station.bank_c < freezes_at_c(tally.least_ah / station.rules.full_ah)
+    if not cold.any():
+        return 0.0
+    shares = tally.charge_ah[cold] / station.rules.full_ah
+    freezes_c = np.interp(shares, column("freezing", "charge_share"), column("freezing", "freezes_c"))
+    return float((station.bank_c[cold] < freezes_c).sum()) / station.years
 
 
-@dataclass(frozen=True, slots=True)
-class PlannedUse:
-    """How a bank that goes under its planned depth is used, beside how it were if it kept to it."""
+def planned_cycles(tally: Tally) -> FloatArray:
+    """Depths and counts of the cycles of a typical year, as shares of all it holds, cut off at the planned depth.
 
-    kept: FloatArray
-    """Depths and counts of the cycles of a typical year, as shares of all it holds, cut off at the planned depth."""
-    least_share: float
-    """The least that is left in it, of all it holds."""
-    flat_a_year: float
-    """How often it is run to where it gives nothing any more."""
+    Parameters
+    ----------
+    tally : Tally
+        What the weather years come to.
 
-
-def planned_use(station: HourlyStation) -> PlannedUse:
-    """That of a station in its weather years."""
-    tally = tally_of(station)
-    charge, full_ah = tally.charge_ah, station.rules.full_ah
-    middle = _middle_year(charge)
-    flat = charge <= station.hours.end_ah + FLAT_SHARE * full_ah
-    begins = flat & ~np.roll(flat.ravel(), 1).reshape(flat.shape)
-    return PlannedUse(
-        counted_cycles(np.maximum(charge[middle], station.hours.floor_ah[middle]) / full_ah),
-        float(charge.min()) / full_ah,
-        float(begins.sum()) / station.years,
-    )
+    Returns
+    -------
+    ndarray of shape (n, 2)
+        As `year_use` counts them, of a bank that keeps to the plan.
+    """
+    middle, station = _middle_year(tally.charge_ah), tally.station
+    kept_ah = np.maximum(tally.charge_ah[middle], station.hours.floor_ah[middle])
+    return counted_cycles(kept_ah / station.rules.full_ah)
 
 
 def _middle_year(charge: FloatArray) -> int:

@@ -344,10 +344,12 @@ class Carried:
     months: NDArray[np.int64]
     hours: FloatArray
     left_share: FloatArray
+    powered_h: FloatArray
+    """Hours with power, whether or not the volts are enough for what is to be done."""
 
-    def chance(self, month: int, days: float) -> float | None:
-        """Chance of no dark vital hour in so many days from a start in a month, 1 to 12."""
-        chosen = self.hours[self.months == month - 1]
+    def chance(self, month: int, days: float, powered: bool = False) -> float | None:
+        """Chance of no vital hour out of service in so many days from a start in a month, 1 to 12; or of none dark."""
+        chosen = (self.powered_h if powered else self.hours)[self.months == month - 1]
         return float((chosen >= days * HOURS).mean()) if chosen.size else None
 
 
@@ -382,7 +384,7 @@ def carried_of_each(station: HourlyStation, cases: Sequence[Case], days: float, 
     """The same of some cases, three at most."""
     starts = spell_starts(station, every_d)
     found = spells_of(station, cases, starts, max(1, int(np.ceil(days * HOURS))))
-    return [Carried(station.months[starts[:, 1]], hours, left) for hours, left in zip(*found, strict=True)]
+    return [Carried(station.months[starts[:, 1]], *rows) for rows in zip(*found, strict=True)]
 
 
 def cheap_every_d(station: HourlyStation, days: float) -> int:
@@ -408,9 +410,8 @@ def hours_without_source(station: HourlyStation) -> float:
     # From every hour of a week: a day that begins before the evening is not as long as one that begins after it.
     starts = np.array([[0, first + hour] for hour in range(WEEK_D * HOURS)], dtype=np.int64)
     # How long there is power: whether the volts are enough for what is to be done is told apart.
-    powered = station.rules._replace(lines=0.0)
-    carried, _ = spells_of(replace(station, hours=dark, rules=powered), [AS_IT_IS], starts, 60 * HOURS)
-    return float(carried.min())
+    _, _, powered = spells_of(replace(station, hours=dark), [AS_IT_IS], starts, 60 * HOURS)
+    return float(powered.min())
 
 
 def hours_to_recharge(station: HourlyStation, month: int, most_d: int = 60) -> float | None:

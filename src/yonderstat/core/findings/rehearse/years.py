@@ -19,13 +19,12 @@ from ...rehearse import (
     half_again,
     hourly_loads,
     hourly_station,
-    planned_use,
     served_of,
     served_of_each,
 )
 from ...report import Report
 from ...station import StationModel
-from ...store import kind_of, years_of_use
+from ...store import kind_of
 from ...words import counted, hours_in_words, percent, times_in_words
 from ..register import mild_rule, rule
 from ..remedies import MAX_PARALLEL, parallel_that_lasts, try_change
@@ -247,7 +246,8 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         carried = carried_of(hours, days, cheap_every_d(hours, days))
         return Gain("carried", share, min(carried.chance(month, days) or 0.0 for month in used))
 
-    remedies, need = [], _parallel_that_carries(station, years.years)
+    remedies, looks = [], station.trial or station.first_look
+    need = None if looks else _parallel_that_carries(station, years.years)
     if need is not None and need > bank.parallel:
         label = f"{need} in parallel in place of {bank.parallel}"
         patch = [replace("/store/bank/parallel", need)]
@@ -314,23 +314,20 @@ def goes_under_the_plan(station: StationModel, report: Report) -> Iterator[Findi
     days = report.number(years.worn_d) if years else None
     if years is None or bank is None or days is None or days < 1.0 or report.store is None:
         return
-    hours = hourly_station(station, years.years)
-    if hours is None:
-        return
-    used = planned_use(hours)
     depth = percent(report.number(report.store.depth) or 0.0)
     lasts = report.number(life.years) if life else None
-    kept = years_of_use(bank, used.kept, float(hours.bank_c.mean()))
+    kept, flat_times = report.number(years.planned_years), report.number(years.flat) or 0.0
+    least_share = report.number(years.least_share) or 0.0
     costs = ""
-    if lasts is not None and kept >= lasts + HALF_YEAR:
+    if lasts is not None and kept is not None and kept >= lasts + HALF_YEAR:
         costs = f" As used it lasts {counted(lasts, 'year', 1)}; kept to the plan it were {counted(kept, 'year', 1)}."
-    flat = f" It is run flat {times_in_words(used.flat_a_year)} a year." if used.flat_a_year >= 0.5 else ""
+    flat = f" It is run flat {times_in_words(flat_times)} a year." if flat_times >= 0.5 else ""
     yield Finding(
         "rehearse.wear",
         "fix" if years.wears else "mind",
         "rehearse",
         f"Takes out more than the {depth} planned on {counted(days, 'day')} a year, down to "
-        f"{percent(used.least_share)} of what it holds",
+        f"{percent(least_share)} of what it holds",
         f"Nothing stops it there: dark is where a cut-off opens or the bank is empty.{flat}{costs} "
         + ("More panel or bank, " if station.design.array.strings else "Something that fills it, more bank, ")
         + "less draw, or a disconnect set to the plan, which is then dark instead.",

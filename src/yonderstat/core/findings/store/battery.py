@@ -10,7 +10,6 @@ from ...design import Bank, with_bank
 from ...draw import Step, mode_share, most_together_a
 from ...finding import Finding, Severity
 from ...purposes import purpose_of
-from ...rehearse import frozen_hours, hourly_station
 from ...report import Report
 from ...station import StationModel
 from ...store import (
@@ -196,9 +195,7 @@ def acid_freezes(station: StationModel, report: Report) -> Iterator[Finding]:
     coldest_c, freezes_c = _coldest_in_use(station, model), freezes_at_c(1.0 - _depth(station))
     if coldest_c >= freezes_c:
         return
-    years = report.rehearsed
-    hours = hourly_station(station, years.years) if years is not None else None
-    frozen_h = frozen_hours(hours) if hours is not None and not station.purpose.is_spell else 0.0
+    frozen_h = report.number(report.rehearsed.frozen_h if report.rehearsed else None) or 0.0
     often = f": {hours_in_words(frozen_h)} a year in the weather years" if frozen_h >= 0.5 else ""
     yield Finding(
         "store.freezes",
