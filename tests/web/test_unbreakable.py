@@ -3,10 +3,12 @@
 import json
 import time
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 from typing import Any
 
 import psycopg
 import pytest
+from flask import Flask
 from flask.testing import FlaskClient
 from sqlalchemy import event
 from sqlalchemy.exc import OperationalError
@@ -19,6 +21,7 @@ from yonderstat.demo.quay_street import QUAY_STREET
 from yonderstat.jobs import judge_waiting, judging
 from yonderstat.records import Archive, edition, open_engine
 from yonderstat.web import judged
+from yonderstat.web.pages import UI_VARIABLE, register_pages
 
 Json = dict[str, Any]
 RAISE = "cannot be worked out"
@@ -472,3 +475,14 @@ def test_a_long_list_judges_nothing_and_asks_the_database_little(
     assert len(lines) == 401
     assert all(line["summary"]["headline"] for line in lines)
     assert len(client.get("/api/sites").get_data()) < 401 * 2000
+
+
+def test_a_browser_that_asks_for_an_icon_gets_one(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """By itself a browser asks for /favicon.ico, and the refusal stood in the console."""
+    (tmp_path / "icon.svg").write_text("<svg xmlns='http://www.w3.org/2000/svg'/>")
+    monkeypatch.setenv(UI_VARIABLE, str(tmp_path))
+    app = Flask("pages", static_folder=None)
+    register_pages(app)
+    answer = app.test_client().get("/favicon.ico")
+    assert answer.status_code == 200
+    assert answer.mimetype == "image/svg+xml"

@@ -38,6 +38,13 @@ def register_pages(app: Flask) -> None:
 
     app.url_map.converters["page"] = PageConverter
 
+    @app.get("/favicon.ico")
+    def favicon() -> Response:
+        """What a browser asks for by itself where a page names no icon of its own: a picture, or this very address."""
+        response = send_from_directory(root, "icon.svg")
+        response.headers["Cache-Control"] = "public, max-age=86400"
+        return response
+
     @app.get("/", defaults={"path": ""})
     @app.get("/<page:path>")
     def page(path: str) -> Response:

@@ -7891,8 +7891,14 @@ export interface components {
             dark: components["schemas"]["Dark"] | null;
             /** Dark H */
             dark_h: string | null;
+            /** Flat */
+            flat: string | null;
+            /** Frozen H */
+            frozen_h: string | null;
             /** High */
             high: string;
+            /** Least Share */
+            least_share: string | null;
             /** Left Ah */
             left_ah: string | null;
             /** Locked H */
@@ -7903,6 +7909,8 @@ export interface components {
             month_states: (("good" | "edge" | "short") | null)[];
             /** Mute H */
             mute_h: string | null;
+            /** Planned Years */
+            planned_years: string | null;
             /** Share */
             share: string;
             /**
