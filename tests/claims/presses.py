@@ -6,6 +6,7 @@ from typing import Any
 import jsonpatch
 
 from yonderstat.core import Report, evaluate
+from yonderstat.core.calendar import MONTH_NAMES
 from yonderstat.core.changes import Change, Gain
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document, document_of
 from yonderstat.core.finding import SEVERITY_ORDER, Finding
@@ -47,21 +48,7 @@ def came(before: Design, after: Design, report: Report, gain: Gain, finding: Fin
     if gain.of == "days_without_sun":
         return station.days_without_sun(month)
     if gain.of == "covered":
-        names = [
-            "January",
-            "February",
-            "March",
-            "April",
-            "May",
-            "June",
-            "July",
-            "August",
-            "September",
-            "October",
-            "November",
-            "December",
-        ]
-        return station.covered(names.index(gain.name) + 1)
+        return station.covered(MONTH_NAMES.index(gain.name) + 1)
     if gain.of == "dark_hours_a_year":
         return report.number(report.rehearsed.dark_h) if report.rehearsed else None
     if gain.of == "carried":

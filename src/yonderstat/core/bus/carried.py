@@ -91,7 +91,11 @@ def carried_by(
 
 
 def laid_for(
-    carried: Sequence[Carried], paths: dict[int, list[int]], taps: Sequence[Tap], loads: Sequence[LoadDraw]
+    carried: Sequence[Carried],
+    paths: dict[int, list[int]],
+    taps: Sequence[Tap],
+    loads: Sequence[LoadDraw],
+    links: frozenset[int],
 ) -> list[Carried]:
     """What wire and fuse are proposed for: what the runs carry, and an inverter at its whole rating, whatever hangs on
     it today.
@@ -100,6 +104,8 @@ def laid_for(
     ----------
     carried : sequence of Carried
         What every run carries, every set at full power.
+    links : frozenset of int
+        Places of the runs to banks that take over the whole station.
     """
     found = list(carried)
     for tap in taps:
@@ -109,7 +115,7 @@ def laid_for(
         lacks = Carried(
             max(0.0, tap.rated_a - tap.idle_a - _on_end_a(mine)), max(0.0, tap.rated_a - tap.idle_a - peak_a(mine))
         )
-        for place in paths[tap.run]:
+        for place in {*paths[tap.run], *links}:
             now = found[place]
             found[place] = Carried(now.continuous_a + lacks.continuous_a, now.peak_a + lacks.peak_a)
     return found

@@ -120,7 +120,10 @@ def bus_model(
         if all(one is other for one, other in zip(loud, loads, strict=True))
         else carried_by(legs, paths, taps, loud, array, links, (bus_v, low_v))
     )
-    sized_for = laid_for(turned_up, paths, taps, loud)
+    take_over = frozenset(
+        place for place, leg in enumerate(legs) if leg.feeds == "layer" and links[leg.of].joining != "converter"
+    )
+    sized_for = laid_for(turned_up, paths, taps, loud, take_over)
     hard_c = bank.hard_c if bank else WARM_C / 2.0
     warm_c = max(bank.hot_days_c) if bank else hard_c
     bank_ohm, short_ohm, full_v = 0.0, 0.0, bus_v
