@@ -118,7 +118,7 @@ def _with_its_fuses(
     anything else, or where those would raise something of their own."""
     if not new:
         return change, changed
-    also = [finding.remedies[0] for finding in new if finding.step == "bus" and finding.remedies]
+    also = [finding.remedies[0] for finding in new if finding.remedies and _types_runs(finding.remedies[0])]
     if len(also) < len(new):
         return None
     design = changed.design
@@ -130,6 +130,11 @@ def _with_its_fuses(
     label = f"{change.label}, with {' and '.join(_within(remedy.label) for remedy in also)}"
     patch = (*change.patch, *(item for remedy in also for item in remedy.patch))
     return replace(change, label=label, patch=patch), mended
+
+
+def _types_runs(change: Change) -> bool:
+    """Whether a change puts in or replaces rows of runs, and nothing else."""
+    return all(item.op != "remove" and item.path.startswith("/bus/runs/") for item in change.patch)
 
 
 def _within(label: str) -> str:
