@@ -121,7 +121,8 @@ def troubles_of_worse(design: Design, report: Report, way: Callable[[Json], None
             yield f"{name}: share {before['share']:.4f} → {after['share']:.4f}"
         if after["state"] > before["state"]:
             yield f"{name}: {before['state']} → {after['state']}"
-    both = before["dark"] is not None and after["dark"] is not None
+    # Where less is served in all, the hours that lack some of it may be fewer: it then fails for longer at a time.
+    both = before["dark"] is not None and after["dark"] is not None and after["share"] > before["share"] - SHARE
     if both and after["dark"] < (1.0 - BACK_SHARE) * before["dark"] - DARK_H:
         yield f"{name}: dark {before['dark']:.1f} h → {after['dark']:.1f} h"
     known = None not in (before["days"], after["days"]) and before["month"] == after["month"]

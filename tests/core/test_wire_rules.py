@@ -241,3 +241,25 @@ def test_the_parts_list_has_a_fuse_for_each_lead_and_each_bank() -> None:
     assert fuses(linked) == fuses(plain) + 2
     row = {"rating_a": KnownAmps(value=30.0)}
     assert fuses(laid(plain, fuse=RunFuse(lead="both", **row))) == fuses(laid(plain, fuse=RunFuse(**row))) + 1
+
+
+def test_wire_we_propose_brings_a_set_into_its_window_where_copper_can() -> None:
+    """25: nine of ten stations got too few volts over wire we proposed."""
+    set_ = load("set", 1.0, kind="hf_set", window="15", **SET)
+    base = with_bus(with_loads(with_bank(quay_street(), chemistry="agm", unit_v=12.0), set_), runs=[])
+    met = 0
+    for metres in (1.0, 2.0, 3.0, 4.0, 6.0):
+        design = with_bus(base, runs=[BusRun(id="load-set", length_m=KnownLength(value=metres))])
+        bus = StationModel(design).bus
+        item, run = bus.of_load("set"), bus.run("load-set")
+        assert item is not None
+        assert item.window is not None
+        posts_v = item.rest_v[2] - float(item.bank_v[3])
+        if item.keyed_v[2] < item.window.low_v - 1e-6:
+            # No copper a plug takes would have done.
+            by_copper_v = item.keyed_v[2] + run.carried.peak_a * run.wire_ohm * (1.0 - run.mm2 / 16.0)
+            assert by_copper_v < item.window.low_v or posts_v < item.window.low_v
+        else:
+            met += run.gauge.binds == "window"
+    assert met > 0
+    assert all(run.mm2 <= 240.0 for run in StationModel(base).bus.runs)

@@ -1,5 +1,6 @@
 """A gauge and a fuse for a run: the thinnest standard size that passes every test, and what stops a thinner."""
 
+import math
 from bisect import bisect_left
 from dataclasses import dataclass
 from functools import cache
@@ -7,9 +8,9 @@ from typing import Literal
 
 from ..data import column, rows, rows_by
 from ..design import FuseKind
-from ..electrical import Tradition, WireSize, ampacity_a, loop_drop_v
+from ..electrical import Tradition, WireSize, ampacity_a, loop_drop_v, loop_ohm
 
-Binds = Literal["drop", "heat", "strength", "nothing fits"]
+Binds = Literal["drop", "heat", "strength", "window", "nothing fits"]
 DROP_SHARES = {"bus": 0.02, "charge": 0.02, "source": 0.02, "engine": 0.02, "layer": 0.02}
 BRANCH_SHARE = 0.03
 """What a run may lose of the nominal volts: 2 % from bank and sources, 3 % on a branch. [C]"""
@@ -42,6 +43,8 @@ class Laid:
     bundled: int
     least_mm2: float = 0.0
     """No thinner for the sake of strength, whatever the tables say."""
+    most_ohm: float = math.inf
+    """What there and back may resist for the set at its end to have the volts it wants on the key. [Ω]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,6 +124,8 @@ def _fails(book: Tradition, size: WireSize, laid: Laid, carried: Carried, rating
         return "strength"
     if ampacity_a(book, size.mm2, laid.insulation_c, laid.ambient_c, laid.bundled) < rating_a - 1e-9:
         return "heat"
+    if loop_ohm(laid.length_m, size.mm2) > laid.most_ohm:
+        return "window"
     lost_v = loop_drop_v(laid.length_m, size.mm2, carried.peak_a)
     return "drop" if lost_v > laid.drop_share * bus_v + 1e-9 else ""
 

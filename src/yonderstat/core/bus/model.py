@@ -3,19 +3,20 @@
 Every figure that other rooms need of it is here once; `explain.py` puts it in words.
 """
 
+import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from ..array import ArrayModel
 from ..design import MAIN_RUN, Design, WiringSchool
 from ..draw import StationDraw
-from ..electrical import WARM_C, Tradition, ampacity_a, tradition
+from ..electrical import WARM_C, Tradition, ampacity_a, loop_ohm, tradition
 from ..store import BankModel, bank_resistance_ohm, rest_v, short_resistance_ohm
 from .carried import carried_by, laid_for, path_to, taps_of
-from .conductors import (
-    Fuse,
-)
+from .conductors import Carried, Fuse
+from .grades import volt_grades
 from .runs import Run, run_fuse, settled_run
-from .topology import Amiss, topology_of
+from .topology import Amiss, Leg, topology_of
 from .volts import LEAST_OHM, LoadVolts, load_volts
 
 LEVELS = ("full", "half", "end")
@@ -133,21 +134,82 @@ def bus_model(
         short_ohm = max(short_resistance_ohm(bank.bank, bus_v, max(warm_c, 25.0)), LEAST_OHM)
         full_v = rest_v(bank.bank, bus_v, 1.0)
     highest_v = max([array.absorb_v, *(item.volts.value for item in design.array.chargers if item.volts)])
-    runs: list[Run] = []
-    for place, leg in enumerate(legs):
-        upstream_ohm = short_ohm + sum(runs[other].ohm for other in paths[place][:-1])
-        # Without a bank nothing drives a short.
-        prospective_a = full_v / max(upstream_ohm, LEAST_OHM) if bank is not None else 0.0
-        limited = any(runs[other].limits_current for other in paths[place][:-1])
-        must_break_a = 0.0 if limited else prospective_a
-        runs.append(
-            settled_run(leg, carried[place], sized_for[place], book, (bus_v, highest_v), prospective_a, must_break_a)
-        )
+    settled = _Settled(legs, paths, carried, sized_for, book, (bus_v, highest_v), short_ohm, full_v, bank is not None)
+    runs = settled.runs({})
     found: tuple[LoadVolts, ...] = ()
     if bank is not None and taps:
-        found = load_volts(design, bank, bus_v, loads, taps, runs, paths, (hard_c, bank.least_c, warm_c))
+        cold_c = (hard_c, bank.least_c, warm_c)
+        found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c)
+        thicker = _for_their_windows(found, runs)
+        if thicker:
+            runs = settled.runs(thicker)
+            found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c)
     prospective_a = full_v / short_ohm if bank else 0.0
     return BusModel(book, bus_v, tuple(runs), amiss, bank_ohm, prospective_a, highest_v, full_v, found)
+
+
+MOST_BRANCH_MM2 = 16.0
+"""No set’s plug takes a much thicker conductor. [C]"""
+SPARE_V = 0.01
+"""So much more than the window asks, for the sag that other loads' thicker wire lets through."""
+
+
+def _for_their_windows(loads: Sequence[LoadVolts], runs: list[Run]) -> dict[int, float]:
+    """What the wire of a set's own run may resist, by the run's place, where thicker copper alone brings it into its
+    window at the end of what may be used, and the wire is ours to propose. [Ω]"""
+    found = {}
+    for item in loads:
+        place, load = item.path[-1], item.item.load
+        run = runs[place]
+        typed = run.leg.row is not None and run.leg.row.mm2 is not None
+        if item.window is None or load.transmit_a is None or typed or run.leg.feeds != "load":
+            continue
+        least_v = item.window.low_v if load.window != "none" else dict(volt_grades())["less"] * item.window.low_v
+        lacks_v = least_v + SPARE_V - item.keyed_v[2]
+        keyed_a = item.item.standing_a + item.item.step.adds_a
+        most_ohm = run.wire_ohm - lacks_v / max(keyed_a, LEAST_OHM)
+        if lacks_v > SPARE_V and most_ohm >= loop_ohm(run.laid.length_m, MOST_BRANCH_MM2):
+            found[place] = most_ohm
+    return found
+
+
+@dataclass(frozen=True)
+class _Settled:
+    """All that runs are settled from."""
+
+    legs: Sequence[Leg]
+    paths: dict[int, list[int]]
+    carried: Sequence[Carried]
+    sized_for: Sequence[Carried]
+    book: Tradition
+    volts: tuple[float, float]
+    short_ohm: float
+    full_v: float
+    has_bank: bool
+
+    def runs(self, most_ohm: dict[int, float]) -> list[Run]:
+        """Every run, those nearer the post first; of some the wire may resist no more than so much, by their places."""
+        runs: list[Run] = []
+        for place in range(len(self.legs)):
+            runs.append(self._run(place, runs, most_ohm.get(place, math.inf)))
+        return runs
+
+    def _run(self, place: int, runs: list[Run], most_ohm: float) -> Run:
+        before = self.paths[place][:-1]
+        upstream_ohm = self.short_ohm + sum(runs[other].ohm for other in before)
+        # Without a bank nothing drives a short.
+        prospective_a = self.full_v / max(upstream_ohm, LEAST_OHM) if self.has_bank else 0.0
+        must_break_a = 0.0 if any(runs[other].limits_current for other in before) else prospective_a
+        return settled_run(
+            self.legs[place],
+            self.carried[place],
+            self.sized_for[place],
+            self.book,
+            self.volts,
+            prospective_a,
+            must_break_a,
+            most_ohm,
+        )
 
 
 def lowest_given_v(model: BusModel, rail_id: str) -> float | None:

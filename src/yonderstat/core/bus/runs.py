@@ -1,5 +1,6 @@
 """Runs of wire with everything settled: conductor, fuse, connectors, and what they lose and carry."""
 
+import math
 from dataclasses import dataclass, replace
 
 from ..data import rows_by
@@ -118,6 +119,7 @@ def settled_run(
     volts: tuple[float, float],
     prospective_a: float,
     must_break_a: float,
+    most_ohm: float = math.inf,
 ) -> Run:
     """A run with everything settled.
 
@@ -127,13 +129,15 @@ def settled_run(
         What wire and fuse are proposed for: every set at full power, an inverter at its rating.
     volts : tuple of float
         The nominal ones and the highest there are. [V]
+    most_ohm : float
+        What its wire may resist for the set at its end to have the volts it wants. [Ω]
     """
     bus_v, highest_v = volts
     row = leg.row
     insulation_c = float(row.insulation_c) if row and row.insulation_c else float(USUAL_INSULATION_C[book.school])
     bundled = row.bundled if row and row.bundled else PAIR
     least_mm2 = LEAST_MAIN_MM2 if leg.feeds in {"bus", "layer"} else 0.0
-    laid = Laid(leg.length.value, drop_share(leg.feeds), insulation_c, leg.ambient_c, bundled, least_mm2)
+    laid = Laid(leg.length.value, drop_share(leg.feeds), insulation_c, leg.ambient_c, bundled, least_mm2, most_ohm)
     # Where only the fuse is typed, the wire that is proposed suits it.
     typed_a = row.fuse.rating_a.value if row and row.fuse and row.fuse.rating_a else 0.0
     gauge = proposed_gauge(book, laid, laid_for, bus_v, typed_a)

@@ -12,6 +12,7 @@ export const BINDS: Record<string, string> = {
   drop: "drop",
   heat: "heat",
   strength: "strength",
+  window: "the set’s volts",
   "nothing fits": "nothing fits",
 };
 
@@ -20,6 +21,7 @@ export const BINDS_WHY: Record<string, string> = {
   drop: "a thinner one would lose more than the aim",
   heat: "a thinner one would not carry what its fuse lets through",
   strength: "a thinner one would not be strong enough",
+  window: "over a thinner one the set would get too few volts while it transmits",
   "nothing fits": "no size on the list is enough",
 };
 
