@@ -89,7 +89,7 @@ def _is_worth_it(
     changed.memo.clear()
     if any(_is_new(item, before) for item in found):
         return False
-    if change.gain is None or change.gain.helps:
+    if change.gain is not None and change.gain.helps:
         return True
     left = next((item for item in found if item.id == finding.id), None)
     return left is None or SEVERITY_ORDER.index(left.severity) > SEVERITY_ORDER.index(finding.severity)
