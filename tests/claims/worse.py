@@ -92,12 +92,14 @@ WAYS: tuple[Callable[[Json], None], ...] = (
 
 
 def _figures(design: Design, report: Report) -> Json:
-    years, month = report.rehearsed, StationModel(design).hard_month
-    station = StationModel(design)
+    station, years = StationModel(design), report.rehearsed
+    month = station.hard_month
+    # What the sun carries of the use may rise where less is used, as it is dark for longer.
+    by_service = years is not None and station.purpose.judged_by != "sun_share"
     return {
         "month": month,
         "state": RANK.get(report.verdict.state, -1),
-        "share": report.number(years.share) if years else None,
+        "share": report.number(years.share) if years and by_service else None,
         "dark": report.number(years.dark_h) if years else None,
         "days": station.days_without_sun(month) if station.bank else None,
         "volts": {item.item.load.id: item.keyed_v[2] for item in station.bus.loads if item.item.load.transmit_a},
@@ -122,7 +124,8 @@ def troubles_of_worse(design: Design, report: Report, way: Callable[[Json], None
         if after["state"] > before["state"]:
             yield f"{name}: {before['state']} → {after['state']}"
     # Where less is served in all, the hours that lack some of it may be fewer: it then fails for longer at a time.
-    both = before["dark"] is not None and after["dark"] is not None and after["share"] > before["share"] - SHARE
+    both = None not in (before["dark"], after["dark"], before["share"], after["share"])
+    both = both and after["share"] > before["share"] - SHARE
     if both and after["dark"] < (1.0 - BACK_SHARE) * before["dark"] - DARK_H:
         yield f"{name}: dark {before['dark']:.1f} h → {after['dark']:.1f} h"
     known = None not in (before["days"], after["days"]) and before["month"] == after["month"]
