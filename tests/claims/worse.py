@@ -106,6 +106,12 @@ def _figures(design: Design, report: Report) -> Json:
     }
 
 
+def _is_warmer(design: Design, changed: Design) -> bool:
+    """Whether outside is warmer than a room in some month: no colder bank then."""
+    one, two = StationModel(design).bank, StationModel(changed).bank
+    return one is not None and two is not None and bool((two.month_c > one.month_c).any())
+
+
 def troubles_of_worse(design: Design, report: Report, way: Callable[[Json], None]) -> Iterator[str]:
     """What gets better when something gets worse."""
     document = json.loads(json.dumps(document_of(design)))
@@ -114,7 +120,7 @@ def troubles_of_worse(design: Design, report: Report, way: Callable[[Json], None
         changed = design_from_document(document)
     except InvalidDesignError:
         return
-    if changed == design:
+    if changed == design or (way is colder_bank and _is_warmer(design, changed)):
         return
     before, after = _figures(design, report), _figures(changed, first_look(changed).report)
     name = way.__name__

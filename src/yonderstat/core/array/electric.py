@@ -1,6 +1,5 @@
 """What a string and its controller put into the bank under a given sun and air."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -264,16 +263,9 @@ NO_PLACE_AIR_C = 0.0
 HOTTEST_CELL_C, CELLS_LOOKED_AT = 75.0, 12
 
 
-def coldest_bright_c(string: PanelString, air_c: Sequence[float], swing_k: Sequence[float]) -> float:
-    """The coldest cells in full sun that a place has: air as cold as nights of its coldest month, and the rise [°C].
-
-    Parameters
-    ----------
-    air_c, swing_k : sequence
-        Mean air and daily swing by month, twelve each; empty without a place. [°C, K]
-    """
-    nights_c = [mean_c - swing / 2.0 for mean_c, swing in zip(air_c, swing_k, strict=True)]
-    return min(nights_c, default=NO_PLACE_AIR_C) + cell_rise_k(string)
+def coldest_bright_c(string: PanelString, coldest_air_c: float) -> float:
+    """The coldest cells in full sun that a place has: air as cold as its coldest night, and the rise. [°C]"""
+    return coldest_air_c + cell_rise_k(string)
 
 
 def best_amps(electric: Electric, coldest_c: float) -> float:

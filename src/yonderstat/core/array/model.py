@@ -12,7 +12,7 @@ from ..design import Alternator, Array, Bank, Design, PanelString
 from ..electrical import blocks_of_12v
 from ..store import ALTERNATOR, charge_settings, reaches
 from ..sun import Conditions, conditions_of, mounting_of
-from .electric import Electric, best_amps, cell_rise_k, coldest_bright_c, electric_of
+from .electric import NO_PLACE_AIR_C, Electric, best_amps, cell_rise_k, coldest_bright_c, electric_of
 from .harvest import charge_volts
 from .supplies import supply_verdict
 from .year import month_ah
@@ -28,6 +28,8 @@ class SkyOver:
     conditions: Conditions
     air_c: tuple[float, ...]
     swing_k: tuple[float, ...]
+    coldest_c: float
+    """The coldest night of a year."""
     air_source: str
     """Key of the source of the air."""
 
@@ -114,12 +116,12 @@ def sky_over(design: Design, here: Here | None, climate: Climate) -> SkyOver | N
     if here is None:
         return None
     air, swing = (tuple(float(value) for value in part) for part in (climate.mean_c, climate.swing_k))
-    return SkyOver(here, conditions_of(design.sun), air, swing, AIR_SOURCES[climate.basis])
+    return SkyOver(here, conditions_of(design.sun), air, swing, climate.coldest_c, AIR_SOURCES[climate.basis])
 
 
 def coldest_bright_of(string: PanelString, sky: SkyOver | None) -> float:
     """A string's coldest cells in full sun under a sky. [°C]"""
-    return coldest_bright_c(string, sky.air_c if sky else (), sky.swing_k if sky else ())
+    return coldest_bright_c(string, sky.coldest_c if sky else NO_PLACE_AIR_C)
 
 
 def string_months_ah(

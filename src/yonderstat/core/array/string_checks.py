@@ -233,7 +233,7 @@ def _amps(
         "full sun on the coldest cells the place has, or on warmer ones, within the limits",
         [
             used("V_c", workings["array.charge_v"]),
-            table("T_c", "cells in full sun, air as cold as nights of the coldest month", coldest_c, "°C", "cell-heat"),
+            table("T_c", "cells in full sun, air as cold as the coldest night", coldest_c, "°C", "cell-heat"),
             *base,
         ],
         "single-diode",

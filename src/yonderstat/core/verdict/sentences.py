@@ -259,6 +259,14 @@ def _money(case: Case, carried: Quantity) -> list[VerdictFigure]:
     return [VerdictFigure("Saved a year", money.key, beside=case.design.brief.currency), *([paid] if paid else [])]
 
 
+def _carriers(case: Case) -> str:
+    """What carries the use of a station that mains may stand behind."""
+    array = case.design.array
+    if not array.alternator:
+        return "The sun carries"
+    return "Sun and engine carry" if array.strings else "The engine carries"
+
+
 def _everyday(case: Case) -> Sentence:
     judged = case.judged
     assert judged.carried_kwh is not None
@@ -268,7 +276,7 @@ def _everyday(case: Case) -> Sentence:
         told = f"All it uses comes from {judged.backup}." if judged.backup else "Only the bank feeds it."
         return Sentence("No panels yet.", told, "short", (VerdictFigure("Used a year", judged.used_kwh),))
     figures = [
-        VerdictFigure("Carried by the sun a year", judged.carried_kwh),
+        VerdictFigure("Carried by the sun a year" if array.strings else "Carried a year", judged.carried_kwh),
         VerdictFigure("Used a year", judged.used_kwh),
     ]
     if judged.backed_kwh:
@@ -279,7 +287,7 @@ def _everyday(case: Case) -> Sentence:
         "." if low == high else f"; {band(case)} as sun and draw are guessed."
     )
     return Sentence(
-        f"The sun carries {percent(case.number(judged.share))} of the use.", told, judged.state, tuple(figures)
+        f"{_carriers(case)} {percent(case.number(judged.share))} of the use.", told, judged.state, tuple(figures)
     )
 
 
