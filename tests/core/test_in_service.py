@@ -8,7 +8,7 @@ import pytest
 from tests.samples import ah, harrier_ridge, load, quay_street, with_bank, with_loads
 from yonderstat.core import evaluate, propose
 from yonderstat.core.design import BusRun, Design, KnownLength, KnownShare, KnownWire, Place, with_bus
-from yonderstat.core.rehearse import hourly_station, served_of
+from yonderstat.core.rehearse import Scene, hourly_station, rehearse, served_of, years_report
 from yonderstat.core.rehearse.in_service import lines_of
 from yonderstat.core.rehearse.tally import tally_of
 from yonderstat.core.station import StationModel
@@ -144,3 +144,24 @@ def test_what_waits_in_a_ring_waits_once() -> None:
     assert evaluate(ring).number(evaluate(ring).draw.back_min) == 7.0
     lost = chain(set={"waits_for": "gone"})
     assert evaluate(lost).number(evaluate(lost).draw.back_min) == 4.0
+
+
+def test_a_year_is_red_where_it_is_cut_off_and_nowhere_else() -> None:
+    """A picture that was red all year stood beside “86 % in service”."""
+    report = years_report(harrier_ridge(), 4)
+    assert report is not None
+    worst = next(band for band in report.bands if band.name == "worst")
+    hours = np.array(worst.percent).ravel()
+    assert 0 < (hours == 0).sum() < 0.6 * hours.size
+    days = int((np.array(worst.percent).min(axis=1) <= 0).sum())
+    assert f"cut off on {days} days of the worst year" in report.band_sentence
+
+
+def test_a_scene_under_the_planned_depth_says_so() -> None:
+    ridge = with_bank(harrier_ridge(), disconnect_v=None)
+    told = rehearse(ridge, Scene(month=5, day=10, days=4, sky="poor", start_share=0.3))
+    assert told is not None
+    words = [event.sentence for event in told.events]
+    assert any("planned depth" in word for word in words)
+    if not told.working[told.dark_hours].number:
+        assert "under the planned depth" in told.sentence

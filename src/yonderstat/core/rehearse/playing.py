@@ -21,6 +21,7 @@ from .kernel import (
     OUTS,
     RESERVE,
     STANDING,
+    WORN_AH,
     Hours,
     Rules,
     run_years,
@@ -59,6 +60,11 @@ class Played:
     """Shape (n, OUTS)."""
     floor_ah: FloatArray
     full_ah: FloatArray
+
+    @property
+    def worn(self) -> NDArray[np.bool_]:
+        """Hours that end under the planned depth."""
+        return np.asarray(self.out[:, OUT_CHARGE] < self.floor_ah - WORN_AH)
 
     @property
     def share(self) -> FloatArray:

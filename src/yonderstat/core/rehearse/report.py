@@ -12,7 +12,7 @@ from ..words import counted, hours_in_words, percent
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table
 from .assumed import assumed_figure
 from .bands import SERVICE, band_quantities
-from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_VITAL
+from .kernel import OUT_BACKED, OUT_CHARGE, OUT_TAKEN, OUT_TRIPPED, OUT_VITAL
 from .station import COLUMNS, HOURS, HourlyStation, hourly_station
 from .tally import tally_with
 from .years import (
@@ -76,11 +76,17 @@ class YearsReport:
     working: dict[Key, Quantity]
 
 
+LEAST_SHOWN = 0.01
+"""Of what a bank can give: while it is not cut off it is told as not quite empty."""
+
+
 def _bands(out: FloatArray, station: HourlyStation) -> tuple[YearBand, ...]:
-    """The years that stand so among all by what the sources gave."""
-    floor = station.hours.floor_ah
-    room = np.maximum(station.rules.full_ah - floor, 1e-9)
-    share = np.clip((out[:, :, OUT_CHARGE] - floor) / room, 0.0, 1.0)
+    """The years that stand so among all by what the sources gave: of what there is to be had, nothing where it is cut
+    off."""
+    end = station.hours.end_ah
+    room = np.maximum(station.rules.full_ah - end, 1e-9)
+    share = np.clip((out[:, :, OUT_CHARGE] - end) / room, LEAST_SHOWN, 1.0)
+    share = np.where(out[:, :, OUT_TRIPPED] > 0.0, 0.0, share)
     order = np.argsort(share.mean(axis=1), kind="stable")
     found = []
     for name, rank in RANKS.items():
@@ -108,9 +114,9 @@ def _band_sentence(bands: tuple[YearBand, ...]) -> str:
         return int((days.min(axis=1) <= 0).sum())
 
     if empty(worst) == 0:
-        return f"Even in the worst year the bank never falls below {int(worst.min())} % of what may be used."
+        return f"Even in the worst year the bank never falls below {int(worst.min())} % of what it can give."
     return (
-        f"The bank runs out on {counted(empty(worst), 'day')} of the worst year and on {empty(typical)} of a "
+        f"It is cut off on {counted(empty(worst), 'day')} of the worst year and on {empty(typical)} of a "
         "typical one; darker is emptier."
     )
 

@@ -130,7 +130,7 @@ def _service_events(played: Played) -> list[SceneEvent]:
     found: list[SceneEvent] = []
     on = [True, True, True]
     words = ("Vital service", "Useful loads", "Comfort")
-    half_told = False
+    half_told = worn_told = False
     share = played.share
     for hour in range(share.size):
         for tier in range(3):
@@ -144,6 +144,9 @@ def _service_events(played: Played) -> list[SceneEvent]:
         if not half_told and share[hour] < 0.5:
             found.append(SceneEvent(hour, "Half of what may be used is gone"))
             half_told = True
+        if not worn_told and played.worn[hour]:
+            found.append(SceneEvent(hour, "Under the planned depth: from here it wears the battery"))
+            worn_told = True
     return found
 
 
@@ -249,6 +252,10 @@ def scene_sentence(played: Played, days: int) -> str:
     """How a scene went, in a sentence."""
     dark = played.dark
     left = float(played.share[-1])
+    worn = bool(played.worn.any())
+    if not dark.any() and worn and left <= 0.0:
+        under = int(played.worn.sum())
+        return f"Carries the {counted(days, 'day')}, {hours_in_words(under)} of them under the planned depth."
     if not dark.any():
         where = " in the main bank" if played.stage.station.rules.reserve_ah > 0 else ""
         return f"Carries the {counted(days, 'day')}, with {left * 100:.0f} % of what may be used left{where}."

@@ -40,7 +40,7 @@ function lowest(band: Band): number[] {
   });
 }
 
-/** State of charge through a year, days across and hours down; emptier is darker, red is empty. */
+/** State of charge through a year, days across and hours down; emptier is darker, red is cut off. */
 export function YearBand({ report }: { report: Report }) {
   const [name, setName] = useState<Band["name"]>("worst");
   const theme = useSettings((settings) => settings.theme);

@@ -106,7 +106,7 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     takes = f"The longest night takes {share * 100:.0f} % of what the bank holds"
     charger = backup_of(station.design, station.array.absorb_v)
     if charger is not None and charger.kind in MAINS_KINDS:
-        severity, then, why = "mind", "the mains take over before dawn", "What the sun left in it is used up by then."
+        severity, then, why = "mind", "the mains take over before dawn", "What is left in it is used up by then."
     elif holds(report):
         severity, then, why = "mind", "too much on the coldest days", "The usual night is shorter or warmer, and holds."
     else:
