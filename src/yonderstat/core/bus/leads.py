@@ -74,7 +74,8 @@ def _lead(string: PanelString, index: int, length_m: float, book: Tradition) -> 
     )
     proposed = next(fits, book.sizes[-1].mm2)
     mm2 = string.cable_mm2 or proposed
-    lost_v = amps * loop_ohm(length_m, mm2, WARM_C)
+    # More than all of its volts no lead takes: less then flows than at the panels' best.
+    lost_v = min(amps * loop_ohm(length_m, mm2, WARM_C), volts)
     return Lead(string, index, amps, volts, must_a, proposed, mm2, lost_v, _carries_a(book, mm2))
 
 
@@ -115,7 +116,8 @@ def lead_figures(lead: Lead, book: Tradition, workings: Workings) -> LeadFigures
         else used("A", proposed)
     )
     lost = add(
-        "lost_v", lead.lost_v, "V", "lost in its lead", "2 · L · I_mp · R/m", "copper there and back at 50 °C",
+        "lost_v", lead.lost_v, "V", "lost in its lead", "min(2 · L · I_mp · R/m, V_mp)",
+        "copper there and back at 50 °C",
         length, size, used("I_mp", amps),
     )  # fmt: skip
     share = add(
