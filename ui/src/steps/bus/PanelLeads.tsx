@@ -12,7 +12,7 @@ export function PanelLeads() {
   if (leads.length === 0) return null;
   return (
     <Part title="Leads from the panels" note="their length and conductor are typed in Array">
-      <Wide label="Leads from the panels">
+      <Wide label="Length, conductor and loss of each panel lead">
         <table className="w-full md:min-w-[600px]">
           <thead>
             <tr className="border-b border-hair text-[12px] text-ink2">
