@@ -15,7 +15,7 @@ from tests.samples import harrier_ridge, with_string
 from yonderstat.core import evaluate
 from yonderstat.core.array import label_of
 from yonderstat.core.array.diode import fit_diode
-from yonderstat.core.array.electric import Electric, amps_into_bank, electric_of
+from yonderstat.core.array.electric import Electric, amps_into_bank, best_amps, electric_of
 from yonderstat.core.design import Array, Design, KnownMetres, KnownVolts, KnownWatts, Module, PanelString
 from yonderstat.core.electrical import loop_ohm
 
@@ -132,3 +132,17 @@ def test_more_sun_never_brings_less(feet: float) -> None:
     amps = amps_into_bank(replace(one, buck_boost=True), suns, np.full(47, 30.0))
     assert (np.diff(amps) >= -1e-9).all()
     assert amps[-1] > 0.0
+
+
+@pytest.mark.parametrize("kind", ["pwm", "mppt"])
+@pytest.mark.parametrize("feet", [5.0, 130.0])
+def test_the_most_it_gives_is_the_most_in_weaker_sun_too(kind: str, feet: float) -> None:
+    """Seven panels through 40 m of thin copper gave most in weak sun on cold cells; full sun alone was looked at."""
+    one, coldest_c, rise_k = lead(7, 16, feet, kind=kind, series=1), 20.0, 28.0
+    best = best_amps(one, coldest_c, rise_k)
+    for sun in (100.0, 200.0, 400.0, 700.0, 1000.0):
+        for warmer_k in (0.0, 5.0, 20.0):
+            cell_c = coldest_c - rise_k * (1.0 - sun / 1000.0) + warmer_k
+            assert amps(one, sun, cell_c) <= best * 1.005
+    if feet > 100.0:
+        assert best > 1.02 * amps(one, 1000.0, coldest_c)

@@ -9,7 +9,7 @@ from ..data import rows_by
 from ..design import Array, PanelString
 from ..electrical import loop_ohm
 from ..keeping import kept_for_places
-from .diode import CELL_C, FULL_SUN_W_M2, SUN_W_M2, current_at_v, interpolated, power_grid
+from .diode import CELL_C, FULL_SUN_ROW, FULL_SUN_W_M2, SUN_W_M2, current_at_v, interpolated, power_grid
 from .harvest import derate
 from .labels import STANDARD_C, ModuleLabel, label_of
 
@@ -268,8 +268,10 @@ def coldest_bright_c(string: PanelString, coldest_air_c: float) -> float:
     return coldest_air_c + cell_rise_k(string)
 
 
-def best_amps(electric: Electric, coldest_c: float) -> float:
-    """The most it gives in full sun, on cells from the coldest a place has upward, within every limit [A].
+def best_amps(electric: Electric, coldest_c: float, rise_k: float) -> float:
+    """The most it gives in sun up to full, on cells from the coldest a place has upward, within every limit [A].
+
+    In full sun alone it would miss a lead that eats the volts: weaker sun leaves the cells colder, and more arrives.
 
     Parameters
     ----------
@@ -277,9 +279,14 @@ def best_amps(electric: Electric, coldest_c: float) -> float:
         The string on its controller.
     coldest_c : float
         The coldest cells in full sun. [°C]
+    rise_k : float
+        How much hotter than the air they are then; less in weaker sun by as much. [K]
     """
-    cell_c = np.linspace(coldest_c, max(coldest_c, HOTTEST_CELL_C), CELLS_LOOKED_AT)
-    return float(amps_into_bank(electric, np.full(CELLS_LOOKED_AT, FULL_SUN_W_M2), cell_c).max())
+    sun_w_m2 = SUN_W_M2[: FULL_SUN_ROW + 1, None]
+    coldest = coldest_c - rise_k * (1.0 - sun_w_m2 / FULL_SUN_W_M2)
+    warmth = np.linspace(0.0, 1.0, CELLS_LOOKED_AT)
+    cell_c = coldest + np.maximum(HOTTEST_CELL_C - coldest, 0.0) * warmth
+    return float(amps_into_bank(electric, np.broadcast_to(sun_w_m2, cell_c.shape), cell_c).max())
 
 
 def left_when_hot(electric: Electric, cell_c: float) -> float:

@@ -77,7 +77,7 @@ def _month_ah(string: PanelString, array: Array, bench: Bench) -> tuple[float, f
     air = (bench.month, sky.air_c[index], sky.swing_k[index])
     rise = cell_rise_k(string)
     ah = one_month_ah(sky.here, sky.conditions, mounting_of(string), air, rise, electric)
-    return ah or 0.0, best_amps(electric, coldest_bright_of(string, sky))
+    return ah or 0.0, best_amps(electric, coldest_bright_of(string, sky), rise)
 
 
 def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> str:

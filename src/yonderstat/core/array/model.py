@@ -147,7 +147,9 @@ def _sources(
 ) -> Iterator[ChargeSource]:
     for item in strings:
         if reaches(design, item.string.id):
-            yield ChargeSource(item.string.id, item.string.name, best_amps(item.electric, item.coldest_c))
+            yield ChargeSource(
+                item.string.id, item.string.name, best_amps(item.electric, item.coldest_c, cell_rise_k(item.string))
+            )
     if engine is not None:
         yield ChargeSource(ALTERNATOR, "the engine", engine.into_bank_a)
     for charger in design.array.chargers:

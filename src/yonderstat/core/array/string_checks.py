@@ -226,14 +226,15 @@ def _amps(
     electric = electric_of(string, design.array, charge_v)
     best = workings.add(
         f"array.string.{string.id}.best_a",
-        best_amps(electric, coldest_c),
+        best_amps(electric, coldest_c, cell_rise_k(string)),
         "A",
         f"{string.name}: into the bank at its best",
-        "max over T ≥ T_c of I(1000 W/m²)",
-        "full sun on the coldest cells the place has, or on warmer ones, within the limits",
+        "max over E ≤ 1000 W/m² and T ≥ T_c − ΔT · (1 − E/1000) of I",
+        "sun up to full on the coldest cells the place has, or on warmer ones, within the limits",
         [
             used("V_c", workings["array.charge_v"]),
             table("T_c", "cells in full sun, air as cold as the coldest night", coldest_c, "°C", "cell-heat"),
+            table("ΔT", "warmer than the air in full sun", cell_rise_k(string), "K", "cell-heat"),
             *base,
         ],
         "single-diode",
