@@ -16,6 +16,23 @@ export function Part({ title, note, children }: { title: string; note?: ReactNod
   );
 }
 
+/** Heads of a table of figures: the first column is a name, the others stand right. */
+export function Heads({ names }: { names: readonly string[] }) {
+  return (
+    <tr className="border-b border-hair text-[12px] text-ink2">
+      {names.map((name, place) => (
+        <th
+          key={name}
+          scope="col"
+          className={`px-1.5 font-normal ${place === 0 ? "text-left" : "text-right"}`}
+        >
+          {name}
+        </th>
+      ))}
+    </tr>
+  );
+}
+
 /** A big figure with what it is under it. */
 export function BigFigure({ of, label }: { of: Quantity | undefined; label: string }) {
   return (

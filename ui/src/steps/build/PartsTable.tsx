@@ -2,7 +2,7 @@ import type { components } from "../../api/schema";
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { NumberField, TextField } from "../../kit/fields";
-import { Part, Wide } from "../../kit/layout";
+import { Heads, Part, Wide } from "../../kit/layout";
 import { pasteCells } from "../../kit/pasteCells";
 import { useGridKeys } from "../../kit/useGridKeys";
 import { rowPath } from "./rows";
@@ -129,17 +129,7 @@ export function PartsTable() {
       <Wide label="Parts, line by line">
         <table className="w-full md:min-w-[720px]" onKeyDown={onKeyDown} onPaste={pasteCells}>
           <thead className="max-md:hidden">
-            <tr className="border-b border-hair text-[12px] text-ink2">
-              {HEADS.map((name, place) => (
-                <th
-                  key={name}
-                  scope="col"
-                  className={`px-1.5 font-normal ${place === 0 ? "text-left" : "text-right"}`}
-                >
-                  {name}
-                </th>
-              ))}
-            </tr>
+            <Heads names={HEADS} />
           </thead>
           {groups.map((group) => (
             <tbody key={group}>

@@ -1,7 +1,7 @@
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
 import { useShown } from "../../kit/fields";
-import { Part, Wide } from "../../kit/layout";
+import { Heads, Part, Wide } from "../../kit/layout";
 
 /** The leads from the panels to their controllers: what they carry and lose, and the conductor that suits them. */
 export function PanelLeads() {
@@ -15,19 +15,7 @@ export function PanelLeads() {
       <Wide label="Length, conductor and loss of each panel lead">
         <table className="w-full md:min-w-[600px]">
           <thead>
-            <tr className="border-b border-hair text-[12px] text-ink2">
-              {["Panels", "Length", "Conductor", "Proposed", "Carries", "Must stand", "Lost"].map(
-                (name, index) => (
-                  <th
-                    key={name}
-                    scope="col"
-                    className={`px-1.5 font-normal ${index ? "text-right" : "text-left"}`}
-                  >
-                    {name}
-                  </th>
-                ),
-              )}
-            </tr>
+            <Heads names={["Panels", "Length", "Conductor", "Proposed", "Carries", "Must stand", "Lost"]} />
           </thead>
           <tbody>
             {leads.map((lead) => (

@@ -1,6 +1,6 @@
 import { useDesk, useFigure } from "../../kit/context";
 import { Figure } from "../../kit/Figure";
-import { Part } from "../../kit/layout";
+import { Heads, Part } from "../../kit/layout";
 
 /** How often each set falls under its window when keyed, over the weather years. */
 export function ThroughTheYears() {
@@ -15,26 +15,16 @@ export function ThroughTheYears() {
     >
       <table className="w-full max-w-xl">
         <thead>
-          <tr className="border-b border-hair text-[12px] text-ink2">
-            {["Set", "On", "Under its window", "Browns out"].map((name, place) => (
-              <th
-                key={name}
-                scope="col"
-                className={`font-normal ${place === 0 ? "text-left" : "text-right"}`}
-              >
-                {name}
-              </th>
-            ))}
-          </tr>
+          <Heads names={["Set", "On", "Under its window", "Browns out"]} />
         </thead>
         <tbody>
           {sets.map((item) => (
             <tr key={item.load_id} className="border-b border-hair2">
-              <th scope="row" className="py-1 text-left font-normal">
+              <th scope="row" className="px-1.5 py-1 text-left font-normal">
                 {item.name}
               </th>
               {[item.on_h, item.below_h, item.brown_h].map((key) => (
-                <td key={key} className="text-right">
+                <td key={key} className="px-1.5 text-right">
                   <Figure of={figure(key)} />
                 </td>
               ))}
