@@ -7,7 +7,7 @@ from tests.samples import beech_hut, harrier_ridge, load, quay_street, with_bank
 from yonderstat.core import evaluate, propose
 from yonderstat.core.bus import box_heat
 from yonderstat.core.bus.model import school_of
-from yonderstat.core.changes import Gain
+from yonderstat.core.changes import Change, Gain
 from yonderstat.core.design import (
     Box,
     ChargePath,
@@ -42,19 +42,23 @@ def test_a_gain_below_its_rounding_is_no_gain() -> None:
     assert not Gain("dark_hours_a_year", 300.0, 299.8).helps
 
 
+def remedies_of(design: Design, key: str) -> tuple[Change, ...]:
+    (finding,) = [item for item in evaluate(design).findings if item.id == key]
+    return finding.remedies
+
+
 def test_a_lean_month_is_not_mended_by_one_per_cent() -> None:
     """31: “1 % of December”, tilting a glued panel, MPPT for 20 W."""
     poor = with_string(harrier_ridge(), module=Module(watts={"value": 20.0}), parallel=1, series=1, controller="pwm")  # type: ignore[arg-type]
-    glued = with_string(poor, fitted="glued")
-    for design in (poor, glued):
-        for finding in evaluate(design).findings:
-            if finding.id != "array.short":
-                continue
-            for remedy in finding.remedies:
-                assert remedy.gain is not None
-                assert remedy.gain.after - remedy.gain.before >= 0.1 * (1.0 - remedy.gain.before)  # type: ignore[operator]
-                assert "MPPT" not in remedy.label
-                assert design is poor or "tilt" not in remedy.label
+    assert remedies_of(poor, "array.short") == ()
+    free, glued = (remedies_of(design, "array.short") for design in
+                   (harrier_ridge(), with_string(harrier_ridge(), fitted="glued")))  # fmt: skip
+    assert [remedy for remedy in free if "tilt" in remedy.label]
+    assert glued
+    assert not [remedy for remedy in glued if "tilt" in remedy.label]
+    for remedy in free + glued:
+        assert remedy.gain is not None
+        assert remedy.gain.after - remedy.gain.before >= 0.1 * (1.0 - remedy.gain.before)  # type: ignore[operator]
 
 
 def test_a_spell_asks_for_no_more_batteries_than_carry_it() -> None:
@@ -171,12 +175,15 @@ def test_loads_that_count_as_off_are_named() -> None:
     assert "48 Ah a day" in finding.sentence
 
 
-def test_panels_are_opened_before_a_selector_is_turned() -> None:
+@pytest.mark.parametrize(("panels", "first"), [(True, "Panels open first"), (False, "Chargers off first")])
+def test_what_charges_is_opened_before_a_selector_is_turned(panels: bool, first: str) -> None:
     """15: “do not stop at off while a source charges” alone."""
-    report = evaluate(harrier_ridge())
-    turned = [card for card in report.bus.cards if card.id == "turn"]
-    for card in turned:
-        assert any("Panels open first" in step.text for step in card.steps)
+    design = with_array(harrier_ridge(), chargers=[Charger(id="c", name="C", kind="selector")])
+    design = design if panels else with_array(design, strings=[])
+    (card,) = [card for card in evaluate(design).bus.cards if card.id == "selector"]
+    steps = [step.text for step in card.steps]
+    opened = next(place for place, step in enumerate(steps) if step.startswith(first))
+    assert opened < next(place for place, step in enumerate(steps) if "off" in step and "without stopping" in step)
 
 
 def test_cautions_stand_where_they_are_needed() -> None:

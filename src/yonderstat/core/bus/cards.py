@@ -52,7 +52,7 @@ def _turned(design: Design) -> Iterator[CardStep]:
         yield CardStep("Panels open first, at their switch or covered: a controller that loses its bank runs away.")
     elif design.array.chargers:
         yield CardStep("Chargers off first: one that loses its bank may run away.")
-    yield CardStep("Do not stop at off on the way.")
+    yield CardStep("Turn past “off” without stopping there.")
     for layer in design.store.layers:
         if layer.joining == "switch":
             yield CardStep(f"On {layer.name} only what a path leads to it charges; on both the two lie in parallel.")

@@ -101,8 +101,8 @@ def _surer(years: int) -> str:
     if years <= quick:
         return ""
     return (
-        f"The verdict and the findings go by {quick} weather years, quick enough for every edit; "
-        f"these {years} are surer, and differ a little."
+        f"The verdict and the findings use {quick} weather years, quick enough for every edit. "
+        f"These {years} are surer: their mean differs a little, and their worst spell can be longer."
     )
 
 

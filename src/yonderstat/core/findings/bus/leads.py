@@ -50,7 +50,7 @@ def lead_too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 "bus",
                 f"{string.name}: {metres(string.cable_m.value)} of {wire(lead.mm2)} lose {told.words[0]} of its volts "
                 "at its best",
-                f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V stay in the copper. Thicker, "
+                f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V are lost in the wire. Thicker, "
                 "shorter, or panels in series behind a tracker, which carry fewer amps.",
                 at,
                 (try_change(station, label, changed, patch, covering(station, report.verdict.hard_month)),),

@@ -123,7 +123,7 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
             else f"{run.leg.name}: {wire(run.mm2)} carries {told.words[1]} for good, and "
             f"{run.carried.peak_a:.1f} A at its worst moment want a fuse of {told.words[0]}",
             ("" if built else "Nobody has typed this wire: it is the thickest on our list. ")
-            + "The wire is then the fuse. "
+            + "The wire can overheat before the fuse opens. "
             + ("Fit a smaller one, or thicker wire" if smaller_holds else "Fit thicker wire, or lay less on it")
             + f"; the local code has the last word. {_counted(run)}",
             _at(run, "fuse" if typed else "mm2"),
@@ -235,7 +235,7 @@ def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
             "bus",
             f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of {run.fuse.rating_a:.0f} A, and none on our "
             f"list goes above {most_fuse_a():g} A",
-            "Part the load over two runs with a fuse each, or go up in volts.",
+            "Split the load over two runs with a fuse each, or go up in volts.",
             _at(run, "fuse"),
         )
     elif run.fuse.interrupt_a < run.must_break_a and run.leg.fed_from == POST:
@@ -290,8 +290,8 @@ def fuse_far_from_the_post(station: StationModel, report: Report) -> Iterator[Fi
             "fix" if at_post else "mind",
             "bus",
             f"{run.leg.name}: its fuse sits {metres(typed.from_start_m.value)} from where the current comes from",
-            f"All before it is unprotected. It belongs within {metres(NEAR_POST_M)} of the post, or the piece before "
-            "it in conduit.",
+            f"It does not protect the wire before it. Put it within {metres(NEAR_POST_M)} of the post, or lay that "
+            "piece in conduit.",
             _at(run, "fuse/from_start_m"),
         )
 
@@ -310,7 +310,7 @@ def fuse_in_the_minus(station: StationModel, report: Report) -> Iterator[Finding
             "bus",
             f"{run.leg.name}: its fuse is in the minus lead alone" if alone else f"{run.leg.name}: a fuse in each lead",
             (
-                "A short from plus to the frame passes by it: nothing opens. Put one in the plus lead. "
+                "A short from plus to the frame does not go through it, so it does not open. Put one in the plus lead. "
                 if alone
                 else "Two schools. "
             )

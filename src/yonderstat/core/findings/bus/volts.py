@@ -21,7 +21,6 @@ from ...electrical import Window
 from ...finding import Finding, Severity
 from ...report import Report
 from ...station import StationModel
-from ...store import kind_of
 from ...words import wire
 from ..register import rule
 from ..remedies import MAX_PARALLEL, Tried, try_change
@@ -86,8 +85,6 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
         if end_v >= window.low_v - 1e-6 or (load.window == "none" and grade_of(end_v, window) not in FAILS):
             # A window that nobody has named is our guess: under it the power falls a little before anything fails.
             continue
-        bank = station.design.store.bank
-        lead = bank is not None and kind_of(bank.chemistry).is_lead
         when = (
             "with half of what may be used left" if item.keyed_v[1] < window.low_v else "where the depth allowed ends"
         )
@@ -105,7 +102,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V inside "
             f"the bank.{by_bank} First the power falls, then the signal distorts, then it switches off"
             + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
-            + ("Use less of the lead, " if lead else "Use less of the bank, ")
+            + "Use less of what the bank holds, "
             + "turn the power down, or give that set a converter that holds its volts."
             + ("" if station.trial else _power_words(item)),
             f"/draw/loads/{places[load.id]}/window",
@@ -221,7 +218,7 @@ def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Fin
                 f"bus.supply_volts.{charger.id}.{load.id}"[:120],
                 "fix" if load.window != "none" else "mind",
                 "bus",
-                f"Fed by {charger.name} {load.name} gets {told.words[0]} while it transmits, and needs {told.words[1]}",
+                f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and needs {told.words[1]}",
                 f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, fuses and what lies between. "
                 "Turn the supply up where it and the bank stand that, or shorten and thicken the way.",
                 f"/array/chargers/{place}/volts",

@@ -246,7 +246,7 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             "draw.peak_bank",
             "mind",
             "draw",
-            f"The peak of {much.words[0]} is above the {much.words[1]} that a bank of {label_ah:.0f} Ah gives gladly",
+            f"The peak of {much.words[0]} is above the {much.words[1]} usual for a bank of {label_ah:.0f} Ah",
             f"Past {limit_c:g} C "
             + (
                 "lead sags below what a radio wants."

@@ -172,7 +172,7 @@ def heater_stops(station: StationModel, report: Report) -> Iterator[Finding]:
         "mind",
         "store",
         f"If its heater stops the bank goes toward {celsius(outside_c)}",
-        "An empty bank, a blown fuse or a lost thermostat stops it, on the coldest night first. "
+        "An empty bank, a blown fuse or a failed thermostat stops it. "
         + (
             f"Discharged as far as planned its acid freezes at {celsius(limit_c)} and cracks the case."
             if lead

@@ -45,7 +45,7 @@ def trees_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
                 f"Trees take {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from {plane.name}",
                 "A shaded cell holds back its whole string, so the loss can be larger than the shaded share. "
                 + (
-                    "Move the panel, raise it, or cut the tree; more panel in the same shade helps little."
+                    "Move the panel, raise it, or cut the tree."
                     if station.design.array.strings
                     else "Another spot, a raised panel, or a cut tree."
                 ),
