@@ -1,5 +1,5 @@
 """The rules of Draw; importing them registers them."""
 
-from . import loads, volts
+from . import by_hand, loads, volts
 
-__all__ = ["loads", "volts"]
+__all__ = ["by_hand", "loads", "volts"]

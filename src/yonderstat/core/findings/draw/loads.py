@@ -9,13 +9,11 @@ from ...design import BUS, KnownAmps, KnownHours, KnownWatts, Load, with_draw, w
 from ...draw import (
     LoadDraw,
     busiest_w,
-    comes_back,
     groups_of,
     has_mains_when_judged,
     inverter_input_a,
     is_operated,
     mode_share,
-    pointless,
     power_in_use_w,
 )
 from ...finding import Finding
@@ -23,7 +21,7 @@ from ...purposes import purpose_of
 from ...report import Report
 from ...station import StationModel
 from ...store import kind_of
-from ...words import counted, hours_in_words
+from ...words import hours_in_words
 from ..register import mild_rule, rule
 from ..remedies import lasting, mending, try_change
 from ..severity import of_waste
@@ -31,8 +29,6 @@ from ..severity import of_waste
 RECEIVE_RULES_SHARE = 0.6
 COMFORT_SHARE, IDLE_SHARE, HARDER = 0.1, 0.2, 1.1
 LONG_CARRIER_SHARE, SAFE_CARRIER_POWER = 0.25, 0.5
-LEAST_SPARED_AH = 1.0
-SLOW_MIN = 5.0
 AMP_HOURS_LIKE_A, AMPS_LIKE_AH = 10.0, 3.0
 LEAD_PEAK_C, LITHIUM_PEAK_C = 0.5, 1.0
 
@@ -353,73 +349,6 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
                 else "Without it the load is powered and not in service, and the served hours do not show it.",
                 _pointer(index, "needs"),
             )
-
-
-@mild_rule
-def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Loads that count as off because what they need is not there, and that nobody has switched off yet."""
-    gone = pointless(station.design)
-    named = [load for load in station.design.draw.loads if load.id in gone]
-    if not named or station.bank is None:
-        return
-    still = with_draw(
-        station.design,
-        loads=[
-            load.model_copy(update={"needs": []}) if load.id in gone else load for load in station.design.draw.loads
-        ],
-    )
-    month = station.hard_month
-    left_on = station.tried(still)
-    more_ah = float(left_on.draw.by_month[month - 1] - station.draw.by_month[month - 1])
-    days, fewer = station.days_without_sun(month), left_on.days_without_sun(month)
-    if more_ah < LEAST_SPARED_AH:
-        return
-    names = " and ".join(load.name for load in named)
-    lasts = ""
-    if days is not None and fewer is not None:
-        now, then = (counted(value, "day", 1) for value in (days, fewer))
-        lasts = f"; the bank then lasts {then} instead of {now}" if then != now else ""
-    yield Finding(
-        "draw.switch_off",
-        "mind",
-        "draw",
-        f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} {more_ah:.0f} Ah a day for "
-        f"nothing{lasts}",
-        "What they need is not there then, so they count as off. Nothing switches them off but a hand: put it on the "
-        "card for the day, or take the need out here so that they count as on.",
-        _pointer(station.design.draw.loads.index(named[0]), "needs"),
-    )
-
-
-@rule
-def comes_back_by_hand(station: StationModel, report: Report) -> Iterator[Finding]:
-    """What is vital and comes back only when somebody switches it on, or only after a while."""
-    design = station.design
-    hands = [(row, load) for row in comes_back(design) for load in row.by_hand]
-    if hands and design.brief.attended != "present":
-        row, load = hands[0]
-        waits = "" if load is row.load else f", and {row.load.name} waits for it"
-        yield Finding(
-            f"draw.by_hand.{load.id}",
-            "fix",
-            "draw",
-            f"After a cut-off {load.name} comes back only when somebody switches it on{waits}",
-            "Nobody is there: it stays out of service until somebody comes, and the weather years count it so. Many "
-            "have a setting for it, a jumper, or a relay that presses the button; try it by opening the main switch.",
-            _pointer(design.draw.loads.index(load), "restarts"),
-        )
-    slowest = next(iter(comes_back(design)), None)
-    if slowest is not None and slowest.minutes >= SLOW_MIN:
-        steps = ", then ".join(f"{load.name} {load.ready_min or 0:g}" for load in slowest.chain)
-        yield Finding(
-            "draw.comes_back",
-            "mind",
-            "draw",
-            f"After a cut-off all that is vital is back in {slowest.minutes:.0f} minutes: {steps}",
-            "Each waits for the one before it. What is out of service that long each time shows in no hour of the "
-            "weather years; fewer cut-offs, or fewer things that wait for each other.",
-            _pointer(design.draw.loads.index(slowest.load), "ready_min"),
-        )
 
 
 @mild_rule

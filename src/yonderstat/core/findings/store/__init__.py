@@ -1,5 +1,5 @@
 """The rules of Store; importing them registers them."""
 
-from . import bank, battery, layers
+from . import bank, battery, cold, layers
 
-__all__ = ["bank", "battery", "layers"]
+__all__ = ["bank", "battery", "cold", "layers"]

@@ -2,33 +2,23 @@
 
 from collections.abc import Iterator
 
-import numpy as np
-
-from ...changes import Change, replace
+from ...changes import replace
 from ...claim import less, more
 from ...design import Bank, with_bank
 from ...draw import Step, mode_share, most_together_a
-from ...finding import Finding, Severity
-from ...purposes import purpose_of
+from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
 from ...store import (
-    BankModel,
-    charge_low_c,
-    freezes_at_c,
-    heater_help_k,
     kind_of,
     most_charge_a,
     planned_charge_a,
-    vent_of_a_box,
 )
-from ...words import celsius, hours_in_words, kilos
+from ...words import kilos
 from ..register import mild_rule, rule
 from ..remedies import lasting, try_change
 
 WORN_SHARE = 0.8
-COLD_NIGHT_SPREADS = 2.0
-"""A month's coldest night lies so many of its day-to-day spreads under its cold day, which one in ten is below. [C]"""
 FULL_WITHIN_D, DAYS = 14.0, 365
 """Lead that is not full for longer sulphates. [C] common practice."""
 LONG_CARRIER_SHARE = 0.95
@@ -84,129 +74,6 @@ def beyond_the_makers_counts(station: StationModel, report: Report) -> Iterator[
                 "The electronics inside are built for so many volts, and share current only among so few.",
                 f"/store/bank/{word}",
             )
-
-
-def _coldest_in_use(station: StationModel, model: BankModel) -> float:
-    """The coldest the bank gets in the months in use: a January frost is no matter of a summer station's. [°C]"""
-    months = np.array(station.design.brief.months) - 1
-    coldest = float(model.month_c[months].min())
-    if model.spread_k is None or len(months) == 12:
-        return model.least_c if model.spread_k is not None else coldest
-    # The coldest night of a year is one of the coldest month's; what others get is a few spreads under their cold days.
-    nights_c = model.month_c[months] - COLD_NIGHT_SPREADS * model.spread_k[months]
-    return max(float(nights_c.min()), model.least_c)
-
-
-@rule
-def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Lithium that is too cold to be charged in some hours of the weather years, or on the coldest night."""
-    bank, model = station.design.store.bank, station.bank
-    if bank is None or model is None or kind_of(bank.chemistry).is_lead:
-        return
-    limit, locked_h = charge_low_c(bank), report.number(report.rehearsed.locked_h if report.rehearsed else None)
-    coldest = _coldest_in_use(station, model)
-    warmed = coldest + (0.0 if bank.housing == "heated" else heater_help_k(bank))
-    if not locked_h and warmed >= limit:
-        return
-    protected = bank.limits.cold_cutoff == "yes"
-    severity: Severity = "fix" if protected else "stop"
-    what = (
-        "its cut-off will refuse the charge"
-        if protected
-        else "nothing is known to stop the charge"
-        if bank.limits.cold_cutoff == "unknown"
-        else "nothing stops the charge"
-    )
-    often = f", {locked_h:.0f} hours a year" if locked_h and locked_h >= 0.5 else ""
-    small = " Its heater is too small for that cold." if bank.limits.heater_w and bank.limits.heater_w.value > 0 else ""
-    yield Finding(
-        "store.lithium_frost",
-        severity,
-        "store",
-        f"Lithium at {celsius(coldest)} must not be charged: {what}{often}",
-        "Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
-        + (
-            "The sun of a frosty morning is then lost, unless a box keeps it warm."
-            if station.design.array.strings
-            else "What would charge it then is lost, unless a box keeps it warm."
-        )
-        + small,
-        "/store/bank/limits/cold_cutoff",
-        tuple(_warm_box(station)),
-    )
-
-
-def _warm_box(station: StationModel) -> Iterator[Change]:
-    """A heated box, with the watts it takes: they are drawn from the bank, and counted."""
-    bank = station.design.store.bank
-    if bank is None or bank.housing == "heated":
-        return
-    limits = bank.limits.model_copy(update={"heater_w": None})
-    vent_cm2 = vent_of_a_box(bank)
-    warm = with_bank(station.design, housing="heated", cold_c=None, limits=limits, vent_cm2=vent_cm2)
-    changed = station.tried(warm)
-    most_w = float(changed.draw.heating_ah.max()) * changed.bus_v / 24.0
-    patch = [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)]
-    if bank.limits.heater_w is not None:
-        patch.append(replace("/store/bank/limits/heater_w", None))
-    if vent_cm2 != bank.vent_cm2:
-        patch.append(replace("/store/bank/vent_cm2", vent_cm2.model_dump() if vent_cm2 else None))
-    vents = f", vents of {vent_cm2.value:.0f} cm² low and high" if vent_cm2 else ""
-    label = f"A heated, insulated box{vents}: {most_w:.0f} W in the coldest month"
-    yield try_change(station, label, warm, patch, lasting(station))
-
-
-@mild_rule
-def heater_stops(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A bank that only a heater keeps from the cold, and what becomes of it when that stops."""
-    bank = station.design.store.bank
-    if bank is None or bank.housing != "heated":
-        return
-    outside_c = station.climate.coldest_c
-    lead = kind_of(bank.chemistry).is_lead
-    limit_c = freezes_at_c(1.0 - _depth(station)) if lead else charge_low_c(bank)
-    if outside_c >= limit_c:
-        return
-    yield Finding(
-        "store.heater_stops",
-        "mind",
-        "store",
-        f"If its heater stops the bank goes toward {celsius(outside_c)}",
-        "An empty bank, a blown fuse or a failed thermostat stops it. "
-        + (
-            f"Discharged as far as planned its acid freezes at {celsius(limit_c)} and cracks the case."
-            if lead
-            else "See that something refuses the charge when cold, whatever the heater does."
-        ),
-        "/store/bank/housing",
-    )
-
-
-def _depth(station: StationModel) -> float:
-    return station.bank.depth if station.bank is not None else 1.0
-
-
-@rule
-def acid_freezes(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Lead that the cold finds so far discharged that its acid freezes."""
-    bank, model = station.design.store.bank, station.bank
-    if bank is None or model is None or not kind_of(bank.chemistry).is_lead:
-        return
-    coldest_c, freezes_c = _coldest_in_use(station, model), freezes_at_c(1.0 - _depth(station))
-    if coldest_c >= freezes_c:
-        return
-    frozen_h = report.number(report.rehearsed.frozen_h if report.rehearsed else None) or 0.0
-    often = f": {hours_in_words(frozen_h)} a year in the weather years" if frozen_h >= 0.5 else ""
-    yield Finding(
-        "store.freezes",
-        "fix" if frozen_h >= 0.5 else "mind",
-        "store",
-        f"Discharged as far as planned its acid freezes at {celsius(freezes_c)}, and it gets {celsius(coldest_c)}"
-        f"{often}",
-        "Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full one −25 °C, an empty one "
-        "−8 °C (from memory). Keep it fuller in the cold, or warmer.",
-        "/store/bank/depth",
-    )
 
 
 RUINOUS = 2.0
@@ -475,61 +342,3 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
             "Look up the peak rating and its time.",
             "/store/bank/limits/peak_discharge_a",
         )
-
-
-@mild_rule
-def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Finding]:
-    """'Indoors' trusted in a winter outage."""
-    bank, brief = station.design.store.bank, station.design.brief
-    kind = purpose_of(brief.purpose)
-    mains_fail = kind.mains_normally and not kind.mains_when_judged
-    if bank is None or bank.housing != "indoors" or not mains_fail or bank.cold_c is not None:
-        return
-    weather = report.weather
-    air = [report.working[weather.air_c[month - 1]].number for month in brief.months] if weather else []
-    if not air or min(air) >= 8.0:
-        return
-    yield Finding(
-        "store.indoors",
-        "mind",
-        "store",
-        f"Indoors is warm only while something heats it, and the coldest month has {celsius(min(air))} outside",
-        "In a winter outage the room cools within a day or two, and the bank with it. "
-        "Give the temperature it would come to.",
-        "/store/bank/cold_c",
-    )
-
-
-COLDER = (
-    "It then gives too little, or its electronics cut off. Keep it where somebody lives, or in a heated box with its "
-    "watts counted; where the sun is too short for those, another source must warm it."
-)
-HOTTER = "Heat ages it fast, and its electronics cut off. Shade its box, open it to the air, or move it."
-
-
-@rule
-def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A bank colder than it may be discharged, or hotter than it may be charged, in any month it sits there."""
-    bank, store, model = station.design.store.bank, report.store, station.bank
-    if bank is None or store is None or model is None:
-        return
-    kind, limits = kind_of(bank.chemistry), bank.limits
-    low_c = limits.discharge_low_c.value if limits.discharge_low_c else kind.discharge_low_c
-    high_c = limits.charge_high_c.value if limits.charge_high_c else kind.charge_high_c
-    coldest, hottest = float(model.month_c.min()), report.working[store.hottest_c].number
-    if bank.cold_c is not None:
-        hottest = max(hottest, bank.cold_c.value)
-    for word, wrong, most, what in (
-        ("cold", coldest < low_c, coldest, f"it may be discharged down to {celsius(low_c)}"),
-        ("hot", hottest > high_c, hottest, f"it may be charged up to {celsius(high_c)}"),
-    ):
-        if wrong:
-            yield Finding(
-                f"store.too_{word}",
-                "fix",
-                "store",
-                f"The bank comes to {celsius(most)}, and {what}",
-                COLDER if word == "cold" else HOTTER,
-                "/store/bank/housing",
-                tuple(_warm_box(station)) if word == "cold" else (),
-            )
