@@ -352,7 +352,7 @@ def test_more_years_than_the_verdicts_say_why_they_differ() -> None:
     many, few = years_report(harrier_ridge(), 30), years_report(harrier_ridge(), 10)
     assert many is not None
     assert few is not None
-    assert "go by 10 weather years" in many.surer
+    assert "use 10 weather years" in many.surer
     assert few.surer == ""
     verdict = evaluate(harrier_ridge())
     assert few.working[few.share].number == pytest.approx(verdict.working["rehearse.share"].number)

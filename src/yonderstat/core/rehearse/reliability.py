@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 from ..calendar import MONTH_NAMES, month_key
 from ..design import Design
 from ..station import StationModel
-from ..store import YearUse, kind_of, years_of_use
-from ..working import Input, Key, Quantity, Workings, table, used
+from ..store import YearUse
+from ..working import Input, Key, Quantity, Workings, used
 from .assumed import assumed_figure
 from .bands import SERVICE, SPELL, SUN, Meaning, band_quantities
 from .brown_out import BrownHours, brown_hours
@@ -18,7 +18,8 @@ from .cases import SpellCases, cases_of
 from .half_again import begin_half_again
 from .station import HourlyStation
 from .tally import MonthSums, Tally
-from .use import frozen_hours, planned_cycles, year_use
+from .use import year_use
+from .wear import frozen_h, locked_h, worn_figures, years_behind
 from .years import (
     Carried,
     Dark,
@@ -98,13 +99,6 @@ class Reliability:
     """Hours a year in which lithium is too cold to be charged, heater or not; None for lead."""
     brown: tuple[BrownFigures, ...]
     """How often each set browns out when keyed; nothing where spells are judged, and a scene tells it."""
-
-
-def _ground(station: HourlyStation) -> list[Input]:
-    return [
-        table("n", "weather years", float(station.years), "years", "rehearsal"),
-        table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
-    ]
 
 
 def _state(low: float, middle: float, high: float, least: float) -> State:
@@ -250,7 +244,7 @@ def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Qua
     """In a year: carried by the sun, used, and given by what stands behind the bank. [kW·h]"""
     station = run.station
     per = station.bus_v / 1000.0 / station.years
-    ground = _ground(station)
+    ground = years_behind(station)
     used_kwh = workings.add(
         "rehearse.used_kwh",
         float(run.used_ah.sum()) * per,
@@ -301,7 +295,7 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
         f"Left at the end, {MONTH_NAMES[worst - 1]}",
         "Q · s",
         "the middle of all spells that start in the month that leaves least: share left of what may be used",
-        [used("Q", usable), *_ground(station)],
+        [used("Q", usable), *years_behind(station)],
         "rehearsal",
     )
 
@@ -327,7 +321,7 @@ def _with_volts(
         "Starts that come through if volts are enough",
         told.meaning.formula,
         "the same spells, with whatever has power counted as in service",
-        _ground(station),
+        years_behind(station),
         "rehearsal",
     )
 
@@ -361,116 +355,8 @@ def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key
     return month, keys[0], keys[1]
 
 
-@dataclass(frozen=True, slots=True)
-class _Wear:
-    """The figures of what is taken out beyond the plan; nothing where it is kept to."""
-
-    worn_h: Key | None = None
-    worn_d: Key | None = None
-    least_share: Key | None = None
-    flat: Key | None = None
-    planned_years: Key | None = None
-
-
-def _worn(tally: Tally | None, workings: Workings) -> _Wear:
-    if tally is None or not tally.station.goes_on:
-        return _Wear()
-    station = tally.station
-    ground = [used("d", workings["store.depth"]), *_ground(station)]
-
-    def add(key: str, value: float, unit: str, label: str, formula: str, words: str) -> Key:
-        return workings.add(f"rehearse.{key}", value, unit, label, formula, words, ground, "rehearsal").key
-
-    hours = add(
-        "worn_h",
-        float(tally.sums.worn_hours.sum()) / station.years,
-        "h",
-        "Hours a year under the planned depth",
-        "Σ [Q < Q_d] / n",
-        "hours of the weather years that end with less left than the depth allowed leaves",
-    )
-    days_a_year = tally.worn_days / station.years
-    days = add(
-        "worn_d",
-        days_a_year,
-        "days",
-        "Days a year under the planned depth",
-        "Σ [any hour of the day under it] / n",
-        "days of the weather years on which an hour ends so",
-    )
-    if days_a_year < WORTH_SAYING_D:
-        return _Wear(hours, days)
-    return _Wear(
-        hours,
-        days,
-        add(
-            "least_share",
-            tally.least_ah / station.rules.full_ah,
-            "share",
-            "Least left in the bank",
-            "min Q / C",
-            "at the end of any hour of the weather years, of all it holds",
-        ),
-        add(
-            "flat",
-            tally.flat_times / station.years,
-            "",
-            "Run flat, times a year",
-            "n_flat / n",
-            "how often it is run to where it gives nothing any more, within a hundredth",
-        ),
-        add(
-            "planned_years",
-            years_of_use(station.bank, planned_cycles(tally), float(station.bank_c.mean())),
-            "years",
-            "Years it would last if kept to the plan",
-            "min(1 / Σ nᵢ/N(dᵢ), t)",
-            "the same typical year with the charge held at the planned depth, counted by rainflow; or age",
-        ),
-    )
-
-
-WORTH_SAYING_D = 1.0
-"""Days a year under the planned depth; on fewer nobody looks how it wears."""
-
-
-def _frozen_h(tally: Tally | None, workings: Workings) -> Key | None:
-    if tally is None or not kind_of(tally.station.bank.chemistry).is_lead:
-        return None
-    return workings.add(
-        "rehearse.frozen_h",
-        frozen_hours(tally),
-        "h",
-        "Hours a year the acid freezes",
-        "Σ [T < T_f(Q / C)] / n",
-        "hours of the weather years in which the bank is colder than acid so far discharged stands",
-        _ground(tally.station),
-        "rehearsal",
-    ).key
-
-
-def _locked_h(station: HourlyStation, workings: Workings) -> Key | None:
-    if kind_of(station.bank.chemistry).is_lead:
-        return None
-    heater = station.rules.heater_a > 0
-    # Seldom is it ever cold enough, and to look at every hour for which of them takes long.
-    used = np.isin(station.months + 1, station.model.design.brief.months)
-    shut_h = float(station.shut[:, used].sum()) if station.hours.locked.any() else 0.0
-    return workings.add(
-        "rehearse.locked_h",
-        shut_h / station.years,
-        "h",
-        "Too cold to be charged, hours a year",
-        "Σ [T_bank < T_low] / n",
-        "hours of the months in use, over the weather years, in which charging is locked"
-        + (", where its heater cannot help" if heater else ""),
-        _ground(station),
-        "rehearsal",
-    ).key
-
-
 def _brown(item: BrownHours, station: HourlyStation, workings: Workings) -> BrownFigures:
-    key, ground = f"rehearse.brown.{item.load_id}", _ground(station)
+    key, ground = f"rehearse.brown.{item.load_id}", years_behind(station)
     words = "over the weather years, the volts that reach it keyed at the charge of each hour, as the Bus has them"
 
     def hours(name: str, value: float, label: str, formula: str) -> Key:
@@ -525,7 +411,7 @@ def reliability_of(
             "Dark vital hours a year",
             "Σ [I_served < I_wanted] / n",
             "hours in which a vital load is not served in full, over the weather years",
-            _ground(station),
+            years_behind(station),
             "rehearsal",
         )
         mute_h = workings.add(
@@ -535,19 +421,19 @@ def reliability_of(
             "Hours a year with too few volts",
             "Σ [V < 0.95 · V_low] / n",
             "hours in which what is vital has power, and its volts are out of the range of what it is to do",
-            _ground(station),
+            years_behind(station),
             "rehearsal",
         )
     keys = []
     for month, value in enumerate(told.by_month, start=1):
-        inputs = [*ground[month - 1], *_ground(station), *([used("D", asked)] if spell else [])]
+        inputs = [*ground[month - 1], *years_behind(station), *([used("D", asked)] if spell else [])]
         in_use = value if month in design.brief.months else None
         quantity = _month_share(month, in_use, told.meaning, inputs, workings)
         keys.append(quantity.key if quantity else None)
     values = (told.middle, told.low, told.high)
-    band = band_quantities("rehearse", told.meaning, values, spread, _ground(station), workings)
+    band = band_quantities("rehearse", told.meaning, values, spread, years_behind(station), workings)
     months = list(design.brief.months)
-    wear = _worn(middle, workings)
+    wear = worn_figures(middle, workings)
     worst_month, worst_low, worst_high = _worst(told, months, workings)
 
     def key_of(quantity: Quantity | None) -> Key | None:
@@ -568,7 +454,7 @@ def reliability_of(
         least_share=wear.least_share,
         flat=wear.flat,
         planned_years=wear.planned_years,
-        frozen_h=_frozen_h(middle, workings),
+        frozen_h=frozen_h(middle, workings),
         wears=tuple(month for month in months if told.wears(month)),
         with_volts=key_of(with_volts),
         dark=dark,
@@ -580,7 +466,7 @@ def reliability_of(
         worst_month=worst_month,
         worst_low=worst_low,
         worst_high=worst_high,
-        locked_h=_locked_h(station, workings),
+        locked_h=locked_h(station, workings),
         brown=tuple(_brown(item, station, workings) for item in brown),
     )
     return judged, use

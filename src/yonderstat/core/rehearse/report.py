@@ -71,7 +71,7 @@ class YearsReport:
     bands: tuple[YearBand, ...]
     sentence: str
     surer: str
-    """Why these figures differ a little from the verdict's and the findings'; empty where they do not."""
+    """Why these figures differ from the verdict's and the findings'; empty where they do not."""
     band_sentence: str
     working: dict[Key, Quantity]
 
@@ -102,7 +102,7 @@ def _surer(years: int) -> str:
         return ""
     return (
         f"The verdict and the findings use {quick} weather years, quick enough for every edit. "
-        f"These {years} are surer: their mean differs a little, and their worst spell can be longer."
+        f"These {years} are surer, and their worst spell can be longer."
     )
 
 
