@@ -211,8 +211,9 @@ def test_the_suns_way() -> None:
         (with_file(quay_street()), "sun.file_elsewhere", "stop"),
         (with_file(at(quay_street(), 38.5, -79.95)), "sun.file_elsewhere", "fix"),
         (with_file(at(quay_street(), 36.7, -79.95)), "sun.file_elsewhere", "mind"),
+        (with_file(at(quay_street(), 36.1, -79.95), elevation_m=1900.0), "sun.file_height", "mind"),
         (with_file(at(quay_street(), 36.1, -79.95), repairs=["line 9: mended"]), "sun.file_mended", "mind"),
-        (with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[3000] * 60), "sun.file_short", "mind"),
+        (with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[3000] * 60, hours=None), "sun.file_short", "mind"),
         (with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[9000] * 365), "sun.file_unlike", "mind"),
     ],
 )
@@ -225,7 +226,7 @@ def test_findings(design: Design, key: str, severity: str) -> None:
 
 
 def test_a_part_of_a_year_is_not_held_against_the_reanalysis() -> None:
-    part = with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[9000] * 60)
+    part = with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[9000] * 60, hours=None)
     assert found(part, "sun.file_short") is not None
     assert found(part, "sun.file_unlike") is None
 

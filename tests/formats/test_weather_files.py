@@ -1,6 +1,7 @@
 """Weather files: every form read, gaps mended and told, anything worse refused whole with its line."""
 
 from collections.abc import Callable
+from datetime import datetime, timedelta
 
 import pytest
 
@@ -14,7 +15,9 @@ EPW_HEAD = [
 
 
 def epw_row(month: int, day: int, hour: int, w_m2: float, air_c: float = 8.0) -> str:
-    return f"2001,{month},{day},{hour},60,flags,{air_c},5,70,93000,0,0,300,{w_m2},100,80"
+    return (
+        f"2001,{month},{day},{hour},60,flags,{air_c},5,70,93000,0,0,300,{w_m2},100,{0.2 * w_m2 if w_m2 < 1600 else 0}"
+    )
 
 
 def epw_year(change: Callable[[int, int, int, str], str | None] = lambda m, d, h, row: row) -> str:
@@ -37,6 +40,29 @@ def test_an_epw_year_by_hand() -> None:
     assert record.warmth is not None
     assert record.warmth[6].mean_c == 8.0
     assert record.repairs == []
+    assert record.elevation_m == 700.0
+    assert record.hours is not None
+    assert record.hours.utc_offset_h == 12.0
+    assert record.hours.total_w_m2[:24] == [500 if 9 <= hour <= 16 else 0 for hour in range(1, 25)]
+    assert record.hours.diffuse_w_m2 is not None
+    assert record.hours.diffuse_w_m2[:24] == [100 if 9 <= hour <= 16 else 0 for hour in range(1, 25)]
+
+
+def test_hours_are_kept_of_the_newest_year_and_only_where_there_are_hours() -> None:
+    """Two years by the hour keep 365 days of hours, the second year's; three-hourly and daily files keep none."""
+
+    def log(step_h: int) -> str:
+        start = datetime(2024, 1, 1)
+        moments = [start + timedelta(hours=step_h * number) for number in range(731 * 24 // step_h)]
+        rows = [f"{when:%Y-%m-%d %H:%M},{(when.year - 2023) * 100 if 9 <= when.hour < 15 else 0}" for when in moments]
+        return "\n".join(["time,ghi_w_m2", *rows])
+
+    hourly = read_weather_file("log.csv", log(1)).hours
+    assert hourly is not None
+    assert (hourly.first_index, len(hourly.total_w_m2)) == (366, 365 * 24)
+    assert set(hourly.total_w_m2) == {0, 200}
+    assert (hourly.utc_offset_h, hourly.diffuse_w_m2) == (None, None)
+    assert read_weather_file("log.csv", log(3)).hours is None
 
 
 def test_few_missing_hours_are_filled_and_told() -> None:
@@ -85,7 +111,7 @@ def changed(line: int, old: str, new: str) -> str:
         (changed(20, "2001,1,1,12", "2001,13,1,12"), r"line 20 has no such date: year 2001, month 13"),
         (changed(20, "2001,1,1,12", "2001,1,1,25"), r"line 20 has hour “25”"),
         (changed(20, "2001,1,1,12", "2001,1,1,9"), r"line 20 does not come after"),
-        (changed(20, ",93000,0,0,300,500.0,100,80", ""), r"line 20 is cut short"),
+        (changed(20, ",93000,0,0,300,500.0,100,100.0", ""), r"line 20 is cut short"),
         (changed(1, "-43.10", "-143.10"), r"line 1 has no latitude"),
         ("\n".join(epw_year().split("\n")[:3000]), r"days missing or with gaps.*cut short"),
         ("LOCATION,a", "holds no rows"),

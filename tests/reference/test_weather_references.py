@@ -17,11 +17,13 @@ from yonderstat.core.sun import (
     Mounting,
     conditions_of,
     day_light,
+    day_shapes,
     day_spread,
     equal_parts,
     extraterrestrial_kwh_m2,
     on_plane_kwh_m2,
     plane_sun,
+    recorded,
     sky_grid,
 )
 from yonderstat.core.weather import (
@@ -117,6 +119,54 @@ def test_an_import_lands_on_its_own_year(name: str) -> None:
     ratio = got.mean * days / pvlib_plane(name, 40.0, 180.0)
     assert ratio.max() <= 1.10
     assert ratio.min() >= 0.78
+
+
+@pytest.mark.parametrize("name", ALL)
+@pytest.mark.parametrize(("tilt", "azimuth"), PLANES)
+def test_a_file_keeps_how_its_days_run(name: str, tilt: float, azimuth: float) -> None:
+    """[P] pvlib on the file's own hours, month by month: by daily sums a steep plane lost 18 % of December."""
+    record = read_weather_file(name, text_of(name))
+    here = Here(record.latitude_deg or 0.0, record.longitude_deg or 0.0, record.elevation_m or 0.0)
+    sun = Sun(source="record", record=record, soiling={"value": 0.0, "basis": "stated"})
+    got = plane_sun(here, conditions_of(sun), Mounting(tilt, azimuth))
+    assert got is not None
+    days = np.array([31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31])
+    theirs = pvlib_plane(name, tilt, azimuth)
+    ratio = got.mean * days / theirs
+    assert 0.95 <= ratio[int(np.argmin(theirs))] <= 1.04
+    assert 0.98 <= (got.mean * days).sum() / theirs.sum() <= 1.02
+    assert ratio.min() >= 0.92
+    assert ratio.max() <= 1.12
+
+
+@pytest.mark.parametrize("name", ALL)
+def test_a_file_that_names_no_clock_is_found_by_its_noon(name: str) -> None:
+    """The middle of a month's sunshine lies within half an hour of the noon that longitude and offset give."""
+    record = read_weather_file(name, text_of(name))
+    assert record.hours is not None
+    mute = record.hours.model_copy(update={"utc_offset_h": None})
+    shapes = [
+        day_shapes(record.latitude_deg or 0.0, recorded(item))
+        for item in (record, record.model_copy(update={"hours": mute}))
+    ]
+    assert shapes[0] is not None
+    assert shapes[1] is not None
+    assert shapes[1].ahead_h == pytest.approx(shapes[0].ahead_h, abs=0.5)
+    assert np.median(np.abs(shapes[1].ahead_h - shapes[0].ahead_h)) < 0.2
+
+
+def test_days_of_a_file_hold_their_energy_and_no_beam_of_no_air() -> None:
+    """Definition: however a day is spread, its sum on the flat stays; half-hours are never brighter than the sun."""
+    record = read_weather_file(GREENSBORO, text_of(GREENSBORO))
+    shapes = day_shapes(record.latitude_deg or 0.0, recorded(record))
+    grid = sky_grid(record.latitude_deg or 0.0)
+    day = grid.h0_kwh_m2[:, None] * np.array([[0.05, 0.2, 0.45, 0.7]])
+    light = day_light(grid, day, shapes=shapes)
+    assert light.total.sum(axis=2) * 0.5 / 1000.0 == pytest.approx(day, rel=1e-9)
+    assert np.all(light.sky >= 0.0)
+    assert light.direct.max() <= 1361.0 * 1.04 * 1.3
+    plain = day_light(grid, day)
+    assert not np.allclose(light.total, plain.total)
 
 
 def file_spread(name: str) -> tuple[np.ndarray, np.ndarray, float]:

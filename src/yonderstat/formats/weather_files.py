@@ -9,7 +9,15 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from yonderstat.core.design import MAX_RECORD_DAYS, MonthWarmth, RecordForm, WeatherRecord, faults_of
+from yonderstat.core.design import (
+    KEPT_HOUR_DAYS,
+    MAX_RECORD_DAYS,
+    MonthWarmth,
+    RecordForm,
+    RecordHours,
+    WeatherRecord,
+    faults_of,
+)
 
 from .weather_rows import READERS, Reading, WeatherFileError, form_of
 
@@ -34,6 +42,7 @@ class _Day:
     line: int = 0
     """Where it begins in the file."""
     watts: list[tuple[float, float | None]] = field(default_factory=list)
+    diffuse: list[tuple[float, float]] = field(default_factory=list)
     air_c: list[float] = field(default_factory=list)
     energy_wh_m2: float | None = None
 
@@ -71,6 +80,8 @@ def _gather(readings: list[Reading], repairs: _Repairs) -> dict[date, _Day]:
                     repairs.add(f"line {reading.line}: {watts:g} W/m² set to 0")
                 watts = 0.0
             day.watts.append((reading.hour, watts))
+            if reading.diffuse_w_m2 is not None:
+                day.diffuse.append((reading.hour, max(0.0, reading.diffuse_w_m2)))
         if reading.air_c is not None:
             day.air_c.append(reading.air_c)
     return days
@@ -103,8 +114,20 @@ def _step_h(readings: list[Reading]) -> float:
     return step
 
 
-def _energy(day: _Day, when: date, step_h: float, repairs: _Repairs) -> int | None:
-    """A day's energy [W·h/m²]: missing readings filled in a straight line when few, else the day is a gap."""
+@dataclass(frozen=True, slots=True)
+class _Filled:
+    """A day without gaps: mean sunshine [W/m²] at every step of it."""
+
+    watts: list[float]
+    step_h: float
+
+    @property
+    def energy_wh_m2(self) -> int:
+        return round(sum(self.watts) * self.step_h)
+
+
+def _filled(day: _Day, when: date, step_h: float, repairs: _Repairs) -> _Filled | None:
+    """A day's sunshine: missing readings filled in a straight line when few, else the day is a gap."""
     slots = round(24 / step_h)
     values: list[float | None] = [None] * slots
     for hour, watts in day.watts:
@@ -121,14 +144,57 @@ def _energy(day: _Day, when: date, step_h: float, repairs: _Repairs) -> int | No
         values[index] = before[1] + (after[1] - before[1]) * share
     if missing:
         repairs.add(f"{when}: {len(missing) * step_h:g} h filled between their neighbours")
-    energy = round(sum(value or 0.0 for value in values) * step_h)
+    filled = _Filled([value or 0.0 for value in values], step_h)
+    energy = filled.energy_wh_m2
     if energy > MOST_DAY_WH_M2:
         raise WeatherFileError(
             f"begins a day of {energy / 1000:.1f} kW·h/m²; none brings over {MOST_DAY_WH_M2 / 1000:g}. "
             "Is the sunshine in another unit?",
             day.line,
         )
-    return energy
+    return filled
+
+
+def _by_hour(pairs: list[tuple[float, float]]) -> dict[int, float]:
+    """Readings as means of the hours they fall in."""
+    hours: dict[int, list[float]] = defaultdict(list)
+    for hour, value in pairs:
+        hours[min(23, int(hour + 1e-6))].append(value)
+    return {hour: mean(values) for hour, values in hours.items()}
+
+
+def _hours(
+    first: date,
+    values: list[int | None],
+    filled: dict[date, _Filled | None],
+    gathered: dict[date, _Day],
+    utc_offset_h: float | None,
+    typical: bool,
+) -> RecordHours | None:
+    """The hours of a record's newest year, as the shape of its days; None where its steps are longer than an hour."""
+    start = max(0, len(values) - KEPT_HOUR_DAYS)
+    days = [first + timedelta(days=start + number) for number in range(len(values) - start)]
+    if typical:
+        common = {(when.month, when.day): when for when in filled}
+        days = [common.get((day.month, day.day), day) for day in days]
+    total: list[int] = []
+    diffuse: list[int | None] = []
+    for when in days:
+        day = filled.get(when)
+        if day is not None and day.step_h > 1.0 + 1e-6:
+            return None
+        steps = [] if day is None else [(index * day.step_h, watts) for index, watts in enumerate(day.watts)]
+        means = _by_hour(steps)
+        dome = {} if day is None else _by_hour(gathered[when].diffuse)
+        total.extend(round(means.get(hour, 0.0)) for hour in range(24))
+        # By day a missing diffuse is told by law of the hour's clearness; at night there is nothing to tell.
+        diffuse.extend(round(dome[hour]) if hour in dome else None for hour in range(24))
+    return RecordHours(
+        first_index=start,
+        utc_offset_h=utc_offset_h,
+        total_w_m2=total,
+        diffuse_w_m2=diffuse if any(value is not None for value in diffuse) else None,
+    )
 
 
 def _warmth(days: dict[date, _Day]) -> list[MonthWarmth] | None:
@@ -239,11 +305,13 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
     _in_order(readings, typical)
     repairs = _Repairs()
     gathered = _gather(readings, repairs)
+    filled: dict[date, _Filled | None] = {}
     if readings[0].whole_day:
         energy = {when: None if day.energy_wh_m2 is None else round(day.energy_wh_m2) for when, day in gathered.items()}
     else:
         step_h = _step_h(readings)
-        energy = {when: _energy(day, when, step_h, repairs) for when, day in gathered.items()}
+        filled = {when: _filled(day, when, step_h, repairs) for when, day in gathered.items()}
+        energy = {when: None if day is None else day.energy_wh_m2 for when, day in filled.items()}
     first, values = (date(2001, 1, 1), _typical(energy, repairs)) if typical else _measured(energy)
     if not any(values):
         raise WeatherFileError("holds no sunshine at all; is it the right column?")
@@ -253,8 +321,10 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
         name=_plain(name if form == "csv" else header.name) or "weather file",
         latitude_deg=None if header.latitude_deg is None else round(header.latitude_deg, 4),
         longitude_deg=None if header.longitude_deg is None else round(header.longitude_deg, 4),
+        elevation_m=header.elevation_m,
         first_day=first.isoformat(),
         day_wh_m2=values,
+        hours=_hours(first, values, filled, gathered, header.utc_offset_h, typical) if filled else None,
         warmth=_warmth(gathered),
         repairs=repairs.all(),
     )

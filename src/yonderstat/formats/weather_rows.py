@@ -14,6 +14,8 @@ MOST_W_M2 = 1600.0
 SLIGHTLY_NEGATIVE_W_M2 = -20.0
 """Instruments read a few watts below nothing at night; more than that is a fault."""
 TEMPERATURES_C = (-90.0, 60.0)
+ELEVATIONS_M = (-430.0, 8850.0)
+"""From the shore of the lowest lake to the highest summit."""
 
 
 class WeatherFileError(ValueError):
@@ -30,6 +32,9 @@ class Header:
     name: str
     latitude_deg: float | None
     longitude_deg: float | None
+    elevation_m: float | None = None
+    utc_offset_h: float | None = None
+    """How far its clock is ahead of universal time; None where it does not say."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,6 +47,8 @@ class Reading:
     w_m2: float | None
     air_c: float | None
     whole_day: bool = False
+    diffuse_w_m2: float | None = None
+    """What of it comes from the dome; None where the row does not part it."""
 
 
 def form_of(name: str, text: str) -> RecordForm:
@@ -87,14 +94,18 @@ def _hour_before(text: str, line: int) -> float:
     return hour - 1.0
 
 
-def _checked(line: int, day: date, hour: float, w_m2: float | None, air_c: float | None) -> Reading:
-    if w_m2 is not None and not SLIGHTLY_NEGATIVE_W_M2 <= w_m2 <= MOST_W_M2:
-        raise WeatherFileError(
-            f"has {w_m2:g} W/m² of sunshine; it must lie between 0 and {MOST_W_M2:.0f}. Is it in another unit?", line
-        )
+def _checked(
+    line: int, day: date, hour: float, w_m2: float | None, air_c: float | None, diffuse_w_m2: float | None = None
+) -> Reading:
+    for what, value in (("sunshine", w_m2), ("diffuse sunshine", diffuse_w_m2)):
+        if value is not None and not SLIGHTLY_NEGATIVE_W_M2 <= value <= MOST_W_M2:
+            raise WeatherFileError(
+                f"has {value:g} W/m² of {what}; it must lie between 0 and {MOST_W_M2:.0f}. Is it in another unit?",
+                line,
+            )
     if air_c is not None and not TEMPERATURES_C[0] <= air_c <= TEMPERATURES_C[1]:
         raise WeatherFileError(f"has {air_c:g} °C of air; it must lie between -90 and 60", line)
-    return Reading(line, day, hour, w_m2, air_c)
+    return Reading(line, day, hour, w_m2, air_c, diffuse_w_m2=diffuse_w_m2)
 
 
 def _cells(text: str, line: int) -> list[str]:
@@ -111,19 +122,38 @@ def _coordinate(text: str, what: str, most: float, line: int) -> float:
     return value
 
 
+def _of_the_header(text: str, least: float, most: float) -> float | None:
+    """A figure of the header that a file can do without: None where it is not there or cannot be."""
+    try:
+        value = float(text)
+    except ValueError:
+        return None
+    return value if least <= value <= most else None
+
+
+def _height_m(text: str) -> float | None:
+    return _of_the_header(text, *ELEVATIONS_M)
+
+
+def _zone_h(text: str) -> float | None:
+    return _of_the_header(text, -12.0, 14.0)
+
+
 def _need(cells: list[str], count: int, line: int) -> None:
     if len(cells) < count:
         raise WeatherFileError(f"is cut short: {len(cells)} columns where {count} are needed", line)
 
 
 def epw(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
-    """An EPW file: eight header lines, the first with the place; sunshine in column 14, air in column 7."""
+    """An EPW file: eight header lines, the first with the place; sunshine in column 14, diffuse 16, air 7."""
     head = _cells(lines[0], 1)
     _need(head, 10, 1)
     header = Header(
         head[1].strip() or "EPW file",
         _coordinate(head[6], "latitude", 90, 1),
         _coordinate(head[7], "longitude", 180, 1),
+        _height_m(head[9]),
+        _zone_h(head[8]),
     )
 
     def rows() -> Iterator[Reading]:
@@ -135,8 +165,9 @@ def epw(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             day = _date(cells[0], cells[1], cells[2], line)
             sun = _number(cells[13], "sunshine", line)
             air = _number(cells[6], "air temperature", line)
+            diffuse = _number(cells[15], "diffuse sunshine", line) if len(cells) > 15 else None
             # EPW writes 99.9 where it has no temperature.
-            yield _checked(line, day, _hour_before(cells[3], line), sun, None if air == 99.9 else air)
+            yield _checked(line, day, _hour_before(cells[3], line), sun, None if air == 99.9 else air, diffuse)
 
     return header, rows()
 
@@ -149,7 +180,10 @@ def tmy3(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
         head[1].strip() or "TMY3 file",
         _coordinate(head[4], "latitude", 90, 1),
         _coordinate(head[5], "longitude", 180, 1),
+        _height_m(head[6]),
+        _zone_h(head[3]),
     )
+    diffuse_at = names.index("DHI (W/m^2)") if "DHI (W/m^2)" in names else None
     try:
         sun_at, air_at = names.index("GHI (W/m^2)"), names.index("Dry-bulb (C)")
     except ValueError:
@@ -167,7 +201,9 @@ def tmy3(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             day = _date(parts[2], parts[0], parts[1], line)
             hour = _hour_before(cells[1].split(":")[0], line)
             sun, air = _number(cells[sun_at], "sunshine", line), _number(cells[air_at], "air temperature", line)
-            yield _checked(line, day, hour, sun, air)
+            parted = diffuse_at is not None and len(cells) > diffuse_at
+            diffuse = _number(cells[diffuse_at or 0], "diffuse sunshine", line) if parted else None
+            yield _checked(line, day, hour, sun, air, diffuse)
 
     return header, rows()
 
@@ -192,16 +228,17 @@ def tmy2(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
                 raise WeatherFileError(f"is cut short: {len(text)} characters where 71 are needed", line)
             day = _date("19" + text[1:3], text[3:5], text[5:7], line)
             air = _number(text[67:71], "air temperature", line)
-            sun = _number(text[17:21], "sunshine", line)
-            yield _checked(line, day, _hour_before(text[7:9], line), sun, None if air is None else air / 10.0)
+            sun, diffuse = (_number(text[17:21], "sunshine", line), _number(text[29:33], "diffuse sunshine", line))
+            yield _checked(line, day, _hour_before(text[7:9], line), sun, None if air is None else air / 10.0, diffuse)
 
-    return Header(name, latitude, longitude), rows()
+    return Header(name, latitude, longitude, _height_m(parts[-1]), _zone_h(parts[-8])), rows()
 
 
 TIME_NAMES = ("time", "timestamp", "date", "datetime", "day")
 POWER_NAMES = ("ghi_w_m2", "ghi", "w_m2", "irradiance", "irradiance_w_m2", "solar_w_m2")
 KWH_NAMES = ("kwh_m2", "ghi_kwh_m2", "sun_hours")
 WH_NAMES = ("wh_m2", "ghi_wh_m2")
+DIFFUSE_NAMES = ("dhi_w_m2", "dhi", "diffuse_w_m2", "diffuse")
 AIR_NAMES = ("air_c", "temp_c", "temperature_c", "temp_air", "temperature")
 
 
@@ -217,7 +254,7 @@ def _moment(text: str, line: int) -> datetime:
 
 
 def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
-    """A CSV with a heading: a time or date, and mean W/m² or a day's kW·h/m² (or W·h/m²); air in °C if there is any.
+    """A CSV with a heading: a time or date, mean W/m² or a day's kW·h/m² (or W·h/m²), diffuse and air in °C if any.
 
     Comma, semicolon or tab between columns; with semicolons or tabs a decimal comma is understood.
     """
@@ -232,10 +269,13 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
 
     names = [name.strip().lower() for name in split(lines[0].lstrip("﻿"), 1)]
     time_at, air_at = _column(names, TIME_NAMES), _column(names, AIR_NAMES)
+    diffuse_at = _column(names, DIFFUSE_NAMES)
     power_at, kwh_at, wh_at = _column(names, POWER_NAMES), _column(names, KWH_NAMES), _column(names, WH_NAMES)
     if time_at is None or (power_at is None and kwh_at is None and wh_at is None):
         raise WeatherFileError(
-            "must name the columns: “time” with “ghi_w_m2”, or “date” with “kwh_m2”; “air_c” if you have it", 1
+            "must name the columns: “time” with “ghi_w_m2” (and “dhi_w_m2” if you have it), or “date” with “kwh_m2”; "
+            "“air_c” if you have it",
+            1,
         )
     sun_at, factor = (
         (power_at, 1.0) if power_at is not None else (kwh_at, 1000.0) if kwh_at is not None else (wh_at, 1.0)
@@ -246,12 +286,13 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             if not text.strip():
                 continue
             cells = split(text, line)
-            _need(cells, max(item for item in (time_at, sun_at, air_at) if item is not None) + 1, line)
+            _need(cells, max(item for item in (time_at, sun_at, air_at, diffuse_at) if item is not None) + 1, line)
             when = _moment(cells[time_at], line)
             sun = _number(cells[sun_at or 0], "sunshine", line)
             air = _number(cells[air_at], "air temperature", line) if air_at is not None else None
             if power_at is not None:
-                yield _checked(line, when.date(), when.hour + when.minute / 60.0, sun, air)
+                diffuse = _number(cells[diffuse_at], "diffuse sunshine", line) if diffuse_at is not None else None
+                yield _checked(line, when.date(), when.hour + when.minute / 60.0, sun, air, diffuse)
                 continue
             energy = None if sun is None else sun * factor
             if energy is not None and not 0 <= energy <= 16_000:

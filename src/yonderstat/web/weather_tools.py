@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from yonderstat.core.design import WeatherRecord
-from yonderstat.core.sun import RecordedDays, recorded_days
+from yonderstat.core.sun import recorded, recorded_days
 from yonderstat.formats import MOST_CHARACTERS, WeatherFileError, locator_of, read_weather_file
 from yonderstat.records import Archive
 
@@ -41,7 +41,7 @@ class TownView:
 
 
 def _months(record: WeatherRecord) -> tuple[RecordMonth, ...]:
-    months, _, values = recorded_days(RecordedDays(record.first_day, tuple(record.day_wh_m2)))
+    months, _, values = recorded_days(recorded(record))
     chosen = [values[months == month] for month in range(1, 13)]
     return tuple(RecordMonth(int(part.size), float(np.mean(part)) if part.size else None) for part in chosen)
 

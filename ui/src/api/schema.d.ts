@@ -4910,6 +4910,26 @@ export interface components {
             waveform?: "unknown" | "sine" | "stepped";
         };
         /**
+         * RecordHours
+         * @description How the days of a weather file run: mean sunshine on the flat in every hour of its newest year.
+         */
+        GivenRecordHours: {
+            /**
+             * Diffuse W M2
+             * @default null
+             */
+            diffuse_w_m2?: (number | null)[] | null;
+            /** First Index */
+            first_index: number;
+            /** Total W M2 */
+            total_w_m2: number[];
+            /**
+             * Utc Offset H
+             * @default null
+             */
+            utc_offset_h?: number | null;
+        };
+        /**
          * Regulator
          * @description The charge controller between a string and the bank. None takes what is usual for its kind.
          */
@@ -5221,6 +5241,11 @@ export interface components {
         GivenWeatherRecord: {
             /** Day Wh M2 */
             day_wh_m2: (number | null)[];
+            /**
+             * Elevation M
+             * @default null
+             */
+            elevation_m?: number | null;
             /** First Day */
             first_day: string;
             /**
@@ -5228,6 +5253,8 @@ export interface components {
              * @enum {string}
              */
             form: "epw" | "tmy3" | "tmy2" | "csv";
+            /** @default null */
+            hours?: components["schemas"]["GivenRecordHours"] | null;
             /**
              * Kind
              * @enum {string}
@@ -7767,6 +7794,26 @@ export interface components {
             words: string;
         };
         /**
+         * RecordHours
+         * @description How the days of a weather file run: mean sunshine on the flat in every hour of its newest year.
+         */
+        RecordHours: {
+            /**
+             * Diffuse W M2
+             * @default null
+             */
+            diffuse_w_m2: (number | null)[] | null;
+            /** First Index */
+            first_index: number;
+            /** Total W M2 */
+            total_w_m2: number[];
+            /**
+             * Utc Offset H
+             * @default null
+             */
+            utc_offset_h: number | null;
+        };
+        /**
          * RecordMonth
          * @description What a file says of a month: whole days it holds, and their mean on the flat [kW·h/m²].
          */
@@ -9439,6 +9486,11 @@ export interface components {
         WeatherRecord: {
             /** Day Wh M2 */
             day_wh_m2: (number | null)[];
+            /**
+             * Elevation M
+             * @default null
+             */
+            elevation_m: number | null;
             /** First Day */
             first_day: string;
             /**
@@ -9446,6 +9498,8 @@ export interface components {
              * @enum {string}
              */
             form: "epw" | "tmy3" | "tmy2" | "csv";
+            /** @default null */
+            hours: components["schemas"]["RecordHours"] | null;
             /**
              * Kind
              * @enum {string}

@@ -122,11 +122,13 @@ from .store import (
     Store,
 )
 from .sun import (
+    KEPT_HOUR_DAYS,
     MAX_RECORD_DAYS,
     Allowance,
     HorizonPoint,
     MonthWarmth,
     RecordForm,
+    RecordHours,
     RecordKind,
     Sun,
     SunSource,
@@ -135,6 +137,7 @@ from .sun import (
 
 __all__ = [
     "BUS",
+    "KEPT_HOUR_DAYS",
     "MAIN",
     "MAIN_RUN",
     "MAX_RECORD_DAYS",
@@ -222,6 +225,7 @@ __all__ = [
     "Purpose",
     "Rail",
     "RecordForm",
+    "RecordHours",
     "RecordKind",
     "Regulator",
     "Role",

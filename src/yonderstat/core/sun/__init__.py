@@ -1,8 +1,9 @@
 """Step 4, Sun: an honest resource for the place, on the plane."""
 
-from .conditions import Conditions, RecordedDays, conditions_of, horizon_elevation_deg
+from .conditions import Conditions, RecordedDays, conditions_of, horizon_elevation_deg, recorded
 from .explain import SunReport, sun_report
 from .explore import TiltMap, plane_hours, tilt_map
+from .file_days import DayShapes, day_shapes, hours_alike
 from .geometry import (
     STEP_H,
     SkyGrid,
@@ -27,6 +28,7 @@ __all__ = [
     "STEP_H",
     "Conditions",
     "DayLight",
+    "DayShapes",
     "DaySpread",
     "Mounting",
     "Plane",
@@ -43,6 +45,7 @@ __all__ = [
     "conditions_of",
     "daily_diffuse_share",
     "day_light",
+    "day_shapes",
     "day_spread",
     "declination_rad",
     "diffuse_profile",
@@ -51,6 +54,7 @@ __all__ = [
     "great_circle_km",
     "horizon_elevation_deg",
     "hour_profile",
+    "hours_alike",
     "light_under",
     "mounting_of",
     "night_hours_by_month",
@@ -61,6 +65,7 @@ __all__ = [
     "plane_sun",
     "planes_of",
     "possible_days",
+    "recorded",
     "recorded_days",
     "resource_at",
     "site_sun",

@@ -5,9 +5,22 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..design import Sun
+from ..design import Sun, WeatherRecord
 
 FloatArray = NDArray[np.float64]
+NOT_PARTED = -1
+"""Stands where an hour's diffuse is not known."""
+
+
+@dataclass(frozen=True, slots=True)
+class RecordedHours:
+    """Hours of a weather file as packed 16-bit numbers, so that they are compared in no time. [W/m²]"""
+
+    first_index: int
+    utc_offset_h: float | None
+    longitude_deg: float | None
+    total: bytes
+    diffuse: bytes | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,6 +29,7 @@ class RecordedDays:
 
     first_day: str
     day_wh_m2: tuple[int | None, ...]
+    hours: RecordedHours | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,12 +46,30 @@ class Conditions:
     soiling: float
 
 
+def recorded(record: WeatherRecord) -> RecordedDays:
+    """A design's weather file as plain, comparable values."""
+    hours = record.hours
+    if hours is None:
+        return RecordedDays(record.first_day, tuple(record.day_wh_m2))
+    dome = None
+    if hours.diffuse_w_m2 is not None:
+        dome = np.array([NOT_PARTED if v is None else v for v in hours.diffuse_w_m2], dtype=np.int16).tobytes()
+    packed = RecordedHours(
+        hours.first_index,
+        hours.utc_offset_h,
+        record.longitude_deg,
+        np.array(hours.total_w_m2, dtype=np.int16).tobytes(),
+        dome,
+    )
+    return RecordedDays(record.first_day, tuple(record.day_wh_m2), packed)
+
+
 def conditions_of(sun: Sun) -> Conditions:
     """The conditions a design names."""
     record = sun.record if sun.source == "record" else None
     return Conditions(
         tuple(sun.own_hours) if sun.source == "own" and sun.own_hours else None,
-        RecordedDays(record.first_day, tuple(record.day_wh_m2)) if record else None,
+        recorded(record) if record else None,
         tuple((point.azimuth_deg, point.elevation_deg) for point in sun.horizon),
         tuple(sun.shade_morning),
         tuple(sun.shade_afternoon),

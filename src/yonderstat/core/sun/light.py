@@ -6,6 +6,7 @@ import numpy as np
 import pvlib
 from numpy.typing import NDArray
 
+from .file_days import DayShapes, hours_alike
 from .geometry import STEP_H, SkyGrid
 
 FloatArray = NDArray[np.float64]
@@ -110,6 +111,18 @@ CLEAN_AIR_AOD_700, CLEAN_AIR_WATER_CM = 0.05, 0.5
 65° loses a third more than it does."""
 
 
+def _clean_sky(grid: SkyGrid, elevation_m: float) -> dict[str, FloatArray]:
+    """Sunshine under a cloudless sky in clean air [W/m²]: `ghi` on the flat, `dni` across the rays."""
+    sky = pvlib.clearsky.simplified_solis(
+        90.0 - np.degrees(grid.zenith_rad),
+        aod700=CLEAN_AIR_AOD_700,
+        precipitable_water=CLEAN_AIR_WATER_CM,
+        pressure=pvlib.atmosphere.alt2pres(elevation_m),
+        dni_extra=grid.extra_w_m2[:, None],
+    )
+    return {name: np.nan_to_num(np.asarray(sky[name]), nan=0.0) for name in ("ghi", "dni")}
+
+
 def clear_day_kwh_m2(grid: SkyGrid, elevation_m: float) -> FloatArray:
     """Sunshine of a cloudless day in clean air on the flat [kW·h/m²], simplified Solis by pvlib, shape (day,).
 
@@ -125,15 +138,7 @@ def clear_day_kwh_m2(grid: SkyGrid, elevation_m: float) -> FloatArray:
     ndarray of shape (days,)
         On the flat. [kW·h/m²]
     """
-    pressure = pvlib.atmosphere.alt2pres(elevation_m)
-    sky = pvlib.clearsky.simplified_solis(
-        90.0 - np.degrees(grid.zenith_rad),
-        aod700=CLEAN_AIR_AOD_700,
-        precipitable_water=CLEAN_AIR_WATER_CM,
-        pressure=pressure,
-        dni_extra=grid.extra_w_m2[:, None],
-    )
-    ghi = np.nan_to_num(np.asarray(sky["ghi"]), nan=0.0)
+    ghi = _clean_sky(grid, elevation_m)["ghi"]
     return np.asarray(np.where(grid.zenith_rad < np.pi / 2, ghi, 0.0).sum(axis=1) * STEP_H / 1000.0)
 
 
@@ -159,6 +164,7 @@ def day_light(
     albedo: FloatArray | None = None,
     skyline_deg: FloatArray | None = None,
     kept: FloatArray | None = None,
+    shapes: DayShapes | None = None,
 ) -> DayLight:
     """Split days' sunshine on the flat into what a plane needs, by Hay & Davies 1980.
 
@@ -174,6 +180,8 @@ def day_light(
         Height of the skyline where the sun then stands: below it nothing comes from the sun's place. [°]
     kept : ndarray, shape (day, half-hour), optional
         Share of all light that trees and dust leave.
+    shapes : DayShapes, optional
+        Days of a weather file; days as bright run as they did. An average sky unless given.
 
     Returns
     -------
@@ -190,6 +198,9 @@ def day_light(
         * diffuse_profile(grid.hour_angle_rad, grid.sunset_rad)[:, None, :]
         * per_step_w
     )
+    if shapes is not None:
+        beam_w_m2 = CLEAR_SKY_MARGIN * _clean_sky(grid, 0.0)["dni"]
+        hours_alike(shapes, grid, day_kwh_m2, total, diffuse, beam_w_m2)
     diffuse = np.minimum(diffuse, total)
     extra = grid.extra_w_m2[:, None, None]
     # A sun at the horizon would ask for an endless beam; it can bring no more than reaches the air.

@@ -9,6 +9,7 @@ from ..calendar import DAYS_IN_MONTH
 from ..climate import Here
 from ..keeping import kept_for_places
 from .conditions import Conditions, horizon_elevation_deg
+from .file_days import day_shapes
 from .geometry import (
     SkyGrid,
     sky_grid,
@@ -84,12 +85,18 @@ def possible_days(grid: SkyGrid, level_kwh_m2: FloatArray, elevation_m: float) -
 
 
 def light_under(
-    grid: SkyGrid, flat_kwh_m2: FloatArray, conditions: Conditions, planned_share: FloatArray | None = None
+    grid: SkyGrid,
+    flat_kwh_m2: FloatArray,
+    conditions: Conditions,
+    latitude_deg: float,
+    planned_share: FloatArray | None = None,
 ) -> DayLight:
     """The light of days on the flat, shape (day, k), under a site's skyline, trees, dust and ground.
 
     Parameters
     ----------
+    latitude_deg : float
+        Where a weather file's hours were under this sky.
     planned_share : ndarray of shape (12,), optional
         What of it is planned on by month. It lowers all light alike, after the split: a day that reads too high by so
         much has as much too much beam; to lower its clearness instead would turn beam into diffuse, and take far more
@@ -107,7 +114,8 @@ def light_under(
     kept = (1.0 - shade) * (1.0 - conditions.soiling)
     if planned_share is not None:
         kept = kept * planned_share[index, None]
-    return day_light(grid, flat_kwh_m2, np.array(conditions.albedo)[index], skyline, kept)
+    shapes = day_shapes(latitude_deg, conditions.record) if conditions.record else None
+    return day_light(grid, flat_kwh_m2, np.array(conditions.albedo)[index], skyline, kept, shapes)
 
 
 @kept_for_places
@@ -119,7 +127,7 @@ def site_sun(here: Here, conditions: Conditions) -> SiteSun | None:
     grid = sky_grid(here.latitude_deg)
     tenths = spread.day_kwh_m2.reshape(12, TENTHS, -1).mean(axis=2)
     flat = possible_days(grid, tenths[grid.month - 1], here.elevation_m)
-    light = light_under(grid, flat, conditions, spread.planned_share)
+    light = light_under(grid, flat, conditions, here.latitude_deg, spread.planned_share)
     served = np.maximum(0.0, 1.0 - np.array(conditions.snow_days) / DAYS_IN_MONTH)
     return SiteSun(here.latitude_deg, light, spread.day_kwh_m2.mean(axis=1), served)
 

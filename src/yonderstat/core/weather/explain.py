@@ -116,7 +116,7 @@ def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, ye
     if flat is None or spread is None:
         return None
     grid = sky_grid(here.latitude_deg, year_days())
-    light = light_under(grid, flat, conditions, spread.planned_share)
+    light = light_under(grid, flat, conditions, here.latitude_deg, spread.planned_share)
     plane = on_plane_kwh_m2(light, mounting, here.latitude_deg)
     plane = np.where(buried_days(conditions.snow_days, years, seed), 0.0, plane)
     plane.setflags(write=False)

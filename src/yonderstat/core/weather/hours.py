@@ -85,7 +85,7 @@ def years_of_light(
     if flat is None or spread is None:
         return None
     grid = sky_grid(here.latitude_deg, year_days(), clock_ahead_h(here.longitude_deg, time_zone))
-    light = light_under(grid, flat, conditions, spread.planned_share)
+    light = light_under(grid, flat, conditions, here.latitude_deg, spread.planned_share)
     return YearsOfLight(here, light, flat, buried_days(conditions.snow_days, years, seed), seed)
 
 
@@ -105,7 +105,9 @@ def recorded_year_of_light(here: Here, conditions: Conditions, time_zone: str | 
     grid = sky_grid(here.latitude_deg, year_days(), clock_ahead_h(here.longitude_deg, time_zone))
     column = flat[:, None]
     buried = np.zeros((DAYS, 1), dtype=np.bool_)
-    return YearsOfLight(here, light_under(grid, column, conditions), column, buried, int(model_figure("seed")))
+    return YearsOfLight(
+        here, light_under(grid, column, conditions, here.latitude_deg), column, buried, int(model_figure("seed"))
+    )
 
 
 def hourly_on_plane_w_m2(sky: YearsOfLight, mounting: Mounting) -> FloatArray:

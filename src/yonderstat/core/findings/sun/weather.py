@@ -5,7 +5,7 @@ from dataclasses import replace as changed_copy
 
 from ...calendar import MONTH_NAMES
 from ...changes import Change, replace
-from ...climate import here_of
+from ...climate import here_of, relief_m
 from ...finding import Finding, Severity
 from ...report import Report
 from ...station import StationModel
@@ -21,6 +21,8 @@ from ..register import mild_rule, rule
 MUCH_SEA = 0.5
 """Where less than this of the sun's cells around, by weight, is land, the sea speaks for the place."""
 FAR_FILE_KM, STRANGE_FILE_KM = 50.0, 200.0
+STRANGE_HEIGHT_M = 400.0
+"""The packaged relief has a cell of some kilometres: stations in hills differ from it by 200 or 300 m. [C]"""
 SHADE_WORTH_SAYING, UNLIKE_CELL, WHOLE_YEAR_DAYS = 0.15, 0.30, 330
 
 
@@ -100,6 +102,29 @@ def file_from_elsewhere(station: StationModel, report: Report) -> Iterator[Findi
         why,
         "/sun/record",
         (remedy,),
+    )
+
+
+@mild_rule
+def file_of_a_strange_height(station: StationModel, report: Report) -> Iterator[Finding]:
+    """A weather file whose header gives a height that the ground there has not."""
+    record = station.design.sun.record
+    if station.design.sun.source != "record" or record is None or record.elevation_m is None:
+        return
+    if record.latitude_deg is None or record.longitude_deg is None:
+        return
+    ground_m = relief_m(round(record.latitude_deg, 3), round(record.longitude_deg, 3))
+    if abs(record.elevation_m - ground_m) < STRANGE_HEIGHT_M:
+        return
+    yield Finding(
+        "sun.file_height",
+        "mind",
+        "sun",
+        f"The weather file “{record.name}” says its station stands at {record.elevation_m:,.0f} m; "
+        f"the ground there is at about {ground_m:,.0f} m",
+        "Either the height or the place in its header is wrong, and with the place the sunshine of every month. "
+        "Check where the file was taken. In steep country a summit or a valley can differ that much from the map.",
+        "/sun/record",
     )
 
 
