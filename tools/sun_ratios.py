@@ -1,6 +1,7 @@
 """Measure what is planned on against typical-year files, and keep the ratios for the tests.
 
-python -m tools.sun_ratios FOLDER        FOLDER holds unpacked packages with EPW files; pvlib's own three are added
+python -m tools.sun_ratios FOLDER        FOLDER holds a folder of EPW files for each package they come from, named like
+                                         it; pvlib's own three are added
 
 The files themselves are not kept: the wheels that carry them are large. Each row is one place: the sun on a plane
 tilted like the latitude by the packaged reanalysis with the planning allowance, dust left out, over the sum of the
@@ -52,9 +53,11 @@ def main() -> int:
     """Measure every present-day file once, by its place."""
     warnings.simplefilter("ignore")
     rows: dict[tuple[float, float], list[object]] = {}
-    for path in sorted(Path(sys.argv[1]).rglob("*.epw")):
+    folder = Path(sys.argv[1])
+    for path in sorted(folder.rglob("*.epw")):
         if "RCP" in path.name:
             continue  # a climate to come is no measurement
+        package = path.relative_to(folder).parts[0]
         # Some files hold names in an older encoding; their figures are plain.
         text = io.StringIO(path.read_text(encoding="latin-1"))
         hours, place = pvlib.iotools.read_epw(text, coerce_year=2001)
@@ -62,7 +65,7 @@ def main() -> int:
         at = (round(place["latitude"], 2), round(place["longitude"], 2))
         found = ratios(hours, place["latitude"], place["longitude"], place["altitude"])
         if at not in rows and found is not None:
-            rows[at] = [f"{at[0]:.2f} {at[1]:.2f}", "accim-samples", at[0], *np.round(found, 4)]
+            rows[at] = [f"{at[0]:.2f} {at[1]:.2f}", package, at[0], *np.round(found, 4)]
     for name in ALL:
         hours, place = by_pvlib(name)
         at = (round(place["latitude"], 2), round(place["longitude"], 2))

@@ -10,7 +10,7 @@ from tools.sun_ratios import ratios
 
 from tests.typical_years import ALL, GREENSBORO, MIAMI, SAND_POINT, by_pvlib, text_of
 from yonderstat.core.calendar import year_days
-from yonderstat.core.climate import Here, climate_at
+from yonderstat.core.climate import Here, climate_at, relief_m
 from yonderstat.core.design import Brief, Sun
 from yonderstat.core.rehearse.years import sun_spread
 from yonderstat.core.sun import (
@@ -24,6 +24,7 @@ from yonderstat.core.sun import (
     on_plane_kwh_m2,
     plane_sun,
     recorded,
+    resource_at,
     sky_grid,
 )
 from yonderstat.core.weather import (
@@ -277,9 +278,54 @@ HELD_BACK = 3
 
 def measured_ratios() -> list[tuple[float, np.ndarray]]:
     """Latitude, and planned on over measured by month, of every typical-year file (tools/sun_ratios.py)."""
+    return [(latitude, ratio) for latitude, _, ratio in measured_places()]
+
+
+def measured_places() -> list[tuple[float, float, np.ndarray]]:
+    """Latitude, longitude and the ratios of every file."""
     with RATIOS.open(encoding="utf-8") as file:
         rows = list(csv.DictReader(file))
-    return [(float(row["latitude_deg"]), np.array([float(row[f"m{m:02d}"]) for m in range(1, 13)])) for row in rows]
+    return [
+        (*map(float, row["place"].split()), np.array([float(row[f"m{m:02d}"]) for m in range(1, 13)])) for row in rows
+    ]
+
+
+def off_in_its_worst_month(latitude: float, longitude: float, ratio: np.ndarray) -> float:
+    """How far the month that decides is off, in ranges of what is shown: 1 is just inside."""
+    resource = resource_at(latitude, longitude)
+    assert resource is not None
+    worst = int(np.argmin(resource.day_kwh_m2.mean(axis=1)))
+    return float(abs(np.log(ratio[worst])) / sun_spread(latitude, "cell")[worst])
+
+
+def heights_around_m(latitude: float, longitude: float) -> np.ndarray:
+    """Heights of the ground within the cell, in metres; sea is not above nothing."""
+    steps = np.linspace(-1.5, 1.5, 5)
+    return np.array([relief_m(round(latitude + dy, 3), round(longitude + dx, 3)) for dy in steps for dx in steps])
+
+
+def test_the_range_holds_in_the_month_that_decides() -> None:
+    """Worst months of all files: four in five inside; so near coasts, and so in hills."""
+    places = measured_places()
+    off = np.array([off_in_its_worst_month(*place) for place in places])
+    around = [heights_around_m(latitude, longitude) for latitude, longitude, _ in places]
+    coast = np.array([np.any(heights <= 0.0) for heights in around])
+    hills = np.array([np.std(heights) >= 150.0 for heights in around])
+    assert coast.sum() >= 10
+    assert hills.sum() >= 10
+    for chosen in (np.ones(off.size, dtype=bool), coast, hills):
+        assert np.mean(off[chosen] <= 1.0) >= 0.8
+
+
+def test_a_range_from_some_places_holds_at_those_held_back() -> None:
+    """The range that four in five of two thirds of the places need covers as many of the third that had no say."""
+    off = np.array([off_in_its_worst_month(*place) for place in measured_places()])
+    covered = 0
+    for first in range(HELD_BACK):
+        held = np.zeros(off.size, dtype=bool)
+        held[first::HELD_BACK] = True
+        covered += int(np.sum(off[held] <= max(1.0, np.quantile(off[~held], 0.8))))
+    assert covered / off.size >= 0.8
 
 
 def test_the_range_of_guessed_sun_covers_what_was_measured() -> None:
