@@ -1,13 +1,16 @@
 """Guided tests and upkeep: worked examples by hand, and what is refused."""
 
+from dataclasses import replace
 from datetime import date
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.samples import packhorse, quay_street, with_bank
+from tests.samples import harrier_ridge, packhorse, quay_street, with_bank
 from yonderstat.core.design import Design, KnownAmpHours, Module, design_from_document, document_of
+from yonderstat.core.live import forecast_of
 from yonderstat.core.log import (
     FigureError,
     at_label_rate,
@@ -23,8 +26,12 @@ from yonderstat.core.log import (
     procedures_of,
     tasks_of,
 )
+from yonderstat.core.rehearse import hourly_station
 from yonderstat.core.station import StationModel
 from yonderstat.core.store import peukert_hours
+
+NOON = 24 * 180 + 12
+"""Of a day at the end of June."""
 
 
 def judged(design: Design, kind: str, subject: str, **values: float):
@@ -242,12 +249,39 @@ def test_a_claim_about_trackers_is_worked_out_for_these_panels() -> None:
 
 def test_what_is_left_lasts_longer_from_a_fuller_bank() -> None:
     station = StationModel(packhorse())
-    full, half = left_of(station, 12.8, 12.0), left_of(station, 12.3, 12.0)
+    full, half = left_of(station, 12.8, 12.0, NOON), left_of(station, 12.3, 12.0, NOON)
     assert full.low_share > half.high_share
     for more, less in zip(full.tempos, half.tempos, strict=True):
         assert more.low_h >= less.high_h
-    assert "sure to be left" in left_of(station, 11.6, 12.0).words
-    assert left_of(StationModel(design_from_document({**document_of(packhorse()), "store": {}})), 12.5, 3.0) is None
+    assert "sure to be left" in left_of(station, 11.6, 12.0, NOON).words
+    bare = StationModel(design_from_document({**document_of(packhorse()), "store": {}}))
+    assert left_of(bare, 12.5, 3.0, NOON) is None
+
+
+@pytest.mark.parametrize("design", [packhorse(), harrier_ridge(), quay_street()])
+def test_the_log_and_live_say_the_same_of_what_is_left(design: Design) -> None:
+    """Live's forecast of the same charge at the same hour, in a weather of nothing: to the hour at every tempo."""
+    station = StationModel(design)
+    left = left_of(station, 12.5, 12.0, NOON)
+    hourly = hourly_station(station)
+    assert left is not None
+    assert hourly is not None
+    still = hourly.hours._replace(
+        panels_a=np.zeros_like(hourly.hours.panels_a),
+        fixed_a=np.zeros_like(hourly.hours.fixed_a),
+        backup_a=np.zeros_like(hourly.hours.backup_a),
+    )
+    told = forecast_of(replace(hourly, hours=still), NOON, left.low_share)
+    for mine, theirs in zip(left.tempos, told.tempos, strict=True):
+        years = [told.working[key].value for key in (theirs.soonest_h, theirs.middle_h)]
+        for value in years:
+            if value is None:
+                assert mine.high_h is None or mine.high_h >= told.hours
+            else:
+                assert mine.low_h is not None
+                assert mine.low_h <= value
+                assert mine.high_h is None or mine.high_h >= value
+    assert any(row.low_h is not None for row in left.tempos)
 
 
 def test_notices_tell_what_stands_out() -> None:

@@ -11,6 +11,7 @@ from sqlalchemy import Engine
 
 from yonderstat.core import Report
 from yonderstat.core.bounds import fault_of_moment
+from yonderstat.core.calendar import hour_of_year
 from yonderstat.core.changes import Change
 from yonderstat.core.electrical import blocks_of_12v
 from yonderstat.core.log import (
@@ -266,12 +267,12 @@ def _leak(readings: list[StoredReading], station: StationModel) -> Leak | None:
     return None
 
 
-def _left(readings: list[StoredReading], station: StationModel) -> Left | None:
+def _left(readings: list[StoredReading], station: StationModel, now: datetime) -> Left | None:
     newest = next((item for item in readings if item.kind == "rest" and item.value is not None), None)
-    if newest is None or newest.value is None or datetime.now(UTC) - newest.taken_at > FRESH:
+    if newest is None or newest.value is None or now - newest.taken_at > FRESH:
         return None
     try:
-        return left_of(station, newest.value, read_line(newest.said).second)
+        return left_of(station, newest.value, read_line(newest.said).second, hour_of_year(now))
     except ReadingError:
         return None
 
@@ -308,7 +309,7 @@ def log_api(archive: Archive, engine: Engine) -> Api:
             total,
             against,
             list(notices),
-            _left(readings, station),
+            _left(readings, station, datetime.now(zone)),
             noise,
             _held(readings, station),
             exponent_meaning(station, _discharges(readings)),

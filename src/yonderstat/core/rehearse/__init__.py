@@ -6,7 +6,7 @@ from .failures import Failure, FailuresReport, failures_report
 from .half_again import HalfAgain, half_again
 from .kernel import COMFORT, DEFERRED, USEFUL, Hours, Rules
 from .mitigation import Mitigation
-from .onward import Life, charge_from, charge_of_year, dullest_year, life_of
+from .onward import Life, charge_from, charge_of_year, dullest_year, hours_left, life_of
 from .rationing import Ration, Rationing, RationReport, ration
 from .reliability import Reliability, reliability_of
 from .report import LENGTHS_D, YearBand, YearsReport, years_report
@@ -85,6 +85,7 @@ __all__ = [
     "half_again",
     "hourly_loads",
     "hourly_station",
+    "hours_left",
     "hours_to_recharge",
     "hours_without_source",
     "life_of",

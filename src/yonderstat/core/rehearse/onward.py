@@ -1,6 +1,6 @@
 """Every weather year from a state of charge and an hour of the year on: what a forecast and a stand-in are made of."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +22,8 @@ from .tally import tally_of
 
 FloatArray = NDArray[np.float64]
 DARK_EPS_A = 1e-9
+MOST_LEFT_H = 60 * HOURS
+"""What lasts longer than this has no end that matters."""
 
 
 def _onward(station: HourlyStation, year: int, at: NDArray[np.int64], loads: FloatArray) -> Hours:
@@ -78,6 +80,36 @@ def charge_from(
         shares[year] = out[:, OUT_CHARGE] / station.rules.full_ah
         dark[year] = (out[:, OUT_VITAL] < hours.load_a[:, 0] - DARK_EPS_A) & (hours.load_a[:, 0] > 0.0)
     return shares, dark
+
+
+def hours_left(station: HourlyStation, first_hour: int, charge_share: float, loads: FloatArray) -> FloatArray:
+    """Hours until the vital tier is not served, from a state of charge with nothing coming in.
+
+    Parameters
+    ----------
+    station : HourlyStation
+        The station hour by hour.
+    first_hour : int
+        Of the year.
+    charge_share : float
+        Of the whole bank, as it begins.
+    loads : ndarray of shape (8760, 4)
+        What each tier wants. [A]
+
+    Returns
+    -------
+    ndarray of shape (years,)
+        By the cold of each weather year; infinite where two months do not end it. [h]
+    """
+    hours = station.hours
+    still = hours._replace(
+        fixed_a=np.zeros_like(hours.fixed_a),
+        panels_a=np.zeros_like(hours.panels_a),
+        backup_a=np.zeros_like(hours.backup_a),
+    )
+    at = (first_hour + np.arange(MOST_LEFT_H)) % station.months.size
+    _, dark = charge_from(replace(station, hours=still), at, charge_share, loads)
+    return np.where(dark.any(axis=1), dark.argmax(axis=1).astype(float), np.inf)
 
 
 def charge_of_year(station: HourlyStation) -> FloatArray:

@@ -148,7 +148,7 @@ def hours_alike(
     total: FloatArray,
     diffuse: FloatArray,
     clearest_beam_w_m2: FloatArray,
-) -> None:
+) -> tuple[FloatArray, FloatArray]:
     """Let days run as the file's days of that brightness did; what the file cannot tell stays as it is.
 
     Parameters
@@ -160,11 +160,17 @@ def hours_alike(
     day_kwh_m2 : ndarray, shape (day, k)
         Their totals on the flat.
     total, diffuse : ndarray, shape (day, k, half-hour)
-        What an average sky makes of them, changed in place. [W/m²]
+        What an average sky makes of them. [W/m²]
     clearest_beam_w_m2 : ndarray, shape (day, half-hour)
         The most that clean air lets through across the rays: an hour's mean, taken at the half-hour in which the sun
         stands on the horizon, would be a beam that no air lets through. [W/m²]
+
+    Returns
+    -------
+    tuple of ndarray
+        Total and diffuse of the same shape. [W/m²]
     """
+    total, diffuse = total.copy(), diffuse.copy()
     above = grid.extra_w_m2[:, None] * np.maximum(np.cos(grid.zenith_rad), 0.0)
     solar_h = np.degrees(grid.hour_angle_rad) / 15.0 + NOON_H
     brightest = clearest_beam_w_m2 * np.maximum(np.cos(grid.zenith_rad), 0.0)
@@ -183,3 +189,4 @@ def hours_alike(
         dome = np.maximum(run * shapes.dome_share[day[:, None], hour], run - brightest[number])
         total[number, known] = run[known]
         diffuse[number, known] = dome[known]
+    return total, diffuse

@@ -200,7 +200,7 @@ def day_light(
     )
     if shapes is not None:
         beam_w_m2 = CLEAR_SKY_MARGIN * _clean_sky(grid, 0.0)["dni"]
-        hours_alike(shapes, grid, day_kwh_m2, total, diffuse, beam_w_m2)
+        total, diffuse = hours_alike(shapes, grid, day_kwh_m2, total, diffuse, beam_w_m2)
     diffuse = np.minimum(diffuse, total)
     extra = grid.extra_w_m2[:, None, None]
     # A sun at the horizon would ask for an endless beam; it can bring no more than reaches the air.

@@ -30,7 +30,7 @@ export function Standing({ log }: { log: Log }) {
           <dl className="flex flex-wrap gap-x-6">
             {log.left.tempos.map((row) => (
               <div key={row.tempo}>
-                <dt className="text-[12px] text-ink2">{row.tempo}, with no sun</dt>
+                <dt className="text-[12px] text-ink2">{row.tempo}, with nothing coming in</dt>
                 <dd className="font-[640]">{span(row.low_h, row.high_h)}</dd>
               </div>
             ))}
