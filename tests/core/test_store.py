@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.test_findings import find, patched
-from tests.samples import harrier_ridge, quay_street
+from tests.samples import harrier_ridge, quay_street, with_loads
 from yonderstat.core import Report, evaluate
 from yonderstat.core.changes import replace
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document
@@ -210,3 +210,31 @@ def test_parallel_adds_amp_hours_and_series_does_not(parallel: int, series: int,
     )
     assert number(more, "store.label_ah") == pytest.approx(parallel * number(one, "store.label_ah"))
     assert number(taller, "store.label_ah") == number(one, "store.label_ah")
+
+
+@pytest.mark.parametrize(
+    ("mode", "peak_a", "severity", "words"),
+    [
+        ("ssb", None, "fix", "Voice peaks"),
+        ("cw", None, "fix", "The Morse key"),
+        ("cw", 21.0, "stop", "The Morse key"),
+        ("ssb", 21.0, "fix", "Voice peaks"),
+        ("cw", 60.0, None, ""),
+        ("ssb", 60.0, None, ""),
+        ("data", 60.0, "stop", "Long carriers"),
+    ],
+)
+def test_a_morse_key_holds_its_current(mode: str, peak_a: float | None, severity: str | None, words: str) -> None:
+    """A syllable is over before electronics count it; a dash is not; a carrier is held against the steady rating."""
+    limits: dict[str, Any] = {"max_discharge_a": {"value": 21.0}}
+    if peak_a is not None:
+        limits["peak_discharge_a"] = {"value": peak_a}
+    design = quay({"limits": limits})
+    loads = [
+        load.model_copy(update={"mode": mode} if load.transmit_a and load.transmit_a.value > 10.0 else {})
+        for load in design.draw.loads
+    ]
+    trips = find(evaluate(with_loads(design, *loads)), "store.trips")
+    assert (trips and trips.severity) == severity
+    if trips is not None:
+        assert trips.sentence.startswith(words)

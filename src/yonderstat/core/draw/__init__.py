@@ -35,6 +35,7 @@ from .restart import ComesBack, comes_back, waits_for_a_hand
 from .tempos import TempoReport, tempo_report
 from .transmit import (
     KeyDown,
+    held_s,
     key_down,
     mode_share,
     power_in_use_w,
@@ -80,6 +81,7 @@ __all__ = [
     "has_mains",
     "has_mains_when_judged",
     "heaviest_month",
+    "held_s",
     "hours_in_words",
     "idle_daily_ah",
     "inverter_efficiency",

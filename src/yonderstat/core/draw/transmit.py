@@ -95,3 +95,9 @@ def transmitting_a(load: Load) -> float:
     if pressed is None:
         return load.receive_a.value
     return max(load.receive_a.value, pressed.amps * mode_share(load.mode))
+
+
+def held_s(mode: Mode | None) -> float:
+    """How long the key-down current flows without a gap: a syllable of speech, a dash of Morse at some ten words a
+    minute, a whole transmission where the carrier is held or no mode is named. From memory. [s]"""
+    return math.inf if mode is None else float(rows_by("modes", "mode")[mode]["held_s"])

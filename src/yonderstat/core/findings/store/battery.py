@@ -1,11 +1,12 @@
 """Findings about what the batteries are, and what they are asked to do."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from ...changes import replace
 from ...claim import less, more
 from ...design import Bank, with_bank
-from ...draw import Step, mode_share, most_together_a
+from ...draw import Step, held_s, most_together_a
 from ...finding import Finding
 from ...report import Report
 from ...station import StationModel
@@ -21,8 +22,8 @@ from ..remedies import lasting, try_change
 WORN_SHARE = 0.8
 FULL_WITHIN_D, DAYS = 14.0, 365
 """Lead that is not full for longer sulphates. [C] common practice."""
-LONG_CARRIER_SHARE = 0.95
-"""A mode that takes this share of the key-down current is a long carrier; speech and keying come in peaks."""
+CARRIER_S, DASH_S = 1.0, 0.1
+"""A current held this long is a carrier, and one held this long a dash; what is shorter is a syllable of speech. [C]"""
 
 
 def _label_ah(bank: Bank) -> float:
@@ -293,21 +294,31 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
     )
 
 
-SPEECH = Step(0.0, frozenset())
-"""Speech and keying come in peaks: for the steady draw they add nothing."""
+@dataclass(frozen=True, slots=True)
+class _KeyedAmps:
+    """What a battery sees, all receive currents counted, by how long it flows. [A]"""
+
+    carriers: float
+    """Whole transmissions."""
+    dashes: float
+    """With each dash of a Morse key."""
+    peaks: float
+    """With each syllable."""
 
 
-def _steady_and_peak_a(station: StationModel) -> tuple[float, float]:
-    """What long carriers draw beside all receive currents, and what voice peaks reach. [A]"""
+def _keyed_amps(station: StationModel) -> _KeyedAmps:
     standing_a = sum(item.standing_a for item in station.draw.loads)
-    peaks = [item.step for item in station.draw.loads]
-    carriers = [
-        step
-        if item.load.transmit_a is None or mode_share(item.load.mode) >= LONG_CARRIER_SHARE
-        else Step(0.0, step.groups)
-        for item, step in zip(station.draw.loads, peaks, strict=True)
-    ]
-    return standing_a + most_together_a(carriers), standing_a + most_together_a(peaks)
+
+    def holding(least_s: float) -> float:
+        steps = [
+            item.step
+            if item.load.transmit_a is None or held_s(item.load.mode) >= least_s
+            else Step(0.0, item.step.groups)
+            for item in station.draw.loads
+        ]
+        return standing_a + most_together_a(steps)
+
+    return _KeyedAmps(holding(CARRIER_S), holding(DASH_S), holding(0.0))
 
 
 @rule
@@ -322,22 +333,33 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     steady = limit.value * bank.parallel if limit else kind.discharge_share_max * _label_ah(bank)
     burst = bank.limits.peak_discharge_a.value * bank.parallel if bank.limits.peak_discharge_a else steady
-    lasting_a, peak_a = _steady_and_peak_a(station)
-    if lasting_a > steady:
+    amps, stated = _keyed_amps(station), bank.limits.peak_discharge_a is not None
+    if amps.carriers > steady:
         yield Finding(
             "store.trips",
             "stop",
             "store",
-            f"Long carriers draw {lasting_a:.0f} A, and the battery lets {steady:.0f} A out",
+            f"Long carriers draw {amps.carriers:.0f} A, and the battery lets {steady:.0f} A out",
             "Its electronics cut off in mid-transmission, and everything on the bus goes with it.",
             "/store/bank/limits/max_discharge_a",
         )
-    elif peak_a > burst:
+    elif amps.dashes > burst:
+        yield Finding(
+            "store.trips",
+            "stop" if stated else "fix",
+            "store",
+            f"The Morse key draws {amps.dashes:.0f} A, and the battery lets {burst:.0f} A out"
+            + (" for moments" if stated else ""),
+            "A key holds its current through every dash, and for seconds while the set is tuned: long enough for the "
+            "battery's electronics to cut off." + ("" if stated else " Look up the peak rating and its time."),
+            "/store/bank/limits/peak_discharge_a",
+        )
+    elif amps.peaks > burst:
         yield Finding(
             "store.trips",
             "fix",
             "store",
-            f"Voice peaks reach {peak_a:.0f} A, and the battery lets {burst:.0f} A out for moments",
+            f"Voice peaks reach {amps.peaks:.0f} A, and the battery lets {burst:.0f} A out for moments",
             "Speech averages far less than its peaks, but electronics act on peaks. "
             "Look up the peak rating and its time.",
             "/store/bank/limits/peak_discharge_a",
