@@ -231,6 +231,46 @@ def test_a_source_finding_and_its_weight(fields: dict[str, Any], key: str, sever
     assert finding.severity == severity
 
 
+def changeover(chemistry: str = "lifepo4", purpose: str = "standby", **fields: Any) -> Design:
+    design = charger(**{"kind": "changeover", "volts": {"value": 14.5}, "amps": {"value": 20.0}, **fields})
+    bank = design.store.bank.model_copy(update={"chemistry": chemistry, "unit_v": 12.0 if chemistry == "agm" else 12.8})
+    store = design.store.model_copy(update={"bank": bank})
+    brief = design.brief.model_copy(update={"purpose": purpose})
+    return design.model_copy(update={"store": store, "brief": brief})
+
+
+def test_absorption_volts_behind_a_changeover_are_a_school_until_they_are_held_for_weeks() -> None:
+    """[handbook, C] such units ask for 14.3 V with AGM and 14.5 V with lithium iron phosphate."""
+    for chemistry, volts in (("lifepo4", 14.5), ("agm", 14.3)):
+        held = find(evaluate(changeover(chemistry, volts={"value": volts})), "array.held_high.c")
+        assert held is not None
+        assert held.severity == "fix"
+        assert f"often fed at {volts:.1f} V" in held.why
+    some_hours = changeover(hours_per_day={"value": 4.0, "basis": "stated"})
+    assert find(evaluate(some_hours), "array.held_high.c") is None
+    away = changeover(purpose="deployment")
+    assert find(evaluate(away), "array.held_high.c") is None
+    assert find(evaluate(changeover(purpose="deployment", at_home=True)), "array.held_high.c") is not None
+    other = find(evaluate(changeover(volts={"value": 14.3})), "array.held_high.c")
+    assert other is not None
+    assert "often fed" not in other.why
+
+
+def test_a_changeover_has_two_ratings() -> None:
+    """It charges with 0.5 A and passes 40: the draw is held against what passes, the bank against the charge."""
+    alone = charger(kind="changeover", amps={"value": 0.5})
+    assert find(evaluate(alone), "array.supply_small.c") is not None
+    both = charger(kind="changeover", amps={"value": 0.5}, passes_a={"value": 40.0})
+    report = evaluate(both)
+    assert find(report, "array.supply_small.c") is None
+    assert report.working["array.charger.c.amps"].number == 0.5
+    runs = {run.leg.id: run for run in StationModel(both).bus.runs}
+    assert runs["source-c"].carried.continuous_a == 40.0
+    few = evaluate(charger(kind="changeover", amps={"value": 20.0}, passes_a={"value": 5.0}))
+    passing = [item for item in few.findings if item.id.startswith("bus.part.main.")]
+    assert any("changeover unit rated for 5 A" in item.sentence for item in passing)
+
+
 def test_a_mended_harrier_ridge() -> None:
     """Design A with its controller changed by the remedy: June is better, and the ladder's trouble is gone."""
     before = evaluate(harrier_ridge())

@@ -7,7 +7,7 @@ from yonderstat.core.shelf import Shelf
 
 WITHOUT = {"id", "basis", "format", "version", "finding", "at", "by"}
 """Fields that name a row, or are written by the program."""
-NOT_TYPED = {"WeatherRecord", "MonthWarmth", "Tick"}
+NOT_TYPED = {"RecordHours", "WeatherRecord", "MonthWarmth", "Tick"}
 """Sections that come out of a file or of a tick."""
 
 

@@ -2434,6 +2434,8 @@ export interface components {
              */
             noise: string;
             /** @default null */
+            passes_a: components["schemas"]["KnownAmps"] | null;
+            /** @default null */
             quiet_h: components["schemas"]["KnownHours"] | null;
             /**
              * Shows
@@ -3813,6 +3815,8 @@ export interface components {
              * @default
              */
             noise?: string;
+            /** @default null */
+            passes_a?: components["schemas"]["GivenKnownAmps"] | null;
             /** @default null */
             quiet_h?: components["schemas"]["GivenKnownHours"] | null;
             /**

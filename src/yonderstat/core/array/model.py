@@ -61,6 +61,13 @@ class ChargeSource:
     """It must not run together with the others."""
     charges: bool = True
     """Whether its volts put current into the bank at all."""
+    passes_a: float = 0.0
+    """What it can give to the station beside, on its own lead."""
+
+    @property
+    def lead_a(self) -> float:
+        """The most its own lead carries."""
+        return max(self.amps, self.passes_a)
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,7 +162,8 @@ def _sources(
     for charger in design.array.chargers:
         if reaches(design, charger.id):
             charges = charger.kind != "selector" and supply_verdict(charger, design, absorb_v)[0]
-            yield ChargeSource(charger.id, charger.name, charger.amps.value, charger.alone, charges)
+            passes_a = charger.passes_a.value if charger.kind == "changeover" and charger.passes_a else 0.0
+            yield ChargeSource(charger.id, charger.name, charger.amps.value, charger.alone, charges, passes_a)
 
 
 def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel:

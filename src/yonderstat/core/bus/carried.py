@@ -128,7 +128,7 @@ def _on_end_a(loads: Sequence[LoadDraw]) -> float:
 
 def _given_a(legs: Sequence[Leg], array: ArrayModel) -> dict[int, float]:
     """The most that every source puts in, by the place of its run. [A]"""
-    amps: dict[str, float] = {source.id: source.amps for source in array.sources}
+    amps: dict[str, float] = {source.id: source.lead_a for source in array.sources}
     joined: dict[str, float] = {}
     for string in array.strings:
         leader = string.string.joins or string.string.id

@@ -161,6 +161,19 @@ def _begins_at_the_post(legs: dict[str, Leg], run: str) -> bool:
     return True
 
 
+def _passing(legs: dict[str, Leg], design: Design) -> dict[str, Leg]:
+    """The same with a changeover rated for what its row among the sources says it passes, where the run is silent."""
+    passes = [item.passes_a for item in design.array.chargers if item.kind == "changeover" and item.passes_a]
+    if not passes:
+        return legs
+
+    def rated(part: RunPart) -> RunPart:
+        unrated = part.kind == "changeover" and part.rating_a is None
+        return part.model_copy(update={"rating_a": passes[0]}) if unrated else part
+
+    return {run: replace(leg, parts=tuple(rated(part) for part in leg.parts)) for run, leg in legs.items()}
+
+
 def topology_of(design: Design) -> tuple[tuple[Leg, ...], tuple[Amiss, ...]]:
     """Every run, those nearer the post first, and the rows of the document that could not be taken as they stand.
 
@@ -176,6 +189,7 @@ def topology_of(design: Design) -> tuple[tuple[Leg, ...], tuple[Amiss, ...]]:
             legs[row.id] = _own_block(row, index, design)
         else:
             amiss.append(Amiss(index, row.id, "nothing"))
+    legs = _passing(legs, design)
     for run, leg in list(legs.items()):
         if leg.index is None or leg.fed_from == POST:
             continue

@@ -170,6 +170,9 @@ class Charger(Section):
     name: Name
     kind: ChargerKind = "mains"
     amps: KnownAmps = KnownAmps(value=10.0)
+    """What it charges the bank with, at most."""
+    passes_a: KnownAmps | None = None
+    """What a changeover passes to the station while the mains are there: its other rating."""
     volts: KnownVolts | None = None
     """Set or stated output volts."""
     least_v: KnownVolts | None = None

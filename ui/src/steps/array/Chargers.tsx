@@ -53,6 +53,15 @@ function ChargerItem({ index }: { index: number }) {
       <div className="grid gap-3 sm:grid-cols-3">
         <ChoiceField label="Kind of source" path={[...path, "kind"]} choices={choices?.charger_kinds} />
         <NumberField label="Amps" path={[...path, "amps"]} dimension="amps" known />
+        {charger.kind === "changeover" && (
+          <NumberField
+            label="Passes to the station"
+            path={[...path, "passes_a"]}
+            dimension="amps"
+            known
+            optional
+          />
+        )}
         <NumberField
           label="Volts, set or stated"
           path={[...path, "volts"]}

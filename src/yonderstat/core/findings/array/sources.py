@@ -6,7 +6,8 @@ from ...array import is_too_high, most_charge_v, rated_input_v
 from ...calendar import HOURS_A_DAY
 from ...changes import replace
 from ...claim import more
-from ...design import with_array
+from ...data import rows_by
+from ...design import Bank, Charger, with_array
 from ...electrical import blocks_of_12v
 from ...finding import Finding
 from ...report import Report
@@ -188,6 +189,27 @@ def feeds_back(station: StationModel, report: Report) -> Iterator[Finding]:
         )
 
 
+def _held_for_weeks(station: StationModel, charger: Charger) -> bool:
+    """Whether its mains are there for weeks on end: at a site that has them, or where the station stands between its
+    journeys; not where it is said to run some hours of the day."""
+    some_hours = charger.hours_per_day.basis != "default" and charger.running_h < HOURS_A_DAY / 2
+    return (station.purpose.mains_normally or charger.at_home) and not some_hours
+
+
+def _asked_of_a_supply(charger: Charger, bank: Bank) -> str:
+    """That a changeover unit is usually fed at just these volts, which is a school; in words."""
+    row = rows_by("changeover_volts", "chemistry").get(bank.chemistry)
+    if charger.kind != "changeover" or row is None or charger.volts is None:
+        return ""
+    asked_v = float(row["volts_12v"]) * blocks_of_12v(bank.unit_v * bank.series)
+    if abs(charger.volts.value - asked_v) > NEAR_V + 1e-9:
+        return ""
+    return (
+        f" Such units are often fed at {asked_v:.1f} V for this kind of battery, so that it is full soon after an "
+        "outage: a school that suits some hours a day."
+    )
+
+
 @rule
 def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     """Absorption volts held for weeks."""
@@ -201,7 +223,7 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     for index, charger in enumerate(station.design.array.chargers):
         if charger.kind not in HELD or charger.volts is None or charger.volts.value <= most + NEAR_V:
             continue
-        if charger.stops_when_full or is_too_high(charger, bank):
+        if charger.stops_when_full or is_too_high(charger, bank) or not _held_for_weeks(station, charger):
             continue
         told = more("volts", charger.id, charger.volts.value, most, "V")
         yield Finding(
@@ -210,7 +232,8 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             "array",
             f"{charger.name} holds the bank at {told.words[0]} for weeks, and {told.words[1]} is the most for that",
             "That is an absorption level: right for some hours, wrong for weeks. "
-            + ("Lead dries out." if kind_of(bank.chemistry).is_lead else "Lithium ages fast while it is full."),
+            + ("Lead dries out." if kind_of(bank.chemistry).is_lead else "Lithium ages fast while it is full.")
+            + _asked_of_a_supply(charger, bank),
             f"/array/chargers/{index}/volts",
             claims=(told,),
         )
@@ -221,15 +244,23 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
     """A supply or maintainer that gives hardly more than the station draws."""
     average = report.working[report.draw.average_a].number
     for index, charger in enumerate(station.design.array.chargers):
-        if charger.kind not in HELD or average <= 0 or charger.amps.value >= MARGIN * average:
+        # A changeover feeds the station past the bank: what it passes is what counts, where that is known.
+        passes = charger.passes_a if charger.kind == "changeover" else None
+        gives_a = passes.value if passes else charger.amps.value
+        if charger.kind not in HELD or average <= 0 or gives_a >= MARGIN * average:
             continue
         yield Finding(
             f"array.supply_small.{charger.id}",
-            "fix" if charger.amps.value <= average else "mind",
+            "fix" if gives_a <= average else "mind",
             "array",
-            f"{charger.name} gives {charger.amps.value:g} A, and the station draws {average:.1f} A on average",
-            "What is left over charges the bank; with nothing left over it runs down on mains."
-            + _keyed_at_most(station, charger.amps.value),
+            f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A, and the station draws {average:.1f} A on "
+            "average",
+            (
+                "What it does not pass the bank must give, and runs down on mains."
+                if passes
+                else "What is left over charges the bank; with nothing left over it runs down on mains."
+            )
+            + _keyed_at_most(station, gives_a),
             f"/array/chargers/{index}/amps",
         )
 
