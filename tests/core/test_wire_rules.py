@@ -76,6 +76,34 @@ def test_a_converter_between_banks_carries_what_it_passes() -> None:
     assert StationModel(with_store(station(), layers=[layer])).bus.run("layer-two").carried.peak_a == 20.0
 
 
+def beside_the_sets(length_m: float = 1.0, fed_from: str = "main") -> Design:
+    bank = station().store.bank
+    design = with_store(station(), layers=[Layer(id="box", name="Box", joining="lead", bank=bank or Bank())])
+    length, wire = KnownLength(value=length_m), KnownWire(value=16.0)
+    return with_bus(design, runs=[BusRun(id="layer-box", fed_from=fed_from, length_m=length, mm2=wire)])
+
+
+def test_a_battery_beside_the_sets_lifts_their_volts_and_is_charged_by_its_lead() -> None:
+    """The nearer the more; at the post less than at the bus; and nobody says that nothing charges it."""
+    alone = StationModel(station()).bus.of_load("set")
+    near, far, at_post = (
+        StationModel(beside_the_sets(*how)).bus.of_load("set") for how in ((1.0,), (20.0,), (1.0, "post"))
+    )
+    assert alone is not None
+    assert near is not None
+    assert far is not None
+    assert at_post is not None
+    assert near.keyed_v[2] > far.keyed_v[2] > alone.keyed_v[2] + 0.01
+    assert near.keyed_v[2] > at_post.keyed_v[2] > alone.keyed_v[2]
+    for item in (alone, near, far, at_post):
+        # What is lost on the way, step by step, is what lies between the rested bank and the set.
+        assert item.rest_v[2] - item.bank_v[3] - item.walk_v[:, 3].sum() == pytest.approx(item.keyed_v[2], abs=1e-6)
+    report = evaluate(beside_the_sets())
+    assert find(report, "store.uncharged.box") is None
+    charged = next(item for item in report.store.charged if item.id == "box")
+    assert charged.sources == ("Main bank (by the levelling lead)",)
+
+
 def test_a_fuse_is_never_proposed_above_the_wire_that_is_there() -> None:
     """4: “100 A” on #10, “the wire is protected”."""
     design = laid(station(), mm2=KnownWire(value=1.5), fuse=RunFuse(kind="none"))

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from yonderstat.core.bus import Carried, Network, fuse_for, precharge
+from yonderstat.core.bus import Beside, Carried, Network, fuse_for, precharge
 from yonderstat.core.design import WiringSchool
 from yonderstat.core.draw import inverter_input_a
 from yonderstat.core.electrical import (
@@ -144,6 +144,35 @@ def test_more_power_than_the_wire_carries_stalls_and_does_not_hang() -> None:
     network = Network(np.ones((1, 1)), np.array([1.0]), np.zeros(1), 12.0)
     volts, _ = network.settled(np.array([12.5]), np.array([0.02]), np.zeros((1, 1)), np.array([[50.0]]))
     assert 0.0 <= float(volts[0, 0]) < 6.0
+
+
+@pytest.mark.parametrize("at_the_bus", [True, False])
+def test_a_battery_beside_the_sets_is_a_source_of_the_net(at_the_bus: bool) -> None:
+    """[closed form] nodal analysis: conductances, currents injected, one linear system, by no code of ours.
+
+    Nodes: post, bus, two sets. A battery of 13.0 V behind 25 mΩ at the bus (or at the post), the main one of 12.8 V
+    behind 20 mΩ at the post.
+    """
+    main_ohm, branch_ohm, bank_ohm, beside_ohm = 0.03, np.array([0.04, 0.06]), 0.02, 0.025
+    drawn = np.array([[20.0, 1.0], [3.0, 15.0]])
+    paths = np.array([[1.0, 1.0, 0.0], [1.0, 0.0, 1.0]])
+    network = Network(paths, np.array([main_ohm, *branch_ohm]), np.zeros(3), 12.0)
+    way = np.array([[1.0 if at_the_bus else 0.0, 0.0, 0.0]])
+    beside = Beside(way, np.full((1, 2), beside_ohm), np.full((1, 2), 13.0))
+    volts, _ = network.settled(np.full(2, 12.8), np.full(2, bank_ohm), drawn, np.zeros((2, 2)), beside)
+    given = network.source(np.full(2, 12.8), np.full(2, bank_ohm), beside).beside_a(drawn)
+    for case in range(2):
+        siemens = np.zeros((4, 4))
+        for one, other, ohm in ((0, 1, main_ohm), (1, 2, branch_ohm[0]), (1, 3, branch_ohm[1])):
+            siemens[[one, other], [one, other]] += 1.0 / ohm
+            siemens[[one, other], [other, one]] -= 1.0 / ohm
+        amps = np.array([0.0, 0.0, -drawn[0, case], -drawn[1, case]])
+        for node, ohm, rest_v in ((0, bank_ohm, 12.8), (1 if at_the_bus else 0, beside_ohm, 13.0)):
+            siemens[node, node] += 1.0 / ohm
+            amps[node] += rest_v / ohm
+        nodes = np.linalg.solve(siemens, amps)
+        assert volts[:, case] == pytest.approx(nodes[2:], abs=1e-9)
+        assert given[0, case] == pytest.approx((nodes[1 if at_the_bus else 0] - 13.0) / beside_ohm, abs=1e-9)
 
 
 def test_sizes_are_called_as_the_trade_calls_them() -> None:

@@ -9,13 +9,14 @@ from .explain_box import inside_w
 from .grades import grade_of, grades_of, volt_grades
 from .leads import Lead, LeadFigures, leads_of
 from .model import BusModel, bus_model, lowest_given_v
-from .network import Network
+from .network import Beside, Network, Source
 from .report import BusReport, Grade, LoadAtBus, RunFigures
 from .runs import Run, part_rating_a
 from .topology import load_run, rail_run
 from .volts import LoadVolts
 
 __all__ = [
+    "Beside",
     "BusModel",
     "BusReport",
     "Carried",
@@ -28,6 +29,7 @@ __all__ = [
     "Network",
     "Run",
     "RunFigures",
+    "Source",
     "box_heat",
     "bus_model",
     "bus_report",

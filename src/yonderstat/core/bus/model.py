@@ -17,7 +17,7 @@ from .conductors import Carried, Fuse
 from .grades import volt_grades
 from .runs import Run, run_fuse, settled_run
 from .topology import Amiss, Leg, topology_of
-from .volts import LEAST_OHM, LoadVolts, load_volts
+from .volts import LEAST_OHM, BesideBank, LoadVolts, load_volts
 
 LEVELS = ("full", "half", "end")
 NEC_ZONES, NEC_NORTH_DEG = ("America/", "Pacific/Honolulu"), 14.0
@@ -139,11 +139,16 @@ def bus_model(
     found: tuple[LoadVolts, ...] = ()
     if bank is not None and taps:
         cold_c = (hard_c, bank.least_c, warm_c)
-        found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c)
+        beside = [
+            BesideBank(place, links[leg.of].bank)
+            for place, leg in enumerate(legs)
+            if leg.feeds == "layer" and links[leg.of].joining == "lead"
+        ]
+        found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c, beside)
         thicker = _for_their_windows(found, runs)
         if thicker:
             runs = settled.runs(thicker)
-            found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c)
+            found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c, beside)
     prospective_a = full_v / short_ohm if bank else 0.0
     return BusModel(book, bus_v, tuple(runs), amiss, bank_ohm, prospective_a, highest_v, full_v, found)
 

@@ -7,13 +7,13 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..design import BUS, Design, Load, Rail
+from ..design import BUS, Bank, Design, Load, Rail
 from ..draw import LoadDraw, keyed_together, power_within_w
 from ..electrical import Window, usual_window
 from ..store import BankModel, bank_resistance_ohm, rest_v
 from .carried import Tap
 from .converters import InputWindow, input_window, output_v
-from .network import Network
+from .network import Beside, Network, Source
 from .runs import Run
 
 FloatArray = NDArray[np.float64]
@@ -62,6 +62,15 @@ class LoadVolts:
     def most_w(self) -> tuple[float | None, float | None]:
         """The highest transmit power a full and a half used bank carry; None where the set names no power."""
         return _most_w(self.reach.solved, self.item, self.window, list(self.path), self.reach.row)
+
+
+@dataclass(frozen=True, slots=True)
+class BesideBank:
+    """A battery that a lead keeps in parallel with the main bank."""
+
+    place: int
+    """Of its lead among the runs."""
+    bank: Bank
 
 
 @dataclass(frozen=True)
@@ -129,15 +138,34 @@ class _Solved:
         told: list[list[float]] = self.volts.tolist()
         return told
 
+    bank_ohms: FloatArray
+    """Of the bank in every case."""
+    beside: Beside | None
+    """Batteries that lie in parallel with the bank."""
+
+    @cached_property
+    def source(self) -> Source | None:
+        """The bank with the batteries beside it as the taps see them; None where it stands alone."""
+        if self.beside is None:
+            return None
+        rest = np.tile(np.repeat(self.rest_v, 3), len(self.cases.keyed))
+        return self.network.source(rest, self.bank_ohms, self.beside)
+
+    @cached_property
+    def beside_amps(self) -> FloatArray:
+        """What each battery beside takes in every case; less than nothing where it gives."""
+        return np.zeros((0, self.amps.shape[1])) if self.source is None else self.source.beside_a(self.amps)
+
     @cached_property
     def run_amps(self) -> FloatArray:
         """Of every run in every case."""
-        return np.asarray(self.network.paths.T @ self.amps)
+        drawn = self.network.paths.T @ self.amps
+        return np.asarray(drawn if self.beside is None else drawn + self.beside.paths.T @ self.beside_amps)
 
     @cached_property
     def bank_amps(self) -> FloatArray:
         """Out of the bank in every case."""
-        return np.asarray(self.amps.sum(axis=0))
+        return np.asarray(self.amps.sum(axis=0) + self.beside_amps.sum(axis=0))
 
 
 def _solved(
@@ -149,6 +177,7 @@ def _solved(
     paths: dict[int, list[int]],
     temperatures_c: tuple[float, float, float],
     keying: list[int],
+    beside: Sequence[BesideBank],
 ) -> _Solved:
     steps = [item.step for item in loads]
     cases = _Cases(
@@ -164,8 +193,38 @@ def _solved(
     ohms = [max(bank_resistance_ohm(bank.bank, bus_v, value), LEAST_OHM) for value in temperatures_c]
     count = len(cases.keyed)
     rest = np.tile(np.repeat([full_v, half_v, end_v], 3), count)
-    volts, amps = network.settled(rest, np.tile(ohms, 3 * count), *_amps(taps, loads, cases))
-    return _Solved(bank, loads, runs, paths, network, cases, (full_v, half_v, end_v), ohms[0], volts, amps)
+    bank_ohms = np.tile(ohms, 3 * count)
+    others = _beside(beside, bank, bus_v, runs, paths, cases)
+    volts, amps = network.settled(rest, bank_ohms, *_amps(taps, loads, cases), others)
+    return _Solved(
+        bank, loads, runs, paths, network, cases, (full_v, half_v, end_v), ohms[0], volts, amps, bank_ohms, others
+    )
+
+
+def _beside(
+    beside: Sequence[BesideBank],
+    bank: BankModel,
+    bus_v: float,
+    runs: list[Run],
+    paths: dict[int, list[int]],
+    cases: _Cases,
+) -> Beside | None:
+    """The batteries beside the main one, as full and as warm as it; of unlike kinds the lower resting volts count, as
+    what the one gives the other is not to be leaned on."""
+    if not beside:
+        return None
+    way = np.zeros((len(beside), len(runs)))
+    rest, ohm, count = [], [], len(cases.keyed)
+    for row, item in enumerate(beside):
+        way[row, paths[item.place][:-1]] = 1.0
+        resting = [
+            min(rest_v(item.bank, bus_v, share), rest_v(bank.bank, bus_v, share)) - runs[item.place].drop_v
+            for share in cases.shares
+        ]
+        own = [bank_resistance_ohm(item.bank, bus_v, value) for value in cases.temperatures_c]
+        rest.append(np.tile(np.repeat(resting, 3), count))
+        ohm.append(np.tile(np.array(own) + runs[item.place].ohm, 3 * count))
+    return Beside(way, np.maximum(np.array(ohm), LEAST_OHM), np.array(rest))
 
 
 def load_volts(
@@ -177,11 +236,12 @@ def load_volts(
     runs: list[Run],
     paths: dict[int, list[int]],
     temperatures_c: tuple[float, float, float],
+    beside: Sequence[BesideBank] = (),
 ) -> tuple[LoadVolts, ...]:
     hung = {number for tap in taps for number in tap.loads}
     keying = [number for number in sorted(hung) if loads[number].step.adds_a > 0.0]
     own = {number: 2 + place for place, number in enumerate(keying)}
-    solved = _solved(bank, bus_v, loads, taps, runs, paths, temperatures_c, keying)
+    solved = _solved(bank, bus_v, loads, taps, runs, paths, temperatures_c, keying, beside)
     rails = {rail.id: rail for rail in design.draw.rails}
     found = {
         number: _one_load(solved, row, tap, number, own.get(number, 1), rails.get(loads[number].load.rail), bus_v)
@@ -232,19 +292,20 @@ def _most_w(
     if window is None or item.load.rated_w is None or item.load.transmit_a is None:
         return None, None
     network, bank = solved.network, solved.bank.bank
-    shared = (network.paths * network.ohm) @ network.paths[row]
-    amps = solved.amps[:, solved.cases.column(0, 0, 0)].copy()
+    receiving = solved.cases.column(0, 0, 0)
+    amps = solved.amps[:, receiving].copy()
     amps[row] -= item.receive_a
     limit = bank.limits.peak_discharge_a or bank.limits.max_discharge_a
     most_a = limit.value * bank.parallel - float(amps.sum()) if limit else np.inf
-    diodes_v = sum(solved.runs[place].drop_v for place in way)
-    others_v = solved.bank_ohm * float(amps.sum()) + float(shared @ amps)
-    ohm = max(solved.bank_ohm + float(shared[row]), LEAST_OHM)
+    if solved.source is None:
+        ohms = solved.bank_ohm + (network.paths * network.ohm) @ network.paths[row]
+        open_v = [rested_v - sum(solved.runs[place].drop_v for place in way) for rested_v in solved.rest_v[:2]]
+    else:
+        ohms = solved.source.ohm[receiving][row]
+        open_v = [float(solved.source.open_v[row, solved.cases.column(0, share, 0)]) for share in (0, 1)]
+    others_v, ohm = float(ohms @ amps), max(float(ohms[row]), LEAST_OHM)
     full_w, half_w = (
-        power_within_w(
-            item.load,
-            max(0.0, min((rested_v - diodes_v - window.low_v - others_v) / ohm, most_a)) / item.load.quantity,
-        )
-        for rested_v in solved.rest_v[:2]
+        power_within_w(item.load, max(0.0, min((given_v - window.low_v - others_v) / ohm, most_a)) / item.load.quantity)
+        for given_v in open_v
     )
     return full_w, half_w

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from ..design import MAIN, Design
 
 ALTERNATOR = "alternator"
+PASSED_ON = {"lead": "by the levelling lead", "converter": "through the converter"}
+"""Ways of joining by which the main bank charges a layer without a path of its own."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,6 +62,7 @@ def bank_names(design: Design) -> dict[str, str]:
 def charged_banks(design: Design) -> tuple[ChargedBank, ...]:
     """What charges each bank: by the paths named, and what charges the main bank without one."""
     names, pathless = source_names(design), _pathless(design)
+    joined = {layer.id: layer.joining for layer in design.store.layers}
     found = []
     for key, name in bank_names(design).items():
         told = [
@@ -67,6 +70,13 @@ def charged_banks(design: Design) -> tuple[ChargedBank, ...]:
             for path in design.store.paths
             if path.bank == key and path.source in names
         ]
+        fed_by = PASSED_ON.get(joined.get(key, ""))
+        if (
+            fed_by
+            and MAIN in names
+            and not any(path.bank == key and path.source == MAIN for path in design.store.paths)
+        ):
+            told.append(f"{names[MAIN]} ({fed_by})")
         if key == MAIN:
             told += [label for source, label in names.items() if source in pathless]
         found.append(ChargedBank(key, name, tuple(told)))

@@ -61,6 +61,13 @@ def unlike_in_parallel(station: StationModel, report: Report) -> Iterator[Findin
                     with_layer(station.design, index, joining="automatic"),
                     [replace(at, "automatic")],
                 ),
+                mending(
+                    station,
+                    "Through a converter, which charges this one from the main bank",
+                    "never in parallel",
+                    with_layer(station.design, index, joining="converter"),
+                    [replace(at, "converter")],
+                ),
             ),
         )
 
