@@ -16,6 +16,7 @@ from yonderstat.core.rehearse.tally import tally_of
 from yonderstat.core.rehearse.years import cheap_every_d, spell_starts
 from yonderstat.core.station import StationModel
 from yonderstat.core.store import bank_resistance_ohm
+from yonderstat.core.store import rest_v as rest_v_of
 from yonderstat.core.words import plain
 
 HOURS = 24
@@ -178,12 +179,23 @@ def _set_volts(design: Design, report: Report, claim: Claim) -> float:
         if rail.bank == "main":
             taps.append((f"rail-{rail.id}", rail.idle_w.value / station.bus_v, True, 0.0))
     paths = {name: _run_ohm(bus, name)[0] for name, *_ in taps}
+    beside = [f"layer-{item.id}" for item in design.store.layers if item.joining == "lead"]
+    banks = {f"layer-{item.id}": item.bank for item in design.store.layers}
+    paths |= {name: _run_ohm(bus, name)[0][1:] for name in beside}
+    given = dict.fromkeys(beside, 0.0)
     volts = dict.fromkeys(paths, rest_v)
-    for _ in range(NET_ROUNDS):
+    for _ in range(NET_ROUNDS * (10 if beside else 1)):
         amps_now = [
             (name, amps * station.bus_v / max(volts[name], 0.7 * station.bus_v) if grows else amps)
             for name, amps, grows, _ in taps
         ]
+        for name in beside:
+            # A battery in parallel takes what its lead lets through, step by step so that it comes to rest.
+            resting = min(rest_v_of(banks[name], station.bus_v, 1.0 - bank.depth * (0.5 if half else 1.0)), rest_v)
+            ohm = bank_resistance_ohm(banks[name], station.bus_v, bank.hard_c) + bus.run(name).ohm
+            takes = (volts[name] - (resting - bus.run(name).drop_v)) / ohm
+            given[name] += 0.05 * (takes - given[name])
+            amps_now.append((name, given[name]))
         through: dict[str, float] = {}
         for name, amps in amps_now:
             for run in paths[name]:
@@ -220,7 +232,7 @@ CLOSE: dict[str, tuple[Callable[[Design, Report, Claim], float], float]] = {
     "lasts": (_lasts, 0.02),
     "dark_year": (_dark_year, 0.51),
     "dark_spell": (_dark_spell, 0.01),
-    "starts": (_starts, 0.02),
+    "starts": (_starts, 0.0201),
     "worn_days": (_worn_days, 0.11),
 }
 

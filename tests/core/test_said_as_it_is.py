@@ -8,21 +8,29 @@ from yonderstat.core import evaluate, propose
 from yonderstat.core.bus import box_heat
 from yonderstat.core.bus.model import school_of
 from yonderstat.core.changes import Change, Gain
+from yonderstat.core.data import rows_by
 from yonderstat.core.design import (
     Box,
+    BusRun,
     ChargePath,
     Charger,
     Design,
     KnownAmps,
+    KnownLength,
     KnownUsableShare,
     KnownVolts,
     KnownWattHours,
+    KnownWatts,
+    KnownWire,
     Module,
     PanelReading,
     Place,
     PowerPack,
     Rail,
+    Regulator,
+    RunFuse,
     with_array,
+    with_bus,
     with_draw,
     with_store,
 )
@@ -241,3 +249,86 @@ def test_a_set_behind_an_outlet_is_checked_like_any_other() -> None:
     item = StationModel(design).bus.of_load("set")
     assert item is not None
     assert item.window is not None
+
+
+def test_a_gain_that_nobody_would_string_for_is_no_percentage() -> None:
+    """31: “MPPT brings 183 % more” against panels nobody would string so on PWM."""
+    high = with_string(harrier_ridge(), module=Module(watts=KnownWatts(value=250.0), cells=60), series=2)
+    words = evaluate(high).charging.beside_takeaway
+    assert "%" not in words
+    assert "nobody would string them so" in words
+
+
+def test_nobody_clips_but_a_tracker() -> None:
+    """31: the clipping of a tracker was told to owners of PWM controllers."""
+    limit = Regulator(max_charge_a=KnownAmps(value=5.0))
+    for kind, clipped in (("pwm", False), ("mppt", True)):
+        report = evaluate(with_string(harrier_ridge(), controller=kind, regulator=limit))
+        name = harrier_ridge().array.strings[0].id
+        finding = find(report, f"array.clips.{name}")
+        assert finding is not None
+        assert ("clip" in finding.why) == clipped
+        told = [item.words for key, item in report.working.items() if key.startswith(f"array.string.{name}.ah.")]
+        assert told
+        assert all(("clip" in words) == clipped for words in told)
+
+
+def test_no_smaller_fuse_is_advised_where_it_would_blow() -> None:
+    """31: a smaller fuse against a hot wire that carries more than the smaller one holds."""
+    set_ = load("set", 1.0, transmit_a=21.0, rated_w=100.0, transmit_share=0.5, mode="fm")
+    for mm2, smaller in ((1.5, False), (6.0, True)):
+        row = BusRun(
+            id="load-set", mm2=KnownWire(value=mm2), fuse=RunFuse(kind="blade", rating_a=KnownAmps(value=100.0))
+        )
+        finding = find(evaluate(with_bus(with_loads(quay_street(), set_), runs=[row])), "bus.fuse_above.load-set")
+        assert finding is not None
+        assert ("Fit a smaller one" in finding.why) == smaller
+        fuses = [item for item in finding.remedies if "fuse" in item.label.lower()]
+        assert bool(fuses) == smaller
+
+
+def test_what_an_ideal_diode_costs_is_our_own_figure() -> None:
+    """31: “costs none” beside our own 0.02 V."""
+    finding = find(evaluate(charged_by(quay_street(), kind="bench_supply")), "array.back_feed.c")
+    assert finding is not None
+    assert "some hundredths" in finding.why
+    assert 0.0 < float(rows_by("changeovers", "changeover")["ideal_diode"]["drop_v"]) < 0.1
+
+
+def test_hydrogen_is_lead_s() -> None:
+    """31: the caution stood beside lithium."""
+    for chemistry, there in (("lifepo4", False), ("agm", True)):
+        volts = 12.8 if chemistry == "lifepo4" else 12.0
+        report = evaluate(with_bank(beech_hut(), chemistry=chemistry, unit_v=volts))
+        assert any("hydrogen" in item.text for item in report.cautions) == there
+
+
+def test_a_display_is_not_quoted_beside_what_was_typed() -> None:
+    """31: “its own display says 14.5” beside 13.49 typed: the volts that are told are those typed."""
+    design = charged_by(
+        quay_street(), kind="bench_supply", volts=KnownVolts(value=13.49, basis="label"), shows="shows 14.5 V"
+    )
+    finding = find(evaluate(design), "bus.display.c")
+    assert finding is not None
+    assert "13.49 V" in finding.sentence
+    assert "14.5" not in finding.sentence + finding.why
+
+
+@pytest.mark.parametrize("float_v", [13.5, 14.0])
+def test_the_most_a_bank_floats_at_is_one_figure(float_v: float) -> None:
+    """31: “it floats at 14.0” beside 13.5: the highest school's float is the limit, told with it."""
+    report = evaluate(with_string(quay_street(), regulator=Regulator(float_v=KnownVolts(value=float_v + 0.3))))
+    assert report.store is not None
+    most = max(item.float_v for item in report.store.settings if item.float_v)
+    finding = find(report, f"array.float_high.{quay_street().array.strings[0].id}")
+    assert (finding is not None) == (float_v + 0.3 > most + 0.15)
+    if finding is not None:
+        assert f"{most:.1f} V at most" in finding.sentence
+
+
+def test_a_fuse_near_the_post_is_told_in_metres() -> None:
+    """31: “within a hand of the post” stood for 0.3 m."""
+    fuse = RunFuse(rating_a=KnownAmps(value=60.0), from_start_m=KnownLength(value=1.0))
+    finding = find(evaluate(with_bus(quay_street(), runs=[BusRun(id="main", fuse=fuse)])), "bus.fuse_far.main")
+    assert finding is not None
+    assert "within {0.3 m} of the post" in finding.why

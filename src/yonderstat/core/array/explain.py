@@ -109,7 +109,7 @@ def _month_words(electric: Electric) -> tuple[str, str]:
     return (
         "Q = Σ min(I(V_c + drops; G, T_c), limits) · Δt − I₀ · 24",
         "the panel's current at the bank's charging volts at every half-hour's sun and cell heat: its volts above "
-        "those are lost; clipped at the controller's limits, less what it takes for itself",
+        "those are lost; counted up to what the controller is rated for, less what it takes for itself",
     )
 
 
