@@ -11,7 +11,7 @@ from yonderstat.core.design import POST, Design
 from yonderstat.core.draw import keyed_together
 from yonderstat.core.finding import Finding
 from yonderstat.core.rehearse import HourlyStation, hourly_station
-from yonderstat.core.rehearse.kernel import OUT_CHARGE, OUT_VITAL, OUTS, Hours, run_years
+from yonderstat.core.rehearse.kernel import OUT_BACKED, OUT_CHARGE, OUT_DEFERRED, OUT_VITAL, OUTS, Hours, run_years
 from yonderstat.core.rehearse.tally import tally_of
 from yonderstat.core.rehearse.years import cheap_every_d, spell_starts
 from yonderstat.core.station import StationModel
@@ -78,6 +78,49 @@ def _worn_days(design: Design, report: Report, claim: Claim) -> float:
     for year, hour in np.argwhere(out[:, :, OUT_CHARGE] < hours.hours.floor_ah - 1e-6):
         worn.add((int(year), int(hour) // 24))
     return len(worn) / hours.years
+
+
+def _run(design: Design, report: Report) -> tuple[HourlyStation, np.ndarray, np.ndarray]:  # type: ignore[type-arg]
+    """The verdict's weather years told hour by hour, and the hours in which what is vital has too few volts."""
+    assert report.rehearsed is not None
+    station = StationModel(design)
+    hours = hourly_station(station, report.rehearsed.years)
+    assert hours is not None
+    out = np.empty((hours.years, 8760, OUTS))
+    run_years(hours.rules, hours.hours, hours.start(), out)
+    wanted = hours.hours.load_a[:, 0]
+    short = np.empty(out.shape[:2], dtype=bool)
+    for year in range(hours.years):
+        played = _window(hours.hours, year, 0, 8760)
+        dark = out[year, :, OUT_VITAL] < wanted - 1e-9
+        short[year] = (wanted > 0.0) & ~dark & _too_few_volts(station, hours, 0, out[year, :, OUT_CHARGE], played)
+    return hours, out, short
+
+
+def _mute_year(design: Design, report: Report, claim: Claim) -> float:
+    hours, _, short = _run(design, report)
+    return float(short.sum()) / hours.years
+
+
+def _served(design: Design, report: Report, claim: Claim) -> float:
+    """Vital amp-hours that were served with volts enough, over all that were wanted."""
+    hours, out, short = _run(design, report)
+    wanted = float(hours.hours.load_a[:, 0].sum()) * hours.years
+    return float(out[:, :, OUT_VITAL][~short].sum()) / wanted if wanted > 0.0 else 1.0
+
+
+def _sun_part(design: Design, report: Report, claim: Claim) -> float:
+    """What was used less what mains or a generator gave, month by month over all years, over what was wanted."""
+    hours, out, _ = _run(design, report)
+    wanted = float(hours.hours.load_a.sum()) * hours.years
+    if not (hours.hours.panels_a.any() or hours.hours.fixed_a.any()) or wanted <= 0.0:
+        return 0.0
+    used, backed = out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=2), out[:, :, OUT_BACKED]
+    carried = 0.0
+    for month in range(12):
+        chosen = hours.months == month
+        carried += max(0.0, float(used[:, chosen].sum()) - float(backed[:, chosen].sum()))
+    return carried / wanted
 
 
 def _window(hours: Hours, year: int, hour: int, many: int) -> Hours:
@@ -234,7 +277,18 @@ CLOSE: dict[str, tuple[Callable[[Design, Report, Claim], float], float]] = {
     "dark_spell": (_dark_spell, 0.01),
     "starts": (_starts, 0.0201),
     "worn_days": (_worn_days, 0.11),
+    "mute_year": (_mute_year, 3.0),
+    "served": (_served, 0.002),
+    "sun_part": (_sun_part, 0.002),
 }
+
+
+def _not_so(design: Design, report: Report, claim: Claim) -> str:
+    again, within = CLOSE[claim.kind]
+    found = again(design, report, claim)
+    if abs(found - claim.value) > within * max(1.0, abs(found) if claim.kind == "lasts" else 1.0):
+        return f"{claim.kind} {claim.value:.3f} is said, and {found:.3f} is so"
+    return ""
 
 
 def _checked(design: Design, report: Report, finding: Finding, claim: Claim) -> str:
@@ -245,11 +299,8 @@ def _checked(design: Design, report: Report, finding: Finding, claim: Claim) -> 
         for word in claim.words:
             if word.removesuffix(" days") not in said:
                 return f"“{word}” does not stand in “{said}”"
-    if claim.kind in CLOSE:
-        again, within = CLOSE[claim.kind]
-        found = again(design, report, claim)
-        if abs(found - claim.value) > within * max(1.0, abs(found) if claim.kind == "lasts" else 1.0):
-            return f"{claim.kind} {claim.value:.3f} is said, and {found:.3f} is so"
+    if claim.kind in CLOSE and (trouble := _not_so(design, report, claim)):
+        return trouble
     if claim.kind == "volts" and finding.id.startswith("bus.under_volts."):
         found = _set_volts(design, report, claim)
         # Far under what anything works at, what takes more amps the fewer volts it gets has no one answer.
@@ -265,6 +316,9 @@ def _checked(design: Design, report: Report, finding: Finding, claim: Claim) -> 
 
 def troubles_of_claims(design: Design, report: Report) -> Iterator[str]:
     """What a report asserts and is not so."""
+    for claim in report.verdict.claims:
+        if claim.kind in CLOSE and (trouble := _not_so(design, report, claim)):
+            yield f"verdict: {trouble}"
     for finding in report.findings:
         for claim in finding.claims:
             if trouble := _checked(design, report, finding, claim):

@@ -65,6 +65,10 @@ def test_the_check_can_fail() -> None:
     assert any("promised" in trouble for trouble in troubles_of_presses(design, wrong))
     if any(finding.claims for finding in doubled):
         assert list(troubles_of_claims(design, wrong))
+    assert report.verdict.claims
+    for claim in report.verdict.claims:
+        said = replace(report.verdict, claims=(replace(claim, value=claim.value * 0.5 + 0.2),))
+        assert any("verdict" in trouble for trouble in troubles_of_claims(design, replace(report, verdict=said)))
 
 
 LESS = dict(volt_grades())["less"]

@@ -11,11 +11,24 @@ from typing import Literal
 from .words import apart
 
 ClaimKind = Literal[
-    "lasts", "dark_year", "dark_spell", "worn_days", "starts", "charge", "amps", "volts", "watts", "share"
+    "lasts",
+    "dark_year",
+    "dark_spell",
+    "mute_year",
+    "worn_days",
+    "starts",
+    "served",
+    "sun_part",
+    "charge",
+    "amps",
+    "volts",
+    "watts",
+    "share",
 ]
-"""Days a bank lasts; dark hours of a year, and of the longest spell; days a year under the planned depth; share of the
-starts of a spell that come through; amps that charge, that pass a run of wire, volts at a place, watts of panel, a
-share of something."""
+"""Days a bank lasts; dark hours of a year, and of the longest spell; hours a year with power and too few volts; days a
+year under the planned depth; share of the starts of a spell that come through, of the vital use that is served, of all
+use that no backup gave; amps that charge, that pass a run of wire, volts at a place, watts of panel, a share of
+something."""
 LEAST_DIGITS: dict[str, tuple[tuple[float, int], ...]] = {
     "V": ((5.0, 2), (math.inf, 1)),
     "A": ((20.0, 1),),

@@ -2527,7 +2527,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "lasts" | "dark_year" | "dark_spell" | "worn_days" | "starts" | "charge" | "amps" | "volts" | "watts" | "share";
+            kind: "lasts" | "dark_year" | "dark_spell" | "mute_year" | "worn_days" | "starts" | "served" | "sun_part" | "charge" | "amps" | "volts" | "watts" | "share";
             /**
              * Limit
              * @default 0
@@ -9419,6 +9419,11 @@ export interface components {
          * @description What the design comes to. `figure` is the number its purpose asks for.
          */
         Verdict: {
+            /**
+             * Claims
+             * @default []
+             */
+            claims: components["schemas"]["Claim"][];
             /** Figure */
             figure: string | null;
             /** Figures */

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from ..claim import Claim
 from ..working import Key
 
 State = Literal["good", "edge", "short", "unknown"]
@@ -61,6 +62,8 @@ class Verdict:
     figures: tuple[VerdictFigure, ...]
     """Three or four, in the order to be read."""
     months: tuple[MonthCell, ...]
+    claims: tuple[Claim, ...] = ()
+    """What headline, line and figures assert, to be worked out again."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,9 +1,10 @@
 """The verdict in words, by purpose."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from ..array import ArrayReport
 from ..calendar import MONTH_NAMES, when_in_words
+from ..claim import Claim, ClaimKind
 from ..design import Design
 from ..draw import (
     DrawReport,
@@ -34,6 +35,15 @@ class Case:
     rehearsed: Reliability | None
     asked: Quantity
     workings: Workings
+    claims: list[Claim] = field(default_factory=list)
+    """What the words assert, as they are made."""
+
+    def say(self, kind: ClaimKind, value: float, unit: str = "", of: str = "vital") -> float:
+        """A figure that goes into the words, noted down as what they assert; once."""
+        claim = Claim(kind=kind, of=of, value=value, unit=unit)
+        if claim not in self.claims:
+            self.claims.append(claim)
+        return value
 
     def figure(self, key: Key) -> Quantity:
         """A quantity by key."""
@@ -76,7 +86,7 @@ def _missing(case: Case) -> Sentence | None:
         return None
     place = case.design.place
     reason = "say where the station is in Brief." if place is None else "there is no sun data near it: see Sun."
-    lasts = days_in_words(case.number(case.store.days_without_sun))
+    lasts = days_in_words(_lasts(case))
     return Sentence("The sun is not known here:", f"{reason} Without sun it lasts {lasts}.", "unknown")
 
 
@@ -89,19 +99,28 @@ def band(case: Case) -> str:
 def _share(case: Case, label: str) -> VerdictFigure:
     """The share by which a purpose is judged, with its range where that shows in words."""
     share, low, high = case.judged.share, case.judged.low, case.judged.high
+    case.say("starts" if purpose_of(case.design.brief.purpose).is_spell else "served", case.number(share))
     if percent(case.number(low)) == percent(case.number(high)):
         return VerdictFigure(label, share)
     return VerdictFigure(label, share, low, high)
 
 
+def _lasts(case: Case) -> float:
+    """Days the bank lasts with nothing coming in."""
+    assert case.store is not None
+    return case.say("lasts", case.number(case.store.days_without_sun), "days", str(case.month))
+
+
 def _days(case: Case) -> VerdictFigure:
     assert case.store is not None
+    _lasts(case)
     return VerdictFigure("Days without sun", case.store.days_without_sun, beside=f"{case.asked.number:g} asked")
 
 
 def _alone(case: Case) -> VerdictFigure:
     """How long it lasts with nothing coming in."""
     assert case.store is not None
+    _lasts(case)
     beside = "with the layers" if case.store.carries_ah != case.store.usable_ah else ""
     return VerdictFigure("Hours with no sun", case.store.hours_without_sun, beside=beside)
 
@@ -116,6 +135,7 @@ def _dark_words(case: Case) -> str:
     if spell.hours >= HOURS_A_YEAR:
         return f"It never comes up for good in {judged.years} weather years."
     sun = f", after days with {percent(spell.sun_share)} of the usual sun" if spell.sun_share else ""
+    case.say("dark_spell", float(spell.hours), "h")
     return f"The longest dark spell is {spell.words}{sun}."
 
 
@@ -126,9 +146,8 @@ def _mute_words(case: Case) -> str:
     dark_h = case.number(judged.dark_h) if judged.dark_h else 0.0
     if mute_h < 1.0 or mute_h <= dark_h:
         return ""
-    return (
-        f"It has power and too few volts to transmit in {hours_in_words(mute_h)} a year. Bus says where they are lost."
-    )
+    hours = hours_in_words(case.say("mute_year", mute_h, "h"))
+    return f"It has power and too few volts to transmit in {hours} a year. Bus says where they are lost."
 
 
 def _wear_words(case: Case) -> str:
@@ -137,7 +156,7 @@ def _wear_words(case: Case) -> str:
     if judged.worn_d is None or store is None:
         return ""
     depth = percent(case.number(store.depth))
-    days = counted(max(1.0, case.number(judged.worn_d)), "day")
+    days = counted(max(1.0, case.say("worn_days", case.number(judged.worn_d), "days")), "day")
     return f"More than the {depth} planned is taken out on {days} a year, and that costs the bank life."
 
 
@@ -154,8 +173,10 @@ def _continuous(case: Case) -> Sentence:
     judged = case.judged
     figures = [_share(case, "Vital hours served")]
     if judged.dark_h:
+        case.say("dark_year", case.number(judged.dark_h), "h")
         figures.append(VerdictFigure("Dark hours a year", judged.dark_h))
     if judged.mute_h and case.number(judged.mute_h) >= 0.5:
+        case.say("mute_year", case.number(judged.mute_h), "h")
         figures.append(VerdictFigure("Hours with too few volts", judged.mute_h))
     figures.append(_days(case))
     if not case.design.array.strings and not judged.backup:
@@ -195,7 +216,7 @@ def _spell(case: Case) -> Sentence:
     elif judged.left_ah and case.number(judged.left_ah) > 0:
         beside = "in the main bank" if case.store and case.store.layers else ""
         figures.append(VerdictFigure("Comes home with", judged.left_ah, beside=beside))
-    chance = percent(case.number(judged.share))
+    chance = percent(case.say("starts", case.number(judged.share)))
     month = MONTH_NAMES[judged.worst_month - 1]
     if judged.state == "good" and case.number(judged.share) >= 1.0:
         told = f"Every start in {judged.years} weather years comes through."
@@ -286,9 +307,8 @@ def _everyday(case: Case) -> Sentence:
     told = f"{case.month_name} is the lean month" + (
         "." if low == high else f"; {band(case)} as sun and draw are guessed."
     )
-    return Sentence(
-        f"{_carriers(case)} {percent(case.number(judged.share))} of the use.", told, judged.state, tuple(figures)
-    )
+    share = percent(case.say("sun_part", case.number(judged.share), of="all"))
+    return Sentence(f"{_carriers(case)} {share} of the use.", told, judged.state, tuple(figures))
 
 
 def _mobile(case: Case) -> tuple[Sentence, Key]:

@@ -59,6 +59,7 @@ def verdict_of(
         figure,
         sentence.figures,
         cells,
+        tuple(case.claims),
     )
 
 
