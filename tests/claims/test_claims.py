@@ -67,7 +67,7 @@ def test_the_check_can_fail() -> None:
         assert list(troubles_of_claims(design, wrong))
     assert report.verdict.claims
     for claim in report.verdict.claims:
-        said = replace(report.verdict, claims=(replace(claim, value=claim.value * 0.5 + 0.2),))
+        said = replace(report.verdict, claims=(replace(claim, value=claim.value * 2.0 + 5.0),))
         assert any("verdict" in trouble for trouble in troubles_of_claims(design, replace(report, verdict=said)))
 
 
