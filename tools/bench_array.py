@@ -63,7 +63,7 @@ def array_figures() -> dict[str, tuple[float, str]]:
     sky = StationModel(design).sky
     if sky is None:
         raise RuntimeError("the bench has no place")
-    bench = Bench(sky, string, 13.6, 14.3, -15.0, 32.0, 6)
+    bench = Bench(sky=sky, plane=string, charge_v=13.6, absorb_v=14.3, cold_c=-15.0, hottest_c=32.0, month=6)
     # The place's own sun is known by the time anybody looks at a shelf.
     shelf = _shelf(design)
     string_months_ah(string, design.array, 13.6, sky)

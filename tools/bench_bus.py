@@ -36,7 +36,15 @@ def bus_figures() -> dict[str, tuple[float, str]]:
         workings = Workings()
         volts = bus_volts(design, workings)
         model = bus_model(design, *known)
-        bus_report(design, model, station.array, station.climate, station.mean_w, volts, workings)
+        bus_report(
+            design,
+            model,
+            array=station.array,
+            climate=station.climate,
+            mean_draw_w=station.mean_w,
+            bus_v=volts,
+            workings=workings,
+        )
 
     return {
         "bus_report_ms": (_median_ms(explain), "ms"),

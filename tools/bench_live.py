@@ -50,8 +50,8 @@ def _stand_ins(first: int) -> dict[str, Any]:
 def _watch(engine: Engine, sites: list[UUID], first: int, interval_s: float, speed: float) -> None:
     book = LiveBook(engine)
     for site in sites:
-        book.add_endpoint(site, "Controller", "controller", "sunspec", "127.0.0.1", first, 1)
-        book.add_endpoint(site, "Monitor", "monitor", "sunspec", "127.0.0.1", first + 1, 1)
+        book.add_endpoint(site, "Controller", "controller", protocol="sunspec", host="127.0.0.1", port=first, unit=1)
+        book.add_endpoint(site, "Monitor", "monitor", protocol="sunspec", host="127.0.0.1", port=first + 1, unit=1)
         book.keep_settings(site, interval_s=interval_s, speed=speed)
 
 

@@ -60,9 +60,9 @@ def _plain_pvlib(years: int) -> None:
         PLANE.azimuth_deg,
         sun["apparent_zenith"],
         sun["azimuth"],
-        split["dni"],
-        flat,
-        split["dhi"],
+        dni=split["dni"],
+        ghi=flat,
+        dhi=split["dhi"],
         dni_extra=pvlib.irradiance.get_extra_radiation(when),
         model="haydavies",
     )

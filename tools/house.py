@@ -16,7 +16,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 SOURCES = ("src", "tools")
 LONGEST_LINE, MOST_POSITIONAL, LONGEST_SUBJECT = 100, 6, 72
-FEW_ARGUMENTS = 3
+FEW_ARGUMENTS, MOST_FIELDS = 3, 5
 COMMITS = 200
 
 
@@ -51,13 +51,28 @@ def python_files(*folders: str) -> Iterator[Path]:
 
 
 def by_position(tree: ast.AST) -> list[ast.Call]:
-    """Calls with more positional arguments than a reader can tell apart."""
+    """Calls with more positional arguments than a reader can tell apart; the columns of a query are a list."""
     calls = [node for node in ast.walk(tree) if isinstance(node, ast.Call)]
     return [
         call
         for call in calls
-        if len(call.args) > MOST_POSITIONAL and not any(isinstance(item, ast.Starred) for item in call.args)
+        if len(call.args) > MOST_POSITIONAL
+        and not any(isinstance(item, ast.Starred) for item in call.args)
+        and not (isinstance(call.func, ast.Name) and call.func.id == "select")
     ]
+
+
+def records_by_position(tree: ast.AST) -> list[str]:
+    """Dataclasses of more than five fields that may be built by position."""
+    found = []
+    for node in ast.walk(tree):
+        if not isinstance(node, ast.ClassDef):
+            continue
+        made = [ast.unparse(item) for item in node.decorator_list if ast.unparse(item).startswith("dataclass")]
+        fields = [item for item in node.body if isinstance(item, ast.AnnAssign)]
+        if made and len(fields) > MOST_FIELDS and "kw_only=True" not in made[0]:
+            found.append(node.name)
+    return found
 
 
 def _parameters(tree: ast.AST) -> tuple[int, int]:
@@ -111,8 +126,8 @@ def counts() -> list[Count]:
     whole = lines + _lines("tests", ".py") + _lines("ui/src", ".ts", ".tsx")
     subjects = _subjects()
     return [
-        Count(name="calls of more than six by position", value=positional, unit="", goal=0),
-        Count(name="the same of 10,000 calls", value=1e4 * positional / calls, unit="", goal=6),
+        Count(name="calls of more than six by position", value=positional, unit="", goal=0, held=True),
+        Count(name="the same of 10,000 calls", value=1e4 * positional / calls, unit="", goal=6, held=True),
         Count(
             name="functions of three arguments with Parameters",
             value=100.0 * found / wanted,

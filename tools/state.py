@@ -31,7 +31,7 @@ def work_folder() -> Path:
     return Path(os.environ.get(WORK_VARIABLE, ROOT / ".work"))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class State:
     """Kept in one file only we may read. An old one does not say where the data lie."""
 
@@ -100,7 +100,12 @@ def open_state(work: Path) -> Opened:
     if kept is None and (work / "state.json").exists():
         aside = move_aside(work / "state.json")
         words.append(f"state.json could not be read; it is now {aside}, and new secrets were made.")
-    state = kept or State(secrets.token_urlsafe(24), secrets.token_urlsafe(48), free_port(), database_role=OWNER)
+    state = kept or State(
+        database_password=secrets.token_urlsafe(24),
+        secret_key=secrets.token_urlsafe(48),
+        database_port=free_port(),
+        database_role=OWNER,
+    )
     folder = where_the_data_lie(work, state)
     had_data = holds_data(folder)
     state.cluster(folder).stop()

@@ -39,7 +39,7 @@ ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3
 STOP_S = {"postgres": 20.0, "app": 10.0, "standins": 3.0}
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Part:
     """A process that must run."""
 
@@ -166,9 +166,13 @@ def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
     app = [sys.executable, "-m", "yonderstat.together", *gunicorn]
     standins = [sys.executable, "-m", "yonderstat.cli", "standin", "--state", str(work / "standins.json")]
     parts = (
-        Part("postgres", lambda: cluster.launch(work / "log" / "postgres.log"), signal.SIGINT),
-        Part("app", lambda: _launcher(work, "app", app, app_environment()), signal.SIGTERM),
-        Part("standins", lambda: _launcher(work, "standins", standins, environment), signal.SIGTERM),
+        Part(name="postgres", launch=lambda: cluster.launch(work / "log" / "postgres.log"), stop_signal=signal.SIGINT),
+        Part(name="app", launch=lambda: _launcher(work, "app", app, app_environment()), stop_signal=signal.SIGTERM),
+        Part(
+            name="standins",
+            launch=lambda: _launcher(work, "standins", standins, environment),
+            stop_signal=signal.SIGTERM,
+        ),
     )
     return {part.name: part for part in parts}
 

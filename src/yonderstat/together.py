@@ -32,7 +32,7 @@ FIRST_WAIT_S, SETTLED_S, STEADY_S = 0.5, 5.0, 60.0
 LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "10"))
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Child:
     """A process of its own."""
 
@@ -149,7 +149,7 @@ def _children(gunicorn: list[str]) -> list[Child]:
     children = []
     if PREPARED_VARIABLE in os.environ:
         told = Path(os.environ.pop(PREPARED_VARIABLE))
-        children.append(Child("prepare", lambda: _told(prepare, told), once=True))
+        children.append(Child(name="prepare", work=lambda: _told(prepare, told), once=True))
         # While what follows is read.
         children[0].ensure(time.monotonic())
     import yonderstat.web.wsgi  # noqa: F401
@@ -169,7 +169,12 @@ def _children(gunicorn: list[str]) -> list[Child]:
         await_current(url)
         run_reader(url)
 
-    return [Child("web", serve, needed=True), Child("worker", work), Child("reader", read), *children]
+    return [
+        Child(name="web", work=serve, needed=True),
+        Child(name="worker", work=work),
+        Child(name="reader", work=read),
+        *children,
+    ]
 
 
 def run_together(gunicorn: list[str]) -> None:

@@ -10,7 +10,7 @@ from yonderstat.core.rehearse import Hours, Rules
 FloatArray = NDArray[np.float64]
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class _Designs:
     """The state of all designs, each array of shape (designs,)."""
 
@@ -32,22 +32,34 @@ def vital_over_designs(rules: Rules, hours: Hours, panels: FloatArray, banks: Fl
     no = np.zeros(n, dtype=np.bool_)
     start = (rules.full_ah - hours.floor_ah[0, 0]) * banks + hours.floor_ah[0, 0] * banks
     now = _Designs(
-        start,
-        np.full(n, rules.reserve_ah),
-        np.zeros(n),
-        np.full(n, rules.backup_h_per_day),
-        np.zeros(n),
-        no.copy(),
-        no.copy(),
-        no.copy(),
-        no.copy(),
+        charge=start,
+        reserve=np.full(n, rules.reserve_ah),
+        owed=np.zeros(n),
+        backup_left_h=np.full(n, rules.backup_h_per_day),
+        dark_h=np.zeros(n),
+        tripped=no.copy(),
+        useful_off=no.copy(),
+        comfort_off=no.copy(),
+        backup_runs=no.copy(),
     )
     served = np.empty((count, n))
     shares = np.linspace(0.0, 1.0, hours.rest_v.size)
     for hour in range(count):
         source = hours.fixed_a[hour] + hours.panels_a[0, hour] * panels
         floor, end = hours.floor_ah[0, hour] * banks, hours.end_ah[0, hour] * banks
-        served[hour] = _step(rules, hours, now, hour, source, floor, end, full, most, ohm, shares)
+        served[hour] = _step(
+            rules,
+            hours,
+            now=now,
+            hour=hour,
+            source=source,
+            floor=floor,
+            end=end,
+            full=full,
+            most=most,
+            ohm=ohm,
+            shares=shares,
+        )
     return served
 
 

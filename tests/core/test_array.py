@@ -40,13 +40,13 @@ def bench(design: Design) -> Bench:
     assert sky is not None
     assert report.weather is not None
     return Bench(
-        sky,
-        design.array.strings[0],
-        number(report, report.array.charge_v),
-        number(report, "array.absorb_v"),
-        number(report, report.weather.cold_c),
-        32.0,
-        report.verdict.hard_month,
+        sky=sky,
+        plane=design.array.strings[0],
+        charge_v=number(report, report.array.charge_v),
+        absorb_v=number(report, "array.absorb_v"),
+        cold_c=number(report, report.weather.cold_c),
+        hottest_c=32.0,
+        month=report.verdict.hard_month,
     )
 
 

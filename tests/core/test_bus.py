@@ -168,7 +168,16 @@ def test_a_proposed_gauge_passes_and_the_next_thinner_fails(
     school: Any, length_m: float, peak_a: float, share: float, ambient_c: float
 ) -> None:
     book = tradition(school)
-    laid, carried = Laid(length_m, 0.03, 60 if school == "nec" else 70, ambient_c, 2), Carried(share * peak_a, peak_a)
+    laid, carried = (
+        Laid(
+            length_m=length_m,
+            drop_share=0.03,
+            insulation_c=60 if school == "nec" else 70,
+            ambient_c=ambient_c,
+            bundled=2,
+        ),
+        Carried(share * peak_a, peak_a),
+    )
     gauge = proposed_gauge(book, laid, carried, 12.0)
 
     def passes(mm2: float) -> bool:

@@ -9,6 +9,7 @@ from typing import get_args
 
 import numpy as np
 import pytest
+from tools.house import ROOT, Count, by_position, counts, python_files, records_by_position
 
 import yonderstat.core
 from tests.samples import harrier_ridge
@@ -116,3 +117,20 @@ def test_purposes_are_complete() -> None:
         assert bool(kind.spell) == kind.is_spell
         assert (kind.cycles_a_year is None) == (kind.use == "daily")
         assert kind.mains_normally or not kind.mains_when_judged
+
+
+@pytest.mark.parametrize("file", sorted(python_files("src", "tools")), ids=lambda file: str(file.relative_to(ROOT)))
+def test_nothing_is_told_by_its_place_alone(file: Path) -> None:
+    """No call of more than six arguments by position, and no record of more than five fields that could be built so."""
+    tree = ast.parse(file.read_text(encoding="utf-8"))
+    assert [f"{call.lineno}: {ast.unparse(call)[:60]}" for call in by_position(tree)] == []
+    assert records_by_position(tree) == []
+
+
+def test_the_counts_of_the_house_can_fail() -> None:
+    bad = ast.parse("@dataclass(frozen=True)\nclass A:\n" + "".join(f" f{n}: int\n" for n in range(6)))
+    assert records_by_position(bad) == ["A"]
+    assert len(by_position(ast.parse("f(1, 2, 3, 4, 5, 6, 7)"))) == 1
+    assert by_position(ast.parse("f(1, 2, 3, 4, 5, 6, g=7)")) == []
+    assert Count(name="x", value=2.0, unit="", goal=1.0).words.endswith("open")
+    assert all(item.met for item in counts() if item.held)

@@ -263,7 +263,7 @@ def lived() -> Lived:
     year = dullest_year(ridge(), 6)
     life = life_of(ridge(), year, 130 * 24, 60 * 24, 0.95)
     rows = {name: getattr(life, name) for name in ("volts", "unfed_v", "charge_a", "load_a", "charge_share", "box_c")}
-    return Lived(datetime(2026, 5, 11, tzinfo=UTC).timestamp(), ridge().rules.full_ah, **rows)
+    return Lived(from_s=datetime(2026, 5, 11, tzinfo=UTC).timestamp(), full_ah=ridge().rules.full_ah, **rows)
 
 
 def test_the_forecast_beats_persistence_on_the_stand_in() -> None:

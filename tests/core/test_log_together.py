@@ -97,19 +97,22 @@ def test_an_exponent_that_is_not_the_plans_is_offered() -> None:
     assert "They agree" in agrees.words
 
 
-FULL = Reach(31, 14.4, None, 14.4, 1, True)
+FULL = Reach(days=31, most_v=14.4, most_share=None, full_v=14.4, blocks=1, is_lead=True)
 
 
 @pytest.mark.parametrize(
     ("reach", "words"),
     [
         (FULL, None),
-        (Reach(31, 13.2, None, 14.4, 1, True), "13.2 V at most, and full is 14.4 V"),
-        (Reach(31, 14.4, 0.91, 14.4, 1, True), "91 % at most"),
-        (Reach(31, 13.2, 0.99, 14.4, 1, True), None),
-        (Reach(12, 13.2, 0.5, 14.4, 1, True), None),
-        (Reach(31, 27.9, None, 28.8, 2, True), "27.9 V at most"),
-        (Reach(31, 28.3, None, 28.8, 2, True), None),
+        (
+            Reach(days=31, most_v=13.2, most_share=None, full_v=14.4, blocks=1, is_lead=True),
+            "13.2 V at most, and full is 14.4 V",
+        ),
+        (Reach(days=31, most_v=14.4, most_share=0.91, full_v=14.4, blocks=1, is_lead=True), "91 % at most"),
+        (Reach(days=31, most_v=13.2, most_share=0.99, full_v=14.4, blocks=1, is_lead=True), None),
+        (Reach(days=12, most_v=13.2, most_share=0.5, full_v=14.4, blocks=1, is_lead=True), None),
+        (Reach(days=31, most_v=27.9, most_share=None, full_v=28.8, blocks=2, is_lead=True), "27.9 V at most"),
+        (Reach(days=31, most_v=28.3, most_share=None, full_v=28.8, blocks=2, is_lead=True), None),
     ],
 )
 def test_a_bank_that_is_never_full_is_said(reach: Reach, words: str | None) -> None:
@@ -122,10 +125,10 @@ def test_a_bank_that_is_never_full_is_said(reach: Reach, words: str | None) -> N
 
 
 def test_two_meters_that_disagree_are_said() -> None:
-    assert notices_of("nobody", TODAY, TODAY, (), [], None, Apart(12.62, 12.55, 1)) == ()
-    (found,) = notices_of("nobody", TODAY, TODAY, (), [], None, Apart(12.62, 12.31, 1))
+    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(12.62, 12.55, 1)) == ()
+    (found,) = notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(12.62, 12.31, 1))
     assert "By hand 12.62 V, by the meter on record 12.31 V" in found.words
-    assert notices_of("nobody", TODAY, TODAY, (), [], None, Apart(25.24, 25.0, 2)) == ()
+    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(25.24, 25.0, 2)) == ()
 
 
 def test_a_bank_that_leaks_at_rest_is_said() -> None:
@@ -134,13 +137,13 @@ def test_a_bank_that_leaks_at_rest_is_said() -> None:
     much = leak_of(stored, 12.75, 12.25, month_h)
     assert much is not None
     assert much.month_share > 3 * much.usual_share > 0
-    (found,) = notices_of("nobody", TODAY, TODAY, (), [], None, None, much)
+    (found,) = notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=much)
     assert found.severity == "fix"
     assert "% a month" in found.words
     little = leak_of(stored, 12.75, 12.74, month_h)
-    assert notices_of("nobody", TODAY, TODAY, (), [], None, None, little) == ()
+    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=little) == ()
     short = leak_of(stored, 12.75, 12.25, 24.0)
-    assert notices_of("nobody", TODAY, TODAY, (), [], None, None, short) == ()
+    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=short) == ()
 
 
 @cache

@@ -40,7 +40,9 @@ def battery(part_id, ah, chemistry="lifepo4", volts=12.8, count=1.0):
 
 
 def use(part, site, design, count, line="panel-stand"):
-    return Use(part, site, site, design, design, False, line, count)
+    return Use(
+        part=part, site_id=site, site=site, design_id=design, design=design, as_built=False, line=line, count=count
+    )
 
 
 def picks(design, held, uses=(), site=None):

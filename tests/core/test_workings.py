@@ -76,4 +76,6 @@ def test_a_wrong_figure_is_found() -> None:
     text = expression(figure)
     assert text is not None
     assert eval(text) == pytest.approx(figure.number)
-    assert expression(Quantity("x", 1.0, "", "x", "Q = Σ Qᵢ", "x", ())) is None
+    assert (
+        expression(Quantity(key="x", value=1.0, unit="", label="x", formula="Q = Σ Qᵢ", words="x", inputs=())) is None
+    )

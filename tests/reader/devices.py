@@ -23,7 +23,16 @@ def lived(hours: int = 240) -> Lived:
     share = 0.7 + np.cumsum(charge_a - charge_a.mean()) / 200.0
     volts = 12.5 + 0.5 * share + 0.1 * charge_a
     unfed_v, load_a, box_c = volts - 0.1 * charge_a, np.full(hours, 1.9), 10 + 5 * sun
-    return Lived(1_772_323_200.0, 200.0, volts, unfed_v, charge_a, load_a, share, box_c)
+    return Lived(
+        from_s=1_772_323_200.0,
+        full_ah=200.0,
+        volts=volts,
+        unfed_v=unfed_v,
+        charge_a=charge_a,
+        load_a=load_a,
+        charge_share=share,
+        box_c=box_c,
+    )
 
 
 @contextmanager
@@ -58,7 +67,7 @@ def stand_in(device: str, at_s: float | None = None) -> Iterator[tuple[StandIn, 
     """A controller or monitor whose clock stands still."""
     whole, port = lived(), free_port()
     from_s = whole.from_s + 12.5 * 3600 if at_s is None else at_s
-    station = Station("test", {}, "2026-03-01T00:00+00:00", 6, {}, 1.0)
+    station = Station(name="test", design={}, from_at="2026-03-01T00:00+00:00", dull_month=6, ports={}, speed=1.0)
     one = StandIn(station, Clock(from_s, 0.0), Broken(whole, from_s))
     with running(lambda: _modbus(one, device, port).serve_forever(background=True)):
         yield one, port

@@ -39,7 +39,7 @@ def site_id(archive: Archive) -> UUID:
 @pytest.fixture
 def devices(book: LiveBook, site_id: UUID) -> tuple[str, str]:
     made = [
-        book.add_endpoint(site_id, name, kind, "sunspec", "127.0.0.1", 502, 1)
+        book.add_endpoint(site_id, name, kind, protocol="sunspec", host="127.0.0.1", port=502, unit=1)
         for name, kind in (("Controller", "controller"), ("Monitor", "monitor"))
     ]
     return str(made[0].id), str(made[1].id)
@@ -208,7 +208,7 @@ def test_a_site_put_away_is_watched_no_more(
     [(22, 7, {22, 23, 0, 6}), (1, 5, {1, 4}), (None, None, set()), (8, 8, set())],
 )
 def test_quiet_hours_go_over_midnight(first: int | None, last: int | None, quiet: set[int]) -> None:
-    site = LiveSite(UUID(int=1), quiet_from_h=first, quiet_to_h=last)
+    site = LiveSite(site_id=UUID(int=1), quiet_from_h=first, quiet_to_h=last)
     assert {hour for hour in (22, 23, 0, 1, 4, 5, 6, 7, 12) if is_quiet(site, hour)} >= quiet
     assert not is_quiet(site, 7 if first == 22 else 12)
 
@@ -216,7 +216,9 @@ def test_quiet_hours_go_over_midnight(first: int | None, last: int | None, quiet
 def test_what_is_grave_is_told_at_night_and_the_rest_in_the_morning() -> None:
     zone = ZoneInfo("Pacific/Auckland")
     night = datetime(2026, 7, 1, 23, 40, tzinfo=zone)
-    site = LiveSite(UUID(int=1), quiet_from_h=22, quiet_to_h=7, webhook="http://127.0.0.1/", mail_to="a@b.example")
+    site = LiveSite(
+        site_id=UUID(int=1), quiet_from_h=22, quiet_to_h=7, webhook="http://127.0.0.1/", mail_to="a@b.example"
+    )
     later = tellings_of(site, zone, night, False)
     assert [telling.way for telling in later] == ["webhook", "mail"]
     assert later[0].due_at.astimezone(zone) == datetime(2026, 7, 2, 7, 0, tzinfo=zone)
@@ -261,7 +263,7 @@ def test_who_listens_hears_of_the_site(url: str, archive: Archive, book: LiveBoo
 
     with psycopg.connect(url, autocommit=True) as connection:
         connection.execute("listen yonderstat_live")
-        book.add_endpoint(site_id, "Monitor", "monitor", "telemetry", "127.0.0.1", 9000, 1)
+        book.add_endpoint(site_id, "Monitor", "monitor", protocol="telemetry", host="127.0.0.1", port=9000, unit=1)
         heard = [notice.payload for notice in connection.notifies(timeout=5, stop_after=1)]
     assert heard == [str(site_id)]
 

@@ -16,7 +16,16 @@ from yonderstat.reader import DeviceError, SunSpecReader, Told, checked, merged
 from yonderstat.reader import sunspec as ours
 from yonderstat.standins import State, controller_registers, monitor_registers
 
-STATE = State(1_780_000_000.0, 12.61, 3.21, 1.12, 0.734, -4.4, 17.1, 12.3)
+STATE = State(
+    at_s=1_780_000_000.0,
+    volts=12.61,
+    charge_a=3.21,
+    load_a=1.12,
+    charge_share=0.734,
+    box_c=-4.4,
+    panel_v=17.1,
+    unfed_v=12.3,
+)
 
 
 def read(port: int, unit: int = 1) -> Told:

@@ -110,7 +110,7 @@ def test_a_stand_in_publishes_and_is_read_back() -> None:
         pytest.skip("no MQTT broker is installed here (Debian's is mosquitto)")
     whole, port = lived(), free_port()
     from_s = whole.from_s + 12.5 * 3600
-    station = Station("ridge", {}, "2026-03-01T00:00+00:00", 6, {}, 1.0)
+    station = Station(name="ridge", design={}, from_at="2026-03-01T00:00+00:00", dull_month=6, ports={}, speed=1.0)
     one = StandIn(station, Clock(from_s, 0.0), Broken(whole, from_s))
     with running(lambda: publishing("ridge", one, port)):
         told = read_mqtt("127.0.0.1", port, "stations/ridge")

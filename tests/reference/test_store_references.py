@@ -46,13 +46,23 @@ PATH_10_MOHM = 0.010
 def test_where_the_knee_falls(rate: float, path_mohm: float, low: float, high: float) -> None:
     """[P] recorded run: PyBaMM 26.10, Prada2013 LFP, four in series at 14.4 V, 100 A·h: 0.2 C 98–99.8 % for
     0–40 mΩ; 0.5 C 99 % at 0, 70 % at 20 mΩ, 4 % at 40 mΩ (our rest curve is coarser at the empty end)."""
-    times = lithium_charge("lifepo4", HUNDRED_AH, 0.0, rate * HUNDRED_AH, 14.4, path_mohm / 1000.0, 0.02)
+    times = lithium_charge(
+        "lifepo4",
+        HUNDRED_AH,
+        from_share=0.0,
+        charger_a=rate * HUNDRED_AH,
+        set_v_12v=14.4,
+        path_ohm=path_mohm / 1000.0,
+        tail_share=0.02,
+    )
     assert low <= times.knee_share <= high
 
 
 def test_a_fifth_of_c_fills_lithium_in_five_hours() -> None:
     """[C] and the same model: 0.2 C fills 100 A·h in 4.9–5 h plus a short tail."""
-    times = lithium_charge("lifepo4", HUNDRED_AH, 0.0, 20.0, 14.4, PATH_10_MOHM, 0.02)
+    times = lithium_charge(
+        "lifepo4", HUNDRED_AH, from_share=0.0, charger_a=20.0, set_v_12v=14.4, path_ohm=PATH_10_MOHM, tail_share=0.02
+    )
     assert 4.9 <= times.bulk_h <= 5.2
     assert times.tail_h < 0.3
 
@@ -71,7 +81,12 @@ def test_twenty_amps_into_two_hundred() -> None:
 @pytest.mark.parametrize(("set_v", "share"), [(14.2, 0.997), (14.0, 0.995), (13.5, 0.984)])
 def test_how_full_a_lower_setting_leaves_it(set_v: float, share: float) -> None:
     """[P] recorded run as above: 14.2 V reaches 99.7 % of the 14.4 V fill, 14.0 V 99.5 %, float 13.5 V 98.4 %."""
-    hours = [lithium_charge("lifepo4", HUNDRED_AH, start, 5.0, set_v, 0.0, 0.001).whole_h for start in (0.9, share)]
+    hours = [
+        lithium_charge(
+            "lifepo4", HUNDRED_AH, from_share=start, charger_a=5.0, set_v_12v=set_v, path_ohm=0.0, tail_share=0.001
+        ).whole_h
+        for start in (0.9, share)
+    ]
     assert hours[0] > 0.5
     assert hours[1] == pytest.approx(0.0, abs=0.02)
 

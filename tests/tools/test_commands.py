@@ -357,7 +357,13 @@ def test_the_app_works_as_a_role_that_can_run_no_program(installed: Path) -> Non
 
 def test_an_installation_of_before_is_handed_over_to_the_plain_role(work: Path) -> None:
     """Its database and everything in it was the superuser's, whose password the app knew."""
-    state = State("old-password", "key", free_port(), str(data_folder(work / "postgres")), database_role=KEEPER)
+    state = State(
+        database_password="old-password",
+        secret_key="key",
+        database_port=free_port(),
+        data_folder=str(data_folder(work / "postgres")),
+        database_role=KEEPER,
+    )
     cluster = Cluster(Path(state.data_folder), state.database_port, throwaway=True)
     cluster.create()
     cluster.start(work / "log" / "postgres.log")

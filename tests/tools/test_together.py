@@ -28,7 +28,7 @@ def ended(child: Child, now: float) -> bool:
 
 
 def test_a_killed_child_is_started_again_after_a_wait() -> None:
-    child = Child("sleeper", lambda: time.sleep(60.0))
+    child = Child(name="sleeper", work=lambda: time.sleep(60.0))
     child.ensure(0.0)
     first = child.pid
     child.end(signal.SIGKILL)
@@ -41,7 +41,7 @@ def test_a_killed_child_is_started_again_after_a_wait() -> None:
 
 
 def test_what_is_done_once_is_not_done_again() -> None:
-    child = Child("once", lambda: None, once=True)
+    child = Child(name="once", work=lambda: None, once=True)
     child.ensure(0.0)
     until(lambda: ended(child, 1.0))
     child.ensure(1e9)
@@ -51,8 +51,8 @@ def test_what_is_done_once_is_not_done_again() -> None:
 @pytest.mark.parametrize(
     ("child", "words"),
     [
-        (Child("web", lambda: sys.exit(3), needed=True), "web ends as it starts"),
-        (Child("prepare", lambda: os.kill(os.getpid(), signal.SIGKILL), once=True), "prepare was cut short"),
+        (Child(name="web", work=lambda: sys.exit(3), needed=True), "web ends as it starts"),
+        (Child(name="prepare", work=lambda: os.kill(os.getpid(), signal.SIGKILL), once=True), "prepare was cut short"),
     ],
 )
 def test_what_all_wait_for_ends_all_where_it_cannot_be_done(child: Child, words: str) -> None:
@@ -69,7 +69,7 @@ def test_what_all_wait_for_ends_all_where_it_cannot_be_done(child: Child, words:
 
 
 def test_one_that_is_needed_and_is_killed_comes_back() -> None:
-    child = Child("web", lambda: time.sleep(60.0), needed=True)
+    child = Child(name="web", work=lambda: time.sleep(60.0), needed=True)
     child.ensure(0.0)
     os.kill(child.pid, signal.SIGKILL)
     until(lambda: ended(child, 1.0))

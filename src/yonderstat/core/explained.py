@@ -29,7 +29,15 @@ def explained(station: StationModel) -> Report:
     sun = sun_report(design, station.here, station.planes, workings)
     weather = weather_report(design, station.here, climate, plane, month, workings)
     cold, hot = (workings[weather.cold_c], workings[weather.hot_c]) if weather else extremes(climate, brief, workings)
-    array = array_report(design, station.array, station.sky, bus_v, sun.planes, station.draw.by_month, workings)
+    array = array_report(
+        design,
+        station.array,
+        sky=station.sky,
+        bus_v=bus_v,
+        planes=sun.planes,
+        drawn_ah=station.draw.by_month,
+        workings=workings,
+    )
     draw = draw_report(design, station.draw, bus_v, station.low_end_v, month, workings)
     asked = asked_days(brief, workings)
 
@@ -39,7 +47,17 @@ def explained(station: StationModel) -> Report:
     usable, carries = workings.get("store.usable_ah"), workings[store.carries_ah] if store else None
     coldest = {item.string.id: item.coldest_c for item in station.array.strings}
     absorb_v = absorb_quantity(design, station.array, bus_v, workings)
-    basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, coldest, station.bus.lowest_v)
+    basis = StringBasis(
+        bank=design.store.bank,
+        bus_v=bus_v,
+        absorb_v=absorb_v,
+        cold=cold,
+        hot=hot,
+        store=store,
+        hard_month=month,
+        coldest_cells_c=coldest,
+        set_v=station.bus.lowest_v,
+    )
     stored = workings[array.stored_ah[month - 1]] if array.stored_ah else None
     charging = charging_report(design, basis, station.sky, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
@@ -53,8 +71,24 @@ def explained(station: StationModel) -> Report:
 
     line = energy_line(month, plane, draw, array, workings)
     means = rules_of_thumb(station, draw, array, asked, workings)
-    tempos = tempo_report(design.draw, station.draw, station.draw_at, climate, month, carries, workings)
-    bus = bus_report(design, station.bus, station.array, climate, station.mean_w, bus_v, workings)
+    tempos = tempo_report(
+        design.draw,
+        station.draw,
+        draw_at=station.draw_at,
+        climate=climate,
+        month=month,
+        usable=carries,
+        workings=workings,
+    )
+    bus = bus_report(
+        design,
+        station.bus,
+        array=station.array,
+        climate=climate,
+        mean_draw_w=station.mean_w,
+        bus_v=bus_v,
+        workings=workings,
+    )
     rehearsed = use = None
     if usable is not None:
         ground = month_ground(draw, array, workings)
@@ -62,7 +96,9 @@ def explained(station: StationModel) -> Report:
     life = life_report(bank, brief, use, workings) if bank else None
     years = workings[life.years] if life else None
     build = build_report(design, station.bus, bus, workings[store.usable_wh] if store else None, years, workings)
-    verdict = verdict_of(station, draw, store, array, rehearsed, asked, means, workings)
+    verdict = verdict_of(
+        station, draw, store=store, array=array, rehearsed=rehearsed, asked=asked, means=means, workings=workings
+    )
     return Report(
         verdict=verdict,
         energy_line=line,
@@ -100,7 +136,7 @@ def _asked_of_the_bank(station: StationModel, bus_v: Quantity, draw: DrawReport,
     keys = (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)
     daily, average, flowing, peak = (workings[key] for key in keys)
     own_wh = {rail.bank: station.own_wh(rail.bank) for rail in station.design.draw.rails}
-    return StationLoad(bus_v, daily, average, flowing, peak, own_wh)
+    return StationLoad(bus_v=bus_v, daily_ah=daily, average_a=average, flowing_a=flowing, peak_a=peak, own_wh=own_wh)
 
 
 def explained_change(station: StationModel, was: Design, before: Report) -> Report:
@@ -124,7 +160,15 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
     sun, array, draw, charging = before.sun, before.array, before.draw, before.charging
     if not array_same:
         sun = sun_report(design, station.here, station.planes, workings)
-        array = array_report(design, station.array, station.sky, bus_v, sun.planes, station.draw.by_month, workings)
+        array = array_report(
+            design,
+            station.array,
+            sky=station.sky,
+            bus_v=bus_v,
+            planes=sun.planes,
+            drawn_ah=station.draw.by_month,
+            workings=workings,
+        )
     if not (still and "draw" in same):
         draw = draw_report(design, station.draw, bus_v, station.low_end_v, month, workings)
     bank, store = station.bank, None
@@ -135,7 +179,17 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
         cold, hot = extremes(station.climate, design.brief, workings)
         coldest = {item.string.id: item.coldest_c for item in station.array.strings}
         absorb_v = absorb_quantity(design, station.array, bus_v, workings)
-        basis = StringBasis(design.store.bank, bus_v, absorb_v, cold, hot, store, month, coldest, station.bus.lowest_v)
+        basis = StringBasis(
+            bank=design.store.bank,
+            bus_v=bus_v,
+            absorb_v=absorb_v,
+            cold=cold,
+            hot=hot,
+            store=store,
+            hard_month=month,
+            coldest_cells_c=coldest,
+            set_v=station.bus.lowest_v,
+        )
         charging = charging_report(design, basis, None, None, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     carries = workings[store.carries_ah] if store else None

@@ -13,7 +13,7 @@ Severity = Literal["stop", "fix", "mind", "good"]
 SEVERITY_ORDER: tuple[Severity, ...] = ("stop", "fix", "mind", "good")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
     """A checked statement about the design. `pointer` is the field it is about, where there is one."""
 

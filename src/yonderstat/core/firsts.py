@@ -35,7 +35,7 @@ from .store import kind_of
 EVENING_H = range(18, 23)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Firsts:
     """One of each; its id is given where it is put in."""
 
@@ -88,26 +88,28 @@ def _shelf_part(kind: ShelfKind) -> ShelfPart:
 def firsts() -> Firsts:
     """What each new row starts from. [C] sizes are common practice."""
     return Firsts(
-        Load(id="load", name="New load", receive_a=KnownAmps(value=0.5), tier="useful"),
-        tuple(1.0 if hour in EVENING_H else 0.0 for hour in range(24)),
-        Events(per_day=6.0, minutes=10.0),
-        Thermostat(when="above", at_c=KnownCelsius(value=25.0)),
-        Bank(),
-        {chemistry: new_bank(chemistry) for chemistry in get_args(Chemistry)},
-        Layer(id="layer", name="Second bank", joining="automatic"),
-        PowerPack(id="pack", name="Power pack", energy_wh=KnownWattHours(value=500.0)),
-        PanelString(id="string", name="New string"),
-        Alternator(),
-        BusRun(id="block-second", name="Second fuse block"),
-        Box(),
-        ShelfModule(id="panel", name="Panel"),
-        ShelfController(id="controller", name="Controller", regulator=Regulator(max_charge_a=KnownAmps(value=20.0))),
-        Haul(
+        load=Load(id="load", name="New load", receive_a=KnownAmps(value=0.5), tier="useful"),
+        pattern=tuple(1.0 if hour in EVENING_H else 0.0 for hour in range(24)),
+        events=Events(per_day=6.0, minutes=10.0),
+        thermostat=Thermostat(when="above", at_c=KnownCelsius(value=25.0)),
+        bank=Bank(),
+        banks={chemistry: new_bank(chemistry) for chemistry in get_args(Chemistry)},
+        layer=Layer(id="layer", name="Second bank", joining="automatic"),
+        pack=PowerPack(id="pack", name="Power pack", energy_wh=KnownWattHours(value=500.0)),
+        string=PanelString(id="string", name="New string"),
+        alternator=Alternator(),
+        run=BusRun(id="block-second", name="Second fuse block"),
+        box=Box(),
+        shelf_module=ShelfModule(id="panel", name="Panel"),
+        shelf_controller=ShelfController(
+            id="controller", name="Controller", regulator=Regulator(max_charge_a=KnownAmps(value=20.0))
+        ),
+        haul=Haul(
             hitch_m=KnownLength(value=2.5),
             empty_kg=KnownKilos(value=350.0),
             empty_nose_kg=KnownKilos(value=25.0),
             nose_limit_kg=KnownKilos(value=60.0),
         ),
-        Cargo(id="cargo", name="Something", kg=KnownKilos(value=10.0)),
-        {kind: _shelf_part(kind) for kind in get_args(ShelfKind)},
+        cargo=Cargo(id="cargo", name="Something", kg=KnownKilos(value=10.0)),
+        shelf_parts={kind: _shelf_part(kind) for kind in get_args(ShelfKind)},
     )

@@ -11,7 +11,7 @@ JudgedBy = Literal["service", "spell", "sun_share"]
 Use = Literal["daily", "outages", "outings"]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PurposeKind:
     """A row of the table of purposes."""
 
@@ -59,22 +59,22 @@ def purpose_of(purpose: Purpose) -> PurposeKind:
     """What a purpose means."""
     row = rows_by("purposes", "purpose")[purpose]
     return PurposeKind(
-        purpose,
-        row["label"],
-        row["question"],
-        row["judged_by"],  # type: ignore[arg-type]
-        row["share_of"],
-        row["spell"],
-        _yes(row["mains_normally"]),
-        _yes(row["mains_when_judged"]),
-        _yes(row["mains_by_plug"]),
-        _yes(row["sun_must_balance"]),
-        _yes(row["fails_without_source"]),
-        _yes(row["all_year"]),
-        row["use"],  # type: ignore[arg-type]
-        float(row["cycles_a_year"]) if row["cycles_a_year"] else None,
-        _yes(row["deep_discharge"]),
-        _yes(row["with_engine"]),
+        purpose=purpose,
+        label=row["label"],
+        question=row["question"],
+        judged_by=row["judged_by"],  # type: ignore[arg-type]
+        share_of=row["share_of"],
+        spell=row["spell"],
+        mains_normally=_yes(row["mains_normally"]),
+        mains_when_judged=_yes(row["mains_when_judged"]),
+        mains_by_plug=_yes(row["mains_by_plug"]),
+        sun_must_balance=_yes(row["sun_must_balance"]),
+        fails_without_source=_yes(row["fails_without_source"]),
+        all_year=_yes(row["all_year"]),
+        use=row["use"],  # type: ignore[arg-type]
+        cycles_a_year=float(row["cycles_a_year"]) if row["cycles_a_year"] else None,
+        deep_discharge=_yes(row["deep_discharge"]),
+        with_engine=_yes(row["with_engine"]),
     )
 
 

@@ -7,7 +7,7 @@ from .data import toml_table
 from .steps import StepId
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Disagreement:
     """One question that good people answer differently."""
 

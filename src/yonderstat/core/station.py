@@ -164,7 +164,15 @@ class StationModel:
         bank = self.design.store.bank
         warming_w = heating_w(bank, self.climate, self.sun_w_m2) if bank else None
         gone = pointless(self.design)
-        return station_draw(self.design.draw, self.bus_v, self.climate, tempo_id, warming_w, how, gone)
+        return station_draw(
+            self.design.draw,
+            self.bus_v,
+            climate=self.climate,
+            tempo_id=tempo_id,
+            heating_w=warming_w,
+            how=how,
+            gone=gone,
+        )
 
     @cached_property
     def array(self) -> ArrayModel:
@@ -235,7 +243,15 @@ class StationModel:
         if bank is None:
             return None
         flowing_a = self.draw.flowing_a(month)
-        return bank_model(bank, self.design.brief, self.bus_v, flowing_a, month, self.climate, self.sun_w_m2)
+        return bank_model(
+            bank,
+            self.design.brief,
+            bus_v=self.bus_v,
+            flowing_a=flowing_a,
+            hard_month=month,
+            climate=self.climate,
+            sun_w_m2=self.sun_w_m2,
+        )
 
     @cached_property
     def low_end_v(self) -> float:

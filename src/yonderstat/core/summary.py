@@ -25,7 +25,7 @@ class SummaryFinding:
     sentence: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Summary:
     """A design judged, in a line. `days_key` names the figure in the design's report, to ask it why."""
 
@@ -59,18 +59,18 @@ def summary_of(design: Design, report: Report) -> Summary:
     )
     days = report.store.days_without_sun if report.store else None
     return Summary(
-        design.name,
-        design.brief.kind,
-        design.brief.purpose,
-        place.latitude_deg if place else None,
-        place.longitude_deg if place else None,
-        verdict.headline,
-        verdict.rest,
-        verdict.state,
-        verdict.share_of,
-        verdict.hard_month,
-        months,
-        report.working[days].value if days else None,
-        days,
-        _worst(report.findings),
+        name=design.name,
+        kind=design.brief.kind,
+        purpose=design.brief.purpose,
+        latitude_deg=place.latitude_deg if place else None,
+        longitude_deg=place.longitude_deg if place else None,
+        headline=verdict.headline,
+        rest=verdict.rest,
+        state=verdict.state,
+        share_of=verdict.share_of,
+        hard_month=verdict.hard_month,
+        months=months,
+        days_without_sun=report.working[days].value if days else None,
+        days_key=days,
+        worst=_worst(report.findings),
     )

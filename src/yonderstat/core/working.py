@@ -15,7 +15,7 @@ Origin = Literal["measured", "label", "stated", "default", "table", "computed"]
 Key = str
 
 
-@dataclass(slots=True, unsafe_hash=True)
+@dataclass(slots=True, unsafe_hash=True, kw_only=True)
 class Input:
     """One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds are made for every
     evaluation and freezing triples what making one costs.
@@ -33,7 +33,7 @@ class Input:
     source: str = ""
 
 
-@dataclass(slots=True, unsafe_hash=True)
+@dataclass(slots=True, unsafe_hash=True, kw_only=True)
 class Quantity:
     """A reported number. `value` is None where there is none to give; `note` then says why.
 
@@ -60,27 +60,34 @@ class Quantity:
 
 def given(symbol: str, label: str, figure: AnyKnown, unit: str, pointer: str) -> Input:
     """A figure of the design that carries its own basis."""
-    return Input(symbol, label, figure.value, unit, figure.basis, pointer=pointer)
+    return Input(symbol=symbol, label=label, value=figure.value, unit=unit, origin=figure.basis, pointer=pointer)
 
 
 def stated(symbol: str, label: str, value: float, unit: str, pointer: str) -> Input:
     """A plain field of the design: a choice, not a guess."""
-    return Input(symbol, label, value, unit, "stated", pointer=pointer)
+    return Input(symbol=symbol, label=label, value=value, unit=unit, origin="stated", pointer=pointer)
 
 
 def assumed(symbol: str, label: str, value: float, unit: str, source: str, pointer: str = "") -> Input:
     """Our own default; `pointer` names the field of the design that would replace it."""
-    return Input(symbol, label, value, unit, "default", pointer=pointer, source=source)
+    return Input(symbol=symbol, label=label, value=value, unit=unit, origin="default", pointer=pointer, source=source)
 
 
 def table(symbol: str, label: str, value: float, unit: str, source: str) -> Input:
     """A figure looked up in a table with provenance."""
-    return Input(symbol, label, value, unit, "table", source=source)
+    return Input(symbol=symbol, label=label, value=value, unit=unit, origin="table", source=source)
 
 
 def used(symbol: str, quantity: Quantity) -> Input:
     """Another quantity, as an input."""
-    return Input(symbol, quantity.label, quantity.value, quantity.unit, "computed", ref=quantity.key)
+    return Input(
+        symbol=symbol,
+        label=quantity.label,
+        value=quantity.value,
+        unit=quantity.unit,
+        origin="computed",
+        ref=quantity.key,
+    )
 
 
 class Workings:
@@ -106,7 +113,17 @@ class Workings:
         """Record a quantity. A key can be used once: two numbers under one name would be a programming error."""
         if key in self._by_key:
             raise ValueError(f"quantity {key} is worked out twice")
-        quantity = Quantity(key, value, unit, label, formula, words, tuple(inputs), source, note)
+        quantity = Quantity(
+            key=key,
+            value=value,
+            unit=unit,
+            label=label,
+            formula=formula,
+            words=words,
+            inputs=tuple(inputs),
+            source=source,
+            note=note,
+        )
         self._by_key[key] = quantity
         return quantity
 

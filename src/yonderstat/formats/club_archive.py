@@ -41,7 +41,7 @@ Short = Annotated[str, Field(max_length=80), AfterValidator(plain_text)]
 Words = Annotated[str, Field(max_length=600), AfterValidator(plain_text)]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RevisionRecord:
     """A state of a design or of the shelf."""
 
@@ -67,7 +67,7 @@ class DesignRecord:
     revisions: tuple[RevisionRecord, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingRecord:
     """A line of the log."""
 
@@ -82,7 +82,7 @@ class ReadingRecord:
     created_at: Moment
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class UpkeepRecord:
     """Upkeep that was done."""
 
@@ -94,7 +94,7 @@ class UpkeepRecord:
     created_at: Moment
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SiteRecord:
     """A site with its designs; its readings travel beside it."""
 

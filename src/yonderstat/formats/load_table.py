@@ -71,7 +71,7 @@ class TableFault:
     message: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ReadTable:
     """A table read: which column was taken for what, the loads, and every fault. Use the loads only without faults."""
 
@@ -232,9 +232,14 @@ def read_loads(
     try:
         cells = _cells(text)
     except csv.Error as error:
-        return ReadTable([], False, [], [TableFault(_bad_line(text), "", f"cannot be read: {error}")])
+        return ReadTable(
+            columns=[],
+            had_heading=False,
+            loads=[],
+            faults=[TableFault(_bad_line(text), "", f"cannot be read: {error}")],
+        )
     if not cells:
-        return ReadTable([], False, [], [TableFault(1, "", "there is nothing in it")])
+        return ReadTable(columns=[], had_heading=False, loads=[], faults=[TableFault(1, "", "there is nothing in it")])
     guess = _guess(cells[0])
     had_heading = bool(said) or "name" in guess or sum(item is not None for item in guess) >= 2
     columns = list(said) or (guess if had_heading else _by_content(cells[0]))
@@ -242,11 +247,13 @@ def read_loads(
     wrong = [item for item in columns if item is not None and item not in COLUMNS]
     if wrong or len(columns) != len(cells[0]):
         why = f"“{wrong[0][:40]}” is nothing a column can be" if wrong else f"{len(cells[0])} columns are to be named"
-        return ReadTable(columns, had_heading, [], [TableFault(1, "", why)], headings)
+        return ReadTable(
+            columns=columns, had_heading=had_heading, loads=[], faults=[TableFault(1, "", why)], headings=headings
+        )
     body = cells[1:] if had_heading else cells
     if len(body) > MOST_ROWS:
         fault = TableFault(MOST_ROWS + 2, "", f"there are {len(body)} rows; a design holds at most {MOST_ROWS} loads")
-        return ReadTable(columns, had_heading, [], [fault], headings)
+        return ReadTable(columns=columns, had_heading=had_heading, loads=[], faults=[fault], headings=headings)
     unknown = [] if said or not had_heading else _unknown(headings, columns, body)
     volts = {"bus": bus_v, **rails}
     loads: list[Load] = []
@@ -260,7 +267,9 @@ def read_loads(
             faults.append(TableFault(line, error.column, str(error)))
         except ValidationError as error:
             faults += [TableFault(line, _field_of(item), item.message) for item in faults_of(error)]
-    return ReadTable(columns, had_heading, loads, faults, headings, unknown)
+    return ReadTable(
+        columns=columns, had_heading=had_heading, loads=loads, faults=faults, headings=headings, unknown=unknown
+    )
 
 
 def _unknown(headings: list[str], columns: list[str | None], body: list[list[str]]) -> list[str]:

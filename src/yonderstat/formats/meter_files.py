@@ -24,7 +24,7 @@ class MeterLogError(ValueError):
     """The file is refused whole; the message names line and column."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MeterFile:
     """A file that was opened: its name, its heading, its encoding, and what was noticed of it."""
 
@@ -135,7 +135,9 @@ def open_meter_file(name: str, file: BinaryIO) -> MeterFile:
     separator = max(";\t,", key=first.count)
     heading = [cell.strip() for cell in next(csv.reader(io.StringIO(first), delimiter=separator), [])]
     _check_width(name, heading)
-    return MeterFile(name, heading, file, "csv", encoding, separator, notes)
+    return MeterFile(
+        name=name, heading=heading, file=file, kind="csv", encoding=encoding, separator=separator, notes=notes
+    )
 
 
 def _check_width(name: str, heading: list[str]) -> None:
@@ -158,13 +160,13 @@ def _open_packed(name: str, file: BinaryIO) -> MeterFile:
     if "xl/workbook.xml" in names:
         heading = [cell.strip() for cell in next(_xlsx_rows(name, file), [])]
         _check_width(name, heading)
-        return MeterFile(name, heading, file, "xlsx")
+        return MeterFile(name=name, heading=heading, file=file, kind="xlsx")
     try:
         rows = read_sheet(name, file.read())
     except SheetError as error:
         raise MeterLogError(str(error)) from None
     _check_width(name, rows[0])
-    return MeterFile(name, rows[0], file, "ods")
+    return MeterFile(name=name, heading=rows[0], file=file, kind="ods")
 
 
 def _xlsx_rows(name: str, file: BinaryIO) -> Iterator[list[str]]:

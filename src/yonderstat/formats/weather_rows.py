@@ -37,7 +37,7 @@ class Header:
     """How far its clock is ahead of universal time; None where it does not say."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Reading:
     """One row. `w_m2` is mean sunshine on the flat, with `whole_day` the day's W·h/m²; None where missing."""
 
@@ -105,7 +105,7 @@ def _checked(
             )
     if air_c is not None and not TEMPERATURES_C[0] <= air_c <= TEMPERATURES_C[1]:
         raise WeatherFileError(f"has {air_c:g} °C of air; it must lie between -90 and 60", line)
-    return Reading(line, day, hour, w_m2, air_c, diffuse_w_m2=diffuse_w_m2)
+    return Reading(line=line, day=day, hour=hour, w_m2=w_m2, air_c=air_c, diffuse_w_m2=diffuse_w_m2)
 
 
 def _cells(text: str, line: int) -> list[str]:
@@ -297,7 +297,7 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             energy = None if sun is None else sun * factor
             if energy is not None and not 0 <= energy <= 16_000:
                 raise WeatherFileError(f"has {sun:g} for a day's sunshine; no day brings that", line)
-            yield Reading(line, when.date(), 0.0, energy, air, whole_day=True)
+            yield Reading(line=line, day=when.date(), hour=0.0, w_m2=energy, air_c=air, whole_day=True)
 
     return Header("CSV record", None, None), rows()
 

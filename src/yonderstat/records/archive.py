@@ -63,7 +63,7 @@ class UnreadableDesignError(RuntimeError):
         self.revision = revision
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StoredDesign:
     """A design as kept: the newest document and where it stands in its history."""
 
@@ -192,7 +192,7 @@ class Archive:
             row = SiteRow(name=name)
             session.add(row)
             session.flush()
-            _add_design(session, row.id, 0, True, design, line, actor)
+            _add_design(session, row.id, position=0, as_built=True, design=design, line=line, actor=actor)
             _remember(session, actor, key, row.id)
             return _site(session, row)
 
@@ -256,7 +256,15 @@ class Archive:
             if made:
                 return _stored(session, made)
             last = session.scalar(select(func.max(DesignRow.position)).where(DesignRow.site_id == site.id))
-            row = _add_design(session, site.id, 0 if last is None else last + 1, last is None, design, line, actor)
+            row = _add_design(
+                session,
+                site.id,
+                position=0 if last is None else last + 1,
+                as_built=last is None,
+                design=design,
+                line=line,
+                actor=actor,
+            )
             _remember(session, actor, key, row.id)
             return _stored(session, row.id)
 
@@ -458,19 +466,19 @@ def _stored(session: Session, design_id: UUID) -> StoredDesign:
         raise NotFoundError(f"there is no design {design_id}")
     row, site_name, newest, parent, can_redo = found
     return StoredDesign(
-        row.id,
-        row.site_id,
-        row.position,
-        row.as_built,
-        row.revision,
-        newest.created_at,
-        parent is not None,
-        bool(can_redo),
-        newest.document,
-        line_of(newest),
-        _read(newest.document),
-        site_name,
-        _position(newest),
+        id=row.id,
+        site_id=row.site_id,
+        position=row.position,
+        as_built=row.as_built,
+        revision=row.revision,
+        saved_at=newest.created_at,
+        can_undo=parent is not None,
+        can_redo=bool(can_redo),
+        document=newest.document,
+        line=line_of(newest),
+        read=_read(newest.document),
+        site_name=site_name,
+        stands_at=_position(newest),
     )
 
 

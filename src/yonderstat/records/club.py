@@ -26,7 +26,7 @@ from .series import bring_series, series_csv, series_of_csv
 FROM_ARCHIVE = "from the archive"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Restored:
     """What bringing an archive in did."""
 
@@ -50,8 +50,15 @@ def club_record(engine: Engine) -> ClubRecord:
 
 
 def _revision_record(row: RevisionRow | ShelfRevisionRow) -> RevisionRecord:
-    told = (row.number, row.action, row.actor, row.parent, row.restores, row.document, row.created_at)
-    return RevisionRecord(*told)  # type: ignore[arg-type]
+    return RevisionRecord(
+        number=row.number,
+        action=row.action,  # type: ignore[arg-type]
+        actor=row.actor,
+        parent=row.parent,
+        restores=row.restores,
+        document=row.document,
+        created_at=row.created_at,
+    )
 
 
 def _with_its_trouble(revision: RevisionRecord) -> RevisionRecord:
@@ -79,12 +86,12 @@ def _site_record(session: Session, row: SiteRow) -> SiteRecord:
         select(UpkeepRow).where(UpkeepRow.site_id == row.id).order_by(UpkeepRow.done_on, UpkeepRow.id)
     )
     return SiteRecord(
-        row.id,
-        row.name,
-        row.created_at,
-        row.deleted_at,
-        row.place,
-        tuple(
+        id=row.id,
+        name=row.name,
+        created_at=row.created_at,
+        deleted_at=row.deleted_at,
+        place=row.place,
+        designs=tuple(
             DesignRecord(
                 item.id,
                 item.position,
@@ -94,22 +101,32 @@ def _site_record(session: Session, row: SiteRow) -> SiteRecord:
             )
             for item in designs
         ),
-        tuple(UpkeepRecord(item.id, item.task, item.done_on, item.who, item.note, item.created_at) for item in upkeep),
-        tuple(
+        upkeep=tuple(
+            UpkeepRecord(
+                id=item.id,
+                task=item.task,
+                done_on=item.done_on,
+                who=item.who,
+                note=item.note,
+                created_at=item.created_at,
+            )
+            for item in upkeep
+        ),
+        readings=tuple(
             ReadingRecord(
-                item.id,
-                item.taken_at,
-                item.said,
-                item.who,
-                item.kind,
-                item.value,
-                item.detail,
-                item.key,
-                item.created_at,
+                id=item.id,
+                taken_at=item.taken_at,
+                said=item.said,
+                who=item.who,
+                kind=item.kind,
+                value=item.value,
+                detail=item.detail,
+                key=item.key,
+                created_at=item.created_at,
             )
             for item in readings
         ),
-        series_csv(session, row.id),
+        series_csv=series_csv(session, row.id),
     )
 
 
@@ -167,7 +184,12 @@ def restore_club(engine: Engine, club: ClubRecord) -> Restored:
         why = str(error.orig).strip().splitlines()[0][:200]
         raise ClubArchiveError(f"holds what cannot be kept beside what is here: {why}") from None
     return Restored(
-        counts["sites"], counts["designs"], counts["revisions"], counts["beside"], counts["readings"], parts
+        sites_added=counts["sites"],
+        designs_added=counts["designs"],
+        revisions_added=counts["revisions"],
+        designs_beside=counts["beside"],
+        readings_added=counts["readings"],
+        shelf_parts_added=parts,
     )
 
 
@@ -260,7 +282,15 @@ def _restore_design(
     beside = uuid5(design.id, f"{last.number} {last.created_at.isoformat()}")
     if session.get(DesignRow, beside) is None:
         named = last.document | {"name": f"{last.document.get('name', '')} ({FROM_ARCHIVE})"[:120]}
-        only = RevisionRecord(1, "create", LOCAL, None, None, named, last.created_at)
+        only = RevisionRecord(
+            number=1,
+            action="create",
+            actor=LOCAL,
+            parent=None,
+            restores=None,
+            document=named,
+            created_at=last.created_at,
+        )
         _add(session, beside, row.site_id, design, False, (only,))
         counts["beside"] += 1
 
@@ -324,7 +354,13 @@ def _restore_shelf(session: Session, theirs: tuple[RevisionRecord, ...]) -> int:
     last = ours[-1]
     position = last.number if last.restores is None else last.restores
     edit = RevisionRecord(
-        last.number + 1, "edit", LOCAL, position, None, shelf_document_of(merged), theirs[-1].created_at
+        number=last.number + 1,
+        action="edit",
+        actor=LOCAL,
+        parent=position,
+        restores=None,
+        document=shelf_document_of(merged),
+        created_at=theirs[-1].created_at,
     )
     session.add(_shelf_row(edit))
     return len(fresh)

@@ -19,7 +19,7 @@ from .schema import ImportRow, RunRow, SampleRow, UploadRow
 PIECE_BYTES, IN_MEMORY_BYTES = 1_000_000, 2_000_000
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Import:
     """A file that was brought in: how many rows of it were new, and from when to when it reached."""
 

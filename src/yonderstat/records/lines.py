@@ -33,7 +33,7 @@ class DesignHead:
     revision: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ListedSite:
     """A site as a list shows it. `shown` is the design as built; its line is None while it waits to be judged."""
 
@@ -143,7 +143,9 @@ def _listed(
     site_id: UUID, name: str, created_at: datetime, heads: list[DesignHead], lines: dict[UUID, Any]
 ) -> ListedSite:
     shown = next((head for head in heads if head.as_built), heads[0])
-    return ListedSite(site_id, name, created_at, tuple(heads), shown, _line_in(lines[shown.id]))
+    return ListedSite(
+        id=site_id, name=name, created_at=created_at, designs=tuple(heads), shown=shown, line=_line_in(lines[shown.id])
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -23,7 +23,7 @@ CHANNEL = "yonderstat_live"
 MOST_ALARMS = 50
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Endpoint:
     """A device that is asked, where, and how that went last."""
 
@@ -41,7 +41,7 @@ class Endpoint:
     trouble: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LiveSite:
     """How a site is watched, and what is known of it."""
 
@@ -60,7 +60,7 @@ class LiveSite:
     heard_at: datetime | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Alarm:
     """An alarm, open until it was cleared. Raised and cleared are by the site's own clock."""
 
@@ -165,7 +165,7 @@ class LiveBook:
         with Session(self._engine) as session:
             there(session, site_id)
             row = session.get(LiveSiteRow, site_id)
-            return LiveSite(site_id) if row is None else _live_site(row)
+            return LiveSite(site_id=site_id) if row is None else _live_site(row)
 
     def keep_settings(self, site_id: UUID, **settings: Any) -> LiveSite:
         """How often it is asked, and who is told and when not."""
@@ -355,18 +355,18 @@ def _endpoints(session: Session, site_ids: Sequence[UUID] | None) -> dict[UUID, 
 
 def _endpoint(row: EndpointRow, device: DeviceRow) -> Endpoint:
     return Endpoint(
-        row.device_id,
-        row.site_id,
-        device.name,
-        device.kind,
-        row.protocol,
-        row.host,
-        row.port,
-        row.unit,
-        row.topic,
-        device.created_at,
-        row.heard_at,
-        row.trouble,
+        id=row.device_id,
+        site_id=row.site_id,
+        name=device.name,
+        kind=device.kind,
+        protocol=row.protocol,
+        host=row.host,
+        port=row.port,
+        unit=row.unit,
+        topic=row.topic,
+        added_at=device.created_at,
+        heard_at=row.heard_at,
+        trouble=row.trouble,
     )
 
 

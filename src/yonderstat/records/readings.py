@@ -14,7 +14,7 @@ from .devices import there
 from .schema import ReadingRow
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StoredReading:
     """A line as it was said, when, and by whom."""
 
@@ -80,4 +80,6 @@ class Readings:
 
 
 def _reading(row: ReadingRow) -> StoredReading:
-    return StoredReading(row.id, row.taken_at, row.said, row.who, row.kind, row.value, row.detail)
+    return StoredReading(
+        id=row.id, taken_at=row.taken_at, said=row.said, who=row.who, kind=row.kind, value=row.value, detail=row.detail
+    )

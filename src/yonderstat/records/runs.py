@@ -18,7 +18,7 @@ ENDED = ("cancelled", "done", "impossible", "failed")
 KEPT = timedelta(days=7)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Run:
     """Work that was asked for. `silent`: its worker is gone, and another will take it up."""
 
@@ -128,13 +128,13 @@ class Runs:
     @staticmethod
     def _read(row: RunRow, silent: bool) -> Run:
         return Run(
-            row.id,
-            row.kind,
-            row.design_id,
-            row.revision,
-            row.ask,
-            row.state,  # type: ignore[arg-type]
-            row.progress,
-            silent,
-            row.result,
+            id=row.id,
+            kind=row.kind,
+            design_id=row.design_id,
+            revision=row.revision,
+            ask=row.ask,
+            state=row.state,  # type: ignore[arg-type]
+            progress=row.progress,
+            silent=silent,
+            result=row.result,
         )

@@ -57,7 +57,16 @@ class ShelfBook:
         """Every line of a design's parts list that is taken from the shelf."""
         with Session(self._engine) as session:
             return tuple(
-                Use(part, str(site), name, str(design), design_name or "?", as_built, line, count)
+                Use(
+                    part=part,
+                    site_id=str(site),
+                    site=name,
+                    design_id=str(design),
+                    design=design_name or "?",
+                    as_built=as_built,
+                    line=line,
+                    count=count,
+                )
                 for part, site, name, design, design_name, as_built, line, count in session.execute(USES)
             )
 

@@ -19,7 +19,7 @@ FULL_SHARE = 0.96
 RIPPLE_V = 0.004
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Station:
     """A stand-in station: a design, from when on, and how fast."""
 
@@ -34,7 +34,7 @@ class Station:
     speed: float = 1.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class State:
     """What the station's own devices see at a moment."""
 
@@ -60,7 +60,7 @@ class State:
         }
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Lived:
     """Hour by hour, each shape (n,), from `from_s` on; after the last hour comes the first."""
 
@@ -88,14 +88,14 @@ class Lived:
         swing = 1.0 + 0.03 * np.sin(2.0 * np.pi * hours * 0.7) + 0.01 * np.sin(2.0 * np.pi * hours * 5.3)
         charge_a, volts = float(self.charge_a[low] * swing), between(self.volts)
         return State(
-            at_s,
-            volts + RIPPLE_V * float(np.sin(2.0 * np.pi * hours * 3.1)),
-            charge_a,
-            float(self.load_a[low] * (2.0 - swing)),
-            between(self.charge_share),
-            float(self.box_c[low] * (1.0 - part) + self.box_c[high] * part),
-            volts + (0.4 if charge_a > 0.0 else -2.0),
-            between(self.unfed_v),
+            at_s=at_s,
+            volts=volts + RIPPLE_V * float(np.sin(2.0 * np.pi * hours * 3.1)),
+            charge_a=charge_a,
+            load_a=float(self.load_a[low] * (2.0 - swing)),
+            charge_share=between(self.charge_share),
+            box_c=float(self.box_c[low] * (1.0 - part) + self.box_c[high] * part),
+            panel_v=volts + (0.4 if charge_a > 0.0 else -2.0),
+            unfed_v=between(self.unfed_v),
         )
 
 
@@ -123,7 +123,7 @@ def lived(station: Station) -> Lived:
         raise ValueError(f"{station.from_at!r} has no offset from UTC; give one, such as 2026-05-20T00:00+12:00")
     with ProcessPoolExecutor(1, mp_context=get_context("spawn")) as pool:
         told = pool.submit(_work_out, json.dumps(station.design), station.from_at, station.dull_month).result()
-    return Lived(began.astimezone(UTC).timestamp(), **told)
+    return Lived(from_s=began.astimezone(UTC).timestamp(), **told)
 
 
 class Clock:

@@ -29,7 +29,7 @@ GIVEN = "Given"
 BINARY = {"type": "string", "format": "binary"}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Endpoint:
     """One operation of the API."""
 
@@ -91,22 +91,22 @@ class Api:
 
         def declare(handler: Handler) -> Handler:
             endpoint = Endpoint(
-                method,
-                path,
-                handler.__name__,
-                (inspect.getdoc(handler) or "").split("\n")[0],
-                TypeAdapter(body) if body is not None else None,
-                TypeAdapter(body_schema) if body_schema is not None else None,
-                TypeAdapter(answer) if answer is not None else None,
-                status,
-                on_revision,
-                query,
-                options,
-                access,
-                upload,
-                on_disk,
-                file,
-                paged,
+                method=method,
+                path=path,
+                name=handler.__name__,
+                summary=(inspect.getdoc(handler) or "").split("\n")[0],
+                body=TypeAdapter(body) if body is not None else None,
+                body_schema=TypeAdapter(body_schema) if body_schema is not None else None,
+                answer=TypeAdapter(answer) if answer is not None else None,
+                status=status,
+                on_revision=on_revision,
+                query=query,
+                options=options,
+                access=access,
+                upload=upload,
+                on_disk=on_disk,
+                file=file,
+                paged=paged,
             )
             self.endpoints.append((endpoint, handler))
             return handler

@@ -36,13 +36,13 @@ def array_tools_api(archive: Archive, engine: Engine) -> Api:
             )
         )
         bench = Bench(
-            sky,
-            plane,
-            report.working[report.array.charge_v].number,
-            report.working["array.absorb_v"].number,
-            report.working[report.weather.cold_c].number,
-            report.working[report.weather.hot_c].number,
-            month,
+            sky=sky,
+            plane=plane,
+            charge_v=report.working[report.array.charge_v].number,
+            absorb_v=report.working["array.absorb_v"].number,
+            cold_c=report.working[report.weather.cold_c].number,
+            hottest_c=report.working[report.weather.hot_c].number,
+            month=month,
         )
         held = book.beside(design, stored.site_id)
         return FitsView(stored.revision, month, strings_that_fit(held, bench))

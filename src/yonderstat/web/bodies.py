@@ -89,7 +89,7 @@ class DesignTab:
     revision: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SiteLine:
     """A site on the home page, with its design as built in a line.
 
@@ -125,7 +125,7 @@ class SiteView:
     """Where it really stands, where that is not where its design as built says."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DesignView:
     """A design at its newest revision, judged."""
 
@@ -178,7 +178,7 @@ class TiltMapView:
     map: TiltMap | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlaceView:
     """A place read from what was typed."""
 
@@ -208,7 +208,7 @@ class UsualLoad:
     load: Load
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Catalogue:
     """The choices of the document's fields, and the figures that stand behind them."""
 

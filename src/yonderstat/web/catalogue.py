@@ -123,47 +123,49 @@ def _breaks(row: dict[str, str]) -> str:
 @cache
 def _catalogue() -> Catalogue:
     return Catalogue(
-        [Choice(kind, entry["label"]) for kind, entry in toml_table("site_kinds").items()],
-        {kind: entry["purpose"] for kind, entry in toml_table("site_kinds").items()},  # type: ignore[misc]
-        [Choice(kind.purpose, kind.label, kind.question) for kind in all_purposes()],
-        [Choice(row["preparing_for"], row["label"], counted(float(row["days"]), "day")) for row in rows("asked_days")],
-        _listed(ATTENDED),
-        _listed(TIERS),
-        [UsualLoad(row["kind"], row["label"], usual_load(row["kind"])) for row in rows("load_kinds")],
-        [
+        kinds=[Choice(kind, entry["label"]) for kind, entry in toml_table("site_kinds").items()],
+        usual_purpose={kind: entry["purpose"] for kind, entry in toml_table("site_kinds").items()},  # type: ignore[misc]
+        purposes=[Choice(kind.purpose, kind.label, kind.question) for kind in all_purposes()],
+        preparing=[
+            Choice(row["preparing_for"], row["label"], counted(float(row["days"]), "day")) for row in rows("asked_days")
+        ],
+        attended=_listed(ATTENDED),
+        tiers=_listed(TIERS),
+        load_kinds=[UsualLoad(row["kind"], row["label"], usual_load(row["kind"])) for row in rows("load_kinds")],
+        modes=[
             Choice(row["mode"], row["label"], f"{float(row['current_share']) * 100:.0f} % of key-down")
             for row in rows("modes")
         ],
-        usual_rails(),
-        [Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
-        [Choice(row["housing"], row["label"], row["hint"]) for row in rows("housings")],
-        _listed(ROLES),
-        _listed(JOININGS),
-        _listed(RESTARTS),
-        _listed(ANSWERS),
-        [Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
-        _listed(SUN_SOURCES),
-        _listed(CONTROLLERS),
-        _listed(CHARGER_KINDS),
-        _listed(LOAD_PROGRAMS),
-        [Choice(row["condition"], row["label"], row["hint"]) for row in rows("conditions")],
-        _listed(MOUNTS),
-        [
+        usual_rails=usual_rails(),
+        chemistries=[Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
+        housings=[Choice(row["housing"], row["label"], row["hint"]) for row in rows("housings")],
+        roles=_listed(ROLES),
+        joinings=_listed(JOININGS),
+        restarts=_listed(RESTARTS),
+        answers=_listed(ANSWERS),
+        allowances=[Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
+        sun_sources=_listed(SUN_SOURCES),
+        controllers=_listed(CONTROLLERS),
+        charger_kinds=_listed(CHARGER_KINDS),
+        load_programs=_listed(LOAD_PROGRAMS),
+        conditions=[Choice(row["condition"], row["label"], row["hint"]) for row in rows("conditions")],
+        mounts=_listed(MOUNTS),
+        fitted=[
             Choice(row["fitted"], row["label"], f"{kelvin(float(row['rise_k']))} over the air in full sun")
             for row in rows("fitted")
         ],
-        [Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
-        _schools(),
-        [Choice(row["kind"], row["label"], _breaks(row)) for row in rows("fuse_families")],
-        _listed(FUSE_LEADS),
-        [Choice(row["connector"], row["label"], f"to {row['rating_a']} A") for row in rows("connectors")],
-        [Choice(row["part"], row["label"], row["hint"]) for row in rows("bus_parts")],
-        [Choice(row["converter"], row["label"], row["hint"]) for row in rows("converters")],
-        _listed(WAVEFORMS),
-        _listed(INGRESS),
-        [Choice(row["school"], row["label"]) for row in rows("wiring_schools")],
-        list(disagreements()),
-        firsts(),
+        cells=[Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
+        schools=_schools(),
+        fuse_kinds=[Choice(row["kind"], row["label"], _breaks(row)) for row in rows("fuse_families")],
+        fuse_leads=_listed(FUSE_LEADS),
+        connectors=[Choice(row["connector"], row["label"], f"to {row['rating_a']} A") for row in rows("connectors")],
+        bus_parts=[Choice(row["part"], row["label"], row["hint"]) for row in rows("bus_parts")],
+        converters=[Choice(row["converter"], row["label"], row["hint"]) for row in rows("converters")],
+        waveforms=_listed(WAVEFORMS),
+        ingress=_listed(INGRESS),
+        wiring_schools=[Choice(row["school"], row["label"]) for row in rows("wiring_schools")],
+        disagreements=list(disagreements()),
+        firsts=firsts(),
     )
 
 
@@ -187,12 +189,12 @@ def find_place(text: str) -> PlaceView:
     except PlaceTextError as error:
         raise model_fault("/text", str(error)) from None
     return PlaceView(
-        place.latitude_deg,
-        place.longitude_deg,
-        place.locator,
-        relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3)),
-        resource_at(place.latitude_deg, place.longitude_deg) is not None,
-        time_zone_at(place.latitude_deg, place.longitude_deg),
+        latitude_deg=place.latitude_deg,
+        longitude_deg=place.longitude_deg,
+        locator=place.locator,
+        elevation_m=relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3)),
+        has_sun_data=resource_at(place.latitude_deg, place.longitude_deg) is not None,
+        time_zone=time_zone_at(place.latitude_deg, place.longitude_deg),
     )
 
 

@@ -19,7 +19,7 @@ from .transfer import TakenAway, Uploaded
 MOST_ARCHIVE_BYTES = MOST_UPLOAD_BYTES
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RestoredView:
     """What bringing a club's file in did."""
 
@@ -51,13 +51,13 @@ def club_api(archive: Archive, engine: Engine) -> Api:
             faults = [Fault("/upload", f"{upload.name} {fault}") for fault in error.faults[:50]]
             raise Problem(422, "bad-archive", "This file cannot be brought in", str(error)[:1000], faults) from None
         return RestoredView(
-            done.sites_added,
-            done.designs_added,
-            done.revisions_added,
-            done.designs_beside,
-            done.readings_added,
-            done.shelf_parts_added,
-            restored_in_words(done.sites_added, done.designs_added, done.designs_beside, done.readings_added),
+            sites_added=done.sites_added,
+            designs_added=done.designs_added,
+            revisions_added=done.revisions_added,
+            designs_beside=done.designs_beside,
+            readings_added=done.readings_added,
+            shelf_parts_added=done.shelf_parts_added,
+            words=restored_in_words(done.sites_added, done.designs_added, done.designs_beside, done.readings_added),
         )
 
     def points() -> list[SitePoint]:

@@ -62,7 +62,7 @@ class Acknowledgement(Body):
     who: Annotated[str, Field(max_length=40)] = ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Now:
     """What a site said last; None is not measured there."""
 
@@ -76,7 +76,7 @@ class Now:
     heard_at: datetime
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class AlarmView:
     """An alarm with its title."""
 
@@ -121,7 +121,7 @@ class LiveStrips:
     reader: ReaderView
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LiveView:
     """A site's live page."""
 
@@ -199,7 +199,15 @@ def live_api(archive: Archive, engine: Engine) -> Api:
         site = book.site(site_id)
         forecast, at = _forecast(site.forecast)
         alarms = [_alarm(item) for item in book.alarms(site_id)]
-        return LiveView(_now(site), book.endpoints(site_id), alarms, _settings(site), forecast, at, reader())
+        return LiveView(
+            now=_now(site),
+            endpoints=book.endpoints(site_id),
+            alarms=alarms,
+            settings=_settings(site),
+            forecast=forecast,
+            forecast_at=at,
+            reader=reader(),
+        )
 
     @api.operation(
         "GET", "/api/designs/{design_id}/live-series", access="read", query=("channel", "span"), answer=LiveSeries

@@ -78,7 +78,7 @@ class NewTest(Body):
     taken_at: Short | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingView:
     """A reading, what it means, and what it speaks against."""
 
@@ -112,7 +112,7 @@ class HeldRow:
     label_share: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LogView:
     """The newest readings of a site, as a design reads them, and how many there are."""
 
@@ -144,14 +144,14 @@ def _meaning(stored: StoredReading, station: StationModel, report: Report) -> Me
 def _view(stored: StoredReading, station: StationModel, report: Report) -> ReadingView:
     meaning = _meaning(stored, station, report)
     return ReadingView(
-        stored.id,
-        stored.taken_at,
-        stored.said,
-        stored.who,
-        stored.kind,
-        meaning.words,
-        meaning.contradicts,
-        meaning.change,
+        id=stored.id,
+        taken_at=stored.taken_at,
+        said=stored.said,
+        who=stored.who,
+        kind=stored.kind,
+        words=meaning.words,
+        contradicts=meaning.contradicts,
+        change=meaning.change,
     )
 
 
@@ -234,7 +234,14 @@ def _reach(samples: Samples, site_id: UUID, last: datetime | None, station: Stat
         return None
     volts, share, days = samples.most(site_id, last - RECENT, last)
     kind = kind_of(station.bank.bank.chemistry)
-    return Reach(days, volts, share, station.array.absorb_v, blocks_of_12v(station.bus_v), kind.is_lead)
+    return Reach(
+        days=days,
+        most_v=volts,
+        most_share=share,
+        full_v=station.array.absorb_v,
+        blocks=blocks_of_12v(station.bus_v),
+        is_lead=kind.is_lead,
+    )
 
 
 def _apart(samples: Samples, site_id: UUID, readings: list[StoredReading], station: StationModel) -> Apart | None:
@@ -297,22 +304,22 @@ def log_api(archive: Archive, engine: Engine) -> Api:
         notices = notices_of(
             stored.design.brief.attended,
             max(moments).astimezone(zone).date() if moments else None,
-            today,
-            due_of(stored.design, last_done(upkeep.of(stored.site_id)), today),
-            [(row.device, row.added_db) for row in noise],
-            _reach(samples, stored.site_id, span.last, station),
-            _apart(samples, stored.site_id, readings, station),
-            _leak(readings, station),
+            today=today,
+            due=due_of(stored.design, last_done(upkeep.of(stored.site_id)), today),
+            noise=[(row.device, row.added_db) for row in noise],
+            reach=_reach(samples, stored.site_id, span.last, station),
+            apart=_apart(samples, stored.site_id, readings, station),
+            leak=_leak(readings, station),
         )
         return LogView(
-            views,
-            total,
-            against,
-            list(notices),
-            _left(readings, station, datetime.now(zone)),
-            noise,
-            _held(readings, station),
-            exponent_meaning(station, _discharges(readings)),
+            readings=views,
+            total=total,
+            contradicted=against,
+            notices=list(notices),
+            left=_left(readings, station, datetime.now(zone)),
+            noise=noise,
+            held=_held(readings, station),
+            exponent=exponent_meaning(station, _discharges(readings)),
         )
 
     @api.operation("POST", "/api/designs/{design_id}/log", access="edit", body=NewReading, answer=ReadingView)
@@ -357,7 +364,16 @@ def log_api(archive: Archive, engine: Engine) -> Api:
         detail = {"test": body.kind, "subject": body.subject, "values": body.values}
         said = line_of_test(body.kind, name, body.values)
         at = _taken_at(body.taken_at)
-        added = kept.add(stored.site_id, at, said, body.who.strip(), f"test.{body.kind}", None, detail, create_key())
+        added = kept.add(
+            stored.site_id,
+            at,
+            said,
+            who=body.who.strip(),
+            kind=f"test.{body.kind}",
+            value=None,
+            detail=detail,
+            key=create_key(),
+        )
         return _view(added, station, report_on(stored))
 
     return api

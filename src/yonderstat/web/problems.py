@@ -27,7 +27,7 @@ log = logging.getLogger("yonderstat.web")
 PROBLEM_TYPE = "application/problem+json"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ProblemDocument:
     """What the API answers when it refuses. `faults` point into the request body or the changed design."""
 
@@ -53,7 +53,12 @@ class Problem(Exception):  # noqa: N818 - a refusal, named as the standard names
     ) -> None:
         super().__init__(title)
         self.document = ProblemDocument(
-            f"urn:yonderstat:problem:{kind}", title, status, detail, list(faults), current_revision
+            type=f"urn:yonderstat:problem:{kind}",
+            title=title,
+            status=status,
+            detail=detail,
+            faults=list(faults),
+            current_revision=current_revision,
         )
 
     def response(self) -> Response:

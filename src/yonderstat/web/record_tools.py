@@ -83,7 +83,7 @@ class BroughtIn:
     """Under which all of it can be taken back."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ImportRun:
     """A record on its way in."""
 
@@ -113,17 +113,18 @@ class SeriesView:
 
 def _run_view(run: Run) -> ImportRun:
     told = run.result or {}
-    moments = [None if told.get(name) is None else datetime.fromisoformat(told[name]) for name in ("first", "last")]
+    first, last = (None if told.get(name) is None else datetime.fromisoformat(told[name]) for name in ("first", "last"))
     return ImportRun(
-        run.id,
-        run.state,
-        run.progress,
-        bool(run.ask.get("store")),
-        told.get("refused", ""),
-        told.get("rows"),
-        told.get("new"),
-        told.get("notes", []),
-        *moments,
+        id=run.id,
+        state=run.state,
+        progress=run.progress,
+        stored=bool(run.ask.get("store")),
+        refused=told.get("refused", ""),
+        rows=told.get("rows"),
+        new=told.get("new"),
+        notes=told.get("notes", []),
+        first=first,
+        last=last,
     )
 
 

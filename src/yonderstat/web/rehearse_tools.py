@@ -93,7 +93,7 @@ class RationView:
     report: RationReport | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MapRunView:
     """A sizing map that was asked for. `silent`: its worker is gone; it starts again by itself."""
 
@@ -135,7 +135,15 @@ def _kept(work: Callable[[Design], Report]) -> Callable[[ByRevision], Report]:
 
 def _view(run: Run) -> MapRunView:
     found = None if run.result is None else MAPS.validate_python(run.result)
-    return MapRunView(run.id, run.design_id, run.revision, run.state, run.progress, run.silent, found)
+    return MapRunView(
+        id=run.id,
+        design_id=run.design_id,
+        revision=run.revision,
+        state=run.state,
+        progress=run.progress,
+        silent=run.silent,
+        map=found,
+    )
 
 
 def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:

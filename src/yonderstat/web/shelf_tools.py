@@ -42,7 +42,7 @@ MOST_TABLE_BYTES = 4_000_000
 JSON_TYPE = "application/json"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class UseView:
     """A design that takes from the shelf, and whether it still says what the part's label says."""
 
@@ -56,7 +56,7 @@ class UseView:
     differs: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StockView:
     """What is free of a part."""
 
@@ -68,7 +68,7 @@ class StockView:
     over: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ShelfView:
     """The shelf, how each part stands, and who uses it."""
 
@@ -121,17 +121,24 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
         uses = book.uses()
         stock = stock_of(stored.shelf, uses)
         return ShelfView(
-            stored.revision,
-            stored.saved_at,
-            stored.can_undo,
-            stored.can_redo,
-            stored.shelf,
-            [
-                StockView(item.part, item.count, item.reserved, item.away, item.free, item.over)
+            revision=stored.revision,
+            saved_at=stored.saved_at,
+            can_undo=stored.can_undo,
+            can_redo=stored.can_redo,
+            document=stored.shelf,
+            stock=[
+                StockView(
+                    part=item.part,
+                    count=item.count,
+                    reserved=item.reserved,
+                    away=item.away,
+                    free=item.free,
+                    over=item.over,
+                )
                 for item in stock.values()
             ],
-            [_use_view(archive, use, stored.shelf) for use in uses if stored.shelf.part(use.part)],
-            _takeaway(stored.shelf, stock),
+            uses=[_use_view(archive, use, stored.shelf) for use in uses if stored.shelf.part(use.part)],
+            takeaway=_takeaway(stored.shelf, stock),
         )
 
     @api.operation("GET", "/api/shelf", access="read", answer=ShelfView)
@@ -228,7 +235,9 @@ def _tried(design: Design, report: Report, pick: Pick) -> Pick:
 
 
 def _stock_view(item: Stock) -> StockView:
-    return StockView(item.part, item.count, item.reserved, item.away, item.free, item.over)
+    return StockView(
+        part=item.part, count=item.count, reserved=item.reserved, away=item.away, free=item.free, over=item.over
+    )
 
 
 def _view(archive: Archive, stored: StoredDesign) -> DesignView:
@@ -239,7 +248,16 @@ def _view(archive: Archive, stored: StoredDesign) -> DesignView:
 def _use_view(archive: Archive, use: Use, shelf: Shelf) -> UseView:
     design = archive.design(UUID(use.design_id)).read
     differs = not isinstance(design, Exception) and bool(refreshed(design, shelf, use.line))
-    return UseView(use.part, use.site, UUID(use.design_id), use.design, use.as_built, use.line, use.count, differs)
+    return UseView(
+        part=use.part,
+        site=use.site,
+        design_id=UUID(use.design_id),
+        design=use.design,
+        as_built=use.as_built,
+        line=use.line,
+        count=use.count,
+        differs=differs,
+    )
 
 
 def _parts_in(upload: Uploaded) -> list[ShelfPart]:

@@ -44,13 +44,13 @@ def _line(site: ListedSite) -> SiteLine:
     summary = summary_of_line(site.line)
     located = summary and summary.latitude_deg is not None and summary.longitude_deg is not None
     return SiteLine(
-        site.id,
-        site.name,
-        locator_of(summary.latitude_deg, summary.longitude_deg) if located else None,  # type: ignore
-        site.shown.id,
-        _tabs(site.designs),
-        summary,
-        site.line.trouble if site.line else None,
+        id=site.id,
+        name=site.name,
+        locator=locator_of(summary.latitude_deg, summary.longitude_deg) if located else None,  # type: ignore
+        design_id=site.shown.id,
+        designs=_tabs(site.designs),
+        summary=summary,
+        trouble=site.line.trouble if site.line else None,
     )
 
 

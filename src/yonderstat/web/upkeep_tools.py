@@ -42,7 +42,7 @@ class NewUpkeep(Body):
     note: Annotated[str, Field(max_length=200)] = ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DueView:
     """A task with when it is due and when it was last done."""
 
@@ -79,7 +79,15 @@ def _day(text: str) -> date:
 def due_views(due: tuple[Due, ...]) -> list[DueView]:
     """What is due, as the API shows it."""
     return [
-        DueView(item.task.id, item.task.title, item.task.why, item.task.months, item.last, item.due, item.overdue_days)
+        DueView(
+            task=item.task.id,
+            title=item.task.title,
+            why=item.task.why,
+            months=item.task.months,
+            last=item.last,
+            due=item.due,
+            overdue_days=item.overdue_days,
+        )
         for item in due
     ]
 

@@ -16,16 +16,16 @@ def design_view(stored: StoredDesign, remedies: str = "") -> DesignView:
     """The design with its report; with `remedies` "later" those may be still to be tried."""
     report = _told(stored, first_report_on) if remedies == "later" else whole_report(stored)
     return DesignView(
-        stored.id,
-        stored.site_id,
-        stored.site_name,
-        stored.as_built,
-        stored.revision,
-        stored.saved_at,
-        stored.can_undo,
-        stored.can_redo,
-        stored.design,
-        report,
+        id=stored.id,
+        site_id=stored.site_id,
+        site_name=stored.site_name,
+        as_built=stored.as_built,
+        revision=stored.revision,
+        saved_at=stored.saved_at,
+        can_undo=stored.can_undo,
+        can_redo=stored.can_redo,
+        document=stored.design,
+        report=report,
     )
 
 

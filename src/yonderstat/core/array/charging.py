@@ -13,7 +13,7 @@ from .string_checks import StringBasis, StringCheck, string_check
 from .supplies import supply_verdict
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SourceFigures:
     """Another way to fill the bank: its amps, hours to full, fuel for that, and whether it works at all."""
 
@@ -44,29 +44,46 @@ def _source(charger: Charger, index: int, design: Design, basis: StringBasis, wo
         f"array.charger.{charger.id}.amps",
         charger.amps.value,
         "A",
-        f"{charger.name}: current",
-        "I",
-        "into the bank, as labelled",
-        [given("I", "label", charger.amps, "A", f"{at}/amps")],
-        "practice",
+        label=f"{charger.name}: current",
+        formula="I",
+        words="into the bank, as labelled",
+        inputs=[given("I", "label", charger.amps, "A", f"{at}/amps")],
+        source="practice",
     )
     bulk_only = charger.kind == "generator" and not charger.to_full
     fills = works and charger.kind != "selector"
-    hours = _hours_to_full(charger.id, charger.name, amps, fills, words, basis, workings, bulk_only)
+    hours = _hours_to_full(
+        charger.id,
+        charger.name,
+        amps=amps,
+        works=fills,
+        words=words,
+        basis=basis,
+        workings=workings,
+        bulk_only=bulk_only,
+    )
     fuel = None
     if charger.litres_per_h and hours.value is not None:
         fuel = workings.add(
             f"array.charger.{charger.id}.fuel_l",
             hours.number * charger.litres_per_h.value,
             "l",
-            f"{charger.name}: fuel for {'the bulk' if bulk_only else 'a full charge'}",
-            "t · f",
-            "its hours times what it burns in one",
-            [used("t", hours), given("f", "burns", charger.litres_per_h, "l/h", f"{at}/litres_per_h")],
-            "arithmetic",
+            label=f"{charger.name}: fuel for {'the bulk' if bulk_only else 'a full charge'}",
+            formula="t · f",
+            words="its hours times what it burns in one",
+            inputs=[used("t", hours), given("f", "burns", charger.litres_per_h, "l/h", f"{at}/litres_per_h")],
+            source="arithmetic",
         )
     told = f"{words} {_by_days(charger, hours)}".strip()
-    return SourceFigures(charger.id, charger.name, amps.key, hours.key, fuel.key if fuel else None, works, told)
+    return SourceFigures(
+        id=charger.id,
+        name=charger.name,
+        amps=amps.key,
+        hours=hours.key,
+        fuel_l=fuel.key if fuel else None,
+        works=works,
+        words=told,
+    )
 
 
 def _by_days(charger: Charger, hours: Quantity) -> str:
@@ -89,15 +106,21 @@ def _together(
         "array.charger.together.amps",
         sum(workings[source.amps].number for source in joined),
         "A",
-        "All that may run together: current",
-        "Σ Iᵢ",
-        "every source that fills the bank and need not run alone",
-        [used(f"I{number}", workings[source.amps]) for number, source in enumerate(joined, start=1)],
-        "arithmetic",
+        label="All that may run together: current",
+        formula="Σ Iᵢ",
+        words="every source that fills the bank and need not run alone",
+        inputs=[used(f"I{number}", workings[source.amps]) for number, source in enumerate(joined, start=1)],
+        source="arithmetic",
     )
-    hours = _hours_to_full("together", "All that may run together", amps, True, "", basis, workings)
+    hours = _hours_to_full(
+        "together", "All that may run together", amps=amps, works=True, words="", basis=basis, workings=workings
+    )
     words = f"{', '.join(source.name for source in joined)}: watch the most the bank takes."
-    return [SourceFigures("together", "All together", amps.key, hours.key, None, True, words)]
+    return [
+        SourceFigures(
+            id="together", name="All together", amps=amps.key, hours=hours.key, fuel_l=None, works=True, words=words
+        )
+    ]
 
 
 def _hours_to_full(
@@ -131,13 +154,13 @@ def _hours_to_full(
         f"array.charger.{key}.hours",
         None if times is None else times.bulk_h if bulk_only else times.whole_h,
         "h",
-        f"{name}: to the end of bulk" if bulk_only else f"{name}: to full",
-        "t = t_bulk" if bulk_only else "t = t_bulk + t_tail",
-        "from the end of what may be used: full current to the knee"
+        label=f"{name}: to the end of bulk" if bulk_only else f"{name}: to full",
+        formula="t = t_bulk" if bulk_only else "t = t_bulk + t_tail",
+        words="from the end of what may be used: full current to the knee"
         + (", where an engine is stopped: the tail hardly loads it" if bulk_only else ", then the tail"),
-        inputs,
-        "lead-charge",
-        note,
+        inputs=inputs,
+        source="lead-charge",
+        note=note,
     )
 
 
@@ -148,11 +171,11 @@ def absorb_quantity(design: Design, model: ArrayModel, bus_v: Quantity, workings
         "array.absorb_v",
         model.absorb_v,
         "V",
-        "Absorption volts",
-        "V_absorb",
-        f"{setting.school}: {setting.why}",
-        [used("V", bus_v), table("V_a", "for the chemistry", model.absorb_v, "V", "charge-settings")],
-        "charge-settings",
+        label="Absorption volts",
+        formula="V_absorb",
+        words=f"{setting.school}: {setting.why}",
+        inputs=[used("V", bus_v), table("V_a", "for the chemistry", model.absorb_v, "V", "charge-settings")],
+        source="charge-settings",
     )
 
 
@@ -189,10 +212,10 @@ def _by_the_sun(stored: Quantity | None, basis: StringBasis, workings: Workings)
         "array.sun_days",
         usable.number / stored.number if fills else None,
         "d",
-        f"From empty to full by {MONTH_NAMES[basis.hard_month - 1]}’s sun, nothing drawn",
-        "d = C_usable / Q_kept",
-        "what may be used over what the bank keeps of a day's harvest, on mean sun",
-        [used("C_usable", usable), used("Q_kept", stored)],
-        "arithmetic",
-        "" if fills else "there is no sun to fill it",
+        label=f"From empty to full by {MONTH_NAMES[basis.hard_month - 1]}’s sun, nothing drawn",
+        formula="d = C_usable / Q_kept",
+        words="what may be used over what the bank keeps of a day's harvest, on mean sun",
+        inputs=[used("C_usable", usable), used("Q_kept", stored)],
+        source="arithmetic",
+        note="" if fills else "there is no sun to fill it",
     ).key

@@ -34,11 +34,11 @@ def compare_controllers(
                 month_key(f"array.beside.{kind}", number),
                 value,
                 "A·h",
-                f"All strings on {kind.upper()}, {MONTH_NAMES[number - 1]}",
-                "Q = Σ Qᵢ",
-                f"the same panels, planes and weather with {kind.upper()} controllers, into the bank a day",
-                [used("V_c", charge_v)],
-                "single-diode",
+                label=f"All strings on {kind.upper()}, {MONTH_NAMES[number - 1]}",
+                formula="Q = Σ Qᵢ",
+                words=f"the same panels, planes and weather with {kind.upper()} controllers, into the bank a day",
+                inputs=[used("V_c", charge_v)],
+                source="single-diode",
             ).key
             for number, value in enumerate(totals, start=1)
         )

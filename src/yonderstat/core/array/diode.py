@@ -20,7 +20,7 @@ FULL_SUN_ROW = int(np.flatnonzero(SUN_W_M2 == FULL_SUN_W_M2)[0])
 """The tables' row of full sun."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Diode:
     """Parameters of De Soto's model at 1000 W/m² and 25 °C. `fitted_by` says which route held."""
 
@@ -44,13 +44,13 @@ def _refined(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float] | N
     for method in ("hybr", "lm"):
         try:
             found, _ = fit_desoto(
-                label.v_mp,
-                label.i_mp,
-                label.v_oc,
-                label.i_sc,
-                label.i_sc_per_k * label.i_sc,
-                label.v_oc_per_k * label.v_oc,
-                label.cells,
+                v_mp=label.v_mp,
+                i_mp=label.i_mp,
+                v_oc=label.v_oc,
+                i_sc=label.i_sc,
+                alpha_sc=label.i_sc_per_k * label.i_sc,
+                beta_voc=label.v_oc_per_k * label.v_oc,
+                cells_in_series=label.cells,
                 init_guess=start,
                 root_kwargs={"method": method},
             )
@@ -106,7 +106,15 @@ def fit_diode(label: ModuleLabel) -> Diode:
     found, how = _refined(label, start), "refined"
     if found is None:
         found, how = _bounded(label, start), "bounded"
-    return Diode(alpha, found["a_ref"], found["I_L_ref"], found["I_o_ref"], found["R_s"], found["R_sh_ref"], how)
+    return Diode(
+        alpha_a_per_k=alpha,
+        a_ref=found["a_ref"],
+        photocurrent_a=found["I_L_ref"],
+        saturation_a=found["I_o_ref"],
+        series_ohm=found["R_s"],
+        shunt_ohm=found["R_sh_ref"],
+        fitted_by=how,
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,12 +136,12 @@ def curve_grid(label: ModuleLabel) -> CurveGrid:
     parts = pvlib.pvsystem.calcparams_desoto(
         sun,
         cell,
-        diode.alpha_a_per_k,
-        diode.a_ref,
-        diode.photocurrent_a,
-        diode.saturation_a,
-        diode.shunt_ohm,
-        diode.series_ohm,
+        alpha_sc=diode.alpha_a_per_k,
+        a_ref=diode.a_ref,
+        I_L_ref=diode.photocurrent_a,
+        I_o_ref=diode.saturation_a,
+        R_sh_ref=diode.shunt_ohm,
+        R_s=diode.series_ohm,
     )
     photocurrent, saturation, series, shunt, vth = (
         np.array(np.broadcast_to(part, sun.shape), dtype=float) for part in parts

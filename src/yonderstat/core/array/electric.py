@@ -21,7 +21,7 @@ HALVINGS = 26
 """Of the stretch the current behind a lead lies in: to a ten-millionth of it."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Electric:
     """Everything between the light on a string and the bank. Comparable, so that results can be kept.
 
@@ -106,23 +106,23 @@ def electric_of(string: PanelString, array: Array, charge_v: float, kind: str | 
     part = _watts(string) / group_w
     cable = length is not None and string.cable_mm2 is not None
     return Electric(
-        leader.controller,
-        label_of(string.module, string.series),
-        string.series,
-        string.parallel,
-        None if leader.id == string.id else (label_of(leader.module), leader.series),
-        0.0 if string.module.own_inverter else 1.0 - string.shaded_share.value,
-        DIODE_V if string.blocking_diode else 0.0,
-        charge_v,
-        loop_ohm(length.value, string.cable_mm2) if length and string.cable_mm2 else 0.0,
-        1.0 if cable else derate("wire"),
-        controller_figure(leader, "drop_v"),
-        controller_figure(leader, "start_v"),
-        controller_figure(leader, "efficiency"),
-        controller_figure(leader, "self_draw_a") * part,
-        regulator.max_charge_a.value * part if regulator.max_charge_a else None,
-        regulator.max_array_w.value * part if regulator.max_array_w else None,
-        regulator.buck_boost,
+        kind=leader.controller,
+        label=label_of(string.module, string.series),
+        series=string.series,
+        parallel=string.parallel,
+        point_of=None if leader.id == string.id else (label_of(leader.module), leader.series),
+        light_share=0.0 if string.module.own_inverter else 1.0 - string.shaded_share.value,
+        diode_v=DIODE_V if string.blocking_diode else 0.0,
+        charge_v=charge_v,
+        wire_ohm=loop_ohm(length.value, string.cable_mm2) if length and string.cable_mm2 else 0.0,
+        wire_share=1.0 if cable else derate("wire"),
+        drop_v=controller_figure(leader, "drop_v"),
+        start_v=controller_figure(leader, "start_v"),
+        efficiency=controller_figure(leader, "efficiency"),
+        self_draw_a=controller_figure(leader, "self_draw_a") * part,
+        max_charge_a=regulator.max_charge_a.value * part if regulator.max_charge_a else None,
+        max_array_w=regulator.max_array_w.value * part if regulator.max_array_w else None,
+        buck_boost=regulator.buck_boost,
     )
 
 

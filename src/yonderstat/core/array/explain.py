@@ -25,7 +25,7 @@ class StringFigures:
     months_ah: tuple[Key, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ArrayReport:
     """What comes in. `stored_ah` is what the bank keeps of `harvest_ah`; both a day, January to December."""
 
@@ -45,11 +45,11 @@ def _charge_v(model: ArrayModel, bus_v: Quantity, workings: Workings) -> Quantit
         "array.charge_v",
         model.charge_v,
         "V",
-        "Mean volts while charging",
-        "V_c = b · 13.6",
-        "13.6 V for every 12 V-class block of the bank",
-        [used("V", bus_v), table("v", "per block", derate("charge_v_12v"), "V", "derates")],
-        "derates",
+        label="Mean volts while charging",
+        formula="V_c = b · 13.6",
+        words="13.6 V for every 12 V-class block of the bank",
+        inputs=[used("V", bus_v), table("v", "per block", derate("charge_v_12v"), "V", "derates")],
+        source="derates",
     )
 
 
@@ -60,15 +60,15 @@ def _string_watts(model: StringModel, index: int, workings: Workings) -> Quantit
         f"array.string.{string.id}.watts",
         model.watts,
         "W",
-        f"{string.name}: label watts",
-        "P = P₁ · s · p",
-        "watts of one panel times how many",
-        [
+        label=f"{string.name}: label watts",
+        formula="P = P₁ · s · p",
+        words="watts of one panel times how many",
+        inputs=[
             given("P₁", "watts of one panel", string.module.watts, "W", f"{at}/module/watts"),
             stated("s", "in series", string.series, "", f"{at}/series"),
             stated("p", "in parallel", string.parallel, "", f"{at}/parallel"),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
 
 
@@ -91,11 +91,11 @@ def _working_v(string: PanelString, index: int, workings: Workings) -> Quantity:
         f"array.string.{string.id}.working_v",
         float(item.value or 0.0) * string.series,
         "V",
-        f"{string.name}: working volts",
-        "V = V_mp · s",
-        "volts at maximum power of one panel times how many in series",
-        [item, stated("s", "in series", string.series, "", f"{at}/series")],
-        "arithmetic",
+        label=f"{string.name}: working volts",
+        formula="V = V_mp · s",
+        words="volts at maximum power of one panel times how many in series",
+        inputs=[item, stated("s", "in series", string.series, "", f"{at}/series")],
+        source="arithmetic",
     )
 
 
@@ -148,12 +148,12 @@ def _string_month(
         month_key(f"array.string.{string.id}.ah", month),
         value,
         "A·h",
-        f"{string.name}: into the bank a day, {MONTH_NAMES[month - 1]}",
-        formula,
-        words,
-        inputs,
-        "single-diode",
-        note,
+        label=f"{string.name}: into the bank a day, {MONTH_NAMES[month - 1]}",
+        formula=formula,
+        words=words,
+        inputs=inputs,
+        source="single-diode",
+        note=note,
     )
 
 
@@ -166,7 +166,9 @@ def _string_figures(
     if plane and sky and model.months_ah is not None:
         electric, at = model.electric, f"/array/strings/{index}"
         months = tuple(
-            _string_month(string, at, electric, month, value, workings[key], sky, workings).key
+            _string_month(
+                string, at, electric=electric, month=month, value=value, hours=workings[key], sky=sky, workings=workings
+            ).key
             for month, (key, value) in enumerate(zip(plane.hours, model.months_ah, strict=True), start=1)
         )
     return StringFigures(string.id, watts.key, v_mp.key, months)
@@ -180,10 +182,10 @@ def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quanti
         "array.alternator_ah",
         model.engine_ah,
         "A·h",
-        "From the engine a day",
-        "Q = min(I, I_e) · h",
-        "charger amps, held to what the engine may give, times hours driven a day",
-        [
+        label="From the engine a day",
+        formula="Q = min(I, I_e) · h",
+        words="charger amps, held to what the engine may give, times hours driven a day",
+        inputs=[
             given("I", "DC-DC charger", alternator.charge_a, "A", "/array/alternator/charge_a"),
             *(
                 [given("I_e", "engine may give", alternator.engine_limit_a, "A", "/array/alternator/engine_limit_a")]
@@ -192,7 +194,7 @@ def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quanti
             ),
             given("h", "driven a day", alternator.driving_h_per_day, "h", "/array/alternator/driving_h_per_day"),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
 
 
@@ -209,31 +211,31 @@ def _month_totals(
         month_key("array.harvest_ah", month),
         harvest_ah,
         "A·h",
-        f"Into the bank a day, {name}",
-        "Q = Σ Qᵢ",
-        "all strings, and the engine where it charges",
-        [used(f"Q{number}", part) for number, part in enumerate(parts, start=1)],
-        "arithmetic",
+        label=f"Into the bank a day, {name}",
+        formula="Q = Σ Qᵢ",
+        words="all strings, and the engine where it charges",
+        inputs=[used(f"Q{number}", part) for number, part in enumerate(parts, start=1)],
+        source="arithmetic",
     )
     energy = workings.add(
         month_key("array.harvest_wh", month),
         harvest.number * bus_v.number,
         "W·h",
-        f"Into the bank a day, {name}",
-        "E = Q · V",
-        "amp-hours times the nominal bus volts",
-        [used("Q", harvest), used("V", bus_v)],
-        "arithmetic",
+        label=f"Into the bank a day, {name}",
+        formula="E = Q · V",
+        words="amp-hours times the nominal bus volts",
+        inputs=[used("Q", harvest), used("V", bus_v)],
+        source="arithmetic",
     )
     stored = workings.add(
         month_key("array.stored_ah", month),
         harvest.number * float(kept.value or 0.0),
         "A·h",
-        f"Kept by the bank a day, {name}",
-        "Q_s = Q · η_c",
-        "what the chemistry gives back of what goes in",
-        [used("Q", harvest), kept],
-        "practice",
+        label=f"Kept by the bank a day, {name}",
+        formula="Q_s = Q · η_c",
+        words="what the chemistry gives back of what goes in",
+        inputs=[used("Q", harvest), kept],
+        source="practice",
     )
     return harvest.key, energy.key, stored.key
 
@@ -287,11 +289,11 @@ def array_report(
         "array.watts",
         float(model.watts),
         "W",
-        "Label watts of the array",
-        "P = Σ Pᵢ",
-        "all strings",
-        [used(f"P{number}", workings[string.watts]) for number, string in enumerate(strings, start=1)],
-        "arithmetic",
+        label="Label watts of the array",
+        formula="P = Σ Pᵢ",
+        words="all strings",
+        inputs=[used(f"P{number}", workings[string.watts]) for number, string in enumerate(strings, start=1)],
+        source="arithmetic",
     )
     totals, harvest, kept = [], model.harvest_ah, _coulombic(model, design)
     for month in range(1, 13) if harvest is not None else ():
@@ -300,12 +302,12 @@ def array_report(
         parts = [workings[string.months_ah[month - 1]] for string in here] + ([alternator] if alternator else [])
         totals.append(_month_totals(float(harvest[month - 1]), kept, month, parts, bus_v, workings))
     return ArrayReport(
-        watts.key,
-        charge_v.key,
-        alternator.key if alternator else None,
-        tuple(item[0] for item in totals),
-        tuple(item[1] for item in totals),
-        tuple(item[2] for item in totals),
-        strings,
-        _against_the_draw(model, drawn_ah),
+        watts=watts.key,
+        charge_v=charge_v.key,
+        alternator_ah=alternator.key if alternator else None,
+        harvest_ah=tuple(item[0] for item in totals),
+        harvest_wh=tuple(item[1] for item in totals),
+        stored_ah=tuple(item[2] for item in totals),
+        strings=strings,
+        takeaway=_against_the_draw(model, drawn_ah),
     )

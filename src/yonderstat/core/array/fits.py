@@ -14,7 +14,7 @@ from .year import one_month_ah
 MOST_SERIES = 6
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Fit:
     """A way to wire what is at hand. `trouble` says what is wrong with it; empty means it works."""
 
@@ -33,7 +33,7 @@ class Fit:
     strings: tuple[PanelString, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Bench:
     """Where the strings would stand, and what they charge."""
 
@@ -109,18 +109,18 @@ def _fit(name: str, strings: tuple[PanelString, ...], controller: ShelfControlle
     first = label_of(strings[0].module)
     limit = controller.regulator.max_charge_a
     return Fit(
-        name,
-        controller.name,
-        sum(item.module.watts.value * item.series * item.parallel for item in strings),
-        max(cold_open_v(label_of(item.module), item.series, None, bench.cold_c).deciding for item in strings),
-        hot_working_v(first, strings[0].series, bench.hottest_c, cell_rise_k(strings[0])),
-        best_a,
-        hard_ah,
-        best_a / limit.value if limit else 0.0,
-        controller.regulator.price.value if controller.regulator.price else None,
-        controller.regulator.shows,
-        _trouble(strings, bench, hard_ah),
-        strings,
+        name=name,
+        controller=controller.name,
+        watts=sum(item.module.watts.value * item.series * item.parallel for item in strings),
+        cold_v=max(cold_open_v(label_of(item.module), item.series, None, bench.cold_c).deciding for item in strings),
+        hot_v=hot_working_v(first, strings[0].series, bench.hottest_c, cell_rise_k(strings[0])),
+        best_a=best_a,
+        hard_ah=hard_ah,
+        limit_used=best_a / limit.value if limit else 0.0,
+        price=controller.regulator.price.value if controller.regulator.price else None,
+        shows=controller.regulator.shows,
+        trouble=_trouble(strings, bench, hard_ah),
+        strings=strings,
     )
 
 

@@ -9,7 +9,7 @@ from ..working import Input, assumed, given
 STANDARD_C = 25.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ModuleLabel:
     """Figures of one panel at 1000 W/m² and 25 °C; `guessed` names those its class filled in."""
 
@@ -60,17 +60,17 @@ def label_of(module: Module, series: int = 1) -> ModuleLabel:
     )
     most_a = max(i_sc, i_mp * 1.005)
     return ModuleLabel(
-        watts,
-        v_mp,
-        i_mp,
-        max(v_oc, v_mp * 1.02),
-        most_a,
-        open_pct / 100.0,
-        power_pct / 100.0,
-        float(usual["i_sc_pct_per_k"]) / 100.0,
-        module.cells,
-        plan_share(module, most_a, i_mp, series),
-        tuple(guessed),
+        watts=watts,
+        v_mp=v_mp,
+        i_mp=i_mp,
+        v_oc=max(v_oc, v_mp * 1.02),
+        i_sc=most_a,
+        v_oc_per_k=open_pct / 100.0,
+        p_mp_per_k=power_pct / 100.0,
+        i_sc_per_k=float(usual["i_sc_pct_per_k"]) / 100.0,
+        cells=module.cells,
+        plan_share=plan_share(module, most_a, i_mp, series),
+        guessed=tuple(guessed),
     )
 
 

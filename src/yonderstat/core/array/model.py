@@ -20,7 +20,7 @@ from .year import month_ah
 FloatArray = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SkyOver:
     """The place and the air that strings are judged in."""
 
@@ -50,7 +50,7 @@ class StringModel:
         return self.string.module.watts.value * self.string.series * self.string.parallel
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChargeSource:
     """Anything that puts current into the bank, with the most it gives, its own limits counted."""
 
@@ -70,7 +70,7 @@ class ChargeSource:
         return max(self.amps, self.passes_a)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ArrayModel:
     """What comes in. Amp-hours are a day's, by month."""
 
@@ -123,7 +123,14 @@ def sky_over(design: Design, here: Here | None, climate: Climate) -> SkyOver | N
     if here is None:
         return None
     air, swing = (tuple(float(value) for value in part) for part in (climate.mean_c, climate.swing_k))
-    return SkyOver(here, conditions_of(design.sun), air, swing, climate.coldest_c, AIR_SOURCES[climate.basis])
+    return SkyOver(
+        here=here,
+        conditions=conditions_of(design.sun),
+        air_c=air,
+        swing_k=swing,
+        coldest_c=climate.coldest_c,
+        air_source=AIR_SOURCES[climate.basis],
+    )
 
 
 def coldest_bright_of(string: PanelString, sky: SkyOver | None) -> float:
@@ -141,7 +148,15 @@ def string_months_ah(
 
 def _months_ah(string: PanelString, electric: Electric, sky: SkyOver) -> tuple[float, ...] | None:
     rise_k = cell_rise_k(string)
-    return month_ah(sky.here, sky.conditions, mounting_of(string), sky.air_c, sky.swing_k, rise_k, electric)
+    return month_ah(
+        sky.here,
+        sky.conditions,
+        mounting=mounting_of(string),
+        air_c=sky.air_c,
+        swing_k=sky.swing_k,
+        rise_k=rise_k,
+        electric=electric,
+    )
 
 
 def chemistry_row(bank: Bank | None) -> dict[str, str]:
@@ -155,15 +170,24 @@ def _sources(
     for item in strings:
         if reaches(design, item.string.id):
             yield ChargeSource(
-                item.string.id, item.string.name, best_amps(item.electric, item.coldest_c, cell_rise_k(item.string))
+                id=item.string.id,
+                name=item.string.name,
+                amps=best_amps(item.electric, item.coldest_c, cell_rise_k(item.string)),
             )
     if engine is not None:
-        yield ChargeSource(ALTERNATOR, "the engine", engine.into_bank_a)
+        yield ChargeSource(id=ALTERNATOR, name="the engine", amps=engine.into_bank_a)
     for charger in design.array.chargers:
         if reaches(design, charger.id):
             charges = charger.kind != "selector" and supply_verdict(charger, design, absorb_v)[0]
             passes_a = charger.passes_a.value if charger.kind == "changeover" and charger.passes_a else 0.0
-            yield ChargeSource(charger.id, charger.name, charger.amps.value, charger.alone, charges, passes_a)
+            yield ChargeSource(
+                id=charger.id,
+                name=charger.name,
+                amps=charger.amps.value,
+                alone=charger.alone,
+                charges=charges,
+                passes_a=passes_a,
+            )
 
 
 def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel:
@@ -179,11 +203,11 @@ def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel
     engine = array.alternator if reaches(design, ALTERNATOR) else None
     astray = frozenset(string.id for string in array.strings if not reaches(design, string.id))
     return ArrayModel(
-        charge_v,
-        absorb_v,
-        tuple(strings),
-        astray,
-        engine.into_bank_a * engine.driving_h_per_day.value if engine else 0.0,
-        float(chemistry_row(bank)["coulombic_efficiency"]),
-        tuple(_sources(design, strings, engine, absorb_v)),
+        charge_v=charge_v,
+        absorb_v=absorb_v,
+        strings=tuple(strings),
+        astray=astray,
+        engine_ah=engine.into_bank_a * engine.driving_h_per_day.value if engine else 0.0,
+        kept_share=float(chemistry_row(bank)["coulombic_efficiency"]),
+        sources=tuple(_sources(design, strings, engine, absorb_v)),
     )

@@ -39,7 +39,7 @@ class SizingReport:
     storage_days: Key | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SizingBasis:
     """The figures the rules start from; None where the sun or the bank is not known."""
 
@@ -60,14 +60,14 @@ class SizingBasis:
         """The basis of a design, from what was worked out before."""
         has_source = bool(array.strings) or array.alternator_ah is not None
         return cls(
-            workings["draw.daily_ah"],
-            workings["draw.daily_wh"],
-            asked,
-            sun_hours,
-            workings[array.harvest_ah[month - 1]] if array.harvest_ah and has_source else None,
-            workings.get("store.held_share"),
-            workings.get("store.depth"),
-            workings["array.charge_v"],
+            daily_ah=workings["draw.daily_ah"],
+            daily_wh=workings["draw.daily_wh"],
+            asked_days=asked,
+            sun_hours=sun_hours,
+            harvest_ah=workings[array.harvest_ah[month - 1]] if array.harvest_ah and has_source else None,
+            held_share=workings.get("store.held_share"),
+            depth=workings.get("store.depth"),
+            charge_v=workings["array.charge_v"],
         )
 
 
@@ -81,11 +81,11 @@ def _units(key: Key, label: str, need: Quantity, unit: float, symbol: str, point
         key,
         float(math.ceil(round(need.number / unit, 6))),
         "",
-        label,
-        "n = ⌈ need / one ⌉",
-        "rounded up to whole ones like yours",
-        [used("need", need), stated(symbol, "one like yours", unit, need.unit, pointer)],
-        "arithmetic",
+        label=label,
+        formula="n = ⌈ need / one ⌉",
+        words="rounded up to whole ones like yours",
+        inputs=[used("need", need), stated(symbol, "one like yours", unit, need.unit, pointer)],
+        source="arithmetic",
     ).key
 
 
@@ -95,7 +95,15 @@ def _bank_units(design: Design, rule: str, need: Quantity, workings: Workings) -
         return None
     label = "Units in parallel like yours"
     pointer = "/store/bank/unit_ah"
-    return _units(f"sizing.{rule}.bank_units", label, need, bank.unit_ah.value, "C₁", pointer, workings)
+    return _units(
+        f"sizing.{rule}.bank_units",
+        label,
+        need=need,
+        unit=bank.unit_ah.value,
+        symbol="C₁",
+        pointer=pointer,
+        workings=workings,
+    )
 
 
 def _panels(design: Design, rule: str, need: Quantity | None, workings: Workings) -> Key | None:
@@ -103,7 +111,15 @@ def _panels(design: Design, rule: str, need: Quantity | None, workings: Workings
         return None
     watts = design.array.strings[0].module.watts.value
     pointer = "/array/strings/0/module/watts"
-    return _units(f"sizing.{rule}.array_panels", "Panels like yours", need, watts, "P₁", pointer, workings)
+    return _units(
+        f"sizing.{rule}.array_panels",
+        "Panels like yours",
+        need=need,
+        unit=watts,
+        symbol="P₁",
+        pointer=pointer,
+        workings=workings,
+    )
 
 
 def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings) -> RuleFigures:
@@ -112,11 +128,11 @@ def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings)
         "sizing.quick.bank_ah",
         basis.daily_ah.number * basis.asked_days.number / share,
         "A·h",
-        "Bank by the quick rule",
-        "C = Q · D / d",
-        "amp-hours a day times days asked, over the depth allowed; age, cold and rate left out",
-        [used("Q", basis.daily_ah), used("D", basis.asked_days), depth],
-        "practice",
+        label="Bank by the quick rule",
+        formula="C = Q · D / d",
+        words="amp-hours a day times days asked, over the depth allowed; age, cold and rate left out",
+        inputs=[used("Q", basis.daily_ah), used("D", basis.asked_days), depth],
+        source="practice",
     )
     array = None
     if basis.sun_hours is not None and basis.sun_hours.number > 0:
@@ -124,11 +140,11 @@ def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings)
             "sizing.quick.array_w",
             basis.daily_wh.number / basis.sun_hours.number,
             "W",
-            "Array by the quick rule",
-            "P = E / H",
-            "watt-hours a day over the hard month's sun-hours; every loss left out",
-            [used("E", basis.daily_wh), used("H", basis.sun_hours)],
-            "practice",
+            label="Array by the quick rule",
+            formula="P = E / H",
+            words="watt-hours a day over the hard month's sun-hours; every loss left out",
+            inputs=[used("E", basis.daily_wh), used("H", basis.sun_hours)],
+            source="practice",
         )
     return RuleFigures(
         bank.key,
@@ -165,11 +181,11 @@ def _array_by_ratio(design: Design, basis: SizingBasis, ratio: Quantity, working
         "sizing.worst_month.array_w",
         value,
         "W",
-        "Array by the worst-month rule",
-        formula,
-        words,
-        inputs,
-        "ieee1562",
+        label="Array by the worst-month rule",
+        formula=formula,
+        words=words,
+        inputs=inputs,
+        source="ieee1562",
     )
 
 
@@ -186,11 +202,12 @@ def _worst_month(design: Design, basis: SizingBasis, depth: Input, ratio: Quanti
         "sizing.worst_month.bank_ah",
         basis.daily_ah.number * basis.asked_days.number * DESIGN_MARGIN / (share * left),
         "A·h",
-        "Bank by the worst-month rule",
-        "C = Q · D · m / (min(d, e) · k)",
-        "amp-hours a day in the hard month times days asked and a margin, over the depth (no deeper than what is left "
+        label="Bank by the worst-month rule",
+        formula="C = Q · D · m / (min(d, e) · k)",
+        words="amp-hours a day in the hard month times days asked and a margin, over the depth (no deeper than what is "
+        "left "
         "at the end of its life) and what age, rate and cold leave",
-        [
+        inputs=[
             used("Q", basis.daily_ah),
             used("D", basis.asked_days),
             depth,
@@ -198,7 +215,7 @@ def _worst_month(design: Design, basis: SizingBasis, depth: Input, ratio: Quanti
             table("m", "design margin", DESIGN_MARGIN, "×", "ieee1013"),
             table("e", "left at the end of its life", END_OF_LIFE, "share", "ieee1013"),
         ],
-        "ieee1013",
+        source="ieee1013",
     )
     array = _array_by_ratio(design, basis, ratio, workings)
     return RuleFigures(
@@ -216,11 +233,11 @@ def _ratio(basis: SizingBasis, workings: Workings) -> Quantity | None:
         "sizing.ratio",
         basis.harvest_ah.number / basis.daily_ah.number,
         "×",
-        "Array-to-load ratio, hard month",
-        "r = Q_in / Q_out",
-        "amp-hours into the bank over amp-hours drawn",
-        [used("Q_in", basis.harvest_ah), used("Q_out", basis.daily_ah)],
-        "ieee1562",
+        label="Array-to-load ratio, hard month",
+        formula="r = Q_in / Q_out",
+        words="amp-hours into the bank over amp-hours drawn",
+        inputs=[used("Q_in", basis.harvest_ah), used("Q_out", basis.daily_ah)],
+        source="ieee1562",
     )
 
 
@@ -233,11 +250,13 @@ def _storage_days(brief: Brief, hours: Quantity | None, workings: Workings) -> Q
         "sizing.storage_days",
         max(1.0, value),
         "d",
-        "Days of storage, published rule",
-        "D = 18.3 − 1.9 · T" if critical else "D = 4.58 − 0.48 · T",
-        f"for a {'critical' if critical else 'non-critical'} station at the hard month's sun-hours; a cross-check",
-        [used("T", hours)],
-        "sandia",
+        label="Days of storage, published rule",
+        formula="D = 18.3 − 1.9 · T" if critical else "D = 4.58 − 0.48 · T",
+        words=(
+            f"for a {'critical' if critical else 'non-critical'} station at the hard month's sun-hours; a cross-check"
+        ),
+        inputs=[used("T", hours)],
+        source="sandia",
     )
 
 
@@ -249,11 +268,11 @@ def sizing_report(design: Design, basis: SizingBasis, workings: Workings) -> Siz
         "sizing.ratio_asked",
         asked,
         "×",
-        "Array-to-load ratio to aim at",
-        "r",
-        "nobody there to act, or it must stay up all year" if critical else "someone can act",
-        [table("r", "published range, its middle", asked, "×", "ieee1562")],
-        "ieee1562",
+        label="Array-to-load ratio to aim at",
+        formula="r",
+        words="nobody there to act, or it must stay up all year" if critical else "someone can act",
+        inputs=[table("r", "published range, its middle", asked, "×", "ieee1562")],
+        source="ieee1562",
     )
     depth = used("d", basis.depth) if basis.depth else assumed("d", "usual depth", 0.5, "share", "depth", "/store/bank")
     ratio = _ratio(basis, workings)

@@ -44,7 +44,7 @@ class Rung:
     trouble: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StringCheck:
     """A string at its coldest and hottest. `limit_v` is what its controller is rated for."""
 
@@ -66,7 +66,7 @@ class StringCheck:
     rungs: tuple[Rung, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StringBasis:
     """What charging is judged against."""
 
@@ -101,11 +101,11 @@ def _cold(string: PanelString, index: int, basis: StringBasis, workings: Working
         f"array.string.{string.id}.cold_v",
         volts.deciding,
         "V",
-        f"{string.name}: open-circuit volts on the coldest morning",
-        "max(V_oc · s · (1 + β (T − 25)), V_oc · s · k)",
-        f"by both rules; {volts.rule} decides",
-        inputs,
-        "nec-cold",
+        label=f"{string.name}: open-circuit volts on the coldest morning",
+        formula="max(V_oc · s · (1 + β (T − 25)), V_oc · s · k)",
+        words=f"by both rules; {volts.rule} decides",
+        inputs=inputs,
+        source="nec-cold",
     )
     return quantity, volts
 
@@ -116,15 +116,15 @@ def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) ->
         f"array.string.{string.id}.hot_v",
         hot_working_v(label, string.series, float(hottest.value or 0.0), rise),
         "V",
-        f"{string.name}: working volts on the hottest afternoon",
-        "V_mp · s · (1 − 0.43 % · (T + ΔT − 25))",
-        "cells hotter than the air by what is behind the panel, in full sun",
-        [
+        label=f"{string.name}: working volts on the hottest afternoon",
+        formula="V_mp · s · (1 − 0.43 % · (T + ΔT − 25))",
+        words="cells hotter than the air by what is behind the panel, in full sun",
+        inputs=[
             used("V_mp", workings[f"array.string.{string.id}.working_v"]),
             hottest,
             table("ΔT", "cells over air in full sun", rise, "K", "cell-heat"),
         ],
-        "cell-heat",
+        source="cell-heat",
     )
 
 
@@ -139,20 +139,21 @@ def _left_when_hot(
         f"array.string.{string.id}.hot_share",
         left_when_hot(electric, cell_c),
         "share",
-        f"{string.name}: current left on the hottest afternoon",
-        "I(V_absorb; T_hot) / I_room(T_hot)"
+        label=f"{string.name}: current left on the hottest afternoon",
+        formula="I(V_absorb; T_hot) / I_room(T_hot)"
         if tracks
         else "I(V_absorb; 1000 W/m², T_hot) / I(V_absorb; 1000 W/m², 25 °C)",
-        "in full sun, into the bank while it absorbs, behind diode and cable: of what a tracker with room above those "
+        words="in full sun, into the bank while it absorbs, behind diode and cable: of what a tracker with room above "
+        "those "
         "volts would pass; out of it, it passes what the curve gives"
         if tracks
         else "into the bank while it absorbs, behind diode and cable",
-        [
+        inputs=[
             used("V_need", need),
             used("V_hot", hot),
             table("T_hot", "cells", cell_c, "°C", "cell-heat"),
         ],
-        "single-diode",
+        source="single-diode",
     )
 
 
@@ -171,26 +172,28 @@ def _limits(
         f"array.string.{string.id}.limit_v",
         most,
         "V",
-        f"{string.name}: rated input volts of the controller",
-        "V_max",
-        "from its label, or usual for its kind",
-        [item],
-        "controller-class",
+        label=f"{string.name}: rated input volts of the controller",
+        formula="V_max",
+        words="from its label, or usual for its kind",
+        inputs=[item],
+        source="controller-class",
     )
     drop, diode = controller_figure(leader, "drop_v"), DIODE_V if string.blocking_diode else 0.0
     need = workings.add(
         f"array.string.{string.id}.need_v",
         basis.absorb_v.number + drop + diode,
         "V",
-        f"{string.name}: volts needed to finish the charge",
-        "V_absorb + drop + V_diode",
-        "absorption, the controller's own drop and a blocking diode's; below them the current slides down the curve",
-        [
+        label=f"{string.name}: volts needed to finish the charge",
+        formula="V_absorb + drop + V_diode",
+        words=(
+            "absorption, the controller's own drop and a blocking diode's; below them the current slides down the curve"
+        ),
+        inputs=[
             used("V_absorb", basis.absorb_v),
             table("drop", "controller's drop", drop, "V", "controller-class"),
             table("V_diode", "blocking diode", diode, "V", "practice"),
         ],
-        "controller-class",
+        source="controller-class",
     )
     return limit_v, need
 
@@ -207,37 +210,37 @@ def _amps(
         f"array.string.{string.id}.source_a",
         source_circuit_a(label, string.parallel),
         "A",
-        f"{string.name}: source circuit current",
-        "1.25 · I_sc · p",
-        "what the circuit is counted with",
-        base,
-        "nec-current",
+        label=f"{string.name}: source circuit current",
+        formula="1.25 · I_sc · p",
+        words="what the circuit is counted with",
+        inputs=base,
+        source="nec-current",
     )
     wire = workings.add(
         f"array.string.{string.id}.conductor_a",
         conductor_a(label, string.parallel),
         "A",
-        f"{string.name}: conductor and device for",
-        "k · I",
-        "the source circuit's current and a quarter more, as it flows for hours",
-        [used("I", source), table("k", "continuous", CONTINUOUS, "", "nec-current")],
-        "nec-current",
+        label=f"{string.name}: conductor and device for",
+        formula="k · I",
+        words="the source circuit's current and a quarter more, as it flows for hours",
+        inputs=[used("I", source), table("k", "continuous", CONTINUOUS, "", "nec-current")],
+        source="nec-current",
     )
     electric = electric_of(string, design.array, charge_v)
     best = workings.add(
         f"array.string.{string.id}.best_a",
         best_amps(electric, coldest_c, cell_rise_k(string)),
         "A",
-        f"{string.name}: into the bank at its best",
-        "max over E ≤ 1000 W/m² and T ≥ T_c − ΔT · (1 − E/1000) of I",
-        "sun up to full on the coldest cells the place has, or on warmer ones, within the limits",
-        [
+        label=f"{string.name}: into the bank at its best",
+        formula="max over E ≤ 1000 W/m² and T ≥ T_c − ΔT · (1 − E/1000) of I",
+        words="sun up to full on the coldest cells the place has, or on warmer ones, within the limits",
+        inputs=[
             used("V_c", workings["array.charge_v"]),
             table("T_c", "cells in full sun, air as cold as the coldest night", coldest_c, "°C", "cell-heat"),
             table("ΔT", "warmer than the air in full sun", cell_rise_k(string), "K", "cell-heat"),
             *base,
         ],
-        "single-diode",
+        source="single-diode",
     )
     return source, wire, best
 
@@ -259,12 +262,15 @@ def _proposed(string: PanelString, array: Array, charge_v: Quantity, workings: W
         f"array.string.{string.id}.proposed_a",
         size,
         "A",
-        f"{string.name}: controller proposed",
-        "next size over Σ P / V_c" if mppt else "next size over Σ I",
-        "the next usual size above what all strings on it can give; a smaller MPPT clips, a smaller PWM is overloaded",
-        inputs,
-        "practice",
-        "" if size else "more than one controller can pass: split the string",
+        label=f"{string.name}: controller proposed",
+        formula="next size over Σ P / V_c" if mppt else "next size over Σ I",
+        words=(
+            "the next usual size above what all strings on it can give; a smaller MPPT clips, a smaller PWM is "
+            "overloaded"
+        ),
+        inputs=inputs,
+        source="practice",
+        note="" if size else "more than one controller can pass: split the string",
     )
 
 
@@ -347,18 +353,29 @@ def string_check(
     )
     proposed = _proposed(string, design.array, workings["array.charge_v"], workings)
     return StringCheck(
-        string.id,
-        string.name,
-        cold.key,
-        both.rule,
-        limit.key,
-        hot.key,
-        need.key,
-        left.key,
-        source.key,
-        wire.key,
-        best.key,
-        proposed.key,
-        _takeaway(leader.controller != "none", cold, hot, limit, need, left),
-        _rungs(string, cold, hot, limit, need, left, radios, leader.controller != "none", basis, workings),
+        id=string.id,
+        name=string.name,
+        cold_v=cold.key,
+        cold_rule=both.rule,
+        limit_v=limit.key,
+        hot_v=hot.key,
+        need_v=need.key,
+        hot_share=left.key,
+        source_a=source.key,
+        conductor_a=wire.key,
+        best_a=best.key,
+        proposed_a=proposed.key,
+        takeaway=_takeaway(leader.controller != "none", cold, hot, limit, need, left),
+        rungs=_rungs(
+            string,
+            cold,
+            hot=hot,
+            limit=limit,
+            need=need,
+            left=left,
+            radios=radios,
+            has_controller=leader.controller != "none",
+            basis=basis,
+            workings=workings,
+        ),
     )

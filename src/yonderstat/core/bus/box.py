@@ -19,7 +19,7 @@ DRAUGHT_M_S = 0.1
 USUAL_WALL_CM2, USUAL_LIMIT_C = 4200.0, 50.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoxHeat:
     """A box on its hottest day. `rise_k` is over the air outside; `closed_k` with vents shut and the fan still."""
 
@@ -54,12 +54,12 @@ def box_heat(box: Box, inside_w: float, hottest_c: float) -> BoxHeat:
     heat_w = inside_w + sun_w
     rise_k = heat_w / (wall_w_k + air_w_k)
     return BoxHeat(
-        inside_w,
-        sun_w,
-        wall_w_k,
-        air_w_k,
-        rise_k,
-        heat_w / wall_w_k,
-        hottest_c + rise_k,
-        box.limit_c.value if box.limit_c else USUAL_LIMIT_C,
+        inside_w=inside_w,
+        sun_w=sun_w,
+        wall_w_k=wall_w_k,
+        air_w_k=air_w_k,
+        rise_k=rise_k,
+        closed_k=heat_w / wall_w_k,
+        hottest_c=hottest_c + rise_k,
+        limit_c=box.limit_c.value if box.limit_c else USUAL_LIMIT_C,
     )

@@ -32,7 +32,7 @@ class Carried:
     peak_a: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Laid:
     """How a run is laid: what sets its drop and its heat."""
 
@@ -56,7 +56,7 @@ class Gauge:
     binds: Binds
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Fuse:
     """What protects a run, every figure settled. `typed` says whether somebody said so."""
 
@@ -90,7 +90,7 @@ def _fuse_sizes() -> tuple[float, ...]:
     return tuple(float(size) for size in column("fuse_sizes", "amps"))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Family:
     """A kind of fuse: the ratings it is made in, the volts it stands, and what it breaks at 12 V and above."""
 
@@ -107,12 +107,12 @@ def _families() -> tuple[_Family, ...]:
     """Those that are proposed, the plainest first."""
     return tuple(
         _Family(
-            row["kind"],  # type: ignore[arg-type]
-            float(row["least_a"]),
-            float(row["most_a"]),
-            float(row["dc_v"]),
-            float(row["interrupt_12_a"]),
-            float(row["interrupt_24_a"]),
+            kind=row["kind"],  # type: ignore[arg-type]
+            least_a=float(row["least_a"]),
+            most_a=float(row["most_a"]),
+            dc_v=float(row["dc_v"]),
+            breaks_low_a=float(row["interrupt_12_a"]),
+            breaks_high_a=float(row["interrupt_24_a"]),
         )
         for row in rows("fuse_families")
         if row["kind"] not in {"none", "breaker", "glass"}

@@ -69,7 +69,7 @@ def output_v(rail: Rail, window: InputWindow, input_v: float) -> float:
     return max(rail.volts.value, input_v) if window.converter == "boost" else rail.volts.value
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Precharge:
     """Joining an inverter through a resistor: ohms, seconds to wait, and what the resistor must take."""
 
@@ -97,10 +97,10 @@ def precharge(capacitance_f: float, volts: float, ohm: float | None = None) -> P
     """
     resistance = ohm if ohm is not None else volts / FIRST_A
     return Precharge(
-        capacitance_f,
-        resistance,
-        volts / resistance,
-        -resistance * capacitance_f * math.log(1.0 - CHARGED_SHARE),
-        0.5 * capacitance_f * volts**2,
-        volts**2 / resistance,
+        capacitance_f=capacitance_f,
+        ohm=resistance,
+        first_a=volts / resistance,
+        wait_s=-resistance * capacitance_f * math.log(1.0 - CHARGED_SHARE),
+        energy_j=0.5 * capacitance_f * volts**2,
+        first_w=volts**2 / resistance,
     )

@@ -33,41 +33,50 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         "bus.box.inside_w",
         heat.inside_w,
         "W",
-        "Watts inside the box",
-        "P",
-        "what warms it from within",
-        [watts],
-        "bus-box",
+        label="Watts inside the box",
+        formula="P",
+        words="what warms it from within",
+        inputs=[watts],
+        source="bus-box",
     )
     sun_words = "full sun on a third of its walls: what they take of it, less what they give back to the air outside"
     formula = "G · A_lit · α · U / h"
     if box is not None and box.clear:
         sun_words, formula = "full sun through a third of its walls, which are clear", "G · A_lit · τ"
-    sun = workings.add("bus.box.sun_w", heat.sun_w, "W", "Sun into the box", formula, sun_words, (), "bus-box")
+    sun = workings.add(
+        "bus.box.sun_w",
+        heat.sun_w,
+        "W",
+        label="Sun into the box",
+        formula=formula,
+        words=sun_words,
+        inputs=(),
+        source="bus-box",
+    )
     rise = workings.add(
         "bus.box.rise_k",
         heat.rise_k,
         "K",
-        "Hotter inside than out",
-        "ΔT = (P + P_sun) / (U · A + ρc · Q)",
-        "what comes in over what walls and moved air let out",
-        [
+        label="Hotter inside than out",
+        formula="ΔT = (P + P_sun) / (U · A + ρc · Q)",
+        words="what comes in over what walls and moved air let out",
+        inputs=[
             used("P", inside),
             used("P_sun", sun),
             table("U · A", "through the walls", heat.wall_w_k, "W/K", "bus-box"),
             table("ρc · Q", "by vents or fan", heat.air_w_k, "W/K", "bus-box"),
         ],
-        "bus-box",
+        source="bus-box",
     )
     hottest = workings.add(
         "bus.box.hottest_c",
         heat.hottest_c,
         "°C",
-        "The box on the hottest afternoon",
-        "T = T_hot + ΔT",
-        "the hottest afternoon of a year and the rise over it",
-        [table("T_hot", "hottest afternoon", heat.hottest_c - heat.rise_k, "°C", "extremes"), used("ΔT", rise)],
-        "bus-box",
+        label="The box on the hottest afternoon",
+        formula="T = T_hot + ΔT",
+        words="the hottest afternoon of a year and the rise over it",
+        inputs=[table("T_hot", "hottest afternoon", heat.hottest_c - heat.rise_k, "°C", "extremes"), used("ΔT", rise)],
+        source="bus-box",
     )
     closed = None
     if heat.air_w_k > 0:
@@ -75,28 +84,35 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
             "bus.box.closed_c",
             heat.hottest_c - heat.rise_k + heat.closed_k,
             "°C",
-            "The same with the fan still and the vents shut",
-            "T = T_hot + (P + P_sun) / (U · A)",
-            "what the walls alone let out",
-            [
+            label="The same with the fan still and the vents shut",
+            formula="T = T_hot + (P + P_sun) / (U · A)",
+            words="what the walls alone let out",
+            inputs=[
                 used("P", inside),
                 used("P_sun", sun),
                 table("U · A", "through the walls", heat.wall_w_k, "W/K", "bus-box"),
             ],
-            "bus-box",
+            source="bus-box",
         )
     limit = workings.add(
         "bus.box.limit_c",
         heat.limit_c,
         "°C",
-        "What the electronics stand",
-        "T_max",
-        "from their labels, or usual",
-        [
+        label="What the electronics stand",
+        formula="T_max",
+        words="from their labels, or usual",
+        inputs=[
             given("T_max", "typed", box.limit_c, "°C", "/bus/box/limit_c")
             if box and box.limit_c
             else assumed("T_max", "usual for sets and controllers", heat.limit_c, "°C", "practice", "/bus/box/limit_c")
         ],
-        "practice",
+        source="practice",
     )
-    return BoxFigures(inside.key, sun.key, rise.key, hottest.key, limit.key, closed.key if closed else None)
+    return BoxFigures(
+        inside_w=inside.key,
+        sun_w=sun.key,
+        rise_k=rise.key,
+        hottest_c=hottest.key,
+        limit_c=limit.key,
+        closed_c=closed.key if closed else None,
+    )

@@ -24,11 +24,11 @@ def inverter_figures(rail: Rail, design: Design, model: BusModel, workings: Work
         f"{key}.input_a",
         inverter_input_a(busiest, efficiency, low_v),
         "A",
-        f"{rail.name}: input at low volts",
-        "I = P / (η · V_low)",
-        "busiest watts over efficiency and the lowest volts it works at",
-        [watts, table("η", "efficiency at that load", efficiency, "share", "practice"), low],
-        "arithmetic",
+        label=f"{rail.name}: input at low volts",
+        formula="I = P / (η · V_low)",
+        words="busiest watts over efficiency and the lowest volts it works at",
+        inputs=[watts, table("η", "efficiency at that load", efficiency, "share", "practice"), low],
+        source="arithmetic",
     )
     rated_w = rail.rated_w.value if rail.rated_w else busiest
     surge_w = rail.surge_w.value if rail.surge_w else SURGE_FACTOR * rated_w
@@ -41,11 +41,11 @@ def inverter_figures(rail: Rail, design: Design, model: BusModel, workings: Work
         f"{key}.surge_a",
         surge_w / (rail.efficiency.value * low_v),
         "A",
-        f"{rail.name}: input for a moment",
-        "I = P_s / (η · V_low)",
-        "what it takes when something on it starts",
-        [surge_input, low],
-        "arithmetic",
+        label=f"{rail.name}: input for a moment",
+        formula="I = P_s / (η · V_low)",
+        words="what it takes when something on it starts",
+        inputs=[surge_input, low],
+        source="arithmetic",
     )
     joined: Precharge = precharge(input_capacitance_f(rail), model.highest_v)
     uf = 1e6 * joined.capacitance_f
@@ -59,34 +59,42 @@ def inverter_figures(rail: Rail, design: Design, model: BusModel, workings: Work
         f"{key}.precharge_ohm",
         joined.ohm,
         "Ω",
-        f"{rail.name}: resistor to join it through",
-        "R = V / 5 A",
-        "so that no more than 5 A flow at first",
-        [volts],
-        "capacitor",
+        label=f"{rail.name}: resistor to join it through",
+        formula="R = V / 5 A",
+        words="so that no more than 5 A flow at first",
+        inputs=[volts],
+        source="capacitor",
     )
     wait = workings.add(
         f"{key}.precharge_s",
         joined.wait_s,
         "s",
-        f"{rail.name}: hold the resistor for",
-        "t = −R · C · ln 0.05",
-        "until its input stands at 95 % of the bus",
-        [used("R", ohm), capacitance],
-        "capacitor",
+        label=f"{rail.name}: hold the resistor for",
+        formula="t = −R · C · ln 0.05",
+        words="until its input stands at 95 % of the bus",
+        inputs=[used("R", ohm), capacitance],
+        source="capacitor",
     )
     energy = workings.add(
         f"{key}.precharge_j",
         joined.energy_j,
         "J",
-        f"{rail.name}: heat in the resistor",
-        "E = ½ · C · V²",
-        "whatever its ohms",
-        [capacitance, volts],
-        "capacitor",
+        label=f"{rail.name}: heat in the resistor",
+        formula="E = ½ · C · V²",
+        words="whatever its ohms",
+        inputs=[capacitance, volts],
+        source="capacitor",
     )
     return InverterFigures(
-        rail.id, rail.name, input_a.key, surge.key, ohm.key, wait.key, energy.key, window.least_v, rail.waveform
+        rail_id=rail.id,
+        name=rail.name,
+        input_a=input_a.key,
+        surge_a=surge.key,
+        precharge_ohm=ohm.key,
+        precharge_s=wait.key,
+        precharge_j=energy.key,
+        least_v=window.least_v,
+        waveform=rail.waveform,
     )
 
 
@@ -110,7 +118,16 @@ def converter_figures(design: Design, model: BusModel, workings: Workings) -> tu
             ).key
         )
         label = rows_by("converters", "converter")[converter_of(rail, model.bus_v)]["label"]
-        found.append(ConverterFigures(rail.id, rail.name, label, window.least_v, window.most_v, key))
+        found.append(
+            ConverterFigures(
+                rail_id=rail.id,
+                name=rail.name,
+                converter=label,
+                least_v=window.least_v,
+                most_v=window.most_v,
+                lowest_v=key,
+            )
+        )
     return tuple(found)
 
 
@@ -136,26 +153,26 @@ def changeover_options(design: Design, peak: Quantity, workings: Workings) -> tu
             f"bus.changeover.{row['changeover']}.lost_v",
             peak.number * milliohm / 1000.0 + drop_v,
             "V",
-            f"{row['label']}: lost at the peak",
-            "I · R / 1000 + V_d",
-            "on the way from the battery to the bus",
-            [
+            label=f"{row['label']}: lost at the peak",
+            formula="I · R / 1000 + V_d",
+            words="on the way from the battery to the bus",
+            inputs=[
                 used("I", peak),
                 table("R", "resistance", milliohm, "mΩ", "bus-parts"),
                 table("V_d", "diode", drop_v, "V", "bus-parts"),
             ],
-            "kirchhoff",
+            source="kirchhoff",
         )
         found.append(
             ChangeoverOption(
-                row["changeover"],
-                row["label"],
-                lost.key,
-                float(row["gap_ms"]),
-                row["back_feed"],
-                row["charges"],
-                row["limit"],
-                row["changeover"] == now,
+                id=row["changeover"],
+                label=row["label"],
+                lost_v=lost.key,
+                gap_ms=float(row["gap_ms"]),
+                back_feed=row["back_feed"],
+                charges=row["charges"],
+                limit=row["limit"],
+                used=row["changeover"] == now,
             )
         )
     return tuple(found)

@@ -32,13 +32,13 @@ def _walk(item: LoadVolts, model: BusModel, workings: Workings) -> tuple[WalkHop
                     f"{key}.{run or 'bank'}.{state}",
                     volts,
                     "V",
-                    f"{hop}: lost on the way to {name}, {words}",
-                    "I · R + V_d" if run else "I · R_bank",
-                    "everything that flows through it, times what resists"
+                    label=f"{hop}: lost on the way to {name}, {words}",
+                    formula="I · R + V_d" if run else "I · R_bank",
+                    words="everything that flows through it, times what resists"
                     if run
                     else "everything that flows, times the bank's resistance on a cold day",
-                    [used("R", ohm)] if ohm and not run else (),
-                    "kirchhoff",
+                    inputs=[used("R", ohm)] if ohm and not run else (),
+                    source="kirchhoff",
                 ).key
             )
         hops.append(WalkHop(run, hop, tuple(keys)))
@@ -89,7 +89,16 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
         if rail is not None:
             formula = f"what {rail.name} makes of V_rest − Σ V_lost"
         told = "the rested bank less what its inside and every hop lose, at a cold day of the hard month"
-        return workings.add(f"{key}.{state}-{LEVELS[level]}", value, "V", words, formula, told, inputs, source).key
+        return workings.add(
+            f"{key}.{state}-{LEVELS[level]}",
+            value,
+            "V",
+            label=words,
+            formula=formula,
+            words=told,
+            inputs=inputs,
+            source=source,
+        ).key
 
     hops = {("rx", 0): 0, ("tx", 0): 1, ("rx", 2): 2, ("tx", 2): 3}
     receive = tuple(volts("rx", level, item.receive_v[level], hops.get(("rx", level))) for level in range(3))
@@ -99,11 +108,11 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
             f"{key}.{word}",
             value,
             "V",
-            f"{load.name}: volts keyed at the end, the bank at its {word}est",
-            "V = V_rest − Σ V_lost",
-            "the same with the bank's resistance at that temperature",
-            [table("V_rest", "rested bank", item.rest_v[2], "V", "resistance")],
-            source,
+            label=f"{load.name}: volts keyed at the end, the bank at its {word}est",
+            formula="V = V_rest − Σ V_lost",
+            words="the same with the bank's resistance at that temperature",
+            inputs=[table("V_rest", "rested bank", item.rest_v[2], "V", "resistance")],
+            source=source,
         ).key
         for word, value in (("cold", item.cold_end_v), ("warm", item.warm_end_v))
     )
@@ -114,29 +123,29 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
             f"{key}.most-{level}_w",
             value,
             "W",
-            f"{load.name}: highest transmit power a {words} bank carries",
-            "largest P with V(P) ≥ V_low and I(P) ≤ I_bank",
-            "everything else receiving; the set's own current curve or table",
-            [table("V_low", "least volts of its window", item.window.low_v, "V", "practice")],
-            source,
+            label=f"{load.name}: highest transmit power a {words} bank carries",
+            formula="largest P with V(P) ≥ V_low and I(P) ≤ I_bank",
+            words="everything else receiving; the set's own current curve or table",
+            inputs=[table("V_low", "least volts of its window", item.window.low_v, "V", "practice")],
+            source=source,
         ).key
         for level, words, value in zip(("full", "half"), ("full", "half used"), item.most_w, strict=True)
     ]
     return LoadAtBus(
-        load.id,
-        load.name,
-        rail.name if rail else "",
-        item.window.label if item.window else "",
-        item.window.low_v if item.window else None,
-        item.window.high_v if item.window else None,
-        receive,
-        keyed,
-        graded(item.receive_v, item.window),
-        graded(item.keyed_v, item.window),
-        cold,
-        warm,
-        powers[0],
-        powers[1],
-        walk,
-        takeaway_of(item),
+        load_id=load.id,
+        name=load.name,
+        through=rail.name if rail else "",
+        window=item.window.label if item.window else "",
+        low_v=item.window.low_v if item.window else None,
+        high_v=item.window.high_v if item.window else None,
+        receive_v=receive,
+        keyed_v=keyed,
+        receive_grade=graded(item.receive_v, item.window),
+        keyed_grade=graded(item.keyed_v, item.window),
+        cold_v=cold,
+        warm_v=warm,
+        most_full_w=powers[0],
+        most_half_w=powers[1],
+        walk=walk,
+        takeaway=takeaway_of(item),
     )

@@ -44,16 +44,16 @@ def _gauge(run: Run, key: str, book: Tradition, length: Input, peak: Quantity, w
         f"{key}.proposed_mm2",
         run.gauge.mm2,
         "mm²",
-        f"{run.leg.name}: proposed conductor",
-        "thinnest size with ampacity ≥ fuse and 2 · L · I_peak · R ≤ p · V",
-        f"of the {book.label} sizes; what stops a thinner one: {run.gauge.binds}",
-        [
+        label=f"{run.leg.name}: proposed conductor",
+        formula="thinnest size with ampacity ≥ fuse and 2 · L · I_peak · R ≤ p · V",
+        words=f"of the {book.label} sizes; what stops a thinner one: {run.gauge.binds}",
+        inputs=[
             length,
             _most(run, peak),
             table("p", "may lose of the nominal volts", run.laid.drop_share, "share", "drop"),
             table("A_min", "strong enough", max(book.least_mm2, run.laid.least_mm2), "mm²", "practice"),
         ],
-        book.source,
+        source=book.source,
     )
 
 
@@ -65,11 +65,11 @@ def _fuses(
         f"{key}.needed_fuse_a",
         fuse_a(run.carried),
         "A",
-        f"{run.leg.name}: smallest fuse that holds",
-        "next standard size ≥ max(1.25 · I_on, 1.1 · I_peak, 2 A)",
-        "a quarter over what flows on end, a tenth over the worst moment",
-        [used("I_on", on_end), used("I_peak", peak)],
-        "fuses",
+        label=f"{run.leg.name}: smallest fuse that holds",
+        formula="next standard size ≥ max(1.25 · I_on, 1.1 · I_peak, 2 A)",
+        words="a quarter over what flows on end, a tenth over the worst moment",
+        inputs=[used("I_on", on_end), used("I_peak", peak)],
+        source="fuses",
     )
     typed, same = run.fuse.typed, run.fuse.rating_a == needed.number
     proposed = (
@@ -81,11 +81,11 @@ def _fuses(
         f"{key}.fuse_a",
         run.fuse.rating_a,
         "A",
-        f"{run.leg.name}: its fuse",
-        "I_n",
-        "as typed" if typed else "proposed: the smallest that holds",
-        [stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else proposed],
-        "arithmetic" if typed else "fuses",
+        label=f"{run.leg.name}: its fuse",
+        formula="I_n",
+        words="as typed" if typed else "proposed: the smallest that holds",
+        inputs=[stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else proposed],
+        source="arithmetic" if typed else "fuses",
     )
     return needed, there
 
@@ -95,10 +95,10 @@ def _drop(run: Run, key: str, length: Input, size: Input, peak: Quantity, workin
         f"{key}.drop_v",
         run.peak_drop_v,
         "V",
-        f"{run.leg.name}: lost at its worst moment",
-        "I · (R_w + R_parts) / 1000 + V_d",
-        "copper there and back at 50 °C; switches, shunt, connectors and fuse; a diode's own",
-        [
+        label=f"{run.leg.name}: lost at its worst moment",
+        formula="I · (R_w + R_parts) / 1000 + V_d",
+        words="copper there and back at 50 °C; switches, shunt, connectors and fuse; a diode's own",
+        inputs=[
             used("I", peak),
             length,
             size,
@@ -106,7 +106,7 @@ def _drop(run: Run, key: str, length: Input, size: Input, peak: Quantity, workin
             table("R_parts", "in its way", 1000.0 * run.parts_ohm, "mΩ", "bus-parts"),
             table("V_d", "diodes", run.drop_v, "V", "bus-parts"),
         ],
-        "kirchhoff",
+        source="kirchhoff",
     )
 
 
@@ -121,14 +121,14 @@ def _ampacity(run: Run, key: str, at: str, size: Input, book: Tradition, working
     row = run.leg.row
     laid = [
         Input(
-            symbol,
-            label,
-            getattr(run.laid, field),
-            unit,
-            "stated" if row is not None and getattr(row, field) is not None else "default",
-            "",
-            f"{at}/{field}",
-            "practice",
+            symbol=symbol,
+            label=label,
+            value=getattr(run.laid, field),
+            unit=unit,
+            origin="stated" if row is not None and getattr(row, field) is not None else "default",
+            ref="",
+            pointer=f"{at}/{field}",
+            source="practice",
         )
         for symbol, label, unit, field in LAID
     ]
@@ -136,11 +136,11 @@ def _ampacity(run: Run, key: str, at: str, size: Input, book: Tradition, working
         f"{key}.ampacity_a",
         run.ampacity_a,
         "A",
-        f"{run.leg.name}: what its wire carries for good",
-        "I_table · √((T_c − T_a)/(T_c − 30)) · k_bundle",
-        f"{book.label}; a small conductor is held to its own limit. Your local code rules",
-        [size, *laid],
-        book.source,
+        label=f"{run.leg.name}: what its wire carries for good",
+        formula="I_table · √((T_c − T_a)/(T_c − 30)) · k_bundle",
+        words=f"{book.label}; a small conductor is held to its own limit. Your local code rules",
+        inputs=[size, *laid],
+        source=book.source,
     )
 
 
@@ -149,12 +149,12 @@ def _prospective(run: Run, key: str, model: BusModel, workings: Workings) -> Qua
         f"{key}.prospective_a",
         run.prospective_a if model.prospective_a else None,
         "A",
-        f"{run.leg.name}: what the bank drives into a short at its start",
-        "V_full / (R_bank + Σ R)",
-        "a full, warm bank through its own resistance and the runs before this one",
-        [table("V_full", "rested, full", model.full_v, "V", "resistance")] if model.prospective_a else [],
-        "kirchhoff",
-        "no bank yet",
+        label=f"{run.leg.name}: what the bank drives into a short at its start",
+        formula="V_full / (R_bank + Σ R)",
+        words="a full, warm bank through its own resistance and the runs before this one",
+        inputs=[table("V_full", "rested, full", model.full_v, "V", "resistance")] if model.prospective_a else [],
+        source="kirchhoff",
+        note="no bank yet",
     )
 
 
@@ -187,28 +187,28 @@ def run_figures(run: Run, number: int, names: dict[str, str], model: BusModel, w
     found = {name: quantity.key for name, quantity in _run_quantities(run, model, workings).items()}
     row = run.leg.row
     return RunFigures(
-        run.leg.id,
-        run.leg.name,
-        run.leg.feeds,
-        run.leg.fed_from,
-        names[run.leg.fed_from],
-        run.leg.index,
-        run.laid.length_m,
-        run.mm2,
-        bool(row and row.mm2),
-        found["proposed"],
-        run.gauge.binds,
-        run.connector,
-        tuple(part.kind for part in run.parts),
-        run.fuse.kind,
-        run.fuse.label,
-        run.fuse.typed,
-        found["fuse"],
-        found["needed"],
-        found["on_end"],
-        found["peak"],
-        found["drop"],
-        found["ampacity"],
-        found["prospective"],
-        number,
+        id=run.leg.id,
+        name=run.leg.name,
+        feeds=run.leg.feeds,
+        fed_from=run.leg.fed_from,
+        fed_from_name=names[run.leg.fed_from],
+        index=run.leg.index,
+        length_m=run.laid.length_m,
+        mm2=run.mm2,
+        mm2_typed=bool(row and row.mm2),
+        proposed_mm2=found["proposed"],
+        binds=run.gauge.binds,
+        connector=run.connector,
+        parts=tuple(part.kind for part in run.parts),
+        fuse_kind=run.fuse.kind,
+        fuse_label=run.fuse.label,
+        fuse_typed=run.fuse.typed,
+        fuse_a=found["fuse"],
+        needed_fuse_a=found["needed"],
+        continuous_a=found["on_end"],
+        peak_a=found["peak"],
+        drop_v=found["drop"],
+        ampacity_a=found["ampacity"],
+        prospective_a=found["prospective"],
+        number=number,
     )

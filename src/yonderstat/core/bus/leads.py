@@ -17,7 +17,7 @@ LEAD_INSULATION_C, LEAD_AIR_C, LEAD_PAIR = 90.0, 50.0, 2
 """Panel cable lies in the sun and stands 90 °C. [C]"""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Lead:
     """A lead whose length is known. Amps and volts are the panels' own at their best point, by the label."""
 
@@ -39,7 +39,7 @@ class Lead:
         return self.lost_v / self.volts if self.volts > 0 else 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LeadFigures:
     """A lead explained."""
 
@@ -76,7 +76,17 @@ def _lead(string: PanelString, index: int, length_m: float, book: Tradition) -> 
     mm2 = string.cable_mm2 or proposed
     # More than all of its volts no lead takes: less then flows than at the panels' best.
     lost_v = min(amps * loop_ohm(length_m, mm2, WARM_C), volts)
-    return Lead(string, index, amps, volts, must_a, proposed, mm2, lost_v, _carries_a(book, mm2))
+    return Lead(
+        string=string,
+        index=index,
+        amps=amps,
+        volts=volts,
+        must_carry_a=must_a,
+        proposed_mm2=proposed,
+        mm2=mm2,
+        lost_v=lost_v,
+        carries_a=_carries_a(book, mm2),
+    )
 
 
 def leads_of(design: Design, book: Tradition) -> tuple[Lead, ...]:
@@ -94,41 +104,79 @@ def lead_figures(lead: Lead, book: Tradition, workings: Workings) -> LeadFigures
     length = given("L", "length one way", string.cable_m, "m", f"{at}/cable_m")
     count = stated("p", "in parallel", string.parallel, "", f"{at}/parallel")
 
-    def add(name: str, value: float, unit: str, label: str, formula: str, words: str, *inputs: Input) -> Quantity:
+    def add(
+        name: str, value: float, unit: str, label: str, *, formula: str, words: str, inputs: tuple[Input, ...]
+    ) -> Quantity:
         return workings.add(
-            f"{key}.{name}", value, unit, f"{string.name}: {label}", formula, words, inputs, SOURCES[name]
+            f"{key}.{name}",
+            value,
+            unit,
+            label=f"{string.name}: {label}",
+            formula=formula,
+            words=words,
+            inputs=inputs,
+            source=SOURCES[name],
         )
 
-    amps = add("amps", lead.amps, "A", "its lead carries", "I_mp · p", "at the panels' best point", count)
+    amps = add(
+        "amps",
+        lead.amps,
+        "A",
+        "its lead carries",
+        formula="I_mp · p",
+        words="at the panels' best point",
+        inputs=(count,),
+    )
     must = add(
-        "must_carry_a", lead.must_carry_a, "A", "its lead must stand", "1.56 · I_sc · p",
-        "1.25 twice: brighter than the label, and for hours", count,
-    )  # fmt: skip
+        "must_carry_a",
+        lead.must_carry_a,
+        "A",
+        "its lead must stand",
+        formula="1.56 · I_sc · p",
+        words="1.25 twice: brighter than the label, and for hours",
+        inputs=(count,),
+    )
     proposed = add(
-        "proposed_mm2", lead.proposed_mm2, "mm²", "lead proposed",
-        "thinnest with I_z ≥ I and 2 · L · I_mp · R ≤ 3 % · V_mp",
-        f"of the {book.label} sizes; panel cable at 50 °C of air, 90 °C insulation",
-        length, used("I", must), used("I_mp", amps),
-    )  # fmt: skip
+        "proposed_mm2",
+        lead.proposed_mm2,
+        "mm²",
+        "lead proposed",
+        formula="thinnest with I_z ≥ I and 2 · L · I_mp · R ≤ 3 % · V_mp",
+        words=f"of the {book.label} sizes; panel cable at 50 °C of air, 90 °C insulation",
+        inputs=(length, used("I", must), used("I_mp", amps)),
+    )
     size = (
         stated("A", "conductor", string.cable_mm2, "mm²", f"{at}/cable_mm2")
         if string.cable_mm2
         else used("A", proposed)
     )
     lost = add(
-        "lost_v", lead.lost_v, "V", "lost in its lead", "min(2 · L · I_mp · R/m, V_mp)",
-        "copper there and back at 50 °C",
-        length, size, used("I_mp", amps),
-    )  # fmt: skip
+        "lost_v",
+        lead.lost_v,
+        "V",
+        "lost in its lead",
+        formula="min(2 · L · I_mp · R/m, V_mp)",
+        words="copper there and back at 50 °C",
+        inputs=(length, size, used("I_mp", amps)),
+    )
     share = add(
-        "lost_share", lead.lost_share, "share", "of its volts lost in its lead", "V / V_mp",
-        "of what the panels work at, by the label", used("V", lost),
-        table("V_mp", "panels at their best", lead.volts, "V", "module-class"),
-    )  # fmt: skip
+        "lost_share",
+        lead.lost_share,
+        "share",
+        "of its volts lost in its lead",
+        formula="V / V_mp",
+        words="of what the panels work at, by the label",
+        inputs=(used("V", lost), table("V_mp", "panels at their best", lead.volts, "V", "module-class")),
+    )
     carries = add(
-        "ampacity_a", lead.carries_a, "A", "what its lead carries for good", "I_table · √((T_c − T_a)/(T_c − 30))",
-        f"{book.label}; your local code rules", size,
-    )  # fmt: skip
+        "ampacity_a",
+        lead.carries_a,
+        "A",
+        "what its lead carries for good",
+        formula="I_table · √((T_c − T_a)/(T_c − 30))",
+        words=f"{book.label}; your local code rules",
+        inputs=(size,),
+    )
     return LeadFigures(
         string_id=string.id,
         name=string.name,

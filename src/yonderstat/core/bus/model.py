@@ -25,7 +25,7 @@ NEC_WEST_DEG, NEC_EAST_DEG = -170.0, -52.0
 """Where wire is sold by gauge and codes follow the NEC: North America down to Mexico, and Hawaii. [C]"""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BusModel:
     """The whole bus."""
 
@@ -114,12 +114,12 @@ def bus_model(
     loads = draw.loads
     taps = [tap for tap in taps_of(legs, design, loads, bus_v) if tap.loads or tap.idle_a]
     links = {layer.id: layer for layer in design.store.layers}
-    carried = carried_by(legs, paths, taps, loads, array, links, (bus_v, low_v))
+    carried = carried_by(legs, paths, taps=taps, loads=loads, array=array, links=links, volts=(bus_v, low_v))
     loud = [item.at_full_power for item in loads]
     turned_up = (
         carried
         if all(one is other for one, other in zip(loud, loads, strict=True))
-        else carried_by(legs, paths, taps, loud, array, links, (bus_v, low_v))
+        else carried_by(legs, paths, taps=taps, loads=loud, array=array, links=links, volts=(bus_v, low_v))
     )
     take_over = frozenset(
         place for place, leg in enumerate(legs) if leg.feeds == "layer" and links[leg.of].joining != "converter"
@@ -134,7 +134,17 @@ def bus_model(
         short_ohm = max(short_resistance_ohm(bank.bank, bus_v, max(warm_c, 25.0)), LEAST_OHM)
         full_v = rest_v(bank.bank, bus_v, 1.0)
     highest_v = max([array.absorb_v, *(item.volts.value for item in design.array.chargers if item.volts)])
-    settled = _Settled(legs, paths, carried, sized_for, book, (bus_v, highest_v), short_ohm, full_v, bank is not None)
+    settled = _Settled(
+        legs=legs,
+        paths=paths,
+        carried=carried,
+        sized_for=sized_for,
+        book=book,
+        volts=(bus_v, highest_v),
+        short_ohm=short_ohm,
+        full_v=full_v,
+        has_bank=bank is not None,
+    )
     runs = settled.runs({})
     found: tuple[LoadVolts, ...] = ()
     if bank is not None and taps:
@@ -144,13 +154,43 @@ def bus_model(
             for place, leg in enumerate(legs)
             if leg.feeds == "layer" and links[leg.of].joining == "lead"
         ]
-        found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c, beside)
+        found = load_volts(
+            design,
+            bank,
+            bus_v=bus_v,
+            loads=loads,
+            taps=taps,
+            runs=runs,
+            paths=paths,
+            temperatures_c=cold_c,
+            beside=beside,
+        )
         thicker = _for_their_windows(found, runs)
         if thicker:
             runs = settled.runs(thicker)
-            found = load_volts(design, bank, bus_v, loads, taps, runs, paths, cold_c, beside)
+            found = load_volts(
+                design,
+                bank,
+                bus_v=bus_v,
+                loads=loads,
+                taps=taps,
+                runs=runs,
+                paths=paths,
+                temperatures_c=cold_c,
+                beside=beside,
+            )
     prospective_a = full_v / short_ohm if bank else 0.0
-    return BusModel(book, bus_v, tuple(runs), amiss, bank_ohm, prospective_a, highest_v, full_v, found)
+    return BusModel(
+        book=book,
+        bus_v=bus_v,
+        runs=tuple(runs),
+        amiss=amiss,
+        bank_ohm=bank_ohm,
+        prospective_a=prospective_a,
+        highest_v=highest_v,
+        full_v=full_v,
+        loads=found,
+    )
 
 
 MOST_BRANCH_MM2 = 16.0
@@ -178,7 +218,7 @@ def _for_their_windows(loads: Sequence[LoadVolts], runs: list[Run]) -> dict[int,
     return found
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Settled:
     """All that runs are settled from."""
 
@@ -208,12 +248,12 @@ class _Settled:
         return settled_run(
             self.legs[place],
             self.carried[place],
-            self.sized_for[place],
-            self.book,
-            self.volts,
-            prospective_a,
-            must_break_a,
-            most_ohm,
+            laid_for=self.sized_for[place],
+            book=self.book,
+            volts=self.volts,
+            prospective_a=prospective_a,
+            must_break_a=must_break_a,
+            most_ohm=most_ohm,
         )
 
 

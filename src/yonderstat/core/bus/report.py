@@ -19,7 +19,7 @@ class WalkHop:
     lost_v: tuple[Key, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LoadAtBus:
     """The volts that reach a load at full, half and the end of what may be used; with a window, how it does there."""
 
@@ -43,7 +43,7 @@ class LoadAtBus:
     takeaway: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RunFigures:
     """A run of wire with what it carries, what is proposed, and what protects it."""
 
@@ -75,7 +75,7 @@ class RunFigures:
     """Of its fuse on the map and the drawing, from 1."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class InverterFigures:
     """An inverter on the bus: amps at low volts, its surge, and how it is joined without a spark."""
 
@@ -90,7 +90,7 @@ class InverterFigures:
     waveform: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ConverterFigures:
     """A DC rail: the volts it works between, and the lowest it is given."""
 
@@ -102,7 +102,7 @@ class ConverterFigures:
     lowest_v: Key | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChangeoverOption:
     """One way from mains to battery and back, on this bus."""
 
@@ -116,7 +116,7 @@ class ChangeoverOption:
     used: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BoxFigures:
     """The box of electronics on its hottest day."""
 
@@ -155,7 +155,7 @@ class Advice:
     why: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BusReport:
     """From the battery post to the radio."""
 

@@ -30,7 +30,7 @@ CURRENT_LIMITING: frozenset[FuseKind] = frozenset({"class_t", "cylinder"})
 FLAT_CONNECTORS: tuple[tuple[float, Connector], ...] = ((15.0, "flat_15"), (30.0, "flat_30"), (45.0, "flat_45"))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Run:
     """A run with everything settled. Amps and ohms are those of the whole way there and back."""
 
@@ -101,13 +101,13 @@ def run_fuse(leg: Leg, gauge: Gauge, highest_v: float, bus_v: float, must_break_
     row = rows_by("fuse_families", "kind")[kind]
     rating = typed.rating_a.value if typed and typed.rating_a else 0.0 if kind == "none" else gauge.fuse_a
     return Fuse(
-        kind,
-        row["label"],
-        rating,
-        typed.dc_v.value if typed and typed.dc_v else float(row["dc_v"]),
-        typed.interrupt_a if typed and typed.interrupt_a else interrupt_of(kind, bus_v),
-        fuse_ohm(kind, rating),
-        typed is not None,
+        kind=kind,
+        label=row["label"],
+        rating_a=rating,
+        dc_v=typed.dc_v.value if typed and typed.dc_v else float(row["dc_v"]),
+        interrupt_a=typed.interrupt_a if typed and typed.interrupt_a else interrupt_of(kind, bus_v),
+        ohm=fuse_ohm(kind, rating),
+        typed=typed is not None,
     )
 
 
@@ -137,7 +137,15 @@ def settled_run(
     insulation_c = float(row.insulation_c) if row and row.insulation_c else float(USUAL_INSULATION_C[book.school])
     bundled = row.bundled if row and row.bundled else PAIR
     least_mm2 = LEAST_MAIN_MM2 if leg.feeds in {"bus", "layer"} else 0.0
-    laid = Laid(leg.length.value, drop_share(leg.feeds), insulation_c, leg.ambient_c, bundled, least_mm2, most_ohm)
+    laid = Laid(
+        length_m=leg.length.value,
+        drop_share=drop_share(leg.feeds),
+        insulation_c=insulation_c,
+        ambient_c=leg.ambient_c,
+        bundled=bundled,
+        least_mm2=least_mm2,
+        most_ohm=most_ohm,
+    )
     # Where only the fuse is typed, the wire that is proposed suits it.
     typed_a = row.fuse.rating_a.value if row and row.fuse and row.fuse.rating_a else 0.0
     gauge = proposed_gauge(book, laid, laid_for, bus_v, typed_a)
@@ -151,19 +159,19 @@ def settled_run(
     parts_ohm = sum(_part_figure(part, "milliohm") for part in leg.parts) / 1000.0
     parts_ohm += float(rows_by("connectors", "connector")[connector]["milliohm"]) / 1000.0 + fuse.ohm
     return Run(
-        leg,
-        carried,
-        laid,
-        gauge,
-        laid_for,
-        mm2,
-        connector,
-        leg.parts,
-        fuse,
-        loop_ohm(leg.length.value, mm2, WARM_C),
-        parts_ohm,
-        sum(_part_figure(part, "drop_v") for part in leg.parts),
-        carries_a,
-        prospective_a,
-        must_break_a,
+        leg=leg,
+        carried=carried,
+        laid=laid,
+        gauge=gauge,
+        laid_for=laid_for,
+        mm2=mm2,
+        connector=connector,
+        parts=leg.parts,
+        fuse=fuse,
+        wire_ohm=loop_ohm(leg.length.value, mm2, WARM_C),
+        parts_ohm=parts_ohm,
+        drop_v=sum(_part_figure(part, "drop_v") for part in leg.parts),
+        ampacity_a=carries_a,
+        prospective_a=prospective_a,
+        must_break_a=must_break_a,
     )

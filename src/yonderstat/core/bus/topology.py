@@ -27,7 +27,7 @@ OWN_BLOCK = "block-"
 """Begins the id of a run of one's own: a second fuse block, a sub-panel."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Leg:
     """A run of the tree. `index` is its row in the document, None where all of it is proposed."""
 
@@ -91,12 +91,31 @@ def _proposed(design: Design) -> list[Leg]:
     ) -> Leg:
         metres = KnownLength(value=float(usual[length]))
         return Leg(
-            run, name, feeds, of, fed_from, metres, tuple(RunPart(kind=kind) for kind in parts), connector, ambient_c
+            id=run,
+            name=name,
+            feeds=feeds,
+            of=of,
+            fed_from=fed_from,
+            length=metres,
+            parts=tuple(RunPart(kind=kind) for kind in parts),
+            connector=connector,
+            ambient_c=ambient_c,
         )
 
     takes_over = any(charger.kind == "changeover" for charger in design.array.chargers)
     on_the_way: tuple[PartKind, ...] = ("switch", "shunt", "changeover") if takes_over else ("switch", "shunt")
-    found = [leg(MAIN_RUN, "Post to bus", "bus", BUS, POST, "main_m", on_the_way, "lugs")]
+    found = [
+        leg(
+            MAIN_RUN,
+            "Post to bus",
+            feeds="bus",
+            of=BUS,
+            fed_from=POST,
+            length="main_m",
+            parts=on_the_way,
+            connector="lugs",
+        )
+    ]
     for load in design.draw.loads:
         if load.rail == BUS:
             found.append(leg(load_run(load.id), load.name, "load", load.id, MAIN_RUN, "branch_m"))
@@ -108,15 +127,48 @@ def _proposed(design: Design) -> list[Leg]:
     for string in design.array.strings:
         if string.joins is None:
             name = f"{string.name}, controller" if string.controller != "none" else string.name
-            found.append(leg(charge_run(string.id), name, "charge", string.id, POST, "charge_m", (), "screw"))
+            found.append(
+                leg(
+                    charge_run(string.id),
+                    name,
+                    feeds="charge",
+                    of=string.id,
+                    fed_from=POST,
+                    length="charge_m",
+                    parts=(),
+                    connector="screw",
+                )
+            )
     for charger in design.array.chargers:
         start = MAIN_RUN if charger.kind in {"bench_supply", "selector", "changeover"} else POST
         found.append(leg(f"source-{charger.id}", charger.name, "source", charger.id, start, "source_m"))
     if design.array.alternator:
-        found.append(leg("engine", "Engine", "engine", ALTERNATOR, POST, "source_m", (), "lugs"))
+        found.append(
+            leg(
+                "engine",
+                "Engine",
+                feeds="engine",
+                of=ALTERNATOR,
+                fed_from=POST,
+                length="source_m",
+                parts=(),
+                connector="lugs",
+            )
+        )
     for layer in design.store.layers:
         if layer.joining not in {"apart", "swap"}:
-            found.append(leg(f"layer-{layer.id}", layer.name, "layer", layer.id, POST, "main_m", ("switch",), "lugs"))
+            found.append(
+                leg(
+                    f"layer-{layer.id}",
+                    layer.name,
+                    feeds="layer",
+                    of=layer.id,
+                    fed_from=POST,
+                    length="main_m",
+                    parts=("switch",),
+                    connector="lugs",
+                )
+            )
     return found
 
 
@@ -138,15 +190,15 @@ def _typed(leg: Leg, row: BusRun, index: int) -> Leg:
 def _own_block(row: BusRun, index: int, design: Design) -> Leg:
     usual = rows_by("bus_lengths", "kind")[design.brief.kind]
     leg = Leg(
-        row.id,
-        row.name or row.id.removeprefix(OWN_BLOCK).replace("-", " "),
-        "block",
-        row.id,
-        MAIN_RUN,
-        KnownLength(value=float(usual["branch_m"])),
-        (RunPart(kind="block"),),
-        "lugs",
-        float(usual["ambient_c"]),
+        id=row.id,
+        name=row.name or row.id.removeprefix(OWN_BLOCK).replace("-", " "),
+        feeds="block",
+        of=row.id,
+        fed_from=MAIN_RUN,
+        length=KnownLength(value=float(usual["branch_m"])),
+        parts=(RunPart(kind="block"),),
+        connector="lugs",
+        ambient_c=float(usual["ambient_c"]),
     )
     return _typed(leg, row, index)
 

@@ -20,7 +20,7 @@ FloatArray = NDArray[np.float64]
 LEAST_OHM = 1e-9
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LoadVolts:
     """The volts that reach a load: at full, half and the end of what may be used, receiving and keyed.
 
@@ -117,7 +117,7 @@ def _amps(taps: list[Tap], loads: Sequence[LoadDraw], cases: _Cases) -> tuple[Fl
     return np.repeat(np.where(grows, 0.0, amps), 9, axis=1), np.repeat(np.where(grows, amps, 0.0), 9, axis=1)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Solved:
     """The network settled in every case, and what it was settled on."""
 
@@ -197,7 +197,18 @@ def _solved(
     others = _beside(beside, bank, bus_v, runs, paths, cases)
     volts, amps = network.settled(rest, bank_ohms, *_amps(taps, loads, cases), others)
     return _Solved(
-        bank, loads, runs, paths, network, cases, (full_v, half_v, end_v), ohms[0], volts, amps, bank_ohms, others
+        bank=bank,
+        loads=loads,
+        runs=runs,
+        paths=paths,
+        network=network,
+        cases=cases,
+        rest_v=(full_v, half_v, end_v),
+        bank_ohm=ohms[0],
+        volts=volts,
+        amps=amps,
+        bank_ohms=bank_ohms,
+        beside=others,
     )
 
 
@@ -241,10 +252,28 @@ def load_volts(
     hung = {number for tap in taps for number in tap.loads}
     keying = [number for number in sorted(hung) if loads[number].step.adds_a > 0.0]
     own = {number: 2 + place for place, number in enumerate(keying)}
-    solved = _solved(bank, bus_v, loads, taps, runs, paths, temperatures_c, keying, beside)
+    solved = _solved(
+        bank,
+        bus_v,
+        loads=loads,
+        taps=taps,
+        runs=runs,
+        paths=paths,
+        temperatures_c=temperatures_c,
+        keying=keying,
+        beside=beside,
+    )
     rails = {rail.id: rail for rail in design.draw.rails}
     found = {
-        number: _one_load(solved, row, tap, number, own.get(number, 1), rails.get(loads[number].load.rail), bus_v)
+        number: _one_load(
+            solved,
+            row,
+            tap=tap,
+            number=number,
+            keyed=own.get(number, 1),
+            rail=rails.get(loads[number].load.rail),
+            bus_v=bus_v,
+        )
         for row, tap in enumerate(taps)
         for number in tap.loads
     }
@@ -271,16 +300,16 @@ def _one_load(
 
     four = [column(0, 0, 0), column(keyed, 0, 0), column(0, 2, 0), column(keyed, 2, 0)]
     return LoadVolts(
-        item,
-        usual_window(item.load) if _as_the_bus(item.load, made_of) else None,
-        tuple(solved.paths[tap.run]),
-        made_of,
-        (at(0, 0), at(0, 1), at(0, 2)),
-        (at(keyed, 0), at(keyed, 1), at(keyed, 2)),
-        at(keyed, 2, 1),
-        at(keyed, 2, 2),
-        at_run[four[3]],
-        _Reach(solved, row, four),
+        item=item,
+        window=usual_window(item.load) if _as_the_bus(item.load, made_of) else None,
+        path=tuple(solved.paths[tap.run]),
+        input=made_of,
+        receive_v=(at(0, 0), at(0, 1), at(0, 2)),
+        keyed_v=(at(keyed, 0), at(keyed, 1), at(keyed, 2)),
+        cold_end_v=at(keyed, 2, 1),
+        warm_end_v=at(keyed, 2, 2),
+        given_end_v=at_run[four[3]],
+        reach=_Reach(solved, row, four),
     )
 
 

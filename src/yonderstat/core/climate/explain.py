@@ -36,10 +36,21 @@ def air_by_month(climate: Climate, workings: Workings) -> tuple[tuple[Key, ...],
         name = MONTH_NAMES[month - 1]
         error = [] if climate.error_k is None else [table("±", "may be off by", climate.error_k, "K", source)]
         mean = float(climate.mean_c[month - 1])
-        item = Input("T", f"air, {climate.basis}", mean, "°C", origin, source=source)
+        item = Input(symbol="T", label=f"air, {climate.basis}", value=mean, unit="°C", origin=origin, source=source)
         key = month_key("weather.air_c", month)
         words = WORDS[climate.basis]
-        means.append(workings.add(key, mean, "°C", f"Mean air, {name}", "T", words, [item, *error], source).key)
+        means.append(
+            workings.add(
+                key,
+                mean,
+                "°C",
+                label=f"Mean air, {name}",
+                formula="T",
+                words=words,
+                inputs=[item, *error],
+                source=source,
+            ).key
+        )
         swing = float(climate.swing_k[month - 1])
         swing_source = source if climate.basis == "record" else "zone-swing"
         swings.append(
@@ -47,11 +58,20 @@ def air_by_month(climate: Climate, workings: Workings) -> tuple[tuple[Key, ...],
                 month_key("weather.swing_k", month),
                 swing,
                 "K",
-                f"From the coldest to the warmest hour, {name}",
-                "ΔT",
-                "of a usual day; a clear one swings more, a dull one less",
-                [Input("ΔT", f"daily swing, {climate.zone or 'usual'}", swing, "K", origin, source=swing_source)],
-                swing_source,
+                label=f"From the coldest to the warmest hour, {name}",
+                formula="ΔT",
+                words="of a usual day; a clear one swings more, a dull one less",
+                inputs=[
+                    Input(
+                        symbol="ΔT",
+                        label=f"daily swing, {climate.zone or 'usual'}",
+                        value=swing,
+                        unit="K",
+                        origin=origin,
+                        source=swing_source,
+                    )
+                ],
+                source=swing_source,
             ).key
         )
     return tuple(means), tuple(swings)
@@ -74,5 +94,9 @@ def extremes(climate: Climate, brief: Brief, workings: Workings) -> tuple[Quanti
             else assumed("T", f"{word} at the site, guessed", value, "°C", "extremes", pointer)
         )
         words = "as given" if known else guessed if climate.basis != "brief" else "usual, without a place"
-        found.append(workings.add(f"weather.{key}_c", value, "°C", label, "T", words, [item], "extremes"))
+        found.append(
+            workings.add(
+                f"weather.{key}_c", value, "°C", label=label, formula="T", words=words, inputs=[item], source="extremes"
+            )
+        )
     return found[0], found[1]

@@ -32,7 +32,7 @@ WARMEST_HOUR, HOTTEST_MONTH_NORTH = 15.0, 7.0
 LEAST_SPREAD_K = 0.5
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Climate:
     """The air of a site. Arrays of shape (12,), read-only."""
 
@@ -176,6 +176,22 @@ def _given(brief: Brief) -> tuple[float | None, float | None]:
     )
 
 
+def _climate(parts: AirYear, basis: Basis, zone: str, brief: Brief, extremes_c: tuple[float, float]) -> Climate:
+    mean_c, swing_k, spread_k = parts
+    coldest_c, hottest_c = extremes_c
+    return Climate(
+        mean_c=mean_c,
+        swing_k=swing_k,
+        spread_k=spread_k,
+        basis=basis,
+        zone=zone,
+        coldest_c=coldest_c,
+        coldest_given=brief.coldest_c is not None,
+        hottest_c=hottest_c,
+        hottest_given=brief.hottest_c is not None,
+    )
+
+
 def climate_at(here: Here | None, brief: Brief, record: WeatherRecord | None) -> Climate:
     """The climate of a site: a weather file's air where it has any, the grid's, or without a place the brief's."""
     coldest, hottest = _given(brief)
@@ -183,7 +199,7 @@ def climate_at(here: Here | None, brief: Brief, record: WeatherRecord | None) ->
         low = USUAL_COLDEST_C if coldest is None else coldest
         high = max(USUAL_HOTTEST_C if hottest is None else hottest, low)
         parts: AirYear = _placeless_year(low, high)
-        return Climate(*parts, "brief", "", low, coldest is not None, high, hottest is not None)
+        return _climate(parts, "brief", "", brief, (low, high))
     recorded = _recorded_year(record) if record else None
     parts = recorded or usual_year(here.latitude_deg, here.longitude_deg, here.elevation_m)
     low = guessed_coldest_c(parts[0]) if coldest is None else coldest
@@ -192,7 +208,7 @@ def climate_at(here: Here | None, brief: Brief, record: WeatherRecord | None) ->
     high = guessed_hottest_c(parts[0]) if hottest is None else hottest
     zone = climate_zone(here.latitude_deg, here.longitude_deg)
     basis: Basis = "record" if recorded else "grid"
-    return Climate(*parts, basis, zone, low, coldest is not None, max(high, low), hottest is not None)
+    return _climate(parts, basis, zone, brief, (low, max(high, low)))
 
 
 def climate_of(design: Design) -> Climate:

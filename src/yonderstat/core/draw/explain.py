@@ -55,7 +55,7 @@ class DirectFigures:
     saved_ah: Key
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DrawReport:
     """What the station draws. `daily_*` and `average_a` are of `month`, the month the design is judged by."""
 
@@ -96,7 +96,9 @@ def bus_volts(design: Design, workings: Workings) -> Quantity:
         stated("s", "units in series", bank.series, "", "/store/bank/series"),
         stated("V₁", "volts of one unit", bank.unit_v, "V", "/store/bank/unit_v"),
     ]
-    return workings.add(key, bus_v, "V", label, "V = s · V₁", words, inputs, "arithmetic")
+    return workings.add(
+        key, bus_v, "V", label=label, formula="V = s · V₁", words=words, inputs=inputs, source="arithmetic"
+    )
 
 
 def _at_low_end(item: LoadDraw, low_v: float) -> LoadDraw:
@@ -114,11 +116,16 @@ def _low_end(bus_v: Quantity, low_end_v: float, workings: Workings) -> Quantity:
         "draw.low_end_v",
         max(low_end_v, least_v),
         "V",
-        "Bus volts on a nearly empty bank",
-        "max(V_end, 0.75 · V)",
-        "at the posts at the end of what may be used, with everything on; under three quarters all has switched off",
-        [table("V_end", "at the posts at the end, highest draw", low_end_v, "V", "resistance"), used("V", bus_v)],
-        "resistance",
+        label="Bus volts on a nearly empty bank",
+        formula="max(V_end, 0.75 · V)",
+        words=(
+            "at the posts at the end of what may be used, with everything on; under three quarters all has switched off"
+        ),
+        inputs=[
+            table("V_end", "at the posts at the end, highest draw", low_end_v, "V", "resistance"),
+            used("V", bus_v),
+        ],
+        source="resistance",
     )
 
 
@@ -131,16 +138,16 @@ def _low_end_peak(
         "draw.low_end_peak_a",
         peak_a([_at_low_end(item, low_v) for item in station.loads]),
         "A",
-        "Largest current on a nearly empty bank",
-        "I = Σ I · V / V_low for what takes constant power",
-        "computers and converters take the same watts, so more amps, as the bus falls; radios do not"
+        label="Largest current on a nearly empty bank",
+        formula="I = Σ I · V / V_low for what takes constant power",
+        words="computers and converters take the same watts, so more amps, as the bus falls; radios do not"
         + (f" ({', '.join(changed)})" if changed else ""),
-        [
+        inputs=[
             used("I", peak),
             used("V", bus_v),
             used("V_low", low_end),
         ],
-        "practice",
+        source="practice",
     )
 
 
@@ -150,7 +157,7 @@ def _part(item: LoadDraw, month: int, design_month: int, workings: Workings) -> 
     value = float(item.daily_ah[month - 1])
     if month_shown(item, design_month) == month or value == figure.value:
         return used("Qᵢ", figure)
-    return Input("Qᵢ", f"{item.load.name} in this month", value, "A·h", "computed")
+    return Input(symbol="Qᵢ", label=f"{item.load.name} in this month", value=value, unit="A·h", origin="computed")
 
 
 def _month_total(
@@ -160,16 +167,27 @@ def _month_total(
     inputs += [used("Q_idle", workings[f"draw.rail.{rail_id}.idle_ah"]) for rail_id in station.idle_ah]
     if station.heating_ah.any():
         warm = float(station.heating_ah[month - 1])
-        inputs.append(Input("Q_heat", "holding the bank's box at 5 °C", warm, "A·h", "table", source="box-heat"))
+        inputs.append(
+            Input(
+                symbol="Q_heat",
+                label="holding the bank's box at 5 °C",
+                value=warm,
+                unit="A·h",
+                origin="table",
+                source="box-heat",
+            )
+        )
     return workings.add(
         month_key("draw.month_ah", month),
         float(by_month[month - 1]),
         "A·h",
-        f"Drawn a day in {MONTH_NAMES[month - 1]}",
-        "Q = Σ Qᵢ",
-        "the amp-hours of every load in the month, what the rails idle away, and what holding the bank warm takes",
-        inputs,
-        "arithmetic",
+        label=f"Drawn a day in {MONTH_NAMES[month - 1]}",
+        formula="Q = Σ Qᵢ",
+        words=(
+            "the amp-hours of every load in the month, what the rails idle away, and what holding the bank warm takes"
+        ),
+        inputs=inputs,
+        source="arithmetic",
     )
 
 
@@ -179,15 +197,15 @@ def _idle(rail: Rail, index: int, value: float, bus_v: Quantity, workings: Worki
         f"draw.rail.{rail.id}.idle_ah",
         value,
         "A·h",
-        f"{rail.name}: idles away a day",
-        "Q = P_idle · h / V",
-        "its own watts for every hour it is on, over the bus volts",
-        [
+        label=f"{rail.name}: idles away a day",
+        formula="Q = P_idle · h / V",
+        words="its own watts for every hour it is on, over the bus volts",
+        inputs=[
             given("P_idle", "idle watts", rail.idle_w, "W", f"{at}/idle_w"),
             given("h", "hours on", rail.on_hours, "h", f"{at}/on_hours"),
             used("V", bus_v),
         ],
-        "practice",
+        source="practice",
     )
 
 
@@ -205,27 +223,32 @@ def _rail_figures(draw: Draw, index: int, station: StationDraw, low_end: Quantit
         f"draw.rail.{rail.id}.peak_w",
         busiest_w(draw, rail),
         "W",
-        f"{rail.name}: busiest",
-        "P = Σ n · I_key · V_r",
-        "every load on the rail at once, transmitters keyed; of those that never key together only the largest step",
-        [Input("P", item.load.name, power, "W", "computed") for item, power in zip(hanging, watts, strict=True)],
-        "arithmetic",
+        label=f"{rail.name}: busiest",
+        formula="P = Σ n · I_key · V_r",
+        words=(
+            "every load on the rail at once, transmitters keyed; of those that never key together only the largest step"
+        ),
+        inputs=[
+            Input(symbol="P", label=item.load.name, value=power, unit="W", origin="computed")
+            for item, power in zip(hanging, watts, strict=True)
+        ],
+        source="arithmetic",
     )
     efficiency = rail_efficiency(rail, peak.number)
     low = workings.add(
         f"draw.rail.{rail.id}.low_end_a",
         inverter_input_a(peak.number + rail.idle_w.value * efficiency, efficiency, low_end.number),
         "A",
-        f"{rail.name}: amps from the bus at its low end",
-        "I = (P / η + P_idle) / V_low",
-        "the busiest watts over the efficiency, and the idle watts, at the volts of an empty bank",
-        [
+        label=f"{rail.name}: amps from the bus at its low end",
+        formula="I = (P / η + P_idle) / V_low",
+        words="the busiest watts over the efficiency, and the idle watts, at the volts of an empty bank",
+        inputs=[
             used("P", peak),
             table("η", "efficiency at that load", efficiency, "share", "practice"),
             given("P_idle", "idle watts", rail.idle_w, "W", f"/draw/rails/{index}/idle_w"),
             used("V_low", low_end),
         ],
-        "practice",
+        source="practice",
     )
     return RailFigures(rail.id, idle.key, peak.key, low.key, _efficiency_curve(rail))
 
@@ -254,7 +277,13 @@ def _direct(item: LoadDraw, alone: bool, month: int, bus_v: Quantity, workings: 
     saved = max(0.0, daily.number - direct_ah) + (idle.number if alone else 0.0)
     inputs = [
         used("Q", daily),
-        Input("Q_direct", "the same watts straight from the bus", direct_ah, "A·h", "computed"),
+        Input(
+            symbol="Q_direct",
+            label="the same watts straight from the bus",
+            value=direct_ah,
+            unit="A·h",
+            origin="computed",
+        ),
     ]
     if alone:
         inputs.append(used("Q_idle", idle))
@@ -262,11 +291,11 @@ def _direct(item: LoadDraw, alone: bool, month: int, bus_v: Quantity, workings: 
         f"draw.load.{load.id}.direct_ah",
         saved,
         "A·h",
-        f"{load.name}: saved a day by going direct",
-        "ΔQ = Q − Q_direct" + (" + Q_idle" if alone else ""),
-        "the inverter's loss" + (", and its idle draw, as nothing else hangs on it" if alone else ""),
-        inputs,
-        "practice",
+        label=f"{load.name}: saved a day by going direct",
+        formula="ΔQ = Q − Q_direct" + (" + Q_idle" if alone else ""),
+        words="the inverter's loss" + (", and its idle draw, as nothing else hangs on it" if alone else ""),
+        inputs=inputs,
+        source="practice",
     )
     return DirectFigures(load.id, figure.key)
 
@@ -277,43 +306,54 @@ def _peaks(design: Design, station: StationDraw, workings: Workings) -> tuple[Qu
         at = f"/draw/loads/{index}"
         if item.standing_a > 0 or not item.groups:
             label = f"{item.load.name}: receiving, or on"
-            inputs.append(Input("I_rx", label, item.standing_a, "A", "computed", pointer=at))
+            inputs.append(
+                Input(symbol="I_rx", label=label, value=item.standing_a, unit="A", origin="computed", pointer=at)
+            )
         if item.step.adds_a > 0:
             group = f", in “{item.load.interlock}”" if item.groups else ""
             what = "keying adds" if item.load.transmit_a else "being on adds"
             label = f"{item.load.name}: {what}{group}"
-            inputs.append(Input("ΔI", label, item.step.adds_a, "A", "computed", pointer=f"{at}/interlock"))
+            inputs.append(
+                Input(
+                    symbol="ΔI",
+                    label=label,
+                    value=item.step.adds_a,
+                    unit="A",
+                    origin="computed",
+                    pointer=f"{at}/interlock",
+                )
+            )
     peak = workings.add(
         "draw.peak_a",
         peak_a(station.loads),
         "A",
-        "Largest current at one moment",
-        "I = Σ I_rx + max Σ ΔI",
-        "everything receiving or on, plus the most that can key, or be on, at once: of a group one at a time",
-        inputs,
-        "practice",
+        label="Largest current at one moment",
+        formula="I = Σ I_rx + max Σ ΔI",
+        words="everything receiving or on, plus the most that can key, or be on, at once: of a group one at a time",
+        inputs=inputs,
+        source="practice",
     )
     everything = workings.add(
         "draw.everything_keys_a",
         everything_keys_a(station.loads),
         "A",
-        "If everything keyed at once",
-        "I = Σ I_rx + Σ ΔI",
-        "the same with no regard for what never keys together",
-        inputs,
-        "practice",
+        label="If everything keyed at once",
+        formula="I = Σ I_rx + Σ ΔI",
+        words="the same with no regard for what never keys together",
+        inputs=inputs,
+        source="practice",
     )
     size = supply_size_a(peak.number)
     supply = workings.add(
         "draw.supply_a",
         size,
         "A",
-        "Bench supply that would carry it",
-        "next size ≥ 1.1 · I",
-        "the smallest usual supply a tenth above the largest current; sets that never key together share it",
-        [used("I", peak)],
-        "practice",
-        "" if size else "more than any usual bench supply gives",
+        label="Bench supply that would carry it",
+        formula="next size ≥ 1.1 · I",
+        words="the smallest usual supply a tenth above the largest current; sets that never key together share it",
+        inputs=[used("I", peak)],
+        source="practice",
+        note="" if size else "more than any usual bench supply gives",
     )
     return peak, everything, supply
 
@@ -328,11 +368,11 @@ def _tiers(station: StationDraw, month: int, workings: Workings) -> tuple[TierFi
             f"draw.tier.{tier}.daily_ah",
             sum(float(item.daily_ah[month - 1]) for item in mine),
             "A·h",
-            f"{'Without a tier' if tier == 'none' else tier.capitalize()}, a day in {MONTH_NAMES[month - 1]}",
-            "Q = Σ Qᵢ",
-            "the amp-hours of the loads of this worth",
-            [_part(item, month, month, workings) for item in mine],
-            "arithmetic",
+            label=f"{'Without a tier' if tier == 'none' else tier.capitalize()}, a day in {MONTH_NAMES[month - 1]}",
+            formula="Q = Σ Qᵢ",
+            words="the amp-hours of the loads of this worth",
+            inputs=[_part(item, month, month, workings) for item in mine],
+            source="arithmetic",
         )
         found.append(TierFigures(tier, total.key))
     return tuple(found)
@@ -345,31 +385,31 @@ def _totals(month: int, total: Quantity, bus_v: Quantity, workings: Workings) ->
         "draw.daily_ah",
         total.value,
         "A·h",
-        f"Drawn a day, {name}",
-        "Q = Q_month",
-        words,
-        [used("Q_month", total)],
-        "arithmetic",
+        label=f"Drawn a day, {name}",
+        formula="Q = Q_month",
+        words=words,
+        inputs=[used("Q_month", total)],
+        source="arithmetic",
     )
     energy = workings.add(
         "draw.daily_wh",
         daily.number * bus_v.number,
         "W·h",
-        f"Watt-hours a day, {name}",
-        "E = Q · V",
-        "amp-hours times the nominal bus volts",
-        [used("Q", daily), used("V", bus_v)],
-        "arithmetic",
+        label=f"Watt-hours a day, {name}",
+        formula="E = Q · V",
+        words="amp-hours times the nominal bus volts",
+        inputs=[used("Q", daily), used("V", bus_v)],
+        source="arithmetic",
     )
     average = workings.add(
         "draw.average_a",
         daily.number / 24.0,
         "A",
-        "Average current around the clock",
-        "I = Q / 24",
-        "the day's amp-hours spread over 24 hours",
-        [used("Q", daily)],
-        "arithmetic",
+        label="Average current around the clock",
+        formula="I = Q / 24",
+        words="the day's amp-hours spread over 24 hours",
+        inputs=[used("Q", daily)],
+        source="arithmetic",
     )
     return daily.key, energy.key, average.key
 
@@ -379,11 +419,11 @@ def _flowing(station: StationDraw, month: int, workings: Workings) -> Quantity:
         "draw.flowing_a",
         station.flowing_a(month),
         "A",
-        "Mean current while it flows",
-        "I = Σ I(h)² / Σ I(h)",
-        "each amp-hour counted by the current it leaves at, over the hours of a day: that is what a bank feels",
-        [used("Q", workings["draw.daily_ah"])],
-        "arithmetic",
+        label="Mean current while it flows",
+        formula="I = Σ I(h)² / Σ I(h)",
+        words="each amp-hour counted by the current it leaves at, over the hours of a day: that is what a bank feels",
+        inputs=[used("Q", workings["draw.daily_ah"])],
+        source="arithmetic",
     )
 
 
@@ -422,31 +462,41 @@ def draw_report(
             "draw.heating_w",
             float(station.heating_ah[month - 1]) * bus_v.number / 24.0,
             "W",
-            f"Holding the bank's box at {celsius(5.0)}, {MONTH_NAMES[month - 1]}",
-            "P = E[max(0, T_set − T)] / R",
-            "mean of what is missing on the days that are too cold, over the kelvin each watt warms the box; drawn "
+            label=f"Holding the bank's box at {celsius(5.0)}, {MONTH_NAMES[month - 1]}",
+            formula="P = E[max(0, T_set − T)] / R",
+            words="mean of what is missing on the days that are too cold, over the kelvin each watt warms the box; "
+            "drawn "
             "day and night, and counted as vital",
-            [Input("Q_heat", "a day", float(station.heating_ah[month - 1]), "A·h", "table", source="box-heat")],
-            "box-heat",
+            inputs=[
+                Input(
+                    symbol="Q_heat",
+                    label="a day",
+                    value=float(station.heating_ah[month - 1]),
+                    unit="A·h",
+                    origin="table",
+                    source="box-heat",
+                )
+            ],
+            source="box-heat",
         )
     back = back_minutes(design, workings)
     return DrawReport(
-        design.draw.sized_on,
-        heating.key if heating else None,
-        daily,
-        energy,
-        average,
-        peak.key,
-        everything.key,
-        _flowing(station, month, workings).key,
-        _low_end_peak(station, bus_v, low_end, peak, workings).key,
-        supply.key,
-        bus_v.key,
-        month,
-        tuple(item.key for item in months),
-        _tiers(station, month, workings),
-        tuple(_rail_figures(design.draw, n, station, low_end, workings) for n in range(len(design.draw.rails))),
-        tuple(
+        tempo=design.draw.sized_on,
+        heating_w=heating.key if heating else None,
+        daily_ah=daily,
+        daily_wh=energy,
+        average_a=average,
+        peak_a=peak.key,
+        everything_keys_a=everything.key,
+        flowing_a=_flowing(station, month, workings).key,
+        low_end_peak_a=_low_end_peak(station, bus_v, low_end, peak, workings).key,
+        supply_a=supply.key,
+        bus_v=bus_v.key,
+        month=month,
+        months_ah=tuple(item.key for item in months),
+        tiers=_tiers(station, month, workings),
+        rails=tuple(_rail_figures(design.draw, n, station, low_end, workings) for n in range(len(design.draw.rails))),
+        direct=tuple(
             _direct(
                 item,
                 sum(o.load.rail == item.load.rail for o in on_inverter) == 1,
@@ -456,9 +506,9 @@ def draw_report(
             )
             for item in on_inverter
         ),
-        loads,
-        day_profile(station, month),
-        share_words(station),
-        peak_words(peak.number, everything.number),
-        back.key if back else None,
+        loads=loads,
+        day=day_profile(station, month),
+        share_takeaway=share_words(station),
+        peak_takeaway=peak_words(peak.number, everything.number),
+        back_min=back.key if back else None,
     )

@@ -12,7 +12,7 @@ from .transmit import key_down, mode_share
 from .when import hours_in_words
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LoadFigures:
     """What one load draws.
 
@@ -47,18 +47,46 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
     full = given("I_max", "key-down at full power", load.transmit_a, "A", f"{at}/transmit_a")
     key, label = f"draw.load.{load.id}.key_down_a", f"{load.name}: key-down current at its rail"
     if pressed.by == "full" or pressed.watts is None:
-        return workings.add(key, pressed.amps, "A", label, "I_max", "as given for full power", [full], "practice")
+        return workings.add(
+            key,
+            pressed.amps,
+            "A",
+            label=label,
+            formula="I_max",
+            words="as given for full power",
+            inputs=[full],
+            source="practice",
+        )
     setting = stated("P", "power in use", pressed.watts, "W", f"{at}/power_w")
     if pressed.by == "table":
         points = [stated("I(P)", f"at {p.watts:g} W", p.amps, "A", f"{at}/power_table") for p in load.power_table]
         note = "the power lies outside the table: the nearest point is held" if pressed.clamped else ""
         words = "from the set's own table of power and current, straight between its points"
-        return workings.add(key, pressed.amps, "A", label, "I(P)", words, [setting, *points], "practice", note)
+        return workings.add(
+            key,
+            pressed.amps,
+            "A",
+            label=label,
+            formula="I(P)",
+            words=words,
+            inputs=[setting, *points],
+            source="practice",
+            note=note,
+        )
     inputs = [full, setting, given("I_q", "receiving, taken as quiescent", load.receive_a, "A", f"{at}/receive_a")]
     if load.rated_w:
         inputs.append(given("P_max", "rated power", load.rated_w, "W", f"{at}/rated_w"))
     words = "quiescent current plus the rest times the square root of the share of power"
-    return workings.add(key, pressed.amps, "A", label, "I_q + (I_max − I_q) · √(P / P_max)", words, inputs, "stage")
+    return workings.add(
+        key,
+        pressed.amps,
+        "A",
+        label=label,
+        formula="I_q + (I_max − I_q) · √(P / P_max)",
+        words=words,
+        inputs=inputs,
+        source="stage",
+    )
 
 
 def _rail_inputs(item: LoadDraw) -> list[Input]:
@@ -76,7 +104,9 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
     load = item.load
     key, label = f"draw.load.{load.id}.mean_a", f"{load.name}: mean current while on"
     if item.nothing:
-        return workings.add(key, item.mean_on_a, "A", label, "I = 0", item.nothing, [], "practice")
+        return workings.add(
+            key, item.mean_on_a, "A", label=label, formula="I = 0", words=item.nothing, inputs=[], source="practice"
+        )
     inputs = [given("I_rx", "current receiving, or on", load.receive_a, "A", f"{at}/receive_a")]
     formula, words = "I = n · I_rx", "current when on, times how many"
     if pressed is not None:
@@ -95,7 +125,9 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
         words += "; through the converter to the bus"
         inputs += _rail_inputs(item)
     source = "mode-share" if load.mode and pressed else "practice"
-    return workings.add(key, item.mean_on_a, "A", label, formula, words, inputs, source)
+    return workings.add(
+        key, item.mean_on_a, "A", label=label, formula=formula, words=words, inputs=inputs, source=source
+    )
 
 
 def _hours(item: LoadDraw, at: str, month: int) -> Input:
@@ -126,27 +158,36 @@ def load_figures(
         formula, words = "Q = I · h + I_sb · (24 − h)", words + ", and standby for the rest of the day"
     label = f"{load.name}: amp-hours a day, {MONTH_NAMES[shown - 1]}"
     value = float(item.daily_ah[shown - 1])
-    daily = workings.add(f"draw.load.{load.id}.daily_ah", value, "A·h", label, formula, words, inputs, "arithmetic")
+    daily = workings.add(
+        f"draw.load.{load.id}.daily_ah",
+        value,
+        "A·h",
+        label=label,
+        formula=formula,
+        words=words,
+        inputs=inputs,
+        source="arithmetic",
+    )
     energy = workings.add(
         f"draw.load.{load.id}.daily_wh",
         value * bus_v.number,
         "W·h",
-        f"{load.name}: watt-hours a day",
-        "E = Q · V",
-        "amp-hours times the nominal bus volts",
-        [used("Q", daily), used("V", bus_v)],
-        "arithmetic",
+        label=f"{load.name}: watt-hours a day",
+        formula="E = Q · V",
+        words="amp-hours times the nominal bus volts",
+        inputs=[used("Q", daily), used("V", bus_v)],
+        source="arithmetic",
     )
     receiving = item.receive_daily_ah / float(item.daily_ah.max()) if item.daily_ah.any() else 0.0
     return LoadFigures(
-        load.id,
-        shown,
-        pressed.key if pressed else None,
-        mean.key,
-        daily.key,
-        energy.key,
-        float(item.daily_ah.sum()) / year_ah if year_ah else 0.0,
-        min(1.0, receiving),
-        tuple(float(value) for value in item.hourly_a[shown - 1]),
-        hours_in_words(item.load),
+        id=load.id,
+        month=shown,
+        key_down_a=pressed.key if pressed else None,
+        mean_a=mean.key,
+        daily_ah=daily.key,
+        daily_wh=energy.key,
+        share=float(item.daily_ah.sum()) / year_ah if year_ah else 0.0,
+        receive_share=min(1.0, receiving),
+        hourly_a=tuple(float(value) for value in item.hourly_a[shown - 1]),
+        guessed_hours=hours_in_words(item.load),
     )

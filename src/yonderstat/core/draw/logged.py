@@ -34,7 +34,7 @@ class OverLength:
     overs: Annotated[float, Field(ge=0, le=1000)]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LoggedLoad:
     """What the log says of one load: hours on the air a day, and the share of them on the key."""
 
@@ -56,7 +56,7 @@ class BandMode:
     contacts: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LoggedTempo:
     """A tempo proposed from a log, and how it came about."""
 
@@ -121,7 +121,16 @@ def logged_tempo(design: Design, activity: Sequence[Activity], overs: Sequence[O
         hours = len(on_hours[load.id])
         share = min(1.0, keyed_s[load.id] / (hours * 3600.0))
         a_day = tuple(by_hour[load.id, hour] / days for hour in range(24))
-        loads.append(LoggedLoad(load.id, load.name, contacts[load.id], hours / days, share, a_day))
+        loads.append(
+            LoggedLoad(
+                load_id=load.id,
+                name=load.name,
+                contacts=contacts[load.id],
+                hours_per_day=hours / days,
+                transmit_share=share,
+                by_hour=a_day,
+            )
+        )
     overrides = [
         Override(
             load=item.load_id,
@@ -132,4 +141,11 @@ def logged_tempo(design: Design, activity: Sequence[Activity], overs: Sequence[O
     ]
     tempo = Tempo(id=LOGGED_ID, name=LOGGED_NAME, overrides=overrides)
     bands = tuple(BandMode(band, mode, count) for (band, mode), count in by_band.most_common())
-    return LoggedTempo(tempo, days, sum(item.contacts for item in activity), tuple(loads), bands, unplaced)
+    return LoggedTempo(
+        tempo=tempo,
+        days=days,
+        contacts=sum(item.contacts for item in activity),
+        loads=tuple(loads),
+        by_band=bands,
+        unplaced=unplaced,
+    )

@@ -32,7 +32,7 @@ TIERS = ("vital", "useful", "comfort")
 """From what is shed last to what is shed first."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class LoadDraw:
     """One load at a tempo; currents are of all its units at the battery bus. [A]
 
@@ -202,16 +202,16 @@ def load_draw(
     pressed = None if nothing else key_down(load)
     step_a = max(0.0, bus_current_a(pressed.amps, rail, bus_v) - receive_a) if pressed else 0.0
     return LoadDraw(
-        load,
-        rail,
-        bus_v,
-        standby_a * many,
-        receive_a * many,
-        transmit_a * many,
-        step_a * (1 if load.interlock.strip() else many),
-        mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
-        on_share(load, climate, how),
-        nothing,
+        load=load,
+        rail=rail,
+        bus_v=bus_v,
+        standby_a=standby_a * many,
+        receive_a=receive_a * many,
+        transmit_a=transmit_a * many,
+        key_step_a=step_a * (1 if load.interlock.strip() else many),
+        mean_on_a=mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
+        on_share=on_share(load, climate, how),
+        nothing=nothing,
     )
 
 

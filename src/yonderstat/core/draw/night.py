@@ -47,11 +47,13 @@ def night_figures(
         "store.night_ah",
         drawn_ah(month),
         "A·h",
-        f"Drawn in the longest night, {MONTH_NAMES[month - 1]}",
-        "Q_N = Σ over the dark hours of Σ Iᵢ(h)",
-        "every load in the hours it runs, or is usually run, in a night about midnight; the rehearsal's own hours",
-        inputs,
-        "geometry",
+        label=f"Drawn in the longest night, {MONTH_NAMES[month - 1]}",
+        formula="Q_N = Σ over the dark hours of Σ Iᵢ(h)",
+        words=(
+            "every load in the hours it runs, or is usually run, in a night about midnight; the rehearsal's own hours"
+        ),
+        inputs=inputs,
+        source="geometry",
     )
     if usable is None:
         return NightFigures(month, drawn.key, None)
@@ -59,11 +61,11 @@ def night_figures(
         "store.night_share",
         drawn.number / usable.number if usable.number > 0 else None,
         "share",
-        "Longest night, share of the bank",
-        "Q_N / Q",
-        "what the longest night draws over what may be used",
-        [used("Q_N", drawn), used("Q", usable)],
-        "arithmetic",
-        "" if usable.number > 0 else "nothing in the bank can be used in this cold",
+        label="Longest night, share of the bank",
+        formula="Q_N / Q",
+        words="what the longest night draws over what may be used",
+        inputs=[used("Q_N", drawn), used("Q", usable)],
+        source="arithmetic",
+        note="" if usable.number > 0 else "nothing in the bank can be used in this cold",
     )
     return NightFigures(month, drawn.key, share.key)

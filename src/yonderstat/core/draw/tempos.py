@@ -65,12 +65,12 @@ def _hours(key: Key, label: str, daily: Quantity, usable: Quantity | None, worki
         key,
         value,
         "h",
-        label,
-        "t = 24 · Q / Q_day",
-        "usable amp-hours over the amp-hours of such a day, with no sun at all",
-        [used("Q", usable), used("Q_day", daily)],
-        "arithmetic",
-        "" if value is not None else "nothing draws current, so there is no end to it",
+        label=label,
+        formula="t = 24 · Q / Q_day",
+        words="usable amp-hours over the amp-hours of such a day, with no sun at all",
+        inputs=[used("Q", usable), used("Q_day", daily)],
+        source="arithmetic",
+        note="" if value is not None else "nothing draws current, so there is no end to it",
     ).key
 
 
@@ -83,24 +83,38 @@ def _tempo(
     workings: Workings,
 ) -> TempoFigures:
     inputs = [
-        Input("Qᵢ", item.load.name, float(item.daily_ah[month - 1]), "A·h", "computed")
+        Input(symbol="Qᵢ", label=item.load.name, value=float(item.daily_ah[month - 1]), unit="A·h", origin="computed")
         for item in station.loads
         if item.daily_ah[month - 1] > 0
     ]
     inputs += (
-        [Input("Q_idle", "rails idling", sum(station.idle_ah.values()), "A·h", "computed")] if station.idle_ah else []
+        [
+            Input(
+                symbol="Q_idle",
+                label="rails idling",
+                value=sum(station.idle_ah.values()),
+                unit="A·h",
+                origin="computed",
+            )
+        ]
+        if station.idle_ah
+        else []
     )
     warm = float(station.heating_ah[month - 1])
-    inputs += [Input("Q_heat", "holding the bank warm", warm, "A·h", "computed")] if warm > 0 else []
+    inputs += (
+        [Input(symbol="Q_heat", label="holding the bank warm", value=warm, unit="A·h", origin="computed")]
+        if warm > 0
+        else []
+    )
     daily = workings.add(
         f"draw.tempo.{tempo_id}.daily_ah",
         float(station.by_month[month - 1]),
         "A·h",
-        f"{name}: a day in {MONTH_NAMES[month - 1]}",
-        "Q = Σ Qᵢ",
-        "every load's amp-hours with the tempo's shares and hours",
-        inputs,
-        "practice",
+        label=f"{name}: a day in {MONTH_NAMES[month - 1]}",
+        formula="Q = Σ Qᵢ",
+        words="every load's amp-hours with the tempo's shares and hours",
+        inputs=inputs,
+        source="practice",
     )
     return TempoFigures(
         tempo_id,
@@ -137,14 +151,14 @@ def _power_steps(
             f"{key}.daily_ah",
             others + mine,
             "A·h",
-            f"{load.name} at {watts:g} W: the station's day",
-            "Q = Q_others + Q_set",
-            "what all else draws, and this set at this power",
-            [
-                Input("Q_others", "all else", others, "A·h", "computed"),
-                Input("Q_set", f"{load.name} at {watts:g} W", mine, "A·h", "computed"),
+            label=f"{load.name} at {watts:g} W: the station's day",
+            formula="Q = Q_others + Q_set",
+            words="what all else draws, and this set at this power",
+            inputs=[
+                Input(symbol="Q_others", label="all else", value=others, unit="A·h", origin="computed"),
+                Input(symbol="Q_set", label=f"{load.name} at {watts:g} W", value=mine, unit="A·h", origin="computed"),
             ],
-            "stage",
+            source="stage",
         )
         label = f"{load.name} at {watts:g} W: hours to dark"
         hours = _hours(f"{key}.hours", label, daily, usable, workings)
@@ -168,14 +182,14 @@ def _shed(
         f"{key}.daily_ah",
         max(0.0, kept),
         "A·h",
-        f"{name} shed: a day in {MONTH_NAMES[month - 1]}",
-        "Q = Q_all − Σ Q_shed",
-        "what is left when these are switched off",
-        [
+        label=f"{name} shed: a day in {MONTH_NAMES[month - 1]}",
+        formula="Q = Q_all − Σ Q_shed",
+        words="what is left when these are switched off",
+        inputs=[
             used("Q_all", workings["draw.daily_ah"]),
-            *(Input("Q_shed", name_of, ah, "A·h", "computed") for name_of, ah in lost),
+            *(Input(symbol="Q_shed", label=name_of, value=ah, unit="A·h", origin="computed") for name_of, ah in lost),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
     return ShedFigures(
         tuple(tiers), daily.key, _hours(f"{key}.hours", f"{name} shed: hours to dark", daily, usable, workings)
@@ -214,7 +228,11 @@ def tempo_report(
         for tempo in draw.tempos
     )
     steps = [
-        step for load in draw.loads for step in _power_steps(draw, load, station, climate, month, usable, workings)
+        step
+        for load in draw.loads
+        for step in _power_steps(
+            draw, load, station=station, climate=climate, month=month, usable=usable, workings=workings
+        )
     ]
     shed = [_shed(tiers, station, month, usable, workings) for tiers in (("comfort",), ("comfort", "useful"))]
     known = [workings[step.hours].value for step in steps if step.hours]

@@ -20,7 +20,7 @@ SAME_SIZE = 0.015
 """Labels round: 5.26 and 5.3 mm² are both #10."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WireSize:
     """A standard size. Amps are those of a cable in 30 °C of air, by what its insulation stands."""
 
@@ -33,7 +33,7 @@ class WireSize:
     """The largest fuse a small conductor may have whatever its insulation stands."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Tradition:
     """Whose tables are read. Temperatures are those its columns are for."""
 
@@ -55,26 +55,26 @@ def tradition(school: WiringSchool) -> Tradition:
     row = rows_by("wiring_schools", "school")[school]
     sizes = tuple(
         WireSize(
-            item["size"],
-            float(item["mm2"]),
-            float(item["cool_a"]),
-            float(item["warm_a"]),
-            float(item["hot_a"]),
-            float(item["limit_a"]) if item["limit_a"] else None,
+            size=item["size"],
+            mm2=float(item["mm2"]),
+            cool_a=float(item["cool_a"]),
+            warm_a=float(item["warm_a"]),
+            hot_a=float(item["hot_a"]),
+            limit_a=float(item["limit_a"]) if item["limit_a"] else None,
         )
         for item in rows("wire_sizes")
         if item["school"] == school
     )
     return Tradition(
-        school,
-        row["label"],
-        float(row["cool_c"]),
-        float(row["warm_c"]),
-        float(row["hot_c"]),
-        float(row["reference_c"]),
-        float(row["least_mm2"]),
-        row["source"],
-        sizes,
+        school=school,
+        label=row["label"],
+        cool_c=float(row["cool_c"]),
+        warm_c=float(row["warm_c"]),
+        hot_c=float(row["hot_c"]),
+        reference_c=float(row["reference_c"]),
+        least_mm2=float(row["least_mm2"]),
+        source=row["source"],
+        sizes=sizes,
     )
 
 

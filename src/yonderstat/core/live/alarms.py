@@ -71,7 +71,7 @@ class Said:
 UNKNOWN = Said(None)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Watching:
     """What is remembered from moment to moment."""
 

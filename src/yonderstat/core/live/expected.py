@@ -15,7 +15,7 @@ BRIGHT = 0.9
 """The amps of a bright hour: so much of all of its hours on record bring no more."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Expected:
     """What is usual, and where it ends. Currents [A], charge [A·h], volts at the posts."""
 
@@ -61,17 +61,17 @@ def expected_of(station: HourlyStation) -> Expected:
     windows = [found for load in station.model.design.draw.loads if (found := window_of(load)) is not None]
     most_v = min((window.high_v for window in windows), default=station.absorb_v + blocks)
     return Expected(
-        bright,
-        station.rules.full_ah,
-        station.rules.efficiency,
-        station.rules.leak_per_h,
-        station.rules.idle_a,
-        station.absorb_v,
-        station.model.low_end_v,
-        max(most_v, station.absorb_v),
-        charge_low_c(bank),
-        kind.discharge_low_c,
-        kind.charge_high_c,
-        blocks,
-        kind.is_lead,
+        bright_a=bright,
+        full_ah=station.rules.full_ah,
+        efficiency=station.rules.efficiency,
+        leak_per_h=station.rules.leak_per_h,
+        idle_a=station.rules.idle_a,
+        absorb_v=station.absorb_v,
+        least_v=station.model.low_end_v,
+        most_v=max(most_v, station.absorb_v),
+        charge_low_c=charge_low_c(bank),
+        coldest_c=kind.discharge_low_c,
+        hottest_c=kind.charge_high_c,
+        blocks=blocks,
+        is_lead=kind.is_lead,
     )

@@ -39,7 +39,7 @@ class TempoDark:
     middle_h: Key
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Forecast:
     """The charge of the next days, and how soon it goes dark. Figures are found by key in `working`."""
 
@@ -82,11 +82,11 @@ def _tempo_dark(
         f"live.{key}.dark_share",
         float(np.isfinite(dark_h).mean()),
         "share",
-        f"{name}: weather years dark within {DAYS} days",
-        "n_dark / n_years",
-        "each weather year goes on from what is left now; those in which a vital hour is not served in full",
-        ground,
-        source,
+        label=f"{name}: weather years dark within {DAYS} days",
+        formula="n_dark / n_years",
+        words="each weather year goes on from what is left now; those in which a vital hour is not served in full",
+        inputs=ground,
+        source=source,
     )
     hours = []
     for word, share, told in (
@@ -98,11 +98,11 @@ def _tempo_dark(
             f"live.{key}.{word}",
             value,
             "h",
-            f"{name}: hours to dark, {told}",
-            "t_dark",
-            "until the first vital hour that is not served in full, in the order of the years",
-            ground,
-            source,
+            label=f"{name}: hours to dark, {told}",
+            formula="t_dark",
+            words="until the first vital hour that is not served in full, in the order of the years",
+            inputs=ground,
+            source=source,
             note="" if value is not None else beyond,
         )
         hours.append(made.key)
@@ -150,10 +150,10 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "live.charge_share",
         share,
         "share",
-        "State of charge now",
-        "SOC",
-        "what the station said last",
-        [stated("SOC", "state of charge, as told", share, "share", "")],
+        label="State of charge now",
+        formula="SOC",
+        words="what the station said last",
+        inputs=[stated("SOC", "state of charge, as told", share, "share", "")],
     )
     ground = [used("SOC", now), table("n", "weather years", float(station.years), "", "rehearsal")]
 
@@ -183,26 +183,27 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "live.floor_share",
         float(floors[0]),
         "share",
-        "What may be used ends at",
-        "s = F / C",
-        "charge at which the depth allowed ends, at the bank's temperature of the hour in the middle weather year, "
+        label="What may be used ends at",
+        formula="s = F / C",
+        words="charge at which the depth allowed ends, at the bank's temperature of the hour in the middle weather "
+        "year, "
         "over all it holds warm: cold lead holds less, so that its end comes earlier",
-        [
+        inputs=[
             table("F", "charge where the depth allowed ends", float(floor_ah[0]), "A·h", "rehearsal"),
             table("C", "all it holds", full_ah, "A·h", "rehearsal"),
         ],
-        "rehearsal",
+        source="rehearsal",
     )
     within_h = float(toml_table("live_alarms")["low_charge"]["within_h"])
     soon = workings.add(
         "live.soon_dark_share",
         float((dark_h < within_h).mean()),
         "share",
-        f"Weather years dark within {within_h:.0f} hours",
-        "n_dark / n_years",
-        "at the tempo the design is sized on",
-        ground,
-        "rehearsal",
+        label=f"Weather years dark within {within_h:.0f} hours",
+        formula="n_dark / n_years",
+        words="at the tempo the design is sized on",
+        inputs=ground,
+        source="rehearsal",
     )
     middle = _when(dark_h, MIDDLE)
     middle_key = None
@@ -211,25 +212,25 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
             "live.soon_dark_h",
             middle,
             "h",
-            "Hours to dark in the middle year",
-            "t_dark",
-            "half of the weather years are dark by then, at the tempo the design is sized on",
-            ground,
-            "rehearsal",
+            label="Hours to dark in the middle year",
+            formula="t_dark",
+            words="half of the weather years are dark by then, at the tempo the design is sized on",
+            inputs=ground,
+            source="rehearsal",
         ).key
     return Forecast(
-        MOST_H,
-        _band(charged),
-        _band(charge_of_year(station)[:, at]),
-        tuple(tempos),
-        shed,
-        floor.key,
-        WORN_UNDER if station.goes_on else DARK_UNDER,
-        tuple(floors.tolist()),
-        soon.key,
-        middle_key,
-        _sentence(dark_h, middle),
-        workings.as_dict(),
+        hours=MOST_H,
+        charge=_band(charged),
+        planned=_band(charge_of_year(station)[:, at]),
+        tempos=tuple(tempos),
+        shed=shed,
+        floor_share=floor.key,
+        under_floor=WORN_UNDER if station.goes_on else DARK_UNDER,
+        floor=tuple(floors.tolist()),
+        soon_dark_share=soon.key,
+        soon_dark_h=middle_key,
+        sentence=_sentence(dark_h, middle),
+        working=workings.as_dict(),
     )
 
 

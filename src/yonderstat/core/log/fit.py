@@ -36,7 +36,7 @@ STANDBY_A = 0.3
 """What a thing nobody counted draws, about. [A] [C]"""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Explanation:
     """What may be wrong, how likely that is, and by how much: `size` is measured over planned, or amps of a standby."""
 
@@ -69,7 +69,7 @@ class PlanFit:
     words: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Evidence:
     """What was measured over what was planned: residuals, their covariance, and where each stands."""
 
@@ -154,15 +154,15 @@ def _evidence(days: Days, station: StationModel, tested_ah: float | None) -> tup
     noise[:blocks, :blocks] += SUN_SURE**2
     mean_ah = float(planned_ah.mean()) if planned_ah.size else 1.0
     found = _Evidence(
-        np.array(residuals),
-        noise,
-        blocks,
-        places.get("draw"),
-        places.get("night"),
-        places.get("ohm"),
-        places.get("capacity"),
-        max(mean_ah, 1e-3),
-        max(night_a, 1e-3),
+        residuals=np.array(residuals),
+        noise=noise,
+        blocks=blocks,
+        draw=places.get("draw"),
+        night=places.get("night"),
+        ohm=places.get("ohm"),
+        capacity=places.get("capacity"),
+        planned_day_ah=max(mean_ah, 1e-3),
+        planned_night_a=max(night_a, 1e-3),
     )
     return found, tuple(compared)
 
@@ -293,7 +293,9 @@ def fit_of(days: Days, station: StationModel, tested_ah: float | None = None) ->
     explanations = []
     for name, (likelihood, size) in _judged(seen).items():
         words, field, change = _told(name, size, station)
-        explanations.append(Explanation(name, words, likelihood, size, field, change))
+        explanations.append(
+            Explanation(id=name, words=words, likelihood=likelihood, size=size, field=field, change=change)
+        )
     explanations.sort(key=lambda item: -item.likelihood)
     first = explanations[0]
     count = int(days.months.size)

@@ -30,7 +30,7 @@ APART_12V = 0.15
 """Two meters on one bank that differ by more, for every block of 12 V, cannot both be right. [C]"""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Reach:
     """The most a record has over its last days, and what full would be."""
 

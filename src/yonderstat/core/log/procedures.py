@@ -10,7 +10,14 @@ UNITS = {"amps": " A", "volts": " V", "hours": " h", "amp_hours": " Ah", "temper
 def procedures_of(station: StationModel) -> tuple[Procedure, ...]:
     """The tests a station can be put to, with what to expect of each."""
     made = (
-        Procedure(key, kind.title, kind.caution, kind.steps, kind.asks, kind.subjects(station))
+        Procedure(
+            id=key,
+            title=kind.title,
+            caution=kind.caution,
+            steps=kind.steps,
+            asks=kind.asks,
+            subjects=kind.subjects(station),
+        )
         for key, kind in KINDS.items()
     )
     return tuple(procedure for procedure in made if procedure.subjects)

@@ -28,7 +28,7 @@ class Record:
     load_a: FloatArray | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Days:
     """Whole days of a record. Arrays are by day; None where the record has no such column."""
 
@@ -129,4 +129,13 @@ def days_of(record: Record) -> Days:
     night = None if record.load_a is None else _night(record.load_a, at_s, index, count)[whole]
     harvest, drawn, resistance = by_day(record.charge_a), by_day(record.load_a), _resistance(record)
     off = None if record.load_a is None else _off(record.load_a, hours, index, count)[whole]
-    return Days(days, _months(days), harvest, drawn, night, resistance, gaps, off)
+    return Days(
+        first_day=days,
+        months=_months(days),
+        harvest_ah=harvest,
+        drawn_ah=drawn,
+        night_a=night,
+        resistance_ohm=resistance,
+        gaps=gaps,
+        off_share=off,
+    )

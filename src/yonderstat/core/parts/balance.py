@@ -11,7 +11,7 @@ LEAST_NOSE, MOST_NOSE = 0.04, 0.10
 """Share of a trailer's weight that stands on the hitch when it tows well. [C]"""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BalanceReport:
     """What the trailer weighs and what of it stands on the hitch."""
 
@@ -39,11 +39,11 @@ def _weights(design: Design, items: tuple[Item, ...], workings: Workings) -> lis
             f"parts.cargo.{cargo.id}.kg",
             cargo.kg.value,
             "kg",
-            f"{cargo.name}: weight",
-            "m",
-            "as typed",
-            [given("m", "weight", cargo.kg, "kg", f"/build/haul/cargo/{index}/kg")],
-            "arithmetic",
+            label=f"{cargo.name}: weight",
+            formula="m",
+            words="as typed",
+            inputs=[given("m", "weight", cargo.kg, "kg", f"/build/haul/cargo/{index}/kg")],
+            source="arithmetic",
         )
         found.append((cargo.name, mass, cargo.ahead_m))
     return found
@@ -59,47 +59,49 @@ def balance_report(design: Design, items: tuple[Item, ...], workings: Workings) 
         "parts.balance.gross_kg",
         haul.empty_kg.value + sum(mass.number for _, mass, _ in placed),
         "kg",
-        "Loaded weight of the trailer",
-        "m₀ + Σ m",
-        "empty, and all that is placed",
-        [
+        label="Loaded weight of the trailer",
+        formula="m₀ + Σ m",
+        words="empty, and all that is placed",
+        inputs=[
             given("m₀", "empty", haul.empty_kg, "kg", "/build/haul/empty_kg"),
             *(used(f"m{number}", mass) for number, (_, mass, _) in enumerate(placed, start=1)),
         ],
-        "moments",
+        source="moments",
     )
     moment = sum(mass.number * ahead_m for _, mass, ahead_m in placed)
     nose = workings.add(
         "parts.balance.nose_kg",
         haul.empty_nose_kg.value + moment / haul.hitch_m.value,
         "kg",
-        "On the hitch",
-        "n₀ + Σ m · x / L",
-        "what stands on it empty, and every weight by its way ahead of the axle over the way to the hitch",
-        [
+        label="On the hitch",
+        formula="n₀ + Σ m · x / L",
+        words="what stands on it empty, and every weight by its way ahead of the axle over the way to the hitch",
+        inputs=[
             given("n₀", "on the hitch, empty", haul.empty_nose_kg, "kg", "/build/haul/empty_nose_kg"),
             given("L", "axle to hitch", haul.hitch_m, "m", "/build/haul/hitch_m"),
             *(used(f"m{number} at {ahead_m:g} m", mass) for number, (_, mass, ahead_m) in enumerate(placed, start=1)),
         ],
-        "moments",
+        source="moments",
     )
     share = workings.add(
         "parts.balance.nose_share",
         nose.number / gross.number,
         "share",
-        "Of its weight, on the hitch",
-        "n / m",
-        "on the hitch over all of it",
-        [used("n", nose), used("m", gross)],
-        "moments",
+        label="Of its weight, on the hitch",
+        formula="n / m",
+        words="on the hitch over all of it",
+        inputs=[used("n", nose), used("m", gross)],
+        source="moments",
     )
     known = {name for name, _, _ in placed}
     return BalanceReport(
-        gross.key,
-        nose.key,
-        share.key,
-        haul.nose_limit_kg.value if haul.nose_limit_kg else None,
-        haul.gross_limit_kg.value if haul.gross_limit_kg else None,
-        tuple(item.name for item in items if item.id.startswith(HEAVY) and item.unit == "×" and item.name not in known),
-        f"{nose.number:.0f} kg on the hitch, of {gross.number:.0f} kg in all.",
+        gross_kg=gross.key,
+        nose_kg=nose.key,
+        nose_share=share.key,
+        nose_limit_kg=haul.nose_limit_kg.value if haul.nose_limit_kg else None,
+        gross_limit_kg=haul.gross_limit_kg.value if haul.gross_limit_kg else None,
+        unplaced=tuple(
+            item.name for item in items if item.id.startswith(HEAVY) and item.unit == "×" and item.name not in known
+        ),
+        takeaway=f"{nose.number:.0f} kg on the hitch, of {gross.number:.0f} kg in all.",
     )

@@ -10,7 +10,7 @@ from .checklists import Checklist, checklists_of
 from .model import Item, items_of, reuse_of
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PartLine:
     """A line of the parts list: how many it takes, and what is to be bought of them."""
 
@@ -30,7 +30,7 @@ class PartLine:
     weight_from_design: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BuildReport:
     """What it takes to build the station."""
 
@@ -69,11 +69,11 @@ def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings
         f"{key}.buy",
         max(0.0, item.quantity - have),
         unit,
-        f"{item.name}: to buy",
-        "max(0, n − h)",
-        "needed less what is there",
-        [used("n", needed), stated("h", "there already", have, unit, f"{at}/have")],
-        "arithmetic",
+        label=f"{item.name}: to buy",
+        formula="max(0, n − h)",
+        words="needed less what is there",
+        inputs=[used("n", needed), stated("h", "there already", have, unit, f"{at}/have")],
+        source="arithmetic",
     )
     price = own.price if own and own.price else item.price
     weight = own.weight_kg if own and own.weight_kg else item.weight_kg
@@ -83,35 +83,35 @@ def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings
             f"{key}.cost",
             buy.number * price.value,
             "money",
-            f"{item.name}: cost",
-            "b · p",
-            "to buy times the price",
-            [used("b", buy), given("p", "price of one, or of a metre", price, "money", f"{at}/price")],
-            "arithmetic",
+            label=f"{item.name}: cost",
+            formula="b · p",
+            words="to buy times the price",
+            inputs=[used("b", buy), given("p", "price of one, or of a metre", price, "money", f"{at}/price")],
+            source="arithmetic",
         )
     if weight is not None:
         mass = workings.add(
             f"{key}.kg",
             item.quantity * weight.value,
             "kg",
-            f"{item.name}: weight",
-            "n · m",
-            "needed times the weight",
-            [used("n", needed), given("m", "weight of one, or of a metre", weight, "kg", f"{at}/weight_kg")],
-            "arithmetic",
+            label=f"{item.name}: weight",
+            formula="n · m",
+            words="needed times the weight",
+            inputs=[used("n", needed), given("m", "weight of one, or of a metre", weight, "kg", f"{at}/weight_kg")],
+            source="arithmetic",
         )
     line = PartLine(
-        item.id,
-        item.group,
-        item.name,
-        item.unit,
-        needed.key,
-        buy.key,
-        cost.key if cost else None,
-        mass.key if mass else None,
-        index,
-        item.price.value if item.price else None,
-        item.weight_kg.value if item.weight_kg else None,
+        id=item.id,
+        group=item.group,
+        name=item.name,
+        unit=item.unit,
+        quantity=needed.key,
+        buy=buy.key,
+        cost=cost.key if cost else None,
+        weight_kg=mass.key if mass else None,
+        index=index,
+        price_from_design=item.price.value if item.price else None,
+        weight_from_design=item.weight_kg.value if item.weight_kg else None,
     )
     return line, None if price is None else item.quantity * price.value
 
@@ -123,7 +123,9 @@ def _sum(key: str, unit: str, label: str, words: str, keys: list[Key], workings:
     parts = [workings[one] for one in keys]
     inputs = [used(f"x{number}", part) for number, part in enumerate(parts, 1)]
     total = sum(part.number for part in parts)
-    return workings.add(key, total, unit, label, "Σ of what is known", words, inputs, "arithmetic").key
+    return workings.add(
+        key, total, unit, label=label, formula="Σ of what is known", words=words, inputs=inputs, source="arithmetic"
+    ).key
 
 
 def build_report(
@@ -163,11 +165,20 @@ def build_report(
         "parts.worth",
         worths,
         "money",
-        "All parts with a price, those there counted in",
-        "Σ n · p",
-        "needed times the price, of every line with one",
-        [Input("n", "lines with a price", float(len(costs)), "", "computed", source="arithmetic")],
-        "arithmetic",
+        label="All parts with a price, those there counted in",
+        formula="Σ n · p",
+        words="needed times the price, of every line with one",
+        inputs=[
+            Input(
+                symbol="n",
+                label="lines with a price",
+                value=float(len(costs)),
+                unit="",
+                origin="computed",
+                source="arithmetic",
+            )
+        ],
+        source="arithmetic",
     )
     per_kwh = per_year = None
     if worths > 0 and usable_wh is not None and usable_wh.value:
@@ -175,22 +186,22 @@ def build_report(
             "parts.per_kwh",
             1000.0 * worths / usable_wh.number,
             "money/kW·h",
-            "Price of a usable kilowatt-hour held",
-            "1000 · W / E",
-            "all parts with a price over what may be used of the bank",
-            [used("W", worth), used("E", usable_wh)],
-            "arithmetic",
+            label="Price of a usable kilowatt-hour held",
+            formula="1000 · W / E",
+            words="all parts with a price over what may be used of the bank",
+            inputs=[used("W", worth), used("E", usable_wh)],
+            source="arithmetic",
         ).key
     if worths > 0 and life_y is not None and life_y.value:
         per_year = workings.add(
             "parts.per_year",
             worths / life_y.number,
             "money",
-            "Price of a year",
-            "W / t",
-            "all parts with a price over the years the bank lasts; other parts outlive it",
-            [used("W", worth), used("t", life_y)],
-            "arithmetic",
+            label="Price of a year",
+            formula="W / t",
+            words="all parts with a price over the years the bank lasts; other parts outlive it",
+            inputs=[used("W", worth), used("t", life_y)],
+            source="arithmetic",
         ).key
     buying = [line for line in lines if workings[line.buy].number > 0]
     unpriced = sum(line.cost is None for line in buying)
@@ -198,19 +209,19 @@ def build_report(
     to_tick = {item.id for one in lists for item in one.items}
     done = sum(tick.id in to_tick for tick in design.build.ticks)
     return BuildReport(
-        _takeaway(len(lines), len(buying), unpriced),
-        tuple(lines),
-        to_buy,
-        unpriced,
-        worth.key,
-        weight,
-        per_kwh,
-        per_year,
-        tuple(item.words for item in reuse_of(design)),
-        balance_report(design, items, workings),
-        lists,
-        done,
-        len(to_tick) - done,
+        takeaway=_takeaway(len(lines), len(buying), unpriced),
+        lines=tuple(lines),
+        to_buy=to_buy,
+        unpriced=unpriced,
+        worth=worth.key,
+        weight_kg=weight,
+        per_kwh=per_kwh,
+        per_year=per_year,
+        reuse=tuple(item.words for item in reuse_of(design)),
+        balance=balance_report(design, items, workings),
+        checklists=lists,
+        done=done,
+        to_do=len(to_tick) - done,
     )
 
 

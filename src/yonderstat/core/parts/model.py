@@ -21,7 +21,7 @@ LIKE_WATTS = 0.1
 """Panels that differ by no more share a string without much loss. [C]"""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
     """A line of the parts list. `price` and `weight_kg` are of one, where the design knows them."""
 
@@ -46,35 +46,64 @@ def _store(design: Design) -> Iterator[Item]:
         label = rows_by("chemistries", "chemistry")[bank.chemistry]["label"]
         name = f"Battery {label}, {bank.unit_v:g} V {bank.unit_ah.value:g} Ah"
         count = float(bank.series * bank.parallel)
-        yield Item(f"battery-{key}", "Store", name, count, "×", bank.unit_price, bank.unit_kg)
+        yield Item(
+            id=f"battery-{key}",
+            group="Store",
+            name=name,
+            quantity=count,
+            unit="×",
+            price=bank.unit_price,
+            weight_kg=bank.unit_kg,
+        )
     for pack in design.store.packs:
-        yield Item(f"pack-{pack.id}", "Store", pack.name, 1.0, "×", None, pack.unit_kg)
+        yield Item(
+            id=f"pack-{pack.id}",
+            group="Store",
+            name=pack.name,
+            quantity=1.0,
+            unit="×",
+            price=None,
+            weight_kg=pack.unit_kg,
+        )
 
 
 def _array(design: Design) -> Iterator[Item]:
     for string in design.array.strings:
         count = float(string.series * string.parallel)
-        yield Item(f"panel-{string.id}", "Array", f"{_panel_name(string.module)}, {string.name}", count, "×")
+        yield Item(
+            id=f"panel-{string.id}",
+            group="Array",
+            name=f"{_panel_name(string.module)}, {string.name}",
+            quantity=count,
+            unit="×",
+        )
         if string.joins is None and string.controller != "none":
             limit = string.regulator.max_charge_a
             rated = f" {limit.value:g} A" if limit else ""
             name = f"{string.controller.upper()} controller{rated}, {string.name}"
-            yield Item(f"controller-{string.id}", "Array", name, 1.0, "×", string.regulator.price)
+            yield Item(
+                id=f"controller-{string.id}",
+                group="Array",
+                name=name,
+                quantity=1.0,
+                unit="×",
+                price=string.regulator.price,
+            )
         if string.cable_m and string.cable_mm2:
             yield Item(
-                f"panel-cable-{string.id}",
-                "Array",
-                f"Panel cable {string.cable_mm2:g} mm², {string.name}",
-                POLES * string.cable_m.value * SPARE,
-                "m",
-                None,
-                _cable_kg(string.cable_mm2),
+                id=f"panel-cable-{string.id}",
+                group="Array",
+                name=f"Panel cable {string.cable_mm2:g} mm², {string.name}",
+                quantity=POLES * string.cable_m.value * SPARE,
+                unit="m",
+                price=None,
+                weight_kg=_cable_kg(string.cable_mm2),
             )
     for charger in design.array.chargers:
-        yield Item(f"charger-{charger.id}", "Array", charger.name, 1.0, "×")
+        yield Item(id=f"charger-{charger.id}", group="Array", name=charger.name, quantity=1.0, unit="×")
     if design.array.alternator and design.array.alternator.dc_dc:
         amps = design.array.alternator.charge_a.value
-        yield Item("dc-dc", "Array", f"DC-DC charger, {amps:g} A", 1.0, "×")
+        yield Item(id="dc-dc", group="Array", name=f"DC-DC charger, {amps:g} A", quantity=1.0, unit="×")
 
 
 def _cable_kg(mm2: float) -> KnownKilos:
@@ -115,25 +144,33 @@ def _wire(bus: BusModel) -> Iterator[Item]:
     for mm2, length in sorted(metres.items()):
         if length > 0:
             name = f"Cable {size_name(bus.book, mm2)}, single"
-            yield Item(f"cable-{mm2:.2f}", "Bus", name, length, "m", None, _cable_kg(mm2))
+            yield Item(
+                id=f"cable-{mm2:.2f}",
+                group="Bus",
+                name=name,
+                quantity=length,
+                unit="m",
+                price=None,
+                weight_kg=_cable_kg(mm2),
+            )
     for (kind, rating_a), count in sorted(fuses.items()):
         holder = "" if kind == "breaker" else ", with holder"
         name = f"{_capital(rows_by('fuse_families', 'kind')[kind]['label'])} {rating_a:g} A{holder}"
-        yield Item(_slug("fuse", f"{kind}-{rating_a:g}"), "Bus", name, float(count), "×")
+        yield Item(id=_slug("fuse", f"{kind}-{rating_a:g}"), group="Bus", name=name, quantity=float(count), unit="×")
     for kind, count in sorted(plugs.items()):
         label = rows_by("connectors", "connector")[kind]["label"]
-        yield Item(_slug("connector", kind), "Bus", _capital(label), float(count), "×")
+        yield Item(id=_slug("connector", kind), group="Bus", name=_capital(label), quantity=float(count), unit="×")
     for kind, count in sorted(parts.items()):
         label = rows_by("bus_parts", "part")[kind]["label"]
-        yield Item(_slug("part", kind), "Bus", _capital(label), float(count), "×")
-    yield Item("label-fuse", "Bus", "Labels, one a fuse", float(sum(fuses.values())), "×")
+        yield Item(id=_slug("part", kind), group="Bus", name=_capital(label), quantity=float(count), unit="×")
+    yield Item(id="label-fuse", group="Bus", name="Labels, one a fuse", quantity=float(sum(fuses.values())), unit="×")
 
 
 def _converters(design: Design) -> Iterator[Item]:
     for rail in design.draw.rails:
-        yield Item(f"rail-{rail.id}", "Draw", rail.name, 1.0, "×")
+        yield Item(id=f"rail-{rail.id}", group="Draw", name=rail.name, quantity=1.0, unit="×")
     if design.bus.box is not None:
-        yield Item("box", "Bus", "Box for the electronics", 1.0, "×")
+        yield Item(id="box", group="Bus", name="Box for the electronics", quantity=1.0, unit="×")
 
 
 def items_of(design: Design, bus: BusModel) -> tuple[Item, ...]:

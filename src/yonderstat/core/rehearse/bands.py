@@ -73,6 +73,15 @@ def band_quantities(
     keys = []
     for (name, kind, words, inputs, source), value in zip(cases, values, strict=True):
         label, told = meaning.label + kind, meaning.words + words
-        made = workings.add(f"{stem}.{name}", value, "share", label, meaning.formula, told, inputs, source)
+        made = workings.add(
+            f"{stem}.{name}",
+            value,
+            "share",
+            label=label,
+            formula=meaning.formula,
+            words=told,
+            inputs=inputs,
+            source=source,
+        )
         keys.append(made.key)
     return BandKeys(*keys)

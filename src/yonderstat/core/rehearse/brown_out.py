@@ -73,16 +73,16 @@ def brown_hours(tally: Tally) -> tuple[BrownHours, ...]:
             continue
         low_v, hours = item.window.low_v, np.zeros(3)
         hours_under(
-            tally.course,
-            tally.cut_off,
-            station.rules.full_ah,
-            station.hours.rest_v - lost_v(item, even, end_share),
-            station.model.bus.bank_ohm,
-            float(item.bank_v[3]),
-            np.asarray(item.item.on_share[station.months, clock]),
-            low_v - LEAST_V,
-            brown_share * low_v - LEAST_V,
-            hours,
+            course=tally.course,
+            cut_off=tally.cut_off,
+            full_ah=station.rules.full_ah,
+            keyed_v=station.hours.rest_v - lost_v(item, even, end_share),
+            ohm=station.model.bus.bank_ohm,
+            most_v=float(item.bank_v[3]),
+            on_share=np.asarray(item.item.on_share[station.months, clock]),
+            low_v=low_v - LEAST_V,
+            brown_v=brown_share * low_v - LEAST_V,
+            found_h=hours,
         )
         found.append(BrownHours(item.item.load.id, item.item.load.name, *(float(h) / station.years for h in hours)))
     return tuple(found)

@@ -294,16 +294,16 @@ def _at(
         rules,
         hours.rest_v,
         state,
-        hours.fixed_a[hour] + hours.panels_a[year, hour] * panel_scale,
-        hours.backup_a[hour],
-        hours.load_a[hour, VITAL] * load_scale,
-        hours.load_a[hour, USEFUL] * load_scale,
-        hours.load_a[hour, COMFORT] * load_scale,
-        hours.load_a[hour, DEFERRED] * load_scale,
-        hours.floor_ah[year, hour] * bank_scale,
-        hours.end_ah[year, hour] * bank_scale,
-        hours.locked[year, hour],
-        hours.new_day[hour],
+        source=hours.fixed_a[hour] + hours.panels_a[year, hour] * panel_scale,
+        backup=hours.backup_a[hour],
+        vital=hours.load_a[hour, VITAL] * load_scale,
+        useful=hours.load_a[hour, USEFUL] * load_scale,
+        comfort=hours.load_a[hour, COMFORT] * load_scale,
+        deferred=hours.load_a[hour, DEFERRED] * load_scale,
+        floor=hours.floor_ah[year, hour] * bank_scale,
+        end=hours.end_ah[year, hour] * bank_scale,
+        locked=hours.locked[year, hour],
+        new_day=hours.new_day[hour],
     )
 
 
@@ -344,7 +344,7 @@ def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) ->
     now = _state(state)
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
-            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0, 1.0)
+            now, told = _at(rules, hours, now, year, hour, panel_scale=1.0, bank_scale=1.0, load_scale=1.0)
             for column in range(OUTS):
                 out[year, hour, column] = told[column]
     for number in range(STATES):
@@ -398,10 +398,10 @@ def tally_years(
     now, tripped, worn_day = _state(state), 0.0, False
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
-            now, told = _at(rules, hours, now, year, hour, 1.0, 1.0, 1.0)
+            now, told = _at(rules, hours, now, year, hour, panel_scale=1.0, bank_scale=1.0, load_scale=1.0)
             of, dark = month[hour], told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9
             mute = hours.load_a[hour, VITAL] > 0.0 and not dark
-            mute = mute and _is_mute(rules, hours, told[OUT_CHARGE], year, hour, 1.0, 1.0)
+            mute = mute and _is_mute(rules, hours, told[OUT_CHARGE], year, hour, panel_scale=1.0, bank_scale=1.0)
             by_month[of, 0] += 0.0 if mute else told[OUT_VITAL]
             by_month[of, 4] += 1.0 if mute else 0.0
             by_month[of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
@@ -557,10 +557,14 @@ def sum_cases(
         for year in range(hours.panels_a.shape[0]):
             for hour in range(hours.panels_a.shape[1]):
                 of = month[hour]
-                now, told = _at(own, hours, now, year, hour, scales.panels[case, of], bank, load)
+                now, told = _at(
+                    own, hours, now, year, hour, panel_scale=scales.panels[case, of], bank_scale=bank, load_scale=load
+                )
                 dark = told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9
                 mute = hours.load_a[hour, VITAL] > 0.0 and not dark
-                mute = mute and _is_mute(own, hours, told[OUT_CHARGE], year, hour, scales.panels[case, of], bank)
+                mute = mute and _is_mute(
+                    own, hours, told[OUT_CHARGE], year, hour, panel_scale=scales.panels[case, of], bank_scale=bank
+                )
                 by_month[case, of, 0] += 0.0 if mute else told[OUT_VITAL]
                 by_month[case, of, 4] += 1.0 if mute else 0.0
                 by_month[case, of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
@@ -603,7 +607,18 @@ def tally_and_sum(
     None
         What either changes is changed.
     """
-    tally_years(rules, hours, state, month, full_line_ah, by_month, course, marks, full, totals)
+    tally_years(
+        rules,
+        hours,
+        state,
+        month=month,
+        full_line_ah=full_line_ah,
+        by_month=by_month,
+        course=course,
+        marks=marks,
+        full=full,
+        totals=totals,
+    )
     sum_cases(others, hours, scales, states, month, sums)
 
 
@@ -658,14 +673,31 @@ def spell_cases(
             for step in range(most_h):
                 year = (first_year + (first + step) // in_a_year) % years
                 hour = (first + step) % in_a_year
-                now, told = _at(own, hours, now, year, hour, scales.panels[case, month[hour]], bank, load)
+                now, told = _at(
+                    own,
+                    hours,
+                    now,
+                    year,
+                    hour,
+                    panel_scale=scales.panels[case, month[hour]],
+                    bank_scale=bank,
+                    load_scale=load,
+                )
                 floor = hours.floor_ah[year, hour] * bank
                 dark = told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9
                 if heard and (
                     dark
                     or (
                         hours.load_a[hour, VITAL] > 0.0
-                        and _is_mute(own, hours, told[OUT_CHARGE], year, hour, scales.panels[case, month[hour]], bank)
+                        and _is_mute(
+                            own,
+                            hours,
+                            told[OUT_CHARGE],
+                            year,
+                            hour,
+                            panel_scale=scales.panels[case, month[hour]],
+                            bank_scale=bank,
+                        )
                     )
                 ):
                     carried_h[case, number] = step
@@ -709,7 +741,9 @@ def hours_to_full(
         found_h[number] = most_h
         for step in range(most_h):
             year = (first_year + (first + step) // in_a_year) % years
-            now, _ = _at(rules, hours, now, year, (first + step) % in_a_year, 1.0, 1.0, 1.0)
+            now, _ = _at(
+                rules, hours, now, year, (first + step) % in_a_year, panel_scale=1.0, bank_scale=1.0, load_scale=1.0
+            )
             if now[CHARGE] >= full_share * rules.full_ah:
                 found_h[number] = step + 1
                 break

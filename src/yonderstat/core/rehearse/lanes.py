@@ -165,18 +165,18 @@ def _lanes_at(rules: Rules, hours: Hours, lanes: FloatArray, year: int, hour: in
         rules,
         hours.rest_v,
         lanes,
-        hours.fixed_a[hour],
-        hours.panels_a[year, hour],
-        hours.backup_a[hour],
-        hours.load_a[hour, VITAL],
-        hours.load_a[hour, USEFUL],
-        hours.load_a[hour, COMFORT],
-        hours.load_a[hour, DEFERRED],
-        hours.floor_ah[year, hour],
-        hours.end_ah[year, hour],
-        hours.locked[year, hour],
-        hours.new_day[hour],
-        by_volts,
+        fixed=hours.fixed_a[hour],
+        panel=hours.panels_a[year, hour],
+        backup=hours.backup_a[hour],
+        vital=hours.load_a[hour, VITAL],
+        useful=hours.load_a[hour, USEFUL],
+        comfort=hours.load_a[hour, COMFORT],
+        deferred=hours.load_a[hour, DEFERRED],
+        floor_ah=hours.floor_ah[year, hour],
+        end_ah=hours.end_ah[year, hour],
+        locked=hours.locked[year, hour],
+        new_day=hours.new_day[hour],
+        by_volts=by_volts,
     )
 
 
@@ -293,4 +293,12 @@ def spells_of_lanes(
         lanes[RESERVE * LANES : RESERVE * LANES + LANES] = rules.reserve_ah
         lanes[BACKUP_LEFT_H * LANES : BACKUP_LEFT_H * LANES + LANES] = rules.backup_h_per_day
         carried_h[number, :] = 0.0
-        _spell_of_lanes(rules, hours, lanes, starts[number, 0], starts[number, 1], carried_h[number], most_h)
+        _spell_of_lanes(
+            rules,
+            hours,
+            lanes,
+            first_year=starts[number, 0],
+            first=starts[number, 1],
+            carried_h=carried_h[number],
+            most_h=most_h,
+        )

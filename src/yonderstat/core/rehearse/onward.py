@@ -128,7 +128,7 @@ def charge_of_year(station: HourlyStation) -> FloatArray:
     return np.asarray(tally_of(station).charge_ah / station.rules.full_ah)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Life:
     """What a station goes through, hour by hour from a moment of a weather year on; each shape (n,)."""
 
@@ -177,15 +177,17 @@ def life_of(station: HourlyStation, year: int, first_hour: int, hours: int, char
     out = _run(station, told, charge_share)
     stage = Stage(station, at, year, (), station.sun_w_m2[year, at])
     full = np.full(hours, station.rules.full_ah)
-    played = Played(stage, told.load_a, told.panels_a[0], out, told.floor_ah[0], full)
+    played = Played(
+        stage=stage, wanted_a=told.load_a, panels_a=told.panels_a[0], out=out, floor_ah=told.floor_ah[0], full_ah=full
+    )
     wanted = told.load_a[:, 0]
     return Life(
-        out[:, OUT_CHARGE] / station.rules.full_ah,
-        bus_volts_of(played),
-        _unfed_v(station, out),
-        np.asarray(out[:, OUT_TAKEN] + out[:, OUT_BACKED]),
-        np.asarray(out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)),
-        station.bank_c[year, at],
-        station.sun_w_m2[year, at],
-        np.asarray((out[:, OUT_VITAL] < wanted - DARK_EPS_A) & (wanted > 0.0)),
+        charge_share=out[:, OUT_CHARGE] / station.rules.full_ah,
+        volts=bus_volts_of(played),
+        unfed_v=_unfed_v(station, out),
+        charge_a=np.asarray(out[:, OUT_TAKEN] + out[:, OUT_BACKED]),
+        load_a=np.asarray(out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)),
+        box_c=station.bank_c[year, at],
+        sun_w_m2=station.sun_w_m2[year, at],
+        dark=np.asarray((out[:, OUT_VITAL] < wanted - DARK_EPS_A) & (wanted > 0.0)),
     )

@@ -48,7 +48,7 @@ class Stage:
     sun_w_m2: FloatArray
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Played:
     """Every hour of a scene; `out` has the kernel's columns, `wanted` the tiers'."""
 
@@ -296,17 +296,17 @@ def _scene_hours(design: Design, stage: Stage, scene: Scene) -> tuple[Hours, Flo
     floor, end, locked = _floors(stage, scene.happenings)
     wanted, power = _loads(design, stage, scene)
     hours = Hours(
-        stage.station.hours.rest_v,
-        _fixed(stage, scene.happenings),
-        _panels(design, stage, scene.happenings)[None, :],
-        _backup(stage, scene.happenings),
-        np.ascontiguousarray(wanted),
-        floor[None, :],
-        end[None, :],
-        locked[None, :],
-        np.arange(stage.at.size) % HOURS == 0,
-        stage.station.hours.still_ah[stage.at],
-        stage.station.hours.fed_ah[stage.at],
+        rest_v=stage.station.hours.rest_v,
+        fixed_a=_fixed(stage, scene.happenings),
+        panels_a=_panels(design, stage, scene.happenings)[None, :],
+        backup_a=_backup(stage, scene.happenings),
+        load_a=np.ascontiguousarray(wanted),
+        floor_ah=floor[None, :],
+        end_ah=end[None, :],
+        locked=locked[None, :],
+        new_day=np.arange(stage.at.size) % HOURS == 0,
+        still_ah=stage.station.hours.still_ah[stage.at],
+        fed_ah=stage.station.hours.fed_ah[stage.at],
     )
     return hours, power
 
@@ -402,12 +402,12 @@ def _played(stage: Stage, scene: Scene, sheds: Sheds, hours: Hours) -> Played:
         fulls.append(np.full(last - first, rules.full_ah))
         floors.append(part.floor_ah[0])
     return Played(
-        stage,
-        hours.load_a,
-        hours.panels_a[0],
-        np.concatenate(parts),
-        np.concatenate(floors),
-        np.concatenate(fulls),
+        stage=stage,
+        wanted_a=hours.load_a,
+        panels_a=hours.panels_a[0],
+        out=np.concatenate(parts),
+        floor_ah=np.concatenate(floors),
+        full_ah=np.concatenate(fulls),
     )
 
 

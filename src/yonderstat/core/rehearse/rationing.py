@@ -47,7 +47,7 @@ class Ration:
     key_min: Key
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RationReport:
     """What carries the days. The sets are those an operator keys; everything else runs as planned."""
 
@@ -103,12 +103,12 @@ def _quantity(key: str, value: float | None, unit: str, label: str, asked: Ratio
         key,
         value,
         unit,
-        label,
-        "largest that holds, by rehearsal",
-        "the days are played hour by hour with more and less of it, until no vital hour is dark",
-        inputs,
-        "rehearsal",
-        "" if value is not None else "not even without it do the days pass",
+        label=label,
+        formula="largest that holds, by rehearsal",
+        words="the days are played hour by hour with more and less of it, until no vital hour is dark",
+        inputs=inputs,
+        source="rehearsal",
+        note="" if value is not None else "not even without it do the days pass",
     )
 
 
@@ -160,19 +160,19 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
         "turned.wh_a_day",
         budget.number * station.bus_v,
         "W·h",
-        "To spend a day",
-        "E = Q · V",
-        "amp-hours to spend a day at the nominal bus volts",
-        [used("Q", budget), stated("V", "bus", station.bus_v, "V", "/store/bank")],
-        "arithmetic",
+        label="To spend a day",
+        formula="E = Q · V",
+        words="amp-hours to spend a day at the nominal bus volts",
+        inputs=[used("Q", budget), stated("V", "bus", station.bus_v, "V", "/store/bank")],
+        source="arithmetic",
     )
     return RationReport(
-        tuple(load.name for load in sets),
-        planned_h,
-        tuple(rows),
-        energy.key,
-        _sentence(asked, rows, planned_h, workings),
-        workings.as_dict(),
+        sets=tuple(load.name for load in sets),
+        planned_h=planned_h,
+        rows=tuple(rows),
+        watt_hours_a_day=energy.key,
+        sentence=_sentence(asked, rows, planned_h, workings),
+        working=workings.as_dict(),
     )
 
 
@@ -184,16 +184,16 @@ def _budget(stage: Stage, asked: Rationing, workings: Workings) -> Quantity:
         "turned.ah_a_day",
         (usable_ah * asked.start_share + brought) / asked.days,
         "A·h",
-        "To spend a day",
-        "(s · Q + Q_sun) / D",
-        "what may be used of the bank and what the panels bring in these days, spread over them",
-        [
+        label="To spend a day",
+        formula="(s · Q + Q_sun) / D",
+        words="what may be used of the bank and what the panels bring in these days, spread over them",
+        inputs=[
             stated("Q", "what may be used", usable_ah, "A·h", "/store/bank"),
             stated("s", "of it at the start", asked.start_share, "share", ""),
             stated("Q_sun", "the panels bring", brought, "A·h", "/array/strings"),
             stated("D", "days", float(asked.days), "d", ""),
         ],
-        "rehearsal",
+        source="rehearsal",
     )
 
 

@@ -43,7 +43,7 @@ class BrownFigures:
     brown_h: Key
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Reliability:
     """What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell."""
 
@@ -117,15 +117,15 @@ def _month_share(
         month_key("rehearse.month", month),
         value,
         "share",
-        f"{meaning.label}, {MONTH_NAMES[month - 1]}",
-        meaning.formula,
-        meaning.words,
-        inputs,
-        "rehearsal",
+        label=f"{meaning.label}, {MONTH_NAMES[month - 1]}",
+        formula=meaning.formula,
+        words=meaning.words,
+        inputs=inputs,
+        source="rehearsal",
     )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Told:
     """The figure by month and of the whole, in the middle, pessimistic and kind case, and what it must reach."""
 
@@ -143,7 +143,16 @@ class _Told:
     @classmethod
     def of(cls, meaning: Meaning, rows: list[list[float | None]], totals: list[float], least: float) -> "_Told":
         """From the middle, pessimistic and kind case in turn."""
-        return cls(rows[0], rows[1], rows[2], totals[0], totals[1], totals[2], least, meaning)
+        return cls(
+            by_month=rows[0],
+            low_by_month=rows[1],
+            high_by_month=rows[2],
+            middle=totals[0],
+            low=totals[1],
+            high=totals[2],
+            least=least,
+            meaning=meaning,
+        )
 
     def wears(self, month: int) -> bool:
         """Whether a month stays up only by going under the planned depth."""
@@ -249,21 +258,21 @@ def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Qua
         "rehearse.used_kwh",
         float(run.used_ah.sum()) * per,
         "kW·h",
-        "Used in a year",
-        "Σ I_served · V / n",
-        "all loads as served, at the nominal bus volts",
-        ground,
-        "rehearsal",
+        label="Used in a year",
+        formula="Σ I_served · V / n",
+        words="all loads as served, at the nominal bus volts",
+        inputs=ground,
+        source="rehearsal",
     )
     carried = workings.add(
         "rehearse.carried_kwh",
         float(_sun_part(run).sum()) * per,
         "kW·h",
-        "Carried by the sun in a year",
-        "Σ (I_served − I_b) · V / n",
-        "what was used less what mains or a generator gave, month by month",
-        [used("E", used_kwh), *ground],
-        "rehearsal",
+        label="Carried by the sun in a year",
+        formula="Σ (I_served − I_b) · V / n",
+        words="what was used less what mains or a generator gave, month by month",
+        inputs=[used("E", used_kwh), *ground],
+        source="rehearsal",
     )
     if not station.backup:
         return carried, used_kwh, None
@@ -271,11 +280,11 @@ def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Qua
         "rehearse.backed_kwh",
         float(run.backed_ah.sum()) * per,
         "kW·h",
-        f"From {station.backup} a year",
-        "Σ I_b · V / n",
-        f"what it gives at the bus, started below {station.rules.backup_on * 100:.0f} % of what may be used",
-        ground,
-        "rehearsal",
+        label=f"From {station.backup} a year",
+        formula="Σ I_b · V / n",
+        words=f"what it gives at the bus, started below {station.rules.backup_on * 100:.0f} % of what may be used",
+        inputs=ground,
+        source="rehearsal",
     )
     return carried, used_kwh, backed
 
@@ -292,11 +301,11 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
         "rehearse.left_ah",
         middles[worst] * usable.number,
         "A·h",
-        f"Left at the end, {MONTH_NAMES[worst - 1]}",
-        "Q · s",
-        "the middle of all spells that start in the month that leaves least: share left of what may be used",
-        [used("Q", usable), *years_behind(station)],
-        "rehearsal",
+        label=f"Left at the end, {MONTH_NAMES[worst - 1]}",
+        formula="Q · s",
+        words="the middle of all spells that start in the month that leaves least: share left of what may be used",
+        inputs=[used("Q", usable), *years_behind(station)],
+        source="rehearsal",
     )
 
 
@@ -318,11 +327,11 @@ def _with_volts(
         "rehearse.with_volts",
         share,
         "share",
-        "Starts that come through if volts are enough",
-        told.meaning.formula,
-        "the same spells, with whatever has power counted as in service",
-        years_behind(station),
-        "rehearsal",
+        label="Starts that come through if volts are enough",
+        formula=told.meaning.formula,
+        words="the same spells, with whatever has power counted as in service",
+        inputs=years_behind(station),
+        source="rehearsal",
     )
 
 
@@ -344,11 +353,11 @@ def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key
             f"rehearse.{key}",
             value,
             "share",
-            f"{told.meaning.label}, {MONTH_NAMES[month - 1]}, {words}",
-            told.meaning.formula,
-            told.meaning.words,
-            [],
-            "band",
+            label=f"{told.meaning.label}, {MONTH_NAMES[month - 1]}, {words}",
+            formula=told.meaning.formula,
+            words=told.meaning.words,
+            inputs=[],
+            source="band",
         ).key
         for key, value, words in ends
     ]
@@ -361,7 +370,9 @@ def _brown(item: BrownHours, station: HourlyStation, workings: Workings) -> Brow
 
     def hours(name: str, value: float, label: str, formula: str) -> Key:
         label = f"{item.name}: hours a year {label}"
-        return workings.add(f"{key}.{name}", value, "h", label, formula, words, ground, "rehearsal").key
+        return workings.add(
+            f"{key}.{name}", value, "h", label=label, formula=formula, words=words, inputs=ground, source="rehearsal"
+        ).key
 
     return BrownFigures(
         item.load_id,
@@ -408,21 +419,21 @@ def reliability_of(
             "rehearse.dark_h",
             served.dark_hours_a_year,
             "h",
-            "Dark vital hours a year",
-            "Σ [I_served < I_wanted] / n",
-            "hours in which a vital load is not served in full, over the weather years",
-            years_behind(station),
-            "rehearsal",
+            label="Dark vital hours a year",
+            formula="Σ [I_served < I_wanted] / n",
+            words="hours in which a vital load is not served in full, over the weather years",
+            inputs=years_behind(station),
+            source="rehearsal",
         )
         mute_h = workings.add(
             "rehearse.mute_h",
             served.mute_hours_a_year,
             "h",
-            "Hours a year with too few volts",
-            "Σ [V < 0.95 · V_low] / n",
-            "hours in which what is vital has power, and its volts are out of the range of what it is to do",
-            years_behind(station),
-            "rehearsal",
+            label="Hours a year with too few volts",
+            formula="Σ [V < 0.95 · V_low] / n",
+            words="hours in which what is vital has power, and its volts are out of the range of what it is to do",
+            inputs=years_behind(station),
+            source="rehearsal",
         )
     keys = []
     for month, value in enumerate(told.by_month, start=1):

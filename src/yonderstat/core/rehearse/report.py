@@ -46,7 +46,7 @@ class YearBand:
     percent: tuple[tuple[int, ...], ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class YearsReport:
     """What all weather years come to. Months run January to December; a month without such loads has None."""
 
@@ -144,7 +144,9 @@ class _Told:
         note: str = "",
     ) -> Key:
         inputs = [*more, *self.ground]
-        return self.workings.add(key, value, unit, label, formula, words, inputs, "rehearsal", note).key
+        return self.workings.add(
+            key, value, unit, label=label, formula=formula, words=words, inputs=inputs, source="rehearsal", note=note
+        ).key
 
 
 def _served(out: FloatArray, station: HourlyStation, told: _Told) -> dict[str, tuple[Key | None, ...]]:
@@ -160,18 +162,18 @@ def _served(out: FloatArray, station: HourlyStation, told: _Told) -> dict[str, t
                 keys.append(None)
                 continue
             more = (
-                Input("Q_s", "served in all years", served, "A·h", "computed"),
-                Input("Q_w", "wanted", wanted, "A·h", "computed"),
+                Input(symbol="Q_s", label="served in all years", value=served, unit="A·h", origin="computed"),
+                Input(symbol="Q_w", label="wanted", value=wanted, unit="A·h", origin="computed"),
             )
             keys.append(
                 told.add(
                     month_key(f"years.{name}", month),
                     min(1.0, served / wanted),
                     "share",
-                    f"{label}, {MONTH_NAMES[month - 1]}",
-                    "Q_s / Q_w",
-                    "hour by hour, what was given over what was wanted",
-                    more,
+                    label=f"{label}, {MONTH_NAMES[month - 1]}",
+                    formula="Q_s / Q_w",
+                    words="hour by hour, what was given over what was wanted",
+                    more=more,
                 )
             )
         found[name] = tuple(keys)
@@ -183,17 +185,21 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
     rows = []
     for month in range(1, 13):
         name = MONTH_NAMES[month - 1]
-        starts = Input("k", "starts", float((carried.months == month - 1).sum()), "", "computed")
+        starts = Input(
+            symbol="k", label="starts", value=float((carried.months == month - 1).sum()), unit="", origin="computed"
+        )
         rows.append(
             tuple(
                 told.add(
                     month_key(f"years.carry.{days}", month),
                     carried.chance(month, days) or 0.0,
                     "share",
-                    f"Chance to carry {days} days from {name}",
-                    "n_carried / k",
-                    "starts on every midnight of the month with a full bank and everything on, no vital hour dark",
-                    (starts,),
+                    label=f"Chance to carry {days} days from {name}",
+                    formula="n_carried / k",
+                    words=(
+                        "starts on every midnight of the month with a full bank and everything on, no vital hour dark"
+                    ),
+                    more=(starts,),
                 )
                 for days in LENGTHS_D
             )
@@ -235,12 +241,12 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
     given = float((station.hours.panels_a + station.hours.fixed_a).sum())
     backed = float((out[:, :, OUT_BACKED] > 0).sum() / station.years)
     return YearsReport(
-        station.years,
-        _served(out, station, told),
-        band.share,
-        band.low,
-        band.high,
-        told.add(
+        years=station.years,
+        served=_served(out, station, told),
+        share=band.share,
+        low=band.low,
+        high=band.high,
+        dark_h=told.add(
             "years.dark_h",
             served.dark_hours_a_year,
             "h",
@@ -248,7 +254,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "Σ [I_served < I_wanted] / n",
             "hours in which a vital load is not served in full",
         ),
-        told.add(
+        years_without_dark=told.add(
             "years.without_dark",
             dark.years_without,
             "share",
@@ -256,10 +262,10 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "n_light / n",
             "of all weather years",
         ),
-        dark.longest,
-        _carry(station, told),
-        LENGTHS_D,
-        told.add(
+        longest=dark.longest,
+        carry=_carry(station, told),
+        lengths_d=LENGTHS_D,
+        no_source_h=told.add(
             "years.no_source_h",
             hours_without_source(station),
             "h",
@@ -268,7 +274,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "hours with nothing coming in from the worst hour on, everything on, with the layers that take over; at "
             "most 60 days",
         ),
-        told.add(
+        recharge_h=told.add(
             "years.recharge_h",
             recharge,
             "h",
@@ -277,7 +283,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "the middle of all years, on the station's own sources while it goes on working",
             note="" if recharge is not None else "not within sixty days in half the years",
         ),
-        told.add(
+        lost_ah=told.add(
             "years.lost_ah",
             (given - float(out[:, :, OUT_TAKEN].sum())) / station.years,
             "A·h",
@@ -285,7 +291,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "Σ (I_sources − I_taken) / n",
             "what panels and engine could have given while loads and bank were satisfied",
         ),
-        told.add(
+        full_days=told.add(
             "years.full_days",
             float(run.full.sum()) / station.years,
             "d",
@@ -293,7 +299,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "Σ [Q ≥ 0.98 C] / n",
             "days on which the bank gets full",
         ),
-        told.add(
+        trips=told.add(
             "years.trips",
             dark.trips_a_year,
             "",
@@ -301,7 +307,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "n_trips / n",
             "how often the bank was at its end and the station went off",
         ),
-        told.add(
+        backed_h=told.add(
             "years.backed_h",
             backed,
             "h",
@@ -311,10 +317,10 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         )
         if station.backup
         else None,
-        bands,
-        ("With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else "")
+        bands=bands,
+        sentence=("With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else "")
         + _sentence(served, dark, station.years),
-        _surer(station.years),
-        _band_sentence(bands),
-        told.workings.as_dict(),
+        surer=_surer(station.years),
+        band_sentence=_band_sentence(bands),
+        working=told.workings.as_dict(),
     )

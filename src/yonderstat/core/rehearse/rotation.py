@@ -21,7 +21,7 @@ CLOSE = 0.01
 """The panels that close it are found to so much of what there is, from above."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RotationReport:
     """The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the panels that close it."""
 
@@ -96,25 +96,25 @@ def rotation_report(design: Design) -> RotationReport | None:
         "rotation.carries_h",
         carries,
         "h",
-        "The layers carry the station",
-        "by rehearsal",
-        f"every load from full layers in {MONTH_NAMES[month - 1]}, the main bank away",
-        [stated("Q", "the layers hold for it", station.rules.reserve_ah, "A·h", "/store/layers")],
-        "rehearsal",
+        label="The layers carry the station",
+        formula="by rehearsal",
+        words=f"every load from full layers in {MONTH_NAMES[month - 1]}, the main bank away",
+        inputs=[stated("Q", "the layers hold for it", station.rules.reserve_ah, "A·h", "/store/layers")],
+        source="rehearsal",
     )
     refilled = workings.add(
         "rotation.refills_h",
         refills,
         "h",
-        "The main bank refills",
-        "by rehearsal",
-        "hours in the middle case, put out in the morning at the end of what may be used, to 98 %, on the panels "
+        label="The main bank refills",
+        formula="by rehearsal",
+        words="hours in the middle case, put out in the morning at the end of what may be used, to 98 %, on the panels "
         "alone, no load on it",
-        [
+        inputs=[
             stated("C", "it holds", station.rules.full_ah, "A·h", "/store/bank"),
             table("η", "charge kept", station.rules.efficiency, "share", "rehearsal"),
         ],
-        "rehearsal",
+        source="rehearsal",
     )
     enough = None
     watts = sum(item.module.watts.value * item.series * item.parallel for item in design.array.strings)
@@ -124,20 +124,20 @@ def rotation_report(design: Design) -> RotationReport | None:
             "rotation.enough_w",
             watts * scale,
             "W",
-            "Panels that close it",
-            "P · k",
-            "the least with which the bank is back in time, found by halving the range that holds it",
-            [stated("P", "panels now", watts, "W", "/array/strings"), used("t", carried)],
-            "rehearsal",
+            label="Panels that close it",
+            formula="P · k",
+            words="the least with which the bank is back in time, found by halving the range that holds it",
+            inputs=[stated("P", "panels now", watts, "W", "/array/strings"), used("t", carried)],
+            source="rehearsal",
         )
     return RotationReport(
-        month,
-        carried.key,
-        refilled.key,
-        refills <= carries,
-        enough.key if enough else None,
-        _sentence(carries, refills, enough, month),
-        workings.as_dict(),
+        month=month,
+        carries_h=carried.key,
+        refills_h=refilled.key,
+        closes=refills <= carries,
+        enough_w=enough.key if enough else None,
+        sentence=_sentence(carries, refills, enough, month),
+        working=workings.as_dict(),
     )
 
 

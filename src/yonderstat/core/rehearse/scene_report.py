@@ -38,7 +38,7 @@ when keyed, browns out when keyed."""
 BROWN_GRADES = {"less": LESS, "odd": BROWN, "off": BROWN}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SceneHour:
     """An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful, comfort."""
 
@@ -73,7 +73,7 @@ class SceneEvent:
     sentence: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SceneReport:
     """How it went. Figures are found by key in `working`."""
 
@@ -228,13 +228,13 @@ def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
     ]
     return tuple(
         SceneHour(
-            float(played.stage.sun_w_m2[hour]),
-            float(out[hour, OUT_TAKEN] + out[hour, OUT_BACKED]),
-            float(wanted[hour].sum()),
-            (float(served[0][hour]), float(served[1][hour]), float(served[2][hour])),
-            float(share[hour]),
-            float(out[hour, OUT_RESERVE]),
-            float(volts[hour]),
+            sun_w_m2=float(played.stage.sun_w_m2[hour]),
+            source_a=float(out[hour, OUT_TAKEN] + out[hour, OUT_BACKED]),
+            wanted_a=float(wanted[hour].sum()),
+            served=(float(served[0][hour]), float(served[1][hour]), float(served[2][hour])),
+            charge_share=float(share[hour]),
+            reserve_ah=float(out[hour, OUT_RESERVE]),
+            bus_v=float(volts[hour]),
         )
         for hour in range(len(out))
     )
@@ -280,27 +280,27 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
     served = out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)
 
     def by_hour(symbol: str, label: str, value: float) -> Input:
-        return Input(symbol, label, value, "A·h", "computed", source="rehearsal")
+        return Input(symbol=symbol, label=label, value=value, unit="A·h", origin="computed", source="rehearsal")
 
     drawn = workings.add(
         "scene.drawn_ah",
         float(served.sum()),
         "A·h",
-        "Drawn by the loads",
-        "Σ I_served · 1 h",
-        "what every tier was given, hour by hour",
-        [by_hour("Q_w", "wanted", float(played.wanted_a.sum()))],
-        "rehearsal",
+        label="Drawn by the loads",
+        formula="Σ I_served · 1 h",
+        words="what every tier was given, hour by hour",
+        inputs=[by_hour("Q_w", "wanted", float(played.wanted_a.sum()))],
+        source="rehearsal",
     )
     brought = workings.add(
         "scene.brought_ah",
         float((out[:, OUT_TAKEN] + out[:, OUT_BACKED]).sum()),
         "A·h",
-        "Taken from sun and chargers",
-        "Σ I_taken · 1 h",
-        "what loads and bank took of what the sources could give",
-        [by_hour("Q_s", "the panels could give", float(played.panels_a.sum()))],
-        "rehearsal",
+        label="Taken from sun and chargers",
+        formula="Σ I_taken · 1 h",
+        words="what loads and bank took of what the sources could give",
+        inputs=[by_hour("Q_s", "the panels could give", float(played.panels_a.sum()))],
+        source="rehearsal",
     )
     floor = float(played.floor_ah[0])
     start = floor + scene.start_share * (rules.full_ah - floor)
@@ -308,10 +308,10 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         "scene.left_share",
         float(played.share[-1]),
         "share",
-        "Left of what may be used",
-        "(Q_end − F) / (C − F)",
-        "charge at the end over the end of what may be used, hour by hour: in times what comes back, less out",
-        [
+        label="Left of what may be used",
+        formula="(Q_end − F) / (C − F)",
+        words="charge at the end over the end of what may be used, hour by hour: in times what comes back, less out",
+        inputs=[
             by_hour("Q₀", "charge at the start", start),
             used("Q_out", drawn),
             used("Q_in", brought),
@@ -319,31 +319,31 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
             by_hour("F", "end of what may be used", float(played.floor_ah[-1])),
             by_hour("C", "all it holds", float(played.full_ah[-1])),
         ],
-        "rehearsal",
+        source="rehearsal",
     )
     dark = workings.add(
         "scene.dark_h",
         float(played.dark.sum()),
         "h",
-        "Dark vital hours",
-        "Σ [I_served < I_wanted]",
-        "hours in which the vital loads are not served in full",
-        [
+        label="Dark vital hours",
+        formula="Σ [I_served < I_wanted]",
+        words="hours in which the vital loads are not served in full",
+        inputs=[
             stated("n", "hours played", float(len(out)), "h", ""),
             by_hour("Q_v", "vital wanted", float(played.wanted_a[:, 0].sum())),
             by_hour("Q_g", "vital given", float(out[:, OUT_VITAL].sum())),
         ],
-        "rehearsal",
+        source="rehearsal",
     )
     lowest = workings.add(
         "scene.lowest_v",
         float(volts.min()),
         "V",
-        "Lowest at the posts",
-        "V = V_rest(Q / C) − I · R",
-        "rested volts at the charge of the hour, less what the mean current loses in the bank; keying goes lower",
-        [assumed("R", "internal resistance", rules.ohm * 1000.0, "mΩ", "resistance")],
-        "rehearsal",
+        label="Lowest at the posts",
+        formula="V = V_rest(Q / C) − I · R",
+        words="rested volts at the charge of the hour, less what the mean current loses in the bank; keying goes lower",
+        inputs=[assumed("R", "internal resistance", rules.ohm * 1000.0, "mΩ", "resistance")],
+        source="rehearsal",
     )
     return _Figures(dark, left, drawn, brought, lowest)
 
@@ -364,11 +364,13 @@ def _lowest_set(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...], workings: W
         "scene.lowest_set_v",
         volts,
         "V",
-        f"Lowest at {lowest.name}, keyed",
-        "V = V_rest(Q / C) − Σ V_lost",
-        "rested volts at the charge of the hour, less what bank and runs lose when it is keyed, as the Bus has it",
-        [assumed("V_low", "least volts of its window", lowest.window.low_v, "V", "practice")],
-        "kirchhoff",
+        label=f"Lowest at {lowest.name}, keyed",
+        formula="V = V_rest(Q / C) − Σ V_lost",
+        words=(
+            "rested volts at the charge of the hour, less what bank and runs lose when it is keyed, as the Bus has it"
+        ),
+        inputs=[assumed("V_low", "least volts of its window", lowest.window.low_v, "V", "practice")],
+        source="kirchhoff",
     ).key
 
 
@@ -387,19 +389,19 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
         *_volt_events(lanes, sets),
     ]
     return SceneReport(
-        hours,
-        lanes,
-        (SceneEvent(0, f"It begins at midnight, {when}"), *sorted(events, key=lambda event: event.hour)),
-        scene_sentence(played, scene.days) + _browned(lanes),
-        figures.dark.key,
-        int(np.argmax(dark)) if dark.any() else None,
-        figures.left.key,
-        figures.drawn.key,
-        figures.brought.key,
-        figures.lowest.key,
-        _lowest_set(lanes, sets, workings),
-        mitigations(design, asked, played) if saving and dark.any() else (),
-        workings.as_dict(),
+        hours=hours,
+        lanes=lanes,
+        events=(SceneEvent(0, f"It begins at midnight, {when}"), *sorted(events, key=lambda event: event.hour)),
+        sentence=scene_sentence(played, scene.days) + _browned(lanes),
+        dark_hours=figures.dark.key,
+        first_dark_h=int(np.argmax(dark)) if dark.any() else None,
+        left_share=figures.left.key,
+        drawn_ah=figures.drawn.key,
+        brought_ah=figures.brought.key,
+        lowest_v=figures.lowest.key,
+        lowest_set_v=_lowest_set(lanes, sets, workings),
+        mitigations=mitigations(design, asked, played) if saving and dark.any() else (),
+        working=workings.as_dict(),
     )
 
 

@@ -54,7 +54,7 @@ class MapAsk(Section):
     budget: Money | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MapPoint:
     """A size on the map. `cost` is money where prices are known, else multiples of what the design has."""
 
@@ -77,7 +77,7 @@ class FrontPoint:
     share: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SizingMap:
     """Vital service, or the chance of a spell, by label watts (columns) and label amp-hours (rows)."""
 
@@ -225,13 +225,13 @@ class _Sizes:
     def point(self, row: int, column: int) -> MapPoint:
         """One size."""
         return MapPoint(
-            float(self.axes.watts[column]),
-            float(self.axes.amp_hours[row]),
-            float(self.served[row, column]),
-            float(self.cost[row, column]),
-            float(self.kg[row]),
-            int(self.axes.panels[column]),
-            int(self.axes.batteries[row]),
+            watts=float(self.axes.watts[column]),
+            amp_hours=float(self.axes.amp_hours[row]),
+            share=float(self.served[row, column]),
+            cost=float(self.cost[row, column]),
+            kg=float(self.kg[row]),
+            panels=int(self.axes.panels[column]),
+            batteries=int(self.axes.batteries[row]),
         )
 
     def by_cost(self, chosen: NDArray[np.bool_]) -> list[tuple[int, int]]:
@@ -393,31 +393,31 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
     enough = served >= target
     cheapest, shelf = _cheapest(model, station, sizes, target), _shelf_watts(design)
     found = SizingMap(
-        ask.years,
-        "chance to carry the spell" if model.purpose.is_spell else "vital service",
-        axes.string.name,
-        tuple(int(count) for count in axes.panels),
-        tuple(int(count) for count in axes.batteries),
-        tuple(float(value) for value in axes.watts),
-        tuple(float(value) for value in axes.amp_hours),
-        tuple(tuple(float(value) for value in cells) for cells in served),
-        tuple(tuple(float(value) for value in cells) for cells in sizes.cost),
-        tuple(float(value) for value in sizes.kg),
-        tuple(tuple(bool(value) for value in cells) for cells in sizes.allowed),
-        sizes.point(row, column),
-        target,
-        float(axes.watts[int(np.argmax(enough[row]))]) if enough[row].any() else None,
-        float(axes.amp_hours[int(np.argmax(enough[:, column]))]) if enough[:, column].any() else None,
-        sizes.point(*cheapest[0]) if cheapest else None,
-        cheapest[1] if cheapest else None,
-        sizes.front(),
-        sizes.best_within(ask.budget) if ask.budget is not None and sizes.prices.known else None,
-        float(axes.watts[column]) + shelf if shelf > 0 else None,
-        sizes.prices.known,
-        ask.currency or design.brief.currency,
-        ask.priced_on or bank.bought,
-        _patch(axes, ask, cheapest[0] if cheapest else None),
-        "",
+        years=ask.years,
+        share_of="chance to carry the spell" if model.purpose.is_spell else "vital service",
+        string=axes.string.name,
+        panels=tuple(int(count) for count in axes.panels),
+        batteries=tuple(int(count) for count in axes.batteries),
+        watts=tuple(float(value) for value in axes.watts),
+        amp_hours=tuple(float(value) for value in axes.amp_hours),
+        served=tuple(tuple(float(value) for value in cells) for cells in served),
+        cost=tuple(tuple(float(value) for value in cells) for cells in sizes.cost),
+        kg=tuple(float(value) for value in sizes.kg),
+        allowed=tuple(tuple(bool(value) for value in cells) for cells in sizes.allowed),
+        here=sizes.point(row, column),
+        target=target,
+        enough_watts=float(axes.watts[int(np.argmax(enough[row]))]) if enough[row].any() else None,
+        enough_ah=float(axes.amp_hours[int(np.argmax(enough[:, column]))]) if enough[:, column].any() else None,
+        cheapest=sizes.point(*cheapest[0]) if cheapest else None,
+        cheapest_state=cheapest[1] if cheapest else None,
+        front=sizes.front(),
+        best_for_sum=sizes.best_within(ask.budget) if ask.budget is not None and sizes.prices.known else None,
+        shelf_watts=float(axes.watts[column]) + shelf if shelf > 0 else None,
+        priced=sizes.prices.known,
+        currency=ask.currency or design.brief.currency,
+        priced_on=ask.priced_on or bank.bought,
+        patch=_patch(axes, ask, cheapest[0] if cheapest else None),
+        sentence="",
     )
     words = _sentence(axes, sizes, found, ask.budget is not None and not found.priced)
     return dataclasses.replace(found, sentence=words)

@@ -35,7 +35,7 @@ DRIVING_ORDER = (8, 17, 9, 16, 10, 15, 11, 14, 12, 13, 7, 18)
 """Hours of the day in which an engine runs, the likeliest first. [C]"""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Site:
     """What the weather depends on, comparable so that years are kept."""
 

@@ -62,7 +62,7 @@ REST_POINTS = 41
 COLD_TABLE_C = np.arange(-60.0, 81.0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class HourlyStation:
     """The station for the kernel, and what is told about it."""
 
@@ -404,7 +404,14 @@ def _weather(model: StationModel, years: int, recorded: bool) -> tuple[Site | No
     seed = int(model_figure("seed"))
     spread = tuple(float(value) for value in model.climate.spread_k)
     return (
-        Site(sky.here, sky.conditions, place.time_zone, years, seed, recorded),
+        Site(
+            here=sky.here,
+            conditions=sky.conditions,
+            time_zone=place.time_zone,
+            years=years,
+            seed=seed,
+            recorded=recorded,
+        ),
         (sky.air_c, sky.swing_k, spread),
     )
 
@@ -463,13 +470,13 @@ def _hourly_station(model: StationModel, count: int, recorded: bool) -> HourlySt
     )
     rules = _rules(model, held, floor, load_a, charger)
     return HourlyStation(
-        model,
-        held,
-        rules._replace(lines=1.0 if lines.any else 0.0, fed_a=lines.fed_a),
-        hours,
-        hour_months(),
-        tuple(strings),
-        sun if sun is not None else np.zeros_like(bank_c),
-        bank_c,
-        charger.name if charger else "",
+        model=model,
+        held=held,
+        rules=rules._replace(lines=1.0 if lines.any else 0.0, fed_a=lines.fed_a),
+        hours=hours,
+        months=hour_months(),
+        strings_a=tuple(strings),
+        sun_w_m2=sun if sun is not None else np.zeros_like(bank_c),
+        bank_c=bank_c,
+        backup=charger.name if charger else "",
     )

@@ -33,7 +33,7 @@ MANY_HOURS = 1_000_000
 """Hours of spells that are worth being run on all cores."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MonthSums:
     """What a run of all weather years comes to by month, over all years, shape (12,) each."""
 
@@ -54,7 +54,7 @@ class MonthSums:
     """Hours that end under the depth that is planned."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Tally:
     """What a run of all weather years comes to, and what is read of its hours."""
 
@@ -124,7 +124,17 @@ def _states_of(station: HourlyStation, cases: Sequence[Case]) -> FloatArray:
 
 
 def _month_sums(station: HourlyStation, case: Case, by_month: FloatArray) -> MonthSums:
-    return MonthSums(station, case.load, *(np.asarray(column) for column in by_month.T))
+    vital, dark, used, backed, mute, worn = (np.asarray(column) for column in by_month.T)
+    return MonthSums(
+        station=station,
+        load=case.load,
+        vital_ah=vital,
+        dark_hours=dark,
+        used_ah=used,
+        backed_ah=backed,
+        mute_hours=mute,
+        worn_hours=worn,
+    )
 
 
 def tally_of(station: HourlyStation) -> Tally:
@@ -166,33 +176,33 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
         station.rules,
         station.hours,
         station.start(),
-        station.months,
-        line_ah,
-        by_month,
-        course,
-        marks,
-        full,
-        totals,
-        _rules_of(station, cases),
-        _scales_of(cases),
-        _states_of(station, cases),
-        others,
+        month=station.months,
+        full_line_ah=line_ah,
+        by_month=by_month,
+        course=course,
+        marks=marks,
+        full=full,
+        totals=totals,
+        others=_rules_of(station, cases),
+        scales=_scales_of(cases),
+        states=_states_of(station, cases),
+        sums=others,
     )
     sums = [
         _month_sums(station, case, found) for case, found in zip((AS_IT_IS, *cases), (by_month, *others), strict=True)
     ]
     from_bank_ah, trips, worn_days = (float(total) for total in totals)
     tally = Tally(
-        station,
-        sums[0],
-        course,
-        marks[0].view(np.bool_),
-        marks[2].view(np.bool_),
-        marks[1],
-        full,
-        from_bank_ah,
-        trips,
-        worn_days,
+        station=station,
+        sums=sums[0],
+        course=course,
+        dark=marks[0].view(np.bool_),
+        mute=marks[2].view(np.bool_),
+        cut_off=marks[1],
+        full=full,
+        from_bank_ah=from_bank_ah,
+        trips=trips,
+        worn_days=worn_days,
     )
     return tally, sums[1:]
 

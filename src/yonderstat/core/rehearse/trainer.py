@@ -61,7 +61,7 @@ class Plan:
     left_share: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TrainerReport:
     """The run so far. `mine`, `best` and `whole` only once it is over."""
 
@@ -197,15 +197,31 @@ def train(design: Design, training: Training) -> TrainerReport | None:
     stage = stage_at(station, whole, training.secret % station.years)
     evenings = training.evenings[: training.days]
     if not evenings:
-        return TrainerReport(0, False, (), "The mains are gone. How will the first day be worked?", None, None, None)
+        return TrainerReport(
+            days_played=0,
+            over=False,
+            told=(),
+            sentence="The mains are gone. How will the first day be worked?",
+            mine=None,
+            best=None,
+            whole=None,
+        )
     played = _played(design, stage, training, evenings)
     told = _told(played, len(evenings))
     if len(evenings) < training.days:
         sentence = f"Evening of day {len(evenings)}: {told[-1].left_share * 100:.0f} % of what may be used is left."
-        return TrainerReport(len(evenings), False, told, sentence, None, None, None)
+        return TrainerReport(
+            days_played=len(evenings), over=False, told=told, sentence=sentence, mine=None, best=None, whole=None
+        )
     mine = _plan("Your run", played)
     best = _best(design, stage, training)
     scene = _scene(training, evenings)
     return TrainerReport(
-        len(evenings), True, told, _verdict(mine, best), mine, best, report_of(design, scene, played, saving=False)
+        days_played=len(evenings),
+        over=True,
+        told=told,
+        sentence=_verdict(mine, best),
+        mine=mine,
+        best=best,
+        whole=report_of(design, scene, played, saving=False),
     )

@@ -57,10 +57,10 @@ def year_use(tally: Tally) -> YearUse:
     middle = _middle_year(charge)
     waits = [longest_true(~np.concatenate([year, year]))[0] for year in tally.full]
     return YearUse(
-        station.years,
-        counted_cycles(charge[middle] / station.rules.full_ah),
-        tally.from_bank_ah * station.bus_v / station.years,
-        float(tally.full.sum()) / station.years,
-        min(float(np.median(waits)), float(DAYS_A_YEAR)),
-        assumed_figure("full_share"),
+        years=station.years,
+        counted=counted_cycles(charge[middle] / station.rules.full_ah),
+        delivered_wh=tally.from_bank_ah * station.bus_v / station.years,
+        full_days=float(tally.full.sum()) / station.years,
+        longest_not_full_d=min(float(np.median(waits)), float(DAYS_A_YEAR)),
+        full_share=assumed_figure("full_share"),
     )

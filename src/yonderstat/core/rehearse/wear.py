@@ -38,7 +38,9 @@ def worn_figures(tally: Tally | None, workings: Workings) -> Wear:
     ground = [used("d", workings["store.depth"]), *years_behind(station)]
 
     def add(key: str, value: float, unit: str, label: str, formula: str, words: str) -> Key:
-        return workings.add(f"rehearse.{key}", value, unit, label, formula, words, ground, "rehearsal").key
+        return workings.add(
+            f"rehearse.{key}", value, unit, label=label, formula=formula, words=words, inputs=ground, source="rehearsal"
+        ).key
 
     hours = add(
         "worn_h",
@@ -101,11 +103,11 @@ def frozen_h(tally: Tally | None, workings: Workings) -> Key | None:
         "rehearse.frozen_h",
         frozen_hours(tally),
         "h",
-        "Hours a year the acid freezes",
-        "Σ [T < T_f(Q / C)] / n",
-        "hours of the weather years in which the bank is colder than acid so far discharged stands",
-        years_behind(tally.station),
-        "rehearsal",
+        label="Hours a year the acid freezes",
+        formula="Σ [T < T_f(Q / C)] / n",
+        words="hours of the weather years in which the bank is colder than acid so far discharged stands",
+        inputs=years_behind(tally.station),
+        source="rehearsal",
     ).key
 
 
@@ -121,10 +123,10 @@ def locked_h(station: HourlyStation, workings: Workings) -> Key | None:
         "rehearse.locked_h",
         shut_h / station.years,
         "h",
-        "Too cold to be charged, hours a year",
-        "Σ [T_bank < T_low] / n",
-        "hours of the months in use, over the weather years, in which charging is locked"
+        label="Too cold to be charged, hours a year",
+        formula="Σ [T_bank < T_low] / n",
+        words="hours of the months in use, over the weather years, in which charging is locked"
         + (", where its heater cannot help" if heater else ""),
-        years_behind(station),
-        "rehearsal",
+        inputs=years_behind(station),
+        source="rehearsal",
     ).key

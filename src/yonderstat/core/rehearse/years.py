@@ -65,7 +65,7 @@ def run_all(station: HourlyStation, shed_useful: float = 0.0, shed_comfort: floa
     return out
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Served:
     """Vital service: share by month, None where nothing vital is wanted; of the year; dark hours a year by month."""
 
@@ -104,15 +104,15 @@ def served_by(sums: MonthSums) -> Served:
     shares = tuple(min(1.0, float(served[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
     total = min(1.0, float(served.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
     return Served(
-        shares,
-        total,
-        tuple(float(value) for value in sums.dark_hours / station.years),
-        float(sums.mute_hours.sum()) / station.years,
-        tuple(
+        by_month=shares,
+        share=total,
+        dark_h=tuple(float(value) for value in sums.dark_hours / station.years),
+        mute_hours_a_year=float(sums.mute_hours.sum()) / station.years,
+        kept_by_month=tuple(
             1.0 - float(sums.worn_hours[m]) / (float(hours_of[m]) * station.years) if wanted[m] > 0 else None
             for m in range(12)
         ),
-        float(sums.worn_hours.sum()) / station.years,
+        worn_hours_a_year=float(sums.worn_hours.sum()) / station.years,
     )
 
 
@@ -217,7 +217,7 @@ def runs_of_true(values: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[
     return edges[::2], edges[1::2] - edges[::2]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DarkSpell:
     """A time without vital service, and what went with it."""
 
@@ -236,7 +236,7 @@ class DarkSpell:
         return f"{days_in_words(self.hours / HOURS)} from {self.day} {MONTH_NAMES[self.month - 1]}"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Dark:
     """The dark hours of a run: how many spells a year, how many of them short, and the longest."""
 
@@ -280,12 +280,12 @@ def _longest(starts: NDArray[np.int64], lengths: NDArray[np.int64], station: Hou
     by_day = station.shut_of(station.hours.locked.ravel()[around])[sun > 0]
     month, day = _date(hour)
     return DarkSpell(
-        length,
-        year + 1,
-        month,
-        day,
-        float(sun.mean() / usual) if usual > 0 else None,
-        float(by_day.mean()) if by_day.size else 0.0,
+        hours=length,
+        year=year + 1,
+        month=month,
+        day=day,
+        sun_share=float(sun.mean() / usual) if usual > 0 else None,
+        locked_share=float(by_day.mean()) if by_day.size else 0.0,
     )
 
 
@@ -328,12 +328,12 @@ def dark_of(tally: Tally) -> Dark:
     wanted = np.tile(tally.station.hours.load_a[:, VITAL] > 0.0, tally.dark.shape[0])
     starts, lengths = spells_of_failure(tally.dark.ravel(), wanted)
     return Dark(
-        lengths.size / tally.station.years,
-        float((lengths < NIGHT_H).mean()) if lengths.size else 0.0,
-        float((~tally.dark.any(axis=1)).mean()),
-        tally.trips / tally.station.years,
-        _longest(starts, lengths, tally.station),
-        _before_dawn(tally),
+        spells_a_year=lengths.size / tally.station.years,
+        short_spells=float((lengths < NIGHT_H).mean()) if lengths.size else 0.0,
+        years_without=float((~tally.dark.any(axis=1)).mean()),
+        trips_a_year=tally.trips / tally.station.years,
+        longest=_longest(starts, lengths, tally.station),
+        before_dawn=_before_dawn(tally),
     )
 
 

@@ -16,7 +16,7 @@ OF_A_UNIT = ("unit_v", "unit_ah", "hour_rate_h", "chemistry", "tested_ah", "age_
 OF_A_UNIT_TOO = ("unit_milliohm", "peukert_k", "calendar_years", "unit_kg", "unit_price", "unit_wh")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Pick:
     """A part of the shelf for a line of the parts list: how many of it, and the change that takes it."""
 
@@ -187,7 +187,17 @@ def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     else:
         words = f"{takes:g} {unit} instead; the design then has its label"
     return Pick(
-        item.id, item.name, part.id, part.name, item.quantity, left, takes, fits and not why, taken, words, patch
+        line=item.id,
+        name=item.name,
+        part=part.id,
+        part_name=part.name,
+        needed=item.quantity,
+        free=left,
+        takes=takes,
+        fits=fits and not why,
+        taken=taken,
+        words=words,
+        patch=patch,
     )
 
 

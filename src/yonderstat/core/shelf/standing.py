@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from .document import Shelf
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Use:
     """A design that takes a part of the shelf."""
 

@@ -10,7 +10,7 @@ from .kind import ChemistryKind, cells_in_series, kind_of
 FLOW_FACTOR, OPENING_CM2_PER_M3_H = 0.05, 28.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CareReport:
     """Weight, and for lead the air flow and the opening."""
 
@@ -88,7 +88,14 @@ def _unit_kg(bank: Bank, workings: Workings, prefix: str, at: str) -> Quantity:
         else assumed("m₁", label, class_unit_kg(bank), "kg", "class-battery", f"{at}/unit_kg")
     )
     return workings.add(
-        f"{prefix}.unit_kg", item.value, "kg", "One unit", "m₁", "as given, or usual", [item], "class-battery"
+        f"{prefix}.unit_kg",
+        item.value,
+        "kg",
+        label="One unit",
+        formula="m₁",
+        words="as given, or usual",
+        inputs=[item],
+        source="class-battery",
     )
 
 
@@ -99,15 +106,15 @@ def bank_weight(bank: Bank, workings: Workings, prefix: str, at: str) -> tuple[Q
         f"{prefix}.weight_kg",
         bank_kg(bank),
         "kg",
-        "Weight of the bank",
-        "m = m₁ · s · p",
-        "every unit",
-        [
+        label="Weight of the bank",
+        formula="m = m₁ · s · p",
+        words="every unit",
+        inputs=[
             used("m₁", unit),
             stated("s", "in series", bank.series, "", f"{at}/series"),
             stated("p", "in parallel", bank.parallel, "", f"{at}/parallel"),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
     return unit, whole
 
@@ -128,14 +135,14 @@ def _lost(bank: Bank, mean_c: float, workings: Workings) -> Quantity:
         "store.lost_month",
         self_discharge(kind, mean_c),
         "share",
-        "Lost in a month by itself",
-        "q · 2^((T − 20) / 10)",
-        "self-discharge, its electronics counted in; it doubles every 10 K",
-        [
+        label="Lost in a month by itself",
+        formula="q · 2^((T − 20) / 10)",
+        words="self-discharge, its electronics counted in; it doubles every 10 K",
+        inputs=[
             table("q", f"at 20 °C, {kind.label}", kind.self_discharge_month, "share", "class-battery"),
             table("T", "mean of the bank", mean_c, "°C", "box-heat"),
         ],
-        "class-battery",
+        source="class-battery",
     )
 
 
@@ -145,45 +152,56 @@ def care_report(bank: Bank, bus_v: float, label: Quantity, mean_c: float, workin
     unit, whole = bank_weight(bank, workings, "store", "/store/bank")
     kind = kind_of(bank.chemistry)
     if not kind.is_lead:
-        return CareReport(unit.key, whole.key, lost.key, None, None, None)
+        return CareReport(
+            unit_kg=unit.key, weight_kg=whole.key, lost_month=lost.key, air_m3_h=None, vent_cm2=None, spark_mm=None
+        )
     cells, gas = cells_in_series(bank.chemistry, bus_v), kind.gas_boost_ma_ah
     rated = ten_hour_ah(label.number, bank.hour_rate_h, kind.peukert_k)
     air = workings.add(
         "store.air_m3_h",
         ventilation_m3_h(cells, gas, rated),
         "m³/h",
-        "Air while boost charging",
-        "Q = 0.05 · n · I_gas · C₁₀ · 10⁻³",
-        "keeps the hydrogen far below what burns; cells in series, gassing current of the kind, ten-hour capacity",
-        [
+        label="Air while boost charging",
+        formula="Q = 0.05 · n · I_gas · C₁₀ · 10⁻³",
+        words=(
+            "keeps the hydrogen far below what burns; cells in series, gassing current of the kind, ten-hour capacity"
+        ),
+        inputs=[
             table("n", "cells in series", cells, "", "arithmetic"),
             table("I_gas", "gassing while boosting", gas, "mA/A·h", "ventilation"),
             table("C₁₀", "ten-hour capacity", rated, "A·h", "peukert"),
             used("C", label),
         ],
-        "ventilation",
+        source="ventilation",
     )
     opening = workings.add(
         "store.vent_cm2",
         vent_opening_cm2(air.number),
         "cm²",
-        "Opening at inlet, and again at outlet",
-        "A = 28 · Q",
-        "free area for natural ventilation, low on one side and high on the other",
-        [used("Q", air)],
-        "ventilation",
+        label="Opening at inlet, and again at outlet",
+        formula="A = 28 · Q",
+        words="free area for natural ventilation, low on one side and high on the other",
+        inputs=[used("Q", air)],
+        source="ventilation",
     )
     spark = workings.add(
         "store.spark_mm",
         safety_distance_mm(gas, rated),
         "mm",
-        "Nothing that sparks nearer than",
-        "d = 28.8 · ∛I_gas · ∛C₁₀",
-        "round the cells, where the gas is not thin yet",
-        [
+        label="Nothing that sparks nearer than",
+        formula="d = 28.8 · ∛I_gas · ∛C₁₀",
+        words="round the cells, where the gas is not thin yet",
+        inputs=[
             table("I_gas", "gassing while boosting", gas, "mA/A·h", "ventilation"),
             table("C₁₀", "ten-hour capacity", rated, "A·h", "peukert"),
         ],
-        "ventilation",
+        source="ventilation",
     )
-    return CareReport(unit.key, whole.key, lost.key, air.key, opening.key, spark.key)
+    return CareReport(
+        unit_kg=unit.key,
+        weight_kg=whole.key,
+        lost_month=lost.key,
+        air_m3_h=air.key,
+        vent_cm2=opening.key,
+        spark_mm=spark.key,
+    )

@@ -29,7 +29,7 @@ class ChargeTimes:
         return self.bulk_h + self.tail_h
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChargeSetting:
     """What to key into a charger for this bank, one school of thought. Volts at the bank's temperature."""
 
@@ -145,7 +145,13 @@ def charge_times(
         return lead_charge(kind, held_ah, from_share, charger_a, tail)
     electronics = kind.electronics_milliohm / 1000.0 / bank.parallel
     return lithium_charge(
-        bank.chemistry, held_ah, from_share, charger_a, float(row["absorb_v_12v"]), path_ohm + electronics, tail
+        bank.chemistry,
+        held_ah,
+        from_share=from_share,
+        charger_a=charger_a,
+        set_v_12v=float(row["absorb_v_12v"]),
+        path_ohm=path_ohm + electronics,
+        tail_share=tail,
     )
 
 
@@ -167,19 +173,19 @@ def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: flo
         mv_per_k = float(row["mv_per_k_cell"]) * cells * blocks
         found.append(
             ChargeSetting(
-                row["school"].replace("_", " "),
-                absorb_v,
-                float(row["absorb_h"]),
-                float(row["tail_share"]) * held_ah,
-                float(row["float_v_12v"]) * blocks if row["float_v_12v"] else None,
-                float(row["equalise_v_12v"]) * blocks if row["equalise_v_12v"] else None,
-                mv_per_k,
-                absorb_v + mv_per_k / 1000.0 * (temperature_c - REFERENCE_C),
-                float(row["low_v_12v"]) * blocks,
-                float(row["back_v_12v"]) * blocks,
-                row is chosen,
-                row["default"] == "1",
-                row["why"],
+                school=row["school"].replace("_", " "),
+                absorb_v=absorb_v,
+                absorb_h=float(row["absorb_h"]),
+                tail_a=float(row["tail_share"]) * held_ah,
+                float_v=float(row["float_v_12v"]) * blocks if row["float_v_12v"] else None,
+                equalise_v=float(row["equalise_v_12v"]) * blocks if row["equalise_v_12v"] else None,
+                mv_per_k=mv_per_k,
+                absorb_cold_v=absorb_v + mv_per_k / 1000.0 * (temperature_c - REFERENCE_C),
+                low_v=float(row["low_v_12v"]) * blocks,
+                back_v=float(row["back_v_12v"]) * blocks,
+                is_chosen=row is chosen,
+                is_default=row["default"] == "1",
+                why=row["why"],
             )
         )
     return tuple(sorted(found, key=lambda item: not item.is_chosen))

@@ -64,4 +64,4 @@ def bank_temperature(
             formula, words = f"{formula} + ΔT_h", f"{BOX_WORDS}; the heater is too small to hold 5 °C"
     name = MONTH_NAMES[month - 1]
     key, label = month_key("store.month_c", month), f"Bank on a cold day, {name}"
-    return workings.add(key, day.celsius, "°C", label, formula, words, inputs, source)
+    return workings.add(key, day.celsius, "°C", label=label, formula=formula, words=words, inputs=inputs, source=source)

@@ -15,7 +15,7 @@ RATE_ROUNDS = 30
 DAYS_A_YEAR = 365.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ComparedChemistry:
     """One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money where known."""
 
@@ -38,7 +38,7 @@ def _cold_words(chemistry: Chemistry, coldest_c: float) -> str:
     return f"{keeps}; charges"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CompareBasis:
     """What the comparison rests on."""
 
@@ -66,10 +66,10 @@ def _needed_label(chemistry: Chemistry, depth: float, basis: CompareBasis, worki
         f"store.compare.{chemistry}.label_ah",
         label_ah if factor > 0 else None,
         "A·h",
-        f"{kind.label}: label needed",
-        "C = E / (V · d · f · r)",
-        "the usable energy you have now, over depth, cold and rate of this chemistry, new",
-        [
+        label=f"{kind.label}: label needed",
+        formula="C = E / (V · d · f · r)",
+        words="the usable energy you have now, over depth, cold and rate of this chemistry, new",
+        inputs=[
             used("E", basis.usable_wh),
             used("V", basis.bus_v),
             table("d", "usual depth", depth, "share", "depth"),
@@ -77,8 +77,8 @@ def _needed_label(chemistry: Chemistry, depth: float, basis: CompareBasis, worki
             table("f", "temperature factor", factor, "share", "class-battery"),
             table("r", "rate factor", rate, "share", "peukert"),
         ],
-        "arithmetic",
-        "" if factor > 0 else "in this cold it holds nothing",
+        source="arithmetic",
+        note="" if factor > 0 else "in this cold it holds nothing",
     )
 
 
@@ -93,17 +93,19 @@ def _years(bank: Bank, label: Quantity, basis: CompareBasis, workings: Workings)
         f"store.compare.{bank.chemistry}.years",
         min(by_cycles, by_age),
         "years",
-        f"{kind.label}: years expected",
-        "min(N(d) / n, calendar)",
-        "cycles promised at a day's swing over cycles a year, or its age, whichever ends first",
-        [
+        label=f"{kind.label}: years expected",
+        formula="min(N(d) / n, calendar)",
+        words="cycles promised at a day's swing over cycles a year, or its age, whichever ends first",
+        inputs=[
             table("d", "a day's swing", swing, "share", "arithmetic"),
             used("Q_day", basis.daily_ah),
-            Input("N", "cycles at that swing", promised, "", "table", source="cycle-life"),
+            Input(
+                symbol="N", label="cycles at that swing", value=promised, unit="", origin="table", source="cycle-life"
+            ),
             assumed("n", "cycles a year", basis.cycles_a_year, "", "practice"),
             table("t", "calendar life", by_age, "years", "class-battery"),
         ],
-        "cycle-life",
+        source="cycle-life",
     )
 
 
@@ -132,11 +134,11 @@ def _price(bank: Bank, chemistry: Chemistry, label: Quantity, reference_ah: floa
         f"store.compare.{chemistry}.price",
         value,
         unit,
-        f"{kind.label}: price",
-        formula,
-        words,
-        [*inputs, used("C", label)],
-        "class-battery",
+        label=f"{kind.label}: price",
+        formula=formula,
+        words=words,
+        inputs=[*inputs, used("C", label)],
+        source="class-battery",
     )
 
 
@@ -150,11 +152,11 @@ def _vent(chemistry: Chemistry, label: Quantity, basis: CompareBasis, workings: 
         f"store.compare.{chemistry}.vent_cm2",
         vent_opening_cm2(air),
         "cm²",
-        f"{kind.label}: opening at inlet and outlet",
-        "A = 28 · Q",
-        "for the air that keeps the hydrogen far below what burns",
-        [used("C", label), table("Q", "air", air, "m³/h", "ventilation")],
-        "ventilation",
+        label=f"{kind.label}: opening at inlet and outlet",
+        formula="A = 28 · Q",
+        words="for the air that keeps the hydrogen far below what burns",
+        inputs=[used("C", label), table("Q", "air", air, "m³/h", "ventilation")],
+        source="ventilation",
     ).key
 
 
@@ -173,28 +175,28 @@ def compare_chemistries(
             f"store.compare.{chemistry}.weight_kg",
             None if label.value is None else label.value * basis.bus_v.number / kind.wh_per_kg,
             "kg",
-            f"{kind.label}: weight",
-            "m = C · V / w",
-            "label energy over the energy a kilogram usually holds",
-            [
+            label=f"{kind.label}: weight",
+            formula="m = C · V / w",
+            words="label energy over the energy a kilogram usually holds",
+            inputs=[
                 used("C", label),
                 used("V", basis.bus_v),
                 table("w", "W·h in a kilogram", kind.wh_per_kg, "W·h/kg", "class-battery"),
             ],
-            "class-battery",
-            label.note,
+            source="class-battery",
+            note=label.note,
         )
         found.append(
             ComparedChemistry(
-                chemistry,
-                kind.label,
-                chemistry == bank.chemistry,
-                label.key,
-                weight.key,
-                _price(bank, chemistry, label, flooded_wh, workings).key,
-                _years(own, label, basis, workings).key,
-                _vent(chemistry, label, basis, workings),
-                _cold_words(chemistry, basis.coldest_c),
+                chemistry=chemistry,
+                name=kind.label,
+                in_use=chemistry == bank.chemistry,
+                label_ah=label.key,
+                weight_kg=weight.key,
+                price=_price(bank, chemistry, label, flooded_wh, workings).key,
+                years=_years(own, label, basis, workings).key,
+                vent_cm2=_vent(chemistry, label, basis, workings),
+                cold=_cold_words(chemistry, basis.coldest_c),
             )
         )
     return tuple(found)

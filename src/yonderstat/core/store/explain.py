@@ -37,7 +37,7 @@ class ChargeFigures:
     hours: Key
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StoreReport:
     """The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step; months run January to
     December."""
@@ -90,11 +90,11 @@ def asked_days(brief: Brief, workings: Workings) -> Quantity:
         "brief.asked_days",
         asked_days_of(brief),
         "d",
-        "Days without sun asked for",
-        "D",
-        "as asked in the brief",
-        [item],
-        source,
+        label="Days without sun asked for",
+        formula="D",
+        words="as asked in the brief",
+        inputs=[item],
+        source=source,
     )
 
 
@@ -111,15 +111,15 @@ def _carries(
         "store.carries_ah",
         usable.number + sum(part.number for part in parts) / bus_v.number,
         "A·h",
-        "Usable, with the layers that come on",
-        "Q + Σ Eᵢ / V",
-        "the main bank, and what takes over when it is at its end, at the nominal bus volts",
-        [
+        label="Usable, with the layers that come on",
+        formula="Q + Σ Eᵢ / V",
+        words="the main bank, and what takes over when it is at its end, at the nominal bus volts",
+        inputs=[
             used("Q", usable),
             used("V", bus_v),
             *(used(f"E{number}", part) for number, part in enumerate(parts, start=1)),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
 
 
@@ -130,23 +130,23 @@ def _lasting(usable: Quantity, daily_ah: Quantity, workings: Workings) -> tuple[
         "store.days_without_sun",
         days,
         "d",
-        "Days without sun",
-        "D = Q / Q_day",
-        "usable amp-hours over the amp-hours drawn in a day",
-        [used("Q", usable), used("Q_day", daily_ah)],
-        "arithmetic",
-        note,
+        label="Days without sun",
+        formula="D = Q / Q_day",
+        words="usable amp-hours over the amp-hours drawn in a day",
+        inputs=[used("Q", usable), used("Q_day", daily_ah)],
+        source="arithmetic",
+        note=note,
     )
     hours = workings.add(
         "store.hours_without_sun",
         None if days is None else days * 24.0,
         "h",
-        "Hours without sun",
-        "t = 24 · D",
-        "the same in hours",
-        [used("D", lasts)],
-        "arithmetic",
-        note,
+        label="Hours without sun",
+        formula="t = 24 · D",
+        words="the same in hours",
+        inputs=[used("D", lasts)],
+        source="arithmetic",
+        note=note,
     )
     return lasts, hours
 
@@ -174,13 +174,13 @@ def _end_volts(
         "store.resistance_ohm",
         ohm * 1000.0,
         "mΩ",
-        "Internal resistance",
-        "R = r₁ · s / (p · f(T))" if bank.unit_milliohm else "R = (r · 100 / C + r_e / p) · blocks / f(T)",
-        "of one unit as given; it grows with units in series and with the cold"
+        label="Internal resistance",
+        formula="R = r₁ · s / (p · f(T))" if bank.unit_milliohm else "R = (r · 100 / C + r_e / p) · blocks / f(T)",
+        words="of one unit as given; it grows with units in series and with the cold"
         if bank.unit_milliohm
         else "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
-        [*given_by, used("T", temperature)],
-        "resistance",
+        inputs=[*given_by, used("T", temperature)],
+        source="resistance",
     )
     found = []
     for word, current in zip(("mean", "peak"), drawn, strict=True):
@@ -189,11 +189,11 @@ def _end_volts(
                 f"store.end_{word}_v",
                 loaded_v(bank, bus_v.number, 1.0 - depth.number, current.number, temperature.number),
                 "V",
-                f"At the posts at the end, {'mean' if word == 'mean' else 'highest'} draw",
-                "V = V_rest(1 − d) − I · R",
-                "rested volts where the depth allowed ends, less what the current loses inside the bank",
-                [used("d", depth), used("I", current), used("R", resistance)],
-                "resistance",
+                label=f"At the posts at the end, {'mean' if word == 'mean' else 'highest'} draw",
+                formula="V = V_rest(1 − d) − I · R",
+                words="rested volts where the depth allowed ends, less what the current loses inside the bank",
+                inputs=[used("d", depth), used("I", current), used("R", resistance)],
+                source="resistance",
             )
         )
     return resistance, found[0], found[1]
@@ -224,11 +224,11 @@ def _charging(
             f"store.charge.{key}.amps",
             amps,
             "A",
-            f"{name}: current",
-            "I",
-            "the charger's current into the bank",
-            [stated("I", name, amps, "A", pointer) if pointer else assumed("I", name, amps, "A", "practice")],
-            "practice",
+            label=f"{name}: current",
+            formula="I",
+            words="the charger's current into the bank",
+            inputs=[stated("I", name, amps, "A", pointer) if pointer else assumed("I", name, amps, "A", "practice")],
+            source="practice",
         )
         times = None if locked else charge_times(bank, fall.cooled.number, 1.0 - fall.depth.number, amps)
         note = "colder than it may be charged: none goes in" if locked else "" if times else "nothing to fill it with"
@@ -246,18 +246,18 @@ def _charging(
             f"store.charge.{key}.hours",
             times.whole_h if times else None,
             "h",
-            f"{name}: to full",
-            "t = t_bulk + t_tail",
-            "constant current until the set volts are reached, then a current that dies away",
-            inputs,
-            source,
-            note,
+            label=f"{name}: to full",
+            formula="t = t_bulk + t_tail",
+            words="constant current until the set volts are reached, then a current that dies away",
+            inputs=inputs,
+            source=source,
+            note=note,
         )
         found.append(ChargeFigures(name, current.key, hours.key))
     return tuple(found)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StationLoad:
     """What the station asks of the bank in the month it is judged by."""
 
@@ -283,11 +283,11 @@ def _layers(
         "store.mean_w",
         load.average_a.number * load.bus_v.number,
         "W",
-        "Mean draw",
-        "P = I · V",
-        "mean current at the nominal bus volts",
-        [used("I", load.average_a), used("V", load.bus_v)],
-        "arithmetic",
+        label="Mean draw",
+        formula="P = I · V",
+        words="mean current at the nominal bus volts",
+        inputs=[used("I", load.average_a), used("V", load.bus_v)],
+        source="arithmetic",
     )
     banks = [
         layer_figures(layer, index, design.brief, temperature, mean_w, workings)
@@ -323,11 +323,14 @@ def _hottest(model: BankModel, climate: Climate, sun_w_m2: NDArray[np.float64], 
         "store.hottest_c",
         value,
         "°C",
-        "Bank on the hottest day of the year",
-        "T_day + ΔT" if bank.housing != "indoors" else "max(15 °C, T_day)",
-        "the bank's mass follows the mean of the hottest day; a bright sun on the box and watts inside warm it further",
-        inputs,
-        "box-heat",
+        label="Bank on the hottest day of the year",
+        formula="T_day + ΔT" if bank.housing != "indoors" else "max(15 °C, T_day)",
+        words=(
+            "the bank's mass follows the mean of the hottest day; a bright sun on the box and watts inside warm "
+            "it further"
+        ),
+        inputs=inputs,
+        source="box-heat",
     )
 
 
@@ -363,22 +366,22 @@ def store_report(
         "store.temperature_c",
         model.hard_c,
         "°C",
-        "Bank temperature, hard month",
-        "T",
-        "the bank on a cold day of the hard month",
-        [used("T", hard)],
-        "practice",
+        label="Bank temperature, hard month",
+        formula="T",
+        words="the bank on a cold day of the hard month",
+        inputs=[used("T", hard)],
+        source="practice",
     )
     fall = waterfall(model, brief, load.flowing_a, temperature, workings)
     usable_wh = workings.add(
         "store.usable_wh",
         model.usable_wh,
         "W·h",
-        "Usable energy",
-        "E = Q · V",
-        "usable amp-hours times the nominal bus volts",
-        [used("Q", fall.usable), used("V", load.bus_v)],
-        "arithmetic",
+        label="Usable energy",
+        formula="E = Q · V",
+        words="usable amp-hours times the nominal bus volts",
+        inputs=[used("Q", fall.usable), used("V", load.bus_v)],
+        source="arithmetic",
     )
     care = care_report(bank, model.bus_v, fall.label, model.mean_c, workings)
     layers, summary = _layers(design, load, temperature, (usable_wh, workings[care.weight_kg]), workings)
@@ -388,41 +391,41 @@ def store_report(
     resistance, end_mean, end_peak = _end_volts(bank, load.bus_v, fall.depth, temperature, drawn, workings)
     held = usable_by_month(model, fall, months, workings)
     basis = CompareBasis(
-        usable_wh,
-        load.bus_v,
-        load.flowing_a,
-        load.daily_ah,
-        temperature,
-        float(model.month_c.min()),
-        cycles_a_year(brief),
+        usable_wh=usable_wh,
+        bus_v=load.bus_v,
+        flowing_a=load.flowing_a,
+        daily_ah=load.daily_ah,
+        temperature=temperature,
+        coldest_c=float(model.month_c.min()),
+        cycles_a_year=cycles_a_year(brief),
     )
     return StoreReport(
-        fall.label.key,
-        fall.usable.key,
-        usable_wh.key,
-        temperature.key,
-        fall.usual_depth.key,
-        kind_of(bank.chemistry).charge_share_plan,
-        fall.depth.key,
-        fall.held_share.key,
-        fall.steps,
-        carries.key,
-        lasts.key,
-        hours.key,
-        held,
-        tuple(item.key for item in months),
-        _hottest(model, climate, sun_w_m2, workings).key,
-        _takeaway(held, months, brief, workings),
-        resting_table(bank.chemistry, model.bus_v),
-        resistance.key,
-        discharge_curve(bank, model.bus_v, load.average_a.number, load.peak_a.number, model.hard_c),
-        end_mean.key,
-        end_peak.key,
-        _charging(design, bank, fall, temperature, workings) if whole else (),
-        charge_settings(bank, model.bus_v, model.held_ah, model.hard_c),
-        compare_chemistries(bank, brief, basis, workings) if whole else (),
-        care,
-        layers,
-        summary,
-        charged_banks(design),
+        label_ah=fall.label.key,
+        usable_ah=fall.usable.key,
+        usable_wh=usable_wh.key,
+        temperature_c=temperature.key,
+        default_depth=fall.usual_depth.key,
+        usual_c=kind_of(bank.chemistry).charge_share_plan,
+        depth=fall.depth.key,
+        held_share=fall.held_share.key,
+        waterfall=fall.steps,
+        carries_ah=carries.key,
+        days_without_sun=lasts.key,
+        hours_without_sun=hours.key,
+        months_ah=held,
+        months_c=tuple(item.key for item in months),
+        hottest_c=_hottest(model, climate, sun_w_m2, workings).key,
+        takeaway=_takeaway(held, months, brief, workings),
+        resting=resting_table(bank.chemistry, model.bus_v),
+        resistance_ohm=resistance.key,
+        discharge=discharge_curve(bank, model.bus_v, load.average_a.number, load.peak_a.number, model.hard_c),
+        end_mean_v=end_mean.key,
+        end_peak_v=end_peak.key,
+        charging=_charging(design, bank, fall, temperature, workings) if whole else (),
+        settings=charge_settings(bank, model.bus_v, model.held_ah, model.hard_c),
+        compared=compare_chemistries(bank, brief, basis, workings) if whole else (),
+        care=care,
+        layers=layers,
+        layered=summary,
+        charged=charged_banks(design),
     )

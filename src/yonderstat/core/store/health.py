@@ -44,13 +44,13 @@ def _guessed(bank: Bank, workings: Workings, key: str, at: str) -> Quantity:
         key,
         health_left(bank),
         "share",
-        "What age has left, guessed",
-        "h = 1 − (1 − h_end) · a / L, at least 0.5",
-        "a straight line from new to the end of its usual years; a discharge test says better",
-        [
+        label="What age has left, guessed",
+        formula="h = 1 − (1 − h_end) · a / L, at least 0.5",
+        words="a straight line from new to the end of its usual years; a discharge test says better",
+        inputs=[
             given("a", "age", bank.age_years, "years", f"{at}/age_years"),
             table("L", f"usual years, {kind.label}", kind.calendar_years, "years", "class-battery"),
             assumed("h_end", "left at the end of its life", SPENT_SHARE, "share", "practice", f"{at}/health"),
         ],
-        "practice",
+        source="practice",
     )

@@ -14,7 +14,7 @@ LEAD_CELLS, LITHIUM_CELLS = 6, 4
 """Cells of the 12 V-class block that the tables of volts are for."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChemistryKind:
     """A row of the table of chemistries. Currents are shares of the label's amp-hours."""
 

@@ -12,7 +12,7 @@ from .kind import depth_of
 from .model import layer_usable_wh, pack_usable_wh
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LayerFigures:
     """A layer or a power pack: energy that can be used, hours at the mean draw, weight (a pack's where given)."""
 
@@ -35,22 +35,22 @@ def with_own_loads(row: LayerFigures, own_wh: float, workings: Workings) -> Laye
         f"store.layer.{row.id}.own_wh",
         own_wh,
         "W·h",
-        f"{row.name}: loads of its own, a day",
-        "Σ P · t / η",
-        "what hangs on it alone in a day of the hard month, converters and their idle draw counted",
-        [],
-        "practice",
+        label=f"{row.name}: loads of its own, a day",
+        formula="Σ P · t / η",
+        words="what hangs on it alone in a day of the hard month, converters and their idle draw counted",
+        inputs=[],
+        source="practice",
     )
     usable = workings[row.usable_wh]
     days = workings.add(
         f"store.layer.{row.id}.own_days",
         usable.number / own_wh,
         "d",
-        f"{row.name} carries its own loads",
-        "t = E / E_day",
-        "usable energy over what hangs on it takes in a day",
-        [used("E", usable), used("E_day", drawn)],
-        "arithmetic",
+        label=f"{row.name} carries its own loads",
+        formula="t = E / E_day",
+        words="usable energy over what hangs on it takes in a day",
+        inputs=[used("E", usable), used("E_day", drawn)],
+        source="arithmetic",
     )
     return replace(row, own_wh=drawn.key, own_days=days.key)
 
@@ -61,12 +61,12 @@ def _carries(name: str, key: str, usable: Quantity, mean_w: Quantity, workings: 
         f"store.layer.{key}.hours",
         value,
         "h",
-        f"{name} carries the station",
-        "t = E / P",
-        "usable energy over the mean draw",
-        [used("E", usable), used("P", mean_w)],
-        "arithmetic",
-        "" if value is not None else "nothing draws current, so there is no end to it",
+        label=f"{name} carries the station",
+        formula="t = E / P",
+        words="usable energy over the mean draw",
+        inputs=[used("E", usable), used("P", mean_w)],
+        source="arithmetic",
+        note="" if value is not None else "nothing draws current, so there is no end to it",
     )
 
 
@@ -82,10 +82,10 @@ def layer_figures(
         f"store.layer.{layer.id}.usable_wh",
         layer_usable_wh(layer, brief, temperature.number),
         "W·h",
-        f"{layer.name}: usable",
-        "E = C₁ · p · V₁ · s · h · f · d",
-        "label or test, less age, cold and the part that should stay in",
-        [
+        label=f"{layer.name}: usable",
+        formula="E = C₁ · p · V₁ · s · h · f · d",
+        words="label or test, less age, cold and the part that should stay in",
+        inputs=[
             given("C₁", "one unit", unit_ah, "A·h", f"{at}/{'tested_ah' if bank.tested_ah else 'unit_ah'}"),
             stated("p", "in parallel", bank.parallel, "", f"{at}/parallel"),
             stated("V₁", "volts of one unit", bank.unit_v, "V", f"{at}/unit_v"),
@@ -97,11 +97,11 @@ def layer_figures(
             table("f", "temperature factor", factor, "share", "class-battery"),
             stated("d", "depth", depth, "share", f"{at}/depth"),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
     _, weight = bank_weight(bank, workings, f"store.layer.{layer.id}", at)
     hours = _carries(layer.name, layer.id, usable, mean_w, workings)
-    return LayerFigures(layer.id, layer.name, usable.key, hours.key, weight.key)
+    return LayerFigures(id=layer.id, name=layer.name, usable_wh=usable.key, hours=hours.key, weight_kg=weight.key)
 
 
 def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workings) -> LayerFigures:
@@ -111,17 +111,17 @@ def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workin
         f"store.layer.{pack.id}.usable_wh",
         pack_usable_wh(pack, mean_w.number),
         "W·h",
-        f"{pack.name}: out of its DC outlet",
-        "E · (1 − c) · P / (P / η + P_idle)",
-        "its label less what it keeps back, and less what conversion and its own electronics take meanwhile",
-        [
+        label=f"{pack.name}: out of its DC outlet",
+        formula="E · (1 − c) · P / (P / η + P_idle)",
+        words="its label less what it keeps back, and less what conversion and its own electronics take meanwhile",
+        inputs=[
             given("E", "label", pack.energy_wh, "W·h", f"{at}/energy_wh"),
             given("c", "keeps back", pack.cutoff_share, "share", f"{at}/cutoff_share"),
             given("η", "DC outlet", pack.efficiency, "share", f"{at}/efficiency"),
             given("P_idle", "takes for itself", pack.idle_w, "W", f"{at}/idle_w"),
             used("P", mean_w),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
     hours = _carries(pack.name, pack.id, usable, mean_w, workings)
     weight = (
@@ -129,16 +129,18 @@ def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workin
             f"store.layer.{pack.id}.weight_kg",
             pack.unit_kg.value,
             "kg",
-            f"{pack.name}: weight",
-            "m",
-            "as given",
-            [given("m", "weight", pack.unit_kg, "kg", f"{at}/unit_kg")],
-            "arithmetic",
+            label=f"{pack.name}: weight",
+            formula="m",
+            words="as given",
+            inputs=[given("m", "weight", pack.unit_kg, "kg", f"{at}/unit_kg")],
+            source="arithmetic",
         )
         if pack.unit_kg
         else None
     )
-    return LayerFigures(pack.id, pack.name, usable.key, hours.key, weight.key if weight else None)
+    return LayerFigures(
+        id=pack.id, name=pack.name, usable_wh=usable.key, hours=hours.key, weight_kg=weight.key if weight else None
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,43 +166,43 @@ def layers_summary(
         "store.layers.together_wh",
         sum(part.number for part in parts),
         "W·h",
-        "All layers together",
-        "Σ Eᵢ",
-        "what may be used of the main bank and every layer that is joined to it",
-        [used(f"E{number}", part) for number, part in enumerate(parts, start=1)],
-        "arithmetic",
+        label="All layers together",
+        formula="Σ Eᵢ",
+        words="what may be used of the main bank and every layer that is joined to it",
+        inputs=[used(f"E{number}", part) for number, part in enumerate(parts, start=1)],
+        source="arithmetic",
     )
     weights = [main_kg, *(workings[item.weight_kg] for item in others if item.weight_kg)]
     layered = workings.add(
         "store.layers.weight_kg",
         sum(weight.number for weight in weights),
         "kg",
-        "Layers weigh",
-        "Σ mᵢ",
-        "the main bank and every layer whose weight is known",
-        [used(f"m{number}", weight) for number, weight in enumerate(weights, start=1)],
-        "arithmetic",
+        label="Layers weigh",
+        formula="Σ mᵢ",
+        words="the main bank and every layer whose weight is known",
+        inputs=[used(f"m{number}", weight) for number, weight in enumerate(weights, start=1)],
+        source="arithmetic",
     )
     one = workings.add(
         "store.layers.one_bank_kg",
         main_kg.number * total.number / main_wh.number,
         "kg",
-        "One big bank would weigh",
-        "m · ΣE / E",
-        "the main bank's kind and age, as much bigger as all layers hold more than it",
-        [used("m", main_kg), used("ΣE", total), used("E", main_wh)],
-        "arithmetic",
+        label="One big bank would weigh",
+        formula="m · ΣE / E",
+        words="the main bank's kind and age, as much bigger as all layers hold more than it",
+        inputs=[used("m", main_kg), used("ΣE", total), used("E", main_wh)],
+        source="arithmetic",
     )
     biggest = max(parts, key=lambda part: part.number)
     left = workings.add(
         "store.layers.left_h",
         (total.number - biggest.number) / mean_w.number,
         "h",
-        "Left when the biggest is lost",
-        "(ΣE − E_max) / P",
-        "hours at the mean draw on what the other layers hold",
-        [used("ΣE", total), used("E_max", biggest), used("P", mean_w)],
-        "arithmetic",
+        label="Left when the biggest is lost",
+        formula="(ΣE − E_max) / P",
+        words="hours at the mean draw on what the other layers hold",
+        inputs=[used("ΣE", total), used("E_max", biggest), used("P", mean_w)],
+        source="arithmetic",
     )
     same = round(layered.number) == round(one.number)
     lighter = "as heavy as" if same else "lighter than" if layered.number < one.number else "heavier than"

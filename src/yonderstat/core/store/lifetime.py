@@ -14,7 +14,7 @@ from .model import BankModel
 FloatArray = NDArray[np.float64]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class YearUse:
     """How the bank is used in the weather years, by the rehearsal."""
 
@@ -31,7 +31,7 @@ class YearUse:
     """So full counts as full."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LifeReport:
     """The bank's life. `longest_not_full_d` and `full_days` only where it was rehearsed through whole years."""
 
@@ -90,16 +90,16 @@ def _years(bank: Bank, use: _Use, mean_c: float, workings: Workings) -> tuple[Qu
         "store.life.years",
         min(by_cycles, by_age),
         "years",
-        "Years expected, new",
-        "min(1 / Σ nᵢ/N(dᵢ), t)",
-        f"{use.words}; Miner's sum over the cycles promised at each depth, or age, whichever ends first",
-        [
+        label="Years expected, new",
+        formula="min(1 / Σ nᵢ/N(dᵢ), t)",
+        words=f"{use.words}; Miner's sum over the cycles promised at each depth, or age, whichever ends first",
+        inputs=[
             *use.inputs,
             table("Σ", "worn in a year", damage, "share", "rainflow" if not own else "cycle-life"),
             age,
             table("T", "mean of the bank", mean_c, "°C", "box-heat"),
         ],
-        "rainflow",
+        source="rainflow",
     )
     return quantity, "cycles" if by_cycles < by_age else "age"
 
@@ -112,15 +112,15 @@ def _cost(bank: Bank, years: Quantity, use: _Use, workings: Workings) -> Quantit
         "store.life.cost_per_kwh",
         whole / (years.number * use.delivered_wh / 1000.0),
         "money/kW·h",
-        "Price of a kW·h through the bank",
-        "p / (t · E)",
-        "what the bank costs over what it gives in its life",
-        [
+        label="Price of a kW·h through the bank",
+        formula="p / (t · E)",
+        words="what the bank costs over what it gives in its life",
+        inputs=[
             given("p₁", "one unit", bank.unit_price, "money", "/store/bank/unit_price"),
             used("t", years),
             table("E", "given in a year", use.delivered_wh / 1000.0, "kW·h", "arithmetic"),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
 
 
@@ -133,11 +133,11 @@ def life_report(model: BankModel, brief: Brief, use: YearUse | None, workings: W
         "store.life.cycles_a_year",
         float(told.counted.prod(axis=1).sum()) / max(model.depth, 1e-9),
         "",
-        "Cycles a year, as whole ones",
-        "Σ nᵢ · dᵢ / d",
-        f"{told.words}, shallow swings counted by what they take",
-        told.inputs,
-        "rainflow",
+        label="Cycles a year, as whole ones",
+        formula="Σ nᵢ · dᵢ / d",
+        words=f"{told.words}, shallow swings counted by what they take",
+        inputs=told.inputs,
+        source="rainflow",
     )
     cost = _cost(bank, years, told, workings)
     full = longest = None
@@ -148,20 +148,27 @@ def life_report(model: BankModel, brief: Brief, use: YearUse | None, workings: W
             "store.life.full_days",
             use.full_days,
             "d",
-            "Days a year it gets full",
-            "Σ [Q ≥ s · C] / n",
-            f"days on which it reaches {percent} of what it holds, mean of the weather years",
-            ground,
-            "rehearsal",
+            label="Days a year it gets full",
+            formula="Σ [Q ≥ s · C] / n",
+            words=f"days on which it reaches {percent} of what it holds, mean of the weather years",
+            inputs=ground,
+            source="rehearsal",
         ).key
         longest = workings.add(
             "store.life.longest_not_full_d",
             use.longest_not_full_d,
             "d",
-            "Longest time without getting full",
-            "middle of max runs of [Q < s · C]",
-            f"days in a row that do not reach {percent}: half the weather years have a longer stretch",
-            ground,
-            "rehearsal",
+            label="Longest time without getting full",
+            formula="middle of max runs of [Q < s · C]",
+            words=f"days in a row that do not reach {percent}: half the weather years have a longer stretch",
+            inputs=ground,
+            source="rehearsal",
         ).key
-    return LifeReport(years.key, cycles.key, cost.key if cost else None, full, longest, limited_by)
+    return LifeReport(
+        years=years.key,
+        cycles_a_year=cycles.key,
+        cost_per_kwh=cost.key if cost else None,
+        full_days=full,
+        longest_not_full_d=longest,
+        limited_by=limited_by,
+    )

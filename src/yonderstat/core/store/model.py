@@ -18,7 +18,7 @@ from .temperature import ColdDay, cold_day, follows_the_air, hot_day_c
 FloatArray = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BankModel:
     """The main bank. Amp-hours are of the whole bank; `hard_month` is the month the design is judged by."""
 
@@ -124,18 +124,18 @@ def bank_model(
     days = tuple(cold_day(bank, month, hard_month, climate, sun_w_m2) for month in range(1, 13))
     coldest = min(day.celsius for day in days)
     return BankModel(
-        bank,
-        bus_v,
-        hard_month,
-        label_ah,
-        aged_ah,
-        rate_factor(label_ah, bank.hour_rate_h, flowing_a, peukert_of(bank)),
-        days,
-        tuple(hot_day_c(bank, month, climate, sun_w_m2) for month in range(1, 13)),
-        usual_depth(bank.chemistry, brief),
-        depth_of(bank, brief),
-        min(coldest, climate.coldest_c + min(day.rise_k for day in days)),
-        np.array(climate.spread_k) if follows_the_air(bank, climate) else None,
+        bank=bank,
+        bus_v=bus_v,
+        hard_month=hard_month,
+        label_ah=label_ah,
+        aged_ah=aged_ah,
+        rate_factor=rate_factor(label_ah, bank.hour_rate_h, flowing_a, peukert_of(bank)),
+        cold_days=days,
+        hot_days_c=tuple(hot_day_c(bank, month, climate, sun_w_m2) for month in range(1, 13)),
+        usual_depth=usual_depth(bank.chemistry, brief),
+        depth=depth_of(bank, brief),
+        least_c=min(coldest, climate.coldest_c + min(day.rise_k for day in days)),
+        spread_k=np.array(climate.spread_k) if follows_the_air(bank, climate) else None,
     )
 
 

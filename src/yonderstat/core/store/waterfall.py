@@ -21,11 +21,11 @@ def _usual_depth(model: BankModel, brief: Brief, workings: Workings) -> Quantity
         "store.default_depth",
         usual,
         "share",
-        "Usual depth limit",
-        "d",
-        f"{kind.label} in {use} use",
-        [item],
-        "depth",
+        label="Usual depth limit",
+        formula="d",
+        words=f"{kind.label} in {use} use",
+        inputs=[item],
+        source="depth",
     )
 
 
@@ -35,14 +35,14 @@ def _label(model: BankModel, workings: Workings) -> Quantity:
         "store.label_ah",
         model.label_ah,
         "A·h",
-        f"Label capacity at {bank.hour_rate_h:g} h",
-        "C = p · C₁",
-        "units in parallel times the label of one; series adds volts, not amp-hours",
-        [
+        label=f"Label capacity at {bank.hour_rate_h:g} h",
+        formula="C = p · C₁",
+        words="units in parallel times the label of one; series adds volts, not amp-hours",
+        inputs=[
             stated("p", "strings in parallel", bank.parallel, "", "/store/bank/parallel"),
             given("C₁", "label of one unit", bank.unit_ah, "A·h", "/store/bank/unit_ah"),
         ],
-        "arithmetic",
+        source="arithmetic",
     )
 
 
@@ -53,24 +53,24 @@ def _aged(model: BankModel, label: Quantity, workings: Workings) -> Quantity:
             "store.after_health_ah",
             model.aged_ah,
             "A·h",
-            "by test",
-            "p · C_test",
-            "what a discharge test found takes the place of label and age",
-            [
+            label="by test",
+            formula="p · C_test",
+            words="what a discharge test found takes the place of label and age",
+            inputs=[
                 stated("p", "strings in parallel", bank.parallel, "", "/store/bank/parallel"),
                 given("C_test", "one unit, tested", bank.tested_ah, "A·h", "/store/bank/tested_ah"),
             ],
-            "arithmetic",
+            source="arithmetic",
         )
     return workings.add(
         "store.after_health_ah",
         model.aged_ah,
         "A·h",
-        "after age",
-        "C · h",
-        "times what age has left",
-        [used("C", label), health_input(bank, workings, "store.health", "/store/bank")],
-        "practice",
+        label="after age",
+        formula="C · h",
+        words="times what age has left",
+        inputs=[used("C", label), health_input(bank, workings, "store.health", "/store/bank")],
+        source="practice",
     )
 
 
@@ -80,10 +80,10 @@ def _at_rate(model: BankModel, label: Quantity, aged: Quantity, flowing_a: Quant
         "store.after_rate_ah",
         model.rated_ah,
         "A·h",
-        "at this draw",
-        "C · r,  r = (C_label / (I · H))^(k−1), at most 1",
-        "times what the rate of discharge leaves (Peukert); never more than the label",
-        [
+        label="at this draw",
+        formula="C · r,  r = (C_label / (I · H))^(k−1), at most 1",
+        words="times what the rate of discharge leaves (Peukert); never more than the label",
+        inputs=[
             used("C", aged),
             table("r", "rate factor", model.rate_factor, "share", "peukert"),
             used("I", flowing_a),
@@ -93,7 +93,7 @@ def _at_rate(model: BankModel, label: Quantity, aged: Quantity, flowing_a: Quant
             else table("k", f"Peukert exponent, {kind.label}", kind.peukert_k, "", "practice"),
             used("C_label", label),
         ],
-        "peukert",
+        source="peukert",
     )
 
 
@@ -104,16 +104,16 @@ def _in_the_cold(model: BankModel, rated: Quantity, temperature: Quantity, worki
         "store.after_cold_ah",
         model.held_ah,
         "A·h",
-        f"at {celsius(model.hard_c)}",
-        "C · f(T)",
-        "times what the temperature leaves, 25 °C being 1",
-        [
+        label=f"at {celsius(model.hard_c)}",
+        formula="C · f(T)",
+        words="times what the temperature leaves, 25 °C being 1",
+        inputs=[
             used("C", rated),
             used("T", temperature),
             table("f", "temperature factor", model.temperature_factor, "share", source),
         ],
-        source,
-        "colder than the published table: extrapolated, take it as a guess" if beyond else "",
+        source=source,
+        note="colder than the published table: extrapolated, take it as a guess" if beyond else "",
     )
 
 
@@ -124,11 +124,11 @@ def _depth(model: BankModel, usual: Quantity, workings: Workings) -> Quantity:
         "store.depth",
         model.depth,
         "share",
-        "Depth allowed",
-        "d",
-        "as set, or the usual limit",
-        [allowed],
-        "depth",
+        label="Depth allowed",
+        formula="d",
+        words="as set, or the usual limit",
+        inputs=[allowed],
+        source="depth",
     )
 
 
@@ -137,11 +137,11 @@ def _held_share(model: BankModel, label: Quantity, cooled: Quantity, workings: W
         "store.held_share",
         model.held_share,
         "share",
-        "Left of the label",
-        "k = C / C_label",
-        "what age, rate and cold leave of the label",
-        [used("C", cooled), used("C_label", label)],
-        "arithmetic",
+        label="Left of the label",
+        formula="k = C / C_label",
+        words="what age, rate and cold leave of the label",
+        inputs=[used("C", cooled), used("C_label", label)],
+        source="arithmetic",
     )
 
 
@@ -150,15 +150,15 @@ def _usable(model: BankModel, held: Quantity, depth: Quantity, workings: Working
         "store.usable_ah",
         model.usable_ah,
         "A·h",
-        "Usable",
-        "Q = C · d",
-        "times the depth allowed",
-        [used("C", held), used("d", depth)],
-        "depth",
+        label="Usable",
+        formula="Q = C · d",
+        words="times the depth allowed",
+        inputs=[used("C", held), used("d", depth)],
+        source="depth",
     )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Waterfall:
     """The steps, and what else they rest on."""
 
@@ -185,7 +185,16 @@ def waterfall(
     held_share = _held_share(model, label, cooled, workings)
     usable = _usable(model, cooled, depth, workings)
     steps = (label.key, aged.key, rated.key, cooled.key, usable.key)
-    return Waterfall(label, rated, cooled, usual, depth, held_share, usable, steps)
+    return Waterfall(
+        label=label,
+        rated=rated,
+        cooled=cooled,
+        usual_depth=usual,
+        depth=depth,
+        held_share=held_share,
+        usable=usable,
+        steps=steps,
+    )
 
 
 def usable_by_month(
@@ -200,16 +209,16 @@ def usable_by_month(
                 month_key("store.month_ah", month),
                 float(model.month_usable_ah[month - 1]),
                 "A·h",
-                f"Usable, {MONTH_NAMES[month - 1]}",
-                "Q = C · f(T) · d",
-                "after age and rate, times what a cold day of the month leaves, times the depth allowed",
-                [
+                label=f"Usable, {MONTH_NAMES[month - 1]}",
+                formula="Q = C · f(T) · d",
+                words="after age and rate, times what a cold day of the month leaves, times the depth allowed",
+                inputs=[
                     used("C", fall.rated),
                     used("T", temperature),
                     table("f", "temperature factor", factor, "share", source),
                     used("d", fall.depth),
                 ],
-                source,
+                source=source,
             ).key
         )
     return tuple(keys)

@@ -32,7 +32,7 @@ class RecordedDays:
     hours: RecordedHours | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Conditions:
     """The sun section of a design as plain, comparable values."""
 
@@ -68,14 +68,14 @@ def conditions_of(sun: Sun) -> Conditions:
     """The conditions a design names."""
     record = sun.record if sun.source == "record" else None
     return Conditions(
-        tuple(sun.own_hours) if sun.source == "own" and sun.own_hours else None,
-        recorded(record) if record else None,
-        tuple((point.azimuth_deg, point.elevation_deg) for point in sun.horizon),
-        tuple(sun.shade_morning),
-        tuple(sun.shade_afternoon),
-        tuple(sun.albedo),
-        tuple(sun.snow_days),
-        sun.soiling.value,
+        own_hours=tuple(sun.own_hours) if sun.source == "own" and sun.own_hours else None,
+        record=recorded(record) if record else None,
+        horizon=tuple((point.azimuth_deg, point.elevation_deg) for point in sun.horizon),
+        shade_morning=tuple(sun.shade_morning),
+        shade_afternoon=tuple(sun.shade_afternoon),
+        albedo=tuple(sun.albedo),
+        snow_days=tuple(sun.snow_days),
+        soiling=sun.soiling.value,
     )
 
 

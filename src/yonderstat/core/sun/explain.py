@@ -16,7 +16,7 @@ from .resource import Resource, great_circle_km, resource_at
 from .spread import DaySpread, day_spread
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SunReport:
     """The sun at the place. `state` tells whether there is anything to go on."""
 
@@ -47,32 +47,65 @@ def _elevation(place: Place, workings: Workings) -> Quantity:
         "sun.elevation_m",
         item.value,
         "m",
-        "Elevation",
-        "z",
-        "given, or from the packaged relief",
-        [item],
-        "relief",
+        label="Elevation",
+        formula="z",
+        words="given, or from the packaged relief",
+        inputs=[item],
+        source="relief",
     )
 
 
 def _allowance(sun: Sun, spread: DaySpread, workings: Workings) -> Quantity:
     key, label = "sun.allowance", "Allowance on the figures"
     if sun.source == "own":
-        own = Input("a", "your own figures, as they are", 1.0, "share", "stated", pointer="/sun/own_hours")
+        own = Input(
+            symbol="a",
+            label="your own figures, as they are",
+            value=1.0,
+            unit="share",
+            origin="stated",
+            pointer="/sun/own_hours",
+        )
         return workings.add(
-            key, 1.0, "share", label, "a", "nothing is taken off figures of your own", [own], "arithmetic"
+            key,
+            1.0,
+            "share",
+            label=label,
+            formula="a",
+            words="nothing is taken off figures of your own",
+            inputs=[own],
+            source="arithmetic",
         )
     if all(spread.recorded):
-        file = Input("a", "the file, as it is", 1.0, "share", "measured", pointer="/sun/record")
-        return workings.add(key, 1.0, "share", label, "a", "nothing is taken off measured days", [file], "arithmetic")
+        file = Input(
+            symbol="a", label="the file, as it is", value=1.0, unit="share", origin="measured", pointer="/sun/record"
+        )
+        return workings.add(
+            key,
+            1.0,
+            "share",
+            label=label,
+            formula="a",
+            words="nothing is taken off measured days",
+            inputs=[file],
+            source="arithmetic",
+        )
     row = rows_by("allowances", "allowance")[sun.allowance]
     factor = float(row["factor"])
     at, source = "/sun/allowance", "allowance"
-    item = Input("a", f"{row['label']} allowance", factor, "share", "stated", pointer=at, source=source)
+    item = Input(
+        symbol="a",
+        label=f"{row['label']} allowance",
+        value=factor,
+        unit="share",
+        origin="stated",
+        pointer=at,
+        source=source,
+    )
     words = "the reanalysis reads high; this much of it is planned on"
     if any(spread.recorded):
         words += ", in the months the file does not hold"
-    return workings.add(key, factor, "share", label, "a", words, [item], source)
+    return workings.add(key, factor, "share", label=label, formula="a", words=words, inputs=[item], source=source)
 
 
 def _distance(resource: Resource, workings: Workings) -> Quantity:
@@ -80,11 +113,11 @@ def _distance(resource: Resource, workings: Workings) -> Quantity:
         "sun.distance_km",
         resource.distance_km,
         "km",
-        "Nearest cell of the reanalysis",
-        "d",
-        "over the ground from the place to the middle of the nearest 3° cell that counts",
-        [table("n", "cells blended", resource.cells, "", "merra2")],
-        "merra2",
+        label="Nearest cell of the reanalysis",
+        formula="d",
+        words="over the ground from the place to the middle of the nearest 3° cell that counts",
+        inputs=[table("n", "cells blended", resource.cells, "", "merra2")],
+        source="merra2",
     )
 
 
@@ -95,11 +128,11 @@ def _nights(place: Place, workings: Workings) -> tuple[Key, ...]:
             month_key("sun.night_h", month),
             float(hours),
             "h",
-            f"Longest night of {MONTH_NAMES[month - 1]}",
-            "N = 24 · (1 − ω_s / π)",
-            "the day of the month with the lowest sun, sunset to sunrise on a flat horizon",
-            [latitude],
-            "geometry",
+            label=f"Longest night of {MONTH_NAMES[month - 1]}",
+            formula="N = 24 · (1 − ω_s / π)",
+            words="the day of the month with the lowest sun, sunset to sunrise on a flat horizon",
+            inputs=[latitude],
+            source="geometry",
         ).key
         for month, hours in enumerate(night_hours_by_month(place.latitude_deg), start=1)
     )
@@ -116,14 +149,28 @@ def _record_km(design: Design, here: Here, workings: Workings) -> Quantity | Non
         "sun.record_km",
         float(away[0]),
         "km",
-        f"Where “{record.name}” was taken",
-        "d",
-        "over the ground from the place to the file's own coordinates",
-        [
-            Input("φ", "latitude of the file", record.latitude_deg, "°", "measured", pointer="/sun/record"),
-            Input("λ", "longitude of the file", record.longitude_deg, "°", "measured", pointer="/sun/record"),
+        label=f"Where “{record.name}” was taken",
+        formula="d",
+        words="over the ground from the place to the file's own coordinates",
+        inputs=[
+            Input(
+                symbol="φ",
+                label="latitude of the file",
+                value=record.latitude_deg,
+                unit="°",
+                origin="measured",
+                pointer="/sun/record",
+            ),
+            Input(
+                symbol="λ",
+                label="longitude of the file",
+                value=record.longitude_deg,
+                unit="°",
+                origin="measured",
+                pointer="/sun/record",
+            ),
         ],
-        "geometry",
+        source="geometry",
     )
 
 
@@ -169,32 +216,61 @@ def sun_report(design: Design, here: Here | None, planes: tuple[Plane, ...], wor
     """The sun-hours on every plane of the design, month by month."""
     place = design.place
     if place is None or here is None:
-        return SunReport("no_place", "", "", None, None, None, None, (), (), equator_azimuth_deg(0.0))
+        return SunReport(
+            state="no_place",
+            provenance="",
+            confidence="",
+            allowance=None,
+            elevation_m=None,
+            distance_km=None,
+            record_km=None,
+            longest_night_h=(),
+            planes=(),
+            towards_deg=equator_azimuth_deg(0.0),
+        )
     conditions, towards_deg = conditions_of(design.sun), equator_azimuth_deg(place.latitude_deg)
     nights = _nights(place, workings)
     resource = resource_at(place.latitude_deg, place.longitude_deg)
     elevation = _elevation(place, workings)
     spread = day_spread(here, conditions)
     if spread is None:
-        return SunReport("no_cell", "", "", None, elevation.key, None, None, nights, (), towards_deg)
+        return SunReport(
+            state="no_cell",
+            provenance="",
+            confidence="",
+            allowance=None,
+            elevation_m=elevation.key,
+            distance_km=None,
+            record_km=None,
+            longest_night_h=nights,
+            planes=(),
+            towards_deg=towards_deg,
+        )
     allowance = _allowance(design.sun, spread, workings)
     distance = _distance(resource, workings) if resource else None
     record_km = _record_km(design, here, workings)
-    basis = PlaneBasis(here, conditions, design.sun.soiling, tuple(design.brief.months), elevation, allowance)
+    basis = PlaneBasis(
+        here=here,
+        conditions=conditions,
+        soiling=design.sun.soiling,
+        months=tuple(design.brief.months),
+        elevation=elevation,
+        allowance=allowance,
+    )
     told = []
     for plane in planes:
         figures, quantities = plane_figures(plane, basis)
         workings.take(quantities)
         told.append(figures)
     return SunReport(
-        "known",
-        _provenance(design.sun, resource, spread),
-        _confidence(design.sun, resource),
-        allowance.key,
-        elevation.key,
-        distance.key if distance else None,
-        record_km.key if record_km else None,
-        nights,
-        tuple(told),
-        towards_deg,
+        state="known",
+        provenance=_provenance(design.sun, resource, spread),
+        confidence=_confidence(design.sun, resource),
+        allowance=allowance.key,
+        elevation_m=elevation.key,
+        distance_km=distance.key if distance else None,
+        record_km=record_km.key if record_km else None,
+        longest_night_h=nights,
+        planes=tuple(told),
+        towards_deg=towards_deg,
     )

@@ -21,7 +21,7 @@ TILTS_DEG = np.arange(0.0, 91.0, 5.0)
 AZIMUTHS_DEG = np.arange(0.0, 360.0, 15.0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TiltMap:
     """Mean sun-hours a day by tilt (rows) and direction (columns), and the best of them."""
 
@@ -81,13 +81,13 @@ def _map(here: Here, conditions: Conditions, months: tuple[int, ...]) -> TiltMap
     hours = np.average(by_month, axis=0, weights=days)
     tilt, azimuth = np.unravel_index(int(np.argmax(hours)), hours.shape)
     return TiltMap(
-        months,
-        tuple(float(value) for value in TILTS_DEG),
-        tuple(float(value) for value in AZIMUTHS_DEG),
-        tuple(tuple(float(value) for value in row) for row in hours),
-        float(TILTS_DEG[tilt]),
-        float(AZIMUTHS_DEG[azimuth]),
-        float(hours[tilt, azimuth]),
+        months=months,
+        tilts_deg=tuple(float(value) for value in TILTS_DEG),
+        azimuths_deg=tuple(float(value) for value in AZIMUTHS_DEG),
+        hours=tuple(tuple(float(value) for value in row) for row in hours),
+        best_tilt_deg=float(TILTS_DEG[tilt]),
+        best_azimuth_deg=float(AZIMUTHS_DEG[azimuth]),
+        best_hours=float(hours[tilt, azimuth]),
     )
 
 

@@ -19,7 +19,7 @@ SOLAR_CONSTANT_W_M2 = 1361.0
 """NASA TSIS-1 value, as pvlib's default of 1366.1 is the older one; daily sums are checked against a book value."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SkyGrid:
     """Sun positions on the sample days; arrays of shape (day, half-hour) unless said otherwise."""
 
@@ -194,12 +194,12 @@ def sky_grid(
     azimuth = pvlib.solarposition.solar_azimuth_analytical(latitude, hour_angle, declination[:, None], zenith)
     normal = pvlib.irradiance.get_extra_radiation(day_of_year, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer")
     return SkyGrid(
-        months,
-        day_of_year,
-        hour_angle,
-        np.asarray(zenith),
-        np.degrees(np.asarray(azimuth)) % 360.0,
-        np.asarray(normal),
-        sunset_hour_angle_rad(float(latitude), declination),
-        extraterrestrial_kwh_m2(float(latitude), day_of_year),
+        month=months,
+        day_of_year=day_of_year,
+        hour_angle_rad=hour_angle,
+        zenith_rad=np.asarray(zenith),
+        azimuth_deg=np.degrees(np.asarray(azimuth)) % 360.0,
+        extra_w_m2=np.asarray(normal),
+        sunset_rad=sunset_hour_angle_rad(float(latitude), declination),
+        h0_kwh_m2=extraterrestrial_kwh_m2(float(latitude), day_of_year),
     )

@@ -24,7 +24,7 @@ MOUNT_WORDS: dict[Mount, str] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlaneFigures:
     """Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days in ten."""
 
@@ -57,8 +57,8 @@ def reference_plane(latitude_deg: float) -> Plane:
         "a panel tilted like the latitude, facing the equator",
         Mounting(tilt, faces),
         (
-            Input("β", "tilt", tilt, "°", "default", source="practice"),
-            Input("γ", "faces", faces, "°", "default", source="practice"),
+            Input(symbol="β", label="tilt", value=tilt, unit="°", origin="default", source="practice"),
+            Input(symbol="γ", label="faces", value=faces, unit="°", origin="default", source="practice"),
         ),
     )
 
@@ -96,9 +96,23 @@ def _takeaway(means: np.ndarray, months: tuple[int, ...], plane: Plane) -> str:
 
 def _flat_input(month: int, hours: float, conditions: Conditions, spread: DaySpread) -> Input:
     if conditions.own_hours is not None:
-        return Input("H", "your mean day on the flat", hours, "h", "stated", pointer=f"/sun/own_hours/{month - 1}")
+        return Input(
+            symbol="H",
+            label="your mean day on the flat",
+            value=hours,
+            unit="h",
+            origin="stated",
+            pointer=f"/sun/own_hours/{month - 1}",
+        )
     if spread.recorded[month - 1]:
-        return Input("H", "mean day on the flat, from the file", hours, "h", "measured", pointer="/sun/record")
+        return Input(
+            symbol="H",
+            label="mean day on the flat, from the file",
+            value=hours,
+            unit="h",
+            origin="measured",
+            pointer="/sun/record",
+        )
     return table("H", "mean day on the flat, before allowance", hours, "h", "merra2")
 
 
@@ -128,15 +142,15 @@ def _bound(
         month_key(f"sun.{plane.id}.{word}", month),
         value,
         "h",
-        f"A {word} day on {plane.name}, {MONTH_NAMES[month - 1]} (P{percent})",
-        f"P{percent} of the days",
-        f"{percent} days in a hundred give less",
-        [used("H_β", mean)],
-        "tilted",
+        label=f"A {word} day on {plane.name}, {MONTH_NAMES[month - 1]} (P{percent})",
+        formula=f"P{percent} of the days",
+        words=f"{percent} days in a hundred give less",
+        inputs=[used("H_β", mean)],
+        source="tilted",
     )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlaneBasis:
     """What all planes of a site rest on, comparable so that their figures can be kept."""
 
@@ -172,27 +186,29 @@ def plane_figures(plane: Plane, basis: PlaneBasis) -> tuple[PlaneFigures, tuple[
             month_key(f"sun.{plane.id}.hours", month),
             float(on_plane.mean[month - 1]),
             "h",
-            f"Sun-hours on {plane.name}, {MONTH_NAMES[month - 1]}",
-            "H_β = a · mean over days of R(β, γ, φ, ρ, skyline) · min(H, 1.05 · clear) · (1 − d) · (1 − snow)",
-            "ten equally likely days of the month on the flat, split into beam and "
+            label=f"Sun-hours on {plane.name}, {MONTH_NAMES[month - 1]}",
+            formula="H_β = a · mean over days of R(β, γ, φ, ρ, skyline) · min(H, 1.05 · clear) · (1 − d) · (1 − snow)",
+            words="ten equally likely days of the month on the flat, split into beam and "
             "diffuse, spread over the hours, cut off at the skyline and tilted onto the plane, less what trees and "
             "dust keep off and the days under snow, times the allowance; one sun-hour is 1 kWh/m²",
-            [flat, *base, *_month_inputs(month, conditions, basis.soiling)],
-            "tilted",
+            inputs=[flat, *base, *_month_inputs(month, conditions, basis.soiling)],
+            source="tilted",
         )
         hours.append(mean.key)
         low, high = float(on_plane.dull[month - 1]), float(on_plane.bright[month - 1])
-        dull.append(_bound(plane, month, "dull", DULL_SHARE, low, mean, workings).key)
-        bright.append(_bound(plane, month, "bright", BRIGHT_SHARE, high, mean, workings).key)
+        dull.append(_bound(plane, month, word="dull", share=DULL_SHARE, value=low, mean=mean, workings=workings).key)
+        bright.append(
+            _bound(plane, month, word="bright", share=BRIGHT_SHARE, value=high, mean=mean, workings=workings).key
+        )
     figures = PlaneFigures(
-        plane.id,
-        plane.name,
-        plane.mounting.tilt_deg,
-        plane.mounting.azimuth_deg,
-        plane.mounting.mount,
-        tuple(hours),
-        tuple(dull),
-        tuple(bright),
-        _takeaway(on_plane.mean, basis.months, plane),
+        string_id=plane.id,
+        name=plane.name,
+        tilt_deg=plane.mounting.tilt_deg,
+        azimuth_deg=plane.mounting.azimuth_deg,
+        mount=plane.mounting.mount,
+        hours=tuple(hours),
+        dull=tuple(dull),
+        bright=tuple(bright),
+        takeaway=_takeaway(on_plane.mean, basis.months, plane),
     )
     return figures, workings.all()

@@ -32,7 +32,7 @@ class Resource:
     """Part of the cells around, by their weight, that hold data; 0 where one cell further off stands for them all."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Packaged:
     """The cells of the whole Earth: those that hold data one after another, as the sea would take half the memory."""
 
@@ -59,7 +59,9 @@ def _packaged() -> _Packaged:
         del chances
         days = np.nan_to_num(data["xk"][valid], nan=0.0, copy=False)
         days *= 24.0 / 1000.0
-    return _Packaged(lat, lon, valid, np.cumsum(valid).reshape(valid.shape) - 1, days, kept)
+    return _Packaged(
+        lat=lat, lon=lon, valid=valid, place=np.cumsum(valid).reshape(valid.shape) - 1, days=days, chances=kept
+    )
 
 
 def great_circle_km(lat1: float, lon1: float, lat2: FloatArray, lon2: FloatArray) -> FloatArray:

@@ -26,11 +26,11 @@ def energy_line(
             "line.sun_wh",
             hours.number * known[array.watts].number,
             "W·h",
-            "What the labels promise at this sun",
-            "E = P · H",
-            "label watts times sun-hours, before any loss",
-            [used("P", known[array.watts]), used("H", hours)],
-            "arithmetic",
+            label="What the labels promise at this sun",
+            formula="E = P · H",
+            words="label watts times sun-hours, before any loss",
+            inputs=[used("P", known[array.watts]), used("H", hours)],
+            source="arithmetic",
         )
     if array.stored_ah:
         stored = known[array.stored_ah[month - 1]]
@@ -38,31 +38,31 @@ def energy_line(
             "line.store_wh",
             stored.number * bus_v.number,
             "W·h",
-            "Out of the bank again",
-            "E = Q_s · V",
-            "amp-hours the bank keeps times the nominal bus volts",
-            [used("Q_s", stored), used("V", bus_v)],
-            "arithmetic",
+            label="Out of the bank again",
+            formula="E = Q_s · V",
+            words="amp-hours the bank keeps times the nominal bus volts",
+            inputs=[used("Q_s", stored), used("V", bus_v)],
+            source="arithmetic",
         )
         drawn = known[draw.daily_wh]
         gap = workings.add(
             "line.gap_wh",
             drawn.number - store_wh.number,
             "W·h",
-            "Missing a day"
+            label="Missing a day"
             if drawn.number > store_wh.number
             else "Spare a day (negative: more comes in than goes out)",
-            "E_draw − E_bank",
-            "drawn a day less what the bank gives back of the day's harvest",
-            [used("E_draw", drawn), used("E_bank", store_wh)],
-            "arithmetic",
+            formula="E_draw − E_bank",
+            words="drawn a day less what the bank gives back of the day's harvest",
+            inputs=[used("E_draw", drawn), used("E_bank", store_wh)],
+            source="arithmetic",
         )
     return EnergyLine(
-        month,
-        hours.key if hours else None,
-        sun_wh.key if sun_wh else None,
-        array.harvest_wh[month - 1] if array.harvest_wh else None,
-        store_wh.key if store_wh else None,
-        draw.daily_wh,
-        gap.key if gap else None,
+        month=month,
+        sun_hours=hours.key if hours else None,
+        sun_wh=sun_wh.key if sun_wh else None,
+        array_wh=array.harvest_wh[month - 1] if array.harvest_wh else None,
+        store_wh=store_wh.key if store_wh else None,
+        draw_wh=draw.daily_wh,
+        gap_wh=gap.key if gap else None,
     )

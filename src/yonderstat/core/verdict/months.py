@@ -28,12 +28,12 @@ def cover_quantity(month: int, stored: Quantity, drawn: Quantity, workings: Work
         month_key("verdict.cover", month),
         covered_share(stored.number, drawn.number),
         "share",
-        f"Draw covered, {MONTH_NAMES[month - 1]}",
-        "min(1, Q_s / Q)",
-        "kept by the bank a day over drawn a day, on mean weather",
-        [used("Q_s", stored), used("Q", drawn)],
-        "arithmetic",
-        "" if drawn.number > 0 else "nothing draws current this month",
+        label=f"Draw covered, {MONTH_NAMES[month - 1]}",
+        formula="min(1, Q_s / Q)",
+        words="kept by the bank a day over drawn a day, on mean weather",
+        inputs=[used("Q_s", stored), used("Q", drawn)],
+        source="arithmetic",
+        note="" if drawn.number > 0 else "nothing draws current this month",
     )
 
 
@@ -110,5 +110,14 @@ def month_cells(
         share = rehearsed.by_month[month - 1] if rehearsed else None
         state = rehearsed.month_states[month - 1] if rehearsed else None
         wears = rehearsed is not None and month in rehearsed.wears
-        cells.append(MonthCell(month, month in months_in_use, share, mean.key if mean else None, state, wears))
+        cells.append(
+            MonthCell(
+                month=month,
+                in_use=month in months_in_use,
+                share=share,
+                mean=mean.key if mean else None,
+                state=state,
+                wears=wears,
+            )
+        )
     return tuple(cells)

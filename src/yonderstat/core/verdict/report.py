@@ -10,7 +10,7 @@ State = Literal["good", "edge", "short", "unknown"]
 Link = Literal["sun", "array", "store", "draw", ""]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MonthCell:
     """One month of the strip; `share` is None where the month is not in use or nothing is known."""
 
@@ -47,7 +47,7 @@ class Sentence:
     figures: tuple[VerdictFigure, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Verdict:
     """What the design comes to. `figure` is the number its purpose asks for."""
 
@@ -66,7 +66,7 @@ class Verdict:
     """What headline, line and figures assert, to be worked out again."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class EnergyLine:
     """W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a negative one spare."""
 

@@ -22,7 +22,7 @@ from .report import MonthCell, Sentence, VerdictFigure
 HOURS_A_YEAR = 8760
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Case:
     """What there is to say something about."""
 
@@ -253,11 +253,11 @@ def _paid_back(case: Case, saved: Quantity) -> VerdictFigure | None:
         "verdict.payback_years",
         total / saved.number,
         "years",
-        "Years to pay back",
-        "t = Σ c / M",
-        "the prices that are known over what is saved in a year; panels and wire without a price are left out",
-        [*inputs, used("M", saved)],
-        "arithmetic",
+        label="Years to pay back",
+        formula="t = Σ c / M",
+        words="the prices that are known over what is saved in a year; panels and wire without a price are left out",
+        inputs=[*inputs, used("M", saved)],
+        source="arithmetic",
     )
     return VerdictFigure("Paid back in", years.key, beside="what has a price")
 
@@ -270,11 +270,11 @@ def _money(case: Case, carried: Quantity) -> list[VerdictFigure]:
         "verdict.carried_money",
         carried.number * price.value,
         "money",
-        "Saved a year",
-        "M = E · c",
-        "energy carried times the price of mains",
-        [used("E", carried), given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh")],
-        "arithmetic",
+        label="Saved a year",
+        formula="M = E · c",
+        words="energy carried times the price of mains",
+        inputs=[used("E", carried), given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh")],
+        source="arithmetic",
     )
     paid = _paid_back(case, money)
     return [VerdictFigure("Saved a year", money.key, beside=case.design.brief.currency), *([paid] if paid else [])]
@@ -319,11 +319,11 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
         "verdict.net_ah",
         stored.number - drawn.number,
         "A·h",
-        f"Net a day, {case.month_name}",
-        "Q = Q_s − Q_out",
-        "kept by the bank from roof and engine, less what is drawn",
-        [used("Q_s", stored), used("Q_out", drawn)],
-        "arithmetic",
+        label=f"Net a day, {case.month_name}",
+        formula="Q = Q_s − Q_out",
+        words="kept by the bank from roof and engine, less what is drawn",
+        inputs=[used("Q_s", stored), used("Q_out", drawn)],
+        source="arithmetic",
     )
     judged, name = case.judged, case.month_name
     figures = (VerdictFigure(f"Net a day, {name}", net.key), _share(case, "Vital hours served"), _alone(case))

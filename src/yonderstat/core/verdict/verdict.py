@@ -46,20 +46,30 @@ def verdict_of(
         The rule of thumb by month.
     """
     cells = month_cells(list(station.design.brief.months), means, rehearsed)
-    case = Case(station.design, station.hard_month, cells, draw, store, array, rehearsed, asked, workings)
+    case = Case(
+        design=station.design,
+        month=station.hard_month,
+        cells=cells,
+        draw=draw,
+        store=store,
+        array=array,
+        rehearsed=rehearsed,
+        asked=asked,
+        workings=workings,
+    )
     sentence, figure = sentence_for(case)
     return Verdict(
-        sentence.headline,
-        sentence.rest,
-        sentence.state,
-        station.hard_month,
-        _weakest(station, asked) if sentence.state != "unknown" else "",
-        _judged_on(station.design, rehearsed),
-        station.purpose.share_of,
-        figure,
-        sentence.figures,
-        cells,
-        tuple(case.claims),
+        headline=sentence.headline,
+        rest=sentence.rest,
+        state=sentence.state,
+        hard_month=station.hard_month,
+        weakest=_weakest(station, asked) if sentence.state != "unknown" else "",
+        judged_on=_judged_on(station.design, rehearsed),
+        share_of=station.purpose.share_of,
+        figure=figure,
+        figures=sentence.figures,
+        months=cells,
+        claims=tuple(case.claims),
     )
 
 

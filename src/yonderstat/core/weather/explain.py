@@ -39,7 +39,7 @@ class PoorRun:
     hours: Key
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WeatherReport:
     """The air by month, and the hard month's bad weather on the main plane (none where the sun is not known)."""
 
@@ -150,7 +150,9 @@ def _poor_figures(
     means = np.array(bad.month_means_h)
 
     def add(key: str, value: float, unit: str, label: str, formula: str, words: str) -> Quantity:
-        return workings.add(f"weather.{key}", value, unit, label, formula, words, base, "persistence")
+        return workings.add(
+            f"weather.{key}", value, unit, label=label, formula=formula, words=words, inputs=base, source="persistence"
+        )
 
     typical = add(
         "typical_h", float(np.median(means)), "h", f"{name} of a typical year", "P50", "half the years better"
@@ -226,21 +228,36 @@ def weather_report(
     words, years = basis_in_words(climate, design), int(model_figure("years"))
     bad = bad_weather(here, conditions_of(design.sun), plane.mounting, month, years) if plane else None
     if plane is None or bad is None:
-        return WeatherReport(words, means, swings, cold.key, hot.key, years, month, "", None, None, None, (), None, "")
+        return WeatherReport(
+            air_basis=words,
+            air_c=means,
+            swing_k=swings,
+            cold_c=cold.key,
+            hot_c=hot.key,
+            years=years,
+            month=month,
+            plane_name="",
+            typical_h=None,
+            poor_h=None,
+            worst_h=None,
+            runs=(),
+            longest_poor_d=None,
+            takeaway="",
+        )
     typical, poor, worst, runs, longest = _poor_figures(bad, plane, month, years, workings)
     return WeatherReport(
-        words,
-        means,
-        swings,
-        cold.key,
-        hot.key,
-        years,
-        month,
-        plane.name,
-        typical.key,
-        poor.key,
-        worst.key,
-        runs,
-        longest.key,
-        _takeaway(bad, month, years),
+        air_basis=words,
+        air_c=means,
+        swing_k=swings,
+        cold_c=cold.key,
+        hot_c=hot.key,
+        years=years,
+        month=month,
+        plane_name=plane.name,
+        typical_h=typical.key,
+        poor_h=poor.key,
+        worst_h=worst.key,
+        runs=runs,
+        longest_poor_d=longest.key,
+        takeaway=_takeaway(bad, month, years),
     )

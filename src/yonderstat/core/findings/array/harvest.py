@@ -90,11 +90,11 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
     name, covered = MONTH_NAMES[month - 1], covers[month]
     if covered >= EDGE:
         yield Finding(
-            "array.covers",
-            "good",
-            "array",
-            f"Covers the draw in every month in use: {covered:.1f} times in {name}",
-            "Amp-hours the bank keeps over amp-hours drawn, on mean sun.",
+            id="array.covers",
+            severity="good",
+            step="array",
+            sentence=f"Covers the draw in every month in use: {covered:.1f} times in {name}",
+            why="Amp-hours the bank keeps over amp-hours drawn, on mean sun.",
         )
         return
     short = [item for item, value in covers.items() if value < 1]
@@ -113,13 +113,13 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
         else "Mean sun flatters: dull weeks bring less."
     )
     yield Finding(
-        "array.short",
-        severity,
-        "array",
-        sentence,
-        why,
-        "/array/strings/0",
-        _worthwhile(_remedies(station, report)),
+        id="array.short",
+        severity=severity,
+        step="array",
+        sentence=sentence,
+        why=why,
+        pointer="/array/strings/0",
+        remedies=_worthwhile(_remedies(station, report)),
     )
 
 
@@ -130,14 +130,15 @@ def no_controller(station: StationModel, report: Report) -> Iterator[Finding]:
         if string.controller == "none":
             volts = report.working[f"array.string.{string.id}.working_v"].number
             yield Finding(
-                f"array.no_controller.{string.id}",
-                "stop",
-                "array",
-                f"{string.name} is straight on the battery, without a controller",
-                f"Nothing stops the charge. If the battery lets go, the radios see the panel's {volts:.0f} V and more. "
+                id=f"array.no_controller.{string.id}",
+                severity="stop",
+                step="array",
+                sentence=f"{string.name} is straight on the battery, without a controller",
+                why=f"Nothing stops the charge. If the battery lets go, the radios see the panel's {volts:.0f} V and "
+                "more. "
                 "Relying on the battery's last-ditch protection is not a charge controller.",
-                f"/array/strings/{index}/controller",
-                tuple(
+                pointer=f"/array/strings/{index}/controller",
+                remedies=tuple(
                     mending(
                         station,
                         label,
@@ -159,12 +160,12 @@ def works_below_charge(station: StationModel, report: Report) -> Iterator[Findin
         flows = report.working[f"array.string.{string.id}.best_a"].number > 0
         if volts < charge_v and not flows and not string.regulator.buck_boost:
             yield Finding(
-                f"array.too_low.{string.id}",
-                "stop",
-                "array",
-                f"{string.name}: {volts:.1f} V at work, below the {charge_v:.1f} V the bank charges at",
-                "Current only flows downhill in volts: this string never fills the bank.",
-                f"/array/strings/{index}/series",
+                id=f"array.too_low.{string.id}",
+                severity="stop",
+                step="array",
+                sentence=f"{string.name}: {volts:.1f} V at work, below the {charge_v:.1f} V the bank charges at",
+                why="Current only flows downhill in volts: this string never fills the bank.",
+                pointer=f"/array/strings/{index}/series",
             )
 
 
@@ -176,14 +177,14 @@ def no_panels(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     chargers = [charger.name for charger in design.array.chargers]
     yield Finding(
-        "array.none",
-        "stop" if station.purpose.fails_without_source and not chargers else "mind",
-        "array",
-        "There are no panels",
-        f"Only {' and '.join(chargers)} puts back what is taken out."
+        id="array.none",
+        severity="stop" if station.purpose.fails_without_source and not chargers else "mind",
+        step="array",
+        sentence="There are no panels",
+        why=f"Only {' and '.join(chargers)} puts back what is taken out."
         if chargers
         else "What is taken out is not put back.",
-        "/array/strings",
+        pointer="/array/strings",
     )
 
 
@@ -198,11 +199,12 @@ def string_astray(station: StationModel, report: Report) -> Iterator[Finding]:
                 banks.get(path.bank, path.bank) for path in station.design.store.paths if path.source == string.id
             ]
             yield Finding(
-                f"array.astray.{string.id}",
-                "mind",
-                "array",
-                f"{string.name} charges {' and '.join(served)} alone: the main bank gets nothing of it",
-                "Its sun is left out of the harvest, the months and the weather years. Give it a path to the main bank "
+                id=f"array.astray.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name} charges {' and '.join(served)} alone: the main bank gets nothing of it",
+                why="Its sun is left out of the harvest, the months and the weather years. Give it a path to the "
+                "main bank "
                 "if a switch can put it there.",
-                f"/array/strings/{index}",
+                pointer=f"/array/strings/{index}",
             )

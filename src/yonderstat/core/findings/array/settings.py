@@ -29,18 +29,20 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
             patch = (replace(f"{at}/set_for", bank.chemistry),)
             told = kind_of(bank.chemistry).label
             yield Finding(
-                f"array.set_for.{string.id}",
-                "fix" if same else "stop",
-                "array",
-                f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}",
-                "Float, absorption and equalising are then wrong: "
+                id=f"array.set_for.{string.id}",
+                severity="fix" if same else "stop",
+                step="array",
+                sentence=(
+                    f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}"
+                ),
+                why="Float, absorption and equalising are then wrong: "
                 + (
                     "it is starved or boiled."
                     if kind_of(bank.chemistry).is_lead
                     else "it is held full, or its cells are hit."
                 ),
-                f"{at}/set_for",
-                (
+                pointer=f"{at}/set_for",
+                remedies=(
                     mending(
                         station,
                         f"Set it for {told}",
@@ -56,30 +58,33 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
             )
         if regulator.auto_volts:
             yield Finding(
-                f"array.auto_volts.{string.id}",
-                "mind",
-                "array",
-                f"{string.name}'s controller finds out 12 or 24 V by itself",
-                "A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 V never. Set it by hand.",
-                f"{at}/auto_volts",
+                id=f"array.auto_volts.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name}'s controller finds out 12 or 24 V by itself",
+                why="A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 V never. Set it by hand.",
+                pointer=f"{at}/auto_volts",
             )
         if regulator.over_volts_guard == "no":
             yield Finding(
-                f"array.no_guard.{string.id}",
-                "fix",
-                "array",
-                f"Nothing warns or cuts off should {string.name}'s controller lose its regulation",
-                "A controller that loses track can push 15 V and more onto the radios. An alarm, or a cut-off, helps.",
-                f"{at}/over_volts_guard",
+                id=f"array.no_guard.{string.id}",
+                severity="fix",
+                step="array",
+                sentence=f"Nothing warns or cuts off should {string.name}'s controller lose its regulation",
+                why=(
+                    "A controller that loses track can push 15 V and more onto the radios. An alarm, or a "
+                    "cut-off, helps."
+                ),
+                pointer=f"{at}/over_volts_guard",
             )
     if len(kinds) > 1:
         yield Finding(
-            "array.unlike_settings",
-            "fix",
-            "array",
-            "Controllers on one bank are set for different batteries",
-            "The one with the higher volts does all the work near full, and the other switches off early.",
-            "/array/strings",
+            id="array.unlike_settings",
+            severity="fix",
+            step="array",
+            sentence="Controllers on one bank are set for different batteries",
+            why="The one with the higher volts does all the work near full, and the other switches off early.",
+            pointer="/array/strings",
         )
 
 
@@ -93,13 +98,14 @@ def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         like = any(kind_of(chemistry).family == kind_of(bank.chemistry).family for chemistry in able)
         yield Finding(
-            f"array.cannot_set.{string.id}",
-            "fix" if like else "stop",
-            "array",
-            f"{string.name}'s controller cannot be set for {kind_of(bank.chemistry).label}",
-            f"It does {' and '.join(kind_of(chemistry).label for chemistry in able)}. Another battery is then starved, "
+            id=f"array.cannot_set.{string.id}",
+            severity="fix" if like else "stop",
+            step="array",
+            sentence=f"{string.name}'s controller cannot be set for {kind_of(bank.chemistry).label}",
+            why=f"It does {' and '.join(kind_of(chemistry).label for chemistry in able)}. Another battery is then "
+            "starved, "
             "overcharged, or cut off by its own electronics.",
-            f"/array/strings/{index}/regulator/can_do",
+            pointer=f"/array/strings/{index}/regulator/can_do",
         )
 
 
@@ -116,14 +122,14 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
         if watts > limit.value:
             told = more("watts", string.id, watts, limit.value, "W")
             yield Finding(
-                f"array.watts.{string.id}",
-                "fix" if string.controller == "pwm" else "mind",
-                "array",
-                f"{told.words[0]} of panel on a controller rated for {told.words[1]} at this bank's volts",
-                "A PWM controller passes the panels' whole current, and may not be overloaded."
+                id=f"array.watts.{string.id}",
+                severity="fix" if string.controller == "pwm" else "mind",
+                step="array",
+                sentence=f"{told.words[0]} of panel on a controller rated for {told.words[1]} at this bank's volts",
+                why="A PWM controller passes the panels' whole current, and may not be overloaded."
                 if string.controller == "pwm"
                 else "An MPPT clips what is above; its maker may still set a limit not to pass. Volts stay inside.",
-                f"/array/strings/{index}/regulator/max_array_w",
+                pointer=f"/array/strings/{index}/regulator/max_array_w",
                 claims=(told,),
             )
 
@@ -138,12 +144,15 @@ def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Itera
         turned = abs((string.azimuth_deg - leader.azimuth_deg + 180.0) % 360.0 - 180.0)
         if abs(string.tilt_deg - leader.tilt_deg) > UNLIKE_DEG or turned > UNLIKE_DEG or string.mount != leader.mount:
             yield Finding(
-                f"array.planes.{string.id}",
-                "mind",
-                "array",
-                f"{string.name} and {leader.name} look different ways on one tracker",
-                "It holds one point for both; in parallel that costs little, in series much. Two trackers cost none.",
-                f"/array/strings/{index}/joins",
+                id=f"array.planes.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name} and {leader.name} look different ways on one tracker",
+                why=(
+                    "It holds one point for both; in parallel that costs little, in series much. Two trackers "
+                    "cost none."
+                ),
+                pointer=f"/array/strings/{index}/joins",
             )
 
 
@@ -154,13 +163,15 @@ def unknown_settings_in_parallel(station: StationModel, report: Report) -> Itera
     unknown = [item.name for item in leaders if item.regulator.set_for is None]
     if len(leaders) > 1 and unknown:
         yield Finding(
-            "array.settings_unknown",
-            "mind",
-            "array",
-            f"{len(leaders)} controllers charge one bank, and nobody has looked what {' and '.join(unknown)} is set "
+            id="array.settings_unknown",
+            severity="mind",
+            step="array",
+            sentence=f"{len(leaders)} controllers charge one bank, and nobody has looked what {' and '.join(unknown)} "
+            "is "
+            "set "
             "for",
-            "Unlike settings work against each other: one goes to float while the other still charges.",
-            "/array/strings",
+            why="Unlike settings work against each other: one goes to float while the other still charges.",
+            pointer="/array/strings",
         )
 
 
@@ -172,21 +183,21 @@ def aged_without_a_measurement(station: StationModel, report: Report) -> Iterato
         measured = module.measured_i_sc or module.measured_i_mp or module.age_share or module.readings
         if module.condition == "aged" and not measured:
             yield Finding(
-                f"array.aged.{string.id}",
-                "mind",
-                "array",
-                f"{string.name} is aged and nothing of it is measured: a tenth is taken off as a guess",
-                "Short-circuit amps in full sun at noon tell; old panels differ by more than a tenth.",
-                f"/array/strings/{index}/module/measured_i_sc",
+                id=f"array.aged.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name} is aged and nothing of it is measured: a tenth is taken off as a guess",
+                why="Short-circuit amps in full sun at noon tell; old panels differ by more than a tenth.",
+                pointer=f"/array/strings/{index}/module/measured_i_sc",
             )
         if string.blocking_diode and leader_of(string, station.design.array).controller != "none":
             yield Finding(
-                f"array.diode.{string.id}",
-                "mind",
-                "array",
-                f"{string.name} has a blocking diode before a controller",
-                "A controller keeps the bank from feeding back at night: the diode costs half a volt all day.",
-                f"/array/strings/{index}/blocking_diode",
+                id=f"array.diode.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name} has a blocking diode before a controller",
+                why="A controller keeps the bank from feeding back at night: the diode costs half a volt all day.",
+                pointer=f"/array/strings/{index}/blocking_diode",
             )
 
 
@@ -202,32 +213,34 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
         absorb, float_ = string.regulator.absorb_v, string.regulator.float_v
         if absorb is not None and absorb.value > most_v:
             yield Finding(
-                f"array.absorb_high.{string.id}",
-                "stop",
-                "array",
-                f"{string.name}'s controller absorbs at {absorb.value:.1f} V, and the bank should see "
+                id=f"array.absorb_high.{string.id}",
+                severity="stop",
+                step="array",
+                sentence=f"{string.name}'s controller absorbs at {absorb.value:.1f} V, and the bank should see "
                 f"{most_v:.1f} V at most",
-                "It boils dry." if lead else "Its electronics cut off, or its cells are spoilt.",
-                f"{at}/absorb_v",
+                why="It boils dry." if lead else "Its electronics cut off, or its cells are spoilt.",
+                pointer=f"{at}/absorb_v",
             )
         elif absorb is not None and absorb.value < full_v - 0.5:
             yield Finding(
-                f"array.absorb_low.{string.id}",
-                "fix",
-                "array",
-                f"{string.name}'s controller absorbs at {absorb.value:.1f} V; the bank is full at {full_v:.1f} V",
-                "It stops short of full every day"
+                id=f"array.absorb_low.{string.id}",
+                severity="fix",
+                step="array",
+                sentence=(
+                    f"{string.name}'s controller absorbs at {absorb.value:.1f} V; the bank is full at {full_v:.1f} V"
+                ),
+                why="It stops short of full every day"
                 + (": lead sulphates." if lead else ": its cells are never balanced."),
-                f"{at}/absorb_v",
+                pointer=f"{at}/absorb_v",
             )
         floats = [setting.float_v for setting in report.store.settings if setting.float_v] if report.store else []
         if float_ is not None and floats and float_.value > max(floats) + 0.15:
             yield Finding(
-                f"array.float_high.{string.id}",
-                "fix",
-                "array",
-                f"{string.name}'s controller floats at {float_.value:.1f} V, and this bank floats at "
+                id=f"array.float_high.{string.id}",
+                severity="fix",
+                step="array",
+                sentence=f"{string.name}'s controller floats at {float_.value:.1f} V, and this bank floats at "
                 f"{max(floats):.1f} V at most",
-                "Held there for weeks it " + ("dries out." if lead else "ages fast, full as it is."),
-                f"{at}/float_v",
+                why="Held there for weeks it " + ("dries out." if lead else "ages fast, full as it is."),
+                pointer=f"{at}/float_v",
             )

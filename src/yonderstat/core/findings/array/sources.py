@@ -30,12 +30,12 @@ def source_too_low(station: StationModel, report: Report) -> Iterator[Finding]:
     for index, source in enumerate(report.charging.sources):
         if not source.works:
             yield Finding(
-                f"array.source_low.{source.id}",
-                "stop",
-                "array",
-                f"{source.name} never fills the bank",
-                source.words,
-                f"/array/chargers/{index}/volts",
+                id=f"array.source_low.{source.id}",
+                severity="stop",
+                step="array",
+                sentence=f"{source.name} never fills the bank",
+                why=source.words,
+                pointer=f"/array/chargers/{index}/volts",
             )
 
 
@@ -50,13 +50,15 @@ def source_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         lead = kind_of(bank.chemistry).is_lead
         yield Finding(
-            f"array.source_high.{charger.id}",
-            "stop",
-            "array",
-            f"{charger.name} puts {charger.volts.value:.1f} V on a bank that should see "
+            id=f"array.source_high.{charger.id}",
+            severity="stop",
+            step="array",
+            sentence=f"{charger.name} puts {charger.volts.value:.1f} V on a bank that should see "
             f"{most_charge_v(bank):.1f} V at most",
-            "Lead boils dry and gives off hydrogen." if lead else "Its electronics cut off, or its cells are spoilt.",
-            f"/array/chargers/{index}/volts",
+            why="Lead boils dry and gives off hydrogen."
+            if lead
+            else "Its electronics cut off, or its cells are spoilt.",
+            pointer=f"/array/chargers/{index}/volts",
         )
 
 
@@ -71,21 +73,21 @@ def outside_its_range(station: StationModel, report: Report) -> Iterator[Finding
         if beyond and volts:
             least, most = (f"{end.value:g}" if end else "any" for end in (low, high))
             yield Finding(
-                f"array.supply_range.{charger.id}",
-                "fix",
-                "array",
-                f"{charger.name} is set to {volts.value:g} V, and it can be turned from {least} to {most} V",
-                "One of the figures is wrong, and what the bank is charged with follows from them.",
-                f"{at}/volts",
+                id=f"array.supply_range.{charger.id}",
+                severity="fix",
+                step="array",
+                sentence=f"{charger.name} is set to {volts.value:g} V, and it can be turned from {least} to {most} V",
+                why="One of the figures is wrong, and what the bank is charged with follows from them.",
+                pointer=f"{at}/volts",
             )
         elif volts is None and high and charger.kind != "panel_supply" and high.value < full_v - NEAR_V:
             yield Finding(
-                f"array.supply_low.{charger.id}",
-                "mind",
-                "array",
-                f"{charger.name} can be turned up to {high.value:g} V, and absorption is {full_v:.1f} V",
-                "It holds or fills slowly. Another source must bring the bank to full now and then.",
-                f"{at}/most_v",
+                id=f"array.supply_low.{charger.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{charger.name} can be turned up to {high.value:g} V, and absorption is {full_v:.1f} V",
+                why="It holds or fills slowly. Another source must bring the bank to full now and then.",
+                pointer=f"{at}/most_v",
             )
 
 
@@ -98,15 +100,17 @@ def waits_for_a_hand(station: StationModel, report: Report) -> Iterator[Finding]
         if charger.kind == "selector":
             there = station.design.brief.attended == "present"
             yield Finding(
-                f"array.selector.{charger.id}",
-                "mind" if there else "fix",
-                "array",
-                f"When the mains fail the station is off until somebody turns the selector from {charger.name}",
-                "That is a minute while somebody is there."
+                id=f"array.selector.{charger.id}",
+                severity="mind" if there else "fix",
+                step="array",
+                sentence=(
+                    f"When the mains fail the station is off until somebody turns the selector from {charger.name}"
+                ),
+                why="That is a minute while somebody is there."
                 if there
                 else "Nobody is there to turn it. An automatic "
                 "changeover unit, or a supply floated on the bus behind a diode, needs no hand.",
-                f"/array/chargers/{index}/kind",
+                pointer=f"/array/chargers/{index}/kind",
             )
 
 
@@ -121,24 +125,26 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
         limit_v = rated_input_v(string, blocks_of_12v(station.bus_v)) if string.controller != "none" else None
         if charger.volts is not None and limit_v is not None and charger.volts.value > limit_v:
             yield Finding(
-                f"array.supply_over.{charger.id}",
-                "stop",
-                "array",
-                f"{charger.name} puts {charger.volts.value:.0f} V on panel terminals rated for {limit_v:.0f} V",
-                "Past its input limit a controller dies at once.",
-                f"/array/chargers/{index}/volts",
+                id=f"array.supply_over.{charger.id}",
+                severity="stop",
+                step="array",
+                sentence=(
+                    f"{charger.name} puts {charger.volts.value:.0f} V on panel terminals rated for {limit_v:.0f} V"
+                ),
+                why="Past its input limit a controller dies at once.",
+                pointer=f"/array/chargers/{index}/volts",
             )
         most = string.regulator.max_charge_a
         if string.controller == "pwm" and (most is None or charger.amps.value > most.value):
             yield Finding(
-                f"array.supply_stiff.{charger.id}",
-                "fix" if most else "mind",
-                "array",
-                f"{charger.name} gives up to {charger.amps.value:g} A into a PWM controller"
+                id=f"array.supply_stiff.{charger.id}",
+                severity="fix" if most else "mind",
+                step="array",
+                sentence=f"{charger.name} gives up to {charger.amps.value:g} A into a PWM controller"
                 + (f" rated for {most.value:g} A" if most else " whose amps nobody has given"),
-                "A panel limits its own current; a supply does not, and a PWM controller joins it straight to the "
+                why="A panel limits its own current; a supply does not, and a PWM controller joins it straight to the "
                 "bank. Turn the supply's current limit down.",
-                f"/array/chargers/{index}/amps",
+                pointer=f"/array/chargers/{index}/amps",
             )
 
 
@@ -150,15 +156,18 @@ def alternator_straight_on(station: StationModel, report: Report) -> Iterator[Fi
         return
     lithium = not kind_of(bank.chemistry).is_lead
     yield Finding(
-        "array.no_dc_dc",
-        "stop" if lithium else "fix",
-        "array",
-        "The alternator lies straight on the bank, without a DC-DC charger",
-        "Lithium takes all an alternator can give until it burns out; its cut-off can kill the engine's electronics."
+        id="array.no_dc_dc",
+        severity="stop" if lithium else "fix",
+        step="array",
+        sentence="The alternator lies straight on the bank, without a DC-DC charger",
+        why=(
+            "Lithium takes all an alternator can give until it burns out; its cut-off can kill the engine's "
+            "electronics."
+        )
         if lithium
         else "Volts and current then follow the engine, not the battery: it never gets full, or it boils.",
-        "/array/alternator/dc_dc",
-        (
+        pointer="/array/alternator/dc_dc",
+        remedies=(
             mending(
                 station,
                 "A DC-DC charger",
@@ -178,14 +187,16 @@ def feeds_back(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         known = charger.blocks_back == "no"
         yield Finding(
-            f"array.back_feed.{charger.id}",
-            "fix" if known else "mind",
-            "array",
-            f"{charger.name} stays on the bank: {'nothing' if known else 'perhaps nothing'} keeps the bank from "
+            id=f"array.back_feed.{charger.id}",
+            severity="fix" if known else "mind",
+            step="array",
+            sentence=f"{charger.name} stays on the bank: {'nothing' if known else 'perhaps nothing'} keeps the bank "
+            "from "
             "feeding back into it",
-            "With the mains gone some supplies draw the bank down, or are damaged. A diode costs 0.3–0.7 V, an ideal "
+            why="With the mains gone some supplies draw the bank down, or are damaged. A diode costs 0.3–0.7 V, an "
+            "ideal "
             "diode or a changeover unit some hundredths.",
-            f"/array/chargers/{index}/blocks_back",
+            pointer=f"/array/chargers/{index}/blocks_back",
         )
 
 
@@ -227,14 +238,16 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         told = more("volts", charger.id, charger.volts.value, most, "V")
         yield Finding(
-            f"array.held_high.{charger.id}",
-            "fix",
-            "array",
-            f"{charger.name} holds the bank at {told.words[0]} for weeks, and {told.words[1]} is the most for that",
-            "That is an absorption level: right for some hours, wrong for weeks. "
+            id=f"array.held_high.{charger.id}",
+            severity="fix",
+            step="array",
+            sentence=(
+                f"{charger.name} holds the bank at {told.words[0]} for weeks, and {told.words[1]} is the most for that"
+            ),
+            why="That is an absorption level: right for some hours, wrong for weeks. "
             + ("Lead dries out." if kind_of(bank.chemistry).is_lead else "Lithium ages fast while it is full.")
             + _asked_of_a_supply(charger, bank),
-            f"/array/chargers/{index}/volts",
+            pointer=f"/array/chargers/{index}/volts",
             claims=(told,),
         )
 
@@ -250,18 +263,20 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
         if charger.kind not in HELD or average <= 0 or gives_a >= MARGIN * average:
             continue
         yield Finding(
-            f"array.supply_small.{charger.id}",
-            "fix" if gives_a <= average else "mind",
-            "array",
-            f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A, and the station draws {average:.1f} A on "
+            id=f"array.supply_small.{charger.id}",
+            severity="fix" if gives_a <= average else "mind",
+            step="array",
+            sentence=f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A, and the station draws "
+            f"{average:.1f} "
+            "A on "
             "average",
-            (
+            why=(
                 "What it does not pass the bank must give, and runs down on mains."
                 if passes
                 else "What is left over charges the bank; with nothing left over it runs down on mains."
             )
             + _keyed_at_most(station, gives_a),
-            f"/array/chargers/{index}/amps",
+            pointer=f"/array/chargers/{index}/amps",
         )
 
 

@@ -52,16 +52,16 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
         told = more("volts", string.id, cold, limit, "V")
         guess = "" if leader.regulator.max_v else " The limit is only usual for its kind: read the label."
         yield Finding(
-            f"array.cold.{string.id}",
-            "stop" if leader.regulator.max_v else "fix",
-            "array",
-            f"{string.name} reaches {told.words[0]} on the coldest morning, and its controller is rated for "
+            id=f"array.cold.{string.id}",
+            severity="stop" if leader.regulator.max_v else "fix",
+            step="array",
+            sentence=f"{string.name} reaches {told.words[0]} on the coldest morning, and its controller is rated for "
             f"{told.words[1]}",
-            f"Cold panels give more volts before any current flows; past its limit a controller dies at sunrise. "
+            why=f"Cold panels give more volts before any current flows; past its limit a controller dies at sunrise. "
             f"By {check.cold_rule}.{guess}",
-            f"/array/strings/{index}/series",
-            tuple(remedies),
-            (told,),
+            pointer=f"/array/strings/{index}/series",
+            remedies=tuple(remedies),
+            claims=(told,),
         )
 
 
@@ -74,15 +74,15 @@ def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Findi
             continue
         hot, need = report.working[check.hot_v].number, report.working[check.need_v].number
         yield Finding(
-            f"array.hot.{string.id}",
-            "mind" if left > NOTHING_LEFT else "stop",
-            "array",
-            f"{string.name}: {hot:.1f} V at work on the hottest afternoon, "
+            id=f"array.hot.{string.id}",
+            severity="mind" if left > NOTHING_LEFT else "stop",
+            step="array",
+            sentence=f"{string.name}: {hot:.1f} V at work on the hottest afternoon, "
             f"and the charge is finished at {need:.1f} V: {left * 100:.0f} % of its current is left",
-            "The last part of the charge is slow on hot days."
+            why="The last part of the charge is slow on hot days."
             if left > NOTHING_LEFT
             else "Nothing flows there: on hot days the bank never gets full.",
-            f"/array/strings/{index}/series",
+            pointer=f"/array/strings/{index}/series",
         )
 
 
@@ -96,14 +96,14 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
             continue
         lost = 1.0 - charge_v / v_mp
         yield Finding(
-            f"array.pwm_waste.{string.id}",
-            of_waste(station, report),
-            "array",
-            f"{string.name}: {v_mp:.0f} V at work, on PWM into {charge_v:.1f} V: "
+            id=f"array.pwm_waste.{string.id}",
+            severity=of_waste(station, report),
+            step="array",
+            sentence=f"{string.name}: {v_mp:.0f} V at work, on PWM into {charge_v:.1f} V: "
             f"{lost * 100:.0f} % of its watts stay on the roof",
-            "A PWM controller passes the panel's current; the volts above the bank's are lost.",
-            f"/array/strings/{index}/controller",
-            (_effect(station, report, index, f"{string.name}: MPPT in place of PWM", controller="mppt"),),
+            why="A PWM controller passes the panel's current; the volts above the bank's are lost.",
+            pointer=f"/array/strings/{index}/controller",
+            remedies=(_effect(station, report, index, f"{string.name}: MPPT in place of PWM", controller="mppt"),),
         )
 
 
@@ -123,14 +123,14 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
         told = more("charge", string.id, asked, limit.value, "A")
         pwm, who = string.controller == "pwm", " and ".join(item.name for item in group)
         yield Finding(
-            f"array.clips.{string.id}",
-            "fix" if pwm else "mind",
-            "array",
-            f"{who} could give {told.words[0]}, and the controller passes {told.words[1]}",
-            "A PWM controller carries the panel's whole current and may not be overloaded."
+            id=f"array.clips.{string.id}",
+            severity="fix" if pwm else "mind",
+            step="array",
+            sentence=f"{who} could give {told.words[0]}, and the controller passes {told.words[1]}",
+            why="A PWM controller carries the panel's whole current and may not be overloaded."
             if pwm
             else "An MPPT clips what is too much; on dull days the bigger array still helps. Volts must stay inside.",
-            f"/array/strings/{index}/regulator/max_charge_a",
+            pointer=f"/array/strings/{index}/regulator/max_charge_a",
             claims=(told,),
         )
 
@@ -142,75 +142,76 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
         module, at = string.module, f"/array/strings/{index}/module"
         if module.own_inverter:
             yield Finding(
-                f"array.own_inverter.{string.id}",
-                "stop",
-                "array",
-                f"{string.name} gives out mains volts: it cannot charge a battery",
-                "A panel with an inverter built in feeds a grid that is there; without one it stays off.",
-                f"{at}/own_inverter",
+                id=f"array.own_inverter.{string.id}",
+                severity="stop",
+                step="array",
+                sentence=f"{string.name} gives out mains volts: it cannot charge a battery",
+                why="A panel with an inverter built in feeds a grid that is there; without one it stays off.",
+                pointer=f"{at}/own_inverter",
             )
         if module.condition == "cracked":
             yield Finding(
-                f"array.cracked.{string.id}",
-                "fix",
-                "array",
-                f"{string.name} has cracked or crazed glass and is counted with nothing",
-                "Water gets in, cells corrode, and it can arc. It may still give volts in the sun.",
-                f"{at}/condition",
+                id=f"array.cracked.{string.id}",
+                severity="fix",
+                step="array",
+                sentence=f"{string.name} has cracked or crazed glass and is counted with nothing",
+                why="Water gets in, cells corrode, and it can arc. It may still give volts in the sun.",
+                pointer=f"{at}/condition",
             )
         by_amps = bool(module.measured_i_sc or module.measured_i_mp)
         by_amps = by_amps or any(row.i_sc is not None or row.i_mp is not None for row in module.readings)
         by_volts = module.measured_v_oc is not None or any(row.v_oc is not None for row in module.readings)
         if by_volts and not by_amps:
             yield Finding(
-                f"array.volts_only.{string.id}",
-                "mind",
-                "array",
-                f"{string.name}: open-circuit volts alone do not prove watts",
-                "A worn panel still shows its volts. Measure the short-circuit amps in full sun as well.",
-                f"{at}/measured_i_sc",
+                id=f"array.volts_only.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name}: open-circuit volts alone do not prove watts",
+                why="A worn panel still shows its volts. Measure the short-circuit amps in full sun as well.",
+                pointer=f"{at}/measured_i_sc",
             )
         readings = [row.v_oc for row in module.readings if row.v_oc is not None]
         if readings and min(readings) < UNLIKE_SHARE * max(readings):
             low, high = less("volts", string.id, min(readings), max(readings), "V").words
             yield Finding(
-                f"array.unlike_readings.{string.id}",
-                "fix",
-                "array",
-                f"{string.name}: one panel shows {low} open where another shows {high}",
-                "Like panels in the same sun show the same volts within some per cent. The low one has lost a part of "
+                id=f"array.unlike_readings.{string.id}",
+                severity="fix",
+                step="array",
+                sentence=f"{string.name}: one panel shows {low} open where another shows {high}",
+                why="Like panels in the same sun show the same volts within some per cent. The low one has lost a "
+                "part of "
                 "its cells, a bypass diode is shorted, or it was shaded: measure it again by itself.",
-                f"{at}/readings",
+                pointer=f"{at}/readings",
             )
         if module.v_mp and module.i_sc and module.watts.value / module.v_mp.value > module.i_sc.value:
             amps = module.watts.value / module.v_mp.value
             yield Finding(
-                f"array.label.{string.id}",
-                "mind",
-                "array",
-                f"{string.name}: the label's figures do not fit together",
-                f"{module.watts.value:g} W at {module.v_mp.value:g} V are {amps:.1f} A, more than its "
+                id=f"array.label.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name}: the label's figures do not fit together",
+                why=f"{module.watts.value:g} W at {module.v_mp.value:g} V are {amps:.1f} A, more than its "
                 f"short-circuit {module.i_sc.value:g} A. One is misread; the curve drawn from them is a guess.",
-                f"{at}/i_sc",
+                pointer=f"{at}/i_sc",
             )
         share = label_of(module, string.series).plan_share
         if by_amps and 0.0 < share < WEAK_SHARE:
             yield Finding(
-                f"array.weak.{string.id}",
-                "mind",
-                "array",
-                f"{string.name} gives {share * 100:.0f} % of its label's current and is planned with that",
-                "Measured in less than full sun it reads low: repeat it at noon under a clear sky.",
-                f"{at}/measured_i_sc",
+                id=f"array.weak.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name} gives {share * 100:.0f} % of its label's current and is planned with that",
+                why="Measured in less than full sun it reads low: repeat it at noon under a clear sky.",
+                pointer=f"{at}/measured_i_sc",
             )
         if module.bypass_lost:
             yield Finding(
-                f"array.bypass.{string.id}",
-                "mind",
-                "array",
-                f"{string.name} has lost a bypass diode",
-                "Shade on one cell then stops the whole string and heats that cell. Replace it, or keep off shade.",
-                f"{at}/bypass_lost",
+                id=f"array.bypass.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name} has lost a bypass diode",
+                why="Shade on one cell then stops the whole string and heats that cell. Replace it, or keep off shade.",
+                pointer=f"{at}/bypass_lost",
             )
 
 
@@ -225,22 +226,22 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
         most = regulator.load_out_a
         if drawn_a and most and drawn_a > most.value:
             yield Finding(
-                f"array.load_out.{string.id}",
-                "stop",
-                "array",
-                f"{drawn_a:.3g} A hang on load terminals that carry {most.value:g} A",
-                "They trip on transmit, or burn. Put the radio on the battery bus behind its own fuse.",
-                f"{at}/load_draw_a",
+                id=f"array.load_out.{string.id}",
+                severity="stop",
+                step="array",
+                sentence=f"{drawn_a:.3g} A hang on load terminals that carry {most.value:g} A",
+                why="They trip on transmit, or burn. Put the radio on the battery bus behind its own fuse.",
+                pointer=f"{at}/load_draw_a",
             )
         if drawn_a and regulator.load_program in {"dusk_to_dawn", "daylight", "timer"}:
             yield Finding(
-                f"array.load_program.{string.id}",
-                "fix",
-                "array",
-                f"{string.name}'s load terminals run a programme: what hangs on them goes off by itself",
-                "Made for lamps. Set them to always on, or use the battery bus.",
-                f"{at}/load_program",
-                (
+                id=f"array.load_program.{string.id}",
+                severity="fix",
+                step="array",
+                sentence=f"{string.name}'s load terminals run a programme: what hangs on them goes off by itself",
+                why="Made for lamps. Set them to always on, or use the battery bus.",
+                pointer=f"{at}/load_program",
+                remedies=(
                     mending(
                         station,
                         "Always on",
@@ -262,22 +263,24 @@ def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
         together = sum(item.parallel for item in group)
         if string.joins is None and together >= FUSE_FROM and string.fused != "yes":
             yield Finding(
-                f"array.string_fuse.{string.id}",
-                "fix" if string.fused == "no" else "mind",
-                "array",
-                f"{' and '.join(item.name for item in group)}: {together} strings in parallel want a fuse each"
+                id=f"array.string_fuse.{string.id}",
+                severity="fix" if string.fused == "no" else "mind",
+                step="array",
+                sentence=f"{' and '.join(item.name for item in group)}: {together} strings in parallel want a fuse each"
                 + ("" if string.fused == "no" else ", and nobody has said whether they have one"),
-                "A shorted panel is fed by all the others. The code asks for it from three on.",
-                f"/array/strings/{index}/parallel",
+                why="A shorted panel is fed by all the others. The code asks for it from three on.",
+                pointer=f"/array/strings/{index}/parallel",
             )
         if report.working[check.cold_v].number > SHOCK_V:
             yield Finding(
-                f"array.shock.{string.id}",
-                "mind",
-                "array",
-                f"{string.name} reaches {report.working[check.cold_v].number:.0f} V: above 60 V DC it can kill",
-                "It is live in any light, and its arc does not put itself out. Licensed work in many places.",
-                f"/array/strings/{index}/series",
+                id=f"array.shock.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=(
+                    f"{string.name} reaches {report.working[check.cold_v].number:.0f} V: above 60 V DC it can kill"
+                ),
+                why="It is live in any light, and its arc does not put itself out. Licensed work in many places.",
+                pointer=f"/array/strings/{index}/series",
             )
 
 
@@ -293,11 +296,13 @@ def sensor_missing(station: StationModel, report: Report) -> Iterator[Finding]:
     for index, string, _ in strings_of(station, report):
         if string.regulator.sensor == "no":
             yield Finding(
-                f"array.sensor.{string.id}",
-                "mind",
-                "array",
-                f"{string.name}'s controller has no sensor at a bank of "
+                id=f"array.sensor.{string.id}",
+                severity="mind",
+                step="array",
+                sentence=f"{string.name}'s controller has no sensor at a bank of "
                 f"{celsius(min(months))} to {celsius(max(months))}",
-                "Lead wants more volts in the cold and fewer in the heat: without a sensor it is starved in winter.",
-                f"/array/strings/{index}/regulator/sensor",
+                why=(
+                    "Lead wants more volts in the cold and fewer in the heat: without a sensor it is starved in winter."
+                ),
+                pointer=f"/array/strings/{index}/regulator/sensor",
             )

@@ -14,12 +14,12 @@ def no_location(station: StationModel, report: Report) -> Iterator[Finding]:
     """No place: no sun can be worked out."""
     if station.design.place is None:
         yield Finding(
-            "brief.no_place",
-            "stop",
-            "brief",
-            "There is no location",
-            "Sun, night and cold all follow from the place. A grid locator is enough.",
-            "/place",
+            id="brief.no_place",
+            severity="stop",
+            step="brief",
+            sentence="There is no location",
+            why="Sun, night and cold all follow from the place. A grid locator is enough.",
+            pointer="/place",
         )
 
 
@@ -28,13 +28,13 @@ def no_near_cell(station: StationModel, report: Report) -> Iterator[Finding]:
     """A place the packaged resource does not reach."""
     if report.sun.state == "no_cell":
         yield Finding(
-            "sun.no_cell",
-            "stop",
-            "sun",
-            "The packaged sun data does not reach this place",
-            "It covers land and near coasts; the nearest cell is more than 200 km away, too far to stand for it. "
+            id="sun.no_cell",
+            severity="stop",
+            step="sun",
+            sentence="The packaged sun data does not reach this place",
+            why="It covers land and near coasts; the nearest cell is more than 200 km away, too far to stand for it. "
             "Give twelve monthly sun-hours of your own in Sun.",
-            "/sun/own_hours",
+            pointer="/sun/own_hours",
         )
 
 
@@ -43,12 +43,12 @@ def no_loads(station: StationModel, report: Report) -> Iterator[Finding]:
     """Nothing to power."""
     if not station.design.draw.loads:
         yield Finding(
-            "draw.none",
-            "stop",
-            "draw",
-            "There are no loads",
-            "Everything is sized from what the station draws: start with the radio's receive current.",
-            "/draw/loads",
+            id="draw.none",
+            severity="stop",
+            step="draw",
+            sentence="There are no loads",
+            why="Everything is sized from what the station draws: start with the radio's receive current.",
+            pointer="/draw/loads",
         )
 
 
@@ -70,10 +70,10 @@ def rests_on_defaults(station: StationModel, report: Report) -> Iterator[Finding
     more = f" and {len(guesses) - 4} more" if len(guesses) > 4 else ""
     count = "one figure" if len(guesses) == 1 else f"{len(guesses)} figures"
     yield Finding(
-        "brief.defaults",
-        "mind",
-        "brief",
-        f"The verdict rests on {count} nobody has checked",
-        f"Our defaults stand in for: {'; '.join(names)}{more}. Measure or read the label, and say so.",
-        guesses[0].pointer,
+        id="brief.defaults",
+        severity="mind",
+        step="brief",
+        sentence=f"The verdict rests on {count} nobody has checked",
+        why=f"Our defaults stand in for: {'; '.join(names)}{more}. Measure or read the label, and say so.",
+        pointer=guesses[0].pointer,
     )

@@ -18,22 +18,22 @@ def over_the_hitch(station: StationModel, report: Report) -> Iterator[Finding]:
     nose, gross = report.working[balance.nose_kg].number, report.working[balance.gross_kg].number
     if balance.nose_limit_kg is not None and nose > balance.nose_limit_kg:
         yield Finding(
-            "build.nose_over",
-            "stop",
-            "build",
-            f"{nose:.0f} kg on the hitch, which allows {balance.nose_limit_kg:.0f} kg",
-            "An overloaded hitch breaks, and lifts the front wheels off their grip. Move weight toward the axle or "
+            id="build.nose_over",
+            severity="stop",
+            step="build",
+            sentence=f"{nose:.0f} kg on the hitch, which allows {balance.nose_limit_kg:.0f} kg",
+            why="An overloaded hitch breaks, and lifts the front wheels off their grip. Move weight toward the axle or "
             "leave some of it at home; weigh it before you drive. The car's own papers have the last word.",
-            "/build/haul/nose_limit_kg",
+            pointer="/build/haul/nose_limit_kg",
         )
     if balance.gross_limit_kg is not None and gross > balance.gross_limit_kg:
         yield Finding(
-            "build.gross_over",
-            "stop",
-            "build",
-            f"The trailer weighs {gross:.0f} kg loaded, and may weigh {balance.gross_limit_kg:.0f} kg",
-            "Brakes, tyres and axle are made for its limit. Leave some of it at home; weigh it on a public scale.",
-            "/build/haul/gross_limit_kg",
+            id="build.gross_over",
+            severity="stop",
+            step="build",
+            sentence=f"The trailer weighs {gross:.0f} kg loaded, and may weigh {balance.gross_limit_kg:.0f} kg",
+            why="Brakes, tyres and axle are made for its limit. Leave some of it at home; weigh it on a public scale.",
+            pointer="/build/haul/gross_limit_kg",
         )
 
 
@@ -46,22 +46,23 @@ def tows_badly(station: StationModel, report: Report) -> Iterator[Finding]:
     share = report.working[balance.nose_share].number
     if share < LEAST_NOSE:
         yield Finding(
-            "build.nose_light",
-            "fix",
-            "build",
-            f"{100 * share:.0f} % of the trailer's weight stands on the hitch: it will sway",
-            f"A trailer tows well with {100 * LEAST_NOSE:.0f} to {100 * MOST_NOSE:.0f} % of its weight in front, by "
+            id="build.nose_light",
+            severity="fix",
+            step="build",
+            sentence=f"{100 * share:.0f} % of the trailer's weight stands on the hitch: it will sway",
+            why=f"A trailer tows well with {100 * LEAST_NOSE:.0f} to {100 * MOST_NOSE:.0f} % of its weight in front, "
+            "by "
             "common practice. Move heavy things ahead of the axle.",
-            "/build/haul/cargo",
+            pointer="/build/haul/cargo",
         )
     elif share > MOST_NOSE:
         yield Finding(
-            "build.nose_heavy",
-            "mind",
-            "build",
-            f"{100 * share:.0f} % of the trailer's weight stands on the hitch",
-            f"Over {100 * MOST_NOSE:.0f} % presses the car's tail down. Move weight back toward the axle.",
-            "/build/haul/cargo",
+            id="build.nose_heavy",
+            severity="mind",
+            step="build",
+            sentence=f"{100 * share:.0f} % of the trailer's weight stands on the hitch",
+            why=f"Over {100 * MOST_NOSE:.0f} % presses the car's tail down. Move weight back toward the axle.",
+            pointer="/build/haul/cargo",
         )
 
 
@@ -72,10 +73,10 @@ def not_all_placed(station: StationModel, report: Report) -> Iterator[Finding]:
     if balance is None or not balance.unplaced:
         return
     yield Finding(
-        "build.not_placed",
-        "mind",
-        "build",
-        f"Weight or place not known: {', '.join(balance.unplaced[:3])}",
-        "The weight on the hitch leaves them out. Type where each stands, ahead of the axle or behind it.",
-        "/build/parts",
+        id="build.not_placed",
+        severity="mind",
+        step="build",
+        sentence=f"Weight or place not known: {', '.join(balance.unplaced[:3])}",
+        why="The weight on the hitch leaves them out. Type where each stands, ahead of the axle or behind it.",
+        pointer="/build/parts",
     )

@@ -21,13 +21,13 @@ def rows_of_what_is_gone(station: StationModel, report: Report) -> Iterator[Find
         if part.id not in known:
             at = f"/build/parts/{index}"
             yield Finding(
-                f"build.gone.{part.id}",
-                "mind",
-                "build",
-                f"The parts list knows of “{part.id}”, and the design no longer needs it",
-                "It was there before something changed: free it for the shelf, or forget it.",
-                at,
-                (Change("Forget it", "nothing needs it", (Operation("remove", at),)),),
+                id=f"build.gone.{part.id}",
+                severity="mind",
+                step="build",
+                sentence=f"The parts list knows of “{part.id}”, and the design no longer needs it",
+                why="It was there before something changed: free it for the shelf, or forget it.",
+                pointer=at,
+                remedies=(Change("Forget it", "nothing needs it", (Operation("remove", at),)),),
             )
 
 
@@ -38,10 +38,10 @@ def at_hand(station: StationModel, report: Report) -> Iterator[Finding]:
     for reuse in reuse_of(station.design):
         if reuse.fit > 0 and have.get(f"panel-{reuse.id}", 0.0) < reuse.needed:
             yield Finding(
-                f"build.reuse.{reuse.id}",
-                "mind",
-                "build",
-                f"{reuse.fit} of the {reuse.needed} panels of {reuse.name} may come from the shelf",
-                f"{reuse.words} Measure them in sun first, then count them as there.",
-                "/build/parts",
+                id=f"build.reuse.{reuse.id}",
+                severity="mind",
+                step="build",
+                sentence=f"{reuse.fit} of the {reuse.needed} panels of {reuse.name} may come from the shelf",
+                why=f"{reuse.words} Measure them in sun first, then count them as there.",
+                pointer="/build/parts",
             )

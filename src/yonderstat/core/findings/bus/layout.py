@@ -26,14 +26,15 @@ def shared_leads(station: StationModel, report: Report) -> Iterator[Finding]:
         if leg.feeds not in {"charge", "engine"} or leg.fed_from == POST or leg.index is None:
             continue
         yield Finding(
-            f"bus.shared_leads.{leg.id}",
-            "fix",
-            "bus",
-            f"{leg.name} and the loads share one pair of leads to the battery",
-            "When the battery comes off, or its fuse blows, the source is left with the radios: a panel's open-circuit "
+            id=f"bus.shared_leads.{leg.id}",
+            severity="fix",
+            step="bus",
+            sentence=f"{leg.name} and the loads share one pair of leads to the battery",
+            why="When the battery comes off, or its fuse blows, the source is left with the radios: a panel's "
+            "open-circuit "
             "volts reach them. The controller also reads the bank through the loads' drop. Give it leads of its own.",
-            f"/bus/runs/{leg.index}/fed_from",
-            (
+            pointer=f"/bus/runs/{leg.index}/fed_from",
+            remedies=(
                 mending(
                     station,
                     "Leads of its own to the post",
@@ -50,13 +51,13 @@ def no_panel_switch(station: StationModel, report: Report) -> Iterator[Finding]:
     """Nothing to part panels and controller with."""
     if station.design.bus.panel_switch == "no" and station.design.array.strings:
         yield Finding(
-            "bus.panel_switch",
-            "fix",
-            "bus",
-            "There is no disconnect between panels and controller",
-            "Panels cannot be switched off: without one the only way is a plug pulled under load, or a blanket. "
+            id="bus.panel_switch",
+            severity="fix",
+            step="bus",
+            sentence="There is no disconnect between panels and controller",
+            why="Panels cannot be switched off: without one the only way is a plug pulled under load, or a blanket. "
             "A DC-rated switch or breaker, for the string's cold volts.",
-            "/bus/panel_switch",
+            pointer="/bus/panel_switch",
         )
 
 
@@ -65,13 +66,13 @@ def not_bonded(station: StationModel, report: Report) -> Iterator[Finding]:
     """No common earth."""
     if station.design.bus.earthed == "no":
         yield Finding(
-            "bus.earthed",
-            "fix" if station.design.brief.kind in {"home", "unattended"} else "mind",
-            "bus",
-            "Negative, frames, mast and antenna entry are not bonded to one earth",
-            "Lightning and faults find their own way, through the sets. One earth, short straps, arrestors at the "
+            id="bus.earthed",
+            severity="fix" if station.design.brief.kind in {"home", "unattended"} else "mind",
+            step="bus",
+            sentence="Negative, frames, mast and antenna entry are not bonded to one earth",
+            why="Lightning and faults find their own way, through the sets. One earth, short straps, arrestors at the "
             "entry; by the local code.",
-            "/bus/earthed",
+            pointer="/bus/earthed",
         )
 
 
@@ -81,13 +82,13 @@ def past_the_shunt(station: StationModel, report: Report) -> Iterator[Finding]:
     metered = any(part.kind == "shunt" for run in station.bus.runs for part in run.parts)
     if metered and station.design.bus.all_through_shunt == "no":
         yield Finding(
-            "bus.shunt",
-            "mind",
-            "bus",
-            "Some minus lead goes past the shunt: the meter does not see every ampere",
-            "What it counts as left drifts away from the truth day by day. Every minus lead, the controllers' too, "
+            id="bus.shunt",
+            severity="mind",
+            step="bus",
+            sentence="Some minus lead goes past the shunt: the meter does not see every ampere",
+            why="What it counts as left drifts away from the truth day by day. Every minus lead, the controllers' too, "
             "on the far side of the shunt.",
-            "/bus/all_through_shunt",
+            pointer="/bus/all_through_shunt",
         )
 
 
@@ -101,32 +102,33 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
         row, at = known[run.connector], f"/bus/runs/{run.leg.index}/connector"
         if run.carried.peak_a > float(row["rating_a"]) + 1e-6:
             yield Finding(
-                f"bus.connector.{run.leg.id}",
-                "fix",
-                "bus",
-                f"{run.leg.name}: a {row['label']} is good for {float(row['rating_a']):g} A, and it carries "
+                id=f"bus.connector.{run.leg.id}",
+                severity="fix",
+                step="bus",
+                sentence=f"{run.leg.name}: a {row['label']} is good for {float(row['rating_a']):g} A, and it carries "
                 f"{run.carried.peak_a:.1f} A",
-                "It heats, its spring goes soft, and it heats more.",
-                at,
+                why="It heats, its spring goes soft, and it heats more.",
+                pointer=at,
             )
         if row["keyed"] == "no" and run.connector in {"banana", "tabs", "clips", "barrel"}:
             yield Finding(
-                f"bus.polarity.{run.leg.id}",
-                "fix" if run.connector == "clips" and run.leg.fed_from == POST else "mind",
-                "bus",
-                f"{run.leg.name}: a {row['label']} can be put on the wrong way round, or off by itself",
-                "Plus and minus swapped kills a set in a moment. A keyed connector, the same all over the station; no "
+                id=f"bus.polarity.{run.leg.id}",
+                severity="fix" if run.connector == "clips" and run.leg.fed_from == POST else "mind",
+                step="bus",
+                sentence=f"{run.leg.name}: a {row['label']} can be put on the wrong way round, or off by itself",
+                why="Plus and minus swapped kills a set in a moment. A keyed connector, the same all over the "
+                "station; no "
                 "plug is the only switch, and none is pulled under load.",
-                at,
+                pointer=at,
             )
         if row["corrodes"] == "yes" and station.design.brief.kind in OUTSIDE:
             yield Finding(
-                f"bus.corrodes.{run.leg.id}",
-                "mind",
-                "bus",
-                f"{run.leg.name}: a {row['label']} corrodes outdoors",
-                "A corroded joint loses volts only under load, where no meter looks. Grease it, look each season.",
-                at,
+                id=f"bus.corrodes.{run.leg.id}",
+                severity="mind",
+                step="bus",
+                sentence=f"{run.leg.name}: a {row['label']} corrodes outdoors",
+                why="A corroded joint loses volts only under load, where no meter looks. Grease it, look each season.",
+                pointer=at,
             )
 
 
@@ -136,13 +138,14 @@ def modified_supplies(station: StationModel, report: Report) -> Iterator[Finding
     for run in station.bus.runs:
         if run.leg.feeds == "source" and run.connector == "tabs" and run.fuse.kind == "none":
             yield Finding(
-                f"bus.tabs.{run.leg.id}",
-                "fix",
-                "bus",
-                f"{run.leg.name}: bare tabs without a fuse on each lead",
-                "A re-used supply drives all it has into whatever touches its tabs, and the bank drives more the other "
+                id=f"bus.tabs.{run.leg.id}",
+                severity="fix",
+                step="bus",
+                sentence=f"{run.leg.name}: bare tabs without a fuse on each lead",
+                why="A re-used supply drives all it has into whatever touches its tabs, and the bank drives more the "
+                "other "
                 "way. A fuse per lead, at both ends, and covers.",
-                f"/bus/runs/{run.leg.index}/fuse",
+                pointer=f"/bus/runs/{run.leg.index}/fuse",
             )
 
 
@@ -154,13 +157,14 @@ def by_its_own_display(station: StationModel, report: Report) -> Iterator[Findin
         if charger.kind != "bench_supply" or volts is None or volts.basis == "measured" or not charger.shows:
             continue
         yield Finding(
-            f"bus.display.{charger.id}",
-            "mind",
-            "bus",
-            f"{charger.name}: nobody has measured the {volts.value:g} V it is set to",
-            "Its own display is a few tenths off, and reads at the supply, not at the post. Measure at the post with a "
+            id=f"bus.display.{charger.id}",
+            severity="mind",
+            step="bus",
+            sentence=f"{charger.name}: nobody has measured the {volts.value:g} V it is set to",
+            why="Its own display is a few tenths off, and reads at the supply, not at the post. Measure at the post "
+            "with a "
             "meter, while it charges, and type that.",
-            f"/array/chargers/{index}/volts",
+            pointer=f"/array/chargers/{index}/volts",
         )
 
 
@@ -176,43 +180,47 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
     hottest, limit = heat.hottest_c, heat.limit_c
     if hottest > limit - NEAR_LIMIT_K:
         yield Finding(
-            "bus.box_hot",
-            "fix" if hottest > limit else "mind",
-            "bus",
-            f"The box reaches {celsius(hottest)} on the hottest afternoon; what is in it stands {celsius(limit)}",
-            "Sets fold back their power, controllers their current, and everything ages twice as fast for every ten "
+            id="bus.box_hot",
+            severity="fix" if hottest > limit else "mind",
+            step="bus",
+            sentence=(
+                f"The box reaches {celsius(hottest)} on the hottest afternoon; what is in it stands {celsius(limit)}"
+            ),
+            why="Sets fold back their power, controllers their current, and everything ages twice as fast for every "
+            "ten "
             "kelvin. Shade it, open it low and high, or a fan with a thermostat; a light colour; fewer watts inside.",
-            "/bus/box",
+            pointer="/bus/box",
         )
     closed_c = heat.hottest_c - heat.rise_k + heat.closed_k
     if box.fan_m3_h and closed_c > limit >= hottest:
         yield Finding(
-            "bus.box_fan",
-            "mind",
-            "bus",
-            f"With its fan still the box reaches {celsius(closed_c)}; what is in it stands {celsius(limit)}",
-            "A fan stops by dust, by its fuse, or with the bank. A thermometer that can be read from outside, or "
+            id="bus.box_fan",
+            severity="mind",
+            step="bus",
+            sentence=f"With its fan still the box reaches {celsius(closed_c)}; what is in it stands {celsius(limit)}",
+            why="A fan stops by dust, by its fuse, or with the bank. A thermometer that can be read from outside, or "
             "vents low and high that do without.",
-            "/bus/box",
+            pointer="/bus/box",
         )
     if box.conductive_wrap:
         yield Finding(
-            "bus.box_wrap",
-            "fix",
-            "bus",
-            "Conductive foil or cloth is in or around the box",
-            "It finds the one bare terminal. Insulating film, or none; a screen belongs outside, bonded to earth.",
-            "/bus/box/conductive_wrap",
+            id="bus.box_wrap",
+            severity="fix",
+            step="bus",
+            sentence="Conductive foil or cloth is in or around the box",
+            why="It finds the one bare terminal. Insulating film, or none; a screen belongs outside, bonded to earth.",
+            pointer="/bus/box/conductive_wrap",
         )
     if box.ingress in {"ip65", "ip67"} and not box.vent_cm2 and not box.fan_m3_h:
         yield Finding(
-            "bus.box_sealed",
-            "mind",
-            "bus",
-            "The box is sealed: what is damp in it stays in it",
-            "Warm days drive the damp out of things and cold nights lay it on the boards. A breather plug low down, "
+            id="bus.box_sealed",
+            severity="mind",
+            step="bus",
+            sentence="The box is sealed: what is damp in it stays in it",
+            why="Warm days drive the damp out of things and cold nights lay it on the boards. A breather plug low "
+            "down, "
             "mesh against insects; and never a lead battery in a sealed box: hydrogen.",
-            "/bus/box/ingress",
+            pointer="/bus/box/ingress",
         )
 
 
@@ -228,11 +236,13 @@ def rows_that_lead_nowhere(station: StationModel, report: Report) -> Iterator[Fi
         at = f"/bus/runs/{item.index}"
         gone = item.why == "nothing"
         yield Finding(
-            f"bus.row.{item.run}",
-            "mind" if gone else "fix",
-            "bus",
-            f"The run “{item.run}” {sentences[item.why]}",
-            "Remove the row, or type again what it hangs on." if gone else "Every run begins at the post in the end.",
-            at if gone else f"{at}/fed_from",
-            (Change("Remove the row", "nothing hangs on it", (Operation("remove", at),)),) if gone else (),
+            id=f"bus.row.{item.run}",
+            severity="mind" if gone else "fix",
+            step="bus",
+            sentence=f"The run “{item.run}” {sentences[item.why]}",
+            why="Remove the row, or type again what it hangs on."
+            if gone
+            else "Every run begins at the post in the end.",
+            pointer=at if gone else f"{at}/fed_from",
+            remedies=(Change("Remove the row", "nothing hangs on it", (Operation("remove", at),)),) if gone else (),
         )

@@ -30,29 +30,33 @@ def lead_too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
         if lead.carries_a < lead.must_carry_a:
             told = less("amps", f"lead {string.id}", lead.carries_a, lead.must_carry_a, "A")
             yield Finding(
-                f"bus.lead_hot.{string.id}",
-                "fix",
-                "bus",
-                f"{string.name}: its lead of {wire(lead.mm2)} carries {told.words[0]} for good, and must stand "
+                id=f"bus.lead_hot.{string.id}",
+                severity="fix",
+                step="bus",
+                sentence=f"{string.name}: its lead of {wire(lead.mm2)} carries {told.words[0]} for good, and must "
+                "stand "
                 f"{told.words[1]}",
-                "Counted as panel cable in the sun, 90 °C insulation in air of 50 °C. Bright cloud and cold give more "
+                why="Counted as panel cable in the sun, 90 °C insulation in air of 50 °C. Bright cloud and cold give "
+                "more "
                 "than the label, and for hours; the local code has the last word.",
-                at,
-                (mending(station, label, "stands what the panels give", changed, patch),),
-                (told,),
+                pointer=at,
+                remedies=(mending(station, label, "stands what the panels give", changed, patch),),
+                claims=(told,),
             )
         elif lead.lost_share > MUCH:
             told = more("share", f"lead {string.id}", 100.0 * lead.lost_share, 100.0 * MUCH, "%")
             grave = lead.lost_share > FAR_TOO_MUCH and not holds(report)
             yield Finding(
-                f"bus.lead_long.{string.id}",
-                "fix" if grave else "mind",
-                "bus",
-                f"{string.name}: {metres(string.cable_m.value)} of {wire(lead.mm2)} lose {told.words[0]} of its volts "
+                id=f"bus.lead_long.{string.id}",
+                severity="fix" if grave else "mind",
+                step="bus",
+                sentence=f"{string.name}: {metres(string.cable_m.value)} of {wire(lead.mm2)} lose {told.words[0]} of "
+                "its "
+                "volts "
                 "at its best",
-                f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V are lost in the wire. Thicker, "
+                why=f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V are lost in the wire. Thicker, "
                 "shorter, or panels in series behind a tracker, which carry fewer amps.",
-                at,
-                (try_change(station, label, changed, patch, covering(station, report.verdict.hard_month)),),
-                (told,),
+                pointer=at,
+                remedies=(try_change(station, label, changed, patch, covering(station, report.verdict.hard_month)),),
+                claims=(told,),
             )

@@ -75,11 +75,14 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
         )
         covered = 0.0 < before_a <= run.ampacity_a
         yield Finding(
-            f"bus.no_fuse.{run.leg.id}",
-            "stop" if at_post else "mind" if covered else "fix",
-            "bus",
-            f"{run.leg.name} begins at {begins} without a fuse",
-            f"The {before_a:g} A fuse before it protects its wire; what goes wrong on it then takes all the rest along."
+            id=f"bus.no_fuse.{run.leg.id}",
+            severity="stop" if at_post else "mind" if covered else "fix",
+            step="bus",
+            sentence=f"{run.leg.name} begins at {begins} without a fuse",
+            why=(
+                f"The {before_a:g} A fuse before it protects its wire; what goes wrong on it then takes all the "
+                "rest along."
+            )
             if covered
             else f"A short anywhere on it draws up to {run.prospective_a:,.0f} A from the bank until something melts: "
             "a fire. "
@@ -90,8 +93,8 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
                 if before_a > 0
                 else "There is none before it either."
             ),
-            _at(run, "fuse"),
-            _fused(station, run),
+            pointer=_at(run, "fuse"),
+            remedies=_fused(station, run),
         )
 
 
@@ -115,20 +118,20 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
             label = f"{wire(fits)} for {run.leg.name}"
             remedies += (mending(station, label, "carries what the fuse lets through", design, patch),)
         yield Finding(
-            f"bus.fuse_above.{run.leg.id}" if typed else f"bus.wire_hot.{run.leg.id}",
-            "mind" if not built else "stop" if typed else "fix",
-            "bus",
-            f"{run.leg.name}: a fuse of {told.words[0]} on {wire(run.mm2)}, which carries {told.words[1]}"
+            id=f"bus.fuse_above.{run.leg.id}" if typed else f"bus.wire_hot.{run.leg.id}",
+            severity="mind" if not built else "stop" if typed else "fix",
+            step="bus",
+            sentence=f"{run.leg.name}: a fuse of {told.words[0]} on {wire(run.mm2)}, which carries {told.words[1]}"
             if typed
             else f"{run.leg.name}: {wire(run.mm2)} carries {told.words[1]} for good, and "
             f"{run.carried.peak_a:.1f} A at its worst moment want a fuse of {told.words[0]}",
-            ("" if built else "Nobody has typed this wire: it is the thickest on our list. ")
+            why=("" if built else "Nobody has typed this wire: it is the thickest on our list. ")
             + "The wire can overheat before the fuse opens. "
             + ("Fit a smaller one, or thicker wire" if smaller_holds else "Fit thicker wire, or lay less on it")
             + f"; the local code has the last word. {_counted(run)}",
-            _at(run, "fuse" if typed else "mm2"),
-            remedies,
-            (told,),
+            pointer=_at(run, "fuse" if typed else "mm2"),
+            remedies=remedies,
+            claims=(told,),
         )
 
 
@@ -147,21 +150,21 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
         told = less("amps", run.leg.id, rating_a, peak_a if opens else need_a, "A")
         on_inverter = run.leg.feeds == "rail" and run.leg.of in inverters
         yield Finding(
-            f"bus.fuse_small.{run.leg.id}",
-            "fix" if opens else "mind",
-            "bus",
-            f"{run.leg.name}: a fuse of {told.words[0]}, and it carries {told.words[1]} at its worst moment"
+            id=f"bus.fuse_small.{run.leg.id}",
+            severity="fix" if opens else "mind",
+            step="bus",
+            sentence=f"{run.leg.name}: a fuse of {told.words[0]}, and it carries {told.words[1]} at its worst moment"
             if opens
             else f"{run.leg.name}: a fuse of {told.words[0]}, and what it carries wants {told.words[1]}",
-            ("It counts watts over efficiency and the lowest volts, not the nominal ones. " if on_inverter else "")
+            why=("It counts watts over efficiency and the lowest volts, not the nominal ones. " if on_inverter else "")
             + (
                 (_when_it_opens(station, run))
                 if opens
                 else "A quarter in hand over what flows for hours, and a tenth over the peak, keep it from ageing."
             ),
-            _at(run, "fuse/rating_a"),
-            _fused(station, run),
-            (told,),
+            pointer=_at(run, "fuse/rating_a"),
+            remedies=_fused(station, run),
+            claims=(told,),
         )
 
 
@@ -193,29 +196,30 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
             continue
         if run.fuse.dc_v < station.bus.highest_v - 1e-6:
             yield Finding(
-                f"bus.fuse_volts.{run.leg.id}",
-                "fix",
-                "bus",
-                f"{run.leg.name}: a {run.fuse.label} for {run.fuse.dc_v:g} V DC where there are "
+                id=f"bus.fuse_volts.{run.leg.id}",
+                severity="fix",
+                step="bus",
+                sentence=f"{run.leg.name}: a {run.fuse.label} for {run.fuse.dc_v:g} V DC where there are "
                 f"{station.bus.highest_v:.1f} V",
-                "It may not put out its own arc. An AC rating says nothing about DC.",
-                _at(run, "fuse/dc_v"),
-                _fused(station, run),
+                why="It may not put out its own arc. An AC rating says nothing about DC.",
+                pointer=_at(run, "fuse/dc_v"),
+                remedies=_fused(station, run),
             )
         if station.bus.prospective_a > 0 and run.fuse.interrupt_a < run.must_break_a:
             behind = run.leg.fed_from != POST
             told = _falls_short(run)
             yield Finding(
-                f"bus.interrupt.{run.leg.id}",
-                "mind" if behind else "fix",
-                "bus",
-                f"{run.leg.name}: its {run.fuse.label} breaks {told.words[0]}, and the bank drives {told.words[1]} "
+                id=f"bus.interrupt.{run.leg.id}",
+                severity="mind" if behind else "fix",
+                step="bus",
+                sentence=f"{run.leg.name}: its {run.fuse.label} breaks {told.words[0]}, and the bank drives "
+                f"{told.words[1]} "
                 "into a short there",
-                "Past what it can break a fuse bursts or welds shut. "
+                why="Past what it can break a fuse bursts or welds shut. "
                 + ("The fuse before it must break it in its place." if behind else OWN_FUSES),
-                _at(run, "fuse/kind"),
-                _fused(station, run),
-                (told,),
+                pointer=_at(run, "fuse/kind"),
+                remedies=_fused(station, run),
+                claims=(told,),
             )
 
 
@@ -230,24 +234,28 @@ def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
     """A fuse that is proposed, and that no list has: by its rating, or by what it would have to break."""
     if run.fuse.rating_a > most_fuse_a():
         yield Finding(
-            f"bus.fuse_none.{run.leg.id}",
-            "mind",
-            "bus",
-            f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of {run.fuse.rating_a:.0f} A, and none on our "
+            id=f"bus.fuse_none.{run.leg.id}",
+            severity="mind",
+            step="bus",
+            sentence=f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of {run.fuse.rating_a:.0f} A, and none "
+            "on "
+            "our "
             f"list goes above {most_fuse_a():g} A",
-            "Split the load over two runs with a fuse each, or go up in volts.",
-            _at(run, "fuse"),
+            why="Split the load over two runs with a fuse each, or go up in volts.",
+            pointer=_at(run, "fuse"),
         )
     elif run.fuse.interrupt_a < run.must_break_a and run.leg.fed_from == POST:
         told = _falls_short(run)
         yield Finding(
-            f"bus.fuse_breaks.{run.leg.id}",
-            "mind",
-            "bus",
-            f"{run.leg.name}: the bank drives {told.words[1]} into a short there, and no fuse on our list breaks more "
+            id=f"bus.fuse_breaks.{run.leg.id}",
+            severity="mind",
+            step="bus",
+            sentence=f"{run.leg.name}: the bank drives {told.words[1]} into a short there, and no fuse on our list "
+            "breaks "
+            "more "
             f"than {told.words[0]}",
-            f"Past what it can break a fuse bursts or welds shut. {OWN_FUSES}",
-            _at(run, "fuse"),
+            why=f"Past what it can break a fuse bursts or welds shut. {OWN_FUSES}",
+            pointer=_at(run, "fuse"),
             claims=(told,),
         )
 
@@ -265,14 +273,18 @@ def parts_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
             for_good = carried.continuous_a > rating_a
             told = more("amps", run.leg.id, carried.peak_a, rating_a, "A")
             yield Finding(
-                f"bus.part.{run.leg.id}.{number}",
-                "fix" if said and for_good else "mind",
-                "bus",
-                f"{run.leg.name}: {told.words[0]} pass a {label} "
+                id=f"bus.part.{run.leg.id}.{number}",
+                severity="fix" if said and for_good else "mind",
+                step="bus",
+                sentence=f"{run.leg.name}: {told.words[0]} pass a {label} "
                 f"{'rated for' if said else 'that is usually rated for'} {told.words[1]}",
-                ("It does so for hours: it heats, and its contacts burn. " if for_good else "It does so for moments. ")
+                why=(
+                    "It does so for hours: it heats, and its contacts burn. "
+                    if for_good
+                    else "It does so for moments. "
+                )
                 + ("Fit one that carries it." if said else "Read its label, and type what it says."),
-                _at(run, "parts"),
+                pointer=_at(run, "parts"),
                 claims=(told,),
             )
 
@@ -286,13 +298,15 @@ def fuse_far_from_the_post(station: StationModel, report: Report) -> Iterator[Fi
             continue
         at_post = run.leg.fed_from == POST
         yield Finding(
-            f"bus.fuse_far.{run.leg.id}",
-            "fix" if at_post else "mind",
-            "bus",
-            f"{run.leg.name}: its fuse sits {metres(typed.from_start_m.value)} from where the current comes from",
-            f"It does not protect the wire before it. Put it within {metres(NEAR_POST_M)} of the post, or lay that "
+            id=f"bus.fuse_far.{run.leg.id}",
+            severity="fix" if at_post else "mind",
+            step="bus",
+            sentence=(
+                f"{run.leg.name}: its fuse sits {metres(typed.from_start_m.value)} from where the current comes from"
+            ),
+            why=f"It does not protect the wire before it. Put it within {metres(NEAR_POST_M)} of the post, or lay that "
             "piece in conduit.",
-            _at(run, "fuse/from_start_m"),
+            pointer=_at(run, "fuse/from_start_m"),
         )
 
 
@@ -305,11 +319,13 @@ def fuse_in_the_minus(station: StationModel, report: Report) -> Iterator[Finding
             continue
         alone = typed.lead == "minus"
         yield Finding(
-            f"bus.fuse_minus.{run.leg.id}",
-            "fix" if alone and run.leg.fed_from == POST else "mind",
-            "bus",
-            f"{run.leg.name}: its fuse is in the minus lead alone" if alone else f"{run.leg.name}: a fuse in each lead",
-            (
+            id=f"bus.fuse_minus.{run.leg.id}",
+            severity="fix" if alone and run.leg.fed_from == POST else "mind",
+            step="bus",
+            sentence=f"{run.leg.name}: its fuse is in the minus lead alone"
+            if alone
+            else f"{run.leg.name}: a fuse in each lead",
+            why=(
                 "A short from plus to the frame does not go through it, so it does not open. Put one in the plus lead. "
                 if alone
                 else "Two schools. "
@@ -317,7 +333,7 @@ def fuse_in_the_minus(station: StationModel, report: Report) -> Iterator[Finding
             + "Some put one in the minus as well: should the main minus come off, a set's antenna and microphone leads "
             "carry its current home. Others leave it out: when it alone opens, the set floats, and its current finds "
             "those same leads. Bond well, and fuse both or plus alone, never minus alone.",
-            _at(run, "fuse/lead"),
+            pointer=_at(run, "fuse/lead"),
         )
 
 
@@ -329,25 +345,29 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
         lost_v = run.carried.peak_a * run.wire_ohm
         if run.gauge.binds == "nothing fits":
             yield Finding(
-                f"bus.nothing_fits.{run.leg.id}",
-                "mind",
-                "bus",
-                f"{run.leg.name}: no size up to {wire(run.gauge.mm2)} carries {run.carried.peak_a:.0f} A over "
+                id=f"bus.nothing_fits.{run.leg.id}",
+                severity="mind",
+                step="bus",
+                sentence=f"{run.leg.name}: no size up to {wire(run.gauge.mm2)} carries {run.carried.peak_a:.0f} A over "
                 f"{metres(run.laid.length_m)}",
-                "Go up in volts, bring the two ends nearer, lay it cooler, or part the load over two runs.",
-                _at(run, "length_m"),
+                why="Go up in volts, bring the two ends nearer, lay it cooler, or part the load over two runs.",
+                pointer=_at(run, "length_m"),
             )
         elif run.leg.row is not None and run.leg.row.mm2 is not None and lost_v > allowed_v + 1e-6:
             design, patch = with_run(station.design, run.leg.id, mm2=KnownWire(value=run.gauge.mm2, basis="stated"))
             told = more("volts", run.leg.id, lost_v, allowed_v, "V")
             yield Finding(
-                f"bus.drop.{run.leg.id}",
-                "fix" if lost_v > FAR_DROP * allowed_v else "mind",
-                "bus",
-                f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {told.words[0]}, the wire alone, "
+                id=f"bus.drop.{run.leg.id}",
+                severity="fix" if lost_v > FAR_DROP * allowed_v else "mind",
+                step="bus",
+                sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {told.words[0]}, the "
+                "wire "
+                "alone, "
                 f"at {run.carried.peak_a:.0f} A",
-                f"Aim at {told.words[1]} there, {100 * run.laid.drop_share:.0f} % of the nominal volts.",
-                _at(run, "mm2"),
-                (mending(station, f"{wire(run.gauge.mm2)} for {run.leg.name}", "inside the aim", design, patch),),
-                (told,),
+                why=f"Aim at {told.words[1]} there, {100 * run.laid.drop_share:.0f} % of the nominal volts.",
+                pointer=_at(run, "mm2"),
+                remedies=(
+                    mending(station, f"{wire(run.gauge.mm2)} for {run.leg.name}", "inside the aim", design, patch),
+                ),
+                claims=(told,),
             )

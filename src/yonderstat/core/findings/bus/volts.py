@@ -95,19 +95,22 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
         by_bank = "" if posts_v >= window.low_v else f" No wire mends that: the posts have {posts_v:.1f} V then."
         off = grade_of(end_v, window) == "off"
         yield Finding(
-            f"bus.under_volts.{load.id}",
-            _severity(item, window),
-            "bus",
-            f"{load.name} needs {told.words[1]}, and while it transmits gets {told.words[0]} {when}",
-            f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V inside "
+            id=f"bus.under_volts.{load.id}",
+            severity=_severity(item, window),
+            step="bus",
+            sentence=f"{load.name} needs {told.words[1]}, and while it transmits gets {told.words[0]} {when}",
+            why=f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V "
+            "inside "
             f"the bank.{by_bank} First the power falls, then the signal distorts, then it switches off"
             + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
             + "Use less of what the bank holds, "
             + "turn the power down, or give that set a converter that holds its volts."
             + ("" if station.trial else _power_words(item)),
-            f"/draw/loads/{places[load.id]}/window",
-            () if station.trial or station.first_look or said else tuple(_remedies(station, item, places[load.id])),
-            (told,),
+            pointer=f"/draw/loads/{places[load.id]}/window",
+            remedies=()
+            if station.trial or station.first_look or said
+            else tuple(_remedies(station, item, places[load.id])),
+            claims=(told,),
         )
         said = True
 
@@ -215,13 +218,14 @@ def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Fin
                 continue
             told = less("volts", load.id, gets_v, least_v, "V")
             yield Finding(
-                f"bus.supply_volts.{charger.id}.{load.id}"[:120],
-                "fix" if load.window != "none" else "mind",
-                "bus",
-                f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and needs {told.words[1]}",
-                f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, fuses and what lies between. "
+                id=f"bus.supply_volts.{charger.id}.{load.id}"[:120],
+                severity="fix" if load.window != "none" else "mind",
+                step="bus",
+                sentence=f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and needs {told.words[1]}",
+                why=f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, fuses and what lies "
+                "between. "
                 "Turn the supply up where it and the bank stand that, or shorten and thicken the way.",
-                f"/array/chargers/{place}/volts",
+                pointer=f"/array/chargers/{place}/volts",
                 claims=(told,),
             )
 
@@ -237,11 +241,14 @@ def converter_drops_out(station: StationModel, report: Report) -> Iterator[Findi
         on_it = [load for load in station.design.draw.loads if load.rail == rail.id]
         vital = any(load.tier == "vital" for load in on_it)
         yield Finding(
-            f"bus.dropout.{rail.id}",
-            "fix" if vital else "mind",
-            "bus",
-            f"{rail.name} works down to {told.words[1]}, and at the end of the bank it gets {told.words[0]}",
-            "It switches off, and with it all that hangs on it. Use less of the bank, or a converter that works lower.",
-            f"/draw/rails/{place}/least_in_v",
+            id=f"bus.dropout.{rail.id}",
+            severity="fix" if vital else "mind",
+            step="bus",
+            sentence=f"{rail.name} works down to {told.words[1]}, and at the end of the bank it gets {told.words[0]}",
+            why=(
+                "It switches off, and with it all that hangs on it. Use less of the bank, or a converter that "
+                "works lower."
+            ),
+            pointer=f"/draw/rails/{place}/least_in_v",
             claims=(told,),
         )

@@ -42,14 +42,17 @@ def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]
         now, then = (counted(value, "day", 1) for value in (days, fewer))
         lasts = f"; the bank then lasts {then} instead of {now}" if then != now else ""
     yield Finding(
-        "draw.switch_off",
-        "mind",
-        "draw",
-        f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} {more_ah:.0f} Ah a day for "
+        id="draw.switch_off",
+        severity="mind",
+        step="draw",
+        sentence=f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} {more_ah:.0f} Ah a "
+        "day "
+        "for "
         f"nothing{lasts}",
-        "What they need is not there then, so they count as off. Nothing switches them off but a hand: put it on the "
+        why="What they need is not there then, so they count as off. Nothing switches them off but a hand: put it on "
+        "the "
         "card for the day, or take the need out here so that they count as on.",
-        f"/draw/loads/{station.design.draw.loads.index(named[0])}/needs",
+        pointer=f"/draw/loads/{station.design.draw.loads.index(named[0])}/needs",
     )
 
 
@@ -62,23 +65,24 @@ def comes_back_by_hand(station: StationModel, report: Report) -> Iterator[Findin
         row, load = hands[0]
         waits = "" if load is row.load else f", and {row.load.name} waits for it"
         yield Finding(
-            f"draw.by_hand.{load.id}",
-            "fix",
-            "draw",
-            f"After a cut-off {load.name} comes back only when somebody switches it on{waits}",
-            "Nobody is there: it stays out of service until somebody comes, and the weather years count it so. Many "
+            id=f"draw.by_hand.{load.id}",
+            severity="fix",
+            step="draw",
+            sentence=f"After a cut-off {load.name} comes back only when somebody switches it on{waits}",
+            why="Nobody is there: it stays out of service until somebody comes, and the weather years count it so. "
+            "Many "
             "have a setting for it, a jumper, or a relay that presses the button; try it by opening the main switch.",
-            f"/draw/loads/{design.draw.loads.index(load)}/restarts",
+            pointer=f"/draw/loads/{design.draw.loads.index(load)}/restarts",
         )
     slowest = next(iter(comes_back(design)), None)
     if slowest is not None and slowest.minutes >= SLOW_MIN:
         steps = ", then ".join(f"{load.name} {load.ready_min or 0:g}" for load in slowest.chain)
         yield Finding(
-            "draw.comes_back",
-            "mind",
-            "draw",
-            f"After a cut-off all that is vital is back in {slowest.minutes:.0f} minutes: {steps}",
-            "Each waits for the one before it. What is out of service that long each time shows in no hour of the "
+            id="draw.comes_back",
+            severity="mind",
+            step="draw",
+            sentence=f"After a cut-off all that is vital is back in {slowest.minutes:.0f} minutes: {steps}",
+            why="Each waits for the one before it. What is out of service that long each time shows in no hour of the "
             "weather years; fewer cut-offs, or fewer things that wait for each other.",
-            f"/draw/loads/{design.draw.loads.index(slowest.load)}/ready_min",
+            pointer=f"/draw/loads/{design.draw.loads.index(slowest.load)}/ready_min",
         )

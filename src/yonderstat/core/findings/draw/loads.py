@@ -49,18 +49,18 @@ def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding
         if item.load.transmit_a is None or shown.receive_share < RECEIVE_RULES_SHARE or shown.share < COMFORT_SHARE:
             continue
         yield Finding(
-            f"draw.receive.{item.load.id}",
-            "mind",
-            "draw",
-            f"{item.load.name} draws {shown.receive_share * 100:.0f} % of its amp-hours on receive",
-            "Two amps all day beat twenty for a few minutes: "
+            id=f"draw.receive.{item.load.id}",
+            severity="mind",
+            step="draw",
+            sentence=f"{item.load.name} draws {shown.receive_share * 100:.0f} % of its amp-hours on receive",
+            why="Two amps all day beat twenty for a few minutes: "
             + (
                 "a set with a lower receive current, or one that sleeps between calls, saves more than less power."
                 if item.load.kind == "repeater" or not is_operated(item.load)
                 else "a set with a lower receive current, or one switched off when nobody listens, saves more than "
                 "less power."
             ),
-            _pointer(index, "receive_a"),
+            pointer=_pointer(index, "receive_a"),
         )
 
 
@@ -83,11 +83,13 @@ def comfort_in_an_outage(station: StationModel, report: Report) -> Iterator[Find
         else ""
     )
     yield Finding(
-        "draw.comfort",
-        "mind",
-        "draw",
-        f"Comfort takes {100 * taken / total:.0f} % of the day: {', '.join(item.load.name for item in comfort)}",
-        f"What is pleasant to have goes dark first.{gain}",
+        id="draw.comfort",
+        severity="mind",
+        step="draw",
+        sentence=(
+            f"Comfort takes {100 * taken / total:.0f} % of the day: {', '.join(item.load.name for item in comfort)}"
+        ),
+        why=f"What is pleasant to have goes dark first.{gain}",
     )
 
 
@@ -131,13 +133,13 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             ]
             changed = with_draw(changed, rails=rails)
         yield Finding(
-            f"draw.direct.{item.load.id}",
-            of_waste(station, report),
-            "draw",
-            f"{item.load.name}: up to mains voltage and back down",
-            "A DC adapter at the same watts spares the inverter's loss, and perhaps the inverter.",
-            _pointer(index, "rail"),
-            (
+            id=f"draw.direct.{item.load.id}",
+            severity=of_waste(station, report),
+            step="draw",
+            sentence=f"{item.load.name}: up to mains voltage and back down",
+            why="A DC adapter at the same watts spares the inverter's loss, and perhaps the inverter.",
+            pointer=_pointer(index, "rail"),
+            remedies=(
                 try_change(
                     station,
                     f"{item.load.name} straight from the bus",
@@ -164,13 +166,13 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         hours = KnownHours(value=round(busiest_h, 2), basis="stated")
         yield Finding(
-            f"draw.idle.{rail.id}",
-            of_waste(station, report),
-            "draw",
-            f"{rail.name} idles away {idle_ah:.1f} Ah a day; what hangs on it takes {used_ah:.1f}",
-            f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",
-            f"/draw/rails/{index}/on_hours",
-            (
+            id=f"draw.idle.{rail.id}",
+            severity=of_waste(station, report),
+            step="draw",
+            sentence=f"{rail.name} idles away {idle_ah:.1f} Ah a day; what hangs on it takes {used_ah:.1f}",
+            why=f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",
+            pointer=f"/draw/rails/{index}/on_hours",
+            remedies=(
                 mending(
                     station,
                     f"On for {busiest_h:.1f} h a day",
@@ -197,13 +199,16 @@ def long_carrier(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         half = KnownWatts(value=load.rated_w.value * SAFE_CARRIER_POWER)
         yield Finding(
-            f"draw.carrier.{load.id}",
-            "fix",
-            "draw",
-            f"{load.name} holds a full carrier {load.transmit_share.value * 100:.0f} % of its hours at {power_w:g} W",
-            "Few sets are rated for that at full power; half of it is common practice for FM and data.",
-            _pointer(index, "power_w"),
-            (
+            id=f"draw.carrier.{load.id}",
+            severity="fix",
+            step="draw",
+            sentence=(
+                f"{load.name} holds a full carrier {load.transmit_share.value * 100:.0f} % of its hours at "
+                f"{power_w:g} W"
+            ),
+            why="Few sets are rated for that at full power; half of it is common practice for FM and data.",
+            pointer=_pointer(index, "power_w"),
+            remedies=(
                 try_change(
                     station,
                     f"{load.name} at {half.value:g} W",
@@ -223,12 +228,12 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     if supply is not None and peak > supply.value:
         told = more("amps", "peak", peak, supply.value, "A")
         yield Finding(
-            "draw.supply",
-            "fix",
-            "draw",
-            f"The peak of {told.words[0]} is more than the supply's {told.words[1]}",
-            "It folds back or trips when someone keys. Less power, an interlock, or a battery beside it.",
-            "/draw/supply_a",
+            id="draw.supply",
+            severity="fix",
+            step="draw",
+            sentence=f"The peak of {told.words[0]} is more than the supply's {told.words[1]}",
+            why="It folds back or trips when someone keys. Less power, an interlock, or a battery beside it.",
+            pointer="/draw/supply_a",
             claims=(told,),
         )
     bank = station.design.store.bank
@@ -239,17 +244,17 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     if peak > limit_c * label_ah:
         much = more("amps", "peak", peak, limit_c * label_ah, "A")
         yield Finding(
-            "draw.peak_bank",
-            "mind",
-            "draw",
-            f"The peak of {much.words[0]} is above the {much.words[1]} usual for a bank of {label_ah:.0f} Ah",
-            f"Past {limit_c:g} C "
+            id="draw.peak_bank",
+            severity="mind",
+            step="draw",
+            sentence=f"The peak of {much.words[0]} is above the {much.words[1]} usual for a bank of {label_ah:.0f} Ah",
+            why=f"Past {limit_c:g} C "
             + (
                 "lead sags below what a radio wants."
                 if kind_of(bank.chemistry).is_lead
                 else "its electronics may open."
             ),
-            "/store/bank/parallel",
+            pointer="/store/bank/parallel",
             claims=(much,),
         )
 
@@ -260,12 +265,12 @@ def no_tier(station: StationModel, report: Report) -> Iterator[Finding]:
     for index, load in enumerate(station.design.draw.loads):
         if load.tier is None:
             yield Finding(
-                f"draw.tier.{load.id}",
-                "mind",
-                "draw",
-                f"{load.name} has no worth: vital, useful or comfort?",
-                "What goes dark first follows from it.",
-                _pointer(index, "tier"),
+                id=f"draw.tier.{load.id}",
+                severity="mind",
+                step="draw",
+                sentence=f"{load.name} has no worth: vital, useful or comfort?",
+                why="What goes dark first follows from it.",
+                pointer=_pointer(index, "tier"),
             )
 
 
@@ -278,12 +283,12 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
         if not often_on or load.standby_a is not None or float(item.hours.max()) >= 24:
             continue
         yield Finding(
-            f"draw.standby.{load.id}",
-            "mind",
-            "draw",
-            f"{load.name}: no standby draw is given for the hours off",
-            "Adapters and sleeping electronics draw on. Measure it, or say zero if it is unplugged.",
-            _pointer(index, "standby_a"),
+            id=f"draw.standby.{load.id}",
+            severity="mind",
+            step="draw",
+            sentence=f"{load.name}: no standby draw is given for the hours off",
+            why="Adapters and sleeping electronics draw on. Measure it, or say zero if it is unplugged.",
+            pointer=_pointer(index, "standby_a"),
         )
 
 
@@ -301,13 +306,13 @@ def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     changed, patch = with_draw(station.design, sized_on=hardest.id), [replace("/draw/sized_on", hardest.id)]
     yield Finding(
-        "draw.tempo",
-        "mind",
-        "draw",
-        f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
-        "An emergency is worked hard. Size on it, or plan to work less.",
-        "/draw/sized_on",
-        (try_change(station, f"Size on {hardest.name}", changed, patch, lasting(station), judged=False),),
+        id="draw.tempo",
+        severity="mind",
+        step="draw",
+        sentence=f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
+        why="An emergency is worked hard. Size on it, or plan to work less.",
+        pointer="/draw/sized_on",
+        remedies=(try_change(station, f"Size on {hardest.name}", changed, patch, lasting(station), judged=False),),
     )
 
 
@@ -322,12 +327,12 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
         if len(loads) > 1:
             names = " and ".join(load.name for load in loads)
             yield Finding(
-                f"draw.interlock.{'-'.join(load.id for load in loads)}"[:120],
-                "fix",
-                "draw",
-                f"{names} are said never to key together, but nothing stops them",
-                f"Nobody keys them. Wire an inhibit, or take “{group}” out so that the peak counts both.",
-                _pointer(station.design.draw.loads.index(loads[0]), "interlock"),
+                id=f"draw.interlock.{'-'.join(load.id for load in loads)}"[:120],
+                severity="fix",
+                step="draw",
+                sentence=f"{names} are said never to key together, but nothing stops them",
+                why=f"Nobody keys them. Wire an inhibit, or take “{group}” out so that the peak counts both.",
+                pointer=_pointer(station.design.draw.loads.index(loads[0]), "interlock"),
             )
 
 
@@ -340,14 +345,14 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
         if load.tier == "vital" and missing:
             fails = station.purpose.is_spell or "mains" in missing
             yield Finding(
-                f"draw.needs.{load.id}",
-                "fix" if fails else "mind",
-                "draw",
-                f"{load.name} is vital but needs {' and '.join(words[need] for need in missing)}",
-                "In the outage it is powered and not in service. Find another path, or let it shed itself."
+                id=f"draw.needs.{load.id}",
+                severity="fix" if fails else "mind",
+                step="draw",
+                sentence=f"{load.name} is vital but needs {' and '.join(words[need] for need in missing)}",
+                why="In the outage it is powered and not in service. Find another path, or let it shed itself."
                 if fails
                 else "Without it the load is powered and not in service, and the served hours do not show it.",
-                _pointer(index, "needs"),
+                pointer=_pointer(index, "needs"),
             )
 
 
@@ -357,12 +362,15 @@ def fan_all_day(station: StationModel, report: Report) -> Iterator[Finding]:
     for index, item in enumerate(station.draw.loads):
         if item.load.kind == "fan" and item.load.thermostat is None and float(item.hours.max()) >= 20.0:
             yield Finding(
-                f"draw.fan.{item.load.id}",
-                "mind",
-                "draw",
-                f"{item.load.name} runs all day and takes {float(item.daily_ah.max()):.1f} Ah of it",
-                "A thermostat that starts it above 25 or 30 °C spares most of that, and lets winter keep its warmth.",
-                _pointer(index, "thermostat"),
+                id=f"draw.fan.{item.load.id}",
+                severity="mind",
+                step="draw",
+                sentence=f"{item.load.name} runs all day and takes {float(item.daily_ah.max()):.1f} Ah of it",
+                why=(
+                    "A thermostat that starts it above 25 or 30 °C spares most of that, and lets winter keep its "
+                    "warmth."
+                ),
+                pointer=_pointer(index, "thermostat"),
             )
 
 
@@ -382,12 +390,15 @@ def inverter_beyond_the_battery(station: StationModel, report: Report) -> Iterat
         amps = inverter_input_a(rail.rated_w.value, rail.efficiency.value, max(station.low_end_v, 0.75 * station.bus_v))
         if amps > lets:
             yield Finding(
-                f"draw.inverter_big.{rail.id}",
-                "mind",
-                "draw",
-                f"{rail.name} at its {rail.rated_w.value:g} W takes {amps:.0f} A, and the battery lets out {lets:.0f}",
-                "What hangs on it now may be less; the first large load switches the whole bus off.",
-                f"/draw/rails/{index}/rated_w",
+                id=f"draw.inverter_big.{rail.id}",
+                severity="mind",
+                step="draw",
+                sentence=(
+                    f"{rail.name} at its {rail.rated_w.value:g} W takes {amps:.0f} A, and the battery lets out "
+                    f"{lets:.0f}"
+                ),
+                why="What hangs on it now may be less; the first large load switches the whole bus off.",
+                pointer=f"/draw/rails/{index}/rated_w",
             )
 
 
@@ -399,22 +410,22 @@ def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding
         all_day = float(item.hours.max()) >= 20
         if load.receive_a.value >= AMP_HOURS_LIKE_A and all_day and load.kind not in {"heater", "amplifier"}:
             yield Finding(
-                f"draw.unit.{load.id}",
-                "mind",
-                "draw",
-                f"{load.name} at {load.receive_a.value:g} A all day is {load.receive_a.value * 24:.0f} Ah",
-                "Did you mean amp-hours a day? Amps are the current while it is on.",
-                _pointer(index, "receive_a"),
+                id=f"draw.unit.{load.id}",
+                severity="mind",
+                step="draw",
+                sentence=f"{load.name} at {load.receive_a.value:g} A all day is {load.receive_a.value * 24:.0f} Ah",
+                why="Did you mean amp-hours a day? Amps are the current while it is on.",
+                pointer=_pointer(index, "receive_a"),
             )
     bank = station.design.store.bank
     if bank is not None and bank.unit_ah.value < AMPS_LIKE_AH and report.working[report.draw.peak_a].number > 5:
         yield Finding(
-            "store.unit",
-            "mind",
-            "store",
-            f"A unit of {bank.unit_ah.value:g} Ah stands against a peak of over 5 A",
-            "Did you type amps where the label's amp-hours belong?",
-            "/store/bank/unit_ah",
+            id="store.unit",
+            severity="mind",
+            step="store",
+            sentence=f"A unit of {bank.unit_ah.value:g} Ah stands against a peak of over 5 A",
+            why="Did you type amps where the label's amp-hours belong?",
+            pointer="/store/bank/unit_ah",
         )
 
 
@@ -430,28 +441,28 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
         amps = watts / rail.volts.value
         if rail.limit_a is not None and amps > rail.limit_a.value:
             yield Finding(
-                f"draw.outlet.{rail.id}",
-                "stop",
-                "draw",
-                f"{rail.name} may carry {rail.limit_a.value:g} A; on the key its loads take {amps:.1f} A",
-                "It trips, or its connector heats. Hang the transmitter on the bus behind its own fuse.",
-                f"/draw/rails/{index}/limit_a",
+                id=f"draw.outlet.{rail.id}",
+                severity="stop",
+                step="draw",
+                sentence=f"{rail.name} may carry {rail.limit_a.value:g} A; on the key its loads take {amps:.1f} A",
+                why="It trips, or its connector heats. Hang the transmitter on the bus behind its own fuse.",
+                pointer=f"/draw/rails/{index}/limit_a",
             )
         elif rail.limit_a is not None and amps > NEAR_RATING * rail.limit_a.value:
             yield Finding(
-                f"draw.outlet_near.{rail.id}",
-                "mind",
-                "draw",
-                f"{rail.name} may carry {rail.limit_a.value:g} A, and its loads take {amps:.1f} A",
-                "Fuses and connectors are planned with a quarter in hand: at their rating they trip on a warm day.",
-                f"/draw/rails/{index}/limit_a",
+                id=f"draw.outlet_near.{rail.id}",
+                severity="mind",
+                step="draw",
+                sentence=f"{rail.name} may carry {rail.limit_a.value:g} A, and its loads take {amps:.1f} A",
+                why="Fuses and connectors are planned with a quarter in hand: at their rating they trip on a warm day.",
+                pointer=f"/draw/rails/{index}/limit_a",
             )
         if rail.rated_w is not None and watts > rail.rated_w.value:
             yield Finding(
-                f"draw.overload.{rail.id}",
-                "stop",
-                "draw",
-                f"{rail.name} is rated {rail.rated_w.value:g} W; its loads take {watts:.0f} W",
-                "It shuts down, and with it everything that hangs on it.",
-                f"/draw/rails/{index}/rated_w",
+                id=f"draw.overload.{rail.id}",
+                severity="stop",
+                step="draw",
+                sentence=f"{rail.name} is rated {rail.rated_w.value:g} W; its loads take {watts:.0f} W",
+                why="It shuts down, and with it everything that hangs on it.",
+                pointer=f"/draw/rails/{index}/rated_w",
             )

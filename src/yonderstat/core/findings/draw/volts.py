@@ -44,14 +44,16 @@ def wrong_system_volts(station: StationModel, report: Report) -> Iterator[Findin
         if not over and station.low_end_v > 0 and station.bus_v > 0.95 * window.low_v:
             continue
         yield Finding(
-            f"draw.system_volts.{item.load.id}",
-            "stop",
-            "draw",
-            f"{item.load.name} wants {window.low_v:g} to {window.high_v:g} V and is on a bus of {station.bus_v:g} V",
-            "It would be destroyed on the first connection. Put a converter between, as a rail."
+            id=f"draw.system_volts.{item.load.id}",
+            severity="stop",
+            step="draw",
+            sentence=(
+                f"{item.load.name} wants {window.low_v:g} to {window.high_v:g} V and is on a bus of {station.bus_v:g} V"
+            ),
+            why="It would be destroyed on the first connection. Put a converter between, as a rail."
             if over
             else "It does not run there. Put a converter between, as a rail, or put batteries in series.",
-            f"/draw/loads/{index}/rail",
+            pointer=f"/draw/loads/{index}/rail",
         )
 
 
@@ -64,13 +66,14 @@ def too_many_volts(station: StationModel, report: Report) -> Iterator[Finding]:
         if window is None or station.bus_v > window.high_v or highest_v <= window.high_v + NEAR_V:
             continue
         yield Finding(
-            f"draw.over_volts.{item.load.id}",
-            "fix",
-            "draw",
-            f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings {highest_v:.1f} V",
-            "Sets switch off or are damaged above their window. Lower the absorption volts, take it off the bus while "
+            id=f"draw.over_volts.{item.load.id}",
+            severity="fix",
+            step="draw",
+            sentence=f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings {highest_v:.1f} V",
+            why="Sets switch off or are damaged above their window. Lower the absorption volts, take it off the bus "
+            "while "
             "charging, or give it a regulated converter.",
-            f"/draw/loads/{index}/window",
+            pointer=f"/draw/loads/{index}/window",
         )
 
 
@@ -88,10 +91,10 @@ def equalising(station: StationModel, report: Report) -> Iterator[Finding]:
     ]
     if named:
         yield Finding(
-            "draw.equalise",
-            "mind",
-            "draw",
-            f"Equalising goes to {highest_v:.1f} V: take {' and '.join(named)} off the bus while it lasts",
-            "Flooded cells are overcharged on purpose now and then. It is above what these loads may have.",
-            "/store/bank/chemistry",
+            id="draw.equalise",
+            severity="mind",
+            step="draw",
+            sentence=f"Equalising goes to {highest_v:.1f} V: take {' and '.join(named)} off the bus while it lasts",
+            why="Flooded cells are overcharged on purpose now and then. It is above what these loads may have.",
+            pointer="/store/bank/chemistry",
         )

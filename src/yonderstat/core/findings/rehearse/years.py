@@ -109,21 +109,23 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
     severity: Severity = "fix" if years.state == "short" else "mind"
     if years.dark.kind == "before_dawn" and station.design.array.strings:
         yield Finding(
-            "rehearse.dawn",
-            severity,
-            "rehearse",
-            f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than {hours_in_words(spell.hours)}",
-            f"{_night(tried)} {_leaves(station, tried)}",
+            id="rehearse.dawn",
+            severity=severity,
+            step="rehearse",
+            sentence=(
+                f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than {hours_in_words(spell.hours)}"
+            ),
+            why=f"{_night(tried)} {_leaves(station, tried)}",
             claims=claims,
         )
         return
     how = "Dark for days" if years.dark.kind == "for_days" else "Dark for more than a night"
     yield Finding(
-        "rehearse.days",
-        severity,
-        "rehearse",
-        f"{how}: {spell.words} in the worst of {years.years} weather years",
-        f"{_cause(station, spell)} {_leaves(station, tried)}",
+        id="rehearse.days",
+        severity=severity,
+        step="rehearse",
+        sentence=f"{how}: {spell.words} in the worst of {years.years} weather years",
+        why=f"{_cause(station, spell)} {_leaves(station, tried)}",
         claims=claims[1:],
     )
 
@@ -139,13 +141,17 @@ def browns_out(station: StationModel, report: Report) -> Iterator[Finding]:
             continue
         load = station.draw.of(item.load_id).load
         yield Finding(
-            f"rehearse.brown.{item.load_id}",
-            "fix" if (load.tier or "vital") == "vital" else "mind",
-            "rehearse",
-            f"Keyed, {item.name} browns out in {hours_in_words(brown_h)} of the {hours_in_words(on_h)} a year it is on",
-            "The station is up and the set fails all the same, when the bank runs low. Bus says where its volts are "
+            id=f"rehearse.brown.{item.load_id}",
+            severity="fix" if (load.tier or "vital") == "vital" else "mind",
+            step="rehearse",
+            sentence=(
+                f"Keyed, {item.name} browns out in {hours_in_words(brown_h)} of the {hours_in_words(on_h)} a year "
+                "it is on"
+            ),
+            why="The station is up and the set fails all the same, when the bank runs low. Bus says where its volts "
+            "are "
             "lost, and what would raise them.",
-            "/bus/runs",
+            pointer="/bus/runs",
         )
 
 
@@ -166,14 +172,14 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
     changed, patch = with_bank(station.design, restart="by_itself"), [replace("/store/bank/restart", "by_itself")]
     waits = "a week or more" if station.design.brief.attended == "visits" else "a fortnight or more"
     yield Finding(
-        "rehearse.hand",
-        "fix",
-        "rehearse",
-        f"Cut off {times_in_words(years.dark.trips_a_year)} a year, and dark each time until somebody comes",
-        f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
+        id="rehearse.hand",
+        severity="fix",
+        step="rehearse",
+        sentence=f"Cut off {times_in_words(years.dark.trips_a_year)} a year, and dark each time until somebody comes",
+        why=f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
         "itself, well above where it opens, turns days of darkness into hours.",
-        "/store/bank/restart",
-        (try_change(station, "A cut-off that comes back by itself", changed, patch, tried),),
+        pointer="/store/bank/restart",
+        remedies=(try_change(station, "A cut-off that comes back by itself", changed, patch, tried),),
     )
 
 
@@ -190,18 +196,18 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
         else ""
     )
     yield Finding(
-        "rehearse.flaps",
-        "mind",
-        "rehearse",
-        f"Cut off and back {times_in_words(years.dark.trips_a_year)} a year",
-        (
+        id="rehearse.flaps",
+        severity="mind",
+        step="rehearse",
+        sentence=f"Cut off and back {times_in_words(years.dark.trips_a_year)} a year",
+        why=(
             "Every morning sun brings it up and every night takes it down."
             if station.design.array.strings
             else "What charges it brings it up, and what it runs takes it down again."
         )
         + " A computer that boots each time, or never comes up alone, counts as dark: try the whole chain once, by "
         f"opening the main switch and closing it again.{wakes}",
-        "/store/bank/reconnect_v",
+        pointer="/store/bank/reconnect_v",
     )
 
 
@@ -254,16 +260,17 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         remedies.append(try_change(station, label, with_bank(station.design, parallel=need), patch, tried))
     severity: Severity = "mind" if years.state == "edge" else "stop" if share < FAR_SHORT else "fix"
     yield Finding(
-        "rehearse.spell",
-        severity,
-        "rehearse",
-        f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} {station.purpose.spell} "
+        id="rehearse.spell",
+        severity=severity,
+        step="rehearse",
+        sentence=f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} {station.purpose.spell} "
         "in the worst month",
-        "Each start has a full bank and the weather of its year, and counts as through while what is vital runs. More "
+        why="Each start has a full bank and the weather of its year, and counts as through while what is vital runs. "
+        "More "
         "bank, less draw, or a tier shed in time helps.",
-        "/store/bank/parallel",
-        tuple(remedies),
-        (Claim(kind="starts", of="worst", value=share),),
+        pointer="/store/bank/parallel",
+        remedies=tuple(remedies),
+        claims=(Claim(kind="starts", of="worst", value=share),),
     )
 
 
@@ -296,13 +303,17 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
         if holds(served) != now or abs(served.share - usual.share) > MUCH:
             names = " and ".join(load.name for load in unplaced)
             yield Finding(
-                "rehearse.hours",
-                "mind",
-                "rehearse",
-                f"The hours of {names} are our guess, and they decide: {words}, {percent(served.share)} are served "
+                id="rehearse.hours",
+                severity="mind",
+                step="rehearse",
+                sentence=f"The hours of {names} are our guess, and they decide: {words}, {percent(served.share)} are "
+                "served "
                 f"instead of {percent(usual.share)}",
-                "Nobody has said when they run. Give them a pattern in Draw: evenings empty the bank, noon does not.",
-                f"/draw/loads/{station.design.draw.loads.index(unplaced[0])}/pattern",
+                why=(
+                    "Nobody has said when they run. Give them a pattern in Draw: evenings empty the bank, noon "
+                    "does not."
+                ),
+                pointer=f"/draw/loads/{station.design.draw.loads.index(unplaced[0])}/pattern",
             )
             return
 
@@ -323,15 +334,15 @@ def goes_under_the_plan(station: StationModel, report: Report) -> Iterator[Findi
         costs = f" As used it lasts {counted(lasts, 'year', 1)}; kept to the plan it were {counted(kept, 'year', 1)}."
     flat = f" It is run flat {times_in_words(flat_times)} a year." if flat_times >= 0.5 else ""
     yield Finding(
-        "rehearse.wear",
-        "fix" if years.wears else "mind",
-        "rehearse",
-        f"Takes out more than the {depth} planned on {counted(days, 'day')} a year, down to "
+        id="rehearse.wear",
+        severity="fix" if years.wears else "mind",
+        step="rehearse",
+        sentence=f"Takes out more than the {depth} planned on {counted(days, 'day')} a year, down to "
         f"{percent(least_share)} of what it holds",
-        f"Nothing stops it there: dark is where a cut-off opens or the bank is empty.{flat}{costs} "
+        why=f"Nothing stops it there: dark is where a cut-off opens or the bank is empty.{flat}{costs} "
         + ("More panel or bank, " if station.design.array.strings else "Something that fills it, more bank, ")
         + "less draw, or a disconnect set to the plan, which is then dark instead.",
-        "/store/bank/disconnect_v",
+        pointer="/store/bank/disconnect_v",
         claims=(Claim(kind="worn_days", of="main", value=days, unit="days"),),
     )
 
@@ -345,10 +356,11 @@ def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
     low, high = (percent(report.number(key) or 0.0) for key in (years.worst_low, years.worst_high))
     month = MONTH_NAMES[years.worst_month - 1]
     yield Finding(
-        "rehearse.edge",
-        "mind",
-        "rehearse",
-        f"On the edge in {month}: between {low.removesuffix(' %')} and {high} as sun and draw are guessed",
-        "The sun's source may be off as a whole, and so may the draw. Measure the biggest loads, bring a weather file, "
+        id="rehearse.edge",
+        severity="mind",
+        step="rehearse",
+        sentence=f"On the edge in {month}: between {low.removesuffix(' %')} and {high} as sun and draw are guessed",
+        why="The sun's source may be off as a whole, and so may the draw. Measure the biggest loads, bring a weather "
+        "file, "
         "or leave a margin; until then neither yes nor no is honest.",
     )

@@ -47,24 +47,24 @@ def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     if days >= asked:
         yield Finding(
-            "store.lasts",
-            "good",
-            "store",
-            f"Lasts {counted(days, 'day', 1)} without sun, {asked:g} asked",
-            "Usable amp-hours over the day's draw in the hard month.",
+            id="store.lasts",
+            severity="good",
+            step="store",
+            sentence=f"Lasts {counted(days, 'day', 1)} without sun, {asked:g} asked",
+            why="Usable amp-hours over the day's draw in the hard month.",
             claims=(Claim(kind="lasts", of=str(station.hard_month), value=days, unit="days"),),
         )
         return
     told = less("lasts", str(station.hard_month), days, asked, "days")
     yield Finding(
-        "store.too_small",
-        "stop" if days < FAR_SHORT * asked and not holds(report) else "fix",
-        "store",
-        f"Lasts {told.words[0].removesuffix(' days')} of the {counted(asked, 'day', 2)} asked without sun",
-        "Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
-        "/store/bank/parallel",
-        tuple(_more_in_parallel(station)),
-        (told,),
+        id="store.too_small",
+        severity="stop" if days < FAR_SHORT * asked and not holds(report) else "fix",
+        step="store",
+        sentence=f"Lasts {told.words[0].removesuffix(' days')} of the {counted(asked, 'day', 2)} asked without sun",
+        why="Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
+        pointer="/store/bank/parallel",
+        remedies=tuple(_more_in_parallel(station)),
+        claims=(told,),
     )
 
 
@@ -78,13 +78,13 @@ def depth_beyond_default(station: StationModel, report: Report) -> Iterator[Find
     if bank.depth.value <= usual + 1e-9:
         return
     yield Finding(
-        "store.too_deep",
-        "fix",
-        "store",
-        f"Takes out {bank.depth.value:.0%} where {usual:.0%} is usual".replace("%", " %"),
-        "Deeper cycles cost years of life; lead suffers most. Deeper is accepted where outages are rare.",
-        "/store/bank/depth",
-        (
+        id="store.too_deep",
+        severity="fix",
+        step="store",
+        sentence=f"Takes out {bank.depth.value:.0%} where {usual:.0%} is usual".replace("%", " %"),
+        why="Deeper cycles cost years of life; lead suffers most. Deeper is accepted where outages are rare.",
+        pointer="/store/bank/depth",
+        remedies=(
             try_change(
                 station,
                 f"Back to {usual * 100:.0f} %",
@@ -114,12 +114,12 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
         severity, then = "stop", "dark before dawn"
         why = "A day's sum can close and the station still go dark at night."
     yield Finding(
-        "store.night",
-        severity,
-        "store",
-        f"{takes}: {then}",
-        f"{why} Loads run in their given or usual hours.",
-        "/store/bank/parallel",
+        id="store.night",
+        severity=severity,
+        step="store",
+        sentence=f"{takes}: {then}",
+        why=f"{why} Loads run in their given or usual hours.",
+        pointer="/store/bank/parallel",
     )
 
 
@@ -132,12 +132,12 @@ def below_the_table(station: StationModel, report: Report) -> Iterator[Finding]:
     temperature_c = report.working[store.temperature_c].number
     if below_temperature_table(bank.chemistry, temperature_c):
         yield Finding(
-            "store.below_table",
-            "mind",
-            "store",
-            f"At {celsius(temperature_c)} the bank is colder than the published figures reach",
-            "What it holds there is extrapolated.",
-            "/store/bank/cold_c",
+            id="store.below_table",
+            severity="mind",
+            step="store",
+            sentence=f"At {celsius(temperature_c)} the bank is colder than the published figures reach",
+            why="What it holds there is extrapolated.",
+            pointer="/store/bank/cold_c",
         )
 
 
@@ -146,10 +146,10 @@ def no_bank(station: StationModel, report: Report) -> Iterator[Finding]:
     """Nothing to store energy in."""
     if station.design.store.bank is None:
         yield Finding(
-            "store.none",
-            "stop",
-            "store",
-            "There is no battery",
-            "Without a bank nothing runs after sunset, and a panel alone cannot feed a transmitter.",
-            "/store/bank",
+            id="store.none",
+            severity="stop",
+            step="store",
+            sentence="There is no battery",
+            why="Without a bank nothing runs after sunset, and a panel alone cannot feed a transmitter.",
+            pointer="/store/bank",
         )

@@ -38,13 +38,13 @@ def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]
         return
     changed = with_bank(station.design, chemistry="agm", depth=None)
     yield Finding(
-        "store.starting",
-        "fix",
-        "store",
-        "A starting battery stands in for a store",
-        "It gives many amps for seconds. A few tens of deep discharges wear it out; as a stop-gap it will do.",
-        "/store/bank/chemistry",
-        (
+        id="store.starting",
+        severity="fix",
+        step="store",
+        sentence="A starting battery stands in for a store",
+        why="It gives many amps for seconds. A few tens of deep discharges wear it out; as a stop-gap it will do.",
+        pointer="/store/bank/chemistry",
+        remedies=(
             try_change(
                 station,
                 "AGM of the same label",
@@ -68,12 +68,12 @@ def beyond_the_makers_counts(station: StationModel, report: Report) -> Iterator[
     ):
         if most is not None and count > most:
             yield Finding(
-                f"store.too_many_{word}",
-                "stop",
-                "store",
-                f"{count} units in {word}, where the maker allows {most}",
-                "The electronics inside are built for so many volts, and share current only among so few.",
-                f"/store/bank/{word}",
+                id=f"store.too_many_{word}",
+                severity="stop",
+                step="store",
+                sentence=f"{count} units in {word}, where the maker allows {most}",
+                why="The electronics inside are built for so many volts, and share current only among so few.",
+                pointer=f"/store/bank/{word}",
             )
 
 
@@ -97,25 +97,27 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
         told = more("charge", largest.id if over_one else "together", amps, most, "A")
         ruinous = limit is not None or amps > RUINOUS * most
         yield Finding(
-            "store.charge_fast",
-            "stop" if ruinous else "fix",
-            "store",
-            f"{told.words[0]} from {who} is above the {told.words[1]} "
+            id="store.charge_fast",
+            severity="stop" if ruinous else "fix",
+            step="store",
+            sentence=f"{told.words[0]} from {who} is above the {told.words[1]} "
             f"{'the maker allows' if limit else 'usual for the kind'}",
-            "Faster charging heats the bank and costs it years. Turn the charger down, or add units in parallel.",
-            "/store/bank/limits/max_charge_a",
+            why="Faster charging heats the bank and costs it years. Turn the charger down, or add units in parallel.",
+            pointer="/store/bank/limits/max_charge_a",
             claims=(told,),
         )
     elif together < kind.charge_share_low * label_ah and kind.is_lead and not _gets_full(report):
         slow = less("charge", "together", together, kind.charge_share_low * label_ah, "A")
         yield Finding(
-            "store.charge_slow",
-            "mind",
-            "store",
-            f"At best {slow.words[0]} into {label_ah:.0f} Ah: lead charged with less than {slow.words[1]}, "
+            id="store.charge_slow",
+            severity="mind",
+            step="store",
+            sentence=f"At best {slow.words[0]} into {label_ah:.0f} Ah: lead charged with less than {slow.words[1]}, "
             f"{kind.charge_share_low * 100:.0f} % of its label, seldom gets full",
-            "It then sulphates and loses capacity. More amps, a charge to the full now and then, or a smaller bank.",
-            "/store/bank",
+            why=(
+                "It then sulphates and loses capacity. More amps, a charge to the full now and then, or a smaller bank."
+            ),
+            pointer="/store/bank",
             claims=(slow,),
         )
 
@@ -137,16 +139,16 @@ def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     never = round(days) >= DAYS
     yield Finding(
-        "store.seldom_full",
-        "fix",
-        "store",
-        "Lead is never full in a typical year"
+        id="store.seldom_full",
+        severity="fix",
+        step="store",
+        sentence="Lead is never full in a typical year"
         if never
         else f"Lead goes {days:.0f} days without a full charge in a typical year",
-        "Left short of full for more than two weeks it sulphates: capacity goes, and age comes early. "
+        why="Left short of full for more than two weeks it sulphates: capacity goes, and age comes early. "
         + ("Two layers, more panel," if station.design.array.strings else "Something that fills it,")
         + " or a chemistry that does not mind.",
-        "/store/bank/chemistry",
+        pointer="/store/bank/chemistry",
     )
 
 
@@ -161,22 +163,26 @@ def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     if bank.age_years and bank.oldest_years and bank.oldest_years.value - bank.age_years.value > UNLIKE_YEARS:
         yield Finding(
-            "store.mixed_ages",
-            "fix",
-            "store",
-            f"Units of {bank.age_years.value:g} and {bank.oldest_years.value:g} years in one bank",
-            "The old ones fill first and empty first, and drag the new ones with them. Same kind, same age, or apart.",
-            "/store/bank/oldest_years",
+            id="store.mixed_ages",
+            severity="fix",
+            step="store",
+            sentence=f"Units of {bank.age_years.value:g} and {bank.oldest_years.value:g} years in one bank",
+            why=(
+                "The old ones fill first and empty first, and drag the new ones with them. Same kind, same age, "
+                "or apart."
+            ),
+            pointer="/store/bank/oldest_years",
         )
     if bank.midpoints_joined == "yes" and bank.series > 1 and bank.parallel > 1:
         yield Finding(
-            "store.midpoints",
-            "mind",
-            "store",
-            "The middles of the series strings are joined",
-            "It evens the strings out, and a failing cell then draws on all of them through a lead that no fuse at the "
+            id="store.midpoints",
+            severity="mind",
+            step="store",
+            sentence="The middles of the series strings are joined",
+            why="It evens the strings out, and a failing cell then draws on all of them through a lead that no fuse "
+            "at the "
             "posts protects: fuse each of these leads. (Common practice.)",
-            "/store/bank/midpoints_joined",
+            pointer="/store/bank/midpoints_joined",
         )
 
 
@@ -190,12 +196,14 @@ def charged_faster_than_planned(station: StationModel, report: Report) -> Iterat
         return
     at = "limits/usual_charge_a" if bank.limits.usual_charge_a else "plan_c"
     yield Finding(
-        "store.charge_planned",
-        "mind",
-        "store",
-        f"{together:.0f} A from all sources together, where {planned:.0f} A are planned",
-        "The bank takes it; gentler charging is kinder to its years. Turn a charger down, or add units in parallel.",
-        f"/store/bank/{at}",
+        id="store.charge_planned",
+        severity="mind",
+        step="store",
+        sentence=f"{together:.0f} A from all sources together, where {planned:.0f} A are planned",
+        why=(
+            "The bank takes it; gentler charging is kinder to its years. Turn a charger down, or add units in parallel."
+        ),
+        pointer=f"/store/bank/{at}",
     )
 
 
@@ -209,22 +217,22 @@ def worn_out(station: StationModel, report: Report) -> Iterator[Finding]:
     known = bank.tested_ah is not None or bank.health.basis != "default"
     if known and left < WORN_SHARE:
         yield Finding(
-            "store.worn",
-            "fix",
-            "store",
-            f"The bank holds {left * 100:.0f} % of its label: below 80 % it counts as spent",
-            "It fades faster from here, and one bad cell takes the rest with it. Plan its replacement.",
-            "/store/bank/tested_ah" if bank.tested_ah else "/store/bank/health",
+            id="store.worn",
+            severity="fix",
+            step="store",
+            sentence=f"The bank holds {left * 100:.0f} % of its label: below 80 % it counts as spent",
+            why="It fades faster from here, and one bad cell takes the rest with it. Plan its replacement.",
+            pointer="/store/bank/tested_ah" if bank.tested_ah else "/store/bank/health",
         )
     years = report.number(life.years)
     if bank.age_years and years is not None and bank.age_years.value > years:
         yield Finding(
-            "store.old",
-            "mind",
-            "store",
-            f"{bank.age_years.value:g} years old, where {years:.0f} are to be expected",
-            "A discharge test says what is left: until then its capacity is a hope.",
-            "/store/bank/age_years",
+            id="store.old",
+            severity="mind",
+            step="store",
+            sentence=f"{bank.age_years.value:g} years old, where {years:.0f} are to be expected",
+            why="A discharge test says what is left: until then its capacity is a hope.",
+            pointer="/store/bank/age_years",
         )
 
 
@@ -242,24 +250,29 @@ def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
     away = f"No spark, switch or fuse within {clear_mm:.0f} mm of the cells while they charge."
     if have is not None and have.value < need:
         yield Finding(
-            "store.vent_small",
-            "stop" if bank.housing in CLOSED else "fix",
-            "store",
-            f"{have.value:.0f} cm² of vent, where {_area(need)} are needed at the inlet and again at the outlet",
-            f"Charging lead gives off hydrogen, which burns from 4 % in air. By the standard, for boost charge. {away}",
-            "/store/bank/vent_cm2",
+            id="store.vent_small",
+            severity="stop" if bank.housing in CLOSED else "fix",
+            step="store",
+            sentence=(
+                f"{have.value:.0f} cm² of vent, where {_area(need)} are needed at the inlet and again at the outlet"
+            ),
+            why=(
+                "Charging lead gives off hydrogen, which burns from 4 % in air. By the standard, for boost "
+                f"charge. {away}"
+            ),
+            pointer="/store/bank/vent_cm2",
         )
     elif have is None and (bank.housing in CLOSED or bank.chemistry == "flooded"):
         closed = bank.housing in CLOSED
         yield Finding(
-            "store.vent_unknown",
-            "fix" if closed else "mind",
-            "store",
-            f"{'Lead in a closed box' if closed else 'Flooded cells'} without a vent given: "
+            id="store.vent_unknown",
+            severity="fix" if closed else "mind",
+            step="store",
+            sentence=f"{'Lead in a closed box' if closed else 'Flooded cells'} without a vent given: "
             f"{_area(need)} are needed at the inlet and again at the outlet",
-            "Charging lead gives off hydrogen; sealed types vent too when overcharged. One opening low, one high. "
+            why="Charging lead gives off hydrogen; sealed types vent too when overcharged. One opening low, one high. "
             f"{away}",
-            "/store/bank/vent_cm2",
+            pointer="/store/bank/vent_cm2",
         )
 
 
@@ -285,12 +298,12 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
     best = min(lighter, key=lambda item: report.number(item.price) or 0.0, default=None)
     hint = f" {best.name} of the same use weighs {kilos(report.number(best.weight_kg) or 0.0)}." if best else ""
     yield Finding(
-        "store.too_heavy",
-        "stop",
-        "store",
-        f"Batteries weigh {kilos(weight)}, and {kilos(payload.value)} may be carried",
-        f"An overloaded hitch, roof or tower fails without warning.{hint}",
-        "/brief/payload_kg",
+        id="store.too_heavy",
+        severity="stop",
+        step="store",
+        sentence=f"Batteries weigh {kilos(weight)}, and {kilos(payload.value)} may be carried",
+        why=f"An overloaded hitch, roof or tower fails without warning.{hint}",
+        pointer="/brief/payload_kg",
     )
 
 
@@ -336,31 +349,32 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
     amps, stated = _keyed_amps(station), bank.limits.peak_discharge_a is not None
     if amps.carriers > steady:
         yield Finding(
-            "store.trips",
-            "stop",
-            "store",
-            f"Long carriers draw {amps.carriers:.0f} A, and the battery lets {steady:.0f} A out",
-            "Its electronics cut off in mid-transmission, and everything on the bus goes with it.",
-            "/store/bank/limits/max_discharge_a",
+            id="store.trips",
+            severity="stop",
+            step="store",
+            sentence=f"Long carriers draw {amps.carriers:.0f} A, and the battery lets {steady:.0f} A out",
+            why="Its electronics cut off in mid-transmission, and everything on the bus goes with it.",
+            pointer="/store/bank/limits/max_discharge_a",
         )
     elif amps.dashes > burst:
         yield Finding(
-            "store.trips",
-            "stop" if stated else "fix",
-            "store",
-            f"The Morse key draws {amps.dashes:.0f} A, and the battery lets {burst:.0f} A out"
+            id="store.trips",
+            severity="stop" if stated else "fix",
+            step="store",
+            sentence=f"The Morse key draws {amps.dashes:.0f} A, and the battery lets {burst:.0f} A out"
             + (" for moments" if stated else ""),
-            "A key holds its current through every dash, and for seconds while the set is tuned: long enough for the "
+            why="A key holds its current through every dash, and for seconds while the set is tuned: long enough for "
+            "the "
             "battery's electronics to cut off." + ("" if stated else " Look up the peak rating and its time."),
-            "/store/bank/limits/peak_discharge_a",
+            pointer="/store/bank/limits/peak_discharge_a",
         )
     elif amps.peaks > burst:
         yield Finding(
-            "store.trips",
-            "fix",
-            "store",
-            f"Voice peaks reach {amps.peaks:.0f} A, and the battery lets {burst:.0f} A out for moments",
-            "Speech averages far less than its peaks, but electronics act on peaks. "
+            id="store.trips",
+            severity="fix",
+            step="store",
+            sentence=f"Voice peaks reach {amps.peaks:.0f} A, and the battery lets {burst:.0f} A out for moments",
+            why="Speech averages far less than its peaks, but electronics act on peaks. "
             "Look up the peak rating and its time.",
-            "/store/bank/limits/peak_discharge_a",
+            pointer="/store/bank/limits/peak_discharge_a",
         )

@@ -60,19 +60,19 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
     often = f", {locked_h:.0f} hours a year" if locked_h and locked_h >= 0.5 else ""
     small = " Its heater is too small for that cold." if bank.limits.heater_w and bank.limits.heater_w.value > 0 else ""
     yield Finding(
-        "store.lithium_frost",
-        severity,
-        "store",
-        f"Lithium at {celsius(coldest)} must not be charged: {what}{often}",
-        "Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
+        id="store.lithium_frost",
+        severity=severity,
+        step="store",
+        sentence=f"Lithium at {celsius(coldest)} must not be charged: {what}{often}",
+        why="Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
         + (
             "The sun of a frosty morning is then lost, unless a box keeps it warm."
             if station.design.array.strings
             else "What would charge it then is lost, unless a box keeps it warm."
         )
         + small,
-        "/store/bank/limits/cold_cutoff",
-        tuple(_warm_box(station)),
+        pointer="/store/bank/limits/cold_cutoff",
+        remedies=tuple(_warm_box(station)),
     )
 
 
@@ -108,17 +108,17 @@ def heater_stops(station: StationModel, report: Report) -> Iterator[Finding]:
     if outside_c >= limit_c:
         return
     yield Finding(
-        "store.heater_stops",
-        "mind",
-        "store",
-        f"If its heater stops the bank goes toward {celsius(outside_c)}",
-        "An empty bank, a blown fuse or a failed thermostat stops it. "
+        id="store.heater_stops",
+        severity="mind",
+        step="store",
+        sentence=f"If its heater stops the bank goes toward {celsius(outside_c)}",
+        why="An empty bank, a blown fuse or a failed thermostat stops it. "
         + (
             f"Discharged as far as planned its acid freezes at {celsius(limit_c)} and cracks the case."
             if lead
             else "See that something refuses the charge when cold, whatever the heater does."
         ),
-        "/store/bank/housing",
+        pointer="/store/bank/housing",
     )
 
 
@@ -138,14 +138,16 @@ def acid_freezes(station: StationModel, report: Report) -> Iterator[Finding]:
     frozen_h = report.number(report.rehearsed.frozen_h if report.rehearsed else None) or 0.0
     often = f": {hours_in_words(frozen_h)} a year in the weather years" if frozen_h >= 0.5 else ""
     yield Finding(
-        "store.freezes",
-        "fix" if frozen_h >= 0.5 else "mind",
-        "store",
-        f"Discharged as far as planned its acid freezes at {celsius(freezes_c)}, and it gets {celsius(coldest_c)}"
+        id="store.freezes",
+        severity="fix" if frozen_h >= 0.5 else "mind",
+        step="store",
+        sentence=f"Discharged as far as planned its acid freezes at {celsius(freezes_c)}, and it gets "
+        f"{celsius(coldest_c)}"
         f"{often}",
-        "Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full one −25 °C, an empty one "
+        why="Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full one −25 °C, an empty "
+        "one "
         "−8 °C (from memory). Keep it fuller in the cold, or warmer.",
-        "/store/bank/depth",
+        pointer="/store/bank/depth",
     )
 
 
@@ -162,13 +164,15 @@ def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Find
     if not air or min(air) >= 8.0:
         return
     yield Finding(
-        "store.indoors",
-        "mind",
-        "store",
-        f"Indoors is warm only while something heats it, and the coldest month has {celsius(min(air))} outside",
-        "In a winter outage the room cools within a day or two, and the bank with it. "
+        id="store.indoors",
+        severity="mind",
+        step="store",
+        sentence=(
+            f"Indoors is warm only while something heats it, and the coldest month has {celsius(min(air))} outside"
+        ),
+        why="In a winter outage the room cools within a day or two, and the bank with it. "
         "Give the temperature it would come to.",
-        "/store/bank/cold_c",
+        pointer="/store/bank/cold_c",
     )
 
 
@@ -197,11 +201,11 @@ def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[
     ):
         if wrong:
             yield Finding(
-                f"store.too_{word}",
-                "fix",
-                "store",
-                f"The bank comes to {celsius(most)}, and {what}",
-                COLDER if word == "cold" else HOTTER,
-                "/store/bank/housing",
-                tuple(_warm_box(station)) if word == "cold" else (),
+                id=f"store.too_{word}",
+                severity="fix",
+                step="store",
+                sentence=f"The bank comes to {celsius(most)}, and {what}",
+                why=COLDER if word == "cold" else HOTTER,
+                pointer="/store/bank/housing",
+                remedies=tuple(_warm_box(station)) if word == "cold" else (),
             )

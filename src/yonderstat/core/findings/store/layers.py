@@ -46,14 +46,15 @@ def unlike_in_parallel(station: StationModel, report: Report) -> Iterator[Findin
             continue
         at = f"/store/layers/{index}/joining"
         yield Finding(
-            f"store.unlike.{layer.id}",
-            "stop" if layer.joining == "lead" else "fix",
-            "store",
-            f"{layer.name} can end up in parallel with the main bank: {told}",
-            "Unlike banks push current into each other, as much as the leads let through, and the weaker is spoilt. "
+            id=f"store.unlike.{layer.id}",
+            severity="stop" if layer.joining == "lead" else "fix",
+            step="store",
+            sentence=f"{layer.name} can end up in parallel with the main bank: {told}",
+            why="Unlike banks push current into each other, as much as the leads let through, and the weaker is "
+            "spoilt. "
             "Switch from one to the other, or join them through a converter.",
-            at,
-            (
+            pointer=at,
+            remedies=(
                 mending(
                     station,
                     "Automatic: first the main bank, then this one",
@@ -84,12 +85,15 @@ def volts_that_do_not_match(station: StationModel, report: Report) -> Iterator[F
         if layer.joining in {"converter", "apart"} or abs(volts - bus_v) <= LIKE_V * max(1.0, bus_v / 12.0) + 0.3:
             continue
         yield Finding(
-            f"store.volts.{layer.id}",
-            "stop",
-            "store",
-            f"{layer.name} is {volts:g} V on a bus of {bus_v:g} V",
-            "The loads would see the wrong volts the moment it takes over. Match the series count, or use a converter.",
-            f"/store/layers/{index}/bank/series",
+            id=f"store.volts.{layer.id}",
+            severity="stop",
+            step="store",
+            sentence=f"{layer.name} is {volts:g} V on a bus of {bus_v:g} V",
+            why=(
+                "The loads would see the wrong volts the moment it takes over. Match the series count, or use a "
+                "converter."
+            ),
+            pointer=f"/store/layers/{index}/bank/series",
         )
 
 
@@ -104,13 +108,13 @@ def nobody_charges(station: StationModel, report: Report) -> Iterator[Finding]:
         if item.sources or (item.id == MAIN and not station.design.array.strings and mains_fill_it):
             continue
         yield Finding(
-            f"store.uncharged.{item.id}",
-            "fix",
-            "store",
-            f"Nothing charges {item.name if item.id != MAIN else 'the main bank'}",
-            "A reserve that nobody charges is empty on the day: it loses some per cent a month by itself. "
+            id=f"store.uncharged.{item.id}",
+            severity="fix",
+            step="store",
+            sentence=f"Nothing charges {item.name if item.id != MAIN else 'the main bank'}",
+            why="A reserve that nobody charges is empty on the day: it loses some per cent a month by itself. "
             "Give it a path from a source, and the switch position that needs.",
-            "/store/paths",
+            pointer="/store/paths",
         )
 
 
@@ -128,14 +132,16 @@ def cascade_that_drains(station: StationModel, report: Report) -> Iterator[Findi
         idle_wh = pack.idle_w.value * HOURS_A_DAY
         share = pack.energy_wh.value / pack.efficiency.value / usable_wh if usable_wh > 0 else 1.0
         yield Finding(
-            f"store.cascade.{pack.id}",
-            "fix" if share > 0.25 else "mind",
-            "store",
-            f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of what the bank can give, "
+            id=f"store.cascade.{pack.id}",
+            severity="fix" if share > 0.25 else "mind",
+            step="store",
+            sentence=f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of what the bank "
+            "can "
+            "give, "
             f"and {idle_wh:.0f} Wh a day more to stay awake",
-            "A pack in cascade pays twice: once into its charger and once out of its outlet. "
+            why="A pack in cascade pays twice: once into its charger and once out of its outlet. "
             "Charge it from the panels or by day only, and switch it off in between.",
-            f"/store/packs/{index}/idle_w",
+            pointer=f"/store/packs/{index}/idle_w",
         )
 
 
@@ -148,12 +154,15 @@ def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Fin
             continue
         told = less("amps", "peak", pack.dc_out_a.value, peak, "A")
         yield Finding(
-            f"store.pack_outlet.{pack.id}",
-            "fix",
-            "store",
-            f"{pack.name}'s 12 V outlet carries {told.words[0]}, and the station reaches {told.words[1]}",
-            "It switches off on the first call. Turn the power down while it runs from the pack, or run less from it.",
-            f"/store/packs/{index}/dc_out_a",
+            id=f"store.pack_outlet.{pack.id}",
+            severity="fix",
+            step="store",
+            sentence=f"{pack.name}'s 12 V outlet carries {told.words[0]}, and the station reaches {told.words[1]}",
+            why=(
+                "It switches off on the first call. Turn the power down while it runs from the pack, or run less "
+                "from it."
+            ),
+            pointer=f"/store/packs/{index}/dc_out_a",
             claims=(told,),
         )
 
@@ -172,14 +181,14 @@ def carries_loads_of_its_own(station: StationModel, report: Report) -> Iterator[
         charged = any(path.bank == row.id for path in station.design.store.paths)
         rail = next(number for number, item in enumerate(draw.rails) if item.bank == row.id)
         yield Finding(
-            f"store.own_loads.{row.id}",
-            "mind" if charged or days >= asked else "fix",
-            "store",
-            f"{row.name} carries loads of its own: {drawn_wh:.0f} Wh a day, which empties it in "
+            id=f"store.own_loads.{row.id}",
+            severity="mind" if charged or days >= asked else "fix",
+            step="store",
+            sentence=f"{row.name} carries loads of its own: {drawn_wh:.0f} Wh a day, which empties it in "
             f"{counted(days, 'day', 1)}, {asked:g} asked",
-            "They are left out of the main bank's draw, and this one is not counted as its reserve. "
+            why="They are left out of the main bank's draw, and this one is not counted as its reserve. "
             + ("What charges it is left out of these days." if charged else "Nothing charges it."),
-            f"/draw/rails/{rail}/bank",
+            pointer=f"/draw/rails/{rail}/bank",
         )
 
 
@@ -193,10 +202,10 @@ def only_when_selected(station: StationModel, report: Report) -> Iterator[Findin
         if paths and all(path.position.strip() for path in paths):
             where = " or ".join(f"“{path.position}”" for path in paths)
             yield Finding(
-                f"store.selected.{key}",
-                "mind",
-                "store",
-                f"{name} is charged only while the switch stands at {where}",
-                "In any other position it gets nothing, and it loses some of its charge by itself.",
-                "/store/paths",
+                id=f"store.selected.{key}",
+                severity="mind",
+                step="store",
+                sentence=f"{name} is charged only while the switch stands at {where}",
+                why="In any other position it gets nothing, and it loses some of its charge by itself.",
+                pointer="/store/paths",
             )

@@ -55,13 +55,13 @@ def facing_away(station: StationModel, report: Report) -> Iterator[Finding]:
         changed = with_string(station.design, index, azimuth_deg=towards)
         label = f"{string.name}: face {name}"
         yield Finding(
-            f"sun.away.{string.id}",
-            of_waste(station, report),
-            "sun",
-            f"{string.name} faces {string.azimuth_deg:g}°, away from the noon sun",
-            f"At this latitude the sun stands in the {name}. Is the compass reading right, or was it turned round?",
-            at,
-            (try_change(station, label, changed, [replace(at, towards)], effect),),
+            id=f"sun.away.{string.id}",
+            severity=of_waste(station, report),
+            step="sun",
+            sentence=f"{string.name} faces {string.azimuth_deg:g}°, away from the noon sun",
+            why=f"At this latitude the sun stands in the {name}. Is the compass reading right, or was it turned round?",
+            pointer=at,
+            remedies=(try_change(station, label, changed, [replace(at, towards)], effect),),
         )
 
 
@@ -91,13 +91,13 @@ def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
         ]
         label = f"{string.name}: tilt {found.best_tilt_deg:.0f}°, facing {found.best_azimuth_deg:.0f}°"
         yield Finding(
-            f"sun.flat.{string.id}",
-            "mind",
-            "array",
-            f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
-            "A flat panel takes least when the sun is low, and snow and dust stay on it.",
-            at,
-            (try_change(station, label, changed, patch, covering(station, month)),),
+            id=f"sun.flat.{string.id}",
+            severity="mind",
+            step="array",
+            sentence=f"Lying flat costs {string.name} {lost * 100:.0f} % of {name}'s sun",
+            why="A flat panel takes least when the sun is low, and snow and dust stay on it.",
+            pointer=at,
+            remedies=(try_change(station, label, changed, patch, covering(station, month)),),
         )
 
 
@@ -110,12 +110,15 @@ def dark_months(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     severity: Severity = of_waste(station, report) if station.purpose.all_year else "mind"
     yield Finding(
-        "sun.dark_month",
-        severity,
-        "sun",
-        f"{MONTH_NAMES[month - 1]} has {found.best_hours:.1f} sun-hours at best, however the panels stand",
-        "At this latitude the sun all but stops in winter. Plan another source for it, or take the month out of use.",
-        "/brief/months",
+        id="sun.dark_month",
+        severity=severity,
+        step="sun",
+        sentence=f"{MONTH_NAMES[month - 1]} has {found.best_hours:.1f} sun-hours at best, however the panels stand",
+        why=(
+            "At this latitude the sun all but stops in winter. Plan another source for it, or take the month out "
+            "of use."
+        ),
+        pointer="/brief/months",
     )
 
 
@@ -132,12 +135,12 @@ def skyline(station: StationModel, report: Report) -> Iterator[Finding]:
     lost = 1.0 - here.best_hours / open_sky.best_hours
     if lost >= WORTH_SAYING:
         yield Finding(
-            "sun.skyline",
-            "mind",
-            "sun",
-            f"The skyline takes {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from the best plane",
-            "Higher, or further from what stands in the way, is worth more than a larger panel.",
-            "/sun/horizon",
+            id="sun.skyline",
+            severity="mind",
+            step="sun",
+            sentence=f"The skyline takes {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from the best plane",
+            why="Higher, or further from what stands in the way, is worth more than a larger panel.",
+            pointer="/sun/horizon",
         )
 
 
@@ -152,13 +155,15 @@ def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Findin
     for index, string in enumerate(station.design.array.strings):
         if string.mount != "two_axis" and mounting_of(string).tilt_deg < SHALLOW_DEG:
             yield Finding(
-                f"sun.snow.{string.id}",
-                "mind",
-                "sun",
-                f"{string.name}: {mounting_of(string).tilt_deg:g}° of tilt where it freezes, "
+                id=f"sun.snow.{string.id}",
+                severity="mind",
+                step="sun",
+                sentence=f"{string.name}: {mounting_of(string).tilt_deg:g}° of tilt where it freezes, "
                 "and no day under snow is counted",
-                "Snow slides off steep panels and stays on shallow ones. Say how many days a month they are buried.",
-                f"/array/strings/{index}/tilt_deg",
+                why=(
+                    "Snow slides off steep panels and stays on shallow ones. Say how many days a month they are buried."
+                ),
+                pointer=f"/array/strings/{index}/tilt_deg",
             )
 
 
@@ -172,11 +177,12 @@ def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
     covered = float(ndtr(-math.log(below) / (SUN_SPREAD / FOUR_IN_FIVE_SIGMAS)))
     if sun.source == "reanalysis" and sun.allowance == "central" and report.sun.state == "known":
         yield Finding(
-            "sun.central",
-            "mind",
-            "sun",
-            "The sun is taken at its middle value: in half the places there is less",
-            f"Four months in five lie within {100 * SUN_SPREAD:.0f} % of what is planned on. The planning allowance "
+            id="sun.central",
+            severity="mind",
+            step="sun",
+            sentence="The sun is taken at its middle value: in half the places there is less",
+            why=f"Four months in five lie within {100 * SUN_SPREAD:.0f} % of what is planned on. The planning "
+            "allowance "
             f"covers {100 * covered:.0f} % of them.",
-            "/sun/allowance",
+            pointer="/sun/allowance",
         )

@@ -41,17 +41,17 @@ def trees_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
         lost = 1.0 - shaded.mean[month - 1] / free.mean[month - 1]
         if lost >= SHADE_WORTH_SAYING:
             yield Finding(
-                f"sun.shade.{plane.id}",
-                "mind",
-                "sun",
-                f"Trees take {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from {plane.name}",
-                "A shaded cell holds back its whole string, so the loss can be larger than the shaded share. "
+                id=f"sun.shade.{plane.id}",
+                severity="mind",
+                step="sun",
+                sentence=f"Trees take {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from {plane.name}",
+                why="A shaded cell holds back its whole string, so the loss can be larger than the shaded share. "
                 + (
                     "Move the panel, raise it, or cut the tree."
                     if station.design.array.strings
                     else "Another spot, a raised panel, or a cut tree."
                 ),
-                "/sun/shade_morning",
+                pointer="/sun/shade_morning",
             )
 
 
@@ -65,14 +65,16 @@ def far_cell(station: StationModel, report: Report) -> Iterator[Finding]:
     if resource is None or resource.land_share >= MUCH_SEA:
         return
     yield Finding(
-        "sun.far_cell",
-        "mind",
-        "sun",
-        f"Of the cells around that the sun rests on, {100.0 * (1.0 - resource.land_share):.0f} % by weight is sea; "
+        id="sun.far_cell",
+        severity="mind",
+        step="sun",
+        sentence=f"Of the cells around that the sun rests on, {100.0 * (1.0 - resource.land_share):.0f} % by weight is "
+        "sea; "
         f"the nearest on land is {kilometres(resource.distance_km)} away",
-        "Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a weather file of a station "
+        why="Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a weather file of a "
+        "station "
         "near by, or plan on the cautious allowance.",
-        "/sun/source",
+        pointer="/sun/source",
     )
 
 
@@ -95,13 +97,13 @@ def file_from_elsewhere(station: StationModel, report: Report) -> Iterator[Findi
         (replace("/sun/source", "reanalysis"),),
     )
     yield Finding(
-        "sun.file_elsewhere",
-        severity,
-        "sun",
-        f"The weather file “{record.name}” was taken {kilometres(km)} from here",
-        why,
-        "/sun/record",
-        (remedy,),
+        id="sun.file_elsewhere",
+        severity=severity,
+        step="sun",
+        sentence=f"The weather file “{record.name}” was taken {kilometres(km)} from here",
+        why=why,
+        pointer="/sun/record",
+        remedies=(remedy,),
     )
 
 
@@ -117,14 +119,14 @@ def file_of_a_strange_height(station: StationModel, report: Report) -> Iterator[
     if abs(record.elevation_m - ground_m) < STRANGE_HEIGHT_M:
         return
     yield Finding(
-        "sun.file_height",
-        "mind",
-        "sun",
-        f"The weather file “{record.name}” says its station stands at {record.elevation_m:,.0f} m; "
+        id="sun.file_height",
+        severity="mind",
+        step="sun",
+        sentence=f"The weather file “{record.name}” says its station stands at {record.elevation_m:,.0f} m; "
         f"the ground there is at about {ground_m:,.0f} m",
-        "Either the height or the place in its header is wrong, and with the place the sunshine of every month. "
+        why="Either the height or the place in its header is wrong, and with the place the sunshine of every month. "
         "Check where the file was taken. In steep country a summit or a valley can differ that much from the map.",
-        "/sun/record",
+        pointer="/sun/record",
     )
 
 
@@ -137,22 +139,22 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
     held = [value for value in record.day_wh_m2 if value is not None]
     if record.repairs:
         yield Finding(
-            "sun.file_mended",
-            "mind",
-            "sun",
-            f"“{record.name}” was mended on reading: {record.repairs[0]}"
+            id="sun.file_mended",
+            severity="mind",
+            step="sun",
+            sentence=f"“{record.name}” was mended on reading: {record.repairs[0]}"
             + (f", and {len(record.repairs) - 1} more" if len(record.repairs) > 1 else ""),
-            "Filled hours and left-out days are listed under the file. Look again at a month with many.",
-            "/sun/record",
+            why="Filled hours and left-out days are listed under the file. Look again at a month with many.",
+            pointer="/sun/record",
         )
     if len(held) < WHOLE_YEAR_DAYS:
         yield Finding(
-            "sun.file_short",
-            "mind",
-            "sun",
-            f"“{record.name}” holds {len(held)} days, less than a year",
-            "One summer or winter is not like another. The months it lacks follow the reanalysis.",
-            "/sun/record",
+            id="sun.file_short",
+            severity="mind",
+            step="sun",
+            sentence=f"“{record.name}” holds {len(held)} days, less than a year",
+            why="One summer or winter is not like another. The months it lacks follow the reanalysis.",
+            pointer="/sun/record",
         )
     resource = resource_at(place.latitude_deg, place.longitude_deg)
     if resource is None or len(held) < WHOLE_YEAR_DAYS:
@@ -160,14 +162,16 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
     ratio = sum(held) / len(held) / 1000.0 / float(resource.day_kwh_m2.mean())
     if abs(ratio - 1.0) >= UNLIKE_CELL:
         yield Finding(
-            "sun.file_unlike",
-            "mind",
-            "sun",
-            f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % {'more' if ratio > 1 else 'less'} sun over the year "
+            id="sun.file_unlike",
+            severity="mind",
+            step="sun",
+            sentence=f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % {'more' if ratio > 1 else 'less'} sun over "
+            "the "
+            "year "
             "than the packaged reanalysis",
-            "The two usually agree within 15 %. Look for a wrong unit, a shaded or tilted sensor, or another "
+            why="The two usually agree within 15 %. Look for a wrong unit, a shaded or tilted sensor, or another "
             "place's file.",
-            "/sun/record",
+            pointer="/sun/record",
         )
 
 
@@ -179,10 +183,13 @@ def cold_not_given(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     cold = report.working[weather.cold_c].number
     yield Finding(
-        "sun.cold_guess",
-        "mind",
-        "brief",
-        f"The coldest at the site is not given, so string volts are checked at {celsius(cold)}",
-        "Cold panels give more volts, and a guess that is too warm can burn a controller. Give the lowest you know of.",
-        "/brief/coldest_c",
+        id="sun.cold_guess",
+        severity="mind",
+        step="brief",
+        sentence=f"The coldest at the site is not given, so string volts are checked at {celsius(cold)}",
+        why=(
+            "Cold panels give more volts, and a guess that is too warm can burn a controller. Give the lowest "
+            "you know of."
+        ),
+        pointer="/brief/coldest_c",
     )

@@ -162,15 +162,15 @@ def _charge(station: StationModel, _subject: str, values: Values) -> Meaning:
 
 KINDS: dict[str, Kind] = {
     "discharge": Kind(
-        "Discharge test",
-        f"{FUSED} Stop at the end volts: deeper harms the battery.",
-        (
+        title="Discharge test",
+        caution=f"{FUSED} Stop at the end volts: deeper harms the battery.",
+        steps=(
             "Charge it full and let it rest three hours with nothing on it.",
             "Read the volts, then switch on a steady load and read the volts again at once.",
             "Note the time; read amps and volts every half hour.",
             "Stop at the end volts, still loaded. Note the hours, then charge it at once.",
         ),
-        (
+        asks=(
             Asked("amps", "Steady current", "amps"),
             Asked("hours", "Lasted", "hours"),
             Asked("end_v", "Volts at the end, loaded", "volts"),
@@ -178,23 +178,23 @@ KINDS: dict[str, Kind] = {
             Asked("first_v", "Volts a moment after it came on", "volts", True),
             Asked("celsius", "Temperature of the bank", "temperature", True),
         ),
-        _bank_subjects,
-        _discharge,
+        subjects=_bank_subjects,
+        judge=_discharge,
     ),
     "charge": Kind(
-        "Charge record",
-        "Lead lets hydrogen go near full: air the room, no sparks.",
-        (
+        title="Charge record",
+        caution="Lead lets hydrogen go near full: air the room, no sparks.",
+        steps=(
             "Begin with a bank that is partly empty; reset the meter's amp-hours.",
             "Charge without a break; note when the volts stop rising.",
             "When the amps no longer fall, read volts and amps, and the amp-hours that went in.",
         ),
-        (
+        asks=(
             Asked("held_v", "Volts it was held at", "volts"),
             Asked("tail_a", "Amps at the end", "amps"),
             Asked("ah", "Amp-hours that went in", "amp_hours", True),
         ),
-        _charge_subjects,
-        _charge,
+        subjects=_charge_subjects,
+        judge=_charge,
     ),
 }

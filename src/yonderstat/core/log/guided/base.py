@@ -41,7 +41,7 @@ class Subject:
     expects: tuple[Expected, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Procedure:
     """A test as it is done."""
 
@@ -78,7 +78,7 @@ def may(values: Values, field: str, low: float, high: float, what: str) -> float
 Judge = Callable[[StationModel, str, Values], Meaning]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
     title: str
     caution: str

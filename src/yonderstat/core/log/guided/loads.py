@@ -88,35 +88,35 @@ def _drop(station: StationModel, subject: str, values: Values) -> Meaning:
 
 KINDS: dict[str, Kind] = {
     "survey": Kind(
-        "Load survey",
-        "Transmit into a dummy load, or on a clear frequency with your call.",
-        (
+        title="Load survey",
+        caution="Transmit into a dummy load, or on a clear frequency with your call.",
+        steps=(
             "Put the meter in the load's own lead, or clamp it.",
             "Read the amps while it receives or is simply on.",
             "Key it at the power it is used at and read the amps.",
             "Switch it off and read what it still takes.",
         ),
-        (
+        asks=(
             Asked("receive_a", "On, or receiving", "amps"),
             Asked("transmit_a", "Keyed", "amps", True),
             Asked("standby_a", "Off, but connected", "amps", True),
         ),
-        _load_subjects,
-        _survey,
+        subjects=_load_subjects,
+        judge=_survey,
     ),
     "drop": Kind(
-        "Voltage drop test",
-        FUSED,
-        (
+        title="Voltage drop test",
+        caution=FUSED,
+        steps=(
             "Draw a steady current through the load: key it, or switch it on.",
             "Read the amps, the volts at the posts and the volts at the load's own terminals, within a few seconds.",
         ),
-        (
+        asks=(
             Asked("amps", "Current meanwhile", "amps"),
             Asked("post_v", "Volts at the posts", "volts"),
             Asked("load_v", "Volts at the load", "volts"),
         ),
-        _drop_subjects,
-        _drop,
+        subjects=_drop_subjects,
+        judge=_drop,
     ),
 }

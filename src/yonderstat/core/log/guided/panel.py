@@ -92,21 +92,24 @@ def _panel(station: StationModel, subject: str, values: Values) -> Meaning:
 
 KINDS: dict[str, Kind] = {
     "panel": Kind(
-        "Panel test",
-        "Panels are live in any light; short them only through a meter or a switch made for DC, and never in series.",
-        (
+        title="Panel test",
+        caution=(
+            "Panels are live in any light; short them only through a meter or a switch made for DC, and never in "
+            "series."
+        ),
+        steps=(
             "Disconnect the panel from the controller; clean its glass.",
             "Face it to the sun around noon. Read the open-circuit volts.",
             "Read the short-circuit amps through the meter, at once.",
             "Read the light with a pyranometer or a phone's estimate, and the temperature of its back, where you can.",
         ),
-        (
+        asks=(
             Asked("v_oc", "Open-circuit volts", "volts"),
             Asked("i_sc", "Short-circuit amps", "amps"),
             Asked("sun_w_m2", "Light on it, W/m²", "number", True),
             Asked("cell_c", "Temperature of its back", "temperature", True),
         ),
-        _panel_subjects,
-        _panel,
+        subjects=_panel_subjects,
+        judge=_panel,
     ),
 }

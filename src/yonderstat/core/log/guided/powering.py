@@ -65,20 +65,20 @@ def _judge(station: StationModel, subject: str, values: Values) -> Meaning:
 
 KINDS: dict[str, Kind] = {
     "power-up": Kind(
-        "First power-up, and the yearly check",
-        f"{FUSED} Join and part in the order of Bus’s cards; transmit into a dummy load.",
-        (
+        title="First power-up, and the yearly check",
+        caution=f"{FUSED} Join and part in the order of Bus’s cards; transmit into a dummy load.",
+        steps=(
             "Bank full and rested three hours, all loads off: read the volts at the posts.",
             "All loads on and receiving: read the volts at this one’s own terminals.",
             "Key it at full power and read there again, within a few seconds.",
             "Every year again, on the same day: what moves is what ages.",
         ),
-        (
+        asks=(
             Asked("rest_v", "At the posts, full and rested", "volts"),
             Asked("on_v", "At the load, on and receiving", "volts"),
             Asked("keyed_v", "At the load, keyed at full power", "volts"),
         ),
-        _subjects,
-        _judge,
+        subjects=_subjects,
+        judge=_judge,
     ),
 }

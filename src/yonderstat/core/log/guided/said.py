@@ -40,36 +40,39 @@ def _tracker_claim(station: StationModel, _subject: str, values: Values) -> Mean
 
 KINDS: dict[str, Kind] = {
     "noise": Kind(
-        "Noise of a device",
-        "Switch off what can be spared, one thing at a time; leave safety and other people's stations on.",
-        (
+        title="Noise of a device",
+        caution="Switch off what can be spared, one thing at a time; leave safety and other people's stations on.",
+        steps=(
             "Run the receiver from a bare battery, all else off: that is the baseline. No squelch, no noise blanker.",
             "Read the level on a quiet frequency with the device off, then on: in S-units (29 is S9+20) or dBm.",
             "Where carriers stand in a row, note their spacing.",
         ),
-        (
+        asks=(
             Asked("band_mhz", "Frequency, MHz", "number"),
             Asked("off", "Level with it off, S or dBm", "number"),
             Asked("on", "Level with it on, S or dBm", "number"),
             Asked("spacing_khz", "Spacing of carriers, kHz", "number", True),
         ),
-        _noise_subjects,
-        _noise,
+        subjects=_noise_subjects,
+        judge=_noise,
     ),
     "claim-hours": Kind(
-        "A claim: it runs so long",
-        "A claim is somebody's experience with another station.",
-        ("Write down how long, as it was said.", "It is worked out for this station, from full, with no sun."),
-        (Asked("hours", "Hours that are claimed", "hours"),),
-        _tempo_subjects,
-        _hours_claim,
+        title="A claim: it runs so long",
+        caution="A claim is somebody's experience with another station.",
+        steps=("Write down how long, as it was said.", "It is worked out for this station, from full, with no sun."),
+        asks=(Asked("hours", "Hours that are claimed", "hours"),),
+        subjects=_tempo_subjects,
+        judge=_hours_claim,
     ),
     "claim-mppt": Kind(
-        "A claim: an MPPT brings more",
-        "A claim is somebody's experience with other panels and another bank.",
-        ("Write down how much more, as it was said.", "It is worked out for these panels, this bank and this sun."),
-        (Asked("percent", "Per cent more, as claimed", "number"),),
-        _array_subject,
-        _tracker_claim,
+        title="A claim: an MPPT brings more",
+        caution="A claim is somebody's experience with other panels and another bank.",
+        steps=(
+            "Write down how much more, as it was said.",
+            "It is worked out for these panels, this bank and this sun.",
+        ),
+        asks=(Asked("percent", "Per cent more, as claimed", "number"),),
+        subjects=_array_subject,
+        judge=_tracker_claim,
     ),
 }
