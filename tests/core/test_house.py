@@ -14,7 +14,8 @@ from tools.house import ROOT, Count, by_position, counts, python_files, records_
 import yonderstat.core
 from tests.samples import harrier_ridge
 from yonderstat.core import evaluate
-from yonderstat.core.data import column, rows, sources
+from yonderstat.core.chemistries import all_chemistries, kind_of
+from yonderstat.core.data import column, sources
 from yonderstat.core.design import Purpose
 from yonderstat.core.purposes import all_purposes
 from yonderstat.core.working import Workings
@@ -58,11 +59,6 @@ def test_a_function_of_arrays_tells_its_parameters_and_what_it_returns(file: Pat
     ("table", "key"),
     [
         ("lead_temperature", "temperature_c"),
-        ("lifepo4_temperature", "temperature_c"),
-        ("resting_flooded", "charge_share"),
-        ("resting_lifepo4", "charge_share"),
-        ("resting_flooded", "rest_v_12v"),
-        ("resting_lifepo4", "rest_v_12v"),
     ],
 )
 def test_tables_rise(table: str, key: str) -> None:
@@ -74,9 +70,26 @@ def test_every_source_has_a_title_and_a_known_mark() -> None:
 
 
 def test_every_chemistry_is_complete() -> None:
-    for row in rows("chemistries"):
-        assert 1.0 <= float(row["peukert_k"]) <= 1.3
-        assert float(row["depth_continuous"]) < float(row["depth_standby"]) < 1
+    for kind in map(kind_of, all_chemistries()):
+        assert 1.0 <= kind.peukert_k <= 1.3
+        assert kind.depth_continuous < kind.depth_standby < 1
+        assert sum(school.default for school in kind.schools) == 1
+        for curve in (kind.rest, kind.charging, kind.cold, kind.cycles):
+            assert np.all(np.diff(curve.at) > 0)
+            assert curve.source in sources()
+        assert np.all(np.diff(kind.rest.value) > 0)
+        assert np.all(np.diff(kind.cycles.value) < 0)
+        assert kind.rest.value[0] < kind.schools[0].absorb_v_12v
+        assert kind.schools[0].low_v_12v < kind.schools[0].back_v_12v < kind.schools[0].absorb_v_12v
+
+
+def test_nobody_asks_which_chemistry_it_is() -> None:
+    """What differs between kinds stands in their files; the code asks the kind for it."""
+    asked = re.compile(r"chemistry\s*(?:==|!=|in|not in|===|!==)\s*[\[({]?\s*[\"']")
+    python = [file for file in sorted((ROOT / "src").rglob("*.py")) if file.name != "chemistries.py"]
+    screens = [file for file in sorted((ROOT / "ui/src").rglob("*.ts*")) if ".test." not in file.name]
+    assert [str(file) for file in [*python, *screens] if asked.search(file.read_text(encoding="utf-8"))] == []
+    assert asked.search('if bank.chemistry == "lifepo4":')
 
 
 def test_every_figure_says_how_and_whence() -> None:

@@ -18,7 +18,6 @@ from yonderstat.core.draw import (
 from yonderstat.core.store import (
     Reading,
     charge_range_from_rest,
-    lead_temperature_factor,
     peukert_hours,
     rate_factor,
     resting_table,
@@ -91,13 +90,13 @@ def test_inverter_input() -> None:
 )
 def test_lead_in_the_cold(temperature_c: float, size_factor: float) -> None:
     """[P] IEEE Std 485 cell-size correction factors, from memory."""
-    assert lead_temperature_factor(temperature_c) == pytest.approx(1 / size_factor)
+    assert temperature_factor("agm", temperature_c) == pytest.approx(1 / size_factor)
 
 
 def test_lead_below_the_table_keeps_falling_to_nothing() -> None:
     """[M] 1.52 is never reused below −3.9 °C; nothing is left where a full cell freezes, near −50 °C."""
-    assert lead_temperature_factor(-15) < lead_temperature_factor(-10) < 1 / 1.52
-    assert lead_temperature_factor(-50) == 0
+    assert temperature_factor("agm", -15) < temperature_factor("agm", -10) < 1 / 1.52
+    assert temperature_factor("agm", -50) == 0
 
 
 @pytest.mark.parametrize(("temperature_c", "share"), [(25, 1.0), (0, 0.88), (-10, 0.75), (-20, 0.6)])

@@ -4,6 +4,7 @@ from functools import cache
 from typing import Any
 
 from yonderstat.core import Report, firsts, usual_load, usual_rails
+from yonderstat.core.chemistries import all_chemistries, kind_of
 from yonderstat.core.climate import relief_m
 from yonderstat.core.data import Source, rows, sources, toml_table
 from yonderstat.core.design import Design, design_from_document
@@ -108,8 +109,9 @@ def _listed(rows_: tuple[tuple[str, str, str], ...]) -> list[Choice]:
 def _schools() -> list[Choice]:
     """Schools of charging; the hint names the chemistries each is for, with its volts at a 12 V-class block."""
     hints: dict[str, list[str]] = {}
-    for row in rows("charge_settings"):
-        hints.setdefault(row["school"], []).append(f"{row['chemistry']} {row['absorb_v_12v']} V")
+    for kind in map(kind_of, all_chemistries()):
+        for school in kind.schools:
+            hints.setdefault(school.school, []).append(f"{kind.chemistry} {school.absorb_v_12v:g} V")
     return [Choice(name, name.replace("_", " "), ", ".join(hint)) for name, hint in hints.items()]
 
 
@@ -137,7 +139,7 @@ def _catalogue() -> Catalogue:
             for row in rows("modes")
         ],
         usual_rails=usual_rails(),
-        chemistries=[Choice(row["chemistry"], row["label"]) for row in rows("chemistries")],
+        chemistries=[Choice(kind, kind_of(kind).label) for kind in all_chemistries()],
         housings=[Choice(row["housing"], row["label"], row["hint"]) for row in rows("housings")],
         roles=_listed(ROLES),
         joinings=_listed(JOININGS),

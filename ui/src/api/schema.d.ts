@@ -8862,6 +8862,8 @@ export interface components {
             months_c: string[];
             /** Resistance Ohm */
             resistance_ohm: string;
+            /** Rest Note */
+            rest_note: string;
             /** Resting */
             resting: components["schemas"]["RestingRow"][];
             /** Settings */

@@ -12,7 +12,7 @@ from ..working import Input, Key, Quantity, Workings, assumed, given, stated, ta
 from .electric import Electric, cell_rise_k
 from .harvest import class_working_volts, derate
 from .labels import label_inputs
-from .model import ArrayModel, SkyOver, StringModel, chemistry_row
+from .model import ArrayModel, SkyOver, StringModel, kind_charged
 
 
 @dataclass(frozen=True, slots=True)
@@ -199,7 +199,7 @@ def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quanti
 
 
 def _coulombic(model: ArrayModel, design: Design) -> Input:
-    label = f"charge kept, {chemistry_row(design.store.bank)['label']}"
+    label = f"charge kept, {kind_charged(design.store.bank).label}"
     return table("η_c", label, model.kept_share, "share", "practice")
 
 

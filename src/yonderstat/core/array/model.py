@@ -6,8 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..chemistries import ChemistryKind, kind_of
 from ..climate import AIR_SOURCES, Climate, Here
-from ..data import rows_by
 from ..design import Alternator, Array, Bank, Design, PanelString
 from ..electrical import blocks_of_12v
 from ..store import ALTERNATOR, charge_settings, reaches
@@ -159,9 +159,9 @@ def _months_ah(string: PanelString, electric: Electric, sky: SkyOver) -> tuple[f
     )
 
 
-def chemistry_row(bank: Bank | None) -> dict[str, str]:
-    """The bank's chemistry; AGM's where there is no bank yet."""
-    return rows_by("chemistries", "chemistry")[bank.chemistry if bank else "agm"]
+def kind_charged(bank: Bank | None) -> ChemistryKind:
+    """The bank's kind; AGM's where there is no bank yet."""
+    return kind_of(bank.chemistry if bank else "agm")
 
 
 def _sources(
@@ -208,6 +208,6 @@ def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel
         strings=tuple(strings),
         astray=astray,
         engine_ah=engine.into_bank_a * engine.driving_h_per_day.value if engine else 0.0,
-        kept_share=float(chemistry_row(bank)["coulombic_efficiency"]),
+        kept_share=kind_charged(bank).coulombic_efficiency,
         sources=tuple(_sources(design, strings, engine, absorb_v)),
     )

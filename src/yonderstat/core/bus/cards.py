@@ -7,6 +7,7 @@ resistor charges an inverter only once the main fuse stands behind the open swit
 
 from collections.abc import Iterator
 
+from ..chemistries import kind_of
 from ..design import MAIN_RUN, POST, Design
 from .report import Card, CardStep, InverterFigures, LoadAtBus, RunFigures
 
@@ -72,7 +73,7 @@ def _unplugged(runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
 def _restart(design: Design, runs: tuple[RunFigures, ...]) -> Iterator[CardStep]:
     main = next(run for run in runs if run.id == MAIN_RUN)
     yield CardStep(f"All loads off. Look at F{main.number} and the fuse of whatever ran last.")
-    if design.store.bank and design.store.bank.chemistry in {"lifepo4", "nmc"}:
+    if design.store.bank and kind_of(design.store.bank.chemistry).has_electronics:
         yield CardStep("Read the battery: no volts at all means its electronics tripped, not that it is dead.")
         yield CardStep("Wake it with a charger or a controller that charges from nothing; panels alone may not.")
     else:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from ..chemistries import kind_of
 from ..design import Design
 from ..words import metres
 from .model import BusModel
@@ -50,7 +51,7 @@ def _advice(design: Design, model: BusModel) -> Iterator[Advice]:
             "Bond negative, set cases, mast and antenna entry to one earth, by short wide straps.",
             "Noise and lightning both look for the other way round. Nobody has said yet that it is done.",
         )
-    if design.store.bank and design.store.bank.chemistry in {"lifepo4", "nmc"} and sets:
+    if design.store.bank and kind_of(design.store.bank.chemistry).has_electronics and sets:
         yield Advice(
             "Keep antenna leads off the battery: its electronics have tripped on their own station's transmission.",
             "A ferrite on its leads, or a turn of distance, ends it.",

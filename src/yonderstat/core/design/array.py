@@ -1,6 +1,6 @@
 """Step 5, Array: panels in strings, their controllers, and what the engine adds."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
@@ -94,7 +94,7 @@ class Regulator(Section):
     buck_boost: bool = False
     set_for: Chemistry | None = None
     """The battery kind its strap, jumper or menu is set for; None where nobody has looked."""
-    can_do: Annotated[list[Chemistry], Field(max_length=6)] = Field(default_factory=list)
+    can_do: Annotated[list[Chemistry], Field(max_length=len(get_args(Chemistry)))] = Field(default_factory=list)
     """The battery kinds it can be set for at all, or was fixed for at purchase; empty where nobody has looked."""
     lives: Annotated[Words, Field(max_length=80)] = ""
     """Where it is mounted: indoors, in the battery's box, behind the panel."""

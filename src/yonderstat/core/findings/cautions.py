@@ -35,7 +35,7 @@ WHEN: dict[str, Callable[[Design, Report], bool]] = {
     "generator": lambda design, report: _has_charger(design, {"generator"}),
     "shock": lambda design, report: _shocks(report),
     "acid_travels": lambda design, report: (
-        design.brief.kind in TRAVELS and any(bank.chemistry in {"flooded", "starting"} for bank in _banks(design))
+        design.brief.kind in TRAVELS and any(kind_of(bank.chemistry).free_acid for bank in _banks(design))
     ),
     "tower": lambda design, report: design.brief.kind == "unattended",
     "own_inverter": lambda design, report: any(string.module.own_inverter for string in design.array.strings),

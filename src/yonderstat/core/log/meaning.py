@@ -112,7 +112,7 @@ def _gravity(reading: Reading, station: StationModel) -> Meaning:
     bank = station.bank
     if bank is None or reading.value is None:
         return Meaning("There is no bank to read it against.")
-    if bank.bank.chemistry not in {"flooded", "starting"}:
+    if not kind_of(bank.bank.chemistry).free_acid:
         return Meaning(f"{kind_of(bank.bank.chemistry).label} has no acid one could draw up.", "/store/bank/chemistry")
     share = float(np.interp(reading.value, column("gravity", "gravity"), column("gravity", "charge_share")))
     return Meaning(f"About {100 * share:.0f} % charged, at 25 °C; every cell should read within 0.02 of the others.")

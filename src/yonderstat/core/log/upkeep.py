@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from datetime import date
 
+from ..chemistries import ChemistryKind, kind_of
 from ..data import toml_table
 from ..design import Design
 from ..draw import has_mains
@@ -36,8 +37,32 @@ def _has_generator(design: Design) -> bool:
     return any(charger.kind == "generator" for charger in design.array.chargers)
 
 
+def _kind(design: Design) -> ChemistryKind | None:
+    bank = design.store.bank
+    return kind_of(bank.chemistry) if bank is not None else None
+
+
+def _has_water(design: Design) -> bool:
+    kind = _kind(design)
+    return kind is not None and kind.free_acid
+
+
+def _is_equalised(design: Design) -> bool:
+    kind = _kind(design)
+    return kind is not None and any(school.equalise_v_12v for school in kind.schools)
+
+
+def _has_electronics(design: Design) -> bool:
+    kind = _kind(design)
+    return kind is not None and kind.has_electronics
+
+
 NEEDS: dict[str, Callable[[Design], bool]] = {
     "always": lambda design: True,
+    "bank": lambda design: design.store.bank is not None,
+    "water": _has_water,
+    "equalising": _is_equalised,
+    "electronics": _has_electronics,
     "panels": lambda design: bool(design.array.strings),
     "box": lambda design: design.bus.box is not None,
     "generator": _has_generator,
@@ -47,11 +72,9 @@ NEEDS: dict[str, Callable[[Design], bool]] = {
 
 def tasks_of(design: Design) -> tuple[Task, ...]:
     """What a station asks for, by its chemistry and what it has."""
-    bank, found = design.store.bank, []
+    found = []
     for entry in toml_table("upkeep")["task"]:
-        chemistries = entry.get("chemistries")
-        wanted = bank is not None and bank.chemistry in chemistries if chemistries else NEEDS[entry["needs"]](design)
-        if wanted:
+        if NEEDS[entry["needs"]](design):
             found.append(Task(entry["id"], entry["title"], entry["why"], entry["months"]))
     return tuple(found)
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..bus import BusModel, Run
+from ..chemistries import kind_of
 from ..data import rows_by
 from ..design import Design, KnownKilos, KnownMoney, Module
 from ..electrical import size_name
@@ -43,7 +44,7 @@ def _store(design: Design) -> Iterator[Item]:
     for key, bank in banks:
         if bank is None:
             continue
-        label = rows_by("chemistries", "chemistry")[bank.chemistry]["label"]
+        label = kind_of(bank.chemistry).label
         name = f"Battery {label}, {bank.unit_v:g} V {bank.unit_ah.value:g} Ah"
         count = float(bank.series * bank.parallel)
         yield Item(

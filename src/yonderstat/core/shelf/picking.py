@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..changes import Operation, add, replace
-from ..data import rows_by
+from ..chemistries import kind_of
 from ..design import Bank, Design, OwnPart, PanelString, ShelfController, ShelfModule
 from ..parts import Item, unfit_panel
 from .document import Shelf, ShelfPart
@@ -114,7 +114,7 @@ def _controller(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, 
 def _charger(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple[Operation, ...]]:
     bank = design.store.bank
     if bank is not None and part.made_for and bank.chemistry not in part.made_for:
-        kinds = ", ".join(rows_by("chemistries", "chemistry")[kind]["label"] for kind in part.made_for)
+        kinds = ", ".join(kind_of(kind).label for kind in part.made_for)
         return f"it is made for {kinds}", False, ()
     for index, own in enumerate(design.array.chargers):
         if line == f"charger-{own.id}" and part.charger is not None:

@@ -1,9 +1,9 @@
 """Step 3, Store: what the bank really holds, how it fills, how long it lasts, and what it asks for."""
 
+from ..chemistries import ChemistryKind, all_chemistries, kind_of
 from .capacity import (
     below_temperature_table,
     freezes_at_c,
-    lead_temperature_factor,
     peukert_hours,
     rate_factor,
     temperature_factor,
@@ -32,14 +32,11 @@ from .charge import (
 from .compare import ComparedChemistry
 from .explain import ChargeFigures, StationLoad, StoreReport, asked_days, store_report
 from .kind import (
-    ChemistryKind,
-    all_chemistries,
     block_share,
     cells_in_series,
     charge_low_c,
     cycle_table,
     depth_of,
-    kind_of,
     most_charge_a,
     peukert_of,
     planned_c,
@@ -143,7 +140,6 @@ __all__ = [
     "layer_figures",
     "layer_usable_wh",
     "lead_charge",
-    "lead_temperature_factor",
     "life_report",
     "lithium_charge",
     "loaded_v",

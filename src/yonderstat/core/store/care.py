@@ -3,9 +3,10 @@
 import math
 from dataclasses import dataclass
 
+from ..chemistries import ChemistryKind, kind_of
 from ..design import MOST_CM2, Bank, KnownArea
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
-from .kind import ChemistryKind, cells_in_series, kind_of
+from .kind import cells_in_series
 
 FLOW_FACTOR, OPENING_CM2_PER_M3_H = 0.05, 28.0
 

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..data import column, rows
+from ..chemistries import ChargeSchool, ChemistryKind, kind_of
 from ..design import Bank, Chemistry
-from .kind import ChemistryKind, block_share, kind_of, rest_curve
+from .kind import block_share
 
 REFERENCE_C = 25.0
 SLICES = 400
@@ -64,9 +64,8 @@ def charge_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.
     tuple of ndarray
         Shares of charge, rising, and volts of a 12 V-class block. [V]
     """
-    if chemistry == "lifepo4":
-        return column("charging_lifepo4", "charge_share"), column("charging_lifepo4", "charge_v_12v")
-    return rest_curve(chemistry)
+    curve = kind_of(chemistry).charging
+    return curve.at, curve.value
 
 
 def lithium_charge(
@@ -139,8 +138,8 @@ def charge_times(
     """Hours to full by the default school of the chemistry; None without current or anything to fill."""
     if charger_a <= 0 or held_ah <= 0:
         return None
-    kind, row = kind_of(bank.chemistry), _school_row(bank)
-    tail = float(row["tail_share"])
+    kind, school = kind_of(bank.chemistry), _school_of(bank)
+    tail = school.tail_share
     if kind.is_lead:
         return lead_charge(kind, held_ah, from_share, charger_a, tail)
     electronics = kind.electronics_milliohm / 1000.0 / bank.parallel
@@ -149,43 +148,40 @@ def charge_times(
         held_ah,
         from_share=from_share,
         charger_a=charger_a,
-        set_v_12v=float(row["absorb_v_12v"]),
+        set_v_12v=school.absorb_v_12v,
         path_ohm=path_ohm + electronics,
         tail_share=tail,
     )
 
 
-def _school_row(bank: Bank) -> dict[str, str]:
+def _school_of(bank: Bank) -> ChargeSchool:
     """The school this bank is charged by: the one chosen, or our default where the chemistry has no such school."""
-    own = [row for row in rows("charge_settings") if row["chemistry"] == bank.chemistry]
-    return next((row for row in own if row["school"] == bank.school), next(row for row in own if row["default"] == "1"))
+    schools = kind_of(bank.chemistry).schools
+    return next((item for item in schools if item.school == bank.school), schools[0])
 
 
 def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: float) -> tuple[ChargeSetting, ...]:
     """The settings table, the school this bank is charged by first."""
-    blocks = block_share(bank.chemistry, bus_v)
-    cells = 6.0 if kind_of(bank.chemistry).is_lead else 4.0
-    found, chosen = [], _school_row(bank)
-    for row in rows("charge_settings"):
-        if row["chemistry"] != bank.chemistry:
-            continue
-        absorb_v = float(row["absorb_v_12v"]) * blocks
-        mv_per_k = float(row["mv_per_k_cell"]) * cells * blocks
+    blocks, kind, chosen = block_share(bank.chemistry, bus_v), kind_of(bank.chemistry), _school_of(bank)
+    found = []
+    for item in kind.schools:
+        absorb_v = item.absorb_v_12v * blocks
+        mv_per_k = item.mv_per_k_cell * kind.block_cells * blocks
         found.append(
             ChargeSetting(
-                school=row["school"].replace("_", " "),
+                school=item.school.replace("_", " "),
                 absorb_v=absorb_v,
-                absorb_h=float(row["absorb_h"]),
-                tail_a=float(row["tail_share"]) * held_ah,
-                float_v=float(row["float_v_12v"]) * blocks if row["float_v_12v"] else None,
-                equalise_v=float(row["equalise_v_12v"]) * blocks if row["equalise_v_12v"] else None,
+                absorb_h=item.absorb_h,
+                tail_a=item.tail_share * held_ah,
+                float_v=item.float_v_12v * blocks if item.float_v_12v else None,
+                equalise_v=item.equalise_v_12v * blocks if item.equalise_v_12v else None,
                 mv_per_k=mv_per_k,
                 absorb_cold_v=absorb_v + mv_per_k / 1000.0 * (temperature_c - REFERENCE_C),
-                low_v=float(row["low_v_12v"]) * blocks,
-                back_v=float(row["back_v_12v"]) * blocks,
-                is_chosen=row is chosen,
-                is_default=row["default"] == "1",
-                why=row["why"],
+                low_v=item.low_v_12v * blocks,
+                back_v=item.back_v_12v * blocks,
+                is_chosen=item is chosen,
+                is_default=item.default,
+                why=item.why,
             )
         )
-    return tuple(sorted(found, key=lambda item: not item.is_chosen))
+    return tuple(sorted(found, key=lambda setting: not setting.is_chosen))

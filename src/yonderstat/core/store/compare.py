@@ -2,12 +2,13 @@
 
 from dataclasses import dataclass
 
+from ..chemistries import all_chemistries, kind_of
 from ..design import Bank, Brief, Chemistry
 from ..words import celsius
 from ..working import Input, Key, Quantity, Workings, assumed, table, used
 from .capacity import rate_factor, temperature_factor
 from .care import ten_hour_ah, vent_opening_cm2, ventilation_m3_h
-from .kind import all_chemistries, cells_in_series, cycle_table, kind_of, usual_depth
+from .kind import cells_in_series, cycle_table, usual_depth
 from .life import calendar_years, cycles_at_depth
 
 RATE_ROUNDS = 30

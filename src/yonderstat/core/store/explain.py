@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES
+from ..chemistries import kind_of
 from ..climate import Climate
 from ..data import rows_by
 from ..design import Bank, Brief, Design
@@ -16,13 +17,13 @@ from .care import CareReport, care_report
 from .charge import ChargeSetting, charge_settings, charge_times
 from .cold_days import bank_temperature
 from .compare import CompareBasis, ComparedChemistry, compare_chemistries
-from .kind import charge_low_c, kind_of, most_charge_a, planned_c
+from .kind import charge_low_c, most_charge_a, planned_c
 from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures, with_own_loads
 from .life import cycles_a_year
 from .model import BankModel, asked_days_of
 from .paths import ChargedBank, charged_banks
 from .reserve import comes_on, pack_comes_on
-from .resting import RestingRow, resting_table
+from .resting import RestingRow, rest_note, resting_table
 from .temperature import hot_air_c
 from .volts import DischargePoint, bank_resistance_ohm, discharge_curve, loaded_v
 from .waterfall import Waterfall, usable_by_month, waterfall
@@ -63,6 +64,8 @@ class StoreReport:
     takeaway: str
     """Of the months, in a sentence."""
     resting: tuple[RestingRow, ...]
+    rest_note: str
+    """How long to rest before a reading, and where it tells little."""
     resistance_ohm: Key
     discharge: tuple[DischargePoint, ...]
     end_mean_v: Key
@@ -417,6 +420,7 @@ def store_report(
         hottest_c=_hottest(model, climate, sun_w_m2, workings).key,
         takeaway=_takeaway(held, months, brief, workings),
         resting=resting_table(bank.chemistry, model.bus_v),
+        rest_note=rest_note(bank.chemistry),
         resistance_ohm=resistance.key,
         discharge=discharge_curve(bank, model.bus_v, load.average_a.number, load.peak_a.number, model.hard_c),
         end_mean_v=end_mean.key,

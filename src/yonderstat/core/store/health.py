@@ -1,8 +1,8 @@
 """What age has left of a battery's label: tested, typed, or guessed from its years."""
 
+from ..chemistries import kind_of
 from ..design import Bank
 from ..working import Input, Quantity, Workings, assumed, given, table, used
-from .kind import kind_of
 
 SPENT_SHARE = 0.8
 """A battery's life ends by definition where so much of its label is left. [C] common practice."""

@@ -1,75 +1,11 @@
-"""What is usual for a chemistry, from the table."""
-
-from dataclasses import dataclass
-from functools import cache
+"""What is usual for a bank of its kind, where its own figures are not known."""
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..data import column, rows, rows_by
+from ..chemistries import kind_of
 from ..design import Bank, Brief, Chemistry
 from ..purposes import purpose_of
-
-LEAD_CELLS, LITHIUM_CELLS = 6, 4
-"""Cells of the 12 V-class block that the tables of volts are for."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ChemistryKind:
-    """A row of the table of chemistries. Currents are shares of the label's amp-hours."""
-
-    chemistry: Chemistry
-    label: str
-    family: str
-    """lead or lithium"""
-    peukert_k: float
-    coulombic_efficiency: float
-    depth_continuous: float
-    depth_standby: float
-    cells_v: float
-    unit_v: float
-    unit_ah: float
-    wh_per_kg: float
-    price_ratio: float
-    calendar_years: float
-    self_discharge_month: float
-    cell_milliohm: float
-    """Of a 12 V block of 100 Ah, bare."""
-    electronics_milliohm: float
-    """Of its management and terminals, whatever the size."""
-    short_milliohm: float
-    """Of such a block into a dead short, cells alone: the least there is, not what planning counts with."""
-    short_electronics_milliohm: float
-    """And of its management and terminals then."""
-    charge_share_low: float
-    charge_share_plan: float
-    charge_share_max: float
-    discharge_share_max: float
-    charge_low_c: float
-    charge_high_c: float
-    discharge_low_c: float
-    gas_boost_ma_ah: float
-
-    @property
-    def is_lead(self) -> bool:
-        """Whether it gasses, sulphates and wants to be full."""
-        return self.family == "lead"
-
-
-_WORDS = {"chemistry", "label", "family"}
-
-
-@cache
-def kind_of(chemistry: Chemistry) -> ChemistryKind:
-    """The chemistry's usual figures."""
-    row = rows_by("chemistries", "chemistry")[chemistry]
-    names = ChemistryKind.__dataclass_fields__
-    return ChemistryKind(**{name: row[name] if name in _WORDS else float(row[name]) for name in names})  # type: ignore[arg-type]
-
-
-def all_chemistries() -> tuple[Chemistry, ...]:
-    """Every chemistry, in the table's order."""
-    return tuple(row["chemistry"] for row in rows("chemistries"))  # type: ignore[misc]
 
 
 def cells_in_series(chemistry: Chemistry, bus_v: float) -> int:
@@ -79,8 +15,7 @@ def cells_in_series(chemistry: Chemistry, bus_v: float) -> int:
 
 def block_share(chemistry: Chemistry, bus_v: float) -> float:
     """The bank's volts over those of the 12 V-class block that the tables are for."""
-    cells = LEAD_CELLS if kind_of(chemistry).is_lead else LITHIUM_CELLS
-    return cells_in_series(chemistry, bus_v) / cells
+    return cells_in_series(chemistry, bus_v) / kind_of(chemistry).block_cells
 
 
 def charge_low_c(bank: Bank) -> float:
@@ -125,7 +60,6 @@ def depth_of(bank: Bank, brief: Brief) -> float:
     return bank.depth.value if bank.depth else usual_depth(bank.chemistry, brief)
 
 
-@cache
 def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Shares of charge, rising, and the resting volts of a 12 V-class block at them [V].
 
@@ -139,10 +73,8 @@ def rest_curve(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.fl
     tuple of ndarray
         Shares of charge, rising, and rested volts of a 12 V-class block. [V]
     """
-    row = rows_by("chemistries", "chemistry")[chemistry]
-    volts = column(row["rest_table"], "rest_v_12v") + float(row["rest_raise_v"])
-    volts.setflags(write=False)
-    return column(row["rest_table"], "charge_share"), volts
+    curve = kind_of(chemistry).rest
+    return curve.at, curve.value
 
 
 def cycle_table(bank: Bank) -> tuple[NDArray[np.float64], NDArray[np.float64], bool]:
@@ -164,13 +96,5 @@ def cycle_table(bank: Bank) -> tuple[NDArray[np.float64], NDArray[np.float64], b
             np.array([point.cycles for point in bank.cycle_life]),
             True,
         )
-    return *_usual_cycles(bank.chemistry), False
-
-
-@cache
-def _usual_cycles(chemistry: Chemistry) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    table = [row for row in rows("cycle_life") if row["chemistry"] == chemistry]
-    found = np.array([float(row["depth"]) for row in table]), np.array([float(row["cycles"]) for row in table])
-    for column_of in found:
-        column_of.setflags(write=False)
-    return found
+    usual = kind_of(bank.chemistry).cycles
+    return usual.at, usual.value, False

@@ -3,9 +3,10 @@
 import numpy as np
 from numpy.typing import NDArray
 
+from ..chemistries import kind_of
 from ..design import Bank, Brief
 from ..purposes import purpose_of
-from .kind import cycle_table, kind_of
+from .kind import cycle_table
 from .rainflow import rainflow_cycles
 
 FloatArray = NDArray[np.float64]

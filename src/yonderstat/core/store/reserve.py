@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 
+from ..chemistries import kind_of
 from ..design import Design, Layer, PowerPack
-from .kind import kind_of, most_charge_a
+from .kind import most_charge_a
 from .model import layer_usable_wh, pack_usable_wh
 
 PACK_EFFICIENCY = 0.95

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..chemistries import kind_of
 from ..design import Chemistry
 from ..words import hours_in_words
-from .kind import block_share, kind_of, rest_curve
+from .kind import block_share, rest_curve
 
 READING_TOLERANCE_V = 0.02
 """A good hand meter on its 20 V range reads to about this. [C] common practice."""
@@ -22,8 +23,6 @@ SURFACE_V = 0.3
 SAGGED_V = 0.1
 """And so much too low after a load. [C]"""
 
-LITHIUM_REST_H, LEAD_REST_H = 3.0, 6.0
-"""Least hours without charge or load before volts mean anything; lead better 24. [C] common practice."""
 EMPTY_SHARE = 0.05
 SURE_SHARE = 0.15
 """A range narrower than this tells the charge well enough."""
@@ -76,7 +75,7 @@ def charge_range_from_rest(
 
 def rest_hours(chemistry: Chemistry) -> float:
     """Hours to rest before a reading. [h]"""
-    return LEAD_REST_H if kind_of(chemistry).is_lead else LITHIUM_REST_H
+    return kind_of(chemistry).rest_h
 
 
 def reading_in_words(chemistry: Chemistry, low_share: float, high_share: float, rested: bool = True) -> str:
@@ -104,3 +103,15 @@ def resting_table(chemistry: Chemistry, bus_v: float) -> tuple[RestingRow, ...]:
     return tuple(
         RestingRow(float(share), float(volt) * blocks) for share, volt in zip(shares[::-1], volts[::-1], strict=True)
     )
+
+
+def rest_note(chemistry: Chemistry) -> str:
+    """How long to rest before the volts mean anything, and where they tell little; in words."""
+    kind = kind_of(chemistry)
+    told = f"after {hours_in_words(kind.rest_h)} at rest"
+    if kind.is_lead:
+        told += ", better a day"
+    flat = kind.flat_shares
+    if flat is None:
+        return told
+    return f"{told}; from {100 * flat[0]:.0f} to {100 * flat[1]:.0f} % a reading is only a range"

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ..chemistries import kind_of
 from ..design import Bank
 from .capacity import temperature_factor
-from .kind import block_share, kind_of, rest_curve
+from .kind import block_share, rest_curve
 
 SHOWN_SHARES = (1.0, 0.9, 0.8, 0.7, 0.6, 0.5, 0.4, 0.3, 0.2, 0.1, 0.0)
 

@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 
 from ..calendar import MONTH_NAMES, month_key
+from ..chemistries import kind_of
 from ..design import Brief
 from ..purposes import purpose_of
 from ..words import celsius
 from ..working import Key, Quantity, Workings, assumed, given, stated, table, used
 from .capacity import below_temperature_table, temperature_source
 from .health import health_input
-from .kind import kind_of
 from .model import BankModel
 
 

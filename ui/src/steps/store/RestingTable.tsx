@@ -6,16 +6,8 @@ import { RestReading } from "./RestReading";
 export function RestingTable() {
   const { view } = useDesk();
   const rows = view.report.store?.resting ?? [];
-  const lithium = view.document.store.bank?.chemistry === "lifepo4";
   return (
-    <Part
-      title="Resting volts"
-      note={
-        lithium
-          ? "after 3 h at rest; between 40 and 70 % a reading is only a range"
-          : "after 6 to 24 h at rest"
-      }
-    >
+    <Part title="Resting volts" note={view.report.store?.rest_note}>
       <RestReading />
       <table className="w-full max-w-sm">
         <thead>

@@ -240,7 +240,7 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     if bank is None:
         return
     label_ah = bank.parallel * bank.unit_ah.value
-    limit_c = LITHIUM_PEAK_C if bank.chemistry == "lifepo4" else LEAD_PEAK_C
+    limit_c = kind_of(bank.chemistry).peak_share
     if peak > limit_c * label_ah:
         much = more("amps", "peak", peak, limit_c * label_ah, "A")
         yield Finding(

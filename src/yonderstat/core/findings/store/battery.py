@@ -34,7 +34,7 @@ def _label_ah(bank: Bank) -> float:
 def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]:
     """A battery made to turn an engine, used as a store."""
     bank = station.design.store.bank
-    if bank is None or bank.chemistry != "starting":
+    if bank is None or kind_of(bank.chemistry).made_to_cycle:
         return
     changed = with_bank(station.design, chemistry="agm", depth=None)
     yield Finding(
@@ -262,7 +262,7 @@ def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
             ),
             pointer="/store/bank/vent_cm2",
         )
-    elif have is None and (bank.housing in CLOSED or bank.chemistry == "flooded"):
+    elif have is None and (bank.housing in CLOSED or kind_of(bank.chemistry).free_acid):
         closed = bank.housing in CLOSED
         yield Finding(
             id="store.vent_unknown",

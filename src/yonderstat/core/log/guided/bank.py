@@ -1,6 +1,7 @@
 """Tests of the bank: what it really holds, and whether it gets full."""
 
 from ...changes import Change, Operation, replace
+from ...chemistries import kind_of
 from ...electrical import blocks_of_12v
 from ...station import StationModel
 from ...store import (
@@ -17,8 +18,6 @@ from .base import FUSED, ROOM_C, Asked, Expected, Kind, Subject, Values, may, ne
 
 EARLY_V = 0.2
 """Volts over the end, for every block of 12 V, at which a test was broken off. [C]"""
-TAIL_C = {"flooded": 0.02, "agm": 0.01, "gel": 0.01, "starting": 0.02, "lifepo4": 0.05, "nmc": 0.05}
-"""Charge current over amp-hours at which a bank held at its absorption volts is full. [C]"""
 
 
 def _bank_subjects(station: StationModel) -> tuple[Subject, ...]:
@@ -128,7 +127,7 @@ def _charge_subjects(station: StationModel) -> tuple[Subject, ...]:
     bank = station.bank
     if bank is None:
         return ()
-    tail = TAIL_C[bank.bank.chemistry] * bank.label_ah
+    tail = kind_of(bank.bank.chemistry).full_tail_share * bank.label_ah
     return (
         Subject(
             "bank",
@@ -145,7 +144,7 @@ def _charge(station: StationModel, _subject: str, values: Values) -> Meaning:
     volts = needs(values, "held_v", 1.0, 1000.0, "the volts it was held at")
     tail = needs(values, "tail_a", 0.0, 500.0, "the amps at the end")
     given = may(values, "ah", 0.0, 100_000.0, "the amp-hours that went in")
-    full_a, absorb_v = TAIL_C[bank.bank.chemistry] * bank.label_ah, station.array.absorb_v
+    full_a, absorb_v = kind_of(bank.bank.chemistry).full_tail_share * bank.label_ah, station.array.absorb_v
     told = []
     if given is not None:
         back = given * station.array.kept_share
