@@ -488,7 +488,7 @@ def test_a_part_that_works_is_waited_for_and_one_that_sleeps_is_not(monkeypatch:
     monkeypatch.setattr(watcher, "IDLE_S", 0.6)
     try:
         for process, words in ((busy, ""), (idle, "has done nothing")):
-            part = watcher.Part("app", lambda one=process: one, signal.SIGTERM)  # type: ignore[misc]
+            part = watcher.Part(name="app", launch=lambda one=process: one, stop_signal=signal.SIGTERM)  # type: ignore[misc]
             part.ensure(time.monotonic())
             until, told = time.monotonic() + 2.0, ""
             while time.monotonic() < until and not told:
