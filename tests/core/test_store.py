@@ -238,3 +238,19 @@ def test_a_morse_key_holds_its_current(mode: str, peak_a: float | None, severity
     assert (trips and trips.severity) == severity
     if trips is not None:
         assert trips.sentence.startswith(words)
+
+
+def test_lithium_titanate_is_charged_in_the_frost() -> None:
+    """[M] It is charged down to −30 °C, holds three quarters there, and outlives the station; it is heavy for lithium."""
+    frozen = {"chemistry": "lto", "unit_v": 12.0, "housing": "outdoors", "cold_c": {"value": -20.0}}
+    report = evaluate(quay(frozen))
+    ids_ = {item.id for item in report.findings}
+    assert not {"store.frozen_charge", "store.locked", "store.too_cold"} & ids_
+    assert find(evaluate(quay({**frozen, "chemistry": "lifepo4", "unit_v": 12.8})), "store.too_cold") is not None
+    compared = {item.chemistry: item for item in report.store.compared}
+    years = {name: report.number(item.years) for name, item in compared.items()}
+    kilos_ = {name: report.number(item.weight_kg) for name, item in compared.items()}
+    assert years["lto"] >= max(years.values())
+    assert kilos_["lifepo4"] < kilos_["lto"] < kilos_["agm"]
+    assert report.store.settings[0].absorb_v == 13.5
+    assert report.store.settings[0].float_v is None

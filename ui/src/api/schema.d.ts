@@ -1645,7 +1645,7 @@ export interface components {
              * @default agm
              * @enum {string}
              */
-            chemistry: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting";
+            chemistry: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting";
             /** @default null */
             cold_c: components["schemas"]["KnownCelsius"] | null;
             /** Cycle Life */
@@ -2572,7 +2572,7 @@ export interface components {
              * Chemistry
              * @enum {string}
              */
-            chemistry: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting";
+            chemistry: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting";
             /** Cold */
             cold: string;
             /** In Use */
@@ -3415,7 +3415,7 @@ export interface components {
              * @default agm
              * @enum {string}
              */
-            chemistry?: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting";
+            chemistry?: "flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting";
             /** @default null */
             cold_c?: components["schemas"]["GivenKnownCelsius"] | null;
             /** Cycle Life */
@@ -4951,7 +4951,7 @@ export interface components {
              */
             buck_boost?: boolean;
             /** Can Do */
-            can_do?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting")[];
+            can_do?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting")[];
             /** @default null */
             drop_v?: components["schemas"]["GivenKnownVolts"] | null;
             /** @default null */
@@ -5004,7 +5004,7 @@ export interface components {
              * Set For
              * @default null
              */
-            set_for?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting") | null;
+            set_for?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting") | null;
             /**
              * Shows
              * @default
@@ -6430,7 +6430,7 @@ export interface components {
              * Chemistry
              * @default null
              */
-            chemistry?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting") | null;
+            chemistry?: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting") | null;
             /**
              * Controller
              * @default null
@@ -7862,7 +7862,7 @@ export interface components {
              */
             buck_boost: boolean;
             /** Can Do */
-            can_do: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting")[];
+            can_do: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting")[];
             /** @default null */
             drop_v: components["schemas"]["KnownVolts"] | null;
             /** @default null */
@@ -7915,7 +7915,7 @@ export interface components {
              * Set For
              * @default null
              */
-            set_for: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting") | null;
+            set_for: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting") | null;
             /**
              * Shows
              * @default
@@ -8547,7 +8547,7 @@ export interface components {
              */
             kind: "panel" | "battery" | "controller" | "charger" | "cable" | "fuse" | "converter" | "other";
             /** Made For */
-            made_for: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "starting")[];
+            made_for: ("flooded" | "agm" | "gel" | "lifepo4" | "nmc" | "lto" | "starting")[];
             /**
              * Mm2
              * @default null

@@ -26,7 +26,7 @@ from .base import (
     Words,
 )
 
-Chemistry = Literal["flooded", "agm", "gel", "lifepo4", "nmc", "starting"]
+Chemistry = Literal["flooded", "agm", "gel", "lifepo4", "nmc", "lto", "starting"]
 Housing = Literal["indoors", "heated", "vented_box", "insulated_box", "outdoors"]
 Answer = Literal["yes", "no", "unknown"]
 Restart = Literal["by_itself", "by_hand"]
