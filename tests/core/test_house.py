@@ -83,13 +83,14 @@ def test_every_chemistry_is_complete() -> None:
         assert kind.schools[0].low_v_12v < kind.schools[0].back_v_12v < kind.schools[0].absorb_v_12v
 
 
-def test_nobody_asks_which_chemistry_it_is() -> None:
-    """What differs between kinds stands in their files; the code asks the kind for it."""
-    asked = re.compile(r"chemistry\s*(?:==|!=|in|not in|===|!==)\s*[\[({]?\s*[\"']")
-    python = [file for file in sorted((ROOT / "src").rglob("*.py")) if file.name != "chemistries.py"]
+@pytest.mark.parametrize(("word", "room"), [("chemistry", "chemistries.py"), ("controller", "controllers.py")])
+def test_nobody_asks_which_kind_it_is(word: str, room: str) -> None:
+    """What differs between kinds stands in their rows; the code asks the kind for it."""
+    asked = re.compile(rf"\b{word}\s*(?:==|!=|in|not in|===|!==)\s*[\[({{]?\s*[\"']")
+    python = [file for file in sorted((ROOT / "src").rglob("*.py")) if file.name != room]
     screens = [file for file in sorted((ROOT / "ui/src").rglob("*.ts*")) if ".test." not in file.name]
     assert [str(file) for file in [*python, *screens] if asked.search(file.read_text(encoding="utf-8"))] == []
-    assert asked.search('if bank.chemistry == "lifepo4":')
+    assert asked.search(f'if bank.{word} == "lifepo4":')
 
 
 def test_every_figure_says_how_and_whence() -> None:

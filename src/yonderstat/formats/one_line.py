@@ -9,6 +9,7 @@ from html import escape
 
 from yonderstat.core import Report
 from yonderstat.core.bus import RunFigures
+from yonderstat.core.controllers import controller_type
 from yonderstat.core.design import MAIN_RUN, POST, Design, PanelString
 from yonderstat.core.electrical import size_name, tradition
 
@@ -202,7 +203,7 @@ def _left_row(scene: _Scene, run: RunFigures, y: float) -> None:
             below = y + LEFT_ROW * number
             _panels(scene, joined, below, JOIN_X)
             drawing.line((JOIN_X, below), (JOIN_X, y))
-        if string.controller == "none":
+        if not controller_type(string.controller).regulates:
             drawing.line((107, y), (133, y))
         else:
             _converter(drawing, 120, y, ("=", "="))

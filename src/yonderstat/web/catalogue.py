@@ -6,6 +6,7 @@ from typing import Any
 from yonderstat.core import Report, firsts, usual_load, usual_rails
 from yonderstat.core.chemistries import all_chemistries, kind_of
 from yonderstat.core.climate import relief_m
+from yonderstat.core.controllers import all_controllers
 from yonderstat.core.data import Source, rows, sources, toml_table
 from yonderstat.core.design import Design, design_from_document
 from yonderstat.core.purposes import all_purposes
@@ -78,11 +79,6 @@ MOUNTS = (
     ("rotator", "On a rotator", "turns after the sun, tilt as set"),
     ("two_axis", "Two axes", "turns and tilts after the sun"),
 )
-CONTROLLERS = (
-    ("pwm", "PWM", "passes the panel's current"),
-    ("mppt", "MPPT", "passes the panel's power"),
-    ("none", "None", "as built: always a Stop"),
-)
 WAVEFORMS = (
     ("unknown", "not known", ""),
     ("sine", "sine", ""),
@@ -147,7 +143,7 @@ def _catalogue() -> Catalogue:
         answers=_listed(ANSWERS),
         allowances=[Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
         sun_sources=_listed(SUN_SOURCES),
-        controllers=_listed(CONTROLLERS),
+        controllers=[Choice(item.kind, item.label, item.hint) for item in all_controllers()],
         charger_kinds=_listed(CHARGER_KINDS),
         load_programs=_listed(LOAD_PROGRAMS),
         conditions=[Choice(row["condition"], row["label"], row["hint"]) for row in rows("conditions")],

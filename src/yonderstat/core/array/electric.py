@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ..controllers import controller_type
 from ..data import rows_by
 from ..design import Array, PanelString
 from ..electrical import loop_ohm
@@ -71,7 +72,11 @@ def rated_input_v(string: PanelString, blocks: int) -> float:
         for 24 V for twice that. [C]
     """
     usual = controller_figure(string, "max_v")
-    return usual * blocks if string.controller == "pwm" and string.regulator.max_v is None else usual
+    return (
+        usual * blocks
+        if controller_type(string.controller).passes_current and string.regulator.max_v is None
+        else usual
+    )
 
 
 def leader_of(string: PanelString, array: Array) -> PanelString:
@@ -230,8 +235,8 @@ def amps_table(electric: Electric) -> FloatArray:
     ndarray
         Into the bank over the table's suns and cell temperatures. [A]
     """
-    table = _mppt_table(electric) if electric.kind == "mppt" else _at_bank_volts(electric)
-    if electric.kind != "none" and electric.max_charge_a is not None:
+    table = _mppt_table(electric) if controller_type(electric.kind).tracks else _at_bank_volts(electric)
+    if controller_type(electric.kind).regulates and electric.max_charge_a is not None:
         table = np.minimum(table, electric.max_charge_a)
     table = np.array(table)
     table.setflags(write=False)
@@ -297,5 +302,5 @@ def left_when_hot(electric: Electric, cell_c: float) -> float:
     """
     at = np.array([FULL_SUN_W_M2, FULL_SUN_W_M2]), np.array([cell_c, STANDARD_C])
     hot, mild = amps_into_bank(electric, *at)
-    best = amps_into_bank(replace(electric, buck_boost=True), *at)[0] if electric.kind == "mppt" else mild
+    best = amps_into_bank(replace(electric, buck_boost=True), *at)[0] if controller_type(electric.kind).tracks else mild
     return float(min(1.0, hot / best)) if best > 0 else 0.0

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import MONTH_NAMES, month_key
+from ..controllers import controller_type
 from ..design import Design, PanelString
 from ..sun import PlaneFigures
 from ..working import Input, Key, Quantity, Workings, assumed, given, stated, table, used
@@ -100,7 +101,7 @@ def _working_v(string: PanelString, index: int, workings: Workings) -> Quantity:
 
 
 def _month_words(electric: Electric) -> tuple[str, str]:
-    if electric.kind == "mppt":
+    if controller_type(electric.kind).tracks:
         return (
             "Q = Σ min(P_max(G, T_c) · η / V_c, limits) · Δt − I₀ · 24",
             "the panel's best power at every half-hour's sun and cell heat, less cable and conversion, over the volts "

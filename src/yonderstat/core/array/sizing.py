@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 
+from ..controllers import controller_type
 from ..design import Brief, Design
 from ..purposes import purpose_of
 from ..working import Input, Key, Quantity, Workings, assumed, stated, table, used
@@ -161,7 +162,7 @@ def _array_by_ratio(design: Design, basis: SizingBasis, ratio: Quantity, working
     string = design.array.strings[0] if design.array.strings else None
     wire = table("k_w", "cable to the controller", derate("wire"), "share", "derates")
     common = [used("Q", basis.daily_ah), used("r", ratio), used("H", hours), wire]
-    if string is not None and string.controller != "mppt":
+    if string is not None and not controller_type(string.controller).tracks:
         working = workings[f"array.string.{string.id}.working_v"]
         value = basis.daily_ah.number * ratio.number / (hours.number * derate("wire")) * working.number
         formula, inputs = "P = Q · r / (H · k_w) · V", [*common, used("V", working)]

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ..controllers import controller_type
 from ..data import rows
 from ..design import BUS, Array, Bank, Design, Load, PanelString
 from ..electrical import MOST_V, blocks_of_12v, narrowest_window
@@ -134,7 +135,7 @@ def _left_when_hot(
     """Share of its current a hot string still gives at the volts that finish the charge."""
     cell_c = basis.hot.number + max(cell_rise_k(string), FULL_SUN_RISE_K)
     electric = electric_of(string, design.array, basis.absorb_v.number)
-    tracks = electric.kind == "mppt"
+    tracks = controller_type(electric.kind).tracks
     return workings.add(
         f"array.string.{string.id}.hot_share",
         left_when_hot(electric, cell_c),
@@ -247,7 +248,7 @@ def _amps(
 
 def _proposed(string: PanelString, array: Array, charge_v: Quantity, workings: Workings) -> Quantity:
     leader = leader_of(string, array)
-    group, mppt = group_of(leader, array), leader.controller == "mppt"
+    group, mppt = group_of(leader, array), controller_type(leader.controller).tracks
     if mppt:
         watts = [workings[f"array.string.{item.id}.watts"] for item in group]
         inputs = [*(used("P", item) for item in watts), used("V_c", charge_v)]
@@ -365,7 +366,7 @@ def string_check(
         conductor_a=wire.key,
         best_a=best.key,
         proposed_a=proposed.key,
-        takeaway=_takeaway(leader.controller != "none", cold, hot, limit, need, left),
+        takeaway=_takeaway(controller_type(leader.controller).regulates, cold, hot, limit, need, left),
         rungs=_rungs(
             string,
             cold,
@@ -374,7 +375,7 @@ def string_check(
             need=need,
             left=left,
             radios=radios,
-            has_controller=leader.controller != "none",
+            has_controller=controller_type(leader.controller).regulates,
             basis=basis,
             workings=workings,
         ),

@@ -1,5 +1,6 @@
 """Whether a supply fills this bank: a matter of volts before amps."""
 
+from ..controllers import controller_type
 from ..design import Bank, Charger, Design
 from ..store import ChargeSetting, block_share, charge_settings, kind_of
 from .electric import controller_figure
@@ -16,7 +17,9 @@ def panel_terminal_v(charger: Charger, design: Design) -> float | None:
     string = next((item for item in design.array.strings if item.id == charger.through), None)
     if charger.volts is None or string is None:
         return None
-    drop = controller_figure(string, "drop_v") + (MPPT_SUPPLY_DROP_V if string.controller == "mppt" else 0.0)
+    drop = controller_figure(string, "drop_v") + (
+        MPPT_SUPPLY_DROP_V if controller_type(string.controller).tracks else 0.0
+    )
     return charger.volts.value - drop
 
 

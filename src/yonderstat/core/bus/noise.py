@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from ..chemistries import kind_of
+from ..controllers import controller_type
 from ..design import Design
 from ..words import metres
 from .model import BusModel
@@ -12,14 +13,16 @@ LONG_LEAD_M = 3.0
 
 
 def _advice(design: Design, model: BusModel) -> Iterator[Advice]:
-    mppt = [string for string in design.array.strings if string.controller == "mppt" and string.joins is None]
+    mppt = [
+        string for string in design.array.strings if controller_type(string.controller).tracks and string.joins is None
+    ]
     for string in mppt:
         lead = f" {metres(string.cable_m.value)} of" if string.cable_m else ""
         yield Advice(
             f"{string.name}: tape the panel leads together, and wind them through a ferrite at the controller.",
             f"Its MPPT controller switches at tens of kilohertz and up;{lead} parted leads are a loop that radiates.",
         )
-    if any(string.controller == "pwm" for string in design.array.strings) and not mppt:
+    if any(controller_type(string.controller).passes_current for string in design.array.strings) and not mppt:
         yield Advice(
             "The PWM controller switches slowly: listen with the panels covered and uncovered before buying ferrites.",
             "Most of its noise lies low; a series diode kind is quieter still near full.",

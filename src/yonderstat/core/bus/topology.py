@@ -6,6 +6,7 @@ What nobody has typed is proposed by the kind of site; a typed row of the docume
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from ..controllers import controller_type
 from ..data import rows_by
 from ..design import (
     BUS,
@@ -126,7 +127,7 @@ def _proposed(design: Design) -> list[Leg]:
             found.append(leg(rail_run(rail.id), rail.name, "rail", rail.id, start, "branch_m"))
     for string in design.array.strings:
         if string.joins is None:
-            name = f"{string.name}, controller" if string.controller != "none" else string.name
+            name = f"{string.name}, controller" if controller_type(string.controller).regulates else string.name
             found.append(
                 leg(
                     charge_run(string.id),

@@ -6,6 +6,7 @@ from typing import Literal
 
 from ..bus import BusModel, Run
 from ..chemistries import kind_of
+from ..controllers import controller_type
 from ..data import rows_by
 from ..design import Design, KnownKilos, KnownMoney, Module
 from ..electrical import size_name
@@ -78,7 +79,7 @@ def _array(design: Design) -> Iterator[Item]:
             quantity=count,
             unit="×",
         )
-        if string.joins is None and string.controller != "none":
+        if string.joins is None and controller_type(string.controller).regulates:
             limit = string.regulator.max_charge_a
             rated = f" {limit.value:g} A" if limit else ""
             name = f"{string.controller.upper()} controller{rated}, {string.name}"

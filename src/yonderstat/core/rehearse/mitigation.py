@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from ..changes import Change, Gain, Operation, changed_for, replace
+from ..controllers import controller_type
 from ..design import Design, with_bank, with_string
 from ..draw import is_operated
 from ..station import StationModel
@@ -60,7 +61,7 @@ def _by_parts(design: Design, scene: Scene) -> Iterator[_Try]:
         more, count = string.parallel + 1, string.series
         words = f"{string.name}: {'one more panel' if count == 1 else f'{count} more panels'} like yours"
         yield _Try(words, scene, with_string(design, 0, parallel=more), (replace(f"{at}/parallel", more),))
-        if string.controller == "pwm":
+        if controller_type(string.controller).passes_current:
             words = f"{string.name}: MPPT in place of PWM"
             mppt = with_string(design, 0, controller="mppt")
             yield _Try(words, scene, mppt, (replace(f"{at}/controller", "mppt"),))

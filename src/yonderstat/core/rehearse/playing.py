@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..calendar import year_days
+from ..controllers import controller_type
 from ..design import Design
 from ..draw import is_operated, pointless
 from .kernel import (
@@ -317,7 +318,9 @@ def _at_their_volts(design: Design, played: Played, hours: Hours, power: FloatAr
     station, volts = played.stage.station, bus_volts_of(played)
     at_bus = np.maximum(volts - played.out[:, OUT_FROM] * station.model.bus.bus_ohm, LEAST_SHARE * station.bus_v)
     more = np.maximum(station.bus_v / at_bus, 1.0) - 1.0
-    tracked = {string.string.id for string in station.model.array.strings if string.electric.kind == "mppt"}
+    tracked = {
+        string.string.id for string in station.model.array.strings if controller_type(string.electric.kind).tracks
+    }
     given = sum((amps for name, amps in played.stage.strings_a if name in tracked), start=np.zeros_like(volts))
     whole = sum((amps for _, amps in played.stage.strings_a), start=np.zeros_like(volts))
     part = np.divide(given, whole, out=np.zeros_like(given), where=whole > 0.0)

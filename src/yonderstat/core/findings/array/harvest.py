@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from ...calendar import MONTH_NAMES, months_in_words
 from ...changes import Change, Gain, replace
+from ...controllers import controller_type
 from ...design import with_string
 from ...finding import Finding, Severity
 from ...rehearse import backup_of
@@ -40,7 +41,7 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
     at = "/array/strings/0"
     found = []
     watts = string.module.watts.value * string.series * string.parallel
-    if string.controller == "pwm" and watts >= LEAST_TRACKED_W:
+    if controller_type(string.controller).passes_current and watts >= LEAST_TRACKED_W:
         changed = with_string(station.design, 0, controller="mppt")
         label = f"{string.name}: MPPT in place of PWM"
         found.append(try_change(station, label, changed, [replace(f"{at}/controller", "mppt")], effect))
@@ -127,7 +128,7 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
 def no_controller(station: StationModel, report: Report) -> Iterator[Finding]:
     """A panel straight on a battery: recorded as built, and judged."""
     for index, string in enumerate(station.design.array.strings):
-        if string.controller == "none":
+        if not controller_type(string.controller).regulates:
             volts = report.working[f"array.string.{string.id}.working_v"].number
             yield Finding(
                 id=f"array.no_controller.{string.id}",

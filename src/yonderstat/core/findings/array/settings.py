@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from ...array import group_of, leader_of, most_charge_v
 from ...changes import replace
 from ...claim import more
+from ...controllers import controller_type
 from ...design import with_string
 from ...finding import Finding
 from ...report import Report
@@ -24,7 +25,12 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
     kinds = {string.regulator.set_for for string in station.design.array.strings if string.regulator.set_for}
     for index, string, _ in strings_of(station, report):
         regulator, at = string.regulator, f"/array/strings/{index}/regulator"
-        if bank and regulator.set_for and regulator.set_for != bank.chemistry and string.controller != "none":
+        if (
+            bank
+            and regulator.set_for
+            and regulator.set_for != bank.chemistry
+            and controller_type(string.controller).regulates
+        ):
             same = kind_of(regulator.set_for).family == kind_of(bank.chemistry).family
             patch = (replace(f"{at}/set_for", bank.chemistry),)
             told = kind_of(bank.chemistry).label
@@ -94,7 +100,13 @@ def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
     bank = station.design.store.bank
     for index, string, _ in strings_of(station, report):
         able = string.regulator.can_do
-        if bank is None or not able or bank.chemistry in able or string.controller == "none" or string.joins:
+        if (
+            bank is None
+            or not able
+            or bank.chemistry in able
+            or not controller_type(string.controller).regulates
+            or string.joins
+        ):
             continue
         like = any(kind_of(chemistry).family == kind_of(bank.chemistry).family for chemistry in able)
         yield Finding(
@@ -114,7 +126,7 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
     """More panel watts than a controller is rated for at this bank's volts."""
     for index, string, _ in strings_of(station, report):
         limit = string.regulator.max_array_w
-        if limit is None or string.joins or string.controller == "none":
+        if limit is None or string.joins or not controller_type(string.controller).regulates:
             continue
         watts = sum(
             item.module.watts.value * item.series * item.parallel for item in group_of(string, station.design.array)
@@ -123,11 +135,11 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
             told = more("watts", string.id, watts, limit.value, "W")
             yield Finding(
                 id=f"array.watts.{string.id}",
-                severity="fix" if string.controller == "pwm" else "mind",
+                severity="fix" if controller_type(string.controller).passes_current else "mind",
                 step="array",
                 sentence=f"{told.words[0]} of panel on a controller rated for {told.words[1]} at this bank's volts",
                 why="A PWM controller passes the panels' whole current, and may not be overloaded."
-                if string.controller == "pwm"
+                if controller_type(string.controller).passes_current
                 else "An MPPT clips what is above; its maker may still set a limit not to pass. Volts stay inside.",
                 pointer=f"/array/strings/{index}/regulator/max_array_w",
                 claims=(told,),
@@ -139,7 +151,7 @@ def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Itera
     """Strings that look another way on one MPPT."""
     for index, string, _ in strings_of(station, report):
         leader = leader_of(string, station.design.array)
-        if leader is string or leader.controller != "mppt":
+        if leader is string or not controller_type(leader.controller).tracks:
             continue
         turned = abs((string.azimuth_deg - leader.azimuth_deg + 180.0) % 360.0 - 180.0)
         if abs(string.tilt_deg - leader.tilt_deg) > UNLIKE_DEG or turned > UNLIKE_DEG or string.mount != leader.mount:
@@ -159,7 +171,11 @@ def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Itera
 @mild_rule
 def unknown_settings_in_parallel(station: StationModel, report: Report) -> Iterator[Finding]:
     """Several controllers on one bank, and nobody knows what one of them is set for."""
-    leaders = [item for _, item, _ in strings_of(station, report) if not item.joins and item.controller != "none"]
+    leaders = [
+        item
+        for _, item, _ in strings_of(station, report)
+        if not item.joins and controller_type(item.controller).regulates
+    ]
     unknown = [item.name for item in leaders if item.regulator.set_for is None]
     if len(leaders) > 1 and unknown:
         yield Finding(
@@ -190,7 +206,7 @@ def aged_without_a_measurement(station: StationModel, report: Report) -> Iterato
                 why="Short-circuit amps in full sun at noon tell; old panels differ by more than a tenth.",
                 pointer=f"/array/strings/{index}/module/measured_i_sc",
             )
-        if string.blocking_diode and leader_of(string, station.design.array).controller != "none":
+        if string.blocking_diode and controller_type(leader_of(string, station.design.array).controller).regulates:
             yield Finding(
                 id=f"array.diode.{string.id}",
                 severity="mind",

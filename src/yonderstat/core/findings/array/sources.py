@@ -6,6 +6,7 @@ from ...array import is_too_high, most_charge_v, rated_input_v
 from ...calendar import HOURS_A_DAY
 from ...changes import replace
 from ...claim import more
+from ...controllers import controller_type
 from ...data import rows_by
 from ...design import Bank, Charger, with_array
 from ...electrical import blocks_of_12v
@@ -122,7 +123,11 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
         string = strings.get(charger.through or "")
         if charger.kind != "panel_supply" or string is None:
             continue
-        limit_v = rated_input_v(string, blocks_of_12v(station.bus_v)) if string.controller != "none" else None
+        limit_v = (
+            rated_input_v(string, blocks_of_12v(station.bus_v))
+            if controller_type(string.controller).regulates
+            else None
+        )
         if charger.volts is not None and limit_v is not None and charger.volts.value > limit_v:
             yield Finding(
                 id=f"array.supply_over.{charger.id}",
@@ -135,7 +140,7 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                 pointer=f"/array/chargers/{index}/volts",
             )
         most = string.regulator.max_charge_a
-        if string.controller == "pwm" and (most is None or charger.amps.value > most.value):
+        if controller_type(string.controller).passes_current and (most is None or charger.amps.value > most.value):
             yield Finding(
                 id=f"array.supply_stiff.{charger.id}",
                 severity="fix" if most else "mind",

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from ...array import ENOUGH_LEFT, NOTHING_LEFT, StringCheck, group_of, label_of, leader_of
 from ...changes import Change, replace
 from ...claim import less, more
+from ...controllers import controller_type
 from ...design import PanelString, with_string
 from ...draw import busiest_w
 from ...finding import Finding
@@ -43,7 +44,7 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
     for index, string, check in strings_of(station, report):
         cold, limit = report.working[check.cold_v].number, report.working[check.limit_v].number
         leader = leader_of(string, station.design.array)
-        if cold <= limit or leader.controller == "none":
+        if cold <= limit or not controller_type(leader.controller).regulates:
             continue
         remedies = []
         if string.series > 1:
@@ -70,7 +71,7 @@ def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Findi
     """A hot string whose current sinks before the charge is finished."""
     for index, string, check in strings_of(station, report):
         left = report.working[check.hot_share].number
-        if string.joins or left >= ENOUGH_LEFT or string.controller == "none":
+        if string.joins or left >= ENOUGH_LEFT or not controller_type(string.controller).regulates:
             continue
         hot, need = report.working[check.hot_v].number, report.working[check.need_v].number
         yield Finding(
@@ -92,7 +93,7 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
     charge_v = report.working[report.array.charge_v].number
     for index, string, _ in strings_of(station, report):
         v_mp = report.working[f"array.string.{string.id}.working_v"].number
-        if string.controller != "pwm" or string.joins or v_mp < TWICE_THE_BANK * charge_v:
+        if not controller_type(string.controller).passes_current or string.joins or v_mp < TWICE_THE_BANK * charge_v:
             continue
         lost = 1.0 - charge_v / v_mp
         yield Finding(
@@ -112,16 +113,16 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
     """More current or watts than the controller passes: allowed, it clips."""
     for index, string, _ in strings_of(station, report):
         limit = string.regulator.max_charge_a
-        if limit is None or string.joins or string.controller == "none":
+        if limit is None or string.joins or not controller_type(string.controller).regulates:
             continue
         group = group_of(string, station.design.array)
         watts = sum(report.working[f"array.string.{item.id}.watts"].number for item in group)
         i_sc = sum(label_of(item.module).i_sc * item.parallel for item in group)
-        asked = watts / station.array.charge_v if string.controller == "mppt" else i_sc
+        asked = watts / station.array.charge_v if controller_type(string.controller).tracks else i_sc
         if asked <= limit.value:
             continue
         told = more("charge", string.id, asked, limit.value, "A")
-        pwm, who = string.controller == "pwm", " and ".join(item.name for item in group)
+        pwm, who = controller_type(string.controller).passes_current, " and ".join(item.name for item in group)
         yield Finding(
             id=f"array.clips.{string.id}",
             severity="fix" if pwm else "mind",
