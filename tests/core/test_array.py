@@ -5,10 +5,17 @@ from typing import Any
 import pytest
 
 from tests.core.test_findings import find, patched
-from tests.samples import harrier_ridge
+from tests.samples import harrier_ridge, quay_street, with_string
 from yonderstat.core import Report, evaluate
 from yonderstat.core.array import Bench, strings_that_fit
-from yonderstat.core.design import Design, InvalidDesignError, design_from_document, document_of
+from yonderstat.core.design import (
+    Design,
+    InvalidDesignError,
+    KnownAmps,
+    Regulator,
+    design_from_document,
+    document_of,
+)
 from yonderstat.core.shelf import shelf_from_document, stock_of, with_shelf
 from yonderstat.core.station import StationModel
 from yonderstat.demo.packhorse import PACKHORSE
@@ -288,3 +295,25 @@ def test_a_labels_figure_and_a_class_figure_say_which_they_are() -> None:
     assert (told.origin, told.pointer) == ("label", "/array/strings/0/module/v_oc")
     silent = evaluate(ridge({"v_oc": None})).working["array.string.hut-north-wall.cold_v"].inputs[0]
     assert (silent.origin, silent.pointer) == ("default", "/array/strings/0/module/v_oc")
+
+
+def test_a_shunt_controller_passes_current_and_shorts_what_feeds_it() -> None:
+    """[M] Behind its own diode it brings about what PWM does; a supply in the panel's place is a Stop."""
+    shunt, pwm, mppt = (with_string(quay_street(), controller=kind) for kind in ("shunt", "pwm", "mppt"))
+    brought = [
+        sum(item.months_ah or ()) for item in (StationModel(design).array.strings[0] for design in (shunt, pwm, mppt))
+    ]
+    assert brought[0] == pytest.approx(brought[1], rel=0.03)
+    assert brought[1] < brought[2]
+    string = quay_street().array.strings[0].id
+    supply = {"kind": "panel_supply", "through": string, "volts": {"value": 18.0}, "amps": {"value": 5.0}}
+    fed = with_string(charger(**supply), controller="shunt")
+    shorted = find(evaluate(fed), "array.supply_shorted.c")
+    assert shorted is not None
+    assert shorted.severity == "stop"
+    assert "shunt controller" in shorted.sentence
+    assert find(evaluate(with_string(charger(**supply), controller="pwm")), "array.supply_shorted.c") is None
+    small = Regulator(max_charge_a=KnownAmps(value=2.0))
+    clips = find(evaluate(with_string(shunt, regulator=small)), f"array.clips.{string}")
+    assert clips is not None
+    assert clips.why.startswith("A shunt controller carries")

@@ -241,7 +241,7 @@ def test_a_morse_key_holds_its_current(mode: str, peak_a: float | None, severity
 
 
 def test_lithium_titanate_is_charged_in_the_frost() -> None:
-    """[M] It is charged down to −30 °C, holds three quarters there, and outlives the station; it is heavy for lithium."""
+    """[M] It is charged down to −30 °C, holds three quarters there and lasts; heavy for lithium."""
     frozen = {"chemistry": "lto", "unit_v": 12.0, "housing": "outdoors", "cold_c": {"value": -20.0}}
     report = evaluate(quay(frozen))
     ids_ = {item.id for item in report.findings}

@@ -34,6 +34,11 @@ class ControllerType:
     price_ratio: float
 
     @property
+    def named(self) -> str:
+        """As it stands within a sentence: “PWM controller”, “shunt controller”."""
+        return f"{self.label if self.label.isupper() else self.label.lower()} controller"
+
+    @property
     def passes_current(self) -> bool:
         """Whether it joins the panel to the bank: current is passed whole, and volts above the bank's are lost."""
         return self.regulates and not self.tracks

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from .climate import Climate, climate_of, equator_azimuth_deg
+from .controllers import controller_type
 from .data import toml_table
 from .design import (
     Alternator,
@@ -141,7 +142,11 @@ def _variants(design: Design) -> Iterator[Design]:
     """A first design as the kind usually is, then for a harder place: a tracker, a heated box, and both."""
     bank, strings = design.store.bank, design.array.strings
     yield design
-    tracked = with_string(design, 0, controller="mppt") if strings and strings[0].controller == "pwm" else None
+    tracked = (
+        with_string(design, 0, controller="mppt")
+        if strings and controller_type(strings[0].controller).passes_current
+        else None
+    )
     if tracked is not None:
         yield tracked
     if bank is None or bank.housing in {"indoors", "heated"}:

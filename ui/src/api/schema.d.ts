@@ -4677,7 +4677,7 @@ export interface components {
              * @default pwm
              * @enum {string}
              */
-            controller?: "pwm" | "mppt" | "none";
+            controller?: "pwm" | "mppt" | "shunt" | "none";
             /**
              * Fitted
              * @default rack
@@ -5077,7 +5077,7 @@ export interface components {
              * @default pwm
              * @enum {string}
              */
-            kind?: "pwm" | "mppt";
+            kind?: "pwm" | "mppt" | "shunt";
             /** Name */
             name: string;
             /**
@@ -7095,7 +7095,7 @@ export interface components {
              * @default pwm
              * @enum {string}
              */
-            controller: "pwm" | "mppt" | "none";
+            controller: "pwm" | "mppt" | "shunt" | "none";
             /**
              * Fitted
              * @default rack
@@ -8421,7 +8421,7 @@ export interface components {
              * @default pwm
              * @enum {string}
              */
-            kind: "pwm" | "mppt";
+            kind: "pwm" | "mppt" | "shunt";
             /** Name */
             name: string;
             /**
@@ -8512,7 +8512,7 @@ export interface components {
              * @default pwm
              * @enum {string}
              */
-            controller: "pwm" | "mppt";
+            controller: "pwm" | "mppt" | "shunt";
             /**
              * Cores
              * @default 1

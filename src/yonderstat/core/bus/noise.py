@@ -22,9 +22,11 @@ def _advice(design: Design, model: BusModel) -> Iterator[Advice]:
             f"{string.name}: tape the panel leads together, and wind them through a ferrite at the controller.",
             f"Its MPPT controller switches at tens of kilohertz and up;{lead} parted leads are a loop that radiates.",
         )
-    if any(controller_type(string.controller).passes_current for string in design.array.strings) and not mppt:
+    passing = [controller_type(string.controller) for string in design.array.strings]
+    passing = [kind for kind in passing if kind.passes_current]
+    if passing and not mppt:
         yield Advice(
-            "The PWM controller switches slowly: listen with the panels covered and uncovered before buying ferrites.",
+            f"The {passing[0].named} switches slowly: listen with the panels covered and uncovered before ferrites.",
             "Most of its noise lies low; a series diode kind is quieter still near full.",
         )
     inverters = [rail for rail in design.draw.rails if rail.kind == "inverter"]

@@ -24,7 +24,7 @@ from .base import (
 )
 from .store import Answer, Chemistry
 
-ControllerKind = Literal["pwm", "mppt", "none"]
+ControllerKind = Literal["pwm", "mppt", "shunt", "none"]
 Mount = Literal["fixed", "flat", "reaimed", "rotator", "two_axis"]
 Fitted = Literal["rack", "ground", "wall", "roof", "glued"]
 Condition = Literal["good", "aged", "cracked"]
@@ -227,7 +227,7 @@ class ShelfController(Section):
 
     id: Slug
     name: Name
-    kind: Literal["pwm", "mppt"] = "pwm"
+    kind: Literal["pwm", "mppt", "shunt"] = "pwm"
     regulator: Regulator = Regulator()
 
 

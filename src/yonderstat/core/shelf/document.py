@@ -51,7 +51,7 @@ class ShelfPart(Section):
     module: Module | None = None
     battery: Bank | None = None
     """One unit, as on its label and as measured; its series and parallel do not count."""
-    controller: Literal["pwm", "mppt"] = "pwm"
+    controller: Literal["pwm", "mppt", "shunt"] = "pwm"
     """With a controller: its kind."""
     regulator: Regulator | None = None
     charger: Charger | None = None

@@ -125,8 +125,8 @@ def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
 def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Finding]:
     """More panel watts than a controller is rated for at this bank's volts."""
     for index, string, _ in strings_of(station, report):
-        limit = string.regulator.max_array_w
-        if limit is None or string.joins or not controller_type(string.controller).regulates:
+        limit, kind = string.regulator.max_array_w, controller_type(string.controller)
+        if limit is None or string.joins or not kind.regulates:
             continue
         watts = sum(
             item.module.watts.value * item.series * item.parallel for item in group_of(string, station.design.array)
@@ -135,11 +135,11 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
             told = more("watts", string.id, watts, limit.value, "W")
             yield Finding(
                 id=f"array.watts.{string.id}",
-                severity="fix" if controller_type(string.controller).passes_current else "mind",
+                severity="fix" if kind.passes_current else "mind",
                 step="array",
                 sentence=f"{told.words[0]} of panel on a controller rated for {told.words[1]} at this bank's volts",
-                why="A PWM controller passes the panels' whole current, and may not be overloaded."
-                if controller_type(string.controller).passes_current
+                why=f"A {kind.named} passes the panels' whole current, and may not be overloaded."
+                if kind.passes_current
                 else "An MPPT clips what is above; its maker may still set a limit not to pass. Volts stay inside.",
                 pointer=f"/array/strings/{index}/regulator/max_array_w",
                 claims=(told,),

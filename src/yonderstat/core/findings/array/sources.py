@@ -139,8 +139,18 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                 why="Past its input limit a controller dies at once.",
                 pointer=f"/array/chargers/{index}/volts",
             )
+        kind = controller_type(string.controller)
+        if kind.shorts:
+            yield Finding(
+                id=f"array.supply_shorted.{charger.id}",
+                severity="stop",
+                step="array",
+                sentence=f"{charger.name} feeds a {kind.named}, which shorts what feeds it once the battery is full",
+                why="A panel stands that, a supply does not: one of the two burns. Put the supply on the bank.",
+                pointer=f"/array/chargers/{index}/through",
+            )
         most = string.regulator.max_charge_a
-        if controller_type(string.controller).passes_current and (most is None or charger.amps.value > most.value):
+        if kind.passes_current and not kind.shorts and (most is None or charger.amps.value > most.value):
             yield Finding(
                 id=f"array.supply_stiff.{charger.id}",
                 severity="fix" if most else "mind",

@@ -93,18 +93,21 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
     charge_v = report.working[report.array.charge_v].number
     for index, string, _ in strings_of(station, report):
         v_mp = report.working[f"array.string.{string.id}.working_v"].number
-        if not controller_type(string.controller).passes_current or string.joins or v_mp < TWICE_THE_BANK * charge_v:
+        kind = controller_type(string.controller)
+        if not kind.passes_current or string.joins or v_mp < TWICE_THE_BANK * charge_v:
             continue
         lost = 1.0 - charge_v / v_mp
         yield Finding(
             id=f"array.pwm_waste.{string.id}",
             severity=of_waste(station, report),
             step="array",
-            sentence=f"{string.name}: {v_mp:.0f} V at work, on PWM into {charge_v:.1f} V: "
+            sentence=f"{string.name}: {v_mp:.0f} V at work, on a {kind.named} into {charge_v:.1f} V: "
             f"{lost * 100:.0f} % of its watts stay on the roof",
-            why="A PWM controller passes the panel's current; the volts above the bank's are lost.",
+            why=f"A {kind.named} passes the panel's current; the volts above the bank's are lost.",
             pointer=f"/array/strings/{index}/controller",
-            remedies=(_effect(station, report, index, f"{string.name}: MPPT in place of PWM", controller="mppt"),),
+            remedies=(
+                _effect(station, report, index, f"{string.name}: MPPT in place of {kind.label}", controller="mppt"),
+            ),
         )
 
 
@@ -122,14 +125,14 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
         if asked <= limit.value:
             continue
         told = more("charge", string.id, asked, limit.value, "A")
-        pwm, who = controller_type(string.controller).passes_current, " and ".join(item.name for item in group)
+        kind, who = controller_type(string.controller), " and ".join(item.name for item in group)
         yield Finding(
             id=f"array.clips.{string.id}",
-            severity="fix" if pwm else "mind",
+            severity="fix" if kind.passes_current else "mind",
             step="array",
             sentence=f"{who} could give {told.words[0]}, and the controller passes {told.words[1]}",
-            why="A PWM controller carries the panel's whole current and may not be overloaded."
-            if pwm
+            why=f"A {kind.named} carries the panel's whole current and may not be overloaded."
+            if kind.passes_current
             else "An MPPT clips what is too much; on dull days the bigger array still helps. Volts must stay inside.",
             pointer=f"/array/strings/{index}/regulator/max_charge_a",
             claims=(told,),
