@@ -5,7 +5,7 @@
 
 from .differences import Difference, differences
 from .draw import usual_load, usual_rails
-from .evaluate import FirstLook, evaluate, first_look
+from .evaluate import FirstLook, evaluate, first_look, with_next_actions
 from .firsts import Firsts, firsts
 from .keeping import forget_places
 from .propose import propose
@@ -29,4 +29,5 @@ __all__ = [
     "usual_load",
     "usual_rails",
     "warm_up",
+    "with_next_actions",
 ]

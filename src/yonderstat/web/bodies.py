@@ -12,6 +12,7 @@ from yonderstat.core.array import Fit
 from yonderstat.core.design import Design, Kind, Load, Place, Purpose, Rail
 from yonderstat.core.design.base import Name
 from yonderstat.core.finding import Finding
+from yonderstat.core.next_action import NextAction
 from yonderstat.core.schools import Disagreement
 from yonderstat.core.sun import SunTrack, TiltMap
 
@@ -151,6 +152,8 @@ class FindingsView:
 
     revision: int
     findings: tuple[Finding, ...]
+    next_actions: tuple[NextAction, ...]
+    """What to do next about the verdict, what is free first."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -51,9 +51,10 @@ def designs_api(archive: Archive) -> Api:
 
     @api.operation("GET", "/api/designs/{design_id}/findings", access="read", answer=FindingsView)
     def read_findings(design_id: UUID) -> FindingsView:
-        """The findings on a design's newest revision, their remedies tried."""
+        """The findings on a design's newest revision, their remedies tried, and what to do next about the verdict."""
         stored = archive.design(design_id)
-        return FindingsView(stored.revision, whole_report(stored).findings)
+        report = whole_report(stored)
+        return FindingsView(stored.revision, report.findings, report.next_actions)
 
     @api.operation(
         "PATCH",

@@ -12,6 +12,7 @@ export type Quantity = Schemas["Quantity"];
 export type QuantityInput = Schemas["Input"];
 export type Finding = Schemas["Finding"];
 export type Change = Schemas["Change"];
+export type NextAction = Schemas["NextAction"];
 export type ProposedOperation = Schemas["Operation"];
 export type Load = Schemas["Load"];
 export type PanelString = Schemas["PanelString"];

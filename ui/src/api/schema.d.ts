@@ -234,7 +234,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The findings on a design's newest revision, their remedies tried. */
+        /** The findings on a design's newest revision, their remedies tried, and what to do next about the verdict. */
         get: operations["read_findings"];
         put?: never;
         post?: never;
@@ -3214,6 +3214,8 @@ export interface components {
         FindingsView: {
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Next Actions */
+            next_actions: components["schemas"]["NextAction"][];
             /** Revision */
             revision: number;
         };
@@ -6862,6 +6864,25 @@ export interface components {
             who: string;
         };
         /**
+         * NextAction
+         * @description A step that helps, with what it costs and how the verdict stands after it.
+         */
+        NextAction: {
+            change: components["schemas"]["Change"];
+            /** Cost */
+            cost: string;
+            /**
+             * Rung
+             * @enum {string}
+             */
+            rung: "free" | "aim" | "controller" | "panel" | "battery";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "edge" | "short" | "unknown";
+        };
+        /**
          * NightFigures
          * @description The night in the months in use that takes most out of the bank.
          */
@@ -8012,6 +8033,11 @@ export interface components {
              */
             findings: components["schemas"]["Finding"][];
             life: components["schemas"]["LifeReport"] | null;
+            /**
+             * Next Actions
+             * @default []
+             */
+            next_actions: components["schemas"]["NextAction"][];
             night: components["schemas"]["NightFigures"] | null;
             rehearsed: components["schemas"]["Reliability"] | null;
             /**
@@ -10155,7 +10181,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The findings on a design's newest revision, their remedies tried. */
+            /** @description The findings on a design's newest revision, their remedies tried, and what to do next about the verdict. */
             200: {
                 headers: {
                     [name: string]: unknown;

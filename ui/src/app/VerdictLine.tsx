@@ -6,6 +6,7 @@ import { useDesk, useFigure } from "../kit/context";
 import { Figure } from "../kit/Figure";
 import { Mark, worstOf } from "../kit/Mark";
 import { MonthStrip } from "../kit/MonthStrip";
+import { NextActions } from "./NextActions";
 
 type Shown = Verdict["figures"][number];
 
@@ -74,6 +75,9 @@ export function VerdictLine() {
       )}
       <p className={`${folded} mt-0.5 mb-2 text-[12px] text-ink2`}>{verdict.judged_on}</p>
       <MonthStrip verdict={verdict} figures={working} />
+      <div className={folded}>
+        <NextActions />
+      </div>
       <FindingsButton />
     </section>
   );

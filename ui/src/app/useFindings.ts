@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import { answer, type Change, client, type DesignView, type Finding } from "../api/client";
+import { answer, type Change, client, type DesignView, type Finding, type NextAction } from "../api/client";
 
 const RESTS_MS = 250;
 
@@ -19,7 +19,11 @@ function rest(signal: AbortSignal): Promise<void> {
  * The findings with their remedies. An edit's answer does not wait until those are tried: until they come, each finding
  * keeps those of before, and `trying` says that they are not to be pressed.
  */
-export function useFindings(view: DesignView): { findings: Finding[]; trying: boolean } {
+export function useFindings(view: DesignView): {
+  findings: Finding[];
+  nextActions: NextAction[];
+  trying: boolean;
+} {
   const later = view.report.remedies === "later";
   const asked = useQuery({
     queryKey: ["findings", view.id, view.revision],
@@ -31,19 +35,19 @@ export function useFindings(view: DesignView): { findings: Finding[]; trying: bo
       return answer(client.GET("/api/designs/{design_id}/findings", { params, signal }));
     },
   });
-  const tried = !later
-    ? view.report.findings
-    : asked.data?.revision === view.revision
-      ? asked.data.findings
-      : undefined;
+  const came = asked.data?.revision === view.revision ? asked.data : undefined;
+  const tried = later ? came?.findings : view.report.findings;
+  const steps = later ? came?.next_actions : view.report.next_actions;
+  const knownSteps = useRef<NextAction[]>([]);
   const known = useRef<Map<string, Change[]>>(new Map());
   useEffect(() => {
     if (tried) known.current = new Map(tried.map((finding) => [finding.id, finding.remedies]));
-  }, [tried]);
-  if (tried) return { findings: tried, trying: false };
+    if (steps) knownSteps.current = steps;
+  }, [tried, steps]);
+  if (tried) return { findings: tried, nextActions: steps ?? [], trying: false };
   // None came, or those of somebody's later edit: then none are shown, as the old ones may not fit any more.
   const trying = !asked.isError && asked.data === undefined;
   const remedies = (finding: Finding) => (trying ? (known.current.get(finding.id) ?? []) : []);
   const findings = view.report.findings.map((finding) => ({ ...finding, remedies: remedies(finding) }));
-  return { findings, trying };
+  return { findings, nextActions: trying ? knownSteps.current : [], trying };
 }

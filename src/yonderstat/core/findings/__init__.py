@@ -8,14 +8,16 @@ from ..changes import Change
 from ..design import Design
 from ..explained import explained, explained_change
 from ..finding import SEVERITY_ORDER, Finding
+from ..next_action import NextAction
 from ..report import Report
 from ..station import StationModel
 from ..steps import STEPS
 from .bus.rows import with_run_rows as _with_run_rows
 from .cautions import cautions_of
+from .ladder import steps_of as _steps_of
 from .register import GRAVE_RULES, RULES, Rule
 
-__all__ = ["cautions_of", "findings_of", "first_findings_of"]
+__all__ = ["cautions_of", "findings_of", "first_findings_of", "next_actions_of"]
 
 MUTABLE = frozenset({"fix", "mind"})
 """What somebody may live with, having read it; a Stop stays said."""
@@ -57,20 +59,10 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
         design = designs.get(id(change))
         if design is None:
             return change
-        changed = station.tried(design)
-        # Most that fail do so by rules that need no weather, and those take a fraction of the time.
-        if _only_the_bus(station.design, design):
-            new = [item for item in _found(changed, report, BUS_RULES) if _is_new(item, before)]
-        else:
-            then = explained_change(changed, station.design, report)
-            new = [item for item in _found(changed, then, GRAVE_RULES) if _is_new(item, before)]
-            mended = _with_its_fuses(change, changed, then, new)
-            if mended is None:
-                return None
-            (change, changed), new = mended, []
-        if new or not _is_worth_it(station, finding, change, changed, before):
+        pressed = _pressed(station, report, change, station.tried(design), before)
+        if pressed is None or not _is_worth_it(finding, *pressed, before):
             return None
-        return change
+        return pressed[0]
 
     kept = []
     for finding in found:
@@ -79,9 +71,22 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
     return kept
 
 
-def _is_worth_it(
-    station: StationModel, finding: Finding, change: Change, changed: StationModel, before: set[str]
-) -> bool:
+def _pressed(
+    station: StationModel, report: Report, change: Change, changed: StationModel, before: set[str]
+) -> tuple[Change, StationModel] | None:
+    """A change as it passes the rules of wire and parts, with the fuses it needs besides; None where it does not.
+
+    Most that fail do so by rules that need no weather, and those take a fraction of the time.
+    """
+    if _only_the_bus(station.design, changed.design):
+        new = any(_is_new(item, before) for item in _found(changed, report, BUS_RULES))
+        return None if new else (change, changed)
+    then = explained_change(changed, station.design, report)
+    grave = [item for item in _found(changed, then, GRAVE_RULES) if _is_new(item, before)]
+    return _with_its_fuses(change, changed, then, grave)
+
+
+def _is_worth_it(finding: Finding, change: Change, changed: StationModel, before: set[str]) -> bool:
     """Whether a change that passes the rules of wire and parts passes those of the weather years too, and helps."""
     looked_at = changed.looked_at()
     found = _found(looked_at, explained(looked_at))
@@ -140,6 +145,37 @@ def _types_runs(change: Change) -> bool:
 def _within(label: str) -> str:
     """A label in the middle of a sentence."""
     return label[0].lower() + label[1:]
+
+
+def next_actions_of(station: StationModel, report: Report, findings: Sequence[Finding]) -> tuple[NextAction, ...]:
+    """What to do next about a verdict that is not good, each step pressed in a trial run by all the rules.
+
+    Parameters
+    ----------
+    station : StationModel
+        Of the design.
+    report : Report
+        On it.
+    findings : sequence of Finding
+        What the rules find on it as it is.
+
+    Returns
+    -------
+    tuple of NextAction
+        Up to three, the free ones first.
+    """
+    before = _grave(findings)
+
+    def obeys(change: Change, changed: StationModel) -> tuple[Change, Design] | None:
+        pressed = _pressed(station, report, change, changed, before)
+        if pressed is None:
+            return None
+        looked_at = pressed[1].looked_at()
+        if any(_is_new(item, before) for item in _found(looked_at, explained(looked_at))):
+            return None
+        return pressed[0], pressed[1].design
+
+    return _steps_of(station, report, obeys)
 
 
 def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:

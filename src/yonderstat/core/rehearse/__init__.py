@@ -8,7 +8,7 @@ from .kernel import COMFORT, DEFERRED, USEFUL, Hours, Rules
 from .mitigation import Mitigation
 from .onward import Life, charge_from, charge_of_year, dullest_year, hours_left, life_of
 from .rationing import Ration, Rationing, RationReport, ration
-from .reliability import Reliability, reliability_of
+from .reliability import Reliability, reliability_of, state_of
 from .report import LENGTHS_D, YearBand, YearsReport, years_report
 from .rotation import RotationReport, rotation_report
 from .scene import Happening, Scene
@@ -99,6 +99,7 @@ __all__ = [
     "served_of_each",
     "sizing_map",
     "spread_of",
+    "state_of",
     "train",
     "year_use",
     "years_report",

@@ -1,0 +1,346 @@
+"""What to do next about a verdict that is not good: what is free first, then what costs least.
+
+Every step is pressed in a trial run, weather years and all, and judged by all the rules before it is shown.
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+from ..changes import Change, Gain, Operation, changed_for, replace
+from ..chemistries import kind_of
+from ..controllers import controller_type
+from ..design import (
+    Chemistry,
+    Design,
+    KnownHours,
+    KnownMoney,
+    KnownWatts,
+    Load,
+    with_bank,
+    with_draw,
+    with_load,
+    with_rail,
+    with_string,
+)
+from ..draw import is_operated
+from ..next_action import NextAction, Rung
+from ..rehearse import carried_of, cheap_every_d, hourly_station, served_of, state_of
+from ..report import Report
+from ..station import StationModel
+from ..verdict import State
+from ..words import counted
+from .remedies import MAX_PARALLEL, parallel_that_lasts
+
+RUNGS: tuple[Rung, ...] = ("free", "aim", "controller", "panel", "battery")
+"""What costs least comes first: a switch, a hand on the panel, a controller, a panel, a battery."""
+MOST_SHOWN = 3
+TURNED_DOWN = 0.5
+"""Half the power is 3 dB less, half an S unit; whoever listens hardly notices. [C]"""
+LIGHT: Chemistry = "lifepo4"
+OF_THE_KIND = ("unit_kg", "unit_price", "tested_ah", "depth", "age_years", "unit_milliohm", "school")
+"""Fields of a bank that another kind makes untrue."""
+STEEP_DEG, LEAST_TURN_DEG = 60.0, 15.0
+TURNED = frozenset({"rack", "ground"})
+"""Ways of fixing whose tilt somebody can change."""
+MORE_PANELS, MORE_BATTERIES = (1, 2), 4
+"""Nobody is told to lay more than so many beside what is there: past that the sizing map in Rehearse is the way."""
+STATES: dict[State, int] = {"unknown": 0, "short": 0, "edge": 1, "good": 2}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Try:
+    rung: Rung
+    cost: str
+    label: str
+    design: Design
+    patch: tuple[Operation, ...]
+
+
+def _names(loads: Sequence[Load]) -> str:
+    names = [load.name for load in loads]
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def _left_off(design: Design, tiers: frozenset[str]) -> Iterator[_Try]:
+    """Switched off for good: what is worth less than vital and runs by hours a day."""
+    chosen = [
+        (index, load)
+        for index, load in enumerate(design.draw.loads)
+        if load.tier in tiers
+        and load.hours_per_day.value > 0.0
+        and not (load.pattern or load.events or load.thermostat)
+    ]
+    if not chosen:
+        return
+    off = KnownHours(value=0.0, basis="stated")
+    changed, patch = design, []
+    for index, _ in chosen:
+        changed = with_load(changed, index, hours_per_day=off)
+        patch.append(replace(f"/draw/loads/{index}/hours_per_day", off.model_dump(mode="json")))
+    left = {load.rail for load in changed.draw.loads if load.hours_per_day.value > 0.0}
+    for index, rail in enumerate(design.draw.rails):
+        # What idles for nobody is switched off as well.
+        if rail.id not in left and any(load.rail == rail.id for _, load in chosen):
+            changed = with_rail(changed, index, on_hours=off)
+            patch.append(replace(f"/draw/rails/{index}/on_hours", off.model_dump(mode="json")))
+    label = f"Leave {_names([load for _, load in chosen])} off"
+    yield _Try(rung="free", cost="free", label=label, design=changed, patch=tuple(patch))
+
+
+def _turned_down(design: Design) -> Iterator[_Try]:
+    """Every set at half its power."""
+    loads, patch, names = list(design.draw.loads), [], []
+    for index, load in enumerate(loads):
+        now = load.power_w or load.rated_w
+        if now is None or load.rated_w is None or not is_operated(load) or load.power_table:
+            continue
+        half = KnownWatts(value=round(TURNED_DOWN * load.rated_w.value, 1), basis="stated")
+        if now.value <= half.value:
+            continue
+        loads[index] = load.model_copy(update={"power_w": half})
+        patch.append(replace(f"/draw/loads/{index}/power_w", half.model_dump(mode="json")))
+        names.append(f"{load.name} to {half.value:g} W")
+    if patch:
+        label = f"Turn {', '.join(names)}"
+        yield _Try(rung="free", cost="free", label=label, design=with_draw(design, loads=loads), patch=tuple(patch))
+
+
+def _aimed(design: Design) -> Iterator[_Try]:
+    """Panels on a stand or a rack put up steeper."""
+    for index, string in enumerate(design.array.strings):
+        near = abs(string.tilt_deg - STEEP_DEG) < LEAST_TURN_DEG
+        if string.mount != "fixed" or string.fitted not in TURNED or near:
+            continue
+        yield _Try(
+            rung="aim",
+            cost="free, by hand",
+            label=f"{string.name}: tilt {STEEP_DEG:.0f}°",
+            design=with_string(design, index, tilt_deg=STEEP_DEG),
+            patch=(replace(f"/array/strings/{index}/tilt_deg", STEEP_DEG),),
+        )
+
+
+def _tracked(design: Design) -> Iterator[_Try]:
+    for index, string in enumerate(design.array.strings):
+        if string.joins is None and controller_type(string.controller).passes_current:
+            yield _Try(
+                rung="controller",
+                cost="a controller",
+                label=f"{string.name}: MPPT in place of {controller_type(string.controller).label}",
+                design=with_string(design, index, controller="mppt"),
+                patch=(replace(f"/array/strings/{index}/controller", "mppt"),),
+            )
+
+
+def _more_panels(design: Design) -> Iterator[_Try]:
+    if not design.array.strings:
+        return
+    string = design.array.strings[0]
+    for more in MORE_PANELS:
+        parallel = string.parallel + more
+        if parallel > MAX_PARALLEL:
+            return
+        count = more * string.series
+        yield _Try(
+            rung="panel",
+            cost=counted(count, "panel"),
+            label=f"{string.name}: {counted(count, 'more panel')} like yours",
+            design=with_string(design, 0, parallel=parallel),
+            patch=(replace("/array/strings/0/parallel", parallel),),
+        )
+
+
+def _batteries(count: int, which: str = "") -> str:
+    return f"{count} {which}{'battery' if count == 1 else 'batteries'}"
+
+
+def _priced(count: int, price: KnownMoney | None, currency: str) -> str:
+    units = _batteries(count)
+    return f"{units}, {count * price.value:,.0f} {currency}".strip() if price else units
+
+
+def _more_batteries(station: StationModel) -> Iterator[_Try]:
+    bank, need = station.design.store.bank, parallel_that_lasts(station)
+    if bank is None:
+        return
+    limit = bank.limits.max_parallel or MAX_PARALLEL
+    for parallel in sorted({bank.parallel + 1, bank.parallel + 2, need or 0}):
+        if not bank.parallel < parallel <= min(limit, bank.parallel + MORE_BATTERIES):
+            continue
+        count = (parallel - bank.parallel) * bank.series
+        yield _Try(
+            rung="battery",
+            cost=_priced(count, bank.unit_price, station.design.brief.currency),
+            label=f"{_batteries(count, 'more ')} like yours",
+            design=with_bank(station.design, parallel=parallel),
+            patch=(replace("/store/bank/parallel", parallel),),
+        )
+
+
+def _lithium(design: Design) -> Iterator[_Try]:
+    """Lithium of the same label in place of lead: more of it may be used, and it weighs a third."""
+    bank = design.store.bank
+    if bank is None or not kind_of(bank.chemistry).is_lead:
+        return
+    kind = kind_of(LIGHT)
+    volts = round(kind.unit_v * bank.unit_v / kind_of(bank.chemistry).unit_v, 1)
+    changes = dict.fromkeys(OF_THE_KIND) | {"chemistry": LIGHT, "unit_v": volts}
+    count = bank.series * bank.parallel
+    yield _Try(
+        rung="battery",
+        cost=_batteries(count),
+        label=f"{kind.label} of the same amp-hours in place of {kind_of(bank.chemistry).label}",
+        design=with_bank(design, **changes),
+        patch=tuple(replace(f"/store/bank/{name}", value) for name, value in changes.items()),
+    )
+
+
+def _tries(station: StationModel) -> Iterator[_Try]:
+    design = station.design
+    yield from _left_off(design, frozenset({"comfort"}))
+    yield from _left_off(design, frozenset({"comfort", "useful"}))
+    yield from _turned_down(design)
+    yield from _aimed(design)
+    yield from _tracked(design)
+    yield from _more_panels(design)
+    yield from _more_batteries(station)
+    yield from _lithium(design)
+
+
+def _measure(station: StationModel, years: int) -> Callable[[StationModel], Gain]:
+    """What a step is measured by: starts that come through, or dark hours a year."""
+    spell, days = station.purpose.is_spell, station.asked_days
+
+    def of(model: StationModel) -> float | None:
+        hours = hourly_station(model, years)
+        if hours is None:
+            return None
+        if not spell:
+            served = served_of(hours)
+            return served.dark_hours_a_year + served.mute_hours_a_year
+        run = carried_of(hours, days, cheap_every_d(hours, days))
+        return min((run.chance(month, days) or 0.0 for month in model.design.brief.months), default=0.0)
+
+    before = of(station)
+
+    def gain(model: StationModel) -> Gain:
+        return Gain("carried" if spell else "dark_hours_a_year", before, of(model))
+
+    return gain
+
+
+def _gained(station: StationModel, changed: StationModel, measured: Gain) -> Gain | None:
+    """By the verdict's own figure, else by the days the bank lasts; None where neither is seen to move."""
+    if measured.helps:
+        return measured
+    month = station.hard_month
+    lasts = Gain("days_without_sun", station.days_without_sun(month), changed.days_without_sun(month))
+    return lasts if lasts.helps else None
+
+
+Obeys = Callable[[Change, StationModel], tuple[Change, Design] | None]
+
+
+def steps_of(station: StationModel, report: Report, obeys: Obeys) -> tuple[NextAction, ...]:
+    """Up to three steps, the free ones first; none where the verdict is good or cannot be told.
+
+    Parameters
+    ----------
+    station : StationModel
+        Of the design.
+    report : Report
+        On it.
+    obeys : callable
+        The change as it passes all our rules, with what it needs besides, and what it makes; None where it does not.
+
+    Returns
+    -------
+    tuple of NextAction
+        In the order of what they cost.
+    """
+    judged = report.rehearsed
+    if judged is None or report.verdict.state not in {"short", "edge"} or station.purpose.judged_by == "sun_share":
+        return ()
+    walk = _Walk(station, _measure(station, judged.years), STATES[report.verdict.state], obeys)
+    found = [best for rung in RUNGS if (best := walk.best_of(rung, station)) is not None]
+    if not any(item.step.state == "good" for item in found):
+        # None does it alone: what is free with what is bought, or a panel with a battery.
+        for first in found:
+            both = walk.on_top_of(first)
+            if both is not None:
+                found.append(both)
+                break
+    return _chosen([item.step for item in found])
+
+
+@dataclass(frozen=True, slots=True)
+class _Found:
+    """A step that helps, and the design it makes."""
+
+    step: NextAction
+    design: Design
+
+
+@dataclass(frozen=True, slots=True)
+class _Walk:
+    """Steps tried one after the other, each measured, judged and pressed."""
+
+    station: StationModel
+    measure: Callable[[StationModel], Gain]
+    now: int
+    obeys: Obeys
+
+    def best_of(self, rung: Rung, base: StationModel, first: NextAction | None = None) -> _Found | None:
+        """The best step of one rung on a station; the first that does it is enough, a longer one is not looked for."""
+        best: _Found | None = None
+        for attempt in (item for item in _tries(base) if item.rung == rung):
+            if best is not None and best.step.state == "good":
+                break
+            found = self._pressed(attempt, first)
+            if found is not None and (best is None or _is_better(found.step, best.step)):
+                best = found
+        return best
+
+    def _pressed(self, attempt: _Try, first: NextAction | None) -> _Found | None:
+        changed = self.station.tried(attempt.design)
+        gain, state = _gained(self.station, changed, self.measure(changed)), state_of(changed) or "unknown"
+        if gain is None or STATES[state] < self.now:
+            return None
+        label, patch, cost = attempt.label, attempt.patch, attempt.cost
+        if first is not None:
+            label, patch = f"{first.change.label}, and {label}", (*first.change.patch, *patch)
+            cost = cost if first.cost == "free" else f"{first.cost}, {cost}"
+        obeyed = self.obeys(changed_for(label, patch, gain), changed)
+        changed.memo.clear()
+        if obeyed is None:
+            return None
+        return _Found(NextAction(rung=attempt.rung, cost=cost, change=obeyed[0], state=state), obeyed[1])
+
+    def on_top_of(self, first: _Found) -> _Found | None:
+        """The cheapest step that does it together with another; None where none does."""
+        base = self.station.changed(first.design)
+        for rung in RUNGS[RUNGS.index(first.step.rung) + 1 :]:
+            both = self.best_of(rung, base, first.step)
+            if both is not None and both.step.state == "good":
+                return both
+        return None
+
+
+def _is_better(step: NextAction, than: NextAction) -> bool:
+    if STATES[step.state] != STATES[than.state]:
+        return STATES[step.state] > STATES[than.state]
+    gain, other = step.change.gain, than.change.gain
+    if gain is None or other is None or other.of != gain.of:
+        return gain is not None and gain.of != "days_without_sun"
+    return Gain(gain.of, other.after, gain.after).helps
+
+
+def _chosen(found: list[NextAction]) -> tuple[NextAction, ...]:
+    """The first that is free, the cheapest that does it, and the cheapest of the others, in the order of their cost."""
+    does_it = next((item for item in found if item.state == "good"), None)
+    wanted = [item for item in (does_it, *found) if item is not None]
+    kept: list[NextAction] = []
+    for item in wanted:
+        if item not in kept and len(kept) < MOST_SHOWN:
+            kept.append(item)
+    return tuple(sorted(kept, key=lambda item: RUNGS.index(item.rung)))

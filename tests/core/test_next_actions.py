@@ -1,0 +1,83 @@
+"""What to do next: free first, pressed before it is shown, and none where nothing is wanted."""
+
+import pytest
+
+from tests.claims.stations import drawn_station
+from tests.core.judged import find
+from tests.core.test_findings import patched
+from tests.samples import beech_hut, harrier_ridge, packhorse, quay_street
+from yonderstat.core import Report, evaluate, with_next_actions
+from yonderstat.core.design import Design, design_from_document
+from yonderstat.core.findings.ladder import MOST_SHOWN, RUNGS
+from yonderstat.core.purposes import purpose_of
+from yonderstat.demo.ferry_road import FERRY_ROAD
+
+FERRY = design_from_document(FERRY_ROAD)
+STATES = {"unknown": 0, "short": 0, "edge": 1, "good": 2}
+DRAWN = range(12)
+
+
+def grave(report: Report) -> set[str]:
+    return {item.id for item in report.findings if item.severity in {"stop", "fix"}}
+
+
+def figure(design: Design, report: Report, of: str) -> float | None:
+    """The figure a step promises, read off the report of what it makes."""
+    judged = report.rehearsed
+    assert judged is not None
+    if of == "days_without_sun":
+        return report.number(report.store.days_without_sun) if report.store else None
+    if of == "carried":
+        return report.number(judged.share)
+    return (report.number(judged.dark_h) or 0.0) + (report.number(judged.mute_h) or 0.0)
+
+
+def pressed(design: Design) -> int:
+    """Press every step of a design and see that it is as promised; how many there were."""
+    before = with_next_actions(design)
+    assert len(before.next_actions) <= MOST_SHOWN
+    rungs = [RUNGS.index(item.rung) for item in before.next_actions]
+    assert rungs == sorted(rungs)
+    for item in before.next_actions:
+        gain = item.change.gain
+        assert gain is not None
+        assert gain.helps
+        after = evaluate(patched(design, item.change.patch))
+        assert after.verdict.state == item.state
+        assert STATES[after.verdict.state] >= STATES[before.verdict.state]
+        told = figure(design, after, gain.of)
+        assert told == pytest.approx(gain.after, rel=0.02, abs=0.6 if gain.of == "dark_hours_a_year" else 0.02)
+        new = grave(after) - grave(before)
+        # A station that goes dark tells it in one of several findings.
+        assert not {key for key in new if not key.startswith("rehearse.")}, item.change.label
+    return len(before.next_actions)
+
+
+@pytest.mark.parametrize("design", [quay_street(), harrier_ridge(), beech_hut(), packhorse()])
+def test_every_step_beside_the_verdict_keeps_its_promise(design: Design) -> None:
+    assert pressed(design) > 0
+
+
+def test_so_do_those_of_drawn_stations() -> None:
+    designs = [drawn_station(seed)[0] for seed in DRAWN]
+    assert sum(pressed(design) for design in designs) > 3
+
+
+def test_the_first_step_at_the_shack_is_free() -> None:
+    """A switch before any battery: what is worth less than vital is left off, and the battery lasts longer."""
+    first, *others = with_next_actions(quay_street()).next_actions
+    assert (first.rung, first.cost) == ("free", "free")
+    assert first.change.label.startswith("Leave ")
+    assert any(item.state == "good" for item in others)
+
+
+def test_nothing_is_to_be_done_where_it_holds() -> None:
+    report = with_next_actions(FERRY)
+    assert report.verdict.state == "good"
+    assert report.next_actions == ()
+    assert purpose_of(FERRY.brief.purpose).judged_by == "sun_share"
+
+
+def test_evaluating_alone_tries_no_steps() -> None:
+    assert evaluate(quay_street()).next_actions == ()
+    assert find(evaluate(quay_street()), "rehearse.spell") is not None

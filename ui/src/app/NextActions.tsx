@@ -1,0 +1,40 @@
+import type { NextAction } from "../api/client";
+import { useDesk } from "../kit/context";
+import { editsOf } from "../kit/remedy";
+import { useFindings } from "./useFindings";
+
+/** One step that helps: what it costs, what it is, and what comes of it; a press takes it. */
+function Step({ of: { change, cost, state }, trying }: { of: NextAction; trying: boolean }) {
+  const { editor } = useDesk();
+  return (
+    <li className="min-w-0 flex-1 basis-[190px]">
+      <button
+        type="button"
+        disabled={trying}
+        className="flex h-full w-full flex-col items-start rounded border border-hair bg-sheet px-3 py-1.5 text-left enabled:hover:border-act disabled:border-dashed disabled:text-ink2"
+        onClick={() => editor.edit(...editsOf(change.patch))}
+      >
+        <span className="text-[12px] text-ink2">{cost}</span>
+        <span className="font-[640]">{change.label}</span>
+        <span className={state === "good" && !trying ? "text-good" : "text-ink2"}>
+          {trying ? "tried anew …" : change.effect}
+          {state === "good" && !trying && ": then it holds"}
+        </span>
+      </button>
+    </li>
+  );
+}
+
+/** What to do next about a verdict that is not good, what is free first; nothing where it holds. */
+export function NextActions() {
+  const { view } = useDesk();
+  const { nextActions, trying } = useFindings(view);
+  if (nextActions.length === 0) return null;
+  return (
+    <ul aria-label="What to do next" className="no-print my-2 flex flex-wrap gap-2">
+      {nextActions.map((step) => (
+        <Step key={step.change.label} of={step} trying={trying} />
+      ))}
+    </ul>
+  );
+}
