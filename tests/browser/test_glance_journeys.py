@@ -364,3 +364,21 @@ def test_what_is_kept_for_away_goes_with_its_site_and_its_version(
         person.until(lambda: not any(design in one for one in kept()), "the put-away site is still kept")
         assert not any("of-an-older-version" in one for one in kept())
         assert any("/assets/" in one for one in kept())
+
+
+def test_the_next_step_stands_beside_the_verdict_and_is_taken_at_a_press(person: Person) -> None:
+    """Free before bought; a press changes the design, and one undo takes it back."""
+    person.open("Quay Street shack")
+    cards = "document.querySelector('[aria-label=\"What to do next\"]')"
+    person.until(lambda: person.driver.execute_script(f"return !!{cards}"), "no next step comes")
+    text = person.driver.execute_script(f"return {cards}.innerText")
+    assert text.index("Leave ") < text.index("more batteries")
+    headline = "return document.querySelector('[aria-label=Verdict] h1').innerText"
+    before = person.driver.execute_script(headline)
+    person.driver.execute_script(f"{cards}.querySelector('button:enabled').focus()")
+    person.keys(Keys.ENTER)
+    person.until(lambda: person.driver.execute_script(headline) != before, "the verdict does not move")
+    person.saved()
+    assert "On the edge" in person.driver.execute_script(headline)
+    person.click("Undo")
+    person.until(lambda: person.driver.execute_script(headline) == before, "the step is not taken back")

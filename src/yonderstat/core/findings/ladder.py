@@ -61,22 +61,27 @@ def _names(loads: Sequence[Load]) -> str:
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
+def _can_be_left_off(load: Load) -> bool:
+    """What runs by hours a day or by the clock; what a thermostat or an event starts is not left to anybody."""
+    runs = any(load.pattern) if load.pattern else load.hours_per_day.value > 0.0
+    return runs and not (load.events or load.thermostat)
+
+
 def _left_off(design: Design, tiers: frozenset[str]) -> Iterator[_Try]:
-    """Switched off for good: what is worth less than vital and runs by hours a day."""
+    """Switched off for good: what is worth less than vital."""
     chosen = [
-        (index, load)
-        for index, load in enumerate(design.draw.loads)
-        if load.tier in tiers
-        and load.hours_per_day.value > 0.0
-        and not (load.pattern or load.events or load.thermostat)
+        (index, load) for index, load in enumerate(design.draw.loads) if load.tier in tiers and _can_be_left_off(load)
     ]
     if not chosen:
         return
     off = KnownHours(value=0.0, basis="stated")
     changed, patch = design, []
-    for index, _ in chosen:
-        changed = with_load(changed, index, hours_per_day=off)
-        patch.append(replace(f"/draw/loads/{index}/hours_per_day", off.model_dump(mode="json")))
+    for index, load in chosen:
+        changed = with_load(changed, index, hours_per_day=off, pattern=None)
+        at = f"/draw/loads/{index}"
+        patch.append(replace(f"{at}/hours_per_day", off.model_dump(mode="json")))
+        if load.pattern is not None:
+            patch.append(replace(f"{at}/pattern", None))
     left = {load.rail for load in changed.draw.loads if load.hours_per_day.value > 0.0}
     for index, rail in enumerate(design.draw.rails):
         # What idles for nobody is switched off as well.
