@@ -22,7 +22,7 @@ from typing import Any
 
 import numpy as np
 
-from yonderstat.core import evaluate, with_next_actions
+from yonderstat.core import evaluate, next_actions
 from yonderstat.core.design import Design, design_from_document
 from yonderstat.core.rehearse import (
     Evening,
@@ -59,7 +59,7 @@ DOORS: dict[str, Callable[[Design], Any]] = {
     "rotation": rotation_report,
     "trainer": lambda one: train(one, Training(days=3, evenings=[Evening(tempo=one.draw.sized_on)])),
     "tilts": lambda one: tilt_map(one, (6,)),
-    "next": lambda one: with_next_actions(one).next_actions,
+    "next": lambda one: next_actions(one, evaluate(one)),
     "map": lambda one: sizing_map(one, MapAsk(steps=8, years=1)),
 }
 """The doors of the core besides `evaluate` that a document goes through."""

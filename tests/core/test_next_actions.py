@@ -3,10 +3,9 @@
 import pytest
 
 from tests.claims.stations import drawn_station
-from tests.core.judged import find
 from tests.core.test_findings import patched
 from tests.samples import beech_hut, harrier_ridge, packhorse, quay_street
-from yonderstat.core import Report, evaluate, with_next_actions
+from yonderstat.core import Report, evaluate, next_actions
 from yonderstat.core.design import Design, design_from_document
 from yonderstat.core.findings.ladder import MOST_SHOWN, RUNGS
 from yonderstat.core.purposes import purpose_of
@@ -34,11 +33,12 @@ def figure(design: Design, report: Report, of: str) -> float | None:
 
 def pressed(design: Design) -> int:
     """Press every step of a design and see that it is as promised; how many there were."""
-    before = with_next_actions(design)
-    assert len(before.next_actions) <= MOST_SHOWN
-    rungs = [RUNGS.index(item.rung) for item in before.next_actions]
+    before = evaluate(design)
+    steps = next_actions(design, before)
+    assert len(steps) <= MOST_SHOWN
+    rungs = [RUNGS.index(item.rung) for item in steps]
     assert rungs == sorted(rungs)
-    for item in before.next_actions:
+    for item in steps:
         gain = item.change.gain
         assert gain is not None
         assert gain.helps
@@ -50,7 +50,7 @@ def pressed(design: Design) -> int:
         new = grave(after) - grave(before)
         # A station that goes dark tells it in one of several findings.
         assert not {key for key in new if not key.startswith("rehearse.")}, item.change.label
-    return len(before.next_actions)
+    return len(steps)
 
 
 @pytest.mark.parametrize("design", [quay_street(), harrier_ridge(), beech_hut(), packhorse()])
@@ -65,19 +65,14 @@ def test_so_do_those_of_drawn_stations() -> None:
 
 def test_the_first_step_at_the_shack_is_free() -> None:
     """A switch before any battery: what is worth less than vital is left off, and the battery lasts longer."""
-    first, *others = with_next_actions(quay_street()).next_actions
+    first, *others = next_actions(quay_street(), evaluate(quay_street()))
     assert (first.rung, first.cost) == ("free", "free")
     assert first.change.label.startswith("Leave ")
     assert any(item.state == "good" for item in others)
 
 
 def test_nothing_is_to_be_done_where_it_holds() -> None:
-    report = with_next_actions(FERRY)
+    report = evaluate(FERRY)
     assert report.verdict.state == "good"
-    assert report.next_actions == ()
+    assert next_actions(FERRY, report) == ()
     assert purpose_of(FERRY.brief.purpose).judged_by == "sun_share"
-
-
-def test_evaluating_alone_tries_no_steps() -> None:
-    assert evaluate(quay_street()).next_actions == ()
-    assert find(evaluate(quay_street()), "rehearse.spell") is not None

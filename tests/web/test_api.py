@@ -103,6 +103,24 @@ def test_an_edit_need_not_wait_for_its_remedies(client: FlaskClient, design: Jso
     assert first["report"] == {**whole["report"], "findings": bare, "remedies": "later"}
 
 
+def test_the_next_steps_are_asked_for_apart_and_take_one_press(client: FlaskClient, design: Json) -> None:
+    """Free first; the patch goes through like any other edit, and the steps of a newer revision are its own."""
+    short = patch(client, design, replace("/draw/loads/0/receive_a", {"value": 6.0, "basis": "stated"})).get_json()
+    address = f"/api/designs/{design['id']}"
+    told = client.get(f"{address}/next-actions").get_json()
+    assert told["revision"] == short["revision"]
+    assert short["report"]["verdict"]["state"] in {"short", "edge"}
+    first = told["next_actions"][0]
+    press = [{key: item[key] for key in ("op", "path", "value")} for item in first["change"]["patch"]]
+    pressed = patch(client, design, press, short["revision"])
+    assert pressed.status_code == 200
+    assert pressed.get_json()["report"]["verdict"]["state"] == first["state"]
+    again = client.get(f"{address}/next-actions").get_json()
+    assert again["revision"] == pressed.get_json()["revision"]
+    assert again["next_actions"] != told["next_actions"]
+    assert client.get(f"/api/designs/{uuid4()}/next-actions").status_code == 404
+
+
 def test_an_answer_is_packed_for_whoever_takes_it(client: FlaskClient, design: Json) -> None:
     address = f"/api/designs/{design['id']}"
     plain = client.get(address)

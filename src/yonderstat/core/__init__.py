@@ -5,7 +5,7 @@
 
 from .differences import Difference, differences
 from .draw import usual_load, usual_rails
-from .evaluate import FirstLook, evaluate, first_look, with_next_actions
+from .evaluate import FirstLook, evaluate, first_look, next_actions
 from .firsts import Firsts, firsts
 from .keeping import forget_places
 from .propose import propose
@@ -24,10 +24,10 @@ __all__ = [
     "first_look",
     "firsts",
     "forget_places",
+    "next_actions",
     "propose",
     "summary_of",
     "usual_load",
     "usual_rails",
     "warm_up",
-    "with_next_actions",
 ]

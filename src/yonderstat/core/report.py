@@ -8,7 +8,6 @@ from .bus import BusReport
 from .data import Source
 from .draw import DrawReport, NightFigures, TempoReport
 from .finding import Caution, Finding
-from .next_action import NextAction
 from .parts import BuildReport
 from .rehearse import Reliability
 from .store import LifeReport, StoreReport
@@ -41,8 +40,6 @@ class Report:
     findings: tuple[Finding, ...] = ()
     remedies: Literal["tried", "later"] = "tried"
     """Whether the findings bring their remedies, or those are still to be tried."""
-    next_actions: tuple[NextAction, ...] = ()
-    """What to do next where the verdict is not good, what is free first; they come with the remedies."""
     cautions: tuple[Caution, ...] = ()
     working: dict[Key, Quantity]
     sources: dict[str, Source]

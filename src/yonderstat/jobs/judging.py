@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from pydantic import TypeAdapter
 
-from yonderstat.core import FirstLook, Report, Summary, first_look, summary_of
+from yonderstat.core import FirstLook, Report, Summary, first_look, next_actions, summary_of
 from yonderstat.core.design import Design, InvalidDesignError, design_from_document
+from yonderstat.core.next_action import NextAction
 from yonderstat.records import Archive, Line
 
 LOG = logging.getLogger(__name__)
@@ -50,6 +51,18 @@ def whole_of(look: FirstLook) -> Report:
     """
     with _told():
         return look.whole()
+
+
+def steps_of(design: Design, report: Report) -> tuple[NextAction, ...]:
+    """What to do next about a verdict.
+
+    Raises
+    ------
+    CannotJudgeError
+        If that fails, which it never should: the log tells how.
+    """
+    with _told():
+        return next_actions(design, report)
 
 
 @contextmanager

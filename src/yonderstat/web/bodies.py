@@ -152,8 +152,14 @@ class FindingsView:
 
     revision: int
     findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class NextActionsView:
+    """What to do next about the verdict of a revision, what is free first; none where it is good."""
+
+    revision: int
     next_actions: tuple[NextAction, ...]
-    """What to do next about the verdict, what is free first."""
 
 
 @dataclass(frozen=True, slots=True)

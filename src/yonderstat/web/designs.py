@@ -27,13 +27,13 @@ from yonderstat.records import Archive, StoredDesign
 
 from .actors import current_actor
 from .api import Api
-from .bodies import AsBuilt, DesignView, FindingsView, Patch, PatchOperation, SunPathView, TiltMapView
+from .bodies import AsBuilt, DesignView, FindingsView, NextActionsView, Patch, PatchOperation, SunPathView, TiltMapView
 from .filenames import file_name
 from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
 from .problems import Problem
 from .transfer import ODS_TYPE, TakenAway
-from .views import changed_since, design_view, whole_report
+from .views import changed_since, design_view, next_steps, whole_report
 
 
 def designs_api(archive: Archive) -> Api:
@@ -51,10 +51,15 @@ def designs_api(archive: Archive) -> Api:
 
     @api.operation("GET", "/api/designs/{design_id}/findings", access="read", answer=FindingsView)
     def read_findings(design_id: UUID) -> FindingsView:
-        """The findings on a design's newest revision, their remedies tried, and what to do next about the verdict."""
+        """The findings on a design's newest revision, their remedies tried."""
         stored = archive.design(design_id)
-        report = whole_report(stored)
-        return FindingsView(stored.revision, report.findings, report.next_actions)
+        return FindingsView(stored.revision, whole_report(stored).findings)
+
+    @api.operation("GET", "/api/designs/{design_id}/next-actions", access="read", answer=NextActionsView)
+    def read_next_actions(design_id: UUID) -> NextActionsView:
+        """What to do next about the verdict of a design's newest revision: up to three steps, what is free first."""
+        stored = archive.design(design_id)
+        return NextActionsView(stored.revision, next_steps(stored))
 
     @api.operation(
         "PATCH",

@@ -10,13 +10,16 @@ from uuid import UUID
 
 from yonderstat.core import FirstLook, Report
 from yonderstat.core.design import Design
-from yonderstat.jobs import CannotJudgeError, judge, whole_of
+from yonderstat.core.next_action import NextAction
+from yonderstat.jobs import CannotJudgeError, judge, steps_of, whole_of
 from yonderstat.records import Archive, Line, StoredDesign
 
 KEPT_OPEN = 12
 """Reports as they are: an edit asks for the one before it. Each weighs near half a megabyte."""
 KEPT_PACKED_BYTES = 6_000_000
 """Older ones are packed, to a seventh; opening one takes half of judging anew."""
+MOST_STEPS = 60
+"""Next steps, a kilobyte each."""
 KEPT_LOOKS = 3
 """A station keeps its hours, some megabytes."""
 
@@ -41,6 +44,7 @@ Key = tuple[UUID, int]
 _reports: OrderedDict[Key, Report] = OrderedDict()
 _packed: OrderedDict[Key, bytes] = OrderedDict()
 _looks: OrderedDict[Key, FirstLook] = OrderedDict()
+_steps: OrderedDict[Key, tuple[NextAction, ...]] = OrderedDict()
 _lock = Lock()
 
 
@@ -121,6 +125,21 @@ def report_on(stored: StoredDesign) -> Report:
     whole = whole_of(look or judge(stored.design).look)
     _keep_report(key, whole)
     return whole
+
+
+def next_steps_on(stored: StoredDesign) -> tuple[NextAction, ...]:
+    """What to do next about the verdict of a stored design; kept while it is the newest that somebody looks at."""
+    key = (stored.id, stored.revision)
+    with _lock:
+        if key in _steps:
+            _steps.move_to_end(key)
+            return _steps[key]
+    found = steps_of(stored.design, report_on(stored))
+    with _lock:
+        _steps[key] = found
+        while len(_steps) > MOST_STEPS:
+            _steps.popitem(last=False)
+    return found
 
 
 class Judge:

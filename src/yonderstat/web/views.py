@@ -2,14 +2,18 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from typing import TypeVar
 
 from yonderstat.core import Report
+from yonderstat.core.next_action import NextAction
 from yonderstat.jobs import CannotJudgeError
 from yonderstat.records import StoredDesign
 
 from .bodies import DesignView
-from .judged import first_report_on, kept_report, report_on
+from .judged import first_report_on, kept_report, next_steps_on, report_on
 from .problems import cannot_judge
+
+T = TypeVar("T")
 
 
 def design_view(stored: StoredDesign, remedies: str = "") -> DesignView:
@@ -34,7 +38,12 @@ def whole_report(stored: StoredDesign) -> Report:
     return _told(stored, report_on)
 
 
-def _told(stored: StoredDesign, judging: Callable[[StoredDesign], Report]) -> Report:
+def next_steps(stored: StoredDesign) -> tuple[NextAction, ...]:
+    """What to do next about its verdict; a problem document where it cannot be judged."""
+    return _told(stored, next_steps_on)
+
+
+def _told(stored: StoredDesign, judging: Callable[[StoredDesign], T]) -> T:
     try:
         return judging(stored)
     except CannotJudgeError as error:

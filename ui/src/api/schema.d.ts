@@ -234,7 +234,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The findings on a design's newest revision, their remedies tried, and what to do next about the verdict. */
+        /** The findings on a design's newest revision, their remedies tried. */
         get: operations["read_findings"];
         put?: never;
         post?: never;
@@ -376,6 +376,23 @@ export interface paths {
         put?: never;
         /** A tempo proposed from a contact log; nothing is stored. */
         post: operations["propose_logged_tempo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/next-actions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to do next about the verdict of a design's newest revision: up to three steps, what is free first. */
+        get: operations["read_next_actions"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3214,8 +3231,6 @@ export interface components {
         FindingsView: {
             /** Findings */
             findings: components["schemas"]["Finding"][];
-            /** Next Actions */
-            next_actions: components["schemas"]["NextAction"][];
             /** Revision */
             revision: number;
         };
@@ -6883,6 +6898,16 @@ export interface components {
             state: "good" | "edge" | "short" | "unknown";
         };
         /**
+         * NextActionsView
+         * @description What to do next about the verdict of a revision, what is free first; none where it is good.
+         */
+        NextActionsView: {
+            /** Next Actions */
+            next_actions: components["schemas"]["NextAction"][];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * NightFigures
          * @description The night in the months in use that takes most out of the bank.
          */
@@ -8033,11 +8058,6 @@ export interface components {
              */
             findings: components["schemas"]["Finding"][];
             life: components["schemas"]["LifeReport"] | null;
-            /**
-             * Next Actions
-             * @default []
-             */
-            next_actions: components["schemas"]["NextAction"][];
             night: components["schemas"]["NightFigures"] | null;
             rehearsed: components["schemas"]["Reliability"] | null;
             /**
@@ -10181,7 +10201,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The findings on a design's newest revision, their remedies tried, and what to do next about the verdict. */
+            /** @description The findings on a design's newest revision, their remedies tried. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10519,6 +10539,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LoggedAnswer"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_next_actions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What to do next about the verdict of a design's newest revision: up to three steps, what is free first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextActionsView"];
                 };
             };
             /** @description A problem document */

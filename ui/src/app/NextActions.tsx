@@ -1,7 +1,7 @@
 import type { NextAction } from "../api/client";
 import { useDesk } from "../kit/context";
 import { editsOf } from "../kit/remedy";
-import { useFindings } from "./useFindings";
+import { useNextActions } from "./useNextActions";
 
 /** One step that helps: what it costs, what it is, and what comes of it; a press takes it. */
 function Step({ of: { change, cost, state }, trying }: { of: NextAction; trying: boolean }) {
@@ -28,11 +28,11 @@ function Step({ of: { change, cost, state }, trying }: { of: NextAction; trying:
 /** What to do next about a verdict that is not good, what is free first; nothing where it holds. */
 export function NextActions() {
   const { view } = useDesk();
-  const { nextActions, trying } = useFindings(view);
-  if (nextActions.length === 0) return null;
+  const { steps, trying } = useNextActions(view);
+  if (steps.length === 0) return null;
   return (
     <ul aria-label="What to do next" className="no-print my-2 flex flex-wrap gap-2">
-      {nextActions.map((step) => (
+      {steps.map((step) => (
         <Step key={step.change.label} of={step} trying={trying} />
       ))}
     </ul>

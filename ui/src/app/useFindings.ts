@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import { answer, type Change, client, type DesignView, type Finding, type NextAction } from "../api/client";
+import { answer, type Change, client, type DesignView, type Finding } from "../api/client";
 
 const RESTS_MS = 250;
 
 /** Waits until typing rests: what the next key makes stale is not asked for. */
-function rest(signal: AbortSignal): Promise<void> {
+export function rest(signal: AbortSignal, restsMs = RESTS_MS): Promise<void> {
   return new Promise((done, gone) => {
-    const timer = setTimeout(done, RESTS_MS);
+    const timer = setTimeout(done, restsMs);
     signal.addEventListener("abort", () => {
       clearTimeout(timer);
       gone(signal.reason);
@@ -19,11 +19,7 @@ function rest(signal: AbortSignal): Promise<void> {
  * The findings with their remedies. An edit's answer does not wait until those are tried: until they come, each finding
  * keeps those of before, and `trying` says that they are not to be pressed.
  */
-export function useFindings(view: DesignView): {
-  findings: Finding[];
-  nextActions: NextAction[];
-  trying: boolean;
-} {
+export function useFindings(view: DesignView): { findings: Finding[]; trying: boolean } {
   const later = view.report.remedies === "later";
   const asked = useQuery({
     queryKey: ["findings", view.id, view.revision],
@@ -35,19 +31,19 @@ export function useFindings(view: DesignView): {
       return answer(client.GET("/api/designs/{design_id}/findings", { params, signal }));
     },
   });
-  const came = asked.data?.revision === view.revision ? asked.data : undefined;
-  const tried = later ? came?.findings : view.report.findings;
-  const steps = later ? came?.next_actions : view.report.next_actions;
-  const knownSteps = useRef<NextAction[]>([]);
+  const tried = !later
+    ? view.report.findings
+    : asked.data?.revision === view.revision
+      ? asked.data.findings
+      : undefined;
   const known = useRef<Map<string, Change[]>>(new Map());
   useEffect(() => {
     if (tried) known.current = new Map(tried.map((finding) => [finding.id, finding.remedies]));
-    if (steps) knownSteps.current = steps;
-  }, [tried, steps]);
-  if (tried) return { findings: tried, nextActions: steps ?? [], trying: false };
+  }, [tried]);
+  if (tried) return { findings: tried, trying: false };
   // None came, or those of somebody's later edit: then none are shown, as the old ones may not fit any more.
   const trying = !asked.isError && asked.data === undefined;
   const remedies = (finding: Finding) => (trying ? (known.current.get(finding.id) ?? []) : []);
   const findings = view.report.findings.map((finding) => ({ ...finding, remedies: remedies(finding) }));
-  return { findings, nextActions: trying ? knownSteps.current : [], trying };
+  return { findings, trying };
 }
