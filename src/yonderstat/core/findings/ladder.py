@@ -189,6 +189,9 @@ def _lithium(design: Design) -> Iterator[_Try]:
         return
     kind = kind_of(LIGHT)
     volts = round(kind.unit_v * bank.unit_v / kind_of(bank.chemistry).unit_v, 1)
+    if volts < kind.cells_v:
+        # No battery is a part of a cell, whatever somebody typed.
+        return
     changes = dict.fromkeys(OF_THE_KIND) | {"chemistry": LIGHT, "unit_v": volts}
     count = bank.series * bank.parallel
     yield _Try(
