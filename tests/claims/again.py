@@ -192,15 +192,21 @@ def _starts(design: Design, report: Report, claim: Claim) -> float:
     hours = hourly_station(station, report.rehearsed.years)
     assert hours is not None
     need = max(1, int(np.ceil(station.asked_days * HOURS)))
-    counts: dict[int, list[bool]] = {}
+    counts: dict[tuple[float, int], list[bool]] = {}
     for year, hour in spell_starts(hours, cheap_every_d(hours, station.asked_days)):
         played = _window(hours.hours, int(year), int(hour), need)
         out = np.empty((1, need, OUTS))
         run_years(hours.rules, played, hours.start(), out)
-        dark = out[0, :, OUT_VITAL] < played.load_a[:, 0] - 1e-9
-        mute = (played.load_a[:, 0] > 0.0) & _too_few_volts(station, hours, int(hour), out[0, :, OUT_CHARGE], played)
-        counts.setdefault(int(hours.months[hour]) + 1, []).append(not (dark | mute).any())
-    return min(float(np.mean(counts[month])) for month in design.brief.months if month in counts)
+        dark, wanted = out[0, :, OUT_VITAL] < played.load_a[:, 0] - 1e-9, played.load_a[:, 0] > 0.0
+        for slack_v in (-SLACK_V, SLACK_V):
+            few = _too_few_volts(station, hours, int(hour), out[0, :, OUT_CHARGE], played, slack_v)
+            month = int(hours.months[hour]) + 1
+            counts.setdefault((slack_v, month), []).append(not (dark | (wanted & few)).any())
+    low, high = (
+        min(float(np.mean(counts[slack_v, month])) for month in design.brief.months if (slack_v, month) in counts)
+        for slack_v in (-SLACK_V, SLACK_V)
+    )
+    return _within(claim.value, low, high)
 
 
 def _run_ohm(bus: BusModel, run_id: str) -> tuple[list[str], float]:
@@ -274,7 +280,8 @@ def _charge(design: Design, report: Report, claim: Claim) -> tuple[float, float]
     by_source = {key: float(amps.max()) for key, amps in hours.strings_a}
     # A plane that looks away never sees the full sun that a bank and a fuse must stand.
     looks_away = float(hours.sun_w_m2.max()) < FULL_SUN_SEEN_W_M2
-    fixed = {source.id: source.amps for source in station.array.sources if source.id not in by_source}
+    charging = [source for source in station.array.sources if source.charges]
+    fixed = {source.id: source.amps for source in charging if source.id not in by_source}
     if claim.of == "together":
         if any(source.alone for source in station.array.sources):
             return None
