@@ -3,6 +3,7 @@
 from random import Random
 
 from tests.claims.again import troubles_of_claims
+from tests.claims.live import troubles_of_live
 from tests.claims.presses import troubles_of_presses
 from tests.claims.sources import troubles_of_words
 from tests.claims.stations import drawn_station
@@ -19,6 +20,7 @@ def troubles_of(seed: int) -> list[str]:
     report = evaluate(design)
     found = [*troubles_of_claims(design, report), *troubles_of_words(design, report)]
     found += troubles_of_presses(design, report)
+    found += troubles_of_live(design, seed)
     for way in Random(seed).sample(WAYS, WORSE_EACH):
         found += troubles_of_worse(design, report, way)
     return [f"{seed} ({told}): {trouble}" for trouble in found]

@@ -13,6 +13,8 @@ import pytest
 from tests.claims.check import troubles_of
 from tests.claims.stations import drawn_station
 from yonderstat.core.bus import volt_grades
+from yonderstat.core.live import forecast_of
+from yonderstat.core.rehearse import hourly_station
 from yonderstat.core.station import StationModel
 
 ASKED = int(os.environ.get("YONDERSTAT_CLAIMS", "0"))
@@ -99,6 +101,19 @@ def test_wire_that_we_propose_meets_the_windows_where_copper_can() -> None:
     found = [_too_few_by_our_copper(seed) for seed in range(120)]
     assert sum(keyed for keyed, _ in found) > 100
     assert not [words for _, short in found for words in short]
+
+
+def test_the_check_of_live_looks_at_dark_and_lit_ones() -> None:
+    """Among the first stations some go dark within the forecast and some do not, so that both are worked out again."""
+    stays, dark = 0, 0
+    for seed in range(24):
+        design = drawn_station(seed)[0]
+        hours = hourly_station(StationModel(design), 3)
+        if hours is not None and design.draw.tempos:
+            words = forecast_of(hours, 4000, 0.3).sentence
+            stays, dark = stays + words.startswith("It stays up"), dark + words.startswith("It goes dark")
+    assert stays > 0
+    assert dark > 0
 
 
 def _gains(seed: int) -> bool:
