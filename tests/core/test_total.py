@@ -10,6 +10,7 @@ from tests.doors import looked_at, through
 from tests.samples import harrier_ridge, load, quay_street, with_bank, with_loads, with_string
 from yonderstat.core import evaluate, summary_of
 from yonderstat.core.design import (
+    Bank,
     Design,
     KnownAmpHours,
     KnownAmps,
@@ -22,6 +23,10 @@ from yonderstat.core.design import (
     KnownYears,
     Module,
     Rail,
+    design_from_document,
+    document_of,
+    with_draw,
+    with_store,
 )
 from yonderstat.core.design.base import LEAST
 
@@ -109,3 +114,12 @@ def test_a_summary_says_what_the_report_says() -> None:
     assert summary.days_without_sun == report.working[summary.days_key or ""].value
     assert summary.worst is not None
     assert summary.worst.sentence in {finding.sentence for finding in report.findings}
+
+
+def test_watts_that_no_converter_carries_get_no_converter() -> None:
+    """Found by drawn documents: watts on a rail of 317 V that is called “bus”, moved to 13.8 V, were over 2,000 A."""
+    heavy = load("set", 1.0, transmit_a=47.0, window="10", receive_w=KnownWatts(value=100_000.0))
+    rail = Rail(id="bus", name="x", volts=KnownVolts(value=317.0), efficiency=KnownUsableShare(value=0.03))
+    design = with_draw(with_loads(quay_street(), heavy), rails=[rail])
+    bank = Bank(chemistry="agm", unit_v=12.0)
+    looked_at(evaluate(design_from_document(document_of(with_store(design, bank=bank)))))

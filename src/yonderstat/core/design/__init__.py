@@ -107,6 +107,7 @@ from .draw import (
     usual_tempos,
 )
 from .help import FieldHelp, field_help
+from .labelled import UnfitLabelError
 from .place import Place
 from .store import (
     Bank,
@@ -242,6 +243,7 @@ __all__ = [
     "Thermostat",
     "Tick",
     "Tier",
+    "UnfitLabelError",
     "WeatherRecord",
     "WiringSchool",
     "all_year",

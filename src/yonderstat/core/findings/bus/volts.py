@@ -11,6 +11,7 @@ from ...design import (
     KnownWatts,
     KnownWire,
     Load,
+    UnfitLabelError,
     as_labelled,
     with_bank,
     with_draw,
@@ -157,7 +158,11 @@ def _regulated(station: StationModel, item: LoadVolts, index: int) -> Iterator[C
             for number, load in enumerate(draw.loads)
         ]
         # Watts of a label come to other amps at the converter's volts.
-        changed = as_labelled(with_draw(station.design, loads=loads, rails=[*draw.rails, usual]))
+        try:
+            changed = as_labelled(with_draw(station.design, loads=loads, rails=[*draw.rails, usual]))
+        except UnfitLabelError:
+            # Watts that no converter of those volts carries: there is nothing to propose.
+            continue
         patch = [add("/draw/rails/-", usual.model_dump(mode="json"))]
         patch += [replace(f"/draw/loads/{number}/rail", usual.id) for number in chosen]
         name = draw.loads[index].name
