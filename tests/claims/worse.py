@@ -13,7 +13,7 @@ RANK = {"good": 2, "edge": 1, "short": 0}
 SHARE, DARK_H, DAYS, VOLTS = 0.004, 3.0, 1e-6, 1e-4
 """What is no more than an hour at a threshold that falls on its other side."""
 MOSTLY_UP = 0.85
-BACK_SHARE = 0.03
+BACK_SHARE = 0.04
 """A bank that was cut off comes back at a share of what may be used: a smaller one is there a little sooner."""
 
 
