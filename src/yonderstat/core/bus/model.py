@@ -6,6 +6,7 @@ Every figure that other rooms need of it is here once; `explain.py` puts it in w
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from ..array import ArrayModel
 from ..design import MAIN_RUN, Design, WiringSchool
@@ -154,31 +155,22 @@ def bus_model(
             for place, leg in enumerate(legs)
             if leg.feeds == "layer" and links[leg.of].joining == "lead"
         ]
-        found = load_volts(
+        reach = partial(
+            load_volts,
             design,
             bank,
             bus_v=bus_v,
             loads=loads,
             taps=taps,
-            runs=runs,
             paths=paths,
             temperatures_c=cold_c,
             beside=beside,
         )
+        found = reach(runs=runs)
         thicker = _for_their_windows(found, runs)
         if thicker:
             runs = settled.runs(thicker)
-            found = load_volts(
-                design,
-                bank,
-                bus_v=bus_v,
-                loads=loads,
-                taps=taps,
-                runs=runs,
-                paths=paths,
-                temperatures_c=cold_c,
-                beside=beside,
-            )
+            found = reach(runs=runs)
     prospective_a = full_v / short_ohm if bank else 0.0
     return BusModel(
         book=book,
