@@ -76,9 +76,21 @@ def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> N
             raise RuntimeError(f"{shot.page} does not settle")
         time.sleep(0.1)
     driver.execute_async_script("document.fonts.ready.then(() => setTimeout(arguments[0], 400))")
+    _await_next_steps(driver)
     for selector in shot.press:
         _press(driver, selector)
     driver.save_screenshot(str(FOLDER / f"{shot.name}.png"))
+
+
+STEPS_WITHIN_S = 6.0
+"""The page asks for the next steps when nothing was typed for a while; a verdict that is good has none."""
+
+
+def _await_next_steps(driver: Chrome) -> None:
+    until = time.monotonic() + STEPS_WITHIN_S
+    there = "return !document.querySelector('[aria-label=Verdict]') || !!document.querySelector(arguments[0])"
+    while not driver.execute_script(there, "[aria-label='What to do next']") and time.monotonic() < until:
+        time.sleep(0.2)
 
 
 def _press(driver: Chrome, selector: str) -> None:
