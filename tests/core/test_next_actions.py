@@ -76,3 +76,12 @@ def test_nothing_is_to_be_done_where_it_holds() -> None:
     assert report.verdict.state == "good"
     assert next_actions(FERRY, report) == ()
     assert purpose_of(FERRY.brief.purpose).judged_by == "sun_share"
+
+
+@pytest.mark.parametrize("design", [harrier_ridge(), beech_hut()])
+def test_nothing_dearer_is_shown_that_helps_less(design: Design) -> None:
+    """“6 more batteries: 1,204 dark hours a year” stood beside a controller that leaves 262."""
+    bought = [item for item in next_actions(design, evaluate(design)) if item.rung not in {"free", "aim"}]
+    assert bought
+    left = [item.change.gain.after for item in bought if item.change.gain is not None]
+    assert left == sorted(left, reverse=True)

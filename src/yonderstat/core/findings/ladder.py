@@ -343,8 +343,22 @@ def _is_better(step: NextAction, than: NextAction) -> bool:
     return Gain(gain.of, other.after, gain.after).helps
 
 
+FREE = frozenset({"free", "aim"})
+
+
+def _worth_their_price(found: list[NextAction]) -> list[NextAction]:
+    """Without what is bought for more and helps less than something cheaper that is bought."""
+    kept: list[NextAction] = []
+    for step in found:
+        cheaper = [item for item in kept if item.rung not in FREE]
+        if step.rung in FREE or all(_is_better(step, item) for item in cheaper):
+            kept.append(step)
+    return kept
+
+
 def _chosen(found: list[NextAction]) -> tuple[NextAction, ...]:
     """The first that is free, the cheapest that does it, and the cheapest of the others, in the order of their cost."""
+    found = _worth_their_price(sorted(found, key=lambda item: RUNGS.index(item.rung)))
     does_it = next((item for item in found if item.state == "good"), None)
     wanted = [item for item in (does_it, *found) if item is not None]
     kept: list[NextAction] = []
