@@ -12,7 +12,7 @@ Json = dict[str, Any]
 RANK = {"good": 2, "edge": 1, "short": 0}
 SHARE, DARK_H, DAYS, VOLTS = 0.004, 3.0, 1e-6, 1e-4
 """What is no more than an hour at a threshold that falls on its other side."""
-MOSTLY_UP = 0.85
+MOSTLY_UP, OFTEN_DARK_H = 0.85, 876.0
 BACK_SHARE = 0.04
 """A bank that was cut off comes back at a share of what may be used: a smaller one is there a little sooner."""
 
@@ -138,6 +138,8 @@ def troubles_of_worse(design: Design, report: Report, way: Callable[[Json], None
     # Where less is served in all, the hours that lack some of it may be fewer: it then fails for longer at a time.
     both = None not in (before["dark"], after["dark"], before["share"], after["share"])
     both = both and after["share"] > before["share"] - SHARE
+    # One dark for a tenth of the year lives by when it comes back, and a smaller bank is there sooner.
+    both = both and before["dark"] < OFTEN_DARK_H
     if both and after["dark"] < (1.0 - BACK_SHARE) * before["dark"] - DARK_H:
         yield f"{name}: dark {before['dark']:.1f} h → {after['dark']:.1f} h"
     known = None not in (before["days"], after["days"]) and before["month"] == after["month"]
