@@ -8,16 +8,20 @@ from typing import Any, Literal
 
 from .words import counted
 
-GainOf = Literal["days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "carried", "set_volts"]
-"""What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a
-year, share of the starts of a spell that come through in the worst month, volts at a keyed set."""
+GainOf = Literal[
+    "days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "failed_hours_a_year", "carried", "set_volts"
+]
+"""What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a year, hours
+of a year without power or with too few volts, share of the starts of a spell that come through in the worst month, volts at
+a keyed set."""
 
-LESS_IS_BETTER = frozenset({"dark_hours", "dark_hours_a_year"})
+LESS_IS_BETTER = frozenset({"dark_hours", "dark_hours_a_year", "failed_hours_a_year"})
 HALF_SHOWN: dict[GainOf, float] = {
     "days_without_sun": 0.05,
     "covered": 0.005,
     "dark_hours": 0.5,
     "dark_hours_a_year": 0.5,
+    "failed_hours_a_year": 0.5,
     "carried": 0.005,
     "set_volts": 0.05,
 }
@@ -80,6 +84,8 @@ class Gain:
             return f"{100 * after:.0f} % of starts come through in the worst month"
         if self.of == "dark_hours":
             return "no dark hour" if after == 0 else f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}"
+        if self.of == "failed_hours_a_year":
+            return f"{after:.0f} hours a year without power, or with too few volts to transmit"
         return f"{after:.0f} dark hours a year"
 
 

@@ -73,8 +73,7 @@ class Drawing:
         self.labels.append(Label(left, y, width, size, shown))
         self.parts.append(
             f'<text x="{x:g}" y="{y:g}" font-size="{size:g}" text-anchor="{anchor}" fill="currentColor" stroke="none">'
-            f"{escape(shown)}"
-            f"<title>{escape(text)}</title></text>"
+            f"{escape(shown)}<title>{escape(text)}</title></text>"
         )
 
     @property

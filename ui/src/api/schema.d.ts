@@ -3364,7 +3364,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "days_without_sun" | "covered" | "dark_hours" | "dark_hours_a_year" | "carried" | "set_volts";
+            of: "days_without_sun" | "covered" | "dark_hours" | "dark_hours_a_year" | "failed_hours_a_year" | "carried" | "set_volts";
         };
         /**
          * Alternator

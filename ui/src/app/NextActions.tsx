@@ -18,7 +18,7 @@ function Step({ of: { change, cost, state }, trying }: { of: NextAction; trying:
         <span className="font-[640]">{change.label}</span>
         <span className={state === "good" && !trying ? "text-good" : "text-ink2"}>
           {trying ? "tried anew …" : change.effect}
-          {state === "good" && !trying && ": then it holds"}
+          {state === "good" && !trying && "; the verdict is then good"}
         </span>
       </button>
     </li>

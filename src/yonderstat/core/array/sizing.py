@@ -205,9 +205,8 @@ def _worst_month(design: Design, basis: SizingBasis, depth: Input, ratio: Quanti
         "A·h",
         label="Bank by the worst-month rule",
         formula="C = Q · D · m / (min(d, e) · k)",
-        words="amp-hours a day in the hard month times days asked and a margin, over the depth (no deeper than what is "
-        "left "
-        "at the end of its life) and what age, rate and cold leave",
+        words="amp-hours a day in the hard month times days asked and a margin, over the depth (no deeper than "
+        "what is left at the end of its life) and what age, rate and cold leave",
         inputs=[
             used("Q", basis.daily_ah),
             used("D", basis.asked_days),

@@ -144,9 +144,8 @@ def _left_when_hot(
         formula="I(V_absorb; T_hot) / I_room(T_hot)"
         if tracks
         else "I(V_absorb; 1000 W/m², T_hot) / I(V_absorb; 1000 W/m², 25 °C)",
-        words="in full sun, into the bank while it absorbs, behind diode and cable: of what a tracker with room above "
-        "those "
-        "volts would pass; out of it, it passes what the curve gives"
+        words="in full sun, into the bank while it absorbs, behind diode and cable: of what a tracker with room "
+        "above those volts would pass; out of it, it passes what the curve gives"
         if tracks
         else "into the bank while it absorbs, behind diode and cable",
         inputs=[

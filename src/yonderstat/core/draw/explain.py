@@ -465,8 +465,7 @@ def draw_report(
             label=f"Holding the bank's box at {celsius(5.0)}, {MONTH_NAMES[month - 1]}",
             formula="P = E[max(0, T_set − T)] / R",
             words="mean of what is missing on the days that are too cold, over the kelvin each watt warms the box; "
-            "drawn "
-            "day and night, and counted as vital",
+            "drawn day and night, and counted as vital",
             inputs=[
                 Input(
                     symbol="Q_heat",

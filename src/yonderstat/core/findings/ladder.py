@@ -16,6 +16,7 @@ from ..design import (
     KnownMoney,
     KnownWatts,
     Load,
+    PanelString,
     with_bank,
     with_draw,
     with_load,
@@ -44,6 +45,9 @@ TURNED = frozenset({"rack", "ground"})
 """Ways of fixing whose tilt somebody can change."""
 MORE_PANELS, MORE_BATTERIES = (1, 2), 4
 """Nobody is told to lay more than so many beside what is there: past that the sizing map in Rehearse is the way."""
+UNSEEN_H = 0.5
+MOST_STRINGS = 2
+"""The largest ones: a document may hold thirty-two, and each try plays the weather years."""
 STATES: dict[State, int] = {"unknown": 0, "short": 0, "edge": 1, "good": 2}
 
 
@@ -104,15 +108,21 @@ def _turned_down(design: Design) -> Iterator[_Try]:
             continue
         loads[index] = load.model_copy(update={"power_w": half})
         patch.append(replace(f"/draw/loads/{index}/power_w", half.model_dump(mode="json")))
-        names.append(f"{load.name} to {half.value:g} W")
+        names.append(f"{load.name}, to {half.value:g} W")
     if patch:
-        label = f"Turn {', '.join(names)}"
+        label = f"Turn down {'; '.join(names)}"
         yield _Try(rung="free", cost="free", label=label, design=with_draw(design, loads=loads), patch=tuple(patch))
+
+
+def _largest(design: Design) -> list[tuple[int, PanelString]]:
+    """The strings with most watts, each with its place."""
+    rows = list(enumerate(design.array.strings))
+    return sorted(rows, key=lambda row: -row[1].module.watts.value * row[1].series * row[1].parallel)[:MOST_STRINGS]
 
 
 def _aimed(design: Design) -> Iterator[_Try]:
     """Panels on a stand or a rack put up steeper."""
-    for index, string in enumerate(design.array.strings):
+    for index, string in _largest(design):
         near = abs(string.tilt_deg - STEEP_DEG) < LEAST_TURN_DEG
         if string.mount != "fixed" or string.fitted not in TURNED or near:
             continue
@@ -126,7 +136,7 @@ def _aimed(design: Design) -> Iterator[_Try]:
 
 
 def _tracked(design: Design) -> Iterator[_Try]:
-    for index, string in enumerate(design.array.strings):
+    for index, string in _largest(design):
         if string.joins is None and controller_type(string.controller).passes_current:
             yield _Try(
                 rung="controller",
@@ -216,23 +226,31 @@ def _tries(station: StationModel) -> Iterator[_Try]:
 
 
 def _measure(station: StationModel, years: int) -> Callable[[StationModel], Gain]:
-    """What a step is measured by: starts that come through, or dark hours a year."""
-    spell, days = station.purpose.is_spell, station.asked_days
+    """What a step is measured by: starts that come through, else the hours of a year in which the station fails."""
+    days, months = station.asked_days, station.design.brief.months
 
-    def of(model: StationModel) -> float | None:
+    def carried(model: StationModel) -> float | None:
         hours = hourly_station(model, years)
         if hours is None:
             return None
-        if not spell:
-            served = served_of(hours)
-            return served.dark_hours_a_year + served.mute_hours_a_year
         run = carried_of(hours, days, cheap_every_d(hours, days))
-        return min((run.chance(month, days) or 0.0 for month in model.design.brief.months), default=0.0)
+        return min((run.chance(month, days) or 0.0 for month in months), default=0.0)
 
-    before = of(station)
+    def failed(model: StationModel) -> tuple[float, float]:
+        hours = hourly_station(model, years)
+        served = served_of(hours) if hours is not None else None
+        return (served.dark_hours_a_year, served.mute_hours_a_year) if served else (0.0, 0.0)
+
+    if station.purpose.is_spell:
+        before = carried(station)
+        return lambda model: Gain("carried", before, carried(model))
+    dark_h, mute_h = failed(station)
 
     def gain(model: StationModel) -> Gain:
-        return Gain("carried" if spell else "dark_hours_a_year", before, of(model))
+        dark_then_h, mute_then_h = failed(model)
+        if mute_h < UNSEEN_H and mute_then_h < UNSEEN_H:
+            return Gain("dark_hours_a_year", dark_h, dark_then_h)
+        return Gain("failed_hours_a_year", dark_h + mute_h, dark_then_h + mute_then_h)
 
     return gain
 

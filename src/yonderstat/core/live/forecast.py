@@ -186,8 +186,7 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         label="What may be used ends at",
         formula="s = F / C",
         words="charge at which the depth allowed ends, at the bank's temperature of the hour in the middle weather "
-        "year, "
-        "over all it holds warm: cold lead holds less, so that its end comes earlier",
+        "year, over all it holds warm: cold lead holds less, so that its end comes earlier",
         inputs=[
             table("F", "charge where the depth allowed ends", float(floor_ah[0]), "A·h", "rehearsal"),
             table("C", "all it holds", full_ah, "A·h", "rehearsal"),

@@ -206,9 +206,9 @@ def _confidence(sun: Sun, resource: Resource | None) -> str:
         return "As good as your source."
     near = "Fair" if resource.distance_km < 250 else "Poor"
     return (
-        f"{near}: four months in five lie within a quarter of what is planned on, and within a half where the noon sun "
-        "is lower than 15°. "
-        "Broken cloud reads high, midwinter at high latitude reads low, and valleys, fog and islands are not in it."
+        f"{near}: four months in five lie within a quarter of what is planned on, and within a half where the noon "
+        "sun is lower than 15°. Broken cloud reads high, midwinter at high latitude reads low, and valleys, fog "
+        "and islands are not in it."
     )
 
 

@@ -135,9 +135,8 @@ def no_controller(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="stop",
                 step="array",
                 sentence=f"{string.name} is straight on the battery, without a controller",
-                why=f"Nothing stops the charge. If the battery lets go, the radios see the panel's {volts:.0f} V and "
-                "more. "
-                "Relying on the battery's last-ditch protection is not a charge controller.",
+                why=f"Nothing stops the charge. If the battery lets go, the radios see the panel's {volts:.0f} V "
+                "and more. Relying on the battery's last-ditch protection is not a charge controller.",
                 pointer=f"/array/strings/{index}/controller",
                 remedies=tuple(
                     mending(
@@ -205,7 +204,6 @@ def string_astray(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="array",
                 sentence=f"{string.name} charges {' and '.join(served)} alone: the main bank gets nothing of it",
                 why="Its sun is left out of the harvest, the months and the weather years. Give it a path to the "
-                "main bank "
-                "if a switch can put it there.",
+                "main bank if a switch can put it there.",
                 pointer=f"/array/strings/{index}",
             )

@@ -115,8 +115,7 @@ def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
             step="array",
             sentence=f"{string.name}'s controller cannot be set for {kind_of(bank.chemistry).label}",
             why=f"It does {' and '.join(kind_of(chemistry).label for chemistry in able)}. Another battery is then "
-            "starved, "
-            "overcharged, or cut off by its own electronics.",
+            "starved, overcharged, or cut off by its own electronics.",
             pointer=f"/array/strings/{index}/regulator/can_do",
         )
 
@@ -182,10 +181,8 @@ def unknown_settings_in_parallel(station: StationModel, report: Report) -> Itera
             id="array.settings_unknown",
             severity="mind",
             step="array",
-            sentence=f"{len(leaders)} controllers charge one bank, and nobody has looked what {' and '.join(unknown)} "
-            "is "
-            "set "
-            "for",
+            sentence=f"{len(leaders)} controllers charge one bank, and nobody has looked what "
+            f"{' and '.join(unknown)} is set for",
             why="Unlike settings work against each other: one goes to float while the other still charges.",
             pointer="/array/strings",
         )

@@ -206,11 +206,9 @@ def feeds_back(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if known else "mind",
             step="array",
             sentence=f"{charger.name} stays on the bank: {'nothing' if known else 'perhaps nothing'} keeps the bank "
-            "from "
-            "feeding back into it",
+            "from feeding back into it",
             why="With the mains gone some supplies draw the bank down, or are damaged. A diode costs 0.3–0.7 V, an "
-            "ideal "
-            "diode or a changeover unit some hundredths.",
+            "ideal diode or a changeover unit some hundredths.",
             pointer=f"/array/chargers/{index}/blocks_back",
         )
 
@@ -282,9 +280,7 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
             severity="fix" if gives_a <= average else "mind",
             step="array",
             sentence=f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A, and the station draws "
-            f"{average:.1f} "
-            "A on "
-            "average",
+            f"{average:.1f} A on average",
             why=(
                 "What it does not pass the bank must give, and runs down on mains."
                 if passes

@@ -183,8 +183,7 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="array",
                 sentence=f"{string.name}: one panel shows {low} open where another shows {high}",
                 why="Like panels in the same sun show the same volts within some per cent. The low one has lost a "
-                "part of "
-                "its cells, a bypass diode is shorted, or it was shaded: measure it again by itself.",
+                "part of its cells, a bypass diode is shorted, or it was shaded: measure it again by itself.",
                 pointer=f"{at}/readings",
             )
         if module.v_mp and module.i_sc and module.watts.value / module.v_mp.value > module.i_sc.value:

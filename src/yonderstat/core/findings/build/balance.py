@@ -50,9 +50,8 @@ def tows_badly(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="build",
             sentence=f"{100 * share:.0f} % of the trailer's weight stands on the hitch: it will sway",
-            why=f"A trailer tows well with {100 * LEAST_NOSE:.0f} to {100 * MOST_NOSE:.0f} % of its weight in front, "
-            "by "
-            "common practice. Move heavy things ahead of the axle.",
+            why=f"A trailer tows well with {100 * LEAST_NOSE:.0f} to {100 * MOST_NOSE:.0f} % of its weight in "
+            "front, by common practice. Move heavy things ahead of the axle.",
             pointer="/build/haul/cargo",
         )
     elif share > MOST_NOSE:

@@ -31,8 +31,8 @@ def shared_leads(station: StationModel, report: Report) -> Iterator[Finding]:
             step="bus",
             sentence=f"{leg.name} and the loads share one pair of leads to the battery",
             why="When the battery comes off, or its fuse blows, the source is left with the radios: a panel's "
-            "open-circuit "
-            "volts reach them. The controller also reads the bank through the loads' drop. Give it leads of its own.",
+            "open-circuit volts reach them. The controller also reads the bank through the loads' drop. Give it "
+            "leads of its own.",
             pointer=f"/bus/runs/{leg.index}/fed_from",
             remedies=(
                 mending(
@@ -117,8 +117,7 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 step="bus",
                 sentence=f"{run.leg.name}: a {row['label']} can be put on the wrong way round, or off by itself",
                 why="Plus and minus swapped kills a set in a moment. A keyed connector, the same all over the "
-                "station; no "
-                "plug is the only switch, and none is pulled under load.",
+                "station; no plug is the only switch, and none is pulled under load.",
                 pointer=at,
             )
         if row["corrodes"] == "yes" and station.design.brief.kind in OUTSIDE:
@@ -142,9 +141,8 @@ def modified_supplies(station: StationModel, report: Report) -> Iterator[Finding
                 severity="fix",
                 step="bus",
                 sentence=f"{run.leg.name}: bare tabs without a fuse on each lead",
-                why="A re-used supply drives all it has into whatever touches its tabs, and the bank drives more the "
-                "other "
-                "way. A fuse per lead, at both ends, and covers.",
+                why="A re-used supply drives all it has into whatever touches its tabs, and the bank drives more "
+                "the other way. A fuse per lead, at both ends, and covers.",
                 pointer=f"/bus/runs/{run.leg.index}/fuse",
             )
 
@@ -161,9 +159,8 @@ def by_its_own_display(station: StationModel, report: Report) -> Iterator[Findin
             severity="mind",
             step="bus",
             sentence=f"{charger.name}: nobody has measured the {volts.value:g} V it is set to",
-            why="Its own display is a few tenths off, and reads at the supply, not at the post. Measure at the post "
-            "with a "
-            "meter, while it charges, and type that.",
+            why="Its own display is a few tenths off, and reads at the supply, not at the post. Measure at the "
+            "post with a meter, while it charges, and type that.",
             pointer=f"/array/chargers/{index}/volts",
         )
 
@@ -186,9 +183,9 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             sentence=(
                 f"The box reaches {celsius(hottest)} on the hottest afternoon; what is in it stands {celsius(limit)}"
             ),
-            why="Sets fold back their power, controllers their current, and everything ages twice as fast for every "
-            "ten "
-            "kelvin. Shade it, open it low and high, or a fan with a thermostat; a light colour; fewer watts inside.",
+            why="Sets fold back their power, controllers their current, and everything ages twice as fast for "
+            "every ten kelvin. Shade it, open it low and high, or a fan with a thermostat; a light colour; fewer "
+            "watts inside.",
             pointer="/bus/box",
         )
     closed_c = heat.hottest_c - heat.rise_k + heat.closed_k
@@ -218,8 +215,7 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             step="bus",
             sentence="The box is sealed: what is damp in it stays in it",
             why="Warm days drive the damp out of things and cold nights lay it on the boards. A breather plug low "
-            "down, "
-            "mesh against insects; and never a lead battery in a sealed box: hydrogen.",
+            "down, mesh against insects; and never a lead battery in a sealed box: hydrogen.",
             pointer="/bus/box/ingress",
         )
 

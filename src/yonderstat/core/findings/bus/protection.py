@@ -213,8 +213,7 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 severity="mind" if behind else "fix",
                 step="bus",
                 sentence=f"{run.leg.name}: its {run.fuse.label} breaks {told.words[0]}, and the bank drives "
-                f"{told.words[1]} "
-                "into a short there",
+                f"{told.words[1]} into a short there",
                 why="Past what it can break a fuse bursts or welds shut. "
                 + ("The fuse before it must break it in its place." if behind else OWN_FUSES),
                 pointer=_at(run, "fuse/kind"),
@@ -237,10 +236,8 @@ def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
             id=f"bus.fuse_none.{run.leg.id}",
             severity="mind",
             step="bus",
-            sentence=f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of {run.fuse.rating_a:.0f} A, and none "
-            "on "
-            "our "
-            f"list goes above {most_fuse_a():g} A",
+            sentence=f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of {run.fuse.rating_a:.0f} A, and "
+            f"none on our list goes above {most_fuse_a():g} A",
             why="Split the load over two runs with a fuse each, or go up in volts.",
             pointer=_at(run, "fuse"),
         )
@@ -251,9 +248,7 @@ def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
             severity="mind",
             step="bus",
             sentence=f"{run.leg.name}: the bank drives {told.words[1]} into a short there, and no fuse on our list "
-            "breaks "
-            "more "
-            f"than {told.words[0]}",
+            f"breaks more than {told.words[0]}",
             why=f"Past what it can break a fuse bursts or welds shut. {OWN_FUSES}",
             pointer=_at(run, "fuse"),
             claims=(told,),
@@ -361,9 +356,7 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix" if lost_v > FAR_DROP * allowed_v else "mind",
                 step="bus",
                 sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {told.words[0]}, the "
-                "wire "
-                "alone, "
-                f"at {run.carried.peak_a:.0f} A",
+                f"wire alone, at {run.carried.peak_a:.0f} A",
                 why=f"Aim at {told.words[1]} there, {100 * run.laid.drop_share:.0f} % of the nominal volts.",
                 pointer=_at(run, "mm2"),
                 remedies=(

@@ -101,8 +101,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             step="bus",
             sentence=f"{load.name} needs {told.words[1]}, and while it transmits gets {told.words[0]} {when}",
             why=f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V "
-            "inside "
-            f"the bank.{by_bank} First the power falls, then the signal distorts, then it switches off"
+            f"inside the bank.{by_bank} First the power falls, then the signal distorts, then it switches off"
             + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
             + "Use less of what the bank holds, "
             + "turn the power down, or give that set a converter that holds its volts."
@@ -228,8 +227,7 @@ def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Fin
                 step="bus",
                 sentence=f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and needs {told.words[1]}",
                 why=f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, fuses and what lies "
-                "between. "
-                "Turn the supply up where it and the bank stand that, or shorten and thicken the way.",
+                "between. Turn the supply up where it and the bank stand that, or shorten and thicken the way.",
                 pointer=f"/array/chargers/{place}/volts",
                 claims=(told,),
             )

@@ -46,12 +46,9 @@ def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]
         severity="mind",
         step="draw",
         sentence=f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} {more_ah:.0f} Ah a "
-        "day "
-        "for "
-        f"nothing{lasts}",
-        why="What they need is not there then, so they count as off. Nothing switches them off but a hand: put it on "
-        "the "
-        "card for the day, or take the need out here so that they count as on.",
+        f"day for nothing{lasts}",
+        why="What they need is not there then, so they count as off. Nothing switches them off but a hand: put it "
+        "on the card for the day, or take the need out here so that they count as on.",
         pointer=f"/draw/loads/{station.design.draw.loads.index(named[0])}/needs",
     )
 
@@ -70,8 +67,8 @@ def comes_back_by_hand(station: StationModel, report: Report) -> Iterator[Findin
             step="draw",
             sentence=f"After a cut-off {load.name} comes back only when somebody switches it on{waits}",
             why="Nobody is there: it stays out of service until somebody comes, and the weather years count it so. "
-            "Many "
-            "have a setting for it, a jumper, or a relay that presses the button; try it by opening the main switch.",
+            "Many have a setting for it, a jumper, or a relay that presses the button; try it by opening the main "
+            "switch.",
             pointer=f"/draw/loads/{design.draw.loads.index(load)}/restarts",
         )
     slowest = next(iter(comes_back(design)), None)

@@ -70,9 +70,8 @@ def too_many_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="draw",
             sentence=f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings {highest_v:.1f} V",
-            why="Sets switch off or are damaged above their window. Lower the absorption volts, take it off the bus "
-            "while "
-            "charging, or give it a regulated converter.",
+            why="Sets switch off or are damaged above their window. Lower the absorption volts, take it off the "
+            "bus while charging, or give it a regulated converter.",
             pointer=f"/draw/loads/{index}/window",
         )
 

@@ -148,9 +148,8 @@ def browns_out(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"Keyed, {item.name} browns out in {hours_in_words(brown_h)} of the {hours_in_words(on_h)} a year "
                 "it is on"
             ),
-            why="The station is up and the set fails all the same, when the bank runs low. Bus says where its volts "
-            "are "
-            "lost, and what would raise them.",
+            why="The station is up and the set fails all the same, when the bank runs low. Bus says where its "
+            "volts are lost, and what would raise them.",
             pointer="/bus/runs",
         )
 
@@ -265,9 +264,8 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
         step="rehearse",
         sentence=f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} {station.purpose.spell} "
         "in the worst month",
-        why="Each start has a full bank and the weather of its year, and counts as through while what is vital runs. "
-        "More "
-        "bank, less draw, or a tier shed in time helps.",
+        why="Each start has a full bank and the weather of its year, and counts as through while what is vital "
+        "runs. More bank, less draw, or a tier shed in time helps.",
         pointer="/store/bank/parallel",
         remedies=tuple(remedies),
         claims=(Claim(kind="starts", of="worst", value=share),),
@@ -306,9 +304,8 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
                 id="rehearse.hours",
                 severity="mind",
                 step="rehearse",
-                sentence=f"The hours of {names} are our guess, and they decide: {words}, {percent(served.share)} are "
-                "served "
-                f"instead of {percent(usual.share)}",
+                sentence=f"The hours of {names} are our guess, and they decide: {words}, {percent(served.share)} "
+                f"are served instead of {percent(usual.share)}",
                 why=(
                     "Nobody has said when they run. Give them a pattern in Draw: evenings empty the bank, noon "
                     "does not."
@@ -360,7 +357,6 @@ def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
         severity="mind",
         step="rehearse",
         sentence=f"On the edge in {month}: between {low.removesuffix(' %')} and {high} as sun and draw are guessed",
-        why="The sun's source may be off as a whole, and so may the draw. Measure the biggest loads, bring a weather "
-        "file, "
-        "or leave a margin; until then neither yes nor no is honest.",
+        why="The sun's source may be off as a whole, and so may the draw. Measure the biggest loads, bring a "
+        "weather file, or leave a margin; until then neither yes nor no is honest.",
     )

@@ -179,9 +179,8 @@ def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="store",
             sentence="The middles of the series strings are joined",
-            why="It evens the strings out, and a failing cell then draws on all of them through a lead that no fuse "
-            "at the "
-            "posts protects: fuse each of these leads. (Common practice.)",
+            why="It evens the strings out, and a failing cell then draws on all of them through a lead that no "
+            "fuse at the posts protects: fuse each of these leads. (Common practice.)",
             pointer="/store/bank/midpoints_joined",
         )
 
@@ -363,9 +362,8 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
             step="store",
             sentence=f"The Morse key draws {amps.dashes:.0f} A, and the battery lets {burst:.0f} A out"
             + (" for moments" if stated else ""),
-            why="A key holds its current through every dash, and for seconds while the set is tuned: long enough for "
-            "the "
-            "battery's electronics to cut off." + ("" if stated else " Look up the peak rating and its time."),
+            why="A key holds its current through every dash, and for seconds while the radio is tuned: long enough "
+            "for the battery's electronics to cut off." + ("" if stated else " Look up the peak rating and its time."),
             pointer="/store/bank/limits/peak_discharge_a",
         )
     elif amps.peaks > burst:

@@ -144,9 +144,8 @@ def acid_freezes(station: StationModel, report: Report) -> Iterator[Finding]:
         sentence=f"Discharged as far as planned its acid freezes at {celsius(freezes_c)}, and it gets "
         f"{celsius(coldest_c)}"
         f"{often}",
-        why="Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full one −25 °C, an empty "
-        "one "
-        "−8 °C (from memory). Keep it fuller in the cold, or warmer.",
+        why="Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full one −25 °C, an "
+        "empty one −8 °C (from memory). Keep it fuller in the cold, or warmer.",
         pointer="/store/bank/depth",
     )
 

@@ -51,8 +51,7 @@ def unlike_in_parallel(station: StationModel, report: Report) -> Iterator[Findin
             step="store",
             sentence=f"{layer.name} can end up in parallel with the main bank: {told}",
             why="Unlike banks push current into each other, as much as the leads let through, and the weaker is "
-            "spoilt. "
-            "Switch from one to the other, or join them through a converter.",
+            "spoilt. Switch from one to the other, or join them through a converter.",
             pointer=at,
             remedies=(
                 mending(
@@ -135,10 +134,8 @@ def cascade_that_drains(station: StationModel, report: Report) -> Iterator[Findi
             id=f"store.cascade.{pack.id}",
             severity="fix" if share > 0.25 else "mind",
             step="store",
-            sentence=f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of what the bank "
-            "can "
-            "give, "
-            f"and {idle_wh:.0f} Wh a day more to stay awake",
+            sentence=f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of what the "
+            f"bank can give, and {idle_wh:.0f} Wh a day more to stay awake",
             why="A pack in cascade pays twice: once into its charger and once out of its outlet. "
             "Charge it from the panels or by day only, and switch it off in between.",
             pointer=f"/store/packs/{index}/idle_w",

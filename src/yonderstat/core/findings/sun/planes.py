@@ -182,7 +182,6 @@ def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
             step="sun",
             sentence="The sun is taken at its middle value: in half the places there is less",
             why=f"Four months in five lie within {100 * SUN_SPREAD:.0f} % of what is planned on. The planning "
-            "allowance "
-            f"covers {100 * covered:.0f} % of them.",
+            f"allowance covers {100 * covered:.0f} % of them.",
             pointer="/sun/allowance",
         )

@@ -68,12 +68,10 @@ def far_cell(station: StationModel, report: Report) -> Iterator[Finding]:
         id="sun.far_cell",
         severity="mind",
         step="sun",
-        sentence=f"Of the cells around that the sun rests on, {100.0 * (1.0 - resource.land_share):.0f} % by weight is "
-        "sea; "
-        f"the nearest on land is {kilometres(resource.distance_km)} away",
+        sentence=f"Of the cells around that the sun rests on, {100.0 * (1.0 - resource.land_share):.0f} % by weight "
+        f"is sea; the nearest on land is {kilometres(resource.distance_km)} away",
         why="Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a weather file of a "
-        "station "
-        "near by, or plan on the cautious allowance.",
+        "station near by, or plan on the cautious allowance.",
         pointer="/sun/source",
     )
 
@@ -165,10 +163,8 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
             id="sun.file_unlike",
             severity="mind",
             step="sun",
-            sentence=f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % {'more' if ratio > 1 else 'less'} sun over "
-            "the "
-            "year "
-            "than the packaged reanalysis",
+            sentence=f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % {'more' if ratio > 1 else 'less'} sun "
+            "over the year than the packaged reanalysis",
             why="The two usually agree within 15 %. Look for a wrong unit, a shaded or tilted sensor, or another "
             "place's file.",
             pointer="/sun/record",
