@@ -12,8 +12,8 @@ GainOf = Literal[
     "days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "failed_hours_a_year", "carried", "set_volts"
 ]
 """What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a year, hours
-of a year without power or with too few volts, share of the starts of a spell that come through in the worst month, volts at
-a keyed set."""
+of a year without power or with too few volts, share of the starts of a spell that come through in the worst month,
+volts at a keyed set."""
 
 LESS_IS_BETTER = frozenset({"dark_hours", "dark_hours_a_year", "failed_hours_a_year"})
 HALF_SHOWN: dict[GainOf, float] = {
