@@ -15,7 +15,7 @@ from uuid import UUID
 import pytest
 from aiosmtpd.controller import Controller
 from aiosmtpd.handlers import Message
-from sqlalchemy import text
+from sqlalchemy import Connection, text
 from sqlalchemy.orm import Session
 from tools.cluster import free_port
 
@@ -248,3 +248,19 @@ def test_of_several_readers_one_leads_and_another_takes_over(archive: Archive) -
     assert second.hold()
     assert not first.hold()
     second.let_go()
+
+
+def test_a_lease_given_back_is_free_before_the_server_has_noticed_the_closing(
+    archive: Archive, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    first, second = Lease(archive._engine, "a word"), Lease(archive._engine, "a word")
+    assert first.hold()
+    held = first._connection
+    assert held is not None
+    with monkeypatch.context() as slow:
+        slow.setattr(Connection, "invalidate", lambda _self: None)
+        slow.setattr(Connection, "close", lambda _self: None)
+        first.let_go()
+    assert second.hold()
+    second.let_go()
+    held.close()

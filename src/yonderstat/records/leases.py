@@ -31,7 +31,10 @@ class Lease:
     def let_go(self) -> None:
         """Give it back."""
         if self._connection is not None:
-            # The pool must not hand a connection on that holds the lock.
+            # Unlocked by name: a server notices a closed connection only some time after it was closed.
+            # The pool must not hand a connection on that may still hold the lock, so it is closed all the same.
+            with contextlib.suppress(SQLAlchemyError):
+                self._connection.scalar(select(func.pg_advisory_unlock(func.hashtext(self._word))))
             with contextlib.suppress(SQLAlchemyError):
                 self._connection.invalidate()
                 self._connection.close()
