@@ -1,4 +1,5 @@
-"""A throw-away PostgreSQL for the whole run, and a fresh database for each test that asks for one."""
+"""A throw-away PostgreSQL for the whole run, and a fresh database for each test that asks for
+one."""
 
 from collections.abc import Iterator
 from typing import Any
@@ -24,7 +25,9 @@ def cluster() -> Iterator[Cluster]:
 
 
 def create_database(cluster: Cluster, name: str, template: str = "template1") -> str:
-    engine = create_engine(cluster.url.replace("postgresql:", "postgresql+psycopg:"), isolation_level="AUTOCOMMIT")
+    engine = create_engine(
+        cluster.url.replace("postgresql:", "postgresql+psycopg:"), isolation_level="AUTOCOMMIT"
+    )
     with engine.connect() as connection:
         connection.execute(text(f'create database "{name}" template "{template}"'))
     engine.dispose()

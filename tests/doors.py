@@ -1,4 +1,5 @@
-"""Every door of the core that a document goes through, and what must hold of anything that comes out."""
+"""Every door of the core that a document goes through, and what must hold of anything that comes
+out."""
 
 import math
 import time
@@ -53,7 +54,8 @@ def looked_at(report: object) -> None:
 
 
 def through(design: Design, door: Callable[[Design], Any]) -> None:
-    """A door opens, with finite figures, in time. The first of two tries may have had weather to work out."""
+    """A door opens, with finite figures, in time. The first of two tries may have had weather to
+    work out."""
     for attempt in (1, 2):
         began = time.thread_time()
         report = door(design)

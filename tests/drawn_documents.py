@@ -1,8 +1,8 @@
 """Design documents drawn from the published JSON Schema itself, whatever it comes to hold.
 
-Every field, bound and choice is read from the schema, so a field that is added tomorrow is drawn tomorrow. What a
-schema cannot say (an id that must exist, a pair that must rise) is mended after drawing; what is refused all the same
-is drawn again.
+Every field, bound and choice is read from the schema, so a field that is added tomorrow is drawn
+tomorrow. What a schema cannot say (an id that must exist, a pair that must rise) is mended after
+drawing; what is refused all the same is drawn again.
 """
 
 import os
@@ -23,14 +23,23 @@ SAID = (0.1, 0.4, 0.8)
 """How much of an object is said: the rest takes its defaults."""
 EDGES, USUAL, WHOLE = 0.15, 0.7, 0.7
 SKIES = tuple(range(60)) if os.environ.get("YONDERSTAT_FUZZ") else (35, 10, 38, 6, 19)
-"""Seeds of places and sun. Usually five: packaged sun behind hills, own figures without a cell near, a record, the
-Arctic, and the pole; years of weather are what a new sky costs."""
+"""Seeds of places and sun. Usually five: packaged sun behind hills, own figures without a cell
+near, a record, the Arctic, and the pole; years of weather are what a new sky costs."""
 SLUGS = ("bus", "a", "main", "alternator", "net", "b-2")
 NAMES = ("A", "x", "Set № 7", "ن", "a very long name that goes on and on until forty")
 DAYS = ("2001-01-01", "2023-02-28", "0001-01-01", "9999-12-31", "9998-06-15")
 ZONES = (None, "Pacific/Auckland", "America/Anchorage", "UTC")
-SPOTS = ((-43.1, 171.6), (67.3, 14.4), (0.0, -78.5), (51.5, -0.1), (-51.8, -59.0), (90.0, 0.0), (52.0, 180.0))
-"""Few, so that their weather is worked out once; one has no sun data, one is the pole, one the date line."""
+SPOTS = (
+    (-43.1, 171.6),
+    (67.3, 14.4),
+    (0.0, -78.5),
+    (51.5, -0.1),
+    (-51.8, -59.0),
+    (90.0, 0.0),
+    (52.0, 180.0),
+)
+"""Few, so that their weather is worked out once; one has no sun data, one is the pole, one the date
+line."""
 
 
 def _number(schema: Json, chance: Random, whole: bool) -> float | int:
@@ -148,7 +157,10 @@ def _mend_store(store: Json, sources: list[str]) -> None:
     sources = [*sources, *banks]
     paths = []
     for number, path in enumerate(store.get("paths", [])):
-        path |= {"bank": banks[number % len(banks)], "source": sources[(3 * number + len(banks)) % len(sources)]}
+        path |= {
+            "bank": banks[number % len(banks)],
+            "source": sources[(3 * number + len(banks)) % len(sources)],
+        }
         if path["bank"] != path["source"]:
             paths.append(path)
     store["paths"] = paths
@@ -176,14 +188,21 @@ def _mend_sun(sun: Json, day: str) -> None:
 
 
 def _stand(document: Json, chance: Random) -> None:
-    """Give the document one of a few skies, drawn from the schema too: weather is worked out once a sky."""
+    """Give the document one of a few skies, drawn from the schema too: weather is worked out once a
+    sky."""
     sky = Random(chance.choice(SKIES))
     document["sun"] = _any(SCHEMA["$defs"]["Sun"], sky)
     _mend_sun(document["sun"], sky.choice(DAYS))
     if document.get("place"):
         spot = sky.choice(SPOTS)
-        document["place"] |= {"latitude_deg": spot[0], "longitude_deg": spot[1], "time_zone": sky.choice(ZONES)}
-        document["place"]["elevation_m"] = sky.choice((None, {"value": sky.choice((-450.0, 0.0, 9000.0))}))
+        document["place"] |= {
+            "latitude_deg": spot[0],
+            "longitude_deg": spot[1],
+            "time_zone": sky.choice(ZONES),
+        }
+        document["place"]["elevation_m"] = sky.choice(
+            (None, {"value": sky.choice((-450.0, 0.0, 9000.0))})
+        )
 
 
 def drawn_design(seed: int) -> Design | None:
@@ -197,7 +216,9 @@ def drawn_design(seed: int) -> Design | None:
         document["place"] = _any(SCHEMA["$defs"]["Place"], chance)
         document.setdefault("store", {})["bank"] = _any(SCHEMA["$defs"]["Bank"], chance)
         document.setdefault("draw", {}).setdefault("loads", [_any(SCHEMA["$defs"]["Load"], chance)])
-        document.setdefault("array", {}).setdefault("strings", [_any(SCHEMA["$defs"]["PanelString"], chance)])
+        document.setdefault("array", {}).setdefault(
+            "strings", [_any(SCHEMA["$defs"]["PanelString"], chance)]
+        )
     _stand(document, chance)
     _mend_draw(document.setdefault("draw", {}))
     sources = _mend_array(document.setdefault("array", {}))
@@ -213,7 +234,8 @@ def drawn_design(seed: int) -> Design | None:
 
 @st.composite
 def designs(draw: Callable[[Any], Any]) -> Design:
-    """A valid design. The seed is what is drawn: whole documents are far past what hypothesis draws field by field."""
+    """A valid design. The seed is what is drawn: whole documents are far past what hypothesis draws
+    field by field."""
     design = drawn_design(draw(st.integers(0, 2**63)))
     assume(design is not None)
     assert design is not None

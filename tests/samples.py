@@ -50,7 +50,9 @@ def load(key: str = "set", receive_a: float = 1.0, **more: Any) -> Load:
         "power_w": KnownWatts,
         "power_cap_w": KnownWatts,
     }
-    fields = {name: known[name](value=value) if name in known else value for name, value in more.items()}
+    fields = {
+        name: known[name](value=value) if name in known else value for name, value in more.items()
+    }
     return Load(id=key, name=key, receive_a=KnownAmps(value=receive_a), **fields)
 
 

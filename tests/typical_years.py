@@ -16,10 +16,13 @@ def text_of(name: str) -> str:
 
 
 def by_pvlib(name: str) -> tuple[pd.DataFrame, dict[str, float]]:
-    """Hours with columns ghi, dni, dhi, air; index a common year in local standard time at the middle of each hour."""
+    """Hours with columns ghi, dni, dhi, air; index a common year in local standard time at the
+    middle of each hour."""
     if name == MIAMI:
         hours, place = pvlib.iotools.read_tmy2(FOLDER / name)
-        hours = hours.rename(columns={"GHI": "ghi", "DNI": "dni", "DHI": "dhi"}).assign(air=hours["DryBulb"] / 10.0)
+        hours = hours.rename(columns={"GHI": "ghi", "DNI": "dni", "DHI": "dhi"}).assign(
+            air=hours["DryBulb"] / 10.0
+        )
         zone, stamped_end = place["TZ"], False
     else:
         hours, place = pvlib.iotools.read_tmy3(FOLDER / name, map_variables=True)

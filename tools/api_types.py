@@ -24,8 +24,17 @@ def generated() -> str:
     with tempfile.TemporaryDirectory() as folder:
         source, target = Path(folder) / "openapi.json", Path(folder) / "schema.d.ts"
         source.write_text(json.dumps(openapi_document(operations), sort_keys=True))
-        command = ["npx", "openapi-typescript", str(source), "-o", str(target), "--default-non-nullable=false"]
-        subprocess.run(command, cwd=UI, check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        command = [
+            "npx",
+            "openapi-typescript",
+            str(source),
+            "-o",
+            str(target),
+            "--default-non-nullable=false",
+        ]
+        subprocess.run(
+            command, cwd=UI, check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
         return target.read_text()
 
 
@@ -41,7 +50,9 @@ def main() -> int:
         if "--check" not in sys.argv:
             kept.write_text(text)
         elif kept.read_text() != text:
-            print(f"{kept.name} is stale; run: .venv/bin/python -m tools.api_types", file=sys.stderr)
+            print(
+                (f"{kept.name} is stale; run: .venv/bin/python -m tools.api_types"), file=sys.stderr
+            )
             return 1
     return 0
 

@@ -1,4 +1,5 @@
-"""One file that holds everything kept, and a whole installation made from it again, by PostgreSQL's programs alone."""
+"""One file that holds everything kept, and a whole installation made from it again, by PostgreSQL's
+programs alone."""
 
 import os
 import re
@@ -14,7 +15,10 @@ from tools.cluster import OWNER, Cluster, ClusterError, binaries, free_port
 from tools.files import move_aside
 from tools.state import ROOT, State, open_state, read_state, where_the_data_lie, write_state
 
-COUNTS = "select (select count(*) from sites), (select count(*) from designs), (select count(*) from revisions)"
+COUNTS = (
+    "select (select count(*) from sites), (select count(*) from designs), (select count(*) "
+    "from revisions)"
+)
 MIGRATIONS = ROOT / "src" / "yonderstat" / "records" / "migrations" / "versions"
 KINDS = {
     "COMMENT", "CONSTRAINT", "DEFAULT", "EXTENSION", "FK CONSTRAINT", "FUNCTION", "INDEX", "SCHEMA", "SEQUENCE",
@@ -43,7 +47,9 @@ class Counts:
 def _said(program: str, *words: str, cluster: Cluster | None = None) -> str:
     """What a program of PostgreSQL's prints; its own complaint, where it fails."""
     where = (
-        [] if cluster is None else ["-h", "127.0.0.1", "-p", str(cluster.port), "-U", cluster.role, "-d", "postgres"]
+        []
+        if cluster is None
+        else ["-h", "127.0.0.1", "-p", str(cluster.port), "-U", cluster.role, "-d", "postgres"]
     )
     environment = os.environ | {"PGPASSWORD": cluster.password if cluster else ""}
     command = [str(binaries() / program), *where, *words]
@@ -56,14 +62,19 @@ def _said(program: str, *words: str, cluster: Cluster | None = None) -> str:
 
 
 def _counts(cluster: Cluster) -> Counts:
-    sites, designs, revisions = _said("psql", "-X", "-A", "-t", "-c", COUNTS, cluster=cluster).strip().split("|")
+    sites, designs, revisions = (
+        _said("psql", "-X", "-A", "-t", "-c", COUNTS, cluster=cluster).strip().split("|")
+    )
     return Counts(int(sites), int(designs), int(revisions))
 
 
 def back_up(work: Path, file: Path) -> str:
-    """Write everything kept into a new file, whole or not at all, while the app runs; what it holds, in words."""
+    """Write everything kept into a new file, whole or not at all, while the app runs; what it
+    holds, in words."""
     if file.exists():
-        raise ClusterError(f"{file} is there already, and nothing is written over; give another name")
+        raise ClusterError(
+            f"{file} is there already, and nothing is written over; give another name"
+        )
     if not file.parent.is_dir():
         raise ClusterError(f"there is no folder {file.parent}")
     state = read_state(work)
@@ -71,7 +82,9 @@ def back_up(work: Path, file: Path) -> str:
     if cluster is None or cluster.running_pid() is None:
         raise ClusterError("the app is not running; ./start first")
     try:
-        with tempfile.NamedTemporaryFile(prefix=f"{file.name}.", dir=file.parent, delete=False) as part:
+        with tempfile.NamedTemporaryFile(
+            prefix=f"{file.name}.", dir=file.parent, delete=False
+        ) as part:
             made = Path(part.name)
     except OSError as error:
         raise ClusterError(f"nothing can be written to {file.parent}: {error.strerror}") from None
@@ -81,7 +94,9 @@ def back_up(work: Path, file: Path) -> str:
         # A link fails where the name was taken meanwhile; a rename would write over it.
         os.link(made, file)
     except FileExistsError:
-        raise ClusterError(f"{file} was made meanwhile, and nothing is written over; give another name") from None
+        raise ClusterError(
+            f"{file} was made meanwhile, and nothing is written over; give another name"
+        ) from None
     finally:
         made.unlink(missing_ok=True)
     return counts.words
@@ -90,7 +105,11 @@ def back_up(work: Path, file: Path) -> str:
 def known_versions() -> list[str]:
     """The versions of the data this program knows, the oldest first."""
     texts = [file.read_text() for file in sorted(MIGRATIONS.glob("*.py"))]
-    return [found[1] for text in texts if (found := re.search(r'^revision = "(\w+)"', text, re.MULTILINE))]
+    return [
+        found[1]
+        for text in texts
+        if (found := re.search(r'^revision = "(\w+)"', text, re.MULTILINE))
+    ]
 
 
 def check_backup(file: Path) -> None:
@@ -109,16 +128,28 @@ def check_backup(file: Path) -> None:
     try:
         lines = _said("pg_restore", "--list", str(file)).splitlines()
     except ClusterError:
-        raise ClusterError(f"{file} is not a backup: PostgreSQL's pg_restore cannot read it") from None
-    entries = [found for line in lines if line and not line.startswith(";") and (found := ENTRY.match(line))]
+        raise ClusterError(
+            f"{file} is not a backup: PostgreSQL's pg_restore cannot read it"
+        ) from None
+    entries = [
+        found
+        for line in lines
+        if line and not line.startswith(";") and (found := ENTRY.match(line))
+    ]
     strange = sorted({entry[1] for entry in entries} - KINDS)
     strange += sorted({e[3] for e in entries if e[1] == "EXTENSION"} - EXTENSIONS)
-    strange += sorted(e[3] for e in entries if e[1] == "FUNCTION" and not e[3].startswith("procrastinate_"))
+    strange += sorted(
+        e[3] for e in entries if e[1] == "FUNCTION" and not e[3].startswith("procrastinate_")
+    )
     if strange:
-        raise ClusterError(f"{file} is not a backup of Yonderstat: it holds {', '.join(strange[:3])}")
+        raise ClusterError(
+            f"{file} is not a backup of Yonderstat: it holds {', '.join(strange[:3])}"
+        )
     lost = sorted(OUR_TABLES - {entry[3] for entry in entries if entry[1] == "TABLE"})
     if lost:
-        raise ClusterError(f"{file} is a database, but not one of Yonderstat: it has no table {lost[0]}")
+        raise ClusterError(
+            f"{file} is a database, but not one of Yonderstat: it has no table {lost[0]}"
+        )
     _check_version(file)
 
 
@@ -130,7 +161,8 @@ def _check_version(file: Path) -> None:
     known = known_versions()
     if found[1] not in known:
         raise ClusterError(
-            f"the data in {file} are of version {found[1]}, and this program knows versions up to {known[-1]}; "
+            f"the data in {file} are of version {found[1]}, and this program knows versions "
+            f"up to {known[-1]}; "
             "restore it with a program at least as new as the one that wrote it"
         )
 
@@ -145,7 +177,8 @@ class Restored:
 
 @contextmanager
 def restored_beside(work: Path, file: Path) -> Iterator[Restored]:
-    """Make a cluster from a file beside the one that may be running; it is gone after this, unless it was moved.
+    """Make a cluster from a file beside the one that may be running; it is gone after this, unless
+    it was moved.
 
     The file's statements run as the plain role: they may change this database and nothing else.
     """
@@ -159,7 +192,13 @@ def restored_beside(work: Path, file: Path) -> Iterator[Restored]:
         cluster.create()
         cluster.start(work / "log" / "restore.log")
         try:
-            words = ("--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", str(file))
+            words = (
+                "--no-owner",
+                "--no-privileges",
+                "--exit-on-error",
+                "--single-transaction",
+                str(file),
+            )
             _said("pg_restore", *words, cluster=cluster)
             counts = _counts(cluster)
         finally:
@@ -170,7 +209,8 @@ def restored_beside(work: Path, file: Path) -> Iterator[Restored]:
 
 
 def put_in_place(work: Path, restored: Restored) -> str:
-    """Put a restored cluster where the data lie; where those went that were here, in words. Nothing may run."""
+    """Put a restored cluster where the data lie; where those went that were here, in words. Nothing
+    may run."""
     state: State = read_state(work) or open_state(work).state
     folder = where_the_data_lie(work, state)
     aside = move_aside(folder) if folder.exists() else None

@@ -1,4 +1,5 @@
-"""The benchmarks: one line `bench NAME VALUE UNIT` a figure, and all of them in .work/bench.json."""
+"""The benchmarks: one line `bench NAME VALUE UNIT` a figure, and all of them in
+.work/bench.json."""
 
 import gzip
 import json
@@ -62,7 +63,8 @@ requestAnimationFrame(() => {
 
 
 def warm_ms(judge: Callable[[Design], object]) -> float:
-    """Median time of judging the two demo designs once data and kernels are read, the slower of the two."""
+    """Median time of judging the two demo designs once data and kernels are read, the slower of the
+    two."""
     slowest = 0.0
     for document in (HARRIER_AS_BUILT, QUAY_STREET):
         design = design_from_document(document)
@@ -77,7 +79,8 @@ def warm_ms(judge: Callable[[Design], object]) -> float:
 
 
 def machine_ms() -> float:
-    """A plain loop of Python: how quick the machine is at this moment, for those who compare two runs."""
+    """A plain loop of Python: how quick the machine is at this moment, for those who compare two
+    runs."""
     times = []
     for _ in range(LOOPS):
         began = time.perf_counter()
@@ -87,7 +90,8 @@ def machine_ms() -> float:
 
 
 def ui_initial_js_kb_gz() -> float:
-    """Scripts the first page loads, gzipped: what index.html names, and what those import at once."""
+    """Scripts the first page loads, gzipped: what index.html names, and what those import at
+    once."""
     queue = re.findall(r'(?:src|href)="(/assets/[^"]+\.js)"', (DIST / "index.html").read_text())
     seen: set[str] = set()
     total = 0
@@ -105,7 +109,8 @@ def ui_initial_js_kb_gz() -> float:
 
 
 def edit_to_verdict_p95_ms(driver: Chrome, address: str) -> float:
-    """From Enter in a field to another verdict on screen, driven through the browser; 95th percentile."""
+    """From Enter in a field to another verdict on screen, driven through the browser; 95th
+    percentile."""
     with urllib.request.urlopen(f"{address}/api/sites") as answer:
         sites: list[Any] = json.load(answer)
     quay = next(site for site in sites if site["name"] == "Quay Street shack")
@@ -114,23 +119,36 @@ def edit_to_verdict_p95_ms(driver: Chrome, address: str) -> float:
     until = time.monotonic() + 20
     label = "HF set, 100 W: Receiving or on, amps"
     while not driver.execute_script(
-        "return [...document.querySelectorAll('input')].some(e => e.ariaLabel === arguments[0])", label
+        ("return [...document.querySelectorAll('input')].some(e => e.ariaLabel === arguments[0])"),
+        label,
     ):
         if time.monotonic() > until:
             raise RuntimeError("the ledger does not open")
         time.sleep(0.05)
-    times = [driver.execute_async_script(EDIT, label, f"{2 + number * 0.25:.2f}") for number in range(EDITS)]
+    times = [
+        driver.execute_async_script(EDIT, label, f"{2 + number * 0.25:.2f}")
+        for number in range(EDITS)
+    ]
     driver.execute_async_script(EDIT, label, "1.6")
     return float(statistics.quantiles(times, n=20)[-1])
 
 
 def slow_link_s(driver: Chrome, address: str) -> float:
-    """The slowest of some edits over a line of 1 Mbit/s and 200 ms, from Enter to another verdict."""
+    """The slowest of some edits over a line of 1 Mbit/s and 200 ms, from Enter to another
+    verdict."""
     driver.execute_cdp_cmd("Network.enable", {})
-    line = {"offline": False, "latency": 200, "downloadThroughput": 125_000, "uploadThroughput": 125_000}
+    line = {
+        "offline": False,
+        "latency": 200,
+        "downloadThroughput": 125_000,
+        "uploadThroughput": 125_000,
+    }
     driver.execute_cdp_cmd("Network.emulateNetworkConditions", line)
     label = "HF set, 100 W: Receiving or on, amps"
-    times = [driver.execute_async_script(EDIT, label, f"{2 + number * 0.25:.2f}") for number in range(SLOW_EDITS)]
+    times = [
+        driver.execute_async_script(EDIT, label, f"{2 + number * 0.25:.2f}")
+        for number in range(SLOW_EDITS)
+    ]
     return max(times) / 1000.0
 
 
@@ -142,7 +160,10 @@ def wire_kb(address: str) -> dict[str, tuple[float, str]]:
         if change:
             headers["If-Match"] = change[0]
         request = urllib.request.Request(
-            address + path, change[1] if change else None, headers, method="PATCH" if change else "GET"
+            address + path,
+            change[1] if change else None,
+            headers,
+            method="PATCH" if change else "GET",
         )
         with urllib.request.urlopen(request) as answer:
             return bytes(answer.read())
@@ -172,7 +193,9 @@ def started() -> dict[str, tuple[float, str]]:
             again_s = time.monotonic() - began
             return {"start_again_s": (again_s, "s")}
         finally:
-            subprocess.run([ROOT / "start", "--stop"], check=True, stdout=subprocess.DEVNULL, env=environment)
+            subprocess.run(
+                [ROOT / "start", "--stop"], check=True, stdout=subprocess.DEVNULL, env=environment
+            )
 
 
 def measured_on_the_app() -> dict[str, tuple[float, str]]:

@@ -5,7 +5,13 @@ import time
 
 import numpy as np
 
-from yonderstat.core.array import Bench, amps_into_bank, electric_of, string_months_ah, strings_that_fit
+from yonderstat.core.array import (
+    Bench,
+    amps_into_bank,
+    electric_of,
+    string_months_ah,
+    strings_that_fit,
+)
 from yonderstat.core.design import (
     Array,
     Design,
@@ -31,7 +37,10 @@ def _shelf(design: Design) -> Design:
             id=f"m{number}",
             name=f"Panel {number}",
             count=4,
-            module=Module(watts=KnownWatts(value=60.0 + 10 * number), v_mp=KnownVolts(value=17.0 + 0.1 * number)),
+            module=Module(
+                watts=KnownWatts(value=60.0 + 10 * number),
+                v_mp=KnownVolts(value=17.0 + 0.1 * number),
+            ),
         )
         for number in range(KINDS)
     ]
@@ -44,7 +53,9 @@ def _shelf(design: Design) -> Design:
         )
         for number in range(KINDS)
     ]
-    return design.model_copy(update={"array": Array(shelf_modules=modules, shelf_controllers=controllers)})
+    return design.model_copy(
+        update={"array": Array(shelf_modules=modules, shelf_controllers=controllers)}
+    )
 
 
 def array_figures() -> dict[str, tuple[float, str]]:
@@ -63,7 +74,9 @@ def array_figures() -> dict[str, tuple[float, str]]:
     sky = StationModel(design).sky
     if sky is None:
         raise RuntimeError("the bench has no place")
-    bench = Bench(sky=sky, plane=string, charge_v=13.6, absorb_v=14.3, cold_c=-15.0, hottest_c=32.0, month=6)
+    bench = Bench(
+        sky=sky, plane=string, charge_v=13.6, absorb_v=14.3, cold_c=-15.0, hottest_c=32.0, month=6
+    )
     # The place's own sun is known by the time anybody looks at a shelf.
     shelf = _shelf(design)
     string_months_ah(string, design.array, 13.6, sky)

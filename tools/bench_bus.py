@@ -1,4 +1,5 @@
-"""Benchmarks of the bus and of what leaves the screen: a large station's report, its diagram, parts and papers."""
+"""Benchmarks of the bus and of what leaves the screen: a large station's report, its diagram, parts
+and papers."""
 
 import statistics
 import time
@@ -51,5 +52,8 @@ def bus_figures() -> dict[str, tuple[float, str]]:
         "drawing_ms": (_median_ms(lambda: one_line(design, report).svg), "ms"),
         "parts_ms": (_median_ms(lambda: items_of(design, station.bus)), "ms"),
         "card_pdf_s": (_median_ms(lambda: card_pdf("Large", design, report), PAPERS) / 1000.0, "s"),
-        "report_pdf_s": (_median_ms(lambda: report_pdf("Large", design, report), PAPERS) / 1000.0, "s"),
+        "report_pdf_s": (
+            _median_ms(lambda: report_pdf("Large", design, report), PAPERS) / 1000.0,
+            "s",
+        ),
     }

@@ -1,4 +1,5 @@
-"""Benchmarks of what a club keeps: the archive of a hundred sites, a meter's year by the minute, its fit."""
+"""Benchmarks of what a club keeps: the archive of a hundred sites, a meter's year by the minute,
+its fit."""
 
 import statistics
 import time
@@ -58,8 +59,14 @@ def club_figures() -> dict[str, tuple[float, str]]:
         fit_of(days_of(samples.record(site.id, 0.0)), station)
         fit_s = time.perf_counter() - began
         span = samples.span(site.id)
-        first, last = span.first or datetime.now(UTC), span.last or datetime.now(UTC) + timedelta(days=1)
-        times = [_timed(lambda: samples.thinned(site.id, "volts", first, last, 800)) for _ in range(ROUNDS)]
+        first, last = (
+            span.first or datetime.now(UTC),
+            span.last or datetime.now(UTC) + timedelta(days=1),
+        )
+        times = [
+            _timed(lambda: samples.thinned(site.id, "volts", first, last, 800))
+            for _ in range(ROUNDS)
+        ]
         engine.dispose()
     return {
         "archive_100_s": (archive_s, "s"),

@@ -1,4 +1,5 @@
-"""Benchmarks of sites that report themselves: the reader's share of a core, device to screen, ten years in views."""
+"""Benchmarks of sites that report themselves: the reader's share of a core, device to screen, ten
+years in views."""
 
 import os
 import statistics
@@ -50,8 +51,18 @@ def _stand_ins(first: int) -> dict[str, Any]:
 def _watch(engine: Engine, sites: list[UUID], first: int, interval_s: float, speed: float) -> None:
     book = LiveBook(engine)
     for site in sites:
-        book.add_endpoint(site, "Controller", "controller", protocol="sunspec", host="127.0.0.1", port=first, unit=1)
-        book.add_endpoint(site, "Monitor", "monitor", protocol="sunspec", host="127.0.0.1", port=first + 1, unit=1)
+        book.add_endpoint(
+            site,
+            "Controller",
+            "controller",
+            protocol="sunspec",
+            host="127.0.0.1",
+            port=first,
+            unit=1,
+        )
+        book.add_endpoint(
+            site, "Monitor", "monitor", protocol="sunspec", host="127.0.0.1", port=first + 1, unit=1
+        )
         book.keep_settings(site, interval_s=interval_s, speed=speed)
 
 
@@ -65,7 +76,10 @@ def _reader(url: str) -> int:
     for folder in Path("/proc").glob("[0-9]*"):
         try:
             environment = (folder / "environ").read_bytes()
-            if b"yonderstat.reader" in (folder / "cmdline").read_bytes() and url.encode() in environment:
+            if (
+                b"yonderstat.reader" in (folder / "cmdline").read_bytes()
+                and url.encode() in environment
+            ):
                 return int(folder.name)
         except OSError:
             continue
@@ -83,13 +97,17 @@ def _club(sites: int) -> Any:
             with engine.begin() as connection:
                 connection.execute(text(COPY), {"count": sites})
         with engine.begin() as connection:
-            found = [row[0] for row in connection.execute(text("select id from sites limit :n"), {"n": sites})]
+            found = [
+                row[0]
+                for row in connection.execute(text("select id from sites limit :n"), {"n": sites})
+            ]
         yield cluster.url, engine, found
         engine.dispose()
 
 
 def poll_100_cpu() -> float:
-    """The share of a core a reader takes that asks a hundred sites, two devices each, once a minute. [%]"""
+    """The share of a core a reader takes that asks a hundred sites, two devices each, once a
+    minute. [%]"""
     first = free_ports(3)
     with _club(SITES) as (url, engine, sites):
         _watch(engine, sites, first, INTERVAL_S, 1.0)
@@ -116,7 +134,8 @@ def _until(driver: Chrome, holds: Any) -> float:
 
 
 def live_latency_s() -> float:
-    """From a change at the device to the page that shows it, asked once a second; the slowest of a few. [s]"""
+    """From a change at the device to the page that shows it, asked once a second; the slowest of a
+    few. [s]"""
     first = free_ports(3)
     with _club(1) as (url, engine, (site,)):
         _watch(engine, [site], first, 1.0, 1.0)
@@ -130,12 +149,18 @@ def live_latency_s() -> float:
             for _ in range(TRIES):
                 for is_lost in (True, False):
                     asked_of_standins(first + 2, {"fault": "panel_lost", "on": is_lost})
-                    found.append(_until(driver, lambda shown, lost=is_lost: ("charging, 0\u2009W" in shown) is lost))
+                    found.append(
+                        _until(
+                            driver,
+                            lambda shown, lost=is_lost: ("charging, 0\u2009W" in shown) is lost,
+                        )
+                    )
     return max(found)
 
 
 def live_views_ms() -> float:
-    """The slowest of the views of a day, a year and a decade of a site's ten years by five minutes. [ms]"""
+    """The slowest of the views of a day, a year and a decade of a site's ten years by five minutes.
+    [ms]"""
     last = datetime(2026, 6, 1, tzinfo=UTC)
     with _club(1) as (_, engine, (site,)):
         with engine.begin() as connection:

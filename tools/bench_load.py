@@ -1,4 +1,5 @@
-"""Twenty people editing at once while two large maps run: how long an edit takes until its verdict is back."""
+"""Twenty people editing at once while two large maps run: how long an edit takes until its verdict
+is back."""
 
 import json
 import random
@@ -20,7 +21,9 @@ RESTS_S = 0.25
 """After so long the page asks for the remedies."""
 
 
-def _ask(address: str, method: str, path: str, body: Any, headers: dict[str, str] | None = None) -> Any:
+def _ask(
+    address: str, method: str, path: str, body: Any, headers: dict[str, str] | None = None
+) -> Any:
     request = urllib.request.Request(
         address + path,
         json.dumps(body).encode(),
@@ -36,7 +39,13 @@ def _new_design(address: str, name: str, document: dict[str, Any]) -> str:
     return str(site["designs"][0]["id"])
 
 
-def _on(line: HTTPConnection, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None) -> Any:
+def _on(
+    line: HTTPConnection,
+    method: str,
+    path: str,
+    body: Any = None,
+    headers: dict[str, str] | None = None,
+) -> Any:
     """Ask on a line that stays open, as a browser does."""
     text = None if body is None else json.dumps(body)
     line.request(method, path, text, {"Content-Type": "application/json", **(headers or {})})
@@ -48,7 +57,8 @@ def _on(line: HTTPConnection, method: str, path: str, body: Any = None, headers:
 
 
 def _edit_for_a_while(address: str, number: int) -> list[float]:
-    """One person's edits, each on the revision the last one gave, as the page sends them; seconds until each verdict.
+    """One person's edits, each on the revision the last one gave, as the page sends them; seconds
+    until each verdict.
 
     When typing has rested the page asks for the remedies too.
     """
@@ -57,9 +67,17 @@ def _edit_for_a_while(address: str, number: int) -> list[float]:
     path, line = f"/api/designs/{design}", HTTPConnection(urlsplit(address).netloc, timeout=60)
     time.sleep(chance.uniform(0.0, THINKS_S[1]))
     for step in range(EDITS):
-        change = [{"op": "replace", "path": "/draw/loads/0/receive_a/value", "value": 1.0 + 0.05 * step}]
+        change = [
+            {"op": "replace", "path": "/draw/loads/0/receive_a/value", "value": 1.0 + 0.05 * step}
+        ]
         began = time.perf_counter()
-        view = _on(line, "PATCH", f"{path}?working=changed&remedies=later", change, {"If-Match": str(revision)})
+        view = _on(
+            line,
+            "PATCH",
+            f"{path}?working=changed&remedies=later",
+            change,
+            {"If-Match": str(revision)},
+        )
         times.append(time.perf_counter() - began)
         revision = view["revision"]
         time.sleep(RESTS_S)
@@ -75,6 +93,11 @@ def edits_under_load_p95_ms(address: str) -> float:
         editing = [people.submit(_edit_for_a_while, address, number) for number in range(USERS)]
         time.sleep(THINKS_S[1])
         for number, design in enumerate(maps):
-            _ask(address, "POST", f"/api/designs/{design}/sizing-maps", {"steps": 40, "years": 20 + number})
+            _ask(
+                address,
+                "POST",
+                f"/api/designs/{design}/sizing-maps",
+                {"steps": 40, "years": 20 + number},
+            )
         times = [seconds for person in editing for seconds in person.result()]
     return float(statistics.quantiles(times, n=20)[-1]) * 1000.0

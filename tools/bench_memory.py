@@ -1,8 +1,9 @@
-"""What an installation takes in memory as its operator sees it: every process of it, and how it grows.
+"""What an installation takes in memory as its operator sees it: every process of it, and how it
+grows.
 
-Shared pages are shared out among those who share them (PSS). Counted are the watcher, PostgreSQL with all its children,
-the app's web servers, worker and reader, and the stand-ins. Left out is what the kernel keeps of files, which it gives
-back to whoever needs it.
+Shared pages are shared out among those who share them (PSS). Counted are the watcher, PostgreSQL
+with all its children, the app's web servers, worker and reader, and the stand-ins. Left out is what
+the kernel keeps of files, which it gives back to whoever needs it.
 """
 
 import json
@@ -78,19 +79,28 @@ def an_installation() -> Iterator[tuple[Path, str]]:
         work.chmod(0o755)
         environment = os.environ | {WORK_VARIABLE: name}
         subprocess.run(
-            [str(ROOT / "start"), "--port", str(port)], check=True, stdout=subprocess.DEVNULL, env=environment
+            [str(ROOT / "start"), "--port", str(port)],
+            check=True,
+            stdout=subprocess.DEVNULL,
+            env=environment,
         )
         try:
             yield work, f"http://127.0.0.1:{port}"
         finally:
-            subprocess.run([ROOT / "start", "--stop"], check=True, stdout=subprocess.DEVNULL, env=environment)
+            subprocess.run(
+                [ROOT / "start", "--stop"], check=True, stdout=subprocess.DEVNULL, env=environment
+            )
 
 
 def ask(address: str, method: str, path: str, body: Any = None, revision: int | None = None) -> Any:
     """An answer's JSON."""
-    headers = {"Content-Type": "application/json"} | ({} if revision is None else {"If-Match": str(revision)})
+    headers = {"Content-Type": "application/json"} | (
+        {} if revision is None else {"If-Match": str(revision)}
+    )
     data = None if body is None else json.dumps(body).encode()
-    with urllib.request.urlopen(urllib.request.Request(address + path, data, headers, method=method)) as answer:
+    with urllib.request.urlopen(
+        urllib.request.Request(address + path, data, headers, method=method)
+    ) as answer:
         return json.load(answer)
 
 
@@ -98,13 +108,21 @@ def grow(address: str) -> None:
     """Three hundred sites at a hundred and twenty places, and edits of them here and there."""
     chance = random.Random(3)
     places = [
-        {"latitude_deg": round(chance.uniform(-55, 62), 2), "longitude_deg": round(chance.uniform(-120, 150), 2)}
+        {
+            "latitude_deg": round(chance.uniform(-55, 62), 2),
+            "longitude_deg": round(chance.uniform(-120, 150), 2),
+        }
         for _ in range(PLACES)
     ]
     designs = []
     for number in range(SITES):
         kind, purpose = KINDS[number % len(KINDS)]
-        body = {"name": f"Site {number}", "kind": kind, "purpose": purpose, "place": places[number % PLACES]}
+        body = {
+            "name": f"Site {number}",
+            "kind": kind,
+            "purpose": purpose,
+            "place": places[number % PLACES],
+        }
         designs.append(ask(address, "POST", "/api/sites", body)["designs"][0]["id"])
     revisions = dict.fromkeys(designs, 1)
     for number in range(EDITS):
@@ -112,7 +130,9 @@ def grow(address: str) -> None:
         change = [{"op": "replace", "path": "/name", "value": f"A {number}"}]
         if number % 3:
             change = [{"op": "add", "path": "/sun/snow_days", "value": [number % 5] * 12}]
-        revisions[key] = ask(address, "PATCH", f"/api/designs/{key}", change, revisions[key])["revision"]
+        revisions[key] = ask(address, "PATCH", f"/api/designs/{key}", change, revisions[key])[
+            "revision"
+        ]
 
 
 def memory_figures() -> dict[str, tuple[float, str]]:
@@ -120,11 +140,17 @@ def memory_figures() -> dict[str, tuple[float, str]]:
     with an_installation() as (work, address):
         time.sleep(SETTLES_S)
         first = memory_of(work)
-        print(json.dumps({"first": {name: round(value) for name, value in first.items()}}), file=sys.stderr)
+        print(
+            json.dumps({"first": {name: round(value) for name, value in first.items()}}),
+            file=sys.stderr,
+        )
         grow(address)
         time.sleep(SETTLES_S)
         grown = memory_of(work)
-        print(json.dumps({"grown": {name: round(value) for name, value in grown.items()}}), file=sys.stderr)
+        print(
+            json.dumps({"grown": {name: round(value) for name, value in grown.items()}}),
+            file=sys.stderr,
+        )
     return {"pss_mb": (sum(first.values()), "MB"), "pss_grown_mb": (sum(grown.values()), "MB")}
 
 

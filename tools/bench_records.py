@@ -27,7 +27,8 @@ select designed.id, 1, 'create', r.document, r.line, r.line_by from designed, re
 
 
 def records_figures() -> dict[str, tuple[float, str]]:
-    """How long a list of a thousand sites takes, each time from a fresh application, and its size a site."""
+    """How long a list of a thousand sites takes, each time from a fresh application, and its size a
+    site."""
     with throwaway_cluster("bench-records") as cluster:
         migrate(cluster.url)
         engine = open_engine(cluster.url)

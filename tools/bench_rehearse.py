@@ -1,4 +1,5 @@
-"""Benchmarks of the rehearsal: the kernel beside the two programs it agrees with, the map, its memory, its growth."""
+"""Benchmarks of the rehearsal: the kernel beside the two programs it agrees with, the map, its
+memory, its growth."""
 
 import statistics
 import subprocess
@@ -104,8 +105,11 @@ def _numpy_seconds_per_hour(station: HourlyStation) -> float:
 
 
 def _map_memory_mb() -> tuple[float, float]:
-    """The most a process of its own takes that makes the large map, libraries and all, and what the map adds."""
-    told = subprocess.run([sys.executable, "-c", MAP_CODE], capture_output=True, text=True, check=True)
+    """The most a process of its own takes that makes the large map, libraries and all, and what the
+    map adds."""
+    told = subprocess.run(
+        [sys.executable, "-c", MAP_CODE], capture_output=True, text=True, check=True
+    )
     most_kb, more_kb = (float(part) for part in told.stdout.split())
     return most_kb / 1024.0, more_kb / 1024.0
 
@@ -118,10 +122,13 @@ def _size_years(design: Design, ask: MapAsk) -> int:
 
 
 def _growth(design: Design) -> float:
-    """Time of twice the years and of about four times the sizes, over what a straight line would cost."""
+    """Time of twice the years and of about four times the sizes, over what a straight line would
+    cost."""
     few, many = MapAsk(steps=12, years=5), MapAsk(steps=24, years=10)
     times = _size_years(design, many) / _size_years(design, few)
-    return _seconds(lambda: sizing_map(design, many)) / (times * _seconds(lambda: sizing_map(design, few)))
+    return _seconds(lambda: sizing_map(design, many)) / (
+        times * _seconds(lambda: sizing_map(design, few))
+    )
 
 
 def _with_large_axes(design: Design) -> Design:
@@ -144,7 +151,8 @@ def rehearse_figures() -> dict[str, tuple[float, str]]:
     large, grown = MapAsk(steps=DESIGNS, years=10), _with_large_axes(design)
     sizing_map(design, MapAsk(steps=8, years=10))
     return {
-        # All of one core against one core: the plain loop, numpy over all sizes, one size after another.
+        # All of one core against one core: the plain loop, numpy over all sizes, one size after
+        # another.
         "kernel_core_mdh_per_s": (core, "Mh/s"),
         **({"kernel_vs_c": (core / _in_c_mdh(station), "x")} if compiler() else {}),
         "kernel_vs_loop": (_loop_seconds_per_hour(station) * core * 1e6, "x"),

@@ -1,4 +1,5 @@
-"""Benchmarks of the sun: years of weather, planes, and the map of tilts, beside plain pvlib for the same half-hours."""
+"""Benchmarks of the sun: years of weather, planes, and the map of tilts, beside plain pvlib for the
+same half-hours."""
 
 import statistics
 import time

@@ -1,4 +1,5 @@
-"""Headless Chromium through ChromeDriver, set up alike for the browser tests, the benchmarks and the pictures."""
+"""Headless Chromium through ChromeDriver, set up alike for the browser tests, the benchmarks and
+the pictures."""
 
 import os
 import tempfile
@@ -17,12 +18,18 @@ FLAGS = """--headless=new --disable-dev-shm-usage --disable-gpu --disable-quic -
 
 def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
     """Give the page exactly this size."""
-    metrics: dict[str, Any] = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600}
+    metrics: dict[str, Any] = {
+        "width": width,
+        "height": height,
+        "deviceScaleFactor": 1,
+        "mobile": width < 600,
+    }
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
 
 
 SCRIPT_S = 150
-"""A script that opens every number of a step waits for frames, which are few on a machine with two other lanes."""
+"""A script that opens every number of a step waits for frames, which are few on a machine with two
+other lanes."""
 
 
 @contextmanager
@@ -35,7 +42,9 @@ def chromium(width: int = 1280, height: int = 800) -> Iterator[webdriver.Chrome]
     if os.geteuid() == 0:
         options.add_argument("--no-sandbox")
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-    with tempfile.TemporaryDirectory(prefix="yonderstat-browser-", ignore_cleanup_errors=True) as profile:
+    with tempfile.TemporaryDirectory(
+        prefix="yonderstat-browser-", ignore_cleanup_errors=True
+    ) as profile:
         options.add_argument(f"--user-data-dir={profile}")
         driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
         driver.set_script_timeout(SCRIPT_S)

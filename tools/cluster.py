@@ -1,4 +1,5 @@
-"""A PostgreSQL cluster of our own, on loopback: made, started and stopped without touching the system's."""
+"""A PostgreSQL cluster of our own, on loopback: made, started and stopped without touching the
+system's."""
 
 import ctypes
 import hashlib
@@ -19,31 +20,38 @@ from tools.processes import all_in, end, works_in
 
 READY_S, STOP_S = 30.0, 20.0
 KEEPER, OWNER = "app", "yonderstat"
-"""Who a cluster belongs to, reached in PostgreSQL's single-user mode only, and the plain role that owns the data."""
+"""Who a cluster belongs to, reached in PostgreSQL's single-user mode only, and the plain role that
+owns the data."""
 PR_SET_PDEATHSIG = 1
 OWN_DATABASES = 3
 """A whole cluster holds template1, template0 and postgres."""
 FIRST_PORT = 15_000
 GIVEN_OUT, USUAL_FIRST_GIVEN = Path("/proc/sys/net/ipv4/ip_local_port_range"), 32_768
-"""Where Linux says which ports it gives to outgoing connections, and where those begin as Linux comes."""
+"""Where Linux says which ports it gives to outgoing connections, and where those begin as Linux
+comes."""
 
 NO_EXTENSION = "not exists (select from pg_depend d where d.objid = {oid} and d.deptype = 'e')"
 HAND_OVER = (
     f"alter database postgres owner to {OWNER};",
     # Sequences of a column follow their table.
     "do $$ declare r regclass; begin for r in select c.oid::regclass from pg_class c where "
-    "c.relnamespace = 'public'::regnamespace and (c.relkind in ('r', 'p', 'v', 'm') or c.relkind = 'S' and not exists "
+    "c.relnamespace = 'public'::regnamespace and (c.relkind in ('r', 'p', 'v', 'm') or "
+    "c.relkind = 'S' and not exists "
     "(select from pg_depend d where d.objid = c.oid and d.deptype in ('a', 'i'))) and "
-    f"{NO_EXTENSION.format(oid='c.oid')} loop execute format('alter table %s owner to {OWNER}', r); end loop; end $$;",
+    f"{NO_EXTENSION.format(oid='c.oid')} loop execute format('alter table %s owner to "
+    f"{OWNER}', r); end loop; end $$;",
     "do $$ declare r regprocedure; begin for r in select p.oid::regprocedure from pg_proc p where "
     f"p.pronamespace = 'public'::regnamespace and {NO_EXTENSION.format(oid='p.oid')} "
     f"loop execute format('alter routine %s owner to {OWNER}', r); end loop; end $$;",
-    "do $$ declare r regtype; begin for r in select t.oid::regtype from pg_type t left join pg_class c on "
-    "c.oid = t.typrelid where t.typnamespace = 'public'::regnamespace and (t.typtype in ('e', 'd') or c.relkind = 'c') "
+    "do $$ declare r regtype; begin for r in select t.oid::regtype from pg_type t left join "
+    "pg_class c on "
+    "c.oid = t.typrelid where t.typnamespace = 'public'::regnamespace and (t.typtype in "
+    "('e', 'd') or c.relkind = 'c') "
     f"and {NO_EXTENSION.format(oid='t.oid')} "
     f"loop execute format('alter type %s owner to {OWNER}', r); end loop; end $$;",
 )
-"""What makes a database, be it an old one of the superuser's, the plain role's own. Extensions stay whose they are."""
+"""What makes a database, be it an old one of the superuser's, the plain role's own. Extensions stay
+whose they are."""
 
 
 class ClusterError(RuntimeError):
@@ -58,8 +66,9 @@ def free_port() -> int:
 def free_ports(many: int) -> int:
     """The first of so many such ports in a row.
 
-    Drawn from below those the system gives to outgoing connections: of these, one that was free a moment ago is taken
-    by the next browser or database client before a slow program has come to listen on it.
+    Drawn from below those the system gives to outgoing connections: of these, one that was free a
+    moment ago is taken by the next browser or database client before a slow program has come to
+    listen on it.
     """
     first_given = int(GIVEN_OUT.read_text().split()[0]) if GIVEN_OUT.exists() else USUAL_FIRST_GIVEN
     last = max(first_given, FIRST_PORT + 2 * many) - many
@@ -87,9 +96,13 @@ def port_is_taken(port: int) -> bool:
 
 def binaries() -> Path:
     """The folder of the newest PostgreSQL server programs."""
-    found = sorted(Path("/usr/lib/postgresql").glob("*/bin/postgres"), key=lambda path: int(path.parts[-3]))
+    found = sorted(
+        Path("/usr/lib/postgresql").glob("*/bin/postgres"), key=lambda path: int(path.parts[-3])
+    )
     if not found:
-        raise ClusterError("PostgreSQL's server programs are not installed: apt-get install postgresql")
+        raise ClusterError(
+            "PostgreSQL's server programs are not installed: apt-get install postgresql"
+        )
     return found[-1].parent
 
 
@@ -103,7 +116,9 @@ def reachable(folder: Path) -> bool:
     user = server_user()
     if user is None:
         return os.access(folder.parent, os.X_OK)
-    reaches = subprocess.run(["runuser", "-u", user, "--", "test", "-x", str(folder.parent)], check=False)
+    reaches = subprocess.run(
+        ["runuser", "-u", user, "--", "test", "-x", str(folder.parent)], check=False
+    )
     return reaches.returncode == 0
 
 
@@ -114,7 +129,8 @@ def fallback_folder(wanted: Path) -> Path:
 
 
 def data_folder(wanted: Path) -> Path:
-    """The folder for new data: the wanted one, or one under /var/tmp where postgres cannot reach the wanted one."""
+    """The folder for new data: the wanted one, or one under /var/tmp where postgres cannot reach
+    the wanted one."""
     wanted.parent.mkdir(parents=True, exist_ok=True)
     return wanted if reachable(wanted) else fallback_folder(wanted)
 
@@ -123,27 +139,32 @@ def holds_data(folder: Path) -> bool:
     """Whether a whole cluster lies in a folder, be it without its version file."""
     base = folder / "base"
     try:
-        databases = [item for item in base.iterdir() if item.name.isdigit()] if base.is_dir() else []
+        databases = (
+            [item for item in base.iterdir() if item.name.isdigit()] if base.is_dir() else []
+        )
         return (folder / "global" / "pg_control").is_file() and len(databases) >= OWN_DATABASES
     except OSError:
         return False
 
 
 def die_with_parent(sign: signal.Signals) -> None:
-    """Have the kernel send us a signal when whoever started us is gone; to be called in the child."""
+    """Have the kernel send us a signal when whoever started us is gone; to be called in the
+    child."""
     ctypes.CDLL(None, use_errno=True).prctl(PR_SET_PDEATHSIG, sign)
 
 
 @dataclass(frozen=True, slots=True)
 class Cluster:
-    """A cluster in a folder. With a password it asks for it; without one it trusts loopback, for tests only."""
+    """A cluster in a folder. With a password it asks for it; without one it trusts loopback, for
+    tests only."""
 
     folder: Path
     port: int
     password: str = ""
     throwaway: bool = False
     role: str = OWNER
-    """Who works in the database, and whose password that is. A cluster that trusts loopback has the keeper alone."""
+    """Who works in the database, and whose password that is. A cluster that trusts loopback has the
+    keeper alone."""
 
     @property
     def url(self) -> str:
@@ -155,8 +176,8 @@ class Cluster:
     def create(self) -> str:
         """Make the cluster if it is not there; what had to be mended or moved aside, in words.
 
-        A folder is made under another name and renamed when it is whole: a half-made one is never taken for data, and
-        data is never deleted.
+        A folder is made under another name and renamed when it is whole: a half-made one is never
+        taken for data, and data is never deleted.
         """
         words = ""
         if holds_data(self.folder):
@@ -187,7 +208,10 @@ class Cluster:
             return ""
         copies = sorted(self.folder.glob("base/*/PG_VERSION"))
         if not copies:
-            raise ClusterError(f"the data folder {self.folder} has lost its PG_VERSION files; put back a backup of it")
+            raise ClusterError(
+                f"the data folder {self.folder} has lost its PG_VERSION files; put back a "
+                "backup of it"
+            )
         shutil.copyfile(copies[0], version)
         self._own(version)
         return f"{version} was missing; it was put back from a copy of it."
@@ -206,20 +230,27 @@ class Cluster:
                 command += ["-A", "scram-sha-256", f"--pwfile={password_file.name}"]
             else:
                 command += ["-A", "trust"]
-            done = subprocess.run(command, text=True, capture_output=True, cwd="/", check=False, **self._as_server())
+            done = subprocess.run(
+                command, text=True, capture_output=True, cwd="/", check=False, **self._as_server()
+            )
         if done.returncode != 0:
             lines = done.stderr.strip().splitlines() or ["initdb said nothing"]
             raise ClusterError(f"PostgreSQL could not make its folder: {lines[-1]}")
 
     def give_to_owner(self) -> None:
-        """Make the plain role with the password we have, and the database its own. The server must not be running.
+        """Make the plain role with the password we have, and the database its own. The server must
+        not be running.
 
-        A superuser's database could run any program on this machine, asked by a file that is restored into it.
+        A superuser's database could run any program on this machine, asked by a file that is
+        restored into it.
         """
         self._alone(
             f"do $$ begin if not exists (select from pg_roles where rolname = '{OWNER}') "
             f"then create role {OWNER}; end if; end $$;",
-            f"alter role {OWNER} login nosuperuser nocreatedb nocreaterole nobypassrls password '{self.password}';",
+            (
+                f"alter role {OWNER} login nosuperuser nocreatedb nocreaterole nobypassrls "
+                f"password '{self.password}';"
+            ),
             *HAND_OVER,
         )
 
@@ -229,16 +260,27 @@ class Cluster:
         command = [str(binaries() / "postgres"), "--single", "-D", str(self.folder), "postgres"]
         lines = "".join(f"{statement}\n" for statement in statements)
         done = subprocess.run(
-            command, input=lines, text=True, capture_output=True, cwd="/", check=False, **self._as_server()
+            command,
+            input=lines,
+            text=True,
+            capture_output=True,
+            cwd="/",
+            check=False,
+            **self._as_server(),
         )
         if done.returncode != 0 or "ERROR" in done.stderr or "FATAL" in done.stderr:
-            wrong = [line for line in done.stderr.splitlines() if "ERROR" in line or "FATAL" in line]
-            raise ClusterError(f"the database could not be given to its role: {(wrong or ['it said nothing'])[0]}")
+            wrong = [
+                line for line in done.stderr.splitlines() if "ERROR" in line or "FATAL" in line
+            ]
+            raise ClusterError(
+                f"the database could not be given to its role: {(wrong or ['it said nothing'])[0]}"
+            )
 
     def command(self) -> list[str]:
         """How the server is run."""
         settings = {"listen_addresses": "127.0.0.1", "unix_socket_directories": ""}
-        # Its own cache fills up with what was ever read; the kernel keeps files as well, and gives that back.
+        # Its own cache fills up with what was ever read; the kernel keeps files as well, and gives
+        # that back.
         settings |= {"max_connections": "60", "shared_buffers": "32MB"}
         if self.throwaway:
             settings |= {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off"}
@@ -278,13 +320,24 @@ class Cluster:
 
     def answers(self) -> bool:
         """Whether the server takes connections."""
-        check = [str(binaries() / "pg_isready"), "-q", "-h", "127.0.0.1", "-p", str(self.port), "-U", KEEPER]
+        check = [
+            str(binaries() / "pg_isready"),
+            "-q",
+            "-h",
+            "127.0.0.1",
+            "-p",
+            str(self.port),
+            "-U",
+            KEEPER,
+        ]
         return subprocess.run(check, check=False).returncode == 0
 
     def stop(self) -> None:
         """Stop the server if it runs: politely, then firmly."""
         pid = self.running_pid()
-        if pid is not None and not end(pid, (signal.SIGINT, signal.SIGQUIT, signal.SIGKILL), STOP_S):
+        if pid is not None and not end(
+            pid, (signal.SIGINT, signal.SIGQUIT, signal.SIGKILL), STOP_S
+        ):
             raise ClusterError(f"PostgreSQL (process {pid}) does not stop")
 
     def running_pid(self) -> int | None:
@@ -296,7 +349,8 @@ class Cluster:
         return pid if works_in(pid, self.folder) else None
 
     def _clear_stale_lock(self) -> None:
-        """Move a lock file aside whose server is gone: under its number a stranger may live, and bar the start."""
+        """Move a lock file aside whose server is gone: under its number a stranger may live, and
+        bar the start."""
         lock = self.folder / "postmaster.pid"
         if lock.exists() and not all_in(self.folder):
             lock.replace(lock.with_name("postmaster.pid.stale"))

@@ -18,7 +18,9 @@ def name_of(kernel: Dispatcher) -> str:
 def kernels() -> set[str]:
     """The names of our functions that are compiled by themselves, not as a part of others."""
     modules = [module for name, module in sorted(sys.modules.items()) if name.startswith(OURS)]
-    found = (item for module in modules for item in vars(module).values() if isinstance(item, Dispatcher))
+    found = (
+        item for module in modules for item in vars(module).values() if isinstance(item, Dispatcher)
+    )
     return {name_of(item) for item in found if item.targetoptions.get("inline", "never") == "never"}
 
 
@@ -29,11 +31,18 @@ class Teller(event.Listener):
         self.all, self.begun = all_of_them, set[str]()
 
     def on_start(self, event: event.Event) -> None:
-        """A kernel is begun; the library's own small ones, and other forms of the same, are not counted."""
+        """A kernel is begun; the library's own small ones, and other forms of the same, are not
+        counted."""
         name = name_of(event.data["dispatcher"])
         if name in self.all - self.begun:
             self.begun.add(name)
-            print(f"Compiling {len(self.begun)} of {len(self.all)}: {name.removeprefix(OURS + '.')}", flush=True)
+            print(
+                (
+                    f"Compiling {len(self.begun)} of {len(self.all)}: "
+                    f"{name.removeprefix(OURS + '.')}"
+                ),
+                flush=True,
+            )
 
     def on_end(self, event: event.Event) -> None:
         """A kernel is done: nothing to say."""

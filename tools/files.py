@@ -6,7 +6,8 @@ from pathlib import Path
 
 
 def write_whole(file: Path, text: str) -> None:
-    """Write a file so that a reader, or a power cut, finds the old text or the new one; readable by its owner only."""
+    """Write a file so that a reader, or a power cut, finds the old text or the new one; readable by
+    its owner only."""
     part = file.with_name(f"{file.name}.{os.getpid()}.new")
     handle = os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
     try:

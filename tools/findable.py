@@ -1,4 +1,5 @@
-"""The fields of the interface by name, for its palette, read from the screens' sources, and the help of each field.
+"""The fields of the interface by name, for its palette, read from the screens' sources, and the
+help of each field.
 
 python -m tools.findable [--check]
 """

@@ -1,10 +1,12 @@
 """Freeze what the computation says of some stations, and tell what a change did to it.
 
-python -m tools.frozen compare         every figure, sentence and finding that moved since it was approved
-python -m tools.frozen approve         after reading what moved: this is what it shall say from now on
+python -m tools.frozen compare         every figure, sentence and finding that moved since it was
+approved python -m tools.frozen approve         after reading what moved: this is what it shall say
+from now on
 
-The stations are the corpus of old documents and some drawn at random (`tests/approved/stations`), so that rooms no demo
-station visits are frozen too. What was approved lies beside them, a file a station and a line a figure.
+The stations are the corpus of old documents and some drawn at random (`tests/approved/stations`),
+so that rooms no demo station visits are frozen too. What was approved lies beside them, a file a
+station and a line a figure.
 """
 
 import dataclasses
@@ -43,7 +45,8 @@ from yonderstat.core.sun import tilt_map
 TESTS = Path(__file__).resolve().parents[1] / "tests"
 APPROVED = TESTS / "approved"
 SAME, NEXT_TO_NOTHING = 1e-3, 1e-6
-"""Another processor adds in another order, and an hour at a threshold may fall on its other side: so much passes."""
+"""Another processor adds in another order, and an hour at a threshold may fall on its other side:
+so much passes."""
 LONG = 4
 DIGITS = 7
 NOT_HERE = ("working", "sources", "why", "findings")
@@ -57,7 +60,9 @@ DOORS: dict[str, Callable[[Design], Any]] = {
     "scene": lambda one: rehearse(one, Scene(days=4, sky="poor")),
     "ration": lambda one: ration(one, Rationing()),
     "rotation": rotation_report,
-    "trainer": lambda one: train(one, Training(days=3, evenings=[Evening(tempo=one.draw.sized_on)])),
+    "trainer": lambda one: train(
+        one, Training(days=3, evenings=[Evening(tempo=one.draw.sized_on)])
+    ),
     "tilts": lambda one: tilt_map(one, (6,)),
     "next": lambda one: next_actions(one, evaluate(one)),
     "map": lambda one: sizing_map(one, MapAsk(steps=8, years=1)),
@@ -82,9 +87,14 @@ def _number(value: float) -> float:
 
 
 def _digest(numbers: list[float]) -> list[float]:
-    """A long row in three numbers: how many, what they come to, and whether they stand where they stood."""
+    """A long row in three numbers: how many, what they come to, and whether they stand where they
+    stood."""
     row = np.asarray(numbers, dtype=float)
-    return [len(row), _number(float(row.sum())), _number(float(row @ np.linspace(1.0, 2.0, len(row))))]
+    return [
+        len(row),
+        _number(float(row.sum())),
+        _number(float(row @ np.linspace(1.0, 2.0, len(row)))),
+    ]
 
 
 def _said_of(value: Any, at: str) -> Iterator[tuple[str, Any]]:
@@ -118,7 +128,10 @@ def _figures(report: Any, at: str) -> Iterator[tuple[str, Any]]:
     for key, figure in getattr(report, "working", {}).items():
         start = sum(item.value for item in figure.inputs if isinstance(item.value, int | float))
         value = figure.value
-        yield f"{at}={key}", [_number(value) if isinstance(value, int | float) else 0.0, _number(start)]
+        yield (
+            f"{at}={key}",
+            [_number(value) if isinstance(value, int | float) else 0.0, _number(start)],
+        )
 
 
 def _gathered(rows: Iterator[tuple[str, Any]]) -> Said:
@@ -132,7 +145,9 @@ def _gathered(rows: Iterator[tuple[str, Any]]) -> Said:
 def _one(values: list[Any]) -> Any:
     if len(values) == 1:
         return values[0]
-    numbers = [number for value in values for number in (value if isinstance(value, list) else [value])]
+    numbers = [
+        number for value in values for number in (value if isinstance(value, list) else [value])
+    ]
     if all(isinstance(number, int | float) for number in numbers):
         return _digest(numbers)
     return f"{len(values)} rows {hashlib.sha256(json.dumps(values).encode()).hexdigest()[:12]}"
@@ -189,7 +204,10 @@ def main() -> int:
         for line in changes if not is_approving else ():
             print(f"{name}: {line}")
         if is_approving and changes:
-            lines = (f"{json.dumps(key)}: {json.dumps(value, ensure_ascii=False)}" for key, value in now.items())
+            lines = (
+                (f"{json.dumps(key)}: {json.dumps(value, ensure_ascii=False)}")
+                for key, value in now.items()
+            )
             file.write_text("{\n" + ",\n".join(lines) + "\n}\n", encoding="utf-8")
     print(f"{count} moved")
     return 1 if count and not is_approving else 0

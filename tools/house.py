@@ -1,7 +1,8 @@
 """How the house stands beside its goals, counted from the files: python -m tools.house
 
-Counts, not opinions: calls by position, sections of parameters, comments, long lines, the tests' share of all lines,
-and the subjects of commits. With `--strict` it fails where a goal that is held is missed.
+Counts, not opinions: calls by position, sections of parameters, comments, long lines, the tests'
+share of all lines, and the subjects of commits. With `--strict` it fails where a goal that is held
+is missed.
 """
 
 import ast
@@ -40,7 +41,9 @@ class Count:
     def words(self) -> str:
         sign = "≤" if self.at_most else "≥"
         state = "met" if self.met else "lost" if self.held else "open"
-        return f"{self.name:<58}{self.value:>9.1f} {self.unit:<4} goal {sign} {self.goal:g}  {state}"
+        return (
+            f"{self.name:<58}{self.value:>9.1f} {self.unit:<4} goal {sign} {self.goal:g}  {state}"
+        )
 
 
 def python_files(*folders: str) -> Iterator[Path]:
@@ -51,7 +54,8 @@ def python_files(*folders: str) -> Iterator[Path]:
 
 
 def by_position(tree: ast.AST) -> list[ast.Call]:
-    """Calls with more positional arguments than a reader can tell apart; the columns of a query are a list."""
+    """Calls with more positional arguments than a reader can tell apart; the columns of a query are
+    a list."""
     calls = [node for node in ast.walk(tree) if isinstance(node, ast.Call)]
     return [
         call
@@ -68,7 +72,11 @@ def records_by_position(tree: ast.AST) -> list[str]:
     for node in ast.walk(tree):
         if not isinstance(node, ast.ClassDef):
             continue
-        made = [ast.unparse(item) for item in node.decorator_list if ast.unparse(item).startswith("dataclass")]
+        made = [
+            ast.unparse(item)
+            for item in node.decorator_list
+            if ast.unparse(item).startswith("dataclass")
+        ]
         fields = [item for item in node.body if isinstance(item, ast.AnnAssign)]
         if made and len(fields) > MOST_FIELDS and "kw_only=True" not in made[0]:
             found.append(node.name)
@@ -76,12 +84,17 @@ def records_by_position(tree: ast.AST) -> list[str]:
 
 
 def _parameters(tree: ast.AST) -> tuple[int, int]:
-    """Public functions of three or more arguments, and those whose docstring has a section of parameters."""
+    """Public functions of three or more arguments, and those whose docstring has a section of
+    parameters."""
     wanted = found = 0
     for node in ast.walk(tree):
         if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
             continue
-        names = [item.arg for item in [*node.args.args, *node.args.kwonlyargs] if item.arg not in {"self", "cls"}]
+        names = [
+            item.arg
+            for item in [*node.args.args, *node.args.kwonlyargs]
+            if item.arg not in {"self", "cls"}
+        ]
         if len(names) >= FEW_ARGUMENTS:
             wanted += 1
             found += "Parameters\n" in (ast.get_docstring(node) or "")
@@ -95,12 +108,18 @@ def _comments(text: str) -> int:
 
 def _lines(folder: str, *endings: str) -> int:
     files = (file for ending in endings for file in (ROOT / folder).rglob(f"*{ending}"))
-    return sum(len(file.read_text(encoding="utf-8").splitlines()) for file in files if "node_modules" not in file.parts)
+    return sum(
+        len(file.read_text(encoding="utf-8").splitlines())
+        for file in files
+        if "node_modules" not in file.parts
+    )
 
 
 def _subjects() -> list[str]:
     asked = ["git", "log", f"-{COMMITS}", "--format=%s"]
-    return subprocess.run(asked, cwd=ROOT, capture_output=True, text=True, check=False).stdout.splitlines()
+    return subprocess.run(
+        asked, cwd=ROOT, capture_output=True, text=True, check=False
+    ).stdout.splitlines()
 
 
 def counts() -> list[Count]:
@@ -126,8 +145,20 @@ def counts() -> list[Count]:
     whole = lines + _lines("tests", ".py") + _lines("ui/src", ".ts", ".tsx")
     subjects = _subjects()
     return [
-        Count(name="calls of more than six by position", value=positional, unit="", goal=0, held=True),
-        Count(name="the same of 10,000 calls", value=1e4 * positional / calls, unit="", goal=6, held=True),
+        Count(
+            name=("calls of more than six by position"),
+            value=positional,
+            unit="",
+            goal=0,
+            held=True,
+        ),
+        Count(
+            name="the same of 10,000 calls",
+            value=1e4 * positional / calls,
+            unit="",
+            goal=6,
+            held=True,
+        ),
         Count(
             name="functions of three arguments with Parameters",
             value=100.0 * found / wanted,
@@ -135,9 +166,26 @@ def counts() -> list[Count]:
             goal=85,
             at_most=False,
         ),
-        Count(name="lines that are comments", value=100.0 * comments / lines, unit="%", goal=1, at_most=False),
-        Count(name=f"lines over {LONGEST_LINE} columns", value=100.0 * long_lines / lines, unit="%", goal=0.2),
-        Count(name="lines of tests of all lines", value=100.0 * tests / whole, unit="%", goal=25, at_most=False),
+        Count(
+            name="lines that are comments",
+            value=100.0 * comments / lines,
+            unit="%",
+            goal=1,
+            at_most=False,
+        ),
+        Count(
+            name=(f"lines over {LONGEST_LINE} columns"),
+            value=100.0 * long_lines / lines,
+            unit="%",
+            goal=0.2,
+        ),
+        Count(
+            name="lines of tests of all lines",
+            value=100.0 * tests / whole,
+            unit="%",
+            goal=25,
+            at_most=False,
+        ),
         Count(
             name=f"subjects over {LONGEST_SUBJECT} of the last {len(subjects)} commits",
             value=sum(len(item) > LONGEST_SUBJECT for item in subjects),

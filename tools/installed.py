@@ -1,8 +1,10 @@
-"""Whether every Python package that pip or uv recorded as installed is there, file by file; run by the set-up.
+"""Whether every Python package that pip or uv recorded as installed is there, file by file; run by
+the set-up.
 
-An install that was killed leaves folders that look installed and are not. Each package's RECORD lists its files with
-their sizes (the wheel format, https://packaging.python.org/en/latest/specifications/recording-installed-packages/), so
-what is missing or cut short is found without importing anything.
+An install that was killed leaves folders that look installed and are not. Each package's RECORD
+lists its files with their sizes (the wheel format,
+https://packaging.python.org/en/latest/specifications/recording-installed-packages/), so what is
+missing or cut short is found without importing anything.
 """
 
 import re
@@ -37,11 +39,14 @@ def damage_of(distribution: Distribution) -> str:
 
 
 def damages(lock: str, folder: str) -> list[str]:
-    """What is wrong with the packages in a folder, beside the list of those that should be there."""
+    """What is wrong with the packages in a folder, beside the list of those that should be
+    there."""
     there = {plain_name(one.name): one for one in distributions(path=[folder]) if one.name}
     wanted = {plain_name(name) for name in PINNED.findall(lock)}
     lost = [f"{name} is not installed" for name in sorted(wanted - set(there))]
-    return lost + [f"{name} {damage}" for name, one in sorted(there.items()) if (damage := damage_of(one))]
+    return lost + [
+        f"{name} {damage}" for name, one in sorted(there.items()) if (damage := damage_of(one))
+    ]
 
 
 def main() -> int:

@@ -1,7 +1,8 @@
-"""Which Debian packages are missing here; run by the set-up with the system's own Python, so only its library is used.
+"""Which Debian packages are missing here; run by the set-up with the system's own Python, so only
+its library is used.
 
-Prints a line for each: the package, then what was looked for and how. Libraries are loaded, as the app will load them:
-a list of them (ldconfig) is not on the PATH of an ordinary login.
+Prints a line for each: the package, then what was looked for and how. Libraries are loaded, as the
+app will load them: a list of them (ldconfig) is not on the PATH of an ordinary login.
 """
 
 import ctypes
@@ -57,7 +58,11 @@ BASE = (
     _library("libpango-1.0-0", "libpango-1.0.so.0"),
     _library("libpangoft2-1.0-0", "libpangoft2-1.0.so.0"),
     _library("libharfbuzz-subset0", "libharfbuzz-subset.so.0"),
-    Need("fontconfig", "the program fc-list, on the PATH", lambda: shutil.which("fc-list") is not None),
+    Need(
+        "fontconfig",
+        ("the program fc-list, on the PATH"),
+        lambda: shutil.which("fc-list") is not None,
+    ),
     _file("fonts-dejavu-core", "/usr/share/fonts/truetype/dejavu/DejaVuSans*.ttf"),
 )
 BROWSER = (

@@ -1,9 +1,12 @@
-"""Break the core on purpose, one small change at a time, and tell how many of the changes the tests notice.
+"""Break the core on purpose, one small change at a time, and tell how many of the changes the tests
+notice.
 
-python -m tools.mutants [HOW_MANY] [SEED]        150 by default, in two copies of the tree; the survivors are listed
+python -m tools.mutants [HOW_MANY] [SEED]        150 by default, in two copies of the tree; the
+survivors are listed
 
-A mutation tool from the registry makes the changes; each is tried in a copy, so that the tree itself stays whole. The
-approved figures and the tests nearest to the changed room run first, and the first failure ends the trial.
+A mutation tool from the registry makes the changes; each is tried in a copy, so that the tree
+itself stays whole. The approved figures and the tests nearest to the changed room run first, and
+the first failure ends the trial.
 """
 
 import os
@@ -43,7 +46,8 @@ OTHER = {
 WITHOUT_EFFECT = re.compile(
     r"lru_cache|@dataclass|@njit|njit\(|maxsize|max_length|strict=True|: Annotated|^\s*\"\"\"|^from|^import"
 )
-"""Lines where a change changes no figure: what is kept in memory, how a record is made, how long a text may be."""
+"""Lines where a change changes no figure: what is kept in memory, how a record is made, how long a
+text may be."""
 NEAREST = {
     "array": ["core/test_array.py", "core/test_trackers.py", "reference/test_array_references.py"],
     "store": ["core/test_store.py", "reference/test_store_references.py", "core/test_station.py"],
@@ -51,11 +55,25 @@ NEAREST = {
     "sun": ["core/test_sun.py", "reference/test_sun_references.py"],
     "weather": ["core/test_weather.py", "reference/test_weather_references.py"],
     "climate": ["core/test_climate.py", "reference/test_climate_references.py"],
-    "rehearse": ["core/test_kernel.py", "core/test_rehearse.py", "core/test_scenes.py", "core/test_sizing_map.py"],
-    "findings": ["core/test_findings.py", "core/test_draw_findings.py", "core/test_array.py", "core/test_store.py"],
+    "rehearse": [
+        "core/test_kernel.py",
+        "core/test_rehearse.py",
+        "core/test_scenes.py",
+        "core/test_sizing_map.py",
+    ],
+    "findings": [
+        "core/test_findings.py",
+        "core/test_draw_findings.py",
+        "core/test_array.py",
+        "core/test_store.py",
+    ],
     "verdict": ["core/test_verdicts.py"],
     "design": ["core/test_documents.py", "core/test_migrations.py"],
-    "bus": ["core/test_bus.py", "reference/test_bus_references.py", "reference/test_conductor_references.py"],
+    "bus": [
+        "core/test_bus.py",
+        "reference/test_bus_references.py",
+        "reference/test_conductor_references.py",
+    ],
     "parts": ["core/test_parts.py"],
     "log": ["core/test_log.py", "core/test_log_tests.py", "core/test_log_fit.py"],
     "shelf": ["core/test_shelf.py"],
@@ -129,9 +147,15 @@ def copied(number: int) -> Path:
 
 def tests_fail(copy: Path, room: str) -> bool:
     """Whether some test fails in a copy, those nearest to a room first."""
-    environment = {**os.environ, "PYTHONPATH": str(copy / "src"), "NUMBA_CACHE_DIR": str(copy / "numba")}
+    environment = {
+        **os.environ,
+        "PYTHONPATH": str(copy / "src"),
+        "NUMBA_CACHE_DIR": str(copy / "numba"),
+    }
     command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *_tests(room)]
-    done = subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=LONGEST_S, check=False)
+    done = subprocess.run(
+        command, cwd=copy, env=environment, capture_output=True, timeout=LONGEST_S, check=False
+    )
     return done.returncode != 0
 
 
@@ -172,11 +196,19 @@ def main() -> int:
             copies.put(copy)
 
     with ThreadPoolExecutor(COPIES) as pool:
-        for number, (mutant, is_dead) in enumerate(zip(chosen, pool.map(tried, chosen), strict=True), start=1):
+        for number, (mutant, is_dead) in enumerate(
+            zip(chosen, pool.map(tried, chosen), strict=True), start=1
+        ):
             killed += is_dead
             if not is_dead:
                 where = f"{mutant.path.relative_to(ROOT)}:{mutant.line}"
-                print(f"survived: {where} {mutant.operator.removeprefix('core/')} #{mutant.occurrence}", flush=True)
+                print(
+                    (
+                        f"survived: {where} {mutant.operator.removeprefix('core/')} "
+                        f"#{mutant.occurrence}"
+                    ),
+                    flush=True,
+                )
             if number % 10 == 0:
                 print(f"{killed} of {number} killed", flush=True)
     share = killed / many

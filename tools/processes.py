@@ -1,4 +1,5 @@
-"""Whether a process is the one we started: after a power cut its number may belong to a stranger."""
+"""Whether a process is the one we started: after a power cut its number may belong to a
+stranger."""
 
 import json
 import os
@@ -14,7 +15,8 @@ BOOT = Path("/proc/sys/kernel/random/boot_id")
 
 @dataclass(frozen=True, slots=True)
 class Identity:
-    """A process as nobody else can be: its number, when it began in clock ticks, and in which run of the machine."""
+    """A process as nobody else can be: its number, when it began in clock ticks, and in which run
+    of the machine."""
 
     pid: int
     began_ticks: int
@@ -22,7 +24,8 @@ class Identity:
 
 
 def _stat(pid: int) -> list[str]:
-    """The fields of a process after its name, which may hold anything; empty where there is no such process."""
+    """The fields of a process after its name, which may hold anything; empty where there is no such
+    process."""
     try:
         return (Path("/proc") / str(pid) / "stat").read_text().rsplit(")", 1)[1].split()
     except (OSError, IndexError):
@@ -30,7 +33,8 @@ def _stat(pid: int) -> list[str]:
 
 
 def identity_of(pid: int) -> Identity | None:
-    """Who runs under a number now; None for nobody, and for one that has ended and was not yet collected."""
+    """Who runs under a number now; None for nobody, and for one that has ended and was not yet
+    collected."""
     fields = _stat(pid)
     if not fields or fields[0] in {"Z", "X"}:
         return None
@@ -54,17 +58,24 @@ def kept_pid(file: Path) -> int | None:
 
 
 def works_in(pid: int, folder: Path) -> bool:
-    """Whether a process is alive with a folder as its own: every PostgreSQL process sits in its data folder."""
+    """Whether a process is alive with a folder as its own: every PostgreSQL process sits in its
+    data folder."""
     try:
-        return identity_of(pid) is not None and Path(os.readlink(f"/proc/{pid}/cwd")) == folder.resolve()
+        return (
+            identity_of(pid) is not None
+            and Path(os.readlink(f"/proc/{pid}/cwd")) == folder.resolve()
+        )
     except OSError:
         return False
 
 
 def ticks_of_group(group: int) -> int:
-    """The processor time a group of processes has used so far, in clock ticks; children that ended count too."""
+    """The processor time a group of processes has used so far, in clock ticks; children that ended
+    count too."""
     numbers = (int(entry.name) for entry in Path("/proc").iterdir() if entry.name.isdigit())
-    members = (fields for pid in numbers if len(fields := _stat(pid)) > 14 and int(fields[2]) == group)
+    members = (
+        fields for pid in numbers if len(fields := _stat(pid)) > 14 and int(fields[2]) == group
+    )
     return sum(int(ticks) for fields in members for ticks in fields[11:15])
 
 

@@ -1,9 +1,10 @@
-"""The first ten minutes as somebody has them who was given this checkout: ordinary users, slow machine, cut power.
+"""The first ten minutes as somebody has them who was given this checkout: ordinary users, slow
+machine, cut power.
 
-Run by `./test release`, as root, for it makes two users and takes them away again. Each gets a copy of what git knows
-of this checkout, and nothing else: the environment is a login's. The first one's start is killed once in each of its
-phases; then both start side by side, the second at half speed, and every command of the README, the guide and the
-operating guide is run as it is printed.
+Run by `./test release`, as root, for it makes two users and takes them away again. Each gets a copy
+of what git knows of this checkout, and nothing else: the environment is a login's. The first one's
+start is killed once in each of its phases; then both start side by side, the second at half speed,
+and every command of the README, the guide and the operating guide is run as it is printed.
 """
 
 import contextlib
@@ -42,9 +43,11 @@ DOCS = ("README.md", "docs/operating.md", "docs/guide")
 FENCE = re.compile(r"```sh\n(.*?)```", re.DOTALL)
 INLINE = re.compile(r"`((?:\./start|\.venv/bin/yonderstat)[^`]*)`")
 GOES_ON = ("worker", "poll", "--foreground")
-"""Commands that run until they are stopped: they must still run after a while, or say in a word why not."""
+"""Commands that run until they are stopped: they must still run after a while, or say in a word why
+not."""
 ELSEWHERE = ("--port N", "--port M", "npm ", "uv ", "pip ", "ruff", "tools.", "apt-get")
-"""Shown with a letter for a number, or for whoever changes the program: not a user's first ten minutes."""
+"""Shown with a letter for a number, or for whoever changes the program: not a user's first ten
+minutes."""
 
 
 class ReleaseError(RuntimeError):
@@ -101,8 +104,11 @@ class Person:
 
     def processes(self) -> list[str]:
         """What of the user's runs."""
-        found = subprocess.run(["pgrep", "-a", "-u", self.name], text=True, capture_output=True, check=False).stdout
-        # One that has ended and was not collected yet, by a first process that collects none, runs no more.
+        found = subprocess.run(
+            ["pgrep", "-a", "-u", self.name], text=True, capture_output=True, check=False
+        ).stdout
+        # One that has ended and was not collected yet, by a first process that collects none, runs
+        # no more.
         return [line for line in found.strip().splitlines() if "<defunct>" not in line]
 
 
@@ -113,7 +119,9 @@ def say(words: str) -> None:
 
 def copy_of_checkout() -> bytes:
     """What git knows of this checkout, as it lies there, packed."""
-    names = subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True).stdout
+    names = subprocess.run(
+        ["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True
+    ).stdout
     sink = io.BytesIO()
     with tarfile.open(fileobj=sink, mode="w") as packed:
         for name in names.decode().split("\0"):
@@ -144,7 +152,8 @@ def person(name: str, copy: bytes, slow: bool) -> Iterator[Person]:
 
 
 def half_speed(name: str) -> Path | None:
-    """A control group of one core where the machine has two; None where the machine does not let us."""
+    """A control group of one core where the machine has two; None where the machine does not let
+    us."""
     for folder, file, quota in (
         (Path("/sys/fs/cgroup/cpu"), "cpu.cfs_quota_us", "100000"),
         (Path("/sys/fs/cgroup"), "cpu.max", "100000 100000"),
@@ -185,7 +194,9 @@ def start(one: Person) -> float:
     done = one.run(f"./start --port {one.port}", START_S)
     took_s = time.monotonic() - began
     if done.returncode != 0 or f"http://127.0.0.1:{one.port}" not in done.stdout:
-        raise ReleaseError(f"{one.name}: ./start ended with {done.returncode}:\n{done.stdout[-2000:]}")
+        raise ReleaseError(
+            f"{one.name}: ./start ended with {done.returncode}:\n{done.stdout[-2000:]}"
+        )
     return took_s
 
 
@@ -207,7 +218,9 @@ def commands() -> list[str]:
             text = page.read_text()
             lines = [line for block in FENCE.findall(text) for line in block.splitlines()]
             found += [line.split("  #")[0].strip() for line in lines + INLINE.findall(text)]
-    known = dict.fromkeys(line for line in found if line.startswith(("./start", ".venv/bin/yonderstat")))
+    known = dict.fromkeys(
+        line for line in found if line.startswith(("./start", ".venv/bin/yonderstat"))
+    )
     return [line for line in known if not any(word in line for word in ELSEWHERE)]
 
 
@@ -262,7 +275,9 @@ def check_answers_at_once(one: Person) -> None:
         began = time.monotonic()
         done = one.run(f"./start {words}")
         if done.returncode != code or "Traceback" in done.stdout or time.monotonic() - began > 10.0:
-            raise ReleaseError(f"./start {words}: exit {done.returncode}, expected {code}:\n{done.stdout[-500:]}")
+            raise ReleaseError(
+                f"./start {words}: exit {done.returncode}, expected {code}:\n{done.stdout[-500:]}"
+            )
 
 
 def rehearse() -> None:

@@ -1,4 +1,5 @@
-"""The app served as in life, on a database, port and processes of its own: for tests, benchmarks and pictures."""
+"""The app served as in life, on a database, port and processes of its own: for tests, benchmarks
+and pictures."""
 
 import json
 import os
@@ -35,9 +36,13 @@ def throwaway_cluster(prefix: str) -> Iterator[Cluster]:
 
 @contextmanager
 def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[str]:
-    """The web server and a worker on a database, at the port given or a free one; its address once it answers."""
+    """The web server and a worker on a database, at the port given or a free one; its address once
+    it answers."""
     port = port or free_port()
-    environment = os.environ | {"YONDERSTAT_DATABASE_URL": url, "YONDERSTAT_SECRET_KEY": "throwaway"}
+    environment = os.environ | {
+        "YONDERSTAT_DATABASE_URL": url,
+        "YONDERSTAT_SECRET_KEY": "throwaway",
+    }
     bound = ["-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
     web_command = [sys.executable, "-m", "gunicorn", *WEB_COMMAND.split(), *bound]
     sink = subprocess.DEVNULL if quiet else None
@@ -60,12 +65,19 @@ def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[st
 
 @contextmanager
 def reporting(url: str, config: dict[str, Any], quiet: bool = True) -> Iterator[Path]:
-    """Stand-ins as a configuration has them, and a reader on a database; the folder of its spool."""
+    """Stand-ins as a configuration has them, and a reader on a database; the folder of its
+    spool."""
     with ExitStack() as stack:
-        folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="reporting-", dir=ROOT / ".work")))
+        folder = Path(
+            stack.enter_context(
+                tempfile.TemporaryDirectory(prefix="reporting-", dir=ROOT / ".work")
+            )
+        )
         log = folder / "log"
         sink = stack.enter_context(log.open("wb")) if quiet else None
-        (folder / "config.json").write_text(json.dumps({**config, "state": str(folder / "state.json")}))
+        (folder / "config.json").write_text(
+            json.dumps({**config, "state": str(folder / "state.json")})
+        )
         environment = os.environ | {
             "YONDERSTAT_DATABASE_URL": url,
             "YONDERSTAT_SPOOL": str(folder / "spool" / "readings.jsonl"),

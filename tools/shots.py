@@ -34,16 +34,29 @@ class Shot:
     press: tuple[str, ...] = ()
 
 
-MAP = ("#tab-enough", "#page-enough [aria-busy=false] svg[role=application]", "form[aria-label='Sizing map']")
+MAP = (
+    "#tab-enough",
+    ("#page-enough [aria-busy=false] svg[role=application]"),
+    "form[aria-label='Sizing map']",
+)
 SHOTS = (
     Shot("sites", "/"),
     Shot("brief", "/designs/{ridge}/brief"),
     Shot("draw", "/designs/{quay}/draw"),
     Shot("store", "/designs/{quay}/store", "lamplight"),
     Shot("sun", "/designs/{ridge}/sun", press=("[data-figure='sun.hut-north-wall.hours.06']",)),
-    Shot("array-ladder", "/designs/{ridge}/array", press=("[data-figure='array.string.hut-north-wall.conductor_a']",)),
+    Shot(
+        "array-ladder",
+        "/designs/{ridge}/array",
+        press=("[data-figure='array.string.hut-north-wall.conductor_a']",),
+    ),
     Shot("bus", "/designs/{quay}/bus"),
-    Shot("bus-diagram", "/designs/{packhorse}/bus", "lamplight", press=("[aria-label='Schedule of runs']",)),
+    Shot(
+        "bus-diagram",
+        "/designs/{packhorse}/bus",
+        "lamplight",
+        press=("[aria-label='Schedule of runs']",),
+    ),
     Shot(
         "rehearse",
         "/designs/{quay}/rehearse",
@@ -53,7 +66,9 @@ SHOTS = (
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
     Shot("build", "/designs/{packhorse_b}/build", press=("[aria-label='From the shelf'] li",)),
     Shot("log", "/designs/{ridge}/log", press=("[aria-label='Plan against measured'] polyline",)),
-    Shot("live", "/designs/{ridge}/live", press=("[aria-label='Charge of the next ten days'] svg",)),
+    Shot(
+        "live", "/designs/{ridge}/live", press=(("[aria-label='Charge of the next ten days'] svg"),)
+    ),
     Shot("shelf", "/shelf"),
     Shot("compare", "/designs/{ridge}/compare"),
     Shot("ferry", "/designs/{ferry}/store"),
@@ -65,8 +80,13 @@ def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> N
     """One picture, once the page has settled."""
     resize(driver, *shot.size)
     driver.get(f"{address}/icon.svg")
-    settings = {"state": {"theme": shot.theme, "units": {"length": "metric", "temperature": "C"}}, "version": 1}
-    driver.execute_script("localStorage.setItem('yonderstat.settings', arguments[0])", json.dumps(settings))
+    settings = {
+        "state": {"theme": shot.theme, "units": {"length": "metric", "temperature": "C"}},
+        "version": 1,
+    }
+    driver.execute_script(
+        ("localStorage.setItem('yonderstat.settings', arguments[0])"), json.dumps(settings)
+    )
     driver.get(address + shot.page.format(**designs))
     until = time.monotonic() + 20
     while not driver.execute_script(
@@ -83,13 +103,20 @@ def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> N
 
 
 STEPS_WITHIN_S = 6.0
-"""The page asks for the next steps when nothing was typed for a while; a verdict that is good has none."""
+"""The page asks for the next steps when nothing was typed for a while; a verdict that is good has
+none."""
 
 
 def _await_next_steps(driver: Chrome) -> None:
     until = time.monotonic() + STEPS_WITHIN_S
-    there = "return !document.querySelector('[aria-label=Verdict]') || !!document.querySelector(arguments[0])"
-    while not driver.execute_script(there, "[aria-label='What to do next']") and time.monotonic() < until:
+    there = (
+        "return !document.querySelector('[aria-label=Verdict]') || "
+        "!!document.querySelector(arguments[0])"
+    )
+    while (
+        not driver.execute_script(there, ("[aria-label='What to do next']"))
+        and time.monotonic() < until
+    ):
         time.sleep(0.2)
 
 
@@ -102,7 +129,10 @@ def _press(driver: Chrome, selector: str) -> None:
         if time.monotonic() > until:
             raise RuntimeError(f"{selector} does not come")
         time.sleep(0.1)
-    reveal = "const e = document.querySelector(arguments[0]); e.click?.(); e.scrollIntoView({block: 'nearest'})"
+    reveal = (
+        "const e = document.querySelector(arguments[0]); e.click?.(); "
+        "e.scrollIntoView({block: 'nearest'})"
+    )
     driver.execute_script(reveal, selector)
     time.sleep(1.2)
 

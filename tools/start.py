@@ -43,7 +43,9 @@ def only_one(work: Path) -> Iterator[bool]:
                     print("Another start or stop is at work here; waiting for it.", flush=True)
                 waited = True
                 if time.monotonic() > until:
-                    raise ClusterError("another start or stop is still at work here after five minutes") from None
+                    raise ClusterError(
+                        "another start or stop is still at work here after five minutes"
+                    ) from None
                 time.sleep(0.1)
         yield waited
 
@@ -76,27 +78,38 @@ def _older_serves(work: Path) -> bool:
 def check_can_start(work: Path, port: int) -> None:
     """Find out what would keep a start from succeeding before anything that runs is stopped."""
     if not 1 <= port <= 65535:
-        raise ClusterError(f"{port} is not a port; choose one from 1024 to 65535 with ./start --port N")
+        raise ClusterError(
+            f"{port} is not a port; choose one from 1024 to 65535 with ./start --port N"
+        )
     if port < 1024 and os.geteuid() != 0:
-        raise ClusterError(f"port {port} is for the administrator only; choose one from 1024 up with ./start --port N")
+        raise ClusterError(
+            f"port {port} is for the administrator only; choose one from 1024 up with ./start "
+            "--port N"
+        )
     if port != running_port(work) and port_is_taken(port) and not _older_serves(work):
-        raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
+        raise ClusterError(
+            f"port {port} is taken by another program; choose one with ./start --port N"
+        )
     work.mkdir(parents=True, exist_ok=True)
     free = shutil.disk_usage(work).free
     if free < LEAST_FREE_BYTES:
         raise ClusterError(
-            f"the disk is full: {free // 1_000_000} MB are free at {work} and {LEAST_FREE_BYTES // 1_000_000} MB needed"
+            f"the disk is full: {free // 1_000_000} MB are free at {work} and "
+            f"{LEAST_FREE_BYTES // 1_000_000} MB needed"
         )
 
 
 def _stop_older(work: Path) -> bool:
-    """Stop what a start from before there was a watcher left running here; whether there was any."""
+    """Stop what a start from before there was a watcher left running here; whether there was
+    any."""
     stopped = False
     for name, mark in (("web", b"gunicorn"), ("worker", b"yonderstat.cli")):
         file = work / f"{name}.pid"
         try:
             pid = int(file.read_text())
-            ours = works_in(pid, ROOT) and mark in (Path("/proc") / str(pid) / "cmdline").read_bytes()
+            ours = (
+                works_in(pid, ROOT) and mark in (Path("/proc") / str(pid) / "cmdline").read_bytes()
+            )
         except (OSError, ValueError):
             continue
         if ours:
@@ -134,9 +147,12 @@ def start(work: Path, port: int) -> None:
 
 
 def start_alone(work: Path, port: int) -> None:
-    """Start the watcher where nothing runs, and say the address once it does; only one may be at it."""
+    """Start the watcher where nothing runs, and say the address once it does; only one may be at
+    it."""
     if port_is_taken(port):
-        raise ClusterError(f"port {port} is taken by another program; choose one with ./start --port N")
+        raise ClusterError(
+            f"port {port} is taken by another program; choose one with ./start --port N"
+        )
     log = work / "log" / "watch.log"
     log.parent.mkdir(parents=True, exist_ok=True)
     for old in (work / "watch.json", progress_file(work)):
@@ -164,7 +180,8 @@ def installed_python() -> Path:
 
 
 def _await_running(work: Path, process: "subprocess.Popen[bytes]", log: Path) -> None:
-    """Wait as long as the watcher lives, and say what it says; it gives up by itself where nothing works any more."""
+    """Wait as long as the watcher lives, and say what it says; it gives up by itself where nothing
+    works any more."""
     said = 0
     while True:
         state = told(work).get("state")
@@ -173,7 +190,9 @@ def _await_running(work: Path, process: "subprocess.Popen[bytes]", log: Path) ->
             return
         if state == "failed" or process.poll() is not None:
             process.wait()
-            raise ClusterError(str(told(work).get("words") or f"the watcher ended: {last_line(log)}"))
+            raise ClusterError(
+                str(told(work).get("words") or (f"the watcher ended: {last_line(log)}"))
+            )
         time.sleep(0.05)
 
 
@@ -213,7 +232,8 @@ def from_where_asked(file: Path) -> Path:
 
 
 def restore(work: Path, file: Path) -> None:
-    """Make the data anew from a file. The app runs on until all of it is there, and is served again if it was."""
+    """Make the data anew from a file. The app runs on until all of it is there, and is served again
+    if it was."""
     with only_one(work):
         port = running_port(work)
         try:
@@ -222,7 +242,9 @@ def restore(work: Path, file: Path) -> None:
                 aside = put_in_place(work, restored)
                 counts = restored.counts.words
         except ClusterError as error:
-            kept = "The app runs on as before" if running_port(work) else "The data are as they were"
+            kept = (
+                "The app runs on as before" if running_port(work) else "The data are as they were"
+            )
             if port is not None and running_port(work) is None:
                 start_alone(work, port)
                 kept = "The app was started again with the data that were here"
@@ -242,14 +264,24 @@ def _asked(chosen: argparse.Namespace) -> str:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="./start", description="Start Yonderstat on this machine.")
-    parser.add_argument("--port", type=int, default=DEFAULT_PORT, help=f"where to listen (default {DEFAULT_PORT})")
-    parser.add_argument("--foreground", action="store_true", help="stay, for a service manager to look after")
+    parser = argparse.ArgumentParser(
+        prog="./start", description=("Start Yonderstat on this machine.")
+    )
+    parser.add_argument(
+        "--port", type=int, default=DEFAULT_PORT, help=(f"where to listen (default {DEFAULT_PORT})")
+    )
+    parser.add_argument(
+        "--foreground", action="store_true", help=("stay, for a service manager to look after")
+    )
     asked = parser.add_mutually_exclusive_group()
     asked.add_argument("--stop", action="store_true", help="stop what was started")
     asked.add_argument("--status", action="store_true", help="say how things stand")
-    asked.add_argument("--backup", metavar="FILE", type=Path, help="write everything kept into a new file")
-    asked.add_argument("--restore", metavar="FILE", type=Path, help="make the data anew from such a file")
+    asked.add_argument(
+        "--backup", metavar="FILE", type=Path, help=("write everything kept into a new file")
+    )
+    asked.add_argument(
+        "--restore", metavar="FILE", type=Path, help=("make the data anew from such a file")
+    )
     return parser
 
 
@@ -278,8 +310,8 @@ def _do(chosen: argparse.Namespace, work: Path, before_set_up: bool) -> int:
 def main() -> int:
     """Run; problems a person can act on are one sentence and exit 1.
 
-    Called before anything is installed, by the system's own Python, all but a start is done at once; a start is looked
-    at, and asks for the set-up.
+    Called before anything is installed, by the system's own Python, all but a start is done at
+    once; a start is looked at, and asks for the set-up.
     """
     chosen, work = _parser().parse_args(), work_folder()
     try:
@@ -288,7 +320,10 @@ def main() -> int:
         print(f"Could not {_asked(chosen)}: {str(error).rstrip('.')}.", file=sys.stderr)
         return 1
     except OSError as error:
-        print(f"Could not {_asked(chosen)}: {error.strerror or error} ({error.filename or work}).", file=sys.stderr)
+        print(
+            (f"Could not {_asked(chosen)}: {error.strerror or error} ({error.filename or work})."),
+            file=sys.stderr,
+        )
         return 1
 
 

@@ -27,7 +27,8 @@ STANDIN_PORTS = 4
 
 
 def work_folder() -> Path:
-    """Where this installation keeps its state, its logs and, unless they are elsewhere, its data."""
+    """Where this installation keeps its state, its logs and, unless they are elsewhere, its
+    data."""
     return Path(os.environ.get(WORK_VARIABLE, ROOT / ".work"))
 
 
@@ -68,7 +69,8 @@ def where_the_data_lie(work: Path, state: State) -> Path:
     Raises
     ------
     ClusterError
-        If the data are there and the server's user cannot reach them: they are not left behind quietly.
+        If the data are there and the server's user cannot reach them: they are not left behind
+        quietly.
     """
     wanted = work / "postgres"
     known = [Path(state.data_folder)] if state.data_folder else [wanted, fallback_folder(wanted)]
@@ -78,7 +80,8 @@ def where_the_data_lie(work: Path, state: State) -> Path:
     if not reachable(holding):
         raise ClusterError(
             f"the data are in {holding}, which the user postgres cannot reach any more; "
-            "give others the right to pass through its parent folders (chmod o+x), or move it as docs/operating.md says"
+            "give others the right to pass through its parent folders (chmod o+x), or move "
+            "it as docs/operating.md says"
         )
     return holding
 
@@ -93,7 +96,8 @@ class Opened:
 
 
 def open_state(work: Path) -> Opened:
-    """The state and the cluster it speaks of, both made or mended where needed. The cluster is not running after it."""
+    """The state and the cluster it speaks of, both made or mended where needed. The cluster is not
+    running after it."""
     work.mkdir(parents=True, exist_ok=True)
     words: list[str] = []
     kept = read_state(work)
@@ -113,7 +117,9 @@ def open_state(work: Path) -> Opened:
         state = replace(state, database_port=free_port())
     if str(folder) != str(work / "postgres"):
         words.append(f"The data are in {folder}.")
-    state = replace(state, data_folder=str(folder), standin_port=state.standin_port or free_ports(STANDIN_PORTS))
+    state = replace(
+        state, data_folder=str(folder), standin_port=state.standin_port or free_ports(STANDIN_PORTS)
+    )
     if state.database_role != OWNER:
         # The old password was a superuser's, and may be known elsewhere.
         state = replace(state, database_role=OWNER, database_password=secrets.token_urlsafe(24))
@@ -124,7 +130,10 @@ def open_state(work: Path) -> Opened:
     if had_data and (kept is None or kept.database_role != OWNER):
         cluster.give_to_owner()
     if had_data and kept is None:
-        words.append("The database's password was lost with it and has been set anew; the data are as they were.")
+        words.append(
+            "The database's password was lost with it and has been set anew; the data are as "
+            "they were."
+        )
     # Only now: a state without its cluster would bar the way to the data it speaks of.
     write_state(work, state)
     return Opened(state, cluster, tuple(words))

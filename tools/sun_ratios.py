@@ -1,11 +1,12 @@
 """Measure what is planned on against typical-year files, and keep the ratios for the tests.
 
-python -m tools.sun_ratios FOLDER        FOLDER holds a folder of EPW files for each package they come from, named like
+python -m tools.sun_ratios FOLDER        FOLDER holds a folder of EPW files for each package they
+come from, named like
                                          it; pvlib's own three are added
 
-The files themselves are not kept: the wheels that carry them are large. Each row is one place: the sun on a plane
-tilted like the latitude by the packaged reanalysis with the planning allowance, dust left out, over the sum of the
-file's hours on the same plane by pvlib, month by month.
+The files themselves are not kept: the wheels that carry them are large. Each row is one place: the
+sun on a plane tilted like the latitude by the packaged reanalysis with the planning allowance, dust
+left out, over the sum of the file's hours on the same plane by pvlib, month by month.
 """
 
 import csv
@@ -28,7 +29,9 @@ PLANNED = 0.88
 SOILING = Sun().soiling.value
 
 
-def ratios(hours: pd.DataFrame, latitude: float, longitude: float, height_m: float) -> list[float] | None:
+def ratios(
+    hours: pd.DataFrame, latitude: float, longitude: float, height_m: float
+) -> list[float] | None:
     """Planned on over the file, by month; None where the reanalysis does not reach."""
     tilt, azimuth = float(round(abs(latitude))), 180.0 if latitude > 0 else 0.0
     sun = pvlib.solarposition.get_solarposition(hours.index, latitude, longitude, altitude=height_m)
@@ -45,8 +48,14 @@ def ratios(hours: pd.DataFrame, latitude: float, longitude: float, height_m: flo
         albedo=0.2,
     )["poa_global"].fillna(0.0)
     month_kwh = plane.groupby(hours.index.month).mean() * 24.0 / 1000.0
-    planned = plane_sun(Here(latitude, longitude, height_m, PLANNED), conditions_of(Sun()), Mounting(tilt, azimuth))
-    return None if planned is None else [float(v) for v in planned.mean / (1.0 - SOILING) / month_kwh.to_numpy()]
+    planned = plane_sun(
+        Here(latitude, longitude, height_m, PLANNED), conditions_of(Sun()), Mounting(tilt, azimuth)
+    )
+    return (
+        None
+        if planned is None
+        else [float(v) for v in planned.mean / (1.0 - SOILING) / month_kwh.to_numpy()]
+    )
 
 
 def main() -> int:
@@ -74,7 +83,9 @@ def main() -> int:
             rows[at] = [f"{at[0]:.2f} {at[1]:.2f}", "pvlib", at[0], *np.round(found, 4)]
     with OUT.open("w", newline="", encoding="utf-8") as file:
         writer = csv.writer(file)
-        writer.writerow(["place", "package", "latitude_deg", *(f"m{month:02d}" for month in range(1, 13))])
+        writer.writerow(
+            ["place", "package", "latitude_deg", *(f"m{month:02d}" for month in range(1, 13))]
+        )
         writer.writerows(rows[at] for at in sorted(rows))
     return 0
 

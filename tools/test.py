@@ -36,7 +36,12 @@ STYLE = [
 ]
 CORE = [Check("pytest core", _pytest("core", "reference", "formats"))]
 CLAIMS = [Check("claims", _pytest("claims"))]
-WEB = [Check("pytest records, jobs, reader, web and tools", _pytest("records", "jobs", "reader", "web", "tools"))]
+WEB = [
+    Check(
+        ("pytest records, jobs, reader, web and tools"),
+        _pytest("records", "jobs", "reader", "web", "tools"),
+    )
+]
 UI_CHECKS = [
     Check("API types are current", (*PY, "tools.api_types", "--check")),
     Check("the palette knows every field", (*PY, "tools.findable", "--check")),
@@ -84,13 +89,19 @@ class Outcome:
 
 
 def _run(check: Check, environment: dict[str, str], alone: bool, printing: Lock) -> Outcome:
-    """Run a check; beside another lane its words are held back until it is done, so that they stay together."""
+    """Run a check; beside another lane its words are held back until it is done, so that they stay
+    together."""
     began = time.monotonic()
     pipe = None if alone else subprocess.PIPE
     if alone:
         print(f"== {check.name}", flush=True)
     done = subprocess.run(
-        check.command, cwd=check.folder, check=False, env=environment, stdout=pipe, stderr=pipe and subprocess.STDOUT
+        check.command,
+        cwd=check.folder,
+        check=False,
+        env=environment,
+        stdout=pipe,
+        stderr=pipe and subprocess.STDOUT,
     )
     with printing:
         if not alone:
@@ -107,14 +118,19 @@ def main() -> int:
         print(f"./test runs every check; ./test PART one of: {', '.join(PARTS)}.")
         return 0
     if part not in PARTS or len(sys.argv) > 2:
-        print(f"There is no part “{' '.join(sys.argv[1:])}”; choose from {', '.join(PARTS)}.", file=sys.stderr)
+        print(
+            (f"There is no part “{' '.join(sys.argv[1:])}”; choose from {', '.join(PARTS)}."),
+            file=sys.stderr,
+        )
         return 2
     if os.environ.get("YONDERSTAT_STAGE") == "before":
         return NEEDS_SET_UP
     lanes, printing = LANES if part == "all" else 1, Lock()
     environment = {**MORE.get(part, {}), **os.environ}
     with ThreadPoolExecutor(lanes) as pool:
-        outcomes = list(pool.map(lambda check: _run(check, environment, lanes == 1, printing), PARTS[part]))
+        outcomes = list(
+            pool.map(lambda check: _run(check, environment, lanes == 1, printing), PARTS[part])
+        )
     failed = [outcome.name for outcome in outcomes if not outcome.passed]
     if failed:
         print(f"Failed: {', '.join(failed)}")

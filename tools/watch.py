@@ -1,8 +1,9 @@
-"""Keeps PostgreSQL, the app (web server, worker and reader) and stand-ins running: starts them, and again
-what ends.
+"""Keeps PostgreSQL, the app (web server, worker and reader) and stand-ins running: starts them, and
+again what ends.
 
-Run by ./start, which waits for its word; under systemd it stays in the foreground. When it ends, however it ends, the
-kernel ends what it started: nothing is left behind that a later start would not know of.
+Run by ./start, which waits for its word; under systemd it stays in the foreground. When it ends,
+however it ends, the kernel ends what it started: nothing is left behind that a later start would
+not know of.
 """
 
 import contextlib
@@ -28,11 +29,13 @@ WEB_COMMAND = (
     "--graceful-timeout 5 --no-control-socket"
 )
 IDLE_S = 90.0
-"""A part that does not answer is waited for as long as it lives and works; so long without work it is given up."""
+"""A part that does not answer is waited for as long as it lives and works; so long without work it
+is given up."""
 LOOK_S = 0.25
 FIRST_WAIT_S, STEADY_S = 0.5, 60.0
 LONGEST_WAIT_S = float(os.environ.get("YONDERSTAT_LONGEST_WAIT_S", "10"))
-"""A part that ends at once is started again after longer and longer; one that ran steadily starts afresh."""
+"""A part that ends at once is started again after longer and longer; one that ran steadily starts
+afresh."""
 ASK_EVERY_S = float(os.environ.get("YONDERSTAT_ASK_EVERY_S", "10"))
 ASK_FOR_S, SILENT_TIMES = min(5.0, ASK_EVERY_S), 3
 """The web server is asked whether it is alive; silent so many times, it is started again."""
@@ -61,20 +64,34 @@ class Part:
         """Start it if it does not run and its wait is over."""
         if self.process is not None and self.process.poll() is not None:
             steady = now - self.began > STEADY_S
-            self.wait_s = FIRST_WAIT_S if steady else min(max(FIRST_WAIT_S, 2.0 * self.wait_s), LONGEST_WAIT_S)
+            self.wait_s = (
+                FIRST_WAIT_S
+                if steady
+                else min(max(FIRST_WAIT_S, 2.0 * self.wait_s), LONGEST_WAIT_S)
+            )
             self.not_before = now + self.wait_s
-            say(f"{self.name} ended with {self.process.returncode}; it starts again in {self.wait_s:g} s")
+            say(
+                f"{self.name} ended with {self.process.returncode}; it starts again in "
+                f"{self.wait_s:g} s"
+            )
             self.end_children()
             self.process = None
         if self.process is None and now >= self.not_before:
-            self.process, self.began, self.silent, self.asked, self.answered = self.launch(), now, 0, now, False
+            self.process, self.began, self.silent, self.asked, self.answered = (
+                self.launch(),
+                now,
+                0,
+                now,
+                False,
+            )
 
     @property
     def runs(self) -> bool:
         return self.process is not None and self.process.poll() is None
 
     def idle_s(self, now: float) -> float:
-        """For how long neither it nor a child of it has done anything. A slow machine compiles for minutes."""
+        """For how long neither it nor a child of it has done anything. A slow machine compiles for
+        minutes."""
         ticks = ticks_of_group(self.process.pid) if self.process is not None else 0
         if ticks != self.worked[0]:
             self.worked = (ticks, now)
@@ -83,7 +100,8 @@ class Part:
     def end_children(self) -> None:
         """End what an ended part left behind: a hung child of the web server would hold its port.
 
-        Not PostgreSQL's: its children end by themselves once they miss their parent, and must not be cut short.
+        Not PostgreSQL's: its children end by themselves once they miss their parent, and must not
+        be cut short.
         """
         if self.process is not None and self.name != "postgres":
             with contextlib.suppress(ProcessLookupError):
@@ -121,13 +139,17 @@ def tell(work: Path, state: str, port: int, words: str = "") -> None:
 def alive(port: int, timeout_s: float) -> bool:
     """Whether the web server answers."""
     try:
-        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/alive", timeout=timeout_s) as answer:
+        with urllib.request.urlopen(
+            f"http://127.0.0.1:{port}/api/alive", timeout=timeout_s
+        ) as answer:
             return bool(answer.status == 200)
     except (urllib.error.URLError, OSError):
         return False
 
 
-def _launcher(work: Path, name: str, command: list[str], environment: dict[str, str]) -> "subprocess.Popen[bytes]":
+def _launcher(
+    work: Path, name: str, command: list[str], environment: dict[str, str]
+) -> "subprocess.Popen[bytes]":
     with (work / "log" / f"{name}.log").open("ab") as sink:
         return subprocess.Popen(
             command,
@@ -156,7 +178,12 @@ def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
     """What is watched, in the order it starts."""
     cluster = opened.cluster
     environment = environment_of(opened)
-    preparing = [{"YONDERSTAT_PREPARED": str(prepared_file(work)), "YONDERSTAT_PROGRESS": str(progress_file(work))}]
+    preparing = [
+        {
+            "YONDERSTAT_PREPARED": str(prepared_file(work)),
+            "YONDERSTAT_PROGRESS": str(progress_file(work)),
+        }
+    ]
 
     def app_environment() -> dict[str, str]:
         # It prepares once: an app that is started again finds its database as it left it.
@@ -164,10 +191,25 @@ def parts_of(work: Path, opened: Opened, port: int) -> dict[str, Part]:
 
     gunicorn = [*WEB_COMMAND.split(), "-b", f"127.0.0.1:{port}", "yonderstat.web.wsgi:app"]
     app = [sys.executable, "-m", "yonderstat.together", *gunicorn]
-    standins = [sys.executable, "-m", "yonderstat.cli", "standin", "--state", str(work / "standins.json")]
+    standins = [
+        sys.executable,
+        "-m",
+        "yonderstat.cli",
+        "standin",
+        "--state",
+        str(work / "standins.json"),
+    ]
     parts = (
-        Part(name="postgres", launch=lambda: cluster.launch(work / "log" / "postgres.log"), stop_signal=signal.SIGINT),
-        Part(name="app", launch=lambda: _launcher(work, "app", app, app_environment()), stop_signal=signal.SIGTERM),
+        Part(
+            name="postgres",
+            launch=lambda: cluster.launch(work / "log" / "postgres.log"),
+            stop_signal=signal.SIGINT,
+        ),
+        Part(
+            name="app",
+            launch=lambda: _launcher(work, "app", app, app_environment()),
+            stop_signal=signal.SIGTERM,
+        ),
         Part(
             name="standins",
             launch=lambda: _launcher(work, "standins", standins, environment),
@@ -201,7 +243,9 @@ def _check_works(part: Part, log: Path) -> None:
     if not part.runs:
         raise ClusterError(f"{part.name} stopped at once: {last_line(log)} (its log is {log})")
     if part.idle_s(time.monotonic()) > IDLE_S:
-        raise ClusterError(f"{part.name} does not answer and has done nothing for {IDLE_S:g} s; its log is {log}")
+        raise ClusterError(
+            f"{part.name} does not answer and has done nothing for {IDLE_S:g} s; its log is {log}"
+        )
 
 
 def last_line(log: Path) -> str:
@@ -214,7 +258,8 @@ def last_line(log: Path) -> str:
 
 
 def _await_prepared(part: Part, told: Path, log: Path) -> None:
-    """Wait until the app has brought the database up to date, and built the demo where nothing was ever kept."""
+    """Wait until the app has brought the database up to date, and built the demo where nothing was
+    ever kept."""
     while not told.exists():
         _check_works(part, log)
         time.sleep(0.05)
@@ -234,7 +279,8 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
     with progress_file(work).open("a") as sink:
         sink.write("Starting the database and the app\n")
     parts["postgres"].ensure(now)
-    # The app reads its data while the database starts and is brought up to date; nobody is told the address before
+    # The app reads its data while the database starts and is brought up to date; nobody is told the
+    # address before
     # all is done.
     parts["app"].ensure(now)
     _await(parts["postgres"], cluster.answers, work / "log" / "postgres.log")
@@ -244,7 +290,8 @@ def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> N
 
 
 def _ask(part: Part, port: int, now: float) -> None:
-    """Have a web server ended that runs but does not answer; one that never answers after that takes the app along."""
+    """Have a web server ended that runs but does not answer; one that never answers after that
+    takes the app along."""
     if not part.runs or now - part.asked < ASK_EVERY_S or part.process is None:
         return
     part.asked = now

@@ -1,4 +1,5 @@
-"""The command line: on a design file `evaluate`, `report`, `rehearse`, `map`; on what is kept `archive`, `restore`."""
+"""The command line: on a design file `evaluate`, `report`, `rehearse`, `map`; on what is kept
+`archive`, `restore`."""
 
 import argparse
 import csv
@@ -77,13 +78,16 @@ def _design_in(path: str) -> Design:
     except OSError as error:
         raise InvalidDesignError([Fault("", f"cannot read {path}: {error.strerror}")]) from None
     if len(text) > MAX_FILE_BYTES:
-        too_big = Fault("", f"is over {MAX_FILE_BYTES // 1_000_000} MB; a design is a few thousand bytes")
+        too_big = Fault(
+            "", (f"is over {MAX_FILE_BYTES // 1_000_000} MB; a design is a few thousand bytes")
+        )
         raise InvalidDesignError([too_big])
     return design_from_json(text)
 
 
 def evaluate_file(path: str) -> int:
-    """Print the whole report on a design file as JSON; 2 and a list of faults if it cannot be read."""
+    """Print the whole report on a design file as JSON; 2 and a list of faults if it cannot be
+    read."""
     try:
         design = _design_in(path)
     except InvalidDesignError as error:
@@ -98,14 +102,28 @@ def _scene(start: str, days: int, sky: str) -> Scene:
         month, day = (int(part) for part in start.split("-"))
         return Scene.model_validate({"month": month, "day": day, "days": days, "sky": sky})
     except ValidationError as error:
-        faults = [Fault("/" + "/".join(map(str, item["loc"])), item["msg"]) for item in error.errors()]
+        faults = [
+            Fault("/" + "/".join(map(str, item["loc"])), item["msg"]) for item in error.errors()
+        ]
         raise InvalidDesignError(faults) from None
     except ValueError:
-        raise InvalidDesignError([Fault("/start", f"{start!r} is not a month and a day, such as 07-10")]) from None
+        raise InvalidDesignError(
+            [Fault("/start", (f"{start!r} is not a month and a day, such as 07-10"))]
+        ) from None
 
 
 CANNOT = Fault("", "cannot be rehearsed: it needs a place with sun data, and a bank")
-HOUR_COLUMNS = ("sun_w_m2", "source_a", "wanted_a", "vital", "useful", "comfort", "charge_share", "reserve_ah", "bus_v")
+HOUR_COLUMNS = (
+    "sun_w_m2",
+    "source_a",
+    "wanted_a",
+    "vital",
+    "useful",
+    "comfort",
+    "charge_share",
+    "reserve_ah",
+    "bus_v",
+)
 
 
 def _write_rows(to: str, header: list[str], rows: Iterable[Sequence[object]]) -> None:
@@ -116,7 +134,9 @@ def _write_rows(to: str, header: list[str], rows: Iterable[Sequence[object]]) ->
             table.writerow(header)
             table.writerows(rows)
     except OSError as error:
-        raise InvalidDesignError([Fault("/hours", f"cannot write {to}: {error.strerror}")]) from None
+        raise InvalidDesignError(
+            [Fault("/hours", (f"cannot write {to}: {error.strerror}"))]
+        ) from None
 
 
 def _hour_rows(report: SceneReport) -> Iterable[Sequence[object]]:
@@ -139,18 +159,25 @@ def _years_summary(report: YearsReport) -> dict[str, object]:
         "served_vital_high": value(report.high),
         "dark_hours_a_year": value(report.dark_h),
         "recharge_h": value(report.recharge_h),
-        "served_by_month": {tier: [value(key) for key in keys] for tier, keys in report.served.items()},
+        "served_by_month": {
+            tier: [value(key) for key in keys] for tier, keys in report.served.items()
+        },
         "carry_days": list(report.lengths_d),
         "carry_by_start_month": [[value(key) for key in row] for row in report.carry],
     }
 
 
-def rehearse_file(path: str, scene: tuple[str, int, str], years: int | None, hours_to: str | None) -> int:
-    """Play an outage on a design file: a summary as JSON, and the hours as CSV if a file for them is named."""
+def rehearse_file(
+    path: str, scene: tuple[str, int, str], years: int | None, hours_to: str | None
+) -> int:
+    """Play an outage on a design file: a summary as JSON, and the hours as CSV if a file for them
+    is named."""
     try:
         design, played = _design_in(path), _scene(*scene)
         if years is not None and not 1 <= years <= MOST_YEARS:
-            raise InvalidDesignError([Fault("/years", f"{years} is not a number of years from 1 to {MOST_YEARS}")])
+            raise InvalidDesignError(
+                [Fault("/years", (f"{years} is not a number of years from 1 to {MOST_YEARS}"))]
+            )
         report = rehearse(design, played)
         if report is None:
             raise InvalidDesignError([CANNOT])
@@ -168,7 +195,9 @@ def rehearse_file(path: str, scene: tuple[str, int, str], years: int | None, hou
         "lowest_v": figures[report.lowest_v].value,
         "lowest_set_v": figures[report.lowest_set_v].value if report.lowest_set_v else None,
         "events": [asdict(event) for event in report.events],
-        "mitigations": [{"label": saver.label, "effect": saver.effect} for saver in report.mitigations],
+        "mitigations": [
+            {"label": saver.label, "effect": saver.effect} for saver in report.mitigations
+        ],
     }
     if years is not None:
         whole = years_report(design, years)
@@ -198,11 +227,15 @@ def map_file(path: str, ask: dict[str, object]) -> int:
         if found is None:
             raise InvalidDesignError([Fault("", f"{CANNOT.message}, and panels to grow")])
     except ValidationError as error:
-        return _fail([Fault("/" + "/".join(map(str, item["loc"])), item["msg"]) for item in error.errors()])
+        return _fail(
+            [Fault("/" + "/".join(map(str, item["loc"])), item["msg"]) for item in error.errors()]
+        )
     except InvalidDesignError as error:
         return _fail(error.faults)
     table = csv.writer(sys.stdout)
-    table.writerow(["watts", "amp_hours", found.share_of.replace(" ", "_"), "cost", "bank_kg", "allowed"])
+    table.writerow(
+        ["watts", "amp_hours", found.share_of.replace(" ", "_"), "cost", "bank_kg", "allowed"]
+    )
     table.writerows(_map_rows(found))
     print(plain(found.sentence), file=sys.stderr)
     return 0
@@ -217,7 +250,11 @@ def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
         report = evaluate(design)
         size: Paper = "letter" if paper == "letter" else "a4"
         made = {"report": report_pdf, "card": card_pdf}.get(kind)
-        data = made(design.name, design, report, size) if made else sheet_pdf(kind, design.name, design, report, size)
+        data = (
+            made(design.name, design, report, size)
+            if made
+            else sheet_pdf(kind, design.name, design, report, size)
+        )
         Path(to).write_bytes(data)
     except OSError as error:
         return _fail([Fault("/pdf", f"cannot write {to}: {error.strerror}")])
@@ -227,7 +264,8 @@ def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
 
 
 def fit_file(path: str, log: str) -> int:
-    """A meter's record against a design file: which input of the plan is most likely wrong, as JSON."""
+    """A meter's record against a design file: which input of the plan is most likely wrong, as
+    JSON."""
     try:
         design = _design_in(path)
         zone = zone_of_design(design)
@@ -261,7 +299,14 @@ def log_file(path: str, site: str, dates: str) -> int:
     archive = Archive(engine)
     named = [item for item in archive.sites()[0] if item.name == site or str(item.id) == site]
     if len(named) != 1:
-        return _fail([Fault("/site", f"{len(named)} sites are called “{site}”; give the name of one, or its id")])
+        return _fail(
+            [
+                Fault(
+                    "/site",
+                    (f"{len(named)} sites are called “{site}”; give the name of one, or its id"),
+                )
+            ]
+        )
     zone = zone_of_design(archive.design(named[0].shown.id).design)
     try:
         with Path(path).open("rb") as file:
@@ -271,7 +316,11 @@ def log_file(path: str, site: str, dates: str) -> int:
         return _fail([Fault("", f"cannot read {path}: {error.strerror}")])
     except MeterLogError as error:
         return _fail([Fault("", f"{path}: {error}")])
-    print(json.dumps({"rows": reading.rows, "new": new, "notes": list(reading.notes)}, ensure_ascii=False))
+    print(
+        json.dumps(
+            {"rows": reading.rows, "new": new, "notes": list(reading.notes)}, ensure_ascii=False
+        )
+    )
     return 0
 
 
@@ -287,7 +336,8 @@ def archive_to(path: str) -> int:
 
 
 def restore_from(path: str) -> int:
-    """Bring a club's file in beside what is kept; 2 and what is wrong if it is damaged, and nothing comes in."""
+    """Bring a club's file in beside what is kept; 2 and what is wrong if it is damaged, and nothing
+    comes in."""
     try:
         done = restore_club(open_engine(database_url()), read_club(Path(path).read_bytes()))
     except OSError as error:
@@ -316,7 +366,8 @@ DEMO, BEGUN, COMPLETE = "demo", "begun", "complete"
 
 
 def build_demo(first_migrate: bool) -> int:
-    """Build the demo sites in an empty database, or go on with those that were cut short; through a user's doors."""
+    """Build the demo sites in an empty database, or go on with those that were cut short; through a
+    user's doors."""
     if first_migrate:
         bring_up_to_date()
     archive = Archive(open_engine(database_url()))
@@ -338,7 +389,12 @@ Command = Callable[[argparse.Namespace], int]
 
 
 def _map(chosen: argparse.Namespace) -> int:
-    ask = {"steps": chosen.steps, "years": chosen.years, "tilt_deg": chosen.tilt, "controller": chosen.controller}
+    ask = {
+        "steps": chosen.steps,
+        "years": chosen.years,
+        "tilt_deg": chosen.tilt,
+        "controller": chosen.controller,
+    }
     return map_file(chosen.file, ask)
 
 
@@ -372,11 +428,15 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(dest="command", required=True)
     one = commands.add_parser("evaluate", help="print the report on a design file as JSON")
     one.add_argument("file")
-    play = commands.add_parser("rehearse", help="play an outage on a design file: summary as JSON, hours as CSV")
+    play = commands.add_parser(
+        "rehearse", help=("play an outage on a design file: summary as JSON, hours as CSV")
+    )
     play.add_argument("file")
     play.add_argument("--start", default="06-15", help="month and day, such as 07-10")
     play.add_argument("--days", type=int, default=3)
-    play.add_argument("--sky", choices=["typical", "poor", "worst", "record", "none"], default="typical")
+    play.add_argument(
+        "--sky", choices=["typical", "poor", "worst", "record", "none"], default="typical"
+    )
     play.add_argument("--years", type=int, help="add what so many weather years come to")
     play.add_argument("--hours", help="write the hours to this CSV file")
     sizes = commands.add_parser("map", help="panels against bank: what every size serves, as CSV")
@@ -385,32 +445,47 @@ def _parser() -> argparse.ArgumentParser:
     sizes.add_argument("--years", type=int, default=10)
     sizes.add_argument("--tilt", type=float, help="as if every string stood at this tilt")
     sizes.add_argument("--controller", choices=["pwm", "mppt"])
-    told = commands.add_parser("report", help="the report on a design file as JSON, or a paper of it as PDF")
+    told = commands.add_parser(
+        "report", help=("the report on a design file as JSON, or a paper of it as PDF")
+    )
     told.add_argument("file")
     told.add_argument("--pdf", help="write a PDF to this file")
-    told.add_argument("--kind", choices=["report", "card", "parts", "schedule", "labels"], default="report")
+    told.add_argument(
+        "--kind", choices=["report", "card", "parts", "schedule", "labels"], default="report"
+    )
     told.add_argument("--paper", choices=["a4", "letter"], default="a4")
-    fitted = commands.add_parser("fit", help="a meter's record against a design file: what of the plan is wrong")
+    fitted = commands.add_parser(
+        "fit", help=("a meter's record against a design file: what of the plan is wrong")
+    )
     fitted.add_argument("file")
     fitted.add_argument("log")
     logged = commands.add_parser("log", help="bring a meter's record into a site's log")
     logged.add_argument("file")
     logged.add_argument("--site", required=True, help="the site's name or id")
     orders = [order for order in ORDERS if order]
-    logged.add_argument("--dates", choices=orders, default="", help="where the file's dates leave it open")
-    commands.add_parser("archive", help="all sites, readings and the shelf as one zip file").add_argument("file")
-    commands.add_parser("restore", help="bring such a file in beside what is kept").add_argument("file")
+    logged.add_argument(
+        "--dates", choices=orders, default="", help=("where the file's dates leave it open")
+    )
+    commands.add_parser(
+        "archive", help=("all sites, readings and the shelf as one zip file")
+    ).add_argument("file")
+    commands.add_parser("restore", help=("bring such a file in beside what is kept")).add_argument(
+        "file"
+    )
     commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")
     add_live_commands(commands)
     commands.add_parser("schema", help="print the JSON Schema of the design document")
     commands.add_parser("migrate", help="bring the database to the newest schema")
     demo = commands.add_parser("demo", help="build the demo sites in an empty database")
-    demo.add_argument("--migrate", action="store_true", help="bring the database to the newest schema first")
+    demo.add_argument(
+        "--migrate", action="store_true", help=("bring the database to the newest schema first")
+    )
     return parser
 
 
 def main(argv: list[str] | None = None) -> int:
-    """Run one command; the exit code says whether it worked, and a person's mistake is one sentence."""
+    """Run one command; the exit code says whether it worked, and a person's mistake is one
+    sentence."""
     chosen = _parser().parse_args(argv)
     try:
         return COMMANDS[chosen.command](chosen)
@@ -419,21 +494,28 @@ def main(argv: list[str] | None = None) -> int:
     except (OperationalError, ConnectorException) as error:
         why = str(error.__cause__ or error).strip().splitlines()[-1]
         return _refuse(
-            f"The database does not answer ({why}). ./start --status tells whether the app runs.", EXIT_NO_DATABASE
+            (f"The database does not answer ({why}). ./start --status tells whether the app runs."),
+            EXIT_NO_DATABASE,
         )
     except BrokenPipeError:
         # Whoever read what we print has read enough.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
     except OSError as error:
-        return _refuse(f"Cannot {chosen.command}: {error.strerror or error}: {error.filename or ''}", EXIT_BAD_FILE)
+        return _refuse(
+            (f"Cannot {chosen.command}: {error.strerror or error}: {error.filename or ''}"),
+            EXIT_BAD_FILE,
+        )
     except KeyboardInterrupt:
         return EXIT_INTERRUPTED
     except Exception as error:
         if os.environ.get(TRACE_VARIABLE):
             raise
         words = f"{type(error).__name__}: {error}".splitlines()[0][:300]
-        told = f"A fault of the program, not yours: {words}. {TRACE_VARIABLE}=1 before the command shows where."
+        told = (
+            f"A fault of the program, not yours: {words}. {TRACE_VARIABLE}=1 before the "
+            "command shows where."
+        )
         return _refuse(told, EXIT_OUR_FAULT)
 
 

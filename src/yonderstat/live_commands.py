@@ -24,7 +24,9 @@ WAIT_S = 5.0
 def add_live_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
     """Put them on the command line."""
     commands.add_parser("poll", help="read every site that reports itself, until told to stop")
-    one = commands.add_parser("standin", help="simulated devices of the demo, until told to stop; or make them fail")
+    one = commands.add_parser(
+        "standin", help=("simulated devices of the demo, until told to stop; or make them fail")
+    )
     one.add_argument("--port", type=int, default=standin_port(), help="the first of their ports")
     kept = state_file().with_name("standins.json")
     one.add_argument("--state", default=str(kept), help="where they keep how far they have come")
@@ -34,7 +36,8 @@ def add_live_commands(commands: "argparse._SubParsersAction[argparse.ArgumentPar
 
 
 def standin_port() -> int:
-    """The first port of the simulated devices: the environment's, else that of this checkout's installation."""
+    """The first port of the simulated devices: the environment's, else that of this checkout's
+    installation."""
     named = os.environ.get(STANDIN_PORT_VARIABLE, "")
     if named.isdigit():
         return int(named)
@@ -61,11 +64,18 @@ def run_live(chosen: argparse.Namespace) -> int:
         os.environ.setdefault(URL_VARIABLE, database_url())
         return _become("yonderstat.reader")
     if chosen.fault or chosen.mend:
-        asked = {"fault": chosen.fault or chosen.mend, "on": bool(chosen.fault), "station": chosen.station}
+        asked = {
+            "fault": chosen.fault or chosen.mend,
+            "on": bool(chosen.fault),
+            "station": chosen.station,
+        }
         try:
             answer = asked_of_standins(chosen.port + CONTROL, asked)
         except (OSError, ValueError, OverflowError) as error:
-            print(f"No simulated devices answer at port {chosen.port + CONTROL}: {error}", file=sys.stderr)
+            print(
+                (f"No simulated devices answer at port {chosen.port + CONTROL}: {error}"),
+                file=sys.stderr,
+            )
             return EXIT_NOT_THERE
         print(json.dumps(answer, indent=2))
         return 0

@@ -1,4 +1,5 @@
-"""Says what is being done while somebody waits for a start: a line each into the file that ./start prints from."""
+"""Says what is being done while somebody waits for a start: a line each into the file that ./start
+prints from."""
 
 import os
 from pathlib import Path

@@ -1,9 +1,12 @@
-"""`python -m yonderstat.together`: web server, worker and reader, children of one process that has read code and data.
+"""`python -m yonderstat.together`: web server, worker and reader, children of one process that has
+read code and data.
 
-What was there before they part they share; each may be killed and is started again, after longer and longer if it ends
-at once. When this ends, however it ends, the kernel ends all three. What follows on the command line is gunicorn's.
+What was there before they part they share; each may be killed and is started again, after longer
+and longer if it ends at once. When this ends, however it ends, the kernel ends all three. What
+follows on the command line is gunicorn's.
 
-Told by SIGUSR1 that the web server does not answer, it ends that one, which is then started again like one that ended.
+Told by SIGUSR1 that the web server does not answer, it ends that one, which is then started again
+like one that ended.
 """
 
 import ctypes
@@ -25,7 +28,8 @@ LOG = logging.getLogger(__name__)
 PREPARED_VARIABLE = "YONDERSTAT_PREPARED"
 """A file in which to say that the database was brought up to date; without it that is not done."""
 LOGS_VARIABLE = "YONDERSTAT_LOGS"
-"""A folder in which each child keeps a log of its own; without one all write where this one does."""
+"""A folder in which each child keeps a log of its own; without one all write where this one
+does."""
 PR_SET_PDEATHSIG, PR_SET_NAME = 1, 15
 LOOK_S, STOP_S = 0.1, 8.0
 FIRST_WAIT_S, SETTLED_S, STEADY_S = 0.5, 5.0, 60.0
@@ -55,7 +59,8 @@ class Child:
         Raises
         ------
         RuntimeError
-            If one that is needed ends by itself before it ever ran for a while, or one that is done once is cut short.
+            If one that is needed ends by itself before it ever ran for a while, or one that is done
+            once is cut short.
         """
         self.steady = self.steady or (self.pid != 0 and now - self.began > SETTLED_S)
         ended, status = os.waitpid(self.pid, os.WNOHANG) if self.pid else (0, 0)
@@ -68,7 +73,11 @@ class Child:
                 self.pid, self.not_before = 0, math.inf
                 return
             steady = now - self.began > STEADY_S
-            self.wait_s = FIRST_WAIT_S if steady else min(max(FIRST_WAIT_S, 2.0 * self.wait_s), LONGEST_WAIT_S)
+            self.wait_s = (
+                FIRST_WAIT_S
+                if steady
+                else min(max(FIRST_WAIT_S, 2.0 * self.wait_s), LONGEST_WAIT_S)
+            )
             self.not_before = now + self.wait_s
             LOG.warning("%s ended; it starts again in %g s", self.name, self.wait_s)
             self.pid = 0
@@ -115,7 +124,8 @@ def _stop(children: list[Child]) -> None:
 
 
 def _told(work: Callable[[], int], told: Path) -> None:
-    """Do something and write to a file how it went, once it is done: its code, what it said and complained of."""
+    """Do something and write to a file how it went, once it is done: its code, what it said and
+    complained of."""
     gc.enable()
     said, complaint, code = io.StringIO(), io.StringIO(), 1
     try:
@@ -131,7 +141,8 @@ def _told(work: Callable[[], int], told: Path) -> None:
 
 def _children(gunicorn: list[str]) -> list[Child]:
     """All three, once code and data are read."""
-    # Nothing that is read goes again: to look for what does, over and over, doubles the time this takes.
+    # Nothing that is read goes again: to look for what does, over and over, doubles the time this
+    # takes.
     gc.disable()
     from gunicorn.app import wsgiapp
 
@@ -179,7 +190,9 @@ def _children(gunicorn: list[str]) -> list[Child]:
 
 def run_together(gunicorn: list[str]) -> None:
     """Run all three until told to stop."""
-    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s %(message)s")
+    logging.basicConfig(
+        level=logging.WARNING, format=("%(asctime)s %(levelname)s %(name)s %(message)s")
+    )
     told: list[int] = []
     for sign in (signal.SIGTERM, signal.SIGINT):
         signal.signal(sign, lambda number, frame: told.append(number))

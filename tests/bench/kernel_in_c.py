@@ -1,4 +1,5 @@
-"""The kernel in C, compiled where there is a compiler: what the lanes are measured against, and must agree with."""
+"""The kernel in C, compiled where there is a compiler: what the lanes are measured against, and
+must agree with."""
 
 import ctypes
 import shutil
@@ -17,7 +18,15 @@ from yonderstat.core.rehearse.lanes import LANES
 
 FloatArray = NDArray[np.float64]
 SOURCE = Path(__file__).with_name("kernel.c")
-FLAGS = ("-O3", "-march=native", "-ffinite-math-only", "-fno-signed-zeros", "-fno-math-errno", "-shared", "-fPIC")
+FLAGS = (
+    "-O3",
+    "-march=native",
+    "-ffinite-math-only",
+    "-fno-signed-zeros",
+    "-fno-math-errno",
+    "-shared",
+    "-fPIC",
+)
 STATE_ROWS = (
     "CHARGE",
     "RESERVE",
@@ -44,7 +53,10 @@ def _prelude() -> str:
     places = [f"{name} = {number}" for number, name in enumerate(Rules._fields)]
     places += [f"{name} = {getattr(rows, name)}" for name in STATE_ROWS]
     places += [f"{name} = {getattr(more_rows, name)}" for name in SIZE_ROWS]
-    return f"#define LANES {LANES}\n#define NO_LIMIT_A {rows.NO_LIMIT_A:.1f}\nenum {{ {', '.join(places)} }};\n"
+    return (
+        f"#define LANES {LANES}\n#define NO_LIMIT_A {rows.NO_LIMIT_A:.1f}\nenum {{ "
+        f"{', '.join(places)} }};\n"
+    )
 
 
 @cache

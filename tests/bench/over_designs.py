@@ -1,4 +1,5 @@
-"""The rehearsal in NumPy, one step an hour over many designs at once: panels and bank of each so many times as big."""
+"""The rehearsal in NumPy, one step an hour over many designs at once: panels and bank of each so
+many times as big."""
 
 from dataclasses import dataclass
 
@@ -25,10 +26,16 @@ class _Designs:
     backup_runs: NDArray[np.bool_]
 
 
-def vital_over_designs(rules: Rules, hours: Hours, panels: FloatArray, banks: FloatArray) -> FloatArray:
+def vital_over_designs(
+    rules: Rules, hours: Hours, panels: FloatArray, banks: FloatArray
+) -> FloatArray:
     """Vital amp-hours served in every hour of the first year, shape (hours, designs)."""
     n, count = panels.size, hours.panels_a.shape[1]
-    full, most, ohm = rules.full_ah * banks, rules.most_charge_a * banks, rules.ohm / banks + rules.bus_ohm
+    full, most, ohm = (
+        rules.full_ah * banks,
+        rules.most_charge_a * banks,
+        rules.ohm / banks + rules.bus_ohm,
+    )
     no = np.zeros(n, dtype=np.bool_)
     start = (rules.full_ah - hours.floor_ah[0, 0]) * banks + hours.floor_ah[0, 0] * banks
     now = _Designs(
@@ -81,7 +88,9 @@ def _step(
     leaked = now.charge * rules.leak_per_h
     idle = np.minimum(source, rules.idle_a)
     source = source - idle
-    now.charge = now.charge - leaked - np.minimum(np.maximum(now.charge - leaked, 0.0), rules.idle_a - idle)
+    now.charge = (
+        now.charge - leaked - np.minimum(np.maximum(now.charge - leaked, 0.0), rules.idle_a - idle)
+    )
     room, above = full - floor, now.charge - floor
     share = above / room
     if rules.shed_useful > 0:
@@ -90,7 +99,9 @@ def _step(
         now.comfort_off = share < rules.shed_comfort + rules.hysteresis * now.comfort_off
     want_useful, want_comfort = useful * ~now.useful_off, comfort * ~now.comfort_off
     lively = (vital > 0) & ((source >= vital) | (backup >= vital))
-    now.tripped = now.tripped & ~((now.dark_h >= rules.hand_h) & ((share >= rules.back_share) | lively))
+    now.tripped = now.tripped & ~(
+        (now.dark_h >= rules.hand_h) & ((share >= rules.back_share) | lively)
+    )
     wanted = np.where(now.tripped, 0.0, vital + want_useful + want_comfort)
     given = np.zeros_like(source)
     if rules.backup_h_per_day > 0:
@@ -106,10 +117,15 @@ def _step(
     held, whole = np.maximum(above, 0.0), np.maximum(now.charge - end, 0.0)
     if rules.low_v > 0:
         volts = np.interp(now.charge / full, shares, hours.rest_v) - lacking * ohm
-        held, whole = np.where(volts < rules.low_v, 0.0, held), np.where(volts < rules.low_v, 0.0, whole)
+        held, whole = (
+            np.where(volts < rules.low_v, 0.0, held),
+            np.where(volts < rules.low_v, 0.0, whole),
+        )
     from_bank = np.minimum(lacking, held)
     from_reserve = np.minimum(lacking - from_bank, now.reserve)
-    from_bank = from_bank + np.minimum(lacking - from_bank - from_reserve, np.maximum(whole - held, 0.0))
+    from_bank = from_bank + np.minimum(
+        lacking - from_bank - from_reserve, np.maximum(whole - held, 0.0)
+    )
     missed = lacking - from_bank - from_reserve
     out = missed > 1e-12
     part = np.where(out, (wanted - missed) / np.maximum(wanted, 1e-300), ~now.tripped)
@@ -119,7 +135,9 @@ def _step(
     spare = source - direct
     if rules.owed_most_ah > 0:
         now.owed = now.owed + deferred
-        waited = np.where((share >= rules.defer_share) & ~now.tripped, np.minimum(spare, now.owed), 0.0)
+        waited = np.where(
+            (share >= rules.defer_share) & ~now.tripped, np.minimum(spare, now.owed), 0.0
+        )
         now.owed = np.minimum(now.owed - waited, rules.owed_most_ah)
         spare = spare - waited
     spare = spare + given - helped

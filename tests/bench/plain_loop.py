@@ -28,7 +28,8 @@ class Loop:
         return (self.charge - floor) / (self.rules.full_ah - floor)
 
     def idle(self, source: float) -> tuple[float, float]:
-        """Leakage and self-consumption, from the sun if there is any; what is lost, what sun is left."""
+        """Leakage and self-consumption, from the sun if there is any; what is lost, what sun is
+        left."""
         rules = self.rules
         leaked = self.charge * rules.leak_per_h
         by_sun = min(rules.idle_a, source)
@@ -47,10 +48,15 @@ class Loop:
             self.tripped = not (share >= rules.back_share or lively)
         if self.tripped:
             return [0.0, 0.0, 0.0]
-        return [load[0], 0.0 if self.off["useful"] else load[1], 0.0 if self.off["comfort"] else load[2]]
+        return [
+            load[0],
+            0.0 if self.off["useful"] else load[1],
+            0.0 if self.off["comfort"] else load[2],
+        ]
 
     def backup(self, floor: float, backup: float, new_day: bool) -> float:
-        """What a backup gives if it runs: from a low share up to a high one, so many hours a day."""
+        """What a backup gives if it runs: from a low share up to a high one, so many hours a
+        day."""
         rules, share = self.rules, self.share(floor)
         if rules.backup_h_per_day <= 0:
             return 0.0
@@ -64,7 +70,14 @@ class Loop:
         return 0.0
 
     def hour(
-        self, source: float, backup: float, load: Any, floor: float, end: float, locked: int, new_day: bool
+        self,
+        source: float,
+        backup: float,
+        load: Any,
+        floor: float,
+        end: float,
+        locked: int,
+        new_day: bool,
     ) -> list[float]:
         """One hour; what it tells, in the kernel's columns."""
         rules = self.rules
@@ -77,7 +90,9 @@ class Loop:
         helped = min(given, wanted - direct)
         lacking = wanted - direct - helped
         held, whole = max(0.0, self.charge - floor), max(0.0, self.charge - end)
-        sagging = resting_volts(self.rest_v, self.charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm)
+        sagging = resting_volts(self.rest_v, self.charge / rules.full_ah) - lacking * (
+            rules.ohm + rules.bus_ohm
+        )
         if rules.low_v > 0 and sagging < rules.low_v:
             held = whole = 0.0
         from_bank = min(held, lacking)
@@ -102,8 +117,14 @@ class Loop:
         into = 0.0
         if locked in (0, 3) or heat > 0:
             missing = rules.full_ah - self.charge
-            most = rules.most_charge_a if locked == 0 else min(rules.most_charge_a, rules.slow_charge_a)
-            into = max(0.0, min(spare, most, missing / rules.efficiency, rules.accept_per_h * missing))
+            most = (
+                rules.most_charge_a
+                if locked == 0
+                else min(rules.most_charge_a, rules.slow_charge_a)
+            )
+            into = max(
+                0.0, min(spare, most, missing / rules.efficiency, rules.accept_per_h * missing)
+            )
         self.charge += into * rules.efficiency
         layer = 0.0
         if rules.reserve_charge_a > 0:
@@ -131,7 +152,8 @@ class Loop:
 
 
 def plain_hours(rules: Rules, hours: Hours, start_ah: float) -> list[list[float]]:
-    """The first year's hours through the loop. Of the sources' column the controllers' own share is left out."""
+    """The first year's hours through the loop. Of the sources' column the controllers' own share is
+    left out."""
     loop = Loop(rules, hours.rest_v.tolist(), start_ah)
     sources = (hours.fixed_a + hours.panels_a[0]).tolist()
     rows = zip(

@@ -1,4 +1,5 @@
-"""A real gunicorn on a fresh database, a real browser, and a person's hands: find by label and role, type, look."""
+"""A real gunicorn on a fresh database, a real browser, and a person's hands: find by label and
+role, type, look."""
 
 from collections.abc import Iterator
 from pathlib import Path
@@ -94,7 +95,8 @@ class Person:
         self.find("New load")
 
     def open_to_read_away(self, address: str, site: str) -> None:
-        """A site opened once the service worker is there, so that it can be read while the server is away."""
+        """A site opened once the service worker is there, so that it can be read while the server
+        is away."""
         self.expected_noise = ("Failed to load", "ERR_CONNECTION_REFUSED", "fetch")
         self.driver.get(f"{address}/")
         self.sees(site)
@@ -111,7 +113,8 @@ class Person:
     def find(self, name: str, selector: str = NAMED, exact: bool = False) -> WebElement:
         """The visible control by its accessible name."""
         found = self.until(
-            lambda: self.driver.execute_script(FIND, selector, name, exact), f"nothing is called “{name}”"
+            lambda: self.driver.execute_script(FIND, selector, name, exact),
+            f"nothing is called “{name}”",
         )
         assert isinstance(found, WebElement)
         return found
@@ -124,12 +127,15 @@ class Person:
             self.click(name)
 
     def click(self, name: str, selector: str = NAMED) -> None:
-        """By its name; found again where the page was drawn anew between finding and pressing it."""
+        """By its name; found again where the page was drawn anew between finding and pressing
+        it."""
 
         def pressed() -> bool:
             try:
                 element = self.find(name, selector)
-                self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+                self.driver.execute_script(
+                    ("arguments[0].scrollIntoView({block: 'center'})"), element
+                )
                 element.click()
             except StaleElementReferenceException:
                 return False
@@ -161,11 +167,16 @@ class Person:
 
     def ctrl(self, key: str) -> None:
         """A key with Ctrl held, to whatever has focus."""
-        ActionChains(self.driver).key_down(Keys.CONTROL).send_keys(key).key_up(Keys.CONTROL).perform()
+        ActionChains(self.driver).key_down(Keys.CONTROL).send_keys(key).key_up(
+            Keys.CONTROL
+        ).perform()
 
     def text(self, selector: str = "body") -> str:
         """What is read there; a space that does not break a line is read as one that does."""
-        read = "return document.querySelector(arguments[0])?.innerText.replaceAll('\\u00a0', ' ') ?? ''"
+        read = (
+            "return document.querySelector(arguments[0])?.innerText.replaceAll('\\u00a0', ' "
+            "') ?? ''"
+        )
         return str(self.driver.execute_script(read, selector))
 
     @property
@@ -185,14 +196,20 @@ class Person:
         )
 
     def focused(self) -> str:
-        return str(self.driver.execute_script("return document.activeElement?.getAttribute('aria-label') ?? ''"))
+        return str(
+            self.driver.execute_script(
+                "return document.activeElement?.getAttribute('aria-label') ?? ''"
+            )
+        )
 
     def axe(self) -> None:
         """Nothing serious by axe, what it could not decide looked at for contrast aside."""
         self.driver.execute_script(AXE.read_text())
         result = self.driver.execute_async_script("axe.run(document).then(arguments[0])")
         serious = [item for item in result["violations"] if item["impact"] in SERIOUS]
-        told = [(item["id"], [node["html"][:160] for node in item["nodes"][:3]]) for item in serious]
+        told = [
+            (item["id"], [node["html"][:160] for node in item["nodes"][:3]]) for item in serious
+        ]
         assert not serious, told
 
     def console(self) -> list[str]:

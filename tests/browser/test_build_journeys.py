@@ -46,14 +46,18 @@ def test_a_checklist_is_ticked_with_initials_and_kept(person: Person) -> None:
 def test_the_papers_are_there_to_take_away(person: Person) -> None:
     """The card's link gives one PDF, the parts' link a table."""
     opened(person, "The Packhorse")
-    for name, start in (("Site card, A4 (PDF)", b"%PDF-"), ("Take them away as CSV", b"group,part,unit")):
+    for name, start in (
+        ("Site card, A4 (PDF)", b"%PDF-"),
+        ("Take them away as CSV", b"group,part,unit"),
+    ):
         link = person.find(name, "a").get_attribute("href")
         with urllib.request.urlopen(str(link), timeout=60) as answer:
             assert answer.read().startswith(start)
 
 
 def test_a_column_of_a_spreadsheet_is_pasted_into_the_parts(person: Person) -> None:
-    """Prices copied from a spreadsheet → pasted from the first price on → each line has its own; one cannot be read."""
+    """Prices copied from a spreadsheet → pasted from the first price on → each line has its own;
+    one cannot be read."""
     opened(person, "Quay Street shack")
     person.sees("28 without a price yet", "#sheet")
     first = "input[aria-label$='price of one']"
@@ -66,7 +70,8 @@ def test_a_column_of_a_spreadsheet_is_pasted_into_the_parts(person: Person) -> N
 
 
 def test_panels_are_taken_from_the_shelf_and_shown_there(person: Person) -> None:
-    """The Packhorse → take the spare panels → the shelf says who has them → their label changes → so it says."""
+    """The Packhorse → take the spare panels → the shelf says who has them → their label changes →
+    so it says."""
     opened(person, "The Packhorse")
     person.sees("does not do: its glass is cracked", "[aria-label='From the shelf']")
     person.press("Take it: Spare 85 W for Panel 85 W, 36 cells, Folding stand")
@@ -84,7 +89,8 @@ def test_panels_are_taken_from_the_shelf_and_shown_there(person: Person) -> None
 
 
 def test_a_battery_is_taken_where_the_bank_is_typed(person: Person) -> None:
-    """Packhorse B gives its lithium back → Quay Street → Store → take it from the shelf → it is in Build as there."""
+    """Packhorse B gives its lithium back → Quay Street → Store → take it from the shelf → it is in
+    Build as there."""
     person.open("The Packhorse")
     person.press("B · two stands, lithium")
     person.sees("Carries the 2 days away", "[aria-label=Verdict]")
@@ -98,13 +104,17 @@ def test_a_battery_is_taken_where_the_bank_is_typed(person: Person) -> None:
     person.saved()
     person.key("8")
     person.until(
-        lambda: person.field("Battery LiFePO4, 12.8 V 100 Ah: there already").get_attribute("value") == "1",
+        lambda: (
+            person.field("Battery LiFePO4, 12.8 V 100 Ah: there already").get_attribute("value")
+            == "1"
+        ),
         "it is not counted as there",
     )
 
 
 def test_kit_on_an_outing_is_missing_where_it_is_used(person: Person) -> None:
-    """The shelf → an outing with the lithium → out → the Packhorse B says what is left without it."""
+    """The shelf → an outing with the lithium → out → the Packhorse B says what is left without
+    it."""
     person.go("/shelf")
     person.press("Add an outing", "Take something along")
     person.choose("Outing 1: takes, 1", "LiFePO4 100 Ah of 2023")
@@ -118,7 +128,8 @@ def test_kit_on_an_outing_is_missing_where_it_is_used(person: Person) -> None:
 
 
 def test_three_designs_side_by_side_and_what_each_frees(person: Person) -> None:
-    """Harrier Ridge → compare → all three → from A to B the old bank is free → C is marked as what stands there."""
+    """Harrier Ridge → compare → all three → from A to B the old bank is free → C is marked as what
+    stands there."""
     person.open("Harrier Ridge repeater")
     person.press("compare")
     person.click("C · stays up", "input[type=checkbox]")
@@ -130,7 +141,8 @@ def test_three_designs_side_by_side_and_what_each_frees(person: Person) -> None:
 
 
 def test_a_trailer_is_weighed(person: Person) -> None:
-    """The Packhorse → water moved behind the axle → less on the hitch → too heavy in front is a Stop."""
+    """The Packhorse → water moved behind the axle → less on the hitch → too heavy in front is a
+    Stop."""
     opened(person, "The Packhorse")
     person.sees("39 kg on the hitch", "#sheet")
     person.type("Water and food: ahead of the axle", "-1 m")
@@ -141,7 +153,8 @@ def test_a_trailer_is_weighed(person: Person) -> None:
 
 
 def test_the_club_goes_out_as_a_file_and_comes_in_again(person: Person, tmp_path: Path) -> None:
-    """Sites → the club's file → a site is put away → the file is brought in: nothing twice, nothing lost."""
+    """Sites → the club's file → a site is put away → the file is brought in: nothing twice, nothing
+    lost."""
     person.go("/")
     link = person.find("Take the whole club away as one file", "a").get_attribute("href")
     with urllib.request.urlopen(str(link), timeout=60) as answer:

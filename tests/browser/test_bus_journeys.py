@@ -1,4 +1,5 @@
-"""Bus as a person wires it: why the set cuts out, what mends it, and the same in drawing and rehearsal."""
+"""Bus as a person wires it: why the set cuts out, what mends it, and the same in drawing and
+rehearsal."""
 
 from tests.browser.conftest import Person
 
@@ -32,7 +33,8 @@ def test_why_the_set_cuts_out_and_what_mends_it(person: Person) -> None:
 
 
 def test_a_run_is_typed_over_and_put_back(person: Person) -> None:
-    """Schedule → length and conductor of a proposed run → the rules object → back to what is proposed."""
+    """Schedule → length and conductor of a proposed run → the rules object → back to what is
+    proposed."""
     opened(person, "Patrol 2")
     before = walk_words(person)
     person.type("VHF set, 25 W: length one way", "9 m")
@@ -65,7 +67,8 @@ def test_the_bus_has_nothing_serious_against_it(person: Person) -> None:
 
 
 def test_sentences_are_said_in_the_units_chosen(person: Person) -> None:
-    """The Packhorse in feet and Fahrenheit: findings, schedule and drawing alike, and back again."""
+    """The Packhorse in feet and Fahrenheit: findings, schedule and drawing alike, and back
+    again."""
     opened(person, "The Packhorse")
     person.sees("5 m of 4 mm² lose", "[aria-label=Margin]")
     person.choose("Units", "Feet · °F")

@@ -15,8 +15,11 @@ LOG = "exported by hand <EOH>\n" + "".join(
 )
 
 
-def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(person: Person, tmp_path: Path) -> None:
-    """Quay Street's ledger from empty, three pasted rows, a contact log, and the tempo it proposes."""
+def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(
+    person: Person, tmp_path: Path
+) -> None:
+    """Quay Street's ledger from empty, three pasted rows, a contact log, and the tempo it
+    proposes."""
     person.go("/")
     person.find("Quay Street shack")
     person.key("n")
@@ -30,7 +33,19 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(perso
     person.sees("No loads yet")
     person.key("n")
     person.until(lambda: person.focused() == "New load: Load", "the new row has no focus")
-    person.keys("HF set, 100 W", Keys.TAB, Keys.TAB, "1.6", Keys.TAB, "22", Keys.TAB, "6", Keys.TAB, "8", Keys.TAB)
+    person.keys(
+        "HF set, 100 W",
+        Keys.TAB,
+        Keys.TAB,
+        "1.6",
+        Keys.TAB,
+        "22",
+        Keys.TAB,
+        "6",
+        Keys.TAB,
+        "8",
+        Keys.TAB,
+    )
     person.saved()
     assert person.field("HF set, 100 W: Transmitting, amps").get_attribute("value") == "22"
     person.press("More about HF set, 100 W")
@@ -38,27 +53,39 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(perso
     person.type("Rated power", "100 W")
     person.choose("Mode", "SSB speech")
     person.saved()
-    table = "name\treceive\ttransmit a\tduty %\thours\nVHF set\t0.7\t11\t3\t16\nRouter\t0.9\t\t\t24\nLights\t0.8\t\t\t5"
+    table = (
+        "name\treceive\ttransmit a\tduty %\thours\nVHF "
+        "set\t0.7\t11\t3\t16\nRouter\t0.9\t\t\t24\nLights\t0.8\t\t\t5"
+    )
     area = person.field("Table of loads to paste")
     person.driver.execute_script(
-        "Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set.call(arguments[0], arguments[1]);"
+        "Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, "
+        "'value').set.call(arguments[0], arguments[1]);"
         "arguments[0].dispatchEvent(new Event('input', { bubbles: true }));",
         area,
         table,
     )
-    person.sees("Columns by their heading: name, receive_a, transmit_a, transmit_share_percent, hours_per_day.")
+    person.sees(
+        "Columns by their heading: name, receive_a, transmit_a, transmit_share_percent, "
+        "hours_per_day."
+    )
     person.press("Add these 3 loads")
     person.saved()
     before = person.text("[aria-label^='Energy line']")
     log = tmp_path / "log.adi"
     log.write_text(LOG + "<CALL:60>cut<EOR>\n")
-    person.driver.find_element(By.CSS_SELECTOR, "[aria-label='Contact log file']").send_keys(str(log))
+    person.driver.find_element(By.CSS_SELECTOR, ("[aria-label='Contact log file']")).send_keys(
+        str(log)
+    )
     person.sees("50 contacts on 2 days.")
     person.sees("1 record left out: not readable")
     assert person.text("[aria-label^='Energy line']") == before
     person.press("Size on “As logged”")
     person.saved()
-    person.until(lambda: person.text("[aria-label^='Energy line']") != before, "the amp-hours did not change")
+    person.until(
+        lambda: person.text("[aria-label^='Energy line']") != before,
+        ("the amp-hours did not change"),
+    )
     person.sees("As logged", "[aria-label='Tempos side by side']")
 
 
@@ -76,7 +103,10 @@ def test_turn_it_down_and_choose_a_tempo(person: Person) -> None:
     full = person.text("[aria-label='Tempos side by side']")
     person.driver.find_element(By.XPATH, "//summary[.='Load by load']").click()
     person.type("Full tilt, Router: hours a day", "2")
-    person.until(lambda: person.text("[aria-label='Tempos side by side']") != full, "the override changes nothing")
+    person.until(
+        lambda: person.text("[aria-label='Tempos side by side']") != full,
+        ("the override changes nothing"),
+    )
     person.type("Lights: Receiving or on, amps", "25.6 W")
     person.saved()
     assert person.field("Lights: Receiving or on, amps").get_attribute("value") == "2"
@@ -93,5 +123,7 @@ def test_a_broken_log_says_so(person: Person, tmp_path: Path) -> None:
     person.open("Quay Street shack")
     log = tmp_path / "empty.adi"
     log.write_text("no records here")
-    person.driver.find_element(By.CSS_SELECTOR, "[aria-label='Contact log file']").send_keys(str(log))
+    person.driver.find_element(By.CSS_SELECTOR, ("[aria-label='Contact log file']")).send_keys(
+        str(log)
+    )
     person.sees("None of its 1 records could be read")

@@ -1,4 +1,5 @@
-"""What a newcomer and a hurried operator do: find, put right, put away, compare, and read on without the server."""
+"""What a newcomer and a hurried operator do: find, put right, put away, compare, and read on
+without the server."""
 
 import json
 import urllib.request
@@ -28,7 +29,9 @@ def test_the_palette_finds_a_field_a_figure_and_a_place(person: Person) -> None:
     person.until(
         lambda: (
             "Depth allowed"
-            in person.driver.execute_script("return document.activeElement.labels?.[0]?.innerText ?? ''")
+            in person.driver.execute_script(
+                "return document.activeElement.labels?.[0]?.innerText ?? ''"
+            )
         ),
         "the field is not gone to",
     )
@@ -36,10 +39,15 @@ def test_the_palette_finds_a_field_a_figure_and_a_place(person: Person) -> None:
         person.key("/")
         person.keys(word, Keys.ENTER)
         person.until(lambda page=page: page in person.driver.current_url, f"“{word}” leads nowhere")  # type: ignore[misc]
-    person.until(lambda: "Rehearse, Quay Street shack" in person.driver.title, "the page is not named after its step")
+    person.until(
+        lambda: "Rehearse, Quay Street shack" in person.driver.title,
+        ("the page is not named after its step"),
+    )
 
 
-def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_back(person: Person) -> None:
+def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_back(
+    person: Person,
+) -> None:
     person.open("Quay Street shack")
     person.driver.execute_script("document.querySelector('main').scrollTo(0, 900)")
     person.key("3")
@@ -47,7 +55,10 @@ def test_arriving_at_a_step_begins_at_its_top_and_a_working_gives_the_reader_bac
     assert person.driver.execute_script("return document.querySelector('main').scrollTop") == 0
     figure = person.find("usable: ")
     figure.click()
-    person.until(lambda: person.driver.execute_script("return document.activeElement.tagName") == "H3", "no working")
+    person.until(
+        lambda: person.driver.execute_script("return document.activeElement.tagName") == "H3",
+        "no working",
+    )
     person.keys(Keys.ESCAPE)
     assert person.driver.switch_to.active_element == figure
 
@@ -93,7 +104,8 @@ def test_a_new_battery_leaves_the_old_ones_label_behind(person: Person) -> None:
     person.sees("Is it a new battery?")
     person.press("A new LiFePO4")
     person.until(
-        lambda: person.field("Volts of one unit").get_attribute("value") == "12.8", "the volts are the old ones"
+        lambda: person.field("Volts of one unit").get_attribute("value") == "12.8",
+        "the volts are the old ones",
     )
     assert person.field("Label of one unit").get_attribute("value") == "100"
     person.type("Age", "6")
@@ -115,13 +127,19 @@ def test_a_site_is_put_away_found_again_and_a_file_opened(person: Person, tmp_pa
     person.press("Bring back Beech Hut digipeater")
     person.sees("Beech Hut digipeater", "main ul")
     bad, good = tmp_path / "bad.json", tmp_path / "over-there.yonderstat.json"
-    bad.write_text(json.dumps({"format": "yonderstat-design", "version": 3, "store": {"bank": {"parallel": 0}}}))
+    bad.write_text(
+        json.dumps(
+            {"format": "yonderstat-design", "version": 3, "store": {"bank": {"parallel": 0}}}
+        )
+    )
     person.expected_noise = ("422", "404")
     picker = person.driver.find_element("css selector", "[aria-label='A design file']")
     picker.send_keys(str(bad))
     person.press("Open it")
     person.sees("Store, bank, parallel is 0; it must be at least 1")
-    good.write_text(json.dumps({"format": "yonderstat-design", "version": 3, "name": "From a file"}))
+    good.write_text(
+        json.dumps({"format": "yonderstat-design", "version": 3, "name": "From a file"})
+    )
     picker.send_keys(str(good))
     person.sees("a new site, over-there", "main")
     person.axe()
@@ -129,7 +147,11 @@ def test_a_site_is_put_away_found_again_and_a_file_opened(person: Person, tmp_pa
     person.sees("From a file", "header")
     assert "over-there" in person.text("header")
     person.go("/")
-    good.write_text(json.dumps({"format": "yonderstat-design", "version": 3, "name": "Beside", "site": "Elsewhere"}))
+    good.write_text(
+        json.dumps(
+            {"format": "yonderstat-design", "version": 3, "name": "Beside", "site": "Elsewhere"}
+        )
+    )
     person.driver.find_element("css selector", "[aria-label='A design file']").send_keys(str(good))
     person.sees("a new site, Elsewhere", "main")
     person.choose("goes into", "Beech Hut digipeater, as another design")
@@ -187,13 +209,21 @@ def another_site(person: Person, name: str, document: dict[str, object]) -> None
 
 
 def test_a_tour_on_a_phone_with_many_sites_long_names_and_many_loads(person: Person) -> None:
-    """25 sites, forty letters, a name from right to left, fifteen loads, six strings: nothing scrolls sideways."""
+    """25 sites, forty letters, a name from right to left, fifteen loads, six strings: nothing
+    scrolls sideways."""
     loads = [
-        {**QUAY_STREET["draw"]["loads"][0], "id": f"set-{number}", "name": f"Set {number} " + "w" * 33}
+        {
+            **QUAY_STREET["draw"]["loads"][0],
+            "id": f"set-{number}",
+            "name": f"Set {number} " + "w" * 33,
+        }
         for number in range(15)
     ]
     string = QUAY_STREET["array"]["strings"][0]
-    strings = [{**string, "id": f"roof-{number}", "name": f"Roof {number} " + "m" * 32} for number in range(6)]
+    strings = [
+        {**string, "id": f"roof-{number}", "name": f"Roof {number} " + "m" * 32}
+        for number in range(6)
+    ]
     heavy = QUAY_STREET | {"draw": {"loads": loads}, "array": {"strings": strings}}
     another_site(person, "تجربة المحطة " + "W" * 27, heavy)
     for number in range(18):
@@ -202,7 +232,8 @@ def test_a_tour_on_a_phone_with_many_sites_long_names_and_many_loads(person: Per
     person.go("/")
     wide = "return document.documentElement.scrollWidth"
     person.until(
-        lambda: len(person.driver.find_elements("css selector", "main li h2")) == 25, "not all sites are there"
+        lambda: len(person.driver.find_elements("css selector", "main li h2")) == 25,
+        "not all sites are there",
     )
     assert person.driver.execute_script(wide) <= 390
     person.press("تجربة")
@@ -222,14 +253,18 @@ def test_a_step_prints_without_what_is_pressed(person: Person, step: str) -> Non
     person.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
     try:
         person.sees("Ferry Road shack, A · as built", "main")
-        assert not person.driver.find_element("css selector", "nav[aria-label=Steps]").is_displayed()
+        assert not person.driver.find_element(
+            "css selector", "nav[aria-label=Steps]"
+        ).is_displayed()
         overflow = "return getComputedStyle(document.querySelector('main')).overflowY"
         assert person.driver.execute_script(overflow) == "visible"
     finally:
         person.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
 
 
-def test_what_was_seen_is_read_while_the_server_is_away(person: Person, cluster: Cluster, template: str) -> None:
+def test_what_was_seen_is_read_while_the_server_is_away(
+    person: Person, cluster: Cluster, template: str
+) -> None:
     """The server is stopped: the page opens again as it was, and says since when."""
     url = create_database(cluster, "away", template)
     build_demo_sites(create_app(url), with_record=False)
@@ -246,7 +281,8 @@ def test_what_was_seen_is_read_while_the_server_is_away(person: Person, cluster:
 def test_an_edit_typed_while_the_server_is_away_outlives_the_page(
     person: Person, cluster: Cluster, template: str
 ) -> None:
-    """The server is stopped → a figure is typed → the page is closed and opened → the server is back → it is saved."""
+    """The server is stopped → a figure is typed → the page is closed and opened → the server is
+    back → it is saved."""
     url = create_database(cluster, "away_edit", template)
     build_demo_sites(create_app(url), with_record=False)
     with served(url) as address:
@@ -258,15 +294,22 @@ def test_an_edit_typed_while_the_server_is_away_outlives_the_page(
     person.type("Label of one unit", "137")
     person.sees("Not saved: the server cannot be reached")
     left_and_come_back(person, here)
-    person.until(lambda: person.field("Label of one unit").get_attribute("value") == "137", "what was typed is gone")
+    person.until(
+        lambda: person.field("Label of one unit").get_attribute("value") == "137",
+        "what was typed is gone",
+    )
     with served(url, port=port):
         person.saved()
         person.driver.refresh()
-        person.until(lambda: person.field("Label of one unit").get_attribute("value") == "137", "it was not stored")
+        person.until(
+            lambda: person.field("Label of one unit").get_attribute("value") == "137",
+            "it was not stored",
+        )
 
 
 def test_every_field_says_what_it_wants(person: Person) -> None:
-    """Whatever field one stands in, the foot of the sheet says what it wants, in the units chosen."""
+    """Whatever field one stands in, the foot of the sheet says what it wants, in the units
+    chosen."""
     person.open("Quay Street shack")
     person.field("HF set, 100 W: Receiving or on, amps").click()
     person.sees("it runs all day, so measure it; usually 0.05 to 3", "#sheet")
@@ -281,17 +324,24 @@ def test_every_field_says_what_it_wants(person: Person) -> None:
 
 
 def test_ticks_are_round_on_every_axis(person: Person) -> None:
-    """Every axis of every chart of the demo steps in one, two, five or a quarter, times a power of ten."""
+    """Every axis of every chart of the demo steps in one, two, five or a quarter, times a power of
+    ten."""
     found: dict[str, set[float]] = {}
     for site in ("Ferry Road shack", "Harrier Ridge repeater"):
         person.open(site)
         for key in "23457":
             person.key(key)
-            person.until(lambda: not person.driver.execute_script(OPENING), "a step that does not open")
+            person.until(
+                lambda: not person.driver.execute_script(OPENING), "a step that does not open"
+            )
             if key == "7":
-                person.until(lambda: person.driver.execute_script(AXES).get("days"), "no scene is played")
+                person.until(
+                    lambda: person.driver.execute_script(AXES).get("days"), "no scene is played"
+                )
                 person.click("How much is enough", "[role=tab]")
-                person.until(lambda: person.driver.execute_script(AXES).get("panels"), "no map is drawn")
+                person.until(
+                    lambda: person.driver.execute_script(AXES).get("panels"), "no map is drawn"
+                )
             for axis, texts in person.driver.execute_script(AXES).items():
                 values = [float(text) for text in texts]
                 for before, after in pairwise(values):
@@ -344,7 +394,8 @@ OLD_PART = """
 def test_what_is_kept_for_away_goes_with_its_site_and_its_version(
     person: Person, cluster: Cluster, template: str
 ) -> None:
-    """A site is put away → nothing of it is kept any more; a newer page comes → parts only the old one named go."""
+    """A site is put away → nothing of it is kept any more; a newer page comes → parts only the old
+    one named go."""
     url = create_database(cluster, "kept", template)
     build_demo_sites(create_app(url), with_record=False)
     with served(url) as address:
@@ -361,7 +412,9 @@ def test_what_is_kept_for_away_goes_with_its_site_and_its_version(
         person.driver.get(f"{address}/")
         person.press("Put away Ferry Road shack")
         person.press("Put it away")
-        person.until(lambda: not any(design in one for one in kept()), "the put-away site is still kept")
+        person.until(
+            lambda: not any(design in one for one in kept()), ("the put-away site is still kept")
+        )
         assert not any("of-an-older-version" in one for one in kept())
         assert any("/assets/" in one for one in kept())
 
@@ -377,8 +430,12 @@ def test_the_next_step_stands_beside_the_verdict_and_is_taken_at_a_press(person:
     before = person.driver.execute_script(headline)
     person.driver.execute_script(f"{cards}.querySelector('button:enabled').focus()")
     person.keys(Keys.ENTER)
-    person.until(lambda: person.driver.execute_script(headline) != before, "the verdict does not move")
+    person.until(
+        lambda: person.driver.execute_script(headline) != before, "the verdict does not move"
+    )
     person.saved()
     assert "On the edge" in person.driver.execute_script(headline)
     person.click("Undo")
-    person.until(lambda: person.driver.execute_script(headline) == before, "the step is not taken back")
+    person.until(
+        lambda: person.driver.execute_script(headline) == before, "the step is not taken back"
+    )

@@ -11,12 +11,16 @@ from tests.browser.conftest import Person
 
 def strip(person: Person) -> list[str]:
     """What the month strip says, month by month."""
-    words = "return [...document.querySelectorAll('[aria-label=Verdict] li button')].map(b => b.ariaLabel)"
+    words = (
+        "return [...document.querySelectorAll('[aria-label=Verdict] li button')].map(b => "
+        "b.ariaLabel)"
+    )
     return list(person.driver.execute_script(words))
 
 
 def test_raise_a_load_and_watch_the_verdict(person: Person) -> None:
-    """Sites → Quay Street → raise a load → verdict and strip move → w → undo → reload → still there."""
+    """Sites → Quay Street → raise a load → verdict and strip move → w → undo → reload → still
+    there."""
     person.open("Quay Street shack")
     person.sees("Falls short of the 3 days", "[aria-label=Verdict] h1")
     verdict, months = person.verdict, strip(person)
@@ -65,7 +69,9 @@ def test_every_number_on_every_step_opens_its_working(person: Person) -> None:
         person.sees("Goes dark", "[aria-label=Verdict] h1")
         person.key(key)
         person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
-        figures = person.driver.execute_script("return [...document.querySelectorAll('[data-figure]')].length")
+        figures = person.driver.execute_script(
+            "return [...document.querySelectorAll('[data-figure]')].length"
+        )
         assert figures >= 4
         unexplained = person.driver.execute_async_script(
             """
@@ -104,10 +110,16 @@ def test_the_ledger_by_keyboard_alone(person: Person) -> None:
     assert person.field("Scanner: Receiving or on, amps").get_attribute("value") == "0.45"
     person.field("Scanner: Hours a day").click()
     person.ctrl("d")
-    person.until(lambda: person.field("Scanner: Hours a day").get_attribute("value") == "5", "Ctrl+D did not fill down")
+    person.until(
+        lambda: person.field("Scanner: Hours a day").get_attribute("value") == "5",
+        "Ctrl+D did not fill down",
+    )
     person.field("New load: Load").click()
     person.ctrl(Keys.DELETE)
-    person.until(lambda: "New load: Load" not in person.driver.page_source, "Ctrl+Delete did not remove the row")
+    person.until(
+        lambda: "New load: Load" not in person.driver.page_source,
+        ("Ctrl+Delete did not remove the row"),
+    )
     person.saved()
     person.key("u")
     person.find("New load: Load")
@@ -135,7 +147,10 @@ def test_paste_from_a_spreadsheet(person: Person) -> None:
     )
     person.saved()
     assert person.field("Scanner: Receiving or on, amps").get_attribute("value") == "0.45"
-    assert person.field("Beacon: Share of its hours on the key, percent").get_attribute("value") == "10"
+    assert (
+        person.field("Beacon: Share of its hours on the key, percent").get_attribute("value")
+        == "10"
+    )
 
 
 def test_what_is_wrong_is_said_beside_the_field_and_kept(person: Person) -> None:
@@ -174,12 +189,16 @@ def test_two_windows(person: Person) -> None:
     person.field(router)
     design_id = person.driver.current_url.split("/designs/")[1].split("/")[0]
     path = "/draw/loads/{}/receive_a/value"
-    other_window(person.address, design_id, [{"op": "replace", "path": path.format(3), "value": 0.5}])
+    other_window(
+        person.address, design_id, [{"op": "replace", "path": path.format(3), "value": 0.5}]
+    )
     person.type(lights, "2")
     person.saved()
     person.until(lambda: person.field(router).get_attribute("value") == "0.5", "their edit is lost")
     assert person.field(lights).get_attribute("value") == "2"
-    other_window(person.address, design_id, [{"op": "replace", "path": path.format(3), "value": 0.7}])
+    other_window(
+        person.address, design_id, [{"op": "replace", "path": path.format(3), "value": 0.7}]
+    )
     person.type(router, "3")
     person.sees("Another window set this to 0.7 while you typed 3.")
     person.press("Keep mine")
@@ -214,7 +233,10 @@ def test_what_a_keyboard_reaches(person: Person) -> None:
     person.open("Harrier Ridge repeater")
     person.sees("B · heated lithium", "header")
     person.key("]")
-    person.until(lambda: 'aria-current="page" title="B' in person.driver.page_source, "] does not go to design B")
+    person.until(
+        lambda: 'aria-current="page" title="B' in person.driver.page_source,
+        "] does not go to design B",
+    )
 
 
 @pytest.mark.parametrize("width", [1280, 390])
@@ -235,19 +257,28 @@ def test_axe_finds_nothing_serious_in_either_theme(person: Person, width: int) -
 
 
 def test_axe_finds_nothing_serious_at_twice_the_size(person: Person) -> None:
-    """At 200 % a page of 1280 × 800 has half of that to stand in: nothing overprints, nothing scrolls sideways."""
+    """At 200 % a page of 1280 × 800 has half of that to stand in: nothing overprints, nothing
+    scrolls sideways."""
     person.size(640, 400)
-    for page, words in (("/shelf", "The club’s shelf"), ("/guide", "Guide"), ("/", "Harrier Ridge")):
+    for page, words in (
+        ("/shelf", "The club’s shelf"),
+        ("/guide", "Guide"),
+        ("/", "Harrier Ridge"),
+    ):
         person.go(page)
         person.sees(words)
         person.axe()
-        assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 640, page
+        assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 640, (
+            page
+        )
     person.press("Quay Street shack")
     for step in ("Brief", "Draw", "Store", "Sun", "Array", "Bus", "Rehearse", "Build", "Log"):
         person.click(step, "nav[aria-label=Steps] a")
         person.until(lambda: "Opening" not in person.text("main"), "the step does not open")
         person.axe()
-        assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 640, step
+        assert person.driver.execute_script("return document.documentElement.scrollWidth") <= 640, (
+            step
+        )
 
 
 def test_empty_places_offer_the_next_step(person: Person) -> None:

@@ -1,4 +1,5 @@
-"""Live as a keeper sees it: a panel is lost on the hill, the page says so, it is seen, and the failure sheet opens."""
+"""Live as a keeper sees it: a panel is lost on the hill, the page says so, it is seen, and the
+failure sheet opens."""
 
 import json
 import urllib.request
@@ -22,17 +23,29 @@ RIDGE = "Harrier Ridge repeater"
 def ask(address: str, method: str, path: str, body: Any = None) -> Any:
     data = None if body is None else json.dumps(body).encode()
     headers = {"Content-Type": "application/json"}
-    with urllib.request.urlopen(urllib.request.Request(f"{address}{path}", data, headers, method=method)) as answer:
+    with urllib.request.urlopen(
+        urllib.request.Request(f"{address}{path}", data, headers, method=method)
+    ) as answer:
         return json.load(answer)
 
 
 @pytest.fixture
 def port(address: str, server: tuple[str, str]) -> Iterator[int]:
-    """Harrier Ridge reports itself from a summer's morning on, an hour a second; where its stand-ins hear words."""
+    """Harrier Ridge reports itself from a summer's morning on, an hour a second; where its
+    stand-ins hear words."""
     first = free_ports(3)
     site = next(item for item in ask(address, "GET", "/api/sites") if item["name"] == RIDGE)
-    for name, kind, place in (("Charge controller", "controller", 0), ("Battery monitor", "monitor", 1)):
-        endpoint = {"name": name, "kind": kind, "protocol": "sunspec", "host": "127.0.0.1", "port": first + place}
+    for name, kind, place in (
+        ("Charge controller", "controller", 0),
+        ("Battery monitor", "monitor", 1),
+    ):
+        endpoint = {
+            "name": name,
+            "kind": kind,
+            "protocol": "sunspec",
+            "host": "127.0.0.1",
+            "port": first + place,
+        }
         ask(address, "POST", f"/api/sites/{site['id']}/endpoints", endpoint)
     ask(address, "PUT", f"/api/sites/{site['id']}/live", {"interval_s": 1.0, "speed": SPEED})
     station = {
@@ -48,7 +61,8 @@ def port(address: str, server: tuple[str, str]) -> Iterator[int]:
 
 
 def test_a_panel_is_lost_on_the_hill(person: Person, port: int) -> None:
-    """Sites → its strip → Live → a panel is lost → the alarm comes by itself → seen → the failure sheet opens."""
+    """Sites → its strip → Live → a panel is lost → the alarm comes by itself → seen → the failure
+    sheet opens."""
     person.go("/")
     person.sees("charged", "main")
     person.sees("A in,", "main")
@@ -77,7 +91,8 @@ def test_a_panel_is_lost_on_the_hill(person: Person, port: int) -> None:
 
 
 def test_a_device_that_may_not_be_asked_and_a_reader_that_is_down_are_said(person: Person) -> None:
-    """Live of a site without devices → one with a public address is refused → a private one is kept → no reader."""
+    """Live of a site without devices → one with a public address is refused → a private one is kept
+    → no reader."""
     person.open("Patrol 2")
     person.press("Live")
     person.sees("Nothing reports itself here yet", "#sheet")

@@ -14,7 +14,8 @@ from yonderstat.web import create_app
 
 
 def test_a_tested_capacity_sets_the_plan_right(person: Person) -> None:
-    """Patrol 2 → Log → a line that is none → a test → used in the design → the reading agrees → taken out."""
+    """Patrol 2 → Log → a line that is none → a test → used in the design → the reading agrees →
+    taken out."""
     person.open("Patrol 2")
     person.key("9")
     person.sees("Nothing logged here yet", "#sheet")
@@ -33,7 +34,8 @@ def test_a_tested_capacity_sets_the_plan_right(person: Person) -> None:
 
 
 def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
-    """The Packhorse → discharge test → what to expect → a figure left out is said → logged → used in A."""
+    """The Packhorse → discharge test → what to expect → a figure left out is said → logged → used
+    in A."""
     person.open("The Packhorse")
     person.key("9")
     person.find("Discharge test", "button", exact=True).click()
@@ -52,7 +54,8 @@ def test_a_discharge_test_changes_the_design_at_a_press(person: Person) -> None:
 
 
 def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path: Path) -> None:
-    """A file → its columns as guessed → brought in → what is most likely wrong → counted in the design."""
+    """A file → its columns as guessed → brought in → what is most likely wrong → counted in the
+    design."""
     record = tmp_path / "monitor.csv"
     record.write_text(harrier_record())
     person.open("Harrier Ridge repeater")
@@ -88,7 +91,9 @@ def test_a_meters_record_says_what_of_the_plan_is_wrong(person: Person, tmp_path
     person.sees("Files on record: 1", "#sheet")
     person.click("Files on record: 1", "#sheet summary")
     person.press("Take monitor.csv out of the record")
-    person.until(lambda: "Files on record" not in person.text("#sheet"), "the file is still on record")
+    person.until(
+        lambda: "Files on record" not in person.text("#sheet"), "the file is still on record"
+    )
     person.sees("Nothing on record yet", "#sheet")
     person.key("2")
     person.find("Drawn by night, not accounted for: Load")
@@ -101,7 +106,8 @@ def test_upkeep_is_done_with_initials_and_taken_back(person: Person) -> None:
     person.key("9")
     person.sees("overdue", "[aria-label='Upkeep']")
     person.press("Clean terminals, check their torque: done today")
-    # Others of the club have QY in their call signs too: it is the whole of the initials that is looked for.
+    # Others of the club have QY in their call signs too: it is the whole of the initials that is
+    # looked for.
     person.until(lambda: ", QY\n" in history(person), "it is not in the history")
     person.click("Take it back")
     person.until(lambda: ", QY\n" not in history(person), "it is still there")
@@ -119,7 +125,8 @@ def history(person: Person) -> str:
 def test_a_line_typed_on_the_hill_is_sent_once_when_the_server_is_back(
     person: Person, cluster: Cluster, template: str
 ) -> None:
-    """The server is away → a line → it waits, with the page closed too → the server is back → it is logged once."""
+    """The server is away → a line → it waits, with the page closed too → the server is back → it is
+    logged once."""
     url = create_database(cluster, "hill", template)
     build_demo_sites(create_app(url), with_record=False)
     with served(url) as address:

@@ -12,7 +12,8 @@ def lanes(person: Person) -> int:
 
 
 def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
-    """Played as sized and flat out from the second day, side by side, lanes and all; why is a press away."""
+    """Played as sized and flat out from the second day, side by side, lanes and all; why is a press
+    away."""
     person.expected_noise = ("422",)
     person.open("Quay Street shack")
     person.key("7")
@@ -33,18 +34,24 @@ def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
     person.axe()
     person.type("How many days", "90")
     person.press("Play it")
-    person.until(lambda: "30" in person.text("#scene-days-error"), "what is wrong is not said beside the field")
+    person.until(
+        lambda: "30" in person.text("#scene-days-error"),
+        ("what is wrong is not said beside the field"),
+    )
 
 
 def test_swap_a_bank_and_make_a_saver_the_design(person: Person) -> None:
-    """A second box behind the bank, swapped on the second day; then a saver is made the design, and undone."""
+    """A second box behind the bank, swapped on the second day; then a saver is made the design, and
+    undone."""
     person.open("Quay Street shack")
     person.key("3")
     person.press("Add a layer")
     person.saved()
     person.key("7")
     person.choose("Month", "July")
-    person.choose("Add what goes wrong, or what somebody does", "Swap banks: the main one out to charge")
+    person.choose(
+        ("Add what goes wrong, or what somebody does"), "Swap banks: the main one out to charge"
+    )
     person.type("From", "day 2, 00:00")
     person.type("To", "40")
     person.press("Play it")
@@ -82,18 +89,22 @@ def test_practise_rationing(person: Person) -> None:
 
 
 def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
-    """The map draws itself, follows the tilt, and its cheapest point is made a design of its own that does well."""
+    """The map draws itself, follows the tilt, and its cheapest point is made a design of its own
+    that does well."""
     person.open("Harrier Ridge repeater")
     person.key("7")
     person.press("How much is enough")
-    person.sees("The cheapest that holds 99.9 % of vital service", "[aria-label='How much is enough']")
+    person.sees(
+        ("The cheapest that holds 99.9 % of vital service"), "[aria-label='How much is enough']"
+    )
     person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
     before = person.text("[aria-label='How much is enough'] [aria-live=polite]")
     slider = person.find("Tilted as they are", "input")
     slider.send_keys("\ue012" * 9)
     person.sees("As if tilted at 0°")
     person.until(
-        lambda: person.text("[aria-label='How much is enough'] [aria-live=polite]") != before, "the map does not follow"
+        lambda: person.text("[aria-label='How much is enough'] [aria-live=polite]") != before,
+        "the map does not follow",
     )
     person.press("As they are")
     person.choose("Set side by side", "controllers")
@@ -104,12 +115,18 @@ def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
     person.size(1280, 800)
     person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
     person.press("Make this a new design")
-    person.until(lambda: "D" in person.text("nav[aria-label=Designs] [aria-current=page]"), "no new design is open")
-    person.until(lambda: "Goes dark from April" not in person.verdict, "the new design goes dark as before")
+    person.until(
+        lambda: "D" in person.text("nav[aria-label=Designs] [aria-current=page]"),
+        "no new design is open",
+    )
+    person.until(
+        lambda: "Goes dark from April" not in person.verdict, ("the new design goes dark as before")
+    )
 
 
 def test_the_years_and_what_is_lost(person: Person) -> None:
-    """Thirty years with their band, the rule of thumb beside them, and every part lost; at phone width as well."""
+    """Thirty years with their band, the rule of thumb beside them, and every part lost; at phone
+    width as well."""
     person.open("Quay Street shack")
     person.key("7")
     person.press("Weather years")

@@ -6,7 +6,8 @@ from tests.browser.conftest import Person
 
 
 def test_the_packhorse_chooses_its_chemistry_by_weight(person: Person) -> None:
-    """Enough AGM is too heavy for the hitch; the table says what LiFePO4 would weigh; chosen, the Stop goes."""
+    """Enough AGM is too heavy for the hitch; the table says what LiFePO4 would weigh; chosen, the
+    Stop goes."""
     person.expected_noise = ("422",)
     person.open("The Packhorse")
     person.key("3")
@@ -23,7 +24,8 @@ def test_the_packhorse_chooses_its_chemistry_by_weight(person: Person) -> None:
     person.type("Weight of one unit", "27 lb")
     person.saved()
     person.until(
-        lambda: "Batteries weigh" not in person.text("[aria-label=Margin]"), "the lighter bank is still too heavy"
+        lambda: "Batteries weigh" not in person.text("[aria-label=Margin]"),
+        ("the lighter bank is still too heavy"),
     )
     person.type("Cycle life from the data sheet", "80 deep")
     person.sees("is not a depth and a number of cycles")
@@ -34,7 +36,8 @@ def test_the_packhorse_chooses_its_chemistry_by_weight(person: Person) -> None:
 
 
 def test_a_reading_a_charge_and_a_second_layer(person: Person) -> None:
-    """A reading on the flat part is a range; a charger's hours; a layer nobody charges until it is told who does."""
+    """A reading on the flat part is a range; a charger's hours; a layer nobody charges until it is
+    told who does."""
     person.open("Quay Street shack")
     person.key("3")
     person.type("A reading at rest", "13.08")
@@ -46,7 +49,10 @@ def test_a_reading_a_charge_and_a_second_layer(person: Person) -> None:
     person.sees("Nothing charges Second bank", "[aria-label=Margin]")
     person.press("Shed roof charges Second bank")
     person.saved()
-    person.until(lambda: "Nothing charges" not in person.text("[aria-label=Margin]"), "the path charges nobody")
+    person.until(
+        lambda: "Nothing charges" not in person.text("[aria-label=Margin]"),
+        "the path charges nobody",
+    )
     person.type("Shed roof to Second bank: switch position", "2")
     person.saved()
     person.press("Add a power pack")
@@ -56,24 +62,36 @@ def test_a_reading_a_charge_and_a_second_layer(person: Person) -> None:
 
 
 def test_mend_harrier_ridge_by_a_remedy(person: Person) -> None:
-    """The old controller is set wrong and clips nothing; MPPT by one press: the ladder and June change."""
+    """The old controller is set wrong and clips nothing; MPPT by one press: the ladder and June
+    change."""
     person.open("Harrier Ridge repeater")
     person.key("5")
     person.sees("the controller's limit in the cold", "[aria-label='Voltage ladder']")
     person.sees("PWM would need", "[aria-label='PWM beside MPPT']")
-    ladder, line = person.text("[aria-label='Voltage ladder']"), person.text("[aria-label^='Energy line']")
+    ladder, line = (
+        person.text("[aria-label='Voltage ladder']"),
+        person.text("[aria-label^='Energy line']"),
+    )
     person.press("Hut north wall: MPPT in place of PWM")
     person.saved()
-    person.until(lambda: person.text("[aria-label^='Energy line']") != line, "June is as poor as before")
-    person.until(lambda: person.text("[aria-label='Voltage ladder']") != ladder, "the ladder stands as before")
+    person.until(
+        lambda: person.text("[aria-label^='Energy line']") != line, "June is as poor as before"
+    )
+    person.until(
+        lambda: person.text("[aria-label='Voltage ladder']") != ladder,
+        "the ladder stands as before",
+    )
     person.type("In series", "2")
     person.saved()
-    person.sees("is more than the 30 V the controller is rated for", "[aria-label='Voltage ladder']")
+    person.sees(
+        ("is more than the 30 V the controller is rated for"), "[aria-label='Voltage ladder']"
+    )
     person.axe()
 
 
 def test_the_clubs_shelf_becomes_strings(person: Person) -> None:
-    """Three odd panels and two old controllers: told what works, what does not and why; one press uses it."""
+    """Three odd panels and two old controllers: told what works, what does not and why; one press
+    uses it."""
     person.open("The Packhorse")
     person.key("5")
     person.sees("scrap for planning", "[aria-label='Strings that fit']")
@@ -81,7 +99,8 @@ def test_the_clubs_shelf_becomes_strings(person: Person) -> None:
     person.press("Use it")
     person.saved()
     person.until(
-        lambda: person.field("String 1: name").get_attribute("value") == "Spare 85 W", "the shelf was not used"
+        lambda: person.field("String 1: name").get_attribute("value") == "Spare 85 W",
+        "the shelf was not used",
     )
     person.sees("open-circuit volts alone do not prove watts", "[aria-label=Margin]")
     person.press("Remove Mains charger, 10 A")

@@ -20,7 +20,10 @@ def test_the_sun_on_another_plane_and_from_own_figures(person: Person) -> None:
     marked = person.find("90° tilt, facing 0°")
     person.driver.execute_script("arguments[0].focus()", marked)
     person.keys(*[Keys.ARROW_DOWN] * 6)
-    person.until(lambda: person.focused().startswith("60° tilt, facing 0°"), "the arrows do not walk the map")
+    person.until(
+        lambda: person.focused().startswith("60° tilt, facing 0°"),
+        ("the arrows do not walk the map"),
+    )
     person.keys(Keys.ENTER)
     person.until(lambda: person.text(line) != before, "another plane brings as much")
     person.saved()
@@ -46,7 +49,8 @@ def test_the_sun_on_another_plane_and_from_own_figures(person: Person) -> None:
 
 
 def test_a_weather_file_and_a_skyline_by_hand(person: Person, tmp_path: Path) -> None:
-    """A broken file is refused with its line, a good one looked at and taken; the skyline moves by key and pointer."""
+    """A broken file is refused with its line, a good one looked at and taken; the skyline moves by
+    key and pointer."""
     person.expected_noise = ("422",)
     person.open("Harrier Ridge repeater")
     person.key("4")
@@ -70,15 +74,17 @@ def test_a_weather_file_and_a_skyline_by_hand(person: Person, tmp_path: Path) ->
     person.driver.execute_script("arguments[0].focus()", corner)
     person.keys(Keys.ARROW_UP, Keys.ARROW_UP)
     person.until(
-        lambda: "295 32" in str(person.field("Skyline: direction").get_attribute("value")), "the arrows move nothing"
+        lambda: "295 32" in str(person.field("Skyline: direction").get_attribute("value")),
+        "the arrows move nothing",
     )
     sky = person.driver.find_element(By.CSS_SELECTOR, "svg.touch-none")
     person.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", sky)
-    ActionChains(person.driver).move_to_element_with_offset(sky, 200, 30).click_and_hold().move_by_offset(
-        0, 20
-    ).release().perform()
+    ActionChains(person.driver).move_to_element_with_offset(
+        sky, 200, 30
+    ).click_and_hold().move_by_offset(0, 20).release().perform()
     person.until(
-        lambda: str(person.field("Skyline: direction").get_attribute("value")).count(",") == 4, "the pointer adds none"
+        lambda: str(person.field("Skyline: direction").get_attribute("value")).count(",") == 4,
+        "the pointer adds none",
     )
     person.saved()
     person.press("all months in use")
@@ -98,7 +104,8 @@ def test_a_town_is_found_by_name(person: Person) -> None:
     person.sees("64.1")
     person.saved()
     person.until(
-        lambda: person.field("Time zone").get_attribute("value") == "Atlantic/Reykjavik", "the zone did not follow"
+        lambda: person.field("Time zone").get_attribute("value") == "Atlantic/Reykjavik",
+        "the zone did not follow",
     )
     person.go("/about")
     person.sees("CC-BY 4.0")

@@ -1,4 +1,5 @@
-"""What a finding asserts, worked out again from the hours of the run or from the wire, without asking the finding."""
+"""What a finding asserts, worked out again from the hours of the run or from the wire, without
+asking the finding."""
 
 from collections.abc import Callable, Iterator
 
@@ -11,7 +12,15 @@ from yonderstat.core.design import POST, Design
 from yonderstat.core.draw import keyed_together
 from yonderstat.core.finding import Finding
 from yonderstat.core.rehearse import HourlyStation, hourly_station
-from yonderstat.core.rehearse.kernel import OUT_BACKED, OUT_CHARGE, OUT_DEFERRED, OUT_VITAL, OUTS, Hours, run_years
+from yonderstat.core.rehearse.kernel import (
+    OUT_BACKED,
+    OUT_CHARGE,
+    OUT_DEFERRED,
+    OUT_VITAL,
+    OUTS,
+    Hours,
+    run_years,
+)
 from yonderstat.core.rehearse.tally import tally_of
 from yonderstat.core.rehearse.years import cheap_every_d, spell_starts
 from yonderstat.core.station import StationModel
@@ -26,8 +35,8 @@ SLACK_V = 0.01
 NET_ROUNDS, NET_V = 60, 0.02
 FULL_SUN_SEEN_W_M2 = 850.0
 AT_BEST, AT_LEAST = 1.4, 0.85
-"""The most a source is said to give, over the most it gives in any hour of ten years: no less but for a
-clear hour over snow, which may pass 1000 W/m² by a tenth and more, and not far above."""
+"""The most a source is said to give, over the most it gives in any hour of ten years: no less but
+for a clear hour over snow, which may pass 1000 W/m² by a tenth and more, and not far above."""
 
 
 def _lasts(design: Design, report: Report, claim: Claim) -> float:
@@ -70,7 +79,8 @@ def _dark_spell(design: Design, report: Report, claim: Claim) -> float:
 
 
 def _worn_days(design: Design, report: Report, claim: Claim) -> float:
-    """Days with an hour under the depth, told hour by hour by the kernel and counted one at a time."""
+    """Days with an hour under the depth, told hour by hour by the kernel and counted one at a
+    time."""
     assert report.rehearsed is not None
     hours = hourly_station(StationModel(design), report.rehearsed.years)
     assert hours is not None
@@ -82,8 +92,11 @@ def _worn_days(design: Design, report: Report, claim: Claim) -> float:
     return len(worn) / hours.years
 
 
-def _run(design: Design, report: Report, slack_v: float = SLACK_V) -> tuple[HourlyStation, np.ndarray, np.ndarray]:  # type: ignore[type-arg]
-    """The verdict's weather years told hour by hour, and the hours in which what is vital has too few volts."""
+def _run(
+    design: Design, report: Report, slack_v: float = SLACK_V
+) -> tuple[HourlyStation, np.ndarray, np.ndarray]:  # type: ignore[type-arg]
+    """The verdict's weather years told hour by hour, and the hours in which what is vital has too
+    few volts."""
     assert report.rehearsed is not None
     station = StationModel(design)
     hours = hourly_station(station, report.rehearsed.years)
@@ -124,7 +137,8 @@ def _served(design: Design, report: Report, claim: Claim) -> float:
 
 
 def _sun_part(design: Design, report: Report, claim: Claim) -> float:
-    """What was used less what mains or a generator gave, month by month over all years, over what was wanted."""
+    """What was used less what mains or a generator gave, month by month over all years, over what
+    was wanted."""
     hours, out, _ = _run(design, report)
     wanted = float(hours.hours.load_a.sum()) * hours.years
     if not (hours.hours.panels_a.any() or hours.hours.fixed_a.any()) or wanted <= 0.0:
@@ -138,7 +152,8 @@ def _sun_part(design: Design, report: Report, claim: Claim) -> float:
 
 
 def _window(hours: Hours, year: int, hour: int, many: int) -> Hours:
-    """So many hours from one on, as a year of their own; a year goes on into the next, and the last into the first."""
+    """So many hours from one on, as a year of their own; a year goes on into the next, and the last
+    into the first."""
     years, in_a_year = hours.panels_a.shape
     steps = hour + np.arange(many)
     of_year, at = (year + steps // in_a_year) % years, steps % in_a_year
@@ -164,7 +179,8 @@ def _too_few_volts(
     played: Hours,  # type: ignore[type-arg]
     slack_v: float = SLACK_V,
 ) -> np.ndarray:  # type: ignore[type-arg]
-    """Hours in which a vital set that is on gets too few volts for what it does, by its volts and no line of charge."""
+    """Hours in which a vital set that is on gets too few volts for what it does, by its volts and
+    no line of charge."""
     found = np.zeros(len(charge_ah), dtype=bool)
     assert station.bank is not None
     clock = (first + np.arange(len(charge_ah))) % 24
@@ -178,7 +194,11 @@ def _too_few_volts(
             continue
         keyed = load.transmit_a is not None and load.transmit_share.value > 0.0
         volts, column = (item.keyed_v, 3) if keyed else (item.receive_v, 2)
-        lost = np.interp(share, [1.0 - station.bank.depth, 1.0], [item.rest_v[2] - volts[2], item.rest_v[0] - volts[0]])
+        lost = np.interp(
+            share,
+            [1.0 - station.bank.depth, 1.0],
+            [item.rest_v[2] - volts[2], item.rest_v[0] - volts[0]],
+        )
         spared = np.minimum(1.0, brought / hours.rules.fed_a) * float(item.bank_v[column])
         on = item.item.on_share[months, clock] > 0.0
         found |= on & (rest_v - lost + spared < GRADE_ODD * item.window.low_v - slack_v)
@@ -186,7 +206,8 @@ def _too_few_volts(
 
 
 def _starts(design: Design, report: Report, claim: Claim) -> float:
-    """Every start of the verdict's years played on by the kernel that tells each hour, and looked at hour by hour."""
+    """Every start of the verdict's years played on by the kernel that tells each hour, and looked
+    at hour by hour."""
     assert report.rehearsed is not None
     station = StationModel(design)
     hours = hourly_station(station, report.rehearsed.years)
@@ -203,7 +224,11 @@ def _starts(design: Design, report: Report, claim: Claim) -> float:
             month = int(hours.months[hour]) + 1
             counts.setdefault((slack_v, month), []).append(not (dark | (wanted & few)).any())
     low, high = (
-        min(float(np.mean(counts[slack_v, month])) for month in design.brief.months if (slack_v, month) in counts)
+        min(
+            float(np.mean(counts[slack_v, month]))
+            for month in design.brief.months
+            if (slack_v, month) in counts
+        )
         for slack_v in (-SLACK_V, SLACK_V)
     )
     return _within(claim.value, low, high)
@@ -220,8 +245,9 @@ def _run_ohm(bus: BusModel, run_id: str) -> tuple[list[str], float]:
 
 
 def _set_volts(design: Design, report: Report, claim: Claim) -> float:
-    """The volts at a keyed set, by going round the net until it stands still: half used where that is said, else at the
-    end. Every load by its own current, growing ones by their watts at the volts they get."""
+    """The volts at a keyed set, by going round the net until it stands still: half used where that
+    is said, else at the end. Every load by its own current, growing ones by their watts at the
+    volts they get."""
     station = StationModel(design)
     bus, bank, found = station.bus, station.bank, station.bus.of_load(claim.of)
     assert bank is not None
@@ -238,7 +264,9 @@ def _set_volts(design: Design, report: Report, claim: Claim) -> float:
         if item.rail is not None and item.rail.bank != "main":
             continue
         name = f"rail-{item.rail.id}" if item.rail is not None else f"load-{item.load.id}"
-        taps.append((name, amps, item.rail is not None or item.load.behaviour == "constant_power", 0.0))
+        taps.append(
+            (name, amps, item.rail is not None or item.load.behaviour == "constant_power", 0.0)
+        )
     for rail in design.draw.rails:
         if rail.bank == "main":
             taps.append((f"rail-{rail.id}", rail.idle_w.value / station.bus_v, True, 0.0))
@@ -254,8 +282,12 @@ def _set_volts(design: Design, report: Report, claim: Claim) -> float:
             for name, amps, grows, _ in taps
         ]
         for name in beside:
-            # A battery in parallel takes what its lead lets through, step by step so that it comes to rest.
-            resting = min(rest_v_of(banks[name], station.bus_v, 1.0 - bank.depth * (0.5 if half else 1.0)), rest_v)
+            # A battery in parallel takes what its lead lets through, step by step so that it comes
+            # to rest.
+            resting = min(
+                rest_v_of(banks[name], station.bus_v, 1.0 - bank.depth * (0.5 if half else 1.0)),
+                rest_v,
+            )
             ohm = bank_resistance_ohm(banks[name], station.bus_v, bank.hard_c) + bus.run(name).ohm
             takes = (volts[name] - (resting - bus.run(name).drop_v)) / ohm
             given[name] += 0.05 * (takes - given[name])
@@ -285,7 +317,9 @@ def _charge(design: Design, report: Report, claim: Claim) -> tuple[float, float]
     if claim.of == "together":
         if any(source.alone for source in station.array.sources):
             return None
-        amps = sum(by_source.get(source.id, 0.0) for source in station.array.sources) + sum(fixed.values())
+        amps = sum(by_source.get(source.id, 0.0) for source in station.array.sources) + sum(
+            fixed.values()
+        )
         most = np.inf if looks_away else sum(by_source.values()) * AT_BEST + sum(fixed.values())
         return amps * AT_LEAST, most
     if claim.of in fixed:
@@ -325,14 +359,18 @@ def _checked(design: Design, report: Report, finding: Finding, claim: Claim) -> 
         return trouble
     if claim.kind == "volts" and finding.id.startswith("bus.under_volts."):
         found = _set_volts(design, report, claim)
-        # Far under what anything works at, what takes more amps the fewer volts it gets has no one answer.
+        # Far under what anything works at, what takes more amps the fewer volts it gets has no one
+        # answer.
         stalls = found < STALLS * StationModel(design).bus_v
         if not stalls and abs(found - claim.value) > NET_V:
             return f"{claim.value:.3f} V are said, and {found:.3f} reach it"
     if claim.kind == "charge" and finding.id.startswith("store."):
         between = _charge(design, report, claim)
         if between is not None and not between[0] <= claim.value <= between[1]:
-            return f"{claim.value:.2f} A are said, and the run has {between[0]:.2f} to {between[1]:.2f}"
+            return (
+                f"{claim.value:.2f} A are said, and the run has {between[0]:.2f} to "
+                f"{between[1]:.2f}"
+            )
     return ""
 
 

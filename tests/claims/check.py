@@ -1,4 +1,5 @@
-"""Everything that is wrong with a drawn station: its claims, its words, its remedies, and what gets better by worse."""
+"""Everything that is wrong with a drawn station: its claims, its words, its remedies, and what gets
+better by worse."""
 
 from random import Random
 

@@ -1,4 +1,5 @@
-"""What Live says of the next days, worked out again: every weather year played on hour by hour from what is left."""
+"""What Live says of the next days, worked out again: every weather year played on hour by hour from
+what is left."""
 
 from collections.abc import Iterator
 from random import Random
@@ -18,11 +19,14 @@ SURE = 1e-9
 
 
 def _dark_after_h(design: Design, first: int, share: float) -> np.ndarray:  # type: ignore[type-arg]
-    """Hours until the vital tier lacks something, by weather year; none within the forecast is infinite."""
+    """Hours until the vital tier lacks something, by weather year; none within the forecast is
+    infinite."""
     station = StationModel(design)
     hours = hourly_station(station, YEARS)
     assert hours is not None
-    loads = hourly_loads(design, station.draw_at(design.draw.sized_on), pointless(design), all_year=True)
+    loads = hourly_loads(
+        design, station.draw_at(design.draw.sized_on), pointless(design), all_year=True
+    )
     found = np.full(YEARS, np.inf)
     for year in range(YEARS):
         played = _window(hours.hours._replace(load_a=loads), year, first, HOURS)
@@ -38,14 +42,17 @@ def _dark_after_h(design: Design, first: int, share: float) -> np.ndarray:  # ty
         state, out = hours.start(), np.empty((1, HOURS, OUTS))
         state[CHARGE] = share * hours.rules.full_ah
         run_years(hours.rules, played, state, out)
-        dark = np.flatnonzero((out[0, :, OUT_VITAL] < played.load_a[:, 0] - SURE) & (played.load_a[:, 0] > 0.0))
+        dark = np.flatnonzero(
+            (out[0, :, OUT_VITAL] < played.load_a[:, 0] - SURE) & (played.load_a[:, 0] > 0.0)
+        )
         if dark.size:
             found[year] = dark[0]
     return found
 
 
 def troubles_of_live(design: Design, seed: int) -> Iterator[str]:
-    """Whether figures and sentence of Live are those of the years, from an hour and a charge drawn by a seed."""
+    """Whether figures and sentence of Live are those of the years, from an hour and a charge drawn
+    by a seed."""
     station = StationModel(design)
     hours = hourly_station(station, YEARS)
     if hours is None or not design.draw.tempos:
@@ -59,7 +66,9 @@ def troubles_of_live(design: Design, seed: int) -> Iterator[str]:
         yield f"live: {said:.2f} of the years dark are said, and {dark:.2f} are so"
     middle = told.working[mine.middle_h].value
     again = float(np.quantile(found, 0.5, method="inverted_cdf"))
-    if (middle is None) != (not np.isfinite(again)) or (middle is not None and abs(middle - again) > 0.5):
+    if (middle is None) != (not np.isfinite(again)) or (
+        middle is not None and abs(middle - again) > 0.5
+    ):
         yield f"live: dark after {middle} h is said, and {again} is so"
     stays = told.sentence.startswith("It stays up")
     if stays != (dark == 0.0):

@@ -37,11 +37,15 @@ def pressed(design: Design, change: Change) -> Design:
 def grave(report: Report) -> dict[str, str]:
     """What is a Stop or a Fix, by id."""
     return {
-        WENT_DARK.get(item.id, item.id): item.sentence for item in report.findings if item.severity in {"stop", "fix"}
+        WENT_DARK.get(item.id, item.id): item.sentence
+        for item in report.findings
+        if item.severity in {"stop", "fix"}
     }
 
 
-def came(before: Design, after: Design, report: Report, gain: Gain, finding: Finding) -> float | None:
+def came(
+    before: Design, after: Design, report: Report, gain: Gain, finding: Finding
+) -> float | None:
     """The figure a remedy promised, read off the station that was pressed."""
     station = StationModel(after)
     month = StationModel(before).hard_month
@@ -61,7 +65,9 @@ def came(before: Design, after: Design, report: Report, gain: Gain, finding: Fin
 
 def _is_milder(finding: Finding, then: Report) -> bool:
     left = next((item for item in then.findings if item.id == finding.id), None)
-    return left is None or SEVERITY_ORDER.index(left.severity) > SEVERITY_ORDER.index(finding.severity)
+    return left is None or SEVERITY_ORDER.index(left.severity) > SEVERITY_ORDER.index(
+        finding.severity
+    )
 
 
 def _promise(gain: Gain, got: float | None) -> str:
@@ -74,14 +80,19 @@ def _promise(gain: Gain, got: float | None) -> str:
 
 
 def _help(gain: Gain) -> str:
-    """Whether it helps by more than it rounds to; None before is a figure nobody knows, or a bank without end."""
+    """Whether it helps by more than it rounds to; None before is a figure nobody knows, or a bank
+    without end."""
     if gain.before is None or gain.after is None:
         return "" if gain.helps else f"helps nothing: {gain}"
     better = (
-        gain.after - gain.before if gain.of not in {"dark_hours", "dark_hours_a_year"} else gain.before - gain.after
+        gain.after - gain.before
+        if gain.of not in {"dark_hours", "dark_hours_a_year"}
+        else gain.before - gain.after
     )
     return (
-        "" if better > HALF_SHOWN[gain.of] else f"helps by less than it rounds to: {gain.before:.3f} → {gain.after:.3f}"
+        ""
+        if better > HALF_SHOWN[gain.of]
+        else (f"helps by less than it rounds to: {gain.before:.3f} → {gain.after:.3f}")
     )
 
 
@@ -104,7 +115,9 @@ def troubles_of_presses(design: Design, report: Report) -> Iterator[str]:
                 if not once and pressed(after, change) != after:
                     yield f"{at} pressed twice does more"
             except (InvalidDesignError, jsonpatch.JsonPatchException):
-                pass  # What it adds is there once: the second press is refused. A row is taken out once: so is that.
+                # What it adds is there once: the second press is refused. A row is taken out once:
+                # so is that.
+                pass
             then = evaluate(after)
             if not finding.id.startswith(ASKS_FOR_MORE):
                 new = {key: said for key, said in grave(then).items() if key not in before}

@@ -45,4 +45,7 @@ def troubles_of_words(design: Design, report: Report) -> Iterator[str]:
         for source, pattern in SAYS.items():
             found = re.search(pattern, plain(text), re.IGNORECASE)
             if source not in have and found and not at.startswith("array.none"):
-                yield f"{at}: speaks of {source} (“{found.group()}”), which is not there: {plain(text)[:160]}"
+                yield (
+                    f"{at}: speaks of {source} (“{found.group()}”), which is not there: "
+                    f"{plain(text)[:160]}"
+                )

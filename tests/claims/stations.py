@@ -1,7 +1,9 @@
-"""Stations somebody might build, drawn from a seed: kinds, purposes, places, chemistries, layers, supplies and wire.
+"""Stations somebody might build, drawn from a seed: kinds, purposes, places, chemistries, layers,
+supplies and wire.
 
-Unlike the documents drawn from the schema these are plausible: a proposal for a place, changed in one to six ways as
-people change them. What a station is proposed from is kept, so that a thousand of them take minutes.
+Unlike the documents drawn from the schema these are plausible: a proposal for a place, changed in
+one to six ways as people change them. What a station is proposed from is kept, so that a thousand
+of them take minutes.
 """
 
 import json
@@ -13,7 +15,13 @@ from typing import Any, get_args
 from tools.frozen import design_of, stations
 
 from yonderstat.core import propose
-from yonderstat.core.design import Design, InvalidDesignError, Place, design_from_document, document_of
+from yonderstat.core.design import (
+    Design,
+    InvalidDesignError,
+    Place,
+    design_from_document,
+    document_of,
+)
 from yonderstat.core.design.brief import Kind, Purpose
 from yonderstat.demo.beech_hut import BEECH_HUT
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
@@ -67,7 +75,9 @@ def _sized(value: float, chance: Random, low: float, high: float) -> float:
 def bank_size(document: Json, chance: Random) -> None:
     """Another bank: smaller or larger."""
     if bank := _bank(document):
-        bank["parallel"] = max(1, min(12, round(bank["parallel"] * chance.choice((0.3, 0.5, 0.8, 1.5, 2.5)))))
+        bank["parallel"] = max(
+            1, min(12, round(bank["parallel"] * chance.choice((0.3, 0.5, 0.8, 1.5, 2.5))))
+        )
 
 
 def chemistry(document: Json, chance: Random) -> None:
@@ -95,7 +105,10 @@ def cut_off(document: Json, chance: Random) -> None:
     """A disconnect that somebody has set."""
     if bank := _bank(document):
         blocks = bank["series"] * max(1, round(bank["unit_v"] / 12.0))
-        bank["disconnect_v"] = {"value": blocks * chance.choice((10.5, 11.1, 11.6, 12.0)), "basis": "stated"}
+        bank["disconnect_v"] = {
+            "value": blocks * chance.choice((10.5, 11.1, 11.6, 12.0)),
+            "basis": "stated",
+        }
         bank["restart"] = chance.choice(("by_itself", "by_hand"))
         bank["reconnect_v"] = None
 
@@ -109,14 +122,18 @@ def depth(document: Json, chance: Random) -> None:
 def housing(document: Json, chance: Random) -> None:
     """Lives somewhere else."""
     if bank := _bank(document):
-        bank["housing"] = chance.choice(("indoors", "heated", "vented_box", "insulated_box", "outdoors"))
+        bank["housing"] = chance.choice(
+            ("indoors", "heated", "vented_box", "insulated_box", "outdoors")
+        )
         bank["cold_c"] = None
 
 
 def panels(document: Json, chance: Random) -> None:
     """More or fewer panels."""
     for string in _strings(document):
-        string["parallel"] = max(1, min(24, round(string["parallel"] * chance.choice((0.3, 0.6, 1.5, 2.5)))))
+        string["parallel"] = max(
+            1, min(24, round(string["parallel"] * chance.choice((0.3, 0.6, 1.5, 2.5))))
+        )
 
 
 def no_panels(document: Json, chance: Random) -> None:
@@ -128,7 +145,9 @@ def no_panels(document: Json, chance: Random) -> None:
 def panel_kind(document: Json, chance: Random) -> None:
     """Panels of another size, in another string."""
     for string in _strings(document):
-        cells, watts = chance.choice(((36, 50.0), (36, 100.0), (36, 180.0), (60, 250.0), (60, 330.0), (72, 400.0)))
+        cells, watts = chance.choice(
+            ((36, 50.0), (36, 100.0), (36, 180.0), (60, 250.0), (60, 330.0), (72, 400.0))
+        )
         string["module"] = {"watts": {"value": watts, "basis": "label"}, "cells": cells}
         string["series"] = chance.choice((1, 1, 2))
 
@@ -173,7 +192,9 @@ def engine(document: Json, chance: Random) -> None:
     if document["array"].get("alternator"):
         document["array"]["alternator"] = None
     else:
-        document["array"]["alternator"] = {"charge_a": {"value": chance.choice((10.0, 30.0)), "basis": "label"}}
+        document["array"]["alternator"] = {
+            "charge_a": {"value": chance.choice((10.0, 30.0)), "basis": "label"}
+        }
 
 
 def another_load(document: Json, chance: Random) -> None:
@@ -214,14 +235,20 @@ def turned_down(document: Json, chance: Random) -> None:
     """Sets at less than their full power."""
     for load in _loads(document):
         if load.get("rated_w"):
-            load["power_w"] = {"value": round(load["rated_w"]["value"] * chance.choice((0.25, 0.5))), "basis": "stated"}
+            load["power_w"] = {
+                "value": round(load["rated_w"]["value"] * chance.choice((0.25, 0.5))),
+                "basis": "stated",
+            }
 
 
 def run_typed(document: Json, chance: Random) -> None:
     """Wire and fuse as built."""
     load = chance.choice(_loads(document)) if _loads(document) else None
     run = "main" if load is None or chance.random() < 0.5 else f"load-{load['id']}"
-    row: Json = {"id": run, "length_m": {"value": chance.choice((0.5, 2.0, 6.0, 12.0)), "basis": "measured"}}
+    row: Json = {
+        "id": run,
+        "length_m": {"value": chance.choice((0.5, 2.0, 6.0, 12.0)), "basis": "measured"},
+    }
     if chance.random() < 0.6:
         row["mm2"] = {"value": chance.choice((1.5, 2.5, 6.0, 16.0, 35.0)), "basis": "label"}
     if chance.random() < 0.5:
@@ -247,7 +274,9 @@ def layer(document: Json, chance: Random) -> None:
 def pack(document: Json, chance: Random) -> None:
     """A power pack."""
     if not document["store"]["packs"]:
-        document["store"]["packs"] = [{"id": "pack", "name": "Power pack", "energy_wh": {"value": 500.0}}]
+        document["store"]["packs"] = [
+            {"id": "pack", "name": "Power pack", "energy_wh": {"value": 500.0}}
+        ]
 
 
 def season(document: Json, chance: Random) -> None:
@@ -289,12 +318,18 @@ def drawn_station(seed: int) -> tuple[Design, str]:
             number = chance.randrange(len(known()))
             document, told = json.loads(known()[number]), f"known {number}"
         else:
-            kind, purpose, spot = chance.choice(KINDS), chance.choice(PURPOSES), chance.choice(PLACES)
+            kind, purpose, spot = (
+                chance.choice(KINDS),
+                chance.choice(PURPOSES),
+                chance.choice(PLACES),
+            )
             document, told = json.loads(_proposed(kind, purpose, spot)), f"{kind} {purpose} {spot}"
         ways = chance.sample(WAYS, chance.choice((0, 1, 2, 3, 4, 6)))
         for way in ways:
             way(document, chance)
         try:
-            return design_from_document(document), f"{told}: {', '.join(way.__name__ for way in ways)}"
+            return design_from_document(document), (
+                f"{told}: {', '.join(way.__name__ for way in ways)}"
+            )
         except InvalidDesignError:
             continue

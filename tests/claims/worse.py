@@ -1,4 +1,5 @@
-"""Longer, thinner, older, colder, shadier, fewer, hungrier: no such change makes anything better."""
+"""Longer, thinner, older, colder, shadier, fewer, hungrier: no such change makes anything
+better."""
 
 import json
 from collections.abc import Callable, Iterator
@@ -14,7 +15,8 @@ SHARE, DARK_H, DAYS, VOLTS = 0.004, 3.0, 1e-6, 1e-4
 """What is no more than an hour at a threshold that falls on its other side."""
 MOSTLY_UP, OFTEN_DARK_H = 0.85, 876.0
 BACK_SHARE = 0.04
-"""A bank that was cut off comes back at a share of what may be used: a smaller one is there a little sooner."""
+"""A bank that was cut off comes back at a share of what may be used: a smaller one is there a
+little sooner."""
 
 
 def _strings(document: Json) -> list[Json]:
@@ -80,7 +82,10 @@ def longer_runs(document: Json) -> None:
     """Runs of wire twice as long as somebody has measured."""
     for run in document["bus"]["runs"]:
         if run.get("length_m") and run.get("mm2"):
-            run["length_m"] = {"value": min(2.0 * run["length_m"]["value"], 100.0), "basis": "measured"}
+            run["length_m"] = {
+                "value": min(2.0 * run["length_m"]["value"], 100.0),
+                "basis": "measured",
+            }
 
 
 def thinner_runs(document: Json) -> None:
@@ -107,7 +112,11 @@ def _figures(design: Design, report: Report) -> Json:
         "share": report.number(years.share) if years and by_service else None,
         "dark": report.number(years.dark_h) if years else None,
         "days": station.days_without_sun(month) if station.bank else None,
-        "volts": {item.item.load.id: item.keyed_v[2] for item in station.bus.loads if item.item.load.transmit_a},
+        "volts": {
+            item.item.load.id: item.keyed_v[2]
+            for item in station.bus.loads
+            if item.item.load.transmit_a
+        },
     }
 
 
@@ -130,15 +139,18 @@ def troubles_of_worse(design: Design, report: Report, way: Callable[[Json], None
     before, after = _figures(design, report), _figures(changed, first_look(changed).report)
     name = way.__name__
     if before["share"] is not None and after["share"] is not None:
-        # One that fails often is cut off and comes back: less of a bank then fails oftener and shorter.
+        # One that fails often is cut off and comes back: less of a bank then fails oftener and
+        # shorter.
         if before["share"] > MOSTLY_UP and after["share"] > before["share"] + SHARE:
             yield f"{name}: share {before['share']:.4f} → {after['share']:.4f}"
         if after["state"] > before["state"]:
             yield f"{name}: {before['state']} → {after['state']}"
-    # Where less is served in all, the hours that lack some of it may be fewer: it then fails for longer at a time.
+    # Where less is served in all, the hours that lack some of it may be fewer: it then fails for
+    # longer at a time.
     both = None not in (before["dark"], after["dark"], before["share"], after["share"])
     both = both and after["share"] > before["share"] - SHARE
-    # One dark for a tenth of the year lives by when it comes back, and a smaller bank is there sooner.
+    # One dark for a tenth of the year lives by when it comes back, and a smaller bank is there
+    # sooner.
     both = both and before["dark"] < OFTEN_DARK_H
     if both and after["dark"] < (1.0 - BACK_SHARE) * before["dark"] - DARK_H:
         yield f"{name}: dark {before['dark']:.1f} h → {after['dark']:.1f} h"

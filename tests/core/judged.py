@@ -35,6 +35,12 @@ def lithium(**bank: Any) -> Design:
 def joined(design: Design, **first: Any) -> Design:
     one = design.array.strings[0].model_copy(update=first)
     two = one.model_copy(
-        update={"id": "two", "name": "Second string", "joins": one.id, "regulator": Regulator(), "series": 3}
+        update={
+            "id": "two",
+            "name": "Second string",
+            "joins": one.id,
+            "regulator": Regulator(),
+            "series": 3,
+        }
     )
     return with_array(design, strings=[one, two])

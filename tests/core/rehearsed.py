@@ -49,6 +49,11 @@ def years(design: Design, count: int = YEARS) -> YearsReport:
 def with_layer(design: Design, **layer: object) -> Design:
     """A second 100 A·h lithium bank beside the main one."""
     second = Layer.model_validate(
-        {"id": "second", "name": "Carry-out box", "bank": Bank(chemistry="lifepo4", unit_v=12.8), **layer}
+        {
+            "id": "second",
+            "name": "Carry-out box",
+            "bank": Bank(chemistry="lifepo4", unit_v=12.8),
+            **layer,
+        }
     )
     return design.model_copy(update={"store": design.store.model_copy(update={"layers": [second]})})

@@ -1,6 +1,7 @@
 """What the core says of seventeen stations, down to the figure, is what somebody read and approved.
 
-A change that means to move a figure is shown by `python -m tools.frozen compare` and taken with `approve`.
+A change that means to move a figure is shown by `python -m tools.frozen compare` and taken with
+`approve`.
 """
 
 import pytest
@@ -23,7 +24,10 @@ def test_a_figure_that_moves_is_seen() -> None:
     bank = design.store.bank.model_copy(update={"series": design.store.bank.series + 1})
 
     changes = moved(
-        approved(name), said_of(design.model_copy(update={"store": design.store.model_copy(update={"bank": bank})}))
+        approved(name),
+        said_of(
+            design.model_copy(update={"store": design.store.model_copy(update={"bank": bank})})
+        ),
     )
 
     assert any(line.startswith("report=store.usable") for line in changes)

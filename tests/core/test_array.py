@@ -1,4 +1,5 @@
-"""The Array step: checks, ladder, both kinds of controller, sources, the shelf; and the findings on them."""
+"""The Array step: checks, ladder, both kinds of controller, sources, the shelf; and the findings on
+them."""
 
 from typing import Any
 
@@ -23,7 +24,9 @@ from yonderstat.demo.quay_street import QUAY_STREET
 from yonderstat.demo.shelf import SHELF
 
 
-def ridge(module: dict[str, Any] | None = None, regulator: dict[str, Any] | None = None, **string: Any) -> Design:
+def ridge(
+    module: dict[str, Any] | None = None, regulator: dict[str, Any] | None = None, **string: Any
+) -> Design:
     """Harrier Ridge with another first string."""
     document = document_of(harrier_ridge())
     first = document["array"]["strings"][0]
@@ -35,7 +38,9 @@ def ridge(module: dict[str, Any] | None = None, regulator: dict[str, Any] | None
 
 def charger(**fields: Any) -> Design:
     one = {"id": "c", "name": "Charger", **fields}
-    return design_from_document({**QUAY_STREET, "array": {**QUAY_STREET["array"], "chargers": [one]}})
+    return design_from_document(
+        {**QUAY_STREET, "array": {**QUAY_STREET["array"], "chargers": [one]}}
+    )
 
 
 def number(report: Report, key: str) -> float:
@@ -58,7 +63,8 @@ def bench(design: Design) -> Bench:
 
 
 def test_two_in_series_are_too_much_for_the_old_controller() -> None:
-    """Two panels of 21.8 V at −15 °C by the code's table: 43.6 · 1.16 = 50.6 V on a 30 V controller."""
+    """Two panels of 21.8 V at −15 °C by the code's table: 43.6 · 1.16 = 50.6 V on a 30 V
+    controller."""
     report = evaluate(ridge(series=2, parallel=1))
     check = report.charging.strings[0]
     assert number(report, check.cold_v) == pytest.approx(43.6 * 1.16)
@@ -89,7 +95,9 @@ def test_both_controllers_side_by_side() -> None:
     report = evaluate(harrier_ridge())
     pwm, mppt = report.charging.beside
     month = report.verdict.hard_month - 1
-    assert number(report, pwm.months_ah[month]) == pytest.approx(number(report, report.array.harvest_ah[month]))
+    assert number(report, pwm.months_ah[month]) == pytest.approx(
+        number(report, report.array.harvest_ah[month])
+    )
     assert number(report, mppt.months_ah[month]) > number(report, pwm.months_ah[month])
     assert "PWM would need" in report.charging.beside_takeaway
 
@@ -105,7 +113,12 @@ def test_a_mains_charger_has_its_hours() -> None:
 def test_what_runs_together_adds_up() -> None:
     """Two mains chargers of 10 A are as good as one of 20; one that must run alone is left out."""
     both = [
-        {"id": f"c{number}", "name": f"C{number}", "amps": {"value": 10.0}, "volts": {"value": 14.4}}
+        {
+            "id": f"c{number}",
+            "name": f"C{number}",
+            "amps": {"value": 10.0},
+            "volts": {"value": 14.4},
+        }
         for number in (1, 2)
     ]
     array = {**QUAY_STREET["array"], "chargers": both}
@@ -117,7 +130,8 @@ def test_what_runs_together_adds_up() -> None:
 
 
 def test_a_controller_is_proposed() -> None:
-    """[C] 1.25 · 6.7 A · 2 = 16.75 A on PWM: the next usual size is 20 A; on MPPT 220 W / 13.6 V = 16.2 A, 20 A too."""
+    """[C] 1.25 · 6.7 A · 2 = 16.75 A on PWM: the next usual size is 20 A; on MPPT 220 W / 13.6 V =
+    16.2 A, 20 A too."""
     for kind in ("pwm", "mppt"):
         report = evaluate(ridge(controller=kind))
         assert number(report, report.charging.strings[0].proposed_a) == 20.0
@@ -131,7 +145,11 @@ def test_quiet_hours_make_days_of_it() -> None:
 
 
 def test_the_engine_gives_no_more_than_it_may() -> None:
-    alternator = {"charge_a": {"value": 25.0}, "engine_limit_a": {"value": 10.0}, "driving_h_per_day": {"value": 2.0}}
+    alternator = {
+        "charge_a": {"value": 25.0},
+        "engine_limit_a": {"value": 10.0},
+        "driving_h_per_day": {"value": 2.0},
+    }
     array = {**QUAY_STREET["array"], "alternator": alternator}
     report = evaluate(design_from_document({**QUAY_STREET, "array": array}))
     assert number(report, "array.alternator_ah") == 20.0
@@ -153,7 +171,8 @@ def test_a_supply_on_panel_terminals(volts: float, works: bool) -> None:
 
 
 def test_the_clubs_shelf_is_told_which_way_works() -> None:
-    """Two sound panels in parallel win; two in series pass the old controller's limit; the crazed one is scrap."""
+    """Two sound panels in parallel win; two in series pass the old controller's limit; the crazed
+    one is scrap."""
     own = design_from_document(PACKHORSE)
     shelf = shelf_from_document({"format": "yonderstat-shelf", "version": 1, "parts": list(SHELF)})
     design = with_shelf(own, shelf, stock_of(shelf, []))
@@ -163,7 +182,9 @@ def test_the_clubs_shelf_is_told_which_way_works() -> None:
     assert best.name == "Spare 85 W: 2 in parallel"
     by_name = {(fit.name, fit.controller): fit for fit in fits}
     assert "crazed" in by_name[("Crazed 85 W: one", "Old PWM, 15 A")].trouble
-    assert "the controller is rated for 25 V" in by_name[("Spare 85 W: 2 in series", "Old PWM, 15 A")].trouble
+    assert ("the controller is rated for 25 V") in by_name[
+        ("Spare 85 W: 2 in series", "Old PWM, 15 A")
+    ].trouble
     working = [fit.hard_ah for fit in fits if not fit.trouble]
     assert working == sorted(working, reverse=True)
 
@@ -189,7 +210,11 @@ def test_a_string_cannot_share_with_one_that_shares() -> None:
 @pytest.mark.parametrize(
     ("design", "key", "severity"),
     [
-        (ridge({"watts": {"value": 250.0}, "cells": 60, "v_mp": {"value": 30.5}}), "array.pwm_waste", "fix"),
+        (
+            ridge({"watts": {"value": 250.0}, "cells": 60, "v_mp": {"value": 30.5}}),
+            "array.pwm_waste",
+            "fix",
+        ),
         (ridge({"own_inverter": True}), "array.own_inverter", "stop"),
         (ridge({"condition": "cracked"}), "array.cracked", "fix"),
         (ridge({"i_sc": {"value": 5.0}}), "array.label", "mind"),
@@ -201,7 +226,11 @@ def test_a_string_cannot_share_with_one_that_shares() -> None:
         (ridge({}, {"auto_volts": True}), "array.auto_volts", "mind"),
         (ridge(), "array.no_guard", "fix"),
         (ridge(), "array.sensor", "mind"),
-        (ridge({}, {"load_out_a": {"value": 5.0}, "load_draw_a": {"value": 8.0}}), "array.load_out", "stop"),
+        (
+            ridge({}, {"load_out_a": {"value": 5.0}, "load_draw_a": {"value": 8.0}}),
+            "array.load_out",
+            "stop",
+        ),
         (
             ridge({}, {"load_draw_a": {"value": 1.0}, "load_program": "dusk_to_dawn"}),
             "array.load_program",
@@ -227,8 +256,16 @@ def test_a_string_finding_and_its_weight(design: Design, key: str, severity: str
     [
         ({"kind": "bench_supply", "blocks_back": "no"}, "array.back_feed.c", "fix"),
         ({"kind": "bench_supply"}, "array.back_feed.c", "mind"),
-        ({"kind": "changeover", "volts": {"value": 14.5}, "amps": {"value": 20.0}}, "array.held_high.c", "fix"),
-        ({"kind": "maintainer", "volts": {"value": 13.5}, "amps": {"value": 0.8}}, "array.supply_small.c", "fix"),
+        (
+            {"kind": "changeover", "volts": {"value": 14.5}, "amps": {"value": 20.0}},
+            "array.held_high.c",
+            "fix",
+        ),
+        (
+            {"kind": "maintainer", "volts": {"value": 13.5}, "amps": {"value": 0.8}},
+            "array.supply_small.c",
+            "fix",
+        ),
         ({"kind": "mains", "volts": {"value": 12.6}}, "array.source_low.c", "stop"),
     ],
 )
@@ -239,8 +276,12 @@ def test_a_source_finding_and_its_weight(fields: dict[str, Any], key: str, sever
 
 
 def changeover(chemistry: str = "lifepo4", purpose: str = "standby", **fields: Any) -> Design:
-    design = charger(**{"kind": "changeover", "volts": {"value": 14.5}, "amps": {"value": 20.0}, **fields})
-    bank = design.store.bank.model_copy(update={"chemistry": chemistry, "unit_v": 12.0 if chemistry == "agm" else 12.8})
+    design = charger(
+        **{"kind": "changeover", "volts": {"value": 14.5}, "amps": {"value": 20.0}, **fields}
+    )
+    bank = design.store.bank.model_copy(
+        update={"chemistry": chemistry, "unit_v": 12.0 if chemistry == "agm" else 12.8}
+    )
     store = design.store.model_copy(update={"bank": bank})
     brief = design.brief.model_copy(update={"purpose": purpose})
     return design.model_copy(update={"store": store, "brief": brief})
@@ -257,14 +298,18 @@ def test_absorption_volts_behind_a_changeover_are_a_school_until_they_are_held_f
     assert find(evaluate(some_hours), "array.held_high.c") is None
     away = changeover(purpose="deployment")
     assert find(evaluate(away), "array.held_high.c") is None
-    assert find(evaluate(changeover(purpose="deployment", at_home=True)), "array.held_high.c") is not None
+    assert (
+        find(evaluate(changeover(purpose="deployment", at_home=True)), "array.held_high.c")
+        is not None
+    )
     other = find(evaluate(changeover(volts={"value": 14.3})), "array.held_high.c")
     assert other is not None
     assert "often fed" not in other.why
 
 
 def test_a_changeover_has_two_ratings() -> None:
-    """It charges with 0.5 A and passes 40: the draw is held against what passes, the bank against the charge."""
+    """It charges with 0.5 A and passes 40: the draw is held against what passes, the bank against
+    the charge."""
     alone = charger(kind="changeover", amps={"value": 0.5})
     assert find(evaluate(alone), "array.supply_small.c") is not None
     both = charger(kind="changeover", amps={"value": 0.5}, passes_a={"value": 40.0})
@@ -279,18 +324,22 @@ def test_a_changeover_has_two_ratings() -> None:
 
 
 def test_a_mended_harrier_ridge() -> None:
-    """Design A with its controller changed by the remedy: June is better, and the ladder's trouble is gone."""
+    """Design A with its controller changed by the remedy: June is better, and the ladder's trouble
+    is gone."""
     before = evaluate(harrier_ridge())
     short = find(before, "array.short")
     assert short is not None
     remedy = next(item for item in short.remedies if "MPPT" in item.label)
     after = evaluate(patched(harrier_ridge(), remedy.patch))
     month = before.verdict.hard_month - 1
-    assert number(after, after.array.harvest_ah[month]) > number(before, before.array.harvest_ah[month])
+    assert number(after, after.array.harvest_ah[month]) > number(
+        before, before.array.harvest_ah[month]
+    )
 
 
 def test_a_labels_figure_and_a_class_figure_say_which_they_are() -> None:
-    """What the label says is asked back to its field; what the class fills in is a guess that names the same field."""
+    """What the label says is asked back to its field; what the class fills in is a guess that names
+    the same field."""
     told = evaluate(harrier_ridge()).working["array.string.hut-north-wall.cold_v"].inputs[0]
     assert (told.origin, told.pointer) == ("label", "/array/strings/0/module/v_oc")
     silent = evaluate(ridge({"v_oc": None})).working["array.string.hut-north-wall.cold_v"].inputs[0]
@@ -298,21 +347,33 @@ def test_a_labels_figure_and_a_class_figure_say_which_they_are() -> None:
 
 
 def test_a_shunt_controller_passes_current_and_shorts_what_feeds_it() -> None:
-    """[M] Behind its own diode it brings about what PWM does; a supply in the panel's place is a Stop."""
-    shunt, pwm, mppt = (with_string(quay_street(), controller=kind) for kind in ("shunt", "pwm", "mppt"))
+    """[M] Behind its own diode it brings about what PWM does; a supply in the panel's place is a
+    Stop."""
+    shunt, pwm, mppt = (
+        with_string(quay_street(), controller=kind) for kind in ("shunt", "pwm", "mppt")
+    )
     brought = [
-        sum(item.months_ah or ()) for item in (StationModel(design).array.strings[0] for design in (shunt, pwm, mppt))
+        sum(item.months_ah or ())
+        for item in (StationModel(design).array.strings[0] for design in (shunt, pwm, mppt))
     ]
     assert brought[0] == pytest.approx(brought[1], rel=0.03)
     assert brought[1] < brought[2]
     string = quay_street().array.strings[0].id
-    supply = {"kind": "panel_supply", "through": string, "volts": {"value": 18.0}, "amps": {"value": 5.0}}
+    supply = {
+        "kind": "panel_supply",
+        "through": string,
+        "volts": {"value": 18.0},
+        "amps": {"value": 5.0},
+    }
     fed = with_string(charger(**supply), controller="shunt")
     shorted = find(evaluate(fed), "array.supply_shorted.c")
     assert shorted is not None
     assert shorted.severity == "stop"
     assert "shunt controller" in shorted.sentence
-    assert find(evaluate(with_string(charger(**supply), controller="pwm")), "array.supply_shorted.c") is None
+    assert (
+        find(evaluate(with_string(charger(**supply), controller="pwm")), "array.supply_shorted.c")
+        is None
+    )
     small = Regulator(max_charge_a=KnownAmps(value=2.0))
     clips = find(evaluate(with_string(shunt, regulator=small)), f"array.clips.{string}")
     assert clips is not None

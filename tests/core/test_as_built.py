@@ -60,14 +60,18 @@ def test_a_load_known_by_its_watts_draws_amps_at_its_own_volts() -> None:
     screen = load("screen").model_copy(update={"receive_w": KnownWatts(value=65.0), "rail": "inv"})
     design = opened(with_draw(with_loads(quay_street(), lamp, screen), rails=[inverter]))
     bus_v = StationModel(design).bus_v
-    assert [item.receive_a.value for item in design.draw.loads] == pytest.approx([24.0 / bus_v, 65.0 / 120.0])
+    assert [item.receive_a.value for item in design.draw.loads] == pytest.approx(
+        [24.0 / bus_v, 65.0 / 120.0]
+    )
     assert design.draw.loads[0].receive_a.basis == "label"
     twice = opened(with_bank(design, series=2))
     assert twice.draw.loads[0].receive_a.value == pytest.approx(24.0 / (2 * bus_v))
 
 
 def test_a_bank_known_by_its_watt_hours_holds_them() -> None:
-    design = opened(with_bank(quay_street(), unit_wh=KnownWattHours(value=1280.0, basis="label"), unit_v=12.8))
+    design = opened(
+        with_bank(quay_street(), unit_wh=KnownWattHours(value=1280.0, basis="label"), unit_v=12.8)
+    )
     assert design.store.bank is not None
     assert design.store.bank.unit_ah == KnownAmpHours(value=100.0, basis="label")
 
@@ -77,7 +81,11 @@ def test_a_bank_known_by_its_watt_hours_holds_them() -> None:
     [
         ({"store": {"bank": {"unit_v": 0.001, "unit_wh": {"value": 1e6}}}}, "/store/bank/unit_wh"),
         (
-            {"draw": {"loads": [document_of(with_loads(quay_street(), load("x")))["draw"]["loads"][0]]}},
+            {
+                "draw": {
+                    "loads": [document_of(with_loads(quay_street(), load("x")))["draw"]["loads"][0]]
+                }
+            },
             "/draw/loads/0/receive_w",
         ),
     ],
@@ -94,16 +102,27 @@ def test_a_label_past_what_a_design_holds_is_named(change: dict[str, Any], point
 
 
 def test_readings_of_each_panel_count_the_weakest_in_series_and_the_mean_side_by_side() -> None:
-    module = Module(i_sc=KnownAmps(value=6.0), readings=[PanelReading(i_sc=5.4), PanelReading(i_sc=3.0)])
+    module = Module(
+        i_sc=KnownAmps(value=6.0), readings=[PanelReading(i_sc=5.4), PanelReading(i_sc=3.0)]
+    )
     assert label_of(module, series=2).plan_share == pytest.approx(0.5)
     assert label_of(module, series=1).plan_share == pytest.approx(0.7)
 
 
 def test_amps_at_work_and_what_age_has_left_are_planned_on() -> None:
-    at_work = Module(watts=KnownWatts(value=90.0), v_mp=KnownVolts(value=18.0), measured_i_mp=KnownAmps(value=4.0))
+    at_work = Module(
+        watts=KnownWatts(value=90.0),
+        v_mp=KnownVolts(value=18.0),
+        measured_i_mp=KnownAmps(value=4.0),
+    )
     assert label_of(at_work).plan_share == pytest.approx(0.8)
-    assert label_of(Module(age_share=KnownUsableShare(value=0.85))).plan_share == pytest.approx(0.85)
-    assert label_of(Module(condition="cracked", age_share=KnownUsableShare(value=0.85))).plan_share == 0.0
+    assert label_of(Module(age_share=KnownUsableShare(value=0.85))).plan_share == pytest.approx(
+        0.85
+    )
+    assert (
+        label_of(Module(condition="cracked", age_share=KnownUsableShare(value=0.85))).plan_share
+        == 0.0
+    )
 
 
 # Controllers, chargers, terminals
@@ -114,8 +133,12 @@ def regulated(**fields: Any) -> Design:
     return with_string(PLACED, regulator=regulator)
 
 
-@pytest.mark.parametrize(("can_do", "severity"), [(["lifepo4"], "stop"), (["gel", "flooded"], "fix"), (["agm"], None)])
-def test_a_controller_that_cannot_be_set_for_the_bank_is_named(can_do: list[str], severity: str | None) -> None:
+@pytest.mark.parametrize(
+    ("can_do", "severity"), [(["lifepo4"], "stop"), (["gel", "flooded"], "fix"), (["agm"], None)]
+)
+def test_a_controller_that_cannot_be_set_for_the_bank_is_named(
+    can_do: list[str], severity: str | None
+) -> None:
     key = f"array.cannot_set.{PLACED.array.strings[0].id}"
     assert ids(regulated(can_do=can_do)).get(key) == severity
 
@@ -123,14 +146,23 @@ def test_a_controller_that_cannot_be_set_for_the_bank_is_named(can_do: list[str]
 @pytest.mark.parametrize(
     ("fields", "key"),
     [
-        ({"volts": KnownVolts(value=14.4), "most_v": KnownVolts(value=13.8)}, "array.supply_range.c"),
+        (
+            {"volts": KnownVolts(value=14.4), "most_v": KnownVolts(value=13.8)},
+            "array.supply_range.c",
+        ),
         ({"most_v": KnownVolts(value=13.8)}, "array.supply_low.c"),
         ({"volts": KnownVolts(value=14.4), "least_v": KnownVolts(value=13.0)}, None),
     ],
 )
-def test_a_supply_is_held_to_what_it_can_be_turned_to(fields: dict[str, Any], key: str | None) -> None:
-    found = ids(charged_by(quay_street(), kind="bench_supply", amps=KnownAmps(value=30.0), **fields))
-    assert {item for item in found if item.startswith(("array.supply_range", "array.supply_low"))} == {key} - {None}
+def test_a_supply_is_held_to_what_it_can_be_turned_to(
+    fields: dict[str, Any], key: str | None
+) -> None:
+    found = ids(
+        charged_by(quay_street(), kind="bench_supply", amps=KnownAmps(value=30.0), **fields)
+    )
+    assert {
+        item for item in found if item.startswith(("array.supply_range", "array.supply_low"))
+    } == {key} - {None}
 
 
 def test_a_selector_charges_nothing_and_waits_for_a_hand() -> None:
@@ -139,7 +171,9 @@ def test_a_selector_charges_nothing_and_waits_for_a_hand() -> None:
     without = StationModel(with_array(design, chargers=[])).array.together_a()[0]
     assert StationModel(design).array.together_a()[0] == without
     assert report.working["array.charger.c.hours"].value is None
-    alone = design.model_copy(update={"brief": design.brief.model_copy(update={"attended": "nobody"})})
+    alone = design.model_copy(
+        update={"brief": design.brief.model_copy(update={"attended": "nobody"})}
+    )
     assert (ids(design)["array.selector.c"], ids(alone)["array.selector.c"]) == ("mind", "fix")
 
 
@@ -153,11 +187,17 @@ def test_what_hangs_on_load_terminals_is_added_up_from_the_loads() -> None:
         outlet_of=string.id,
     )
     hung = with_draw(
-        with_loads(regulated(load_out_a=KnownAmps(value=5.0), load_program="daylight"), load("x", 8.0, rail="out")),
+        with_loads(
+            regulated(load_out_a=KnownAmps(value=5.0), load_program="daylight"),
+            load("x", 8.0, rail="out"),
+        ),
         rails=[outlet],
     )
     found = evaluate(hung)
-    over, programme = find(found, f"array.load_out.{string.id}"), find(found, f"array.load_program.{string.id}")
+    over, programme = (
+        find(found, f"array.load_out.{string.id}"),
+        find(found, f"array.load_program.{string.id}"),
+    )
     assert over is not None
     assert "8 A hang on load terminals that carry 5 A" in over.sentence
     assert programme is not None
@@ -167,7 +207,9 @@ def test_what_hangs_on_load_terminals_is_added_up_from_the_loads() -> None:
 
 
 def second_bank(**layer: Any) -> Design:
-    return with_store(quay_street(), layers=[Layer(id="two", name="Second bank", bank=Bank(), **layer)])
+    return with_store(
+        quay_street(), layers=[Layer(id="two", name="Second bank", bank=Bank(), **layer)]
+    )
 
 
 def on_the_second(design: Design) -> Design:
@@ -189,7 +231,9 @@ def test_a_load_on_a_second_bank_draws_on_that_one_alone() -> None:
     assert not comes_on(hung, hung.store.layers[0])
     report = evaluate(hung)
     days, drawn = (report.working[f"store.layer.two.own_{name}"] for name in ("days", "wh"))
-    assert days.number == pytest.approx(report.working["store.layer.two.usable_wh"].number / drawn.number)
+    assert days.number == pytest.approx(
+        report.working["store.layer.two.usable_wh"].number / drawn.number
+    )
     found = find(report, "store.own_loads.two")
     assert found is not None
     # 1 A at 12 V round the clock: 288 Wh a day of the 100 Ah AGM's share for stand-by.
@@ -198,7 +242,13 @@ def test_a_load_on_a_second_bank_draws_on_that_one_alone() -> None:
 
 def test_a_rail_on_a_bank_or_controller_that_is_not_there_is_refused() -> None:
     for fields in ({"bank": "gone"}, {"outlet_of": "gone"}):
-        rail = {"id": "r", "name": "R", "volts": {"value": 12.0}, "efficiency": {"value": 1.0}, **fields}
+        rail = {
+            "id": "r",
+            "name": "R",
+            "volts": {"value": 12.0},
+            "efficiency": {"value": 1.0},
+            **fields,
+        }
         with pytest.raises(InvalidDesignError, match="which is not there"):
             opened(quay_street(), draw={"rails": [rail]})
 
@@ -207,7 +257,9 @@ def test_a_bank_that_is_swapped_by_hand_needs_somebody() -> None:
     design = second_bank(joining="swap")
     layer = design.store.layers[0]
     assert comes_on(design, layer)
-    alone = design.model_copy(update={"brief": design.brief.model_copy(update={"attended": "nobody"})})
+    alone = design.model_copy(
+        update={"brief": design.brief.model_copy(update={"attended": "nobody"})}
+    )
     assert not comes_on(alone, layer)
 
 
@@ -215,7 +267,11 @@ def test_a_bank_that_is_swapped_by_hand_needs_somebody() -> None:
     ("bank", "key"),
     [
         (
-            {"parallel": 2, "age_years": KnownYears(value=1.0), "oldest_years": KnownYears(value=6.0)},
+            {
+                "parallel": 2,
+                "age_years": KnownYears(value=1.0),
+                "oldest_years": KnownYears(value=6.0),
+            },
             "store.mixed_ages",
         ),
         ({"parallel": 2, "series": 2, "unit_v": 6.0, "midpoints_joined": "yes"}, "store.midpoints"),
@@ -227,7 +283,11 @@ def test_old_beside_new_and_joined_middles_are_said(bank: dict[str, Any], key: s
 
 
 def test_the_electronics_of_a_unit_cut_off_at_their_own_volts_times_their_count() -> None:
-    design = lithium(series=2, limits=Limits(cutoff_v=KnownVolts(value=10.0)), disconnect_v=KnownVolts(value=19.0))
+    design = lithium(
+        series=2,
+        limits=Limits(cutoff_v=KnownVolts(value=10.0)),
+        disconnect_v=KnownVolts(value=19.0),
+    )
     assert design.store.bank is not None
     assert cut_off_v(design.store.bank) == 20.0
     hours = hourly_station(StationModel(design), 1)
@@ -243,7 +303,9 @@ def test_a_planned_charge_rate_is_a_figure_and_a_word_where_it_is_passed() -> No
     assert planned_charge_a(bank) == pytest.approx(10.0 * bank.parallel)
     advised = bank.model_copy(update={"limits": Limits(usual_charge_a=KnownAmps(value=7.0))})
     assert planned_charge_a(advised) == pytest.approx(7.0 * bank.parallel)
-    assert evaluate(design).working["store.charge.planned.amps"].number == pytest.approx(10.0 * bank.parallel)
+    assert evaluate(design).working["store.charge.planned.amps"].number == pytest.approx(
+        10.0 * bank.parallel
+    )
     assert ids(design).get("store.charge_planned") == "mind"
 
 
@@ -255,7 +317,10 @@ def test_a_school_of_charging_is_what_the_station_is_charged_by() -> None:
     first = charge_settings(held.store.bank, 12.8, 100.0, 25.0)[0]
     assert (first.school, first.is_chosen, first.is_default) == ("hold low", True, False)
     # A school the chemistry does not have falls back on our default.
-    assert StationModel(with_bank(PLACED, school="hold_low")).array.absorb_v == StationModel(PLACED).array.absorb_v
+    assert (
+        StationModel(with_bank(PLACED, school="hold_low")).array.absorb_v
+        == StationModel(PLACED).array.absorb_v
+    )
 
 
 def test_a_set_behind_a_converter_is_not_on_the_ladder_of_the_bus() -> None:
@@ -263,7 +328,12 @@ def test_a_set_behind_a_converter_is_not_on_the_ladder_of_the_bus() -> None:
         rungs = evaluate(design).charging.strings[0].rungs
         return [rung.low_v for rung in rungs if rung.side == "radio"]
 
-    booster = Rail(id="up", name="Booster", volts=KnownVolts(value=13.8), efficiency=KnownUsableShare(value=0.9))
+    booster = Rail(
+        id="up",
+        name="Booster",
+        volts=KnownVolts(value=13.8),
+        efficiency=KnownUsableShare(value=0.9),
+    )
     radio = load("set", 1.0, transmit_a=20.0, transmit_share=0.1, window="10", kind="hf_set")
     direct = with_loads(PLACED, radio)
     behind = with_draw(with_loads(PLACED, radio.model_copy(update={"rail": "up"})), rails=[booster])
@@ -298,12 +368,27 @@ def test_the_sun_alone_fills_the_bank_in_so_many_days() -> None:
 
 @pytest.mark.parametrize(
     ("amps", "words"),
-    [(1.0, "Receiving alone takes all it gives"), (1.9, "It carries 50 % of the time on the key"), (2.0, None)],
+    [
+        (1.0, ("Receiving alone takes all it gives")),
+        (1.9, "It carries 50 % of the time on the key"),
+        (2.0, None),
+    ],
 )
 def test_a_supply_says_how_much_keying_it_carries(amps: float, words: str | None) -> None:
-    """By hand: 1 A received and 9 A more keyed a fifth of the time is 2.8 A; 1.9 A leaves half of the keying."""
-    radio = load("set", 1.0, transmit_a=10.0, transmit_share=0.2, hours_per_day=24.0, kind="hf_set", mode=None)
-    told = charged_by(with_loads(PLACED, radio), kind="maintainer", amps=KnownAmps(value=amps if words else 3.0))
+    """By hand: 1 A received and 9 A more keyed a fifth of the time is 2.8 A; 1.9 A leaves half of
+    the keying."""
+    radio = load(
+        "set",
+        1.0,
+        transmit_a=10.0,
+        transmit_share=0.2,
+        hours_per_day=24.0,
+        kind="hf_set",
+        mode=None,
+    )
+    told = charged_by(
+        with_loads(PLACED, radio), kind="maintainer", amps=KnownAmps(value=amps if words else 3.0)
+    )
     found = find(evaluate(told), "array.supply_small.c")
     if words is None:
         assert found is None or "on the key" not in found.why

@@ -1,4 +1,5 @@
-"""Runs begun in threads: what they give, what they raise, and that nobody waits for a thread that is busy."""
+"""Runs begun in threads: what they give, what they raise, and that nobody waits for a thread that
+is busy."""
 
 from threading import Event, current_thread, main_thread
 
@@ -8,7 +9,15 @@ from yonderstat.core.rehearse.at_once import THREADS, Begun, at_once
 
 
 def test_each_gives_its_own_in_order() -> None:
-    assert at_once([lambda number=number: number * number for number in range(7)]) == [0, 1, 4, 9, 16, 25, 36]
+    assert at_once([lambda number=number: number * number for number in range(7)]) == [
+        0,
+        1,
+        4,
+        9,
+        16,
+        25,
+        36,
+    ]
 
 
 def test_a_run_goes_on_beside_whoever_began_it() -> None:

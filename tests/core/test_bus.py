@@ -45,7 +45,9 @@ def with_runs(design: Design, *runs: BusRun) -> Design:
     return with_bus(design, runs=list(runs))
 
 
-def laid_run(run_id: str, length_m: float | None = None, mm2: float | None = None, **more: Any) -> BusRun:
+def laid_run(
+    run_id: str, length_m: float | None = None, mm2: float | None = None, **more: Any
+) -> BusRun:
     return BusRun(
         id=run_id,
         length_m=KnownLength(value=length_m, basis="measured") if length_m is not None else None,
@@ -60,11 +62,13 @@ def keyed_v(design: Design, key: str = "set") -> tuple[float, float, float]:
     return found.keyed_v
 
 
-# -- volts -------------------------------------------------------------------------------------------------------------
+# -- volts
+# -------------------------------------------------------------------------------------------------------------
 
 
 def test_what_is_lost_on_the_way_is_what_is_missing_at_the_set() -> None:
-    """Rested volts less the inside of the bank and every hop are the volts at the load, in all four cases."""
+    """Rested volts less the inside of the bank and every hop are the volts at the load, in all four
+    cases."""
     for design in (quay_street(), packhorse(), ALONE):
         for item in StationModel(design).bus.loads:
             if item.item.rail is not None:
@@ -76,22 +80,33 @@ def test_what_is_lost_on_the_way_is_what_is_missing_at_the_set() -> None:
 
 
 def test_currents_close_at_every_node() -> None:
-    """Kirchhoff: what flows in a run is what flows in the runs that begin at its end and in what hangs on it."""
+    """Kirchhoff: what flows in a run is what flows in the runs that begin at its end and in what
+    hangs on it."""
     station = StationModel(quay_street())
     solved = station.bus.loads[0].reach.solved
     runs = {run.leg.id: place for place, run in enumerate(station.bus.runs)}
     ends = [int(row.nonzero()[0][-1]) for row in solved.network.paths]
     for run in station.bus.runs:
-        below = [place for place, other in enumerate(station.bus.runs) if other.leg.fed_from == run.leg.id]
+        below = [
+            place
+            for place, other in enumerate(station.bus.runs)
+            if other.leg.fed_from == run.leg.id
+        ]
         taps = [number for number, end in enumerate(ends) if end == runs[run.leg.id]]
         if below or taps:
             own = solved.amps[taps].sum(axis=0)
-            assert solved.run_amps[runs[run.leg.id]] == pytest.approx(solved.run_amps[below].sum(axis=0) + own)
+            assert solved.run_amps[runs[run.leg.id]] == pytest.approx(
+                solved.run_amps[below].sum(axis=0) + own
+            )
 
 
 @settings(max_examples=25, deadline=None)
-@given(st.floats(0.1, 30.0), st.floats(0.1, 10.0), st.sampled_from([1.5, 2.5, 4.0, 6.0, 10.0, 16.0]))
-def test_longer_or_thinner_never_raises_the_volts(length_m: float, more_m: float, mm2: float) -> None:
+@given(
+    st.floats(0.1, 30.0), st.floats(0.1, 10.0), st.sampled_from([1.5, 2.5, 4.0, 6.0, 10.0, 16.0])
+)
+def test_longer_or_thinner_never_raises_the_volts(
+    length_m: float, more_m: float, mm2: float
+) -> None:
     near = keyed_v(with_runs(ALONE, laid_run("load-set", length_m, mm2)))
     far = keyed_v(with_runs(ALONE, laid_run("load-set", length_m + more_m, mm2)))
     thick = keyed_v(with_runs(ALONE, laid_run("load-set", length_m, mm2 * 1.6)))
@@ -107,7 +122,9 @@ def test_a_narrow_window_fails_on_half_a_lead_bank_and_passes_behind_a_converter
     assert ids(narrow)["bus.under_volts.set"] == "fix"
     finding = find(evaluate(narrow), "bus.under_volts.set")
     assert finding is not None
-    converter = next(change for change in finding.remedies if "set alone on a converter" in change.label)
+    converter = next(
+        change for change in finding.remedies if "set alone on a converter" in change.label
+    )
     assert converter.gain is not None
     assert converter.gain.after == pytest.approx(13.8)
 
@@ -136,7 +153,12 @@ def test_sets_that_never_key_together_do_not_sag_each_other() -> None:
     one = SET.model_copy(update={"interlock": "operator"})
     runs = [laid_run("main", 1.0, 16.0), laid_run("load-set", 2.0, 10.0)]
     parted, together = (
-        keyed_v(with_runs(with_loads(PLACED, item, item.model_copy(update={"id": "two", "name": "two"})), *runs))
+        keyed_v(
+            with_runs(
+                with_loads(PLACED, item, item.model_copy(update={"id": "two", "name": "two"})),
+                *runs,
+            )
+        )
         for item in (one, SET)
     )
     assert together[1] < parted[1] - 0.05
@@ -153,7 +175,8 @@ def test_the_power_a_bank_carries_is_held_to_what_it_may_give() -> None:
     assert held.most_w[0] < free.most_w[0]
 
 
-# -- conductors --------------------------------------------------------------------------------------------------------
+# -- conductors
+# --------------------------------------------------------------------------------------------------------
 
 
 @settings(max_examples=80, deadline=None)
@@ -194,14 +217,16 @@ def test_a_proposed_gauge_passes_and_the_next_thinner_fails(
 
 
 def test_our_own_wiring_earns_nothing_from_our_rules() -> None:
-    """Where nothing is typed all of it is proposed, and no proposal is too thin, unfused or wrongly fused."""
+    """Where nothing is typed all of it is proposed, and no proposal is too thin, unfused or wrongly
+    fused."""
     for design in (quay_street(), packhorse(), ALONE):
         found = ids(with_bus(design, runs=[], panel_switch="yes"))
         proposed = {key for key, severity in found.items() if severity in {"stop", "fix"}}
         assert not {key for key in proposed if key.startswith("bus.") and "under_volts" not in key}
 
 
-# -- findings ----------------------------------------------------------------------------------------------------------
+# -- findings
+# ----------------------------------------------------------------------------------------------------------
 
 NO_FUSE, BIG = RunFuse(kind="none"), RunFuse(kind="blade", rating_a=KnownAmps(value=40.0))
 SMALL = RunFuse(kind="blade", rating_a=KnownAmps(value=10.0))
@@ -215,9 +240,17 @@ SMALL = RunFuse(kind="blade", rating_a=KnownAmps(value=10.0))
         (laid_run("load-set", 2.0, 2.5, fuse=BIG), "bus.fuse_above.load-set", "stop"),
         (laid_run("load-set", 2.0, 1.5), "bus.wire_hot.load-set", "fix"),
         (laid_run("load-set", fuse=SMALL), "bus.fuse_small.load-set", "fix"),
-        (laid_run("load-set", fuse=RunFuse(dc_v=KnownVolts(value=12.0))), "bus.fuse_volts.load-set", "fix"),
+        (
+            laid_run("load-set", fuse=RunFuse(dc_v=KnownVolts(value=12.0))),
+            "bus.fuse_volts.load-set",
+            "fix",
+        ),
         (laid_run("main", fuse=RunFuse(kind="glass")), "bus.interrupt.main", "fix"),
-        (laid_run("main", fuse=RunFuse(kind="post", from_start_m=KnownLength(value=1.5))), "bus.fuse_far.main", "fix"),
+        (
+            laid_run("main", fuse=RunFuse(kind="post", from_start_m=KnownLength(value=1.5))),
+            "bus.fuse_far.main",
+            "fix",
+        ),
         (laid_run("load-set", 12.0, 4.0), "bus.drop.load-set", "fix"),
         (laid_run("load-set", 2000.0), "bus.nothing_fits.load-set", "mind"),
         (laid_run("charge-s1", fed_from="main"), "bus.shared_leads.charge-s1", "fix"),
@@ -234,7 +267,9 @@ def test_what_is_wrong_is_said(run: BusRun, finding: str, severity: str) -> None
 
 
 def test_every_remedy_of_the_bus_ends_its_finding() -> None:
-    bad = with_runs(ALONE, laid_run("main", fuse=NO_FUSE), laid_run("load-set", 12.0, 2.5, fuse=BIG))
+    bad = with_runs(
+        ALONE, laid_run("main", fuse=NO_FUSE), laid_run("load-set", 12.0, 2.5, fuse=BIG)
+    )
     report = evaluate(bad)
     for finding in report.findings:
         if finding.step != "bus" or finding.id.startswith("bus.under_volts"):
@@ -275,7 +310,8 @@ def test_a_fan_cools_the_box() -> None:
     assert rises[1] < 0.5 * rises[0]
 
 
-# -- bad input ---------------------------------------------------------------------------------------------------------
+# -- bad input
+# ---------------------------------------------------------------------------------------------------------
 
 
 def test_a_loop_is_a_named_fault() -> None:
@@ -318,29 +354,40 @@ def test_a_block_of_ones_own_feeds_what_is_hung_on_it() -> None:
     design = with_runs(ALONE, block, laid_run("load-set", fed_from="block-2"))
     found = StationModel(design).bus.of_load("set")
     assert found is not None
-    assert [StationModel(design).bus.runs[place].leg.id for place in found.path] == ["main", "block-2", "load-set"]
+    assert [StationModel(design).bus.runs[place].leg.id for place in found.path] == [
+        "main",
+        "block-2",
+        "load-set",
+    ]
     assert found.keyed_v[0] < keyed_v(ALONE)[0]
 
 
-# -- rehearsed ---------------------------------------------------------------------------------------------------------
+# -- rehearsed
+# ---------------------------------------------------------------------------------------------------------
 
 
 def test_the_rehearsal_browns_out_where_the_bus_says_so() -> None:
-    """Hour by hour: the volts of a keyed set at the charge of the hour, against a plain look-up of the Bus's own."""
+    """Hour by hour: the volts of a keyed set at the charge of the hour, against a plain look-up of
+    the Bus's own."""
     thin = with_runs(packhorse(), laid_run("load-hf-set", 6.0, 2.5))
     told = rehearse(thin, Scene(month=6, days=2, sky="none"))
     assert told is not None
     lane = next(lane for lane in told.lanes if lane.id == "hf-set")
     on = [hour for hour, letter in enumerate(lane.hours) if letter in "olb"]
     assert "b" in lane.hours
-    assert any("HF set" in event.sentence and "keyed gets" in event.sentence for event in told.events)
+    assert any(
+        "HF set" in event.sentence and "keyed gets" in event.sentence for event in told.events
+    )
     item = StationModel(thin).bus.of_load("hf-set")
     assert item is not None
     assert item.window is not None
     first = on[0]
     full = grade_of(item.keyed_v[0], item.window)
     assert (lane.hours[first] == "b") == (full in {"odd", "off"})
-    thick = rehearse(with_runs(packhorse(), laid_run("load-hf-set", 1.0, 16.0)), Scene(month=6, days=2, sky="none"))
+    thick = rehearse(
+        with_runs(packhorse(), laid_run("load-hf-set", 1.0, 16.0)),
+        Scene(month=6, days=2, sky="none"),
+    )
     assert thick is not None
     assert told.lowest_set_v is not None
     assert thick.lowest_set_v is not None
@@ -350,7 +397,8 @@ def test_the_rehearsal_browns_out_where_the_bus_says_so() -> None:
 def test_turned_down_a_set_stays_inside_its_window_longer() -> None:
     down = Happening(kind="low_power", from_h=0, to_h=48, amount=10.0)
     loud, quiet = (
-        rehearse(packhorse(), Scene(month=6, days=2, sky="none", happenings=happenings)) for happenings in ([], [down])
+        rehearse(packhorse(), Scene(month=6, days=2, sky="none", happenings=happenings))
+        for happenings in ([], [down])
     )
     assert loud is not None
     assert quiet is not None
@@ -364,7 +412,8 @@ def test_turned_down_a_set_stays_inside_its_window_longer() -> None:
 def test_a_set_on_a_thin_lead_browns_out_through_the_years() -> None:
     """The same wire, thick and thin: hours on are hours on, and only the thin one fails in them."""
     thin, thick = (
-        evaluate(with_runs(ALONE, laid_run("load-set", 6.0, mm2), laid_run("main", 1.0, 16.0))) for mm2 in (1.5, 16.0)
+        evaluate(with_runs(ALONE, laid_run("load-set", 6.0, mm2), laid_run("main", 1.0, 16.0)))
+        for mm2 in (1.5, 16.0)
     )
     assert thin.rehearsed is not None
     assert thick.rehearsed is not None
@@ -386,7 +435,9 @@ def test_a_set_on_a_thin_lead_browns_out_through_the_years() -> None:
         (51.5, 0.0, "Europe/London", "iec"),
     ],
 )
-def test_tables_go_by_the_place(latitude_deg: float, longitude_deg: float, zone: str, school: str) -> None:
+def test_tables_go_by_the_place(
+    latitude_deg: float, longitude_deg: float, zone: str, school: str
+) -> None:
     place = Place(latitude_deg=latitude_deg, longitude_deg=longitude_deg, time_zone=zone)
     there = ALONE.model_copy(update={"place": place})
     assert StationModel(there).bus.book.school == school
@@ -394,8 +445,14 @@ def test_tables_go_by_the_place(latitude_deg: float, longitude_deg: float, zone:
 
 
 def test_a_load_that_keeps_its_watts_takes_more_amps_as_the_bank_sags() -> None:
-    """Lithium drained to its end stands under its nominal volts; what keeps its amps wants no more."""
-    rail = Rail(id="up", name="Booster", volts=KnownVolts(value=13.8), efficiency=KnownUsableShare(value=0.9))
+    """Lithium drained to its end stands under its nominal volts; what keeps its amps wants no
+    more."""
+    rail = Rail(
+        id="up",
+        name="Booster",
+        volts=KnownVolts(value=13.8),
+        efficiency=KnownUsableShare(value=0.9),
+    )
     steady = load("steady", 3.0, hours_per_day=24.0)
     grows = steady.model_copy(update={"id": "grows", "name": "grows", "rail": "up"})
 
@@ -403,7 +460,9 @@ def test_a_load_that_keeps_its_watts_takes_more_amps_as_the_bank_sags() -> None:
         design = with_draw(with_loads(quay_street(), item), rails=[rail])
         stage = stage_of(design, scene := Scene(month=6, days=2, sky="none"))
         assert stage is not None
-        return play(design, stage, scene).wanted_a[:, 0], StationModel(design).draw.loads[0].receive_a
+        return play(design, stage, scene).wanted_a[:, 0], StationModel(design).draw.loads[
+            0
+        ].receive_a
 
     plain, plain_a = wanted(steady)
     grown, nominal_a = wanted(grows)
@@ -413,12 +472,24 @@ def test_a_load_that_keeps_its_watts_takes_more_amps_as_the_bank_sags() -> None:
     assert grown[-1] >= grown[0]
 
 
-def test_the_bank_stands_before_any_charger_and_an_inverter_is_charged_behind_the_open_switch() -> None:
-    cards = {card.id: [step.text for step in card.steps] for card in evaluate(quay_street()).bus.cards}
+def test_the_bank_stands_before_any_charger_and_an_inverter_is_charged_behind_the_open_switch() -> (
+    None
+):
+    cards = {
+        card.id: [step.text for step in card.steps] for card in evaluate(quay_street()).bus.cards
+    }
 
     def at(card: str, word: str) -> int:
         return next(place for place, text in enumerate(cards[card]) if word in text)
 
-    assert at("connect", "main fuse F1 in") < at("connect", "hold the resistor") < at("connect", "Main switch on")
-    assert at("connect", "Main switch on") < at("connect", "it reads the bank") < at("connect", "Cover the panels")
+    assert (
+        at("connect", "main fuse F1 in")
+        < at("connect", "hold the resistor")
+        < at("connect", "Main switch on")
+    )
+    assert (
+        at("connect", "Main switch on")
+        < at("connect", "it reads the bank")
+        < at("connect", "Cover the panels")
+    )
     assert at("disconnect", "Panels covered") < at("disconnect", "Main switch off")

@@ -28,15 +28,24 @@ QUICK = settings(max_examples=20, deadline=None)
 
 def at(design: Design, latitude_deg: float, longitude_deg: float, **brief: object) -> Design:
     place = Place(latitude_deg=latitude_deg, longitude_deg=longitude_deg)
-    return design.model_copy(update={"place": place, "brief": design.brief.model_copy(update=brief)})
+    return design.model_copy(
+        update={"place": place, "brief": design.brief.model_copy(update=brief)}
+    )
 
 
 @pytest.mark.parametrize(
     ("place", "zone"),
-    [((-3.1, -60.0), "Af"), ((24.1, 32.9), "BWh"), ((52.5, 13.4), "Cfb"), ((65.0, -148.0), "D"), ((71.0, -40.0), "E")],
+    [
+        ((-3.1, -60.0), "Af"),
+        ((24.1, 32.9), "BWh"),
+        ((52.5, 13.4), "Cfb"),
+        ((65.0, -148.0), "D"),
+        ((71.0, -40.0), "E"),
+    ],
 )
 def test_climate_zones(place: tuple[float, float], zone: str) -> None:
-    """[P] Köppen-Geiger as every atlas has it: Manaus, Aswan, Berlin, inner Alaska, the ice of Greenland."""
+    """[P] Köppen-Geiger as every atlas has it: Manaus, Aswan, Berlin, inner Alaska, the ice of
+    Greenland."""
     assert climate_zone(*place).startswith(zone[: len(zone)])
 
 
@@ -56,7 +65,9 @@ def test_higher_is_colder_by_the_standard_atmosphere(
     latitude: float, longitude: float, low: float, rise: float
 ) -> None:
     """[P] 6.5 K a kilometre."""
-    fall = surface_year_c(latitude, longitude, low) - surface_year_c(latitude, longitude, low + rise)
+    fall = surface_year_c(latitude, longitude, low) - surface_year_c(
+        latitude, longitude, low + rise
+    )
     assert fall == pytest.approx(np.full(12, 0.0065 * rise))
 
 
@@ -67,18 +78,24 @@ def test_the_date_line_is_no_seam() -> None:
 
 
 def test_draw_sun_and_store_stand_in_one_air() -> None:
-    """July was −10 °C in Draw and +2.9 in Sun: the thermostat, the report and the bank read one climate now."""
-    fan = load("fan", 1.0).model_copy(update={"thermostat": Thermostat(when="below", at_c=KnownCelsius(value=3.0))})
+    """July was −10 °C in Draw and +2.9 in Sun: the thermostat, the report and the bank read one
+    climate now."""
+    fan = load("fan", 1.0).model_copy(
+        update={"thermostat": Thermostat(when="below", at_c=KnownCelsius(value=3.0))}
+    )
     design = with_loads(harrier_ridge(), fan)
     climate, report = climate_of(design), evaluate(design)
     assert report.weather is not None
     shown = [report.working[key].number for key in report.weather.air_c]
     assert shown == pytest.approx(list(climate.mean_c))
-    assert station_draw(design.draw, 12.0, climate).loads[0].on_share == pytest.approx(1.0 - climate.share_above(3.0))
+    assert station_draw(design.draw, 12.0, climate).loads[0].on_share == pytest.approx(
+        1.0 - climate.share_above(3.0)
+    )
 
 
 def test_a_thermostat_runs_on_the_share_of_days_past_it() -> None:
-    """Definition: at the hour's own mean half of the days are warmer; far past it all or none are."""
+    """Definition: at the hour's own mean half of the days are warmer; far past it all or none
+    are."""
     climate = climate_of(harrier_ridge())
     hour = climate.hourly_c()
     assert climate.share_above(float(hour[6, 15]))[6, 15] == pytest.approx(0.5)
@@ -91,8 +108,11 @@ def test_a_thermostat_runs_on_the_share_of_days_past_it() -> None:
     ("low", "high", "coldest", "hottest"),
     [(-16.0, 20.0, -40.0, 33.0), (5.0, 17.0, -10.0, 30.0), (24.0, 27.0, 13.0, 48.0)],
 )
-def test_the_extremes_are_guessed_on_the_safe_side(low: float, high: float, coldest: float, hottest: float) -> None:
-    """[C] coldest month less min(24, 9 + half the range); warmest and 13 K, 21 where the year hardly changes."""
+def test_the_extremes_are_guessed_on_the_safe_side(
+    low: float, high: float, coldest: float, hottest: float
+) -> None:
+    """[C] coldest month less min(24, 9 + half the range); warmest and 13 K, 21 where the year
+    hardly changes."""
     year = np.linspace(low, high, 12)
     assert guessed_coldest_c(year) == pytest.approx(coldest)
     assert guessed_hottest_c(year) == pytest.approx(hottest)
@@ -136,9 +156,11 @@ def test_without_a_place_the_brief_is_all_there_is() -> None:
 
 
 def test_many_may_be_the_first_to_ask_for_a_zone() -> None:
-    """The raster is decoded on the first look: threads that look at once must not fall over each other."""
+    """The raster is decoded on the first look: threads that look at once must not fall over each
+    other."""
     code = (
-        "from concurrent.futures import ThreadPoolExecutor as Pool; from yonderstat.core.climate import climate_zone\n"
+        "from concurrent.futures import ThreadPoolExecutor as Pool; from "
+        "yonderstat.core.climate import climate_zone\n"
         "print(len(set(Pool(8).map(lambda n: climate_zone(-43.1, 171.6), range(8)))))"
     )
     told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)

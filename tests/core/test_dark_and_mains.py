@@ -1,4 +1,5 @@
-"""How long service failed, and whether mains are there: asked of the station, not of its purpose."""
+"""How long service failed, and whether mains are there: asked of the station, not of its
+purpose."""
 
 import json
 from typing import Any
@@ -38,7 +39,11 @@ def evening_station(hours: float) -> Design:
     """A vital net an hour or more in the evening, with far too little panel."""
     document: dict[str, Any] = json.loads(json.dumps(HARRIER_AS_BUILT))
     document["draw"]["loads"] = [
-        {**document["draw"]["loads"][0], "hours_per_day": {"value": hours, "basis": "stated"}, "tier": "vital"}
+        {
+            **document["draw"]["loads"][0],
+            "hours_per_day": {"value": hours, "basis": "stated"},
+            "tier": "vital",
+        }
     ]
     document["array"]["strings"] = document["array"]["strings"][:1]
     document["array"]["strings"][0]["module"]["watts"] = {"value": 5.0, "basis": "label"}
@@ -122,5 +127,7 @@ def test_a_load_that_needs_mains_sheds_itself_where_there_are_none() -> None:
 
 def test_a_mains_charger_behind_the_bank_takes_over() -> None:
     document = document_of(propose("unattended", "continuous", NORTH))
-    document["array"]["chargers"] = [{"id": "c", "name": "Charger", "kind": "mains", "amps": {"value": 10.0}}]
+    document["array"]["chargers"] = [
+        {"id": "c", "name": "Charger", "kind": "mains", "amps": {"value": 10.0}}
+    ]
     assert has_mains_when_judged(design_from_document(document))

@@ -68,7 +68,13 @@ def test_all_faults_come_at_once() -> None:
         ('{"format": "another"}', "yonderstat-design"),
         ('{"format": "yonderstat-design", "version": 9}', "must be one of 1, 2"),
         ('{"format": "yonderstat-design", "version": 1, "sun": NaN}', "not a number"),
-        ('{"format": "yonderstat-design", "version": 3, "brief": {"coldest_c": {"value": 1e999}}}', "finite"),
+        (
+            (
+                '{"format": "yonderstat-design", "version": 3, "brief": {"coldest_c": {"value": '
+                "1e999}}}"
+            ),
+            "finite",
+        ),
     ],
 )
 def test_what_is_not_a_design(text: str, words: str) -> None:

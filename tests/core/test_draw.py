@@ -29,7 +29,9 @@ from yonderstat.core.draw import everything_keys_a, key_down, peak_a, supply_siz
 from yonderstat.core.draw.when import on_share
 from yonderstat.core.station import StationModel
 
-USB = Rail(id="usb", name="USB", volts=KnownVolts(value=5.0), efficiency=KnownUsableShare(value=0.8))
+USB = Rail(
+    id="usb", name="USB", volts=KnownVolts(value=5.0), efficiency=KnownUsableShare(value=0.8)
+)
 MAINS = Rail(
     id="mains",
     name="Inverter",
@@ -48,12 +50,17 @@ def on(rail: str, one: Load) -> Load:
 
 def test_usb_by_hand() -> None:
     """2 A at 5 V is 10 W; at 80 % 12.5 W; from 12.5 V that is 1 A."""
-    assert drawn(on("usb", load("phone", 2.0)), bus_v=12.5, rails=[USB]).receive_a == pytest.approx(1.0)
+    assert drawn(on("usb", load("phone", 2.0)), bus_v=12.5, rails=[USB]).receive_a == pytest.approx(
+        1.0
+    )
 
 
 def test_a_constant_power_load_takes_more_from_a_lower_bus() -> None:
     """Through a converter the watts are the same, so the amps rise as the bus falls."""
-    high, low = (drawn(on("usb", load("x", 1.0)), bus_v=volts, rails=[USB]).receive_a for volts in (13.2, 11.0))
+    high, low = (
+        drawn(on("usb", load("x", 1.0)), bus_v=volts, rails=[USB]).receive_a
+        for volts in (13.2, 11.0)
+    )
     assert low / high == pytest.approx(13.2 / 11.0)
 
 
@@ -63,10 +70,13 @@ def test_an_inverter_idles_by_hand() -> None:
 
 
 def test_direct_saves_the_loss_and_the_idle_draw() -> None:
-    """90 W (30 % of the rating, so 90 %) for 2 h: 100 W from 12 V is 16.67 A·h; direct 15; idle 5 more saved."""
+    """90 W (30 % of the rating, so 90 %) for 2 h: 100 W from 12 V is 16.67 A·h; direct 15; idle 5
+    more saved."""
     monitor = on("mains", load("monitor", 90 / 230, hours_per_day=2.0))
     design = with_loads(Design(), monitor)
-    design = design.model_copy(update={"draw": design.draw.model_copy(update={"rails": [MAINS], "loads": [monitor]})})
+    design = design.model_copy(
+        update={"draw": design.draw.model_copy(update={"rails": [MAINS], "loads": [monitor]})}
+    )
     report = evaluate(design)
     assert report.working["draw.load.monitor.daily_ah"].number == pytest.approx(200 / 12)
     assert report.working["draw.load.monitor.direct_ah"].number == pytest.approx(200 / 12 - 15 + 5)
@@ -97,7 +107,9 @@ def test_ssb_on_the_key_by_hand() -> None:
 
 def test_standby_fills_the_rest_of_the_day() -> None:
     """2 A for 6 h and 0.1 A for 18 h: 13.8 A·h."""
-    assert drawn(load("pc", 2.0, standby_a=0.1, hours_per_day=6.0)).daily_ah[0] == pytest.approx(13.8)
+    assert drawn(load("pc", 2.0, standby_a=0.1, hours_per_day=6.0)).daily_ah[0] == pytest.approx(
+        13.8
+    )
 
 
 def test_events_by_hand() -> None:
@@ -115,16 +127,22 @@ def test_pattern_says_when() -> None:
 
 
 def test_a_fan_runs_when_it_is_warm() -> None:
-    fan = load("fan", 1.0).model_copy(update={"thermostat": Thermostat(when="above", at_c=KnownCelsius(value=25.0))})
+    fan = load("fan", 1.0).model_copy(
+        update={"thermostat": Thermostat(when="above", at_c=KnownCelsius(value=25.0))}
+    )
     item = drawn(fan)
     assert item.hours[6] > 4
     assert item.hours[0] == pytest.approx(0.0, abs=1e-6)
 
 
-@pytest.mark.parametrize(("tempo", "share"), [("listening", 0.01), ("net", 0.06), ("full-tilt", 0.3)])
+@pytest.mark.parametrize(
+    ("tempo", "share"), [("listening", 0.01), ("net", 0.06), ("full-tilt", 0.3)]
+)
 def test_a_tempo_goes_for_what_an_operator_keys(tempo: str, share: float) -> None:
     hf = load("hf", 1.0, transmit_a=11.0, transmit_share=0.06).model_copy(update={"kind": "hf_set"})
-    repeater = load("rp", 1.0, transmit_a=11.0, transmit_share=0.06).model_copy(update={"kind": "repeater"})
+    repeater = load("rp", 1.0, transmit_a=11.0, transmit_share=0.06).model_copy(
+        update={"kind": "repeater"}
+    )
     both = station(hf, repeater, sized_on=tempo)
     assert both.loads[0].mean_on_a == pytest.approx(1 + 10 * share)
     assert both.loads[1].mean_on_a == pytest.approx(1.6)
@@ -136,7 +154,11 @@ def test_an_override_beats_the_tempo() -> None:
         id="hard",
         name="Hard",
         transmit_share=KnownShare(value=0.3),
-        overrides=[Override(load="hf", transmit_share=KnownShare(value=0.5), hours_per_day=KnownHours(value=2.0))],
+        overrides=[
+            Override(
+                load="hf", transmit_share=KnownShare(value=0.5), hours_per_day=KnownHours(value=2.0)
+            )
+        ],
     )
     item = drawn(hf, tempos=[hard], sized_on="hard")
     assert item.mean_on_a == pytest.approx(6.0)
@@ -171,8 +193,11 @@ def test_supply_beyond_the_largest_is_said() -> None:
     ),
     st.sets(st.integers(1, 12), min_size=1),
 )
-def test_hours_and_months_add_up(amps: float, standby: float | None, when: dict[str, object], months: set[int]) -> None:
-    """The sum over the clock hours is the day; the sum over the loads is the month; rest months draw nothing."""
+def test_hours_and_months_add_up(
+    amps: float, standby: float | None, when: dict[str, object], months: set[int]
+) -> None:
+    """The sum over the clock hours is the day; the sum over the loads is the month; rest months
+    draw nothing."""
     more = {} if standby is None else {"standby_a": KnownAmps(value=standby)}
     one = load("one", amps).model_copy(update={**when, **more, "months": sorted(months)})
     whole = station(one, load("two", 1.0))
@@ -209,7 +234,8 @@ def test_shedding_lengthens() -> None:
 
 
 def test_the_station_of_the_demo_by_hand() -> None:
-    """Harrier Ridge: repeater 0.45·0.94 + 7.5·0.06 = 0.873 A, 20.95 A·h; controller 2.88; gateway 8.4."""
+    """Harrier Ridge: repeater 0.45·0.94 + 7.5·0.06 = 0.873 A, 20.95 A·h; controller 2.88; gateway
+    8.4."""
     from tests.samples import harrier_ridge
 
     by_month = StationModel(harrier_ridge()).draw.by_month
@@ -219,7 +245,8 @@ def test_the_station_of_the_demo_by_hand() -> None:
 
 @pytest.mark.parametrize("hot_c", [20.0, 28.0, 40.0, 80.0])
 def test_a_thermostat_that_hardly_ever_runs_never_runs(hot_c: float) -> None:
-    """The tail of the chance, 10⁻³⁰⁰ of an hour, made days without sun without end; found by a drawn document."""
+    """The tail of the chance, 10⁻³⁰⁰ of an hour, made days without sun without end; found by a
+    drawn document."""
     fan = load("fan", 0.5, thermostat=Thermostat(when="above", at_c=KnownCelsius(value=hot_c)))
     share = on_share(fan, StationModel(quay_street()).climate)
     assert np.all((share == 0.0) | (share >= 1e-6))

@@ -44,8 +44,13 @@ def inverter(**more: Any) -> Rail:
 
 
 MONITOR = of_kind("monitor", load("monitor", 0.1, hours_per_day=4.0), rail="inv", tier="comfort")
-HF = of_kind("hf_set", load("hf", 1.5, transmit_a=22.0, transmit_share=0.05, rated_w=100.0), mode="ssb")
-TWO_REPEATERS = [of_kind("repeater", load(key, 0.5, transmit_a=7.0, interlock="both")) for key in ("first", "second")]
+HF = of_kind(
+    "hf_set", load("hf", 1.5, transmit_a=22.0, transmit_share=0.05, rated_w=100.0), mode="ssb"
+)
+TWO_REPEATERS = [
+    of_kind("repeater", load(key, 0.5, transmit_a=7.0, interlock="both"))
+    for key in ("first", "second")
+]
 USB = Rail(
     id="usb",
     name="USB",
@@ -59,13 +64,23 @@ USB = Rail(
     ("key", "severity", "design"),
     [
         ("draw.receive.hf", "mind", made(HF)),
-        ("draw.comfort", "mind", made(load("fan", 1.0, hours_per_day=12.0).model_copy(update={"tier": "comfort"}))),
+        (
+            "draw.comfort",
+            "mind",
+            made(load("fan", 1.0, hours_per_day=12.0).model_copy(update={"tier": "comfort"})),
+        ),
         ("draw.direct.monitor", "mind", made(MONITOR, rails=[inverter()])),
         ("draw.idle.inv", "mind", made(MONITOR, rails=[inverter()])),
         (
             "draw.carrier.hf",
             "fix",
-            made(of_kind("hf_set", load("hf", 1.0, transmit_a=22.0, transmit_share=0.5, rated_w=100.0), mode="data")),
+            made(
+                of_kind(
+                    "hf_set",
+                    load("hf", 1.0, transmit_a=22.0, transmit_share=0.5, rated_w=100.0),
+                    mode="data",
+                )
+            ),
         ),
         ("draw.supply", "fix", made(HF, supply_a=KnownAmps(value=10.0))),
         ("draw.peak_bank", "mind", with_bank(made(HF), unit_ah=ah(12))),
@@ -76,7 +91,11 @@ USB = Rail(
         ("draw.needs.gw", "fix", made(load("gw").model_copy(update={"needs": ["internet"]}))),
         ("draw.unit.x", "mind", made(load("x", 12.0))),
         ("store.unit", "mind", with_bank(made(HF), unit_ah=ah(2))),
-        ("draw.outlet.usb", "stop", made(load("x", 4.0).model_copy(update={"rail": "usb"}), rails=[USB])),
+        (
+            "draw.outlet.usb",
+            "stop",
+            made(load("x", 4.0).model_copy(update={"rail": "usb"}), rails=[USB]),
+        ),
         (
             "draw.overload.inv",
             "stop",
@@ -113,14 +132,20 @@ def test_inverter_remedies_draw_less(key: str) -> None:
 def test_half_power_ends_the_long_carrier() -> None:
     from tests.core.test_findings import patched
 
-    design = made(of_kind("hf_set", load("hf", 1.0, transmit_a=22.0, transmit_share=0.5, rated_w=100.0), mode="fm"))
+    design = made(
+        of_kind(
+            "hf_set", load("hf", 1.0, transmit_a=22.0, transmit_share=0.5, rated_w=100.0), mode="fm"
+        )
+    )
     finding = _find(design, "draw.carrier.hf")
     assert finding
     assert _find(patched(design, finding.remedies[0].patch), "draw.carrier.hf") is None
 
 
 def test_no_draw_findings_without_loads() -> None:
-    assert {item.id for item in evaluate(with_loads(made())).findings if item.step == "draw"} == {"draw.none"}
+    assert {item.id for item in evaluate(with_loads(made())).findings if item.step == "draw"} == {
+        "draw.none"
+    }
 
 
 def test_hours_are_those_of_the_hardest_month() -> None:

@@ -1,4 +1,5 @@
-"""Every field a person can fill has its line of help; the table says nothing of fields that are not there."""
+"""Every field a person can fill has its line of help; the table says nothing of fields that are not
+there."""
 
 from yonderstat.core.data import toml_table
 from yonderstat.core.design import Design, field_help
@@ -13,7 +14,10 @@ NOT_TYPED = {"RecordHours", "WeatherRecord", "MonthWarmth", "Tick"}
 
 def test_every_field_has_a_line():
     table = toml_table("field_help")
-    parents = {way.rsplit("/", 2)[0] if way.endswith("/*") else way.rsplit("/", 1)[0] for way, _, _ in ways()}
+    parents = {
+        way.rsplit("/", 2)[0] if way.endswith("/*") else way.rsplit("/", 1)[0]
+        for way, _, _ in ways()
+    }
     parents |= {way.removesuffix("/*") for way in parents}
     bare = [
         f"{section}.{name}"
@@ -28,7 +32,9 @@ def test_every_field_has_a_line():
 
 def test_the_table_names_only_fields_that_are_there():
     there = {(section, name) for model in (Design, Shelf) for _, section, name in ways(model)}
-    told = {(section, name) for section, names in toml_table("field_help").items() for name in names}
+    told = {
+        (section, name) for section, names in toml_table("field_help").items() for name in names
+    }
     assert told <= there
 
 
@@ -41,7 +47,8 @@ def test_a_line_is_short_and_its_range_rises():
 
 
 def test_a_usual_figure_is_one_the_field_takes():
-    """What we call usual must not be refused: every end of every range is put in the field and read."""
+    """What we call usual must not be refused: every end of every range is put in the field and
+    read."""
     schema = Design.model_json_schema()["$defs"] | Shelf.model_json_schema()["$defs"]
     for section, names in toml_table("field_help").items():
         for name, entry in names.items():
@@ -49,7 +56,10 @@ def test_a_usual_figure_is_one_the_field_takes():
                 continue
             limits = _limits(schema, schema[section]["properties"][name])
             for figure in entry[1:]:
-                assert limits.get("minimum", figure) <= figure <= limits.get("maximum", figure), (section, name)
+                assert limits.get("minimum", figure) <= figure <= limits.get("maximum", figure), (
+                    section,
+                    name,
+                )
                 assert limits.get("exclusiveMinimum", figure - 1) < figure, (section, name)
 
 
@@ -60,7 +70,9 @@ def _limits(schema, field):
         if part.get("type") == "array":
             return _limits(schema, part["items"])
         if "$ref" in part:
-            return _limits(schema, schema[part["$ref"].rsplit("/", 1)[1]]["properties"].get("value", {}))
+            return _limits(
+                schema, schema[part["$ref"].rsplit("/", 1)[1]]["properties"].get("value", {})
+            )
     return {}
 
 

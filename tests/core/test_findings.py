@@ -6,7 +6,14 @@ import pytest
 from tests.samples import ah, harrier_ridge, quay_street, with_bank, with_loads, with_string
 from yonderstat.core import Report, evaluate
 from yonderstat.core.changes import Gain, Operation
-from yonderstat.core.design import Design, KnownCelsius, KnownUsableShare, Place, design_from_document, document_of
+from yonderstat.core.design import (
+    Design,
+    KnownCelsius,
+    KnownUsableShare,
+    Place,
+    design_from_document,
+    document_of,
+)
 from yonderstat.core.findings import Finding
 
 
@@ -16,7 +23,8 @@ def find(report: Report, key: str) -> Finding | None:
 
 def patched(design: Design, patch: tuple[Operation, ...]) -> Design:
     operations = [
-        {"op": item.op, "path": item.path} | ({} if item.op == "remove" else {"value": item.value}) for item in patch
+        {"op": item.op, "path": item.path} | ({} if item.op == "remove" else {"value": item.value})
+        for item in patch
     ]
     return design_from_document(jsonpatch.apply_patch(document_of(design), operations))
 
@@ -33,13 +41,19 @@ def patched(design: Design, patch: tuple[Operation, ...]) -> Design:
         (with_bank(quay_street(), depth=KnownUsableShare(value=1.0)), "store.too_deep", "fix"),
         (harrier_ridge().model_copy(update={"place": None}), "brief.no_place", "stop"),
         (
-            harrier_ridge().model_copy(update={"place": Place(latitude_deg=21.3, longitude_deg=-157.8)}),
+            harrier_ridge().model_copy(
+                update={"place": Place(latitude_deg=21.3, longitude_deg=-157.8)}
+            ),
             "sun.no_cell",
             "stop",
         ),
         (with_loads(quay_street()), "draw.none", "stop"),
         (Design(), "store.none", "stop"),
-        (with_string(harrier_ridge(), controller="none"), "array.no_controller.hut-north-wall", "stop"),
+        (
+            with_string(harrier_ridge(), controller="none"),
+            "array.no_controller.hut-north-wall",
+            "stop",
+        ),
         (with_bank(harrier_ridge(), series=4), "array.too_low.hut-north-wall", "stop"),
         (with_bank(quay_street(), unit_ah=ah(20)), "store.night", "stop"),
         (with_bank(harrier_ridge(), parallel=8), "store.lasts", "good"),
@@ -67,7 +81,9 @@ def test_the_bank_remedy_lasts_the_asked_days() -> None:
     assert finding
     report = evaluate(patched(harrier_ridge(), finding.remedies[0].patch))
     assert find(report, "store.too_small") is None
-    assert finding.remedies[0].effect in {f"{report.working['store.days_without_sun'].number:.1f} days without sun"}
+    assert finding.remedies[0].effect in {
+        f"{report.working['store.days_without_sun'].number:.1f} days without sun"
+    }
 
 
 def test_array_remedies_do_what_they_say() -> None:
@@ -76,7 +92,9 @@ def test_array_remedies_do_what_they_say() -> None:
     assert finding.remedies
     for remedy in finding.remedies:
         report = evaluate(patched(harrier_ridge(), remedy.patch))
-        june = report.working["array.stored_ah.06"].number / report.working["draw.month_ah.06"].number
+        june = (
+            report.working["array.stored_ah.06"].number / report.working["draw.month_ah.06"].number
+        )
         assert remedy.effect == f"{100 * june:.0f} % of June"
 
 
@@ -120,7 +138,8 @@ def test_a_gain_is_told_from_its_numbers() -> None:
 
 
 def test_a_remedy_that_does_nothing_is_not_proposed() -> None:
-    """Every remedy with a figure says what was before, and those of a short harvest make it better."""
+    """Every remedy with a figure says what was before, and those of a short harvest make it
+    better."""
     for report in (evaluate(harrier_ridge()), evaluate(quay_street())):
         short = find(report, "array.short")
         assert short
@@ -146,4 +165,7 @@ def test_days_asked_mean_days_with_the_weather_there_is_in_a_spell() -> None:
 
 
 def test_a_spell_without_a_place_is_judged_by_the_bank_alone() -> None:
-    assert find(evaluate(quay_street().model_copy(update={"place": None})), "store.too_small") is not None
+    assert (
+        find(evaluate(quay_street().model_copy(update={"place": None})), "store.too_small")
+        is not None
+    )

@@ -29,9 +29,12 @@ def test_a_first_look_tries_nothing() -> None:
 
 @pytest.mark.parametrize("name", STATIONS)
 def test_a_mild_rule_finds_nothing_grave(name: str) -> None:
-    """Those are left out where a change is tried: one that did would let our own advice break our own rules."""
+    """Those are left out where a change is tried: one that did would let our own advice break our
+    own rules."""
     station = StationModel(design_of(STATIONS[name]))
     report = evaluate(station.design)
     for check in set(RULES) - set(GRAVE_RULES):
-        found = [(check.__name__, finding.id, finding.severity) for finding in check(station, report)]
+        found = [
+            (check.__name__, finding.id, finding.severity) for finding in check(station, report)
+        ]
         assert not [item for item in found if item[2] in {"stop", "fix"}]

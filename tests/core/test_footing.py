@@ -13,14 +13,23 @@ POINTLESS = load("gizmo", 1.0, hours_per_day=24.0, tier="useful", needs=["mains"
 
 
 def with_layer(design: Design, **layer: object) -> Design:
-    return with_store(design, layers=[Layer.model_validate({"id": "two", "name": "Second", "bank": Bank(), **layer})])
+    return with_store(
+        design,
+        layers=[Layer.model_validate({"id": "two", "name": "Second", "bank": Bank(), **layer})],
+    )
 
 
 def test_a_load_that_sheds_itself_draws_nothing_anywhere() -> None:
     plain = quay_street()
     more = with_loads(plain, *plain.draw.loads, POINTLESS)
     before, after = evaluate(plain), evaluate(more)
-    for key in ("draw.daily_ah", "draw.peak_a", "store.hours_without_sun", "draw.tempo.net.hours", "rehearse.share"):
+    for key in (
+        "draw.daily_ah",
+        "draw.peak_a",
+        "store.hours_without_sun",
+        "draw.tempo.net.hours",
+        "rehearse.share",
+    ):
         assert after.working[key].value == pytest.approx(before.working[key].value), key
     assert after.working["draw.load.gizmo.mean_a"].value == 0.0
     assert "sheds itself" in after.working["draw.load.gizmo.mean_a"].words
@@ -28,7 +37,9 @@ def test_a_load_that_sheds_itself_draws_nothing_anywhere() -> None:
 
 def test_the_same_load_draws_where_the_mains_are_there() -> None:
     plain = quay_street()
-    there = plain.model_copy(update={"brief": plain.brief.model_copy(update={"purpose": "continuous"})})
+    there = plain.model_copy(
+        update={"brief": plain.brief.model_copy(update={"purpose": "continuous"})}
+    )
     more = with_loads(there, *there.draw.loads, POINTLESS)
     gained = StationModel(more).draw.by_month - StationModel(there).draw.by_month
     assert gained == pytest.approx(np.full(12, 24.0))
@@ -55,7 +66,9 @@ def test_a_layer_that_comes_on_counts_in_hours_days_nights_and_tempos(joining: s
     assert carries == pytest.approx(usable + hours.rules.reserve_ah)
     grown = carries / usable
     for key in ("store.hours_without_sun", "store.days_without_sun", "draw.tempo.net.hours"):
-        assert layered.working[key].number == pytest.approx(grown * alone.working[key].number, rel=1e-6), key
+        assert layered.working[key].number == pytest.approx(
+            grown * alone.working[key].number, rel=1e-6
+        ), key
     assert layered.working["store.night_share"].number == pytest.approx(
         alone.working["store.night_share"].number / grown
     )
@@ -94,4 +107,6 @@ def test_however_little_is_drawn_the_days_are_counted(amps: float) -> None:
     design = with_loads(quay_street(), load("clock", amps, hours_per_day=24.0))
     station = StationModel(with_draw(design, rails=[]))
     assert station.bank is not None
-    assert station.days_without_sun(station.hard_month) == pytest.approx(station.bank.usable_ah / (24.0 * amps))
+    assert station.days_without_sun(station.hard_month) == pytest.approx(
+        station.bank.usable_ah / (24.0 * amps)
+    )

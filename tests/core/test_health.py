@@ -23,7 +23,8 @@ def test_a_new_bank_is_whole_and_one_at_the_end_of_its_years_holds_four_fifths()
 def test_older_never_holds_more_and_never_under_a_half(one: float, other: float) -> None:
     younger, older = sorted((one, other))
     left = [
-        health_left(new_bank("gel").model_copy(update={"age_years": KnownYears(value=age)})) for age in (younger, older)
+        health_left(new_bank("gel").model_copy(update={"age_years": KnownYears(value=age)}))
+        for age in (younger, older)
     ]
     assert 0.5 <= left[1] <= left[0] <= 1.0
 

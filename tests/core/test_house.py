@@ -22,7 +22,9 @@ from yonderstat.core.working import Workings
 
 CORE = Path(yonderstat.core.__path__[0])
 PACKAGES = [
-    name for _, name, is_package in pkgutil.walk_packages(yonderstat.core.__path__, "yonderstat.core.") if is_package
+    name
+    for _, name, is_package in pkgutil.walk_packages(yonderstat.core.__path__, "yonderstat.core.")
+    if is_package
 ]
 
 
@@ -30,7 +32,11 @@ PACKAGES = [
 def test_a_door_names_what_it_shows(name: str) -> None:
     module = importlib.import_module(name)
     assert module.__doc__
-    own = {key for key, item in vars(module).items() if getattr(item, "__module__", "").startswith(name)}
+    own = {
+        key
+        for key, item in vars(module).items()
+        if getattr(item, "__module__", "").startswith(name)
+    }
     shown = {key for key in own if not key.startswith("_")}
     assert shown <= set(module.__all__)
     assert all(hasattr(module, key) for key in module.__all__)
@@ -38,15 +44,23 @@ def test_a_door_names_what_it_shows(name: str) -> None:
 
 def _takes_arrays(function: ast.FunctionDef) -> bool:
     told = ast.unparse(function.args) + (ast.unparse(function.returns) if function.returns else "")
-    own = not function.name.startswith("_") and "property" not in " ".join(map(ast.unparse, function.decorator_list))
+    own = not function.name.startswith("_") and "property" not in " ".join(
+        map(ast.unparse, function.decorator_list)
+    )
     return own and ("FloatArray" in told or "NDArray" in told)
 
 
-@pytest.mark.parametrize("file", sorted(CORE.rglob("*.py")), ids=lambda file: str(file.relative_to(CORE)))
+@pytest.mark.parametrize(
+    "file", sorted(CORE.rglob("*.py")), ids=lambda file: str(file.relative_to(CORE))
+)
 def test_a_function_of_arrays_tells_its_parameters_and_what_it_returns(file: Path) -> None:
     """The door alone cannot tell shapes and units: numpydoc, as the house style asks."""
     tree = ast.parse(file.read_text())
-    public = [node for body in (tree, *(n for n in tree.body if isinstance(n, ast.ClassDef))) for node in body.body]
+    public = [
+        node
+        for body in (tree, *(n for n in tree.body if isinstance(n, ast.ClassDef)))
+        for node in body.body
+    ]
     for function in public:
         if isinstance(function, ast.FunctionDef) and _takes_arrays(function):
             told = ast.get_docstring(function) or ""
@@ -83,13 +97,19 @@ def test_every_chemistry_is_complete() -> None:
         assert kind.schools[0].low_v_12v < kind.schools[0].back_v_12v < kind.schools[0].absorb_v_12v
 
 
-@pytest.mark.parametrize(("word", "room"), [("chemistry", "chemistries.py"), ("controller", "controllers.py")])
+@pytest.mark.parametrize(
+    ("word", "room"), [("chemistry", "chemistries.py"), ("controller", "controllers.py")]
+)
 def test_nobody_asks_which_kind_it_is(word: str, room: str) -> None:
     """What differs between kinds stands in their rows; the code asks the kind for it."""
     asked = re.compile(rf"\b{word}\s*(?:==|!=|in|not in|===|!==)\s*[\[({{]?\s*[\"']")
     python = [file for file in sorted((ROOT / "src").rglob("*.py")) if file.name != room]
-    screens = [file for file in sorted((ROOT / "ui/src").rglob("*.ts*")) if ".test." not in file.name]
-    assert [str(file) for file in [*python, *screens] if asked.search(file.read_text(encoding="utf-8"))] == []
+    screens = [
+        file for file in sorted((ROOT / "ui/src").rglob("*.ts*")) if ".test." not in file.name
+    ]
+    assert [
+        str(file) for file in [*python, *screens] if asked.search(file.read_text(encoding="utf-8"))
+    ] == []
     assert asked.search(f'if bank.{word} == "lifepo4":')
 
 
@@ -111,7 +131,9 @@ def test_two_numbers_never_share_a_key() -> None:
 
 def test_a_purpose_is_asked_of_its_table_alone() -> None:
     """Nobody compares a purpose with a word: what it means is one table, read in one place."""
-    words = re.compile(r"purpose\s*(?:==|!=|not in|in)\s|[{(\[]\"(?:standby|deployment|everyday|mobile|continuous)\"")
+    words = re.compile(
+        r"purpose\s*(?:==|!=|not in|in)\s|[{(\[]\"(?:standby|deployment|everyday|mobile|continuous)\""
+    )
     core = Path(yonderstat.core.__file__).parent
     asking = {
         f"{file.relative_to(core)}:{number}"
@@ -133,16 +155,21 @@ def test_purposes_are_complete() -> None:
         assert kind.mains_normally or not kind.mains_when_judged
 
 
-@pytest.mark.parametrize("file", sorted(python_files("src", "tools")), ids=lambda file: str(file.relative_to(ROOT)))
+@pytest.mark.parametrize(
+    "file", sorted(python_files("src", "tools")), ids=lambda file: str(file.relative_to(ROOT))
+)
 def test_nothing_is_told_by_its_place_alone(file: Path) -> None:
-    """No call of more than six arguments by position, and no record of more than five fields that could be built so."""
+    """No call of more than six arguments by position, and no record of more than five fields that
+    could be built so."""
     tree = ast.parse(file.read_text(encoding="utf-8"))
     assert [f"{call.lineno}: {ast.unparse(call)[:60]}" for call in by_position(tree)] == []
     assert records_by_position(tree) == []
 
 
 def test_the_counts_of_the_house_can_fail() -> None:
-    bad = ast.parse("@dataclass(frozen=True)\nclass A:\n" + "".join(f" f{n}: int\n" for n in range(6)))
+    bad = ast.parse(
+        "@dataclass(frozen=True)\nclass A:\n" + "".join(f" f{n}: int\n" for n in range(6))
+    )
     assert records_by_position(bad) == ["A"]
     assert len(by_position(ast.parse("f(1, 2, 3, 4, 5, 6, 7)"))) == 1
     assert by_position(ast.parse("f(1, 2, 3, 4, 5, 6, g=7)")) == []

@@ -7,7 +7,15 @@ import pytest
 
 from tests.samples import ah, harrier_ridge, load, quay_street, with_bank, with_loads
 from yonderstat.core import evaluate, propose
-from yonderstat.core.design import BusRun, Design, KnownLength, KnownShare, KnownWire, Place, with_bus
+from yonderstat.core.design import (
+    BusRun,
+    Design,
+    KnownLength,
+    KnownShare,
+    KnownWire,
+    Place,
+    with_bus,
+)
 from yonderstat.core.rehearse import Scene, hourly_station, rehearse, served_of, years_report
 from yonderstat.core.rehearse.in_service import lines_of
 from yonderstat.core.rehearse.tally import tally_of
@@ -52,7 +60,8 @@ def test_months_and_verdict_count_hours_that_cannot_transmit() -> None:
 
 
 def test_lines_are_where_the_volts_end() -> None:
-    """The charge under which a set is mute, against its volts at every charge, by the Bus's own figures."""
+    """The charge under which a set is mute, against its volts at every charge, by the Bus's own
+    figures."""
     model = StationModel(on_wire(quay_street(), 4.0, 5.0))
     hours = hourly_station(model, 1)
     assert hours is not None
@@ -62,7 +71,9 @@ def test_lines_are_where_the_volts_end() -> None:
     (line,) = set(np.round(lines.still[lines.still > 0.0], 9))
     shares = np.linspace(0.0, 1.0, len(hours.hours.rest_v))
     end = 1.0 - model.bank.depth  # type: ignore[union-attr]
-    lost = np.interp(shares, [end, 1.0], [item.rest_v[2] - item.keyed_v[2], item.rest_v[0] - item.keyed_v[0]])
+    lost = np.interp(
+        shares, [end, 1.0], [item.rest_v[2] - item.keyed_v[2], item.rest_v[0] - item.keyed_v[0]]
+    )
     volts = hours.hours.rest_v - lost
     under = volts < 0.95 * item.window.low_v
     assert shares[under].max() <= line + 1e-9
@@ -71,7 +82,9 @@ def test_lines_are_where_the_volts_end() -> None:
 
 def test_what_only_listens_needs_the_volts_of_listening() -> None:
     design = on_wire(quay_street(), 2.5, 6.0)
-    quiet = with_loads(design, design.draw.loads[0].model_copy(update={"transmit_share": KnownShare(value=0.0)}))
+    quiet = with_loads(
+        design, design.draw.loads[0].model_copy(update={"transmit_share": KnownShare(value=0.0)})
+    )
     loud, still = (evaluate(one) for one in (design, quiet))
     assert loud.rehearsed is not None
     assert still.rehearsed is not None
@@ -118,7 +131,8 @@ def chain(**more: Any) -> Design:
 
 
 def test_what_comes_back_after_a_cut_off_is_a_chain() -> None:
-    """24a: each load says whether it restarts by itself, in how many minutes, and what it waits for."""
+    """24a: each load says whether it restarts by itself, in how many minutes, and what it waits
+    for."""
     report = evaluate(chain())
     assert report.number(report.draw.back_min) == 7.0
     said = next(item for item in report.findings if item.id == "draw.comes_back")

@@ -7,7 +7,15 @@ import numpy as np
 
 from yonderstat.core import evaluate, forget_places, propose
 from yonderstat.core.design import Place
-from yonderstat.core.keeping import HOURS, HOURS_BYTES, PLACES, PLACES_BYTES, Keeper, kept_for_places, weight_of
+from yonderstat.core.keeping import (
+    HOURS,
+    HOURS_BYTES,
+    PLACES,
+    PLACES_BYTES,
+    Keeper,
+    kept_for_places,
+    weight_of,
+)
 
 
 def test_a_weight_is_what_is_held_on_to() -> None:
@@ -42,7 +50,13 @@ def test_what_is_kept_is_not_worked_out_again_and_arguments_count() -> None:
         asked.append((one, other))
         return one + other
 
-    assert [added(1), added(1), added(1, 2), added(1, other=2), added(1, other=2)] == [2, 2, 3, 3, 3]
+    assert [added(1), added(1), added(1, 2), added(1, other=2), added(1, other=2)] == [
+        2,
+        2,
+        3,
+        3,
+        3,
+    ]
     assert asked == [(1, 1), (1, 2), (1, 2)]
 
 

@@ -1,4 +1,5 @@
-"""The kernel: against two programs written apart from it, closed forms, and the balance of every hour."""
+"""The kernel: against two programs written apart from it, closed forms, and the balance of every
+hour."""
 
 from dataclasses import dataclass
 
@@ -123,7 +124,11 @@ def random_case(seed: int) -> Case:
         slow_charge_a=float(rng.uniform(0.5, 5.0)),
     )
     clock = np.arange(HOURS) % 24
-    sun = np.maximum(0.0, np.sin((clock - 6) / 12 * np.pi)) * rng.uniform(0, 30) * rng.uniform(0, 1, HOURS)
+    sun = (
+        np.maximum(0.0, np.sin((clock - 6) / 12 * np.pi))
+        * rng.uniform(0, 30)
+        * rng.uniform(0, 1, HOURS)
+    )
     floor = full * (rng.uniform(0.1, 0.5) + 0.05 * rng.uniform(0, 1, HOURS))
     return Case(
         made,
@@ -164,7 +169,9 @@ def test_the_kernel_is_numpy_over_designs(seed: int) -> None:
     for number, (panel, bank) in enumerate(zip(panels, banks, strict=True)):
         made = larger(case.rules, float(bank))
         sized = case.hours._replace(
-            panels_a=case.hours.panels_a * panel, floor_ah=case.hours.floor_ah * bank, end_ah=case.hours.end_ah * bank
+            panels_a=case.hours.panels_a * panel,
+            floor_ah=case.hours.floor_ah * bank,
+            end_ah=case.hours.end_ah * bank,
         )
         one = run(Case(made, sized, made.full_ah))
         assert one[:, OUT_VITAL] == pytest.approx(many[:, number], abs=1e-8)
@@ -172,9 +179,12 @@ def test_the_kernel_is_numpy_over_designs(seed: int) -> None:
 
 @pytest.mark.parametrize("seed", range(40))
 def test_cases_in_one_run_are_runs_of_their_own(seed: int) -> None:
-    """So many times the panels by month, the bank and the loads: the sums of stations that are so."""
+    """So many times the panels by month, the bank and the loads: the sums of stations that are
+    so."""
     case, rng = random_case(seed), np.random.default_rng(seed)
-    scales = Scales(rng.uniform(0.3, 3.0, (3, 12)), rng.uniform(0.3, 3.0, 3), rng.uniform(0.5, 2.0, 3))
+    scales = Scales(
+        rng.uniform(0.3, 3.0, (3, 12)), rng.uniform(0.3, 3.0, 3), rng.uniform(0.5, 2.0, 3)
+    )
     months, sums = np.arange(HOURS) % 12, np.zeros((3, 12, 6))
     made = [larger(case.rules, float(bank)) for bank in scales.banks]
     states = np.zeros((3, STATES))
@@ -195,19 +205,24 @@ def test_cases_in_one_run_are_runs_of_their_own(seed: int) -> None:
         used = out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)
         columns = (out[:, OUT_VITAL], dark, used, out[:, OUT_BACKED], np.zeros(HOURS), worn)
         for column, hourly in enumerate(columns):
-            assert sums[number, :, column] == pytest.approx(np.bincount(months, weights=hourly, minlength=12))
+            assert sums[number, :, column] == pytest.approx(
+                np.bincount(months, weights=hourly, minlength=12)
+            )
 
 
 @settings(max_examples=80, deadline=None)
 @given(st.integers(100, 100_000))
 def test_the_balance_closes_every_hour(seed: int) -> None:
-    """[closed form] in equals out plus losses plus what is stored; nothing is taken that is not there."""
+    """[closed form] in equals out plus losses plus what is stored; nothing is taken that is not
+    there."""
     case = random_case(seed)
     out, r = run(case), case.rules
     charge = np.diff(out[:, OUT_CHARGE], prepend=case.start_ah)
     reserve = np.diff(out[:, OUT_RESERVE], prepend=r.reserve_ah)
     served = out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)
-    charging = out[:, OUT_INTO] * (1 - r.efficiency) + out[:, OUT_TO_RESERVE] * (1 - r.reserve_efficiency)
+    charging = out[:, OUT_INTO] * (1 - r.efficiency) + out[:, OUT_TO_RESERVE] * (
+        1 - r.reserve_efficiency
+    )
     into = out[:, OUT_TAKEN] + out[:, OUT_BACKED]
     assert into == pytest.approx(served + out[:, OUT_LOST] + charging + charge + reserve, abs=1e-8)
     assert out[:, OUT_CHARGE].max() <= r.full_ah + 1e-9
@@ -234,21 +249,24 @@ def test_the_hour_it_runs_out_is_served_in_part() -> None:
 
 
 def test_constant_sun_and_load_stand_still() -> None:
-    """[closed form] 3 A in, 2 A out of a full bank: nothing moves, and one amp is left on the roof."""
+    """[closed form] 3 A in, 2 A out of a full bank: nothing moves, and one amp is left on the
+    roof."""
     out = run(Case(rules(), hours(3.0, 2.0), 100.0))
     assert out[:, OUT_CHARGE] == pytest.approx(100.0)
     assert out[:, OUT_TAKEN] == pytest.approx(2.0)
 
 
 def test_a_square_day_by_hand() -> None:
-    """[by hand] 12 h of 5 A sun, 2 A all day, 0.9 kept: 12·3·0.9 = 32.4 in, 24 out, from 50 to 58.4 in a day."""
+    """[by hand] 12 h of 5 A sun, 2 A all day, 0.9 kept: 12·3·0.9 = 32.4 in, 24 out, from 50 to 58.4
+    in a day."""
     clock = np.arange(24)
     out = run(Case(rules(efficiency=0.9), hours(np.where(clock < 12, 5.0, 0.0), 2.0, n=24), 50.0))
     assert out[-1, OUT_CHARGE] == pytest.approx(50.0 + 32.4 - 24.0)
 
 
 def test_acceptance_dies_away_by_hand() -> None:
-    """[closed form] I = k·(C − Q) with k = ½ and η = 1 leaves half of what is missing every hour."""
+    """[closed form] I = k·(C − Q) with k = ½ and η = 1 leaves half of what is missing every
+    hour."""
     out = run(Case(rules(accept_per_h=0.5), hours(1000.0, 0.0, n=6), 36.0))
     assert 100.0 - out[:, OUT_CHARGE] == pytest.approx(64.0 * 0.5 ** np.arange(1, 7))
 
@@ -266,14 +284,16 @@ def test_the_layers_come_on_when_the_bank_is_at_its_end() -> None:
 
 
 def test_a_low_voltage_cut_off_leaves_charge_behind() -> None:
-    """[closed form] 11.8 to 12.8 V over the charge, no resistance: cut off at 12.3 V leaves half of it."""
+    """[closed form] 11.8 to 12.8 V over the charge, no resistance: cut off at 12.3 V leaves half of
+    it."""
     out = run(Case(rules(low_v=12.3), hours(0.0, 2.0), 100.0))
     assert int(np.argmax(out[:, OUT_VITAL] < 2.0)) in {25, 26}
     assert out[-1, OUT_CHARGE] == pytest.approx(50.0, abs=2.0)
 
 
 def test_a_lead_to_the_cut_off_counts_like_resistance_in_the_bank() -> None:
-    """[closed form] 2 A through 0.05 Ω are 0.1 V: cut off a tenth of the 1 V range earlier, wherever the ohms are."""
+    """[closed form] 2 A through 0.05 Ω are 0.1 V: cut off a tenth of the 1 V range earlier,
+    wherever the ohms are."""
     near = run(Case(rules(low_v=12.3, bus_ohm=0.05), hours(0.0, 2.0), 100.0))
     inside = run(Case(rules(low_v=12.3, ohm=0.05), hours(0.0, 2.0), 100.0))
     assert near[-1, OUT_CHARGE] == pytest.approx(60.0, abs=2.0)
@@ -304,12 +324,15 @@ def test_a_backup_starts_low_and_stops_high() -> None:
 
 
 def test_what_may_wait_waits_for_the_sun() -> None:
-    """1 A wanted all night is given by day, out of spare sun; without any it is given up, and never drains the bank."""
+    """1 A wanted all night is given by day, out of spare sun; without any it is given up, and never
+    drains the bank."""
     clock = np.arange(48) % 24
     loads = np.zeros((48, 4))
     loads[:, 3] = clock < 6
     made = rules(owed_most_ah=12.0, defer_share=0.5)
-    lit = run(Case(made, hours(np.where(clock > 8, 3.0, 0.0), 0.0, n=48)._replace(load_a=loads), 80.0))
+    lit = run(
+        Case(made, hours(np.where(clock > 8, 3.0, 0.0), 0.0, n=48)._replace(load_a=loads), 80.0)
+    )
     dull = run(Case(made, hours(0.0, 0.0, n=48)._replace(load_a=loads), 80.0))
     assert lit[clock < 8, OUT_DEFERRED].sum() == 0.0
     assert lit[:, OUT_DEFERRED].sum() == pytest.approx(12.0)
@@ -327,9 +350,12 @@ def test_a_heater_opens_a_cold_bank_to_charge() -> None:
 @settings(max_examples=40, deadline=None)
 @given(st.integers(0, 10_000), st.floats(1.0, 3.0))
 def test_shedding_never_shortens_vital_service(seed: int, more: float) -> None:
-    """From a full bank with nothing coming in, hours of vital service with shedding are no fewer than without."""
+    """From a full bank with nothing coming in, hours of vital service with shedding are no fewer
+    than without."""
     case = random_case(seed)
-    still = case.hours._replace(fixed_a=np.zeros(HOURS), panels_a=np.zeros((1, HOURS)), backup_a=np.zeros(HOURS))
+    still = case.hours._replace(
+        fixed_a=np.zeros(HOURS), panels_a=np.zeros((1, HOURS)), backup_a=np.zeros(HOURS)
+    )
     lasted = []
     for shed in (0.0, 0.3):
         made = case.rules._replace(shed_useful=shed, shed_comfort=min(1.0, shed * more), low_v=0.0)
@@ -339,12 +365,23 @@ def test_shedding_never_shortens_vital_service(seed: int, more: float) -> None:
 
 
 def test_spells_and_refills_by_hand() -> None:
-    """[closed form] 100 A·h at 2 A from midnight: fifty hours; empty at 8 A net of 2: 98 % after 17 hours."""
+    """[closed form] 100 A·h at 2 A from midnight: fifty hours; empty at 8 A net of 2: 98 % after 17
+    hours."""
     starts, months = np.array([[0, 0], [0, 24]], dtype=np.int64), np.zeros(HOURS, dtype=np.int64)
     carried, left, powered = np.empty((2, 2)), np.empty((2, 2)), np.empty((2, 2))
     as_it_is_and_twice_the_load = Scales(np.ones((2, 12)), np.ones(2), np.array([1.0, 2.0]))
     alike = (rules(), rules(), rules())
-    spell_cases(alike, hours(0.0, 2.0), as_it_is_and_twice_the_load, months, starts, 72, carried, left, powered)
+    spell_cases(
+        alike,
+        hours(0.0, 2.0),
+        as_it_is_and_twice_the_load,
+        months,
+        starts,
+        72,
+        carried,
+        left,
+        powered,
+    )
     assert carried[0] == pytest.approx(50.0)
     assert carried[1] == pytest.approx(25.0)
     assert left == pytest.approx(0.0)
@@ -352,7 +389,9 @@ def test_spells_and_refills_by_hand() -> None:
     # Under 60 A·h a set has too few volts: twenty hours of service, and fifty of power.
     lined = hours(0.0, 2.0, still_ah=np.full(HOURS, 60.0), fed_ah=np.full(HOURS, 60.0))
     mute = (rules(lines=1.0), rules(lines=1.0), rules(lines=1.0))
-    spell_cases(mute, lined, as_it_is_and_twice_the_load, months, starts, 72, carried, left, powered)
+    spell_cases(
+        mute, lined, as_it_is_and_twice_the_load, months, starts, 72, carried, left, powered
+    )
     assert carried[0] == pytest.approx(20.0)
     assert powered[0] == pytest.approx(50.0)
     found = np.empty(2)

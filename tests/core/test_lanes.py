@@ -1,4 +1,5 @@
-"""Sizes side by side against one at a time: the same states, the same service, whatever the features and the count."""
+"""Sizes side by side against one at a time: the same states, the same service, whatever the
+features and the count."""
 
 from dataclasses import replace
 
@@ -52,11 +53,18 @@ def cut(hours: Hours, count: int) -> Hours:
 
 
 def of_one(case: Case, hours: Hours, panels: float, bank: float) -> tuple[np.ndarray, np.ndarray]:
-    """State and vital service of one size, by the kernel that tells hour by hour, and the volts of each by the way."""
+    """State and vital service of one size, by the kernel that tells hour by hour, and the volts of
+    each by the way."""
     rules = larger(case.rules, bank)
-    hours = hours._replace(panels_a=hours.panels_a * panels, floor_ah=hours.floor_ah * bank, end_ah=hours.end_ah * bank)
+    hours = hours._replace(
+        panels_a=hours.panels_a * panels, floor_ah=hours.floor_ah * bank, end_ah=hours.end_ah * bank
+    )
     state = np.zeros(STATES)
-    state[0], state[RESERVE], state[BACKUP_LEFT_H] = case.start_ah * bank, rules.reserve_ah, rules.backup_h_per_day
+    state[0], state[RESERVE], state[BACKUP_LEFT_H] = (
+        case.start_ah * bank,
+        rules.reserve_ah,
+        rules.backup_h_per_day,
+    )
     out = np.empty((1, hours.panels_a.shape[1], OUTS))
     run_years(rules, hours, state, out)
     vital, wanted = out[0, :, OUT_VITAL], hours.load_a[:, VITAL]
@@ -76,7 +84,10 @@ def a_batch(case: Case, rng: np.random.Generator) -> tuple[np.ndarray, np.ndarra
         case.rules.backup_h_per_day,
     )
     rows[LANE_PANELS], rows[LANE_BANK], rows[LANE_FULL] = panels, banks, case.rules.full_ah * banks
-    rows[LANE_MOST], rows[LANE_OHM] = case.rules.most_charge_a * banks, case.rules.ohm / banks + case.rules.bus_ohm
+    rows[LANE_MOST], rows[LANE_OHM] = (
+        case.rules.most_charge_a * banks,
+        case.rules.ohm / banks + case.rules.bus_ohm,
+    )
     return rows.ravel(), panels, banks
 
 
@@ -97,7 +108,8 @@ def test_the_kernel_in_c_it_is_measured_against_does_the_same(seed: int) -> None
 
 @pytest.mark.parametrize("seed", range(200))
 def test_every_state_after_any_hour_is_that_of_one_size_alone(seed: int) -> None:
-    """Cut-off by volts, shedding, backups, reserves, frost and what may wait: each in some of the cases."""
+    """Cut-off by volts, shedding, backups, reserves, frost and what may wait: each in some of the
+    cases."""
     case, rng = random_case(seed), np.random.default_rng(seed)
     count = (1, 7, 24, 121, 300, HOURS)[seed % 6]
     frost = rng.choice([0, 0, 0, 1, 2, 3], (1, HOURS)).astype(np.int8)

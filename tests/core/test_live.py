@@ -1,4 +1,5 @@
-"""Alarms raised once and cleared once, by rule and by delay; the next days, and that they beat saying “as now”."""
+"""Alarms raised once and cleared once, by rule and by delay; the next days, and that they beat
+saying “as now”."""
 
 import json
 from collections.abc import Callable, Iterator
@@ -69,7 +70,9 @@ def fine(hour: float, **bent: Any) -> Moment:
     return Moment(at_s=NOON + hour * HOUR_S, month=2, hour=(12 + hour) % 24, **{**usual, **bent})
 
 
-def played(moments: Iterator[Moment], was: Watching | None = None) -> tuple[Watching, list[AlarmEvent]]:
+def played(
+    moments: Iterator[Moment], was: Watching | None = None
+) -> tuple[Watching, list[AlarmEvent]]:
     """What a row of moments raises and clears; what goes on is left out."""
     watching, events = was or Watching(), []
     for moment in moments:
@@ -120,14 +123,29 @@ def sun(hour: float) -> float:
         ("temperature", {"box_c": within(-25.0, 5.0), "charge_a": within(0.0, sun)}),
         (
             "regulation",
-            {"volts": lambda hour: (15.9 if FROM <= hour < TO and sun(hour) > 0 else 13.1) + 0.01 * np.sin(hour)},
+            {
+                "volts": lambda hour: (
+                    (15.9 if FROM <= hour < TO and sun(hour) > 0 else 13.1) + 0.01 * np.sin(hour)
+                )
+            },
         ),
-        ("volts", {"volts": lambda hour: (11.2 if FROM <= hour < TO else 12.9) + 0.01 * np.sin(hour)}),
+        (
+            "volts",
+            {"volts": lambda hour: (11.2 if FROM <= hour < TO else 12.9) + 0.01 * np.sin(hour)},
+        ),
         ("clock", {"clock_off_s": within(7200.0, 3.0)}),
-        ("stuck", {"volts": within(12.41, lambda hour: 12.9 + 0.01 * np.sin(hour)), "load_a": within(6.0, 1.5)}),
+        (
+            "stuck",
+            {
+                "volts": within(12.41, lambda hour: 12.9 + 0.01 * np.sin(hour)),
+                "load_a": within(6.0, 1.5),
+            },
+        ),
     ],
 )
-def test_each_fault_raises_its_alarm_once_and_clears_it_once(kind: str, bent: dict[str, Any]) -> None:
+def test_each_fault_raises_its_alarm_once_and_clears_it_once(
+    kind: str, bent: dict[str, Any]
+) -> None:
     _, events = played(balanced(0, 24 * 5, **bent))
     assert told(events) == [(kind, "raised"), (kind, "cleared")]
     assert FROM <= (events[0].at_s - NOON) / HOUR_S < TO <= (events[1].at_s - NOON) / HOUR_S + 1e-9
@@ -136,7 +154,10 @@ def test_each_fault_raises_its_alarm_once_and_clears_it_once(kind: str, bent: di
 def test_a_monitor_that_drifts_is_told_from_the_amps_it_saw() -> None:
     moments = list(balanced(0, 24 * 3))
     drifting = [
-        replace(moment, charge_share=min(1.0, (moment.charge_share or 0.0) + 0.01 * max(0.0, index / 2 - 20)))
+        replace(
+            moment,
+            charge_share=min(1.0, (moment.charge_share or 0.0) + 0.01 * max(0.0, index / 2 - 20)),
+        )
         for index, moment in enumerate(moments)
     ]
     _, events = played(iter(drifting))
@@ -156,7 +177,11 @@ def test_one_cause_is_one_alarm_and_grows_worse_instead_of_raising_another() -> 
         "dark_in_h": within(30.0, 300.0),
     }
     _, events = played(balanced(0, 24 * 4, **bent))
-    assert told(events) == [("not_charging", "raised"), ("not_charging", "worse"), ("not_charging", "cleared")]
+    assert told(events) == [
+        ("not_charging", "raised"),
+        ("not_charging", "worse"),
+        ("not_charging", "cleared"),
+    ]
     assert events[1].severity == "stop"
     assert "in 30 hours" in events[1].words
 
@@ -205,7 +230,15 @@ def test_what_is_remembered_survives_being_kept() -> None:
 def test_what_cannot_be_told_changes_nothing() -> None:
     watching, _ = played(balanced(0, 50, charge_a=within(0.0, sun)))
     assert "not_charging" in watching.open
-    unknown = fine(51.0, charge_a=None, volts=None, charge_share=None, box_c=None, dark_share=None, clock_off_s=None)
+    unknown = fine(
+        51.0,
+        charge_a=None,
+        volts=None,
+        charge_share=None,
+        box_c=None,
+        dark_share=None,
+        clock_off_s=None,
+    )
     after, events = next_moment(watching, unknown, EXPECTED)
     assert events == []
     assert after.open == watching.open
@@ -237,7 +270,10 @@ def test_the_next_days_begin_at_what_is_left_and_keep_their_order() -> None:
     first = found.charge.low[0], found.charge.middle[0], found.charge.high[0]
     assert all(abs(share - 0.83) < 0.04 for share in first)
     for band in (found.charge, found.planned):
-        assert all(low <= middle <= high for low, middle, high in zip(band.low, band.middle, band.high, strict=True))
+        assert all(
+            low <= middle <= high
+            for low, middle, high in zip(band.low, band.middle, band.high, strict=True)
+        )
     # Where what may be used ends, dark begins: no year is dark above it, and it can be asked why.
     floor = found.working[found.floor_share]
     assert floor.value == pytest.approx(found.floor[0])
@@ -256,18 +292,26 @@ def test_more_charge_is_dark_no_sooner_and_shedding_buys_no_less() -> None:
     for found in by_share:
         own = next(row for row in found.tempos if row.tempo == ridge().model.design.draw.sized_on)
         for shed in found.shed:
-            assert found.working[shed.dark_share].number <= found.working[own.dark_share].number + 1e-9
+            assert (
+                found.working[shed.dark_share].number <= found.working[own.dark_share].number + 1e-9
+            )
 
 
 def lived() -> Lived:
     year = dullest_year(ridge(), 6)
     life = life_of(ridge(), year, 130 * 24, 60 * 24, 0.95)
-    rows = {name: getattr(life, name) for name in ("volts", "unfed_v", "charge_a", "load_a", "charge_share", "box_c")}
-    return Lived(from_s=datetime(2026, 5, 11, tzinfo=UTC).timestamp(), full_ah=ridge().rules.full_ah, **rows)
+    rows = {
+        name: getattr(life, name)
+        for name in ("volts", "unfed_v", "charge_a", "load_a", "charge_share", "box_c")
+    }
+    return Lived(
+        from_s=datetime(2026, 5, 11, tzinfo=UTC).timestamp(), full_ah=ridge().rules.full_ah, **rows
+    )
 
 
 def test_the_forecast_beats_persistence_on_the_stand_in() -> None:
-    # Skill against “as it is now”: 1 − MAE of the middle year over MAE of persistence, three days ahead.
+    # Skill against “as it is now”: 1 − MAE of the middle year over MAE of persistence, three days
+    # ahead.
     life: Life = life_of(ridge(), dullest_year(ridge(), 6), 110 * 24, 70 * 24, 0.95)
     mine, persistence = [], []
     for start in range(24, 60 * 24, 36):
@@ -287,7 +331,8 @@ def test_a_life_is_the_plan_played_and_its_charge_closes() -> None:
     assert (life.unfed_v <= life.volts + 1e-9).all()
     net_ah = (life.charge_a * ridge().rules.efficiency - life.load_a).sum()
     gained = (life.charge_share[-1] - 0.9) * ridge().rules.full_ah
-    # What charge takes the direct way to the loads is not lost on the way in and out: the bank gains no less.
+    # What charge takes the direct way to the loads is not lost on the way in and out: the bank
+    # gains no less.
     assert gained >= net_ah - 0.05 * ridge().rules.full_ah
 
 
@@ -370,9 +415,17 @@ def test_the_demos_keeper_is_warned_days_before_it_goes_dark() -> None:
                 "dark_in_h": found.working[key].value if key else None,
             }
         at = began + timedelta(hours=hour)
-        told = {name: float(getattr(life, name)[hour]) for name in ("volts", "charge_a", "load_a", "box_c")}
+        told = {
+            name: float(getattr(life, name)[hour])
+            for name in ("volts", "charge_a", "load_a", "box_c")
+        }
         moment = Moment(
-            at_s=at.timestamp(), month=at.month, hour=float(at.hour), charge_share=round(share, 3), **told, **soon
+            at_s=at.timestamp(),
+            month=at.month,
+            hour=float(at.hour),
+            charge_share=round(share, 3),
+            **told,
+            **soon,
         )
         watching, events = next_moment(watching, moment, expected)
         if raised is None and any(event.kind == "low_charge" for event in events):

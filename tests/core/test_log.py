@@ -33,14 +33,18 @@ from yonderstat.core.store import loaded_v
         ("lamp went red at dusk", "words", None, None),
     ],
 )
-def test_lines_as_they_are_said(said: str, kind: str, value: float | None, second: float | None) -> None:
+def test_lines_as_they_are_said(
+    said: str, kind: str, value: float | None, second: float | None
+) -> None:
     found = read_line(said)
     assert found.kind == kind
     assert found.value == (None if value is None else pytest.approx(value, abs=0.01))
     assert found.second == second
 
 
-@pytest.mark.parametrize("said", ["", "   ", "12.6 foo", "5000 rest 3h", "sg 7.1", "box 900 C", "x" * 201])
+@pytest.mark.parametrize(
+    "said", ["", "   ", "12.6 foo", "5000 rest 3h", "sg 7.1", "box 900 C", "x" * 201]
+)
 def test_what_is_no_reading_is_refused_with_why(said: str) -> None:
     with pytest.raises(ReadingError) as caught:
         read_line(said)
@@ -99,7 +103,17 @@ def test_gravity_is_of_flooded_cells_alone() -> None:
 
 
 @pytest.mark.parametrize(
-    "said", ["12.6 rest 3h", "11.9 at 20 A", "in 3 out 2", "box 34 C", "sg 1.2", "test 7 Ah", "ran 2 h", "x"]
+    "said",
+    [
+        "12.6 rest 3h",
+        "11.9 at 20 A",
+        "in 3 out 2",
+        "box 34 C",
+        "sg 1.2",
+        "test 7 Ah",
+        "ran 2 h",
+        "x",
+    ],
 )
 def test_a_design_without_anything_still_answers(said: str) -> None:
     assert isinstance(meaning(Design(), said).words, str)

@@ -1,4 +1,5 @@
-"""Plan against measured on made-up logs with one planted fault each: it must be named first, nine times in ten."""
+"""Plan against measured on made-up logs with one planted fault each: it must be named first, nine
+times in ten."""
 
 from datetime import UTC
 
@@ -27,7 +28,9 @@ def station() -> StationModel:
 
 
 def months(days: int) -> NDArray[np.int64]:
-    return (np.arange(days) + START_DAY).astype("datetime64[D]").astype("datetime64[M]").astype(int) % 12
+    return (np.arange(days) + START_DAY).astype("datetime64[D]").astype("datetime64[M]").astype(
+        int
+    ) % 12
 
 
 def log(station: StationModel, seed: int, fault: str, days: int = DAYS) -> Record:
@@ -53,7 +56,9 @@ def log(station: StationModel, seed: int, fault: str, days: int = DAYS) -> Recor
     load[::3, 22] += 6.0
     load[1::3, 5] += 6.0
     bank = station.bank
-    ohm = bank_resistance_ohm(bank.bank, station.bus_v, bank.mean_c) * (4.0 if fault == "wiring" else 1.0)
+    ohm = bank_resistance_ohm(bank.bank, station.bus_v, bank.mean_c) * (
+        4.0 if fault == "wiring" else 1.0
+    )
     volts = 12.5 - load * ohm + chance.normal(0.0, 0.002, load.shape)
     charge = harvest[:, None] * LIGHT / LIGHT.sum()
     at_s = (START_DAY + np.arange(days))[:, None] * 86400.0 + HOURS * 3600.0
@@ -123,7 +128,9 @@ def test_resistance_comes_from_steps_in_the_dark(station: StationModel) -> None:
 
 
 def test_a_better_bank_than_planned_is_said_too(station: StationModel) -> None:
-    weak = with_bank(station.design, health=station.design.store.bank.health.model_copy(update={"value": 0.4}))
+    weak = with_bank(
+        station.design, health=station.design.store.bank.health.model_copy(update={"value": 0.4})
+    )
     model = StationModel(weak)
     found = fit_of(days_of(log(station, 4, "none")), model, tested_ah=2.0 * model.bank.aged_ah)
     assert found.explanations[0].id == "capacity"
@@ -132,7 +139,8 @@ def test_a_better_bank_than_planned_is_said_too(station: StationModel) -> None:
 
 @pytest.mark.parametrize("fault", ["none", "use", "uncounted"])
 def test_what_a_dark_station_did_not_get_hides_no_fault(station: StationModel, fault: str) -> None:
-    # A station that goes dark draws nothing for hours; on the days with power the fault shows as ever.
+    # A station that goes dark draws nothing for hours; on the days with power the fault shows as
+    # ever.
     named = []
     for seed in range(30):
         whole = log(station, seed, fault)

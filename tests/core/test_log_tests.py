@@ -39,7 +39,8 @@ def judged(design: Design, kind: str, subject: str, **values: float):
 
 
 def test_peukert_is_undone() -> None:
-    """W. Peukert 1897: what a battery of 100 Ah at 20 h gives at 20 A, read back, is 100 Ah at its label's rate."""
+    """W. Peukert 1897: what a battery of 100 Ah at 20 h gives at 20 A, read back, is 100 Ah at its
+    label's rate."""
     hours = peukert_hours(100.0, 20.0, 20.0, 1.25)
     assert at_label_rate(20.0 * hours, 20.0, 20.0, 1.25) == pytest.approx(100.0)
     # At the label's own rate, or slower, there is nothing to undo.
@@ -52,8 +53,11 @@ def test_a_label_is_never_less_than_what_was_taken(ah: float, amps: float, expon
 
 
 def test_a_discharge_test_goes_into_the_design_at_a_press() -> None:
-    """5 A for 15 h to 10.6 V out of a 105 Ah AGM: by the label's rate and at 25 °C some 75 Ah and more."""
-    meaning = judged(packhorse(), "discharge", "bank", amps=5.0, hours=15.0, end_v=10.6, celsius=25.0)
+    """5 A for 15 h to 10.6 V out of a 105 Ah AGM: by the label's rate and at 25 °C some 75 Ah and
+    more."""
+    meaning = judged(
+        packhorse(), "discharge", "bank", amps=5.0, hours=15.0, end_v=10.6, celsius=25.0
+    )
     assert meaning.change is not None
     assert meaning.contradicts == "/store/bank/health"
     operation = meaning.change.patch[0]
@@ -83,12 +87,23 @@ def test_a_test_that_agrees_changes_nothing() -> None:
 
 def test_two_batteries_side_by_side_share_the_test() -> None:
     design = with_bank(quay_street(), parallel=2)
-    value = judged(design, "discharge", "bank", amps=10.0, hours=14.0, end_v=10.0).change.patch[0].value
+    value = (
+        judged(design, "discharge", "bank", amps=10.0, hours=14.0, end_v=10.0).change.patch[0].value
+    )
     assert value["value"] == pytest.approx(70.0, rel=0.02)
 
 
 def test_resistance_is_told_beside_the_plans() -> None:
-    meaning = judged(quay_street(), "discharge", "bank", amps=10.0, hours=9.6, end_v=10.0, before_v=13.3, first_v=13.0)
+    meaning = judged(
+        quay_street(),
+        "discharge",
+        "bank",
+        amps=10.0,
+        hours=9.6,
+        end_v=10.0,
+        before_v=13.3,
+        first_v=13.0,
+    )
     assert "It resists 30 mΩ" in meaning.words
 
 
@@ -105,7 +120,8 @@ def test_resistance_is_told_beside_the_plans() -> None:
 def test_a_panel_is_judged_in_its_light_and_warmth(
     v_oc: float, i_sc: float, sun: float, cell: float, found: str
 ) -> None:
-    """By hand on a 110 W panel of 36 cells: 21.5 V open, 6.6 A short by its class; amps go with the light."""
+    """By hand on a 110 W panel of 36 cells: 21.5 V open, 6.6 A short by its class; amps go with the
+    light."""
     module = Module(watts={"value": 110.0}, v_oc={"value": 21.5}, i_sc={"value": 6.6})
     assert panel_verdict(module, v_oc, i_sc, sun, cell)[0] == found
 
@@ -114,7 +130,9 @@ def test_a_panel_without_its_light_changes_nothing() -> None:
     meaning = judged(packhorse(), "panel", "folding-stand", v_oc=21.0, i_sc=2.0)
     assert "The light was not measured" in meaning.words
     assert meaning.change is None
-    measured = judged(packhorse(), "panel", "folding-stand", v_oc=21.0, i_sc=2.0, sun_w_m2=950.0, cell_c=40.0)
+    measured = judged(
+        packhorse(), "panel", "folding-stand", v_oc=21.0, i_sc=2.0, sun_w_m2=950.0, cell_c=40.0
+    )
     assert measured.change.patch[0].path == "/array/strings/0/module/measured_i_sc"
 
 
@@ -124,7 +142,10 @@ def test_a_load_survey_sets_what_was_measured() -> None:
     agreed = judged(design, "survey", load.id, receive_a=load.receive_a.value)
     assert "The plan agrees" in agreed.words
     told = judged(design, "survey", load.id, receive_a=2.4, standby_a=0.03)
-    assert [item.path for item in told.change.patch] == ["/draw/loads/0/receive_a", "/draw/loads/0/standby_a"]
+    assert [item.path for item in told.change.patch] == [
+        "/draw/loads/0/receive_a",
+        "/draw/loads/0/standby_a",
+    ]
 
 
 def test_a_drop_over_plan_is_a_bad_joint() -> None:
@@ -139,7 +160,9 @@ def test_a_drop_over_plan_is_a_bad_joint() -> None:
 def test_a_charge_held_too_low_never_fills() -> None:
     assert "never gets full" in judged(packhorse(), "charge", "bank", held_v=13.6, tail_a=2.0).words
     assert "not full yet" in judged(packhorse(), "charge", "bank", held_v=14.4, tail_a=4.0).words
-    assert ": full." in judged(packhorse(), "charge", "bank", held_v=14.4, tail_a=0.8, ah=60.0).words
+    assert (
+        ": full." in judged(packhorse(), "charge", "bank", held_v=14.4, tail_a=0.8, ah=60.0).words
+    )
 
 
 @pytest.mark.parametrize(
@@ -150,7 +173,9 @@ def test_a_charge_held_too_low_never_fills() -> None:
         ("panel", {"v_oc": 21.0, "i_sc": 900.0}, "i_sc"),
     ],
 )
-def test_a_figure_no_test_gives_is_refused_where_it_stands(kind: str, values: dict, field: str) -> None:
+def test_a_figure_no_test_gives_is_refused_where_it_stands(
+    kind: str, values: dict, field: str
+) -> None:
     subject = "bank" if kind == "discharge" else "folding-stand"
     with pytest.raises(FigureError) as refusal:
         judged(packhorse(), kind, subject, **values)
@@ -172,7 +197,8 @@ def test_every_test_says_what_to_expect_before_it_is_done() -> None:
 
 def test_the_log_keeps_a_line_of_a_test() -> None:
     assert line_of_test("drop", "HF set", {"amps": 20.0, "post_v": 12.4, "load_v": 11.9}) == (
-        "Voltage drop test, HF set: current meanwhile 20 A, volts at the posts 12.4 V, volts at the load 11.9 V"
+        "Voltage drop test, HF set: current meanwhile 20 A, volts at the posts 12.4 V, "
+        "volts at the load 11.9 V"
     )
 
 
@@ -186,7 +212,8 @@ def test_upkeep_follows_what_is_there() -> None:
 
 
 def test_what_was_done_is_due_again_later() -> None:
-    """By hand: glass is cleaned every three months; done on 30 November it is due on 28 February."""
+    """By hand: glass is cleaned every three months; done on 30 November it is due on 28
+    February."""
     today = date(2026, 11, 26)
     due = {item.task.id: item for item in due_of(packhorse(), {"glass": date(2025, 11, 30)}, today)}
     assert due["glass"].due == date(2026, 2, 28)
@@ -206,10 +233,18 @@ def test_some_months_on_is_the_same_day_or_the_months_last(day: date, months: in
 
 @pytest.mark.parametrize(
     ("level", "band", "dbm"),
-    [(9, 7.1, -73), (9, 145.0, -93), (1, 14.2, -121), (0, 3.6, -127), (29, 7.1, -53), (-97, 50.0, -97)],
+    [
+        (9, 7.1, -73),
+        (9, 145.0, -93),
+        (1, 14.2, -121),
+        (0, 3.6, -127),
+        (29, 7.1, -53),
+        (-97, 50.0, -97),
+    ],
 )
 def test_s_units_are_those_of_the_recommendation(level: float, band: float, dbm: float) -> None:
-    """IARU Region 1 Technical Recommendation R.1: S9 is -73 dBm on HF, -93 dBm above 30 MHz, 6 dB a unit."""
+    """IARU Region 1 Technical Recommendation R.1: S9 is -73 dBm on HF, -93 dBm above 30 MHz, 6 dB a
+    unit."""
     assert dbm_of(level, band) == pytest.approx(dbm)
 
 
@@ -220,8 +255,13 @@ def test_a_comb_names_its_likely_source() -> None:
 
 
 def test_noise_under_half_a_unit_is_inconclusive() -> None:
-    assert "inconclusive" in judged(packhorse(), "noise", "string-folding-stand", band_mhz=7.1, off=3.0, on=3.3).words
-    loud = judged(packhorse(), "noise", "rail-inverter", band_mhz=7.1, off=2.0, on=7.0, spacing_khz=25.0).words
+    assert (
+        "inconclusive"
+        in judged(packhorse(), "noise", "string-folding-stand", band_mhz=7.1, off=3.0, on=3.3).words
+    )
+    loud = judged(
+        packhorse(), "noise", "rail-inverter", band_mhz=7.1, off=2.0, on=7.0, spacing_khz=25.0
+    ).words
     assert loud.startswith("+30 dB on 7.1 MHz with it on. It buries weak stations.")
     assert "an inverter" in loud
 
@@ -231,19 +271,28 @@ def test_a_claim_of_hours_is_worked_out_here() -> None:
     station = StationModel(quay_street())
     hours = 24.0 * station.bank.usable_ah / station.daily_ah
     assert "It holds here" in judged(quay_street(), "claim-hours", "net", hours=hours).words
-    assert "It does not hold here" in judged(quay_street(), "claim-hours", "net", hours=3.0 * hours).words
+    assert (
+        "It does not hold here"
+        in judged(quay_street(), "claim-hours", "net", hours=3.0 * hours).words
+    )
     assert "Here it is more" in judged(quay_street(), "claim-hours", "net", hours=0.5 * hours).words
 
 
 def test_a_claim_about_trackers_is_worked_out_for_these_panels() -> None:
-    """A 12 V-class panel gains some per cent; one of 60 cells on a 12 V bank gains far more than a quarter."""
+    """A 12 V-class panel gains some per cent; one of 60 cells on a 12 V bank gains far more than a
+    quarter."""
     few = judged(packhorse(), "claim-mppt", "array", percent=25.0).words
     assert "It does not hold here" in few
     many = packhorse()
-    string = many.array.strings[0].model_copy(update={"module": Module(watts={"value": 250.0}, cells=60)})
+    string = many.array.strings[0].model_copy(
+        update={"module": Module(watts={"value": 250.0}, cells=60)}
+    )
     array = many.array.model_copy(update={"strings": [string]})
     assert (
-        "Here it is more" in judged(many.model_copy(update={"array": array}), "claim-mppt", "array", percent=25.0).words
+        "Here it is more"
+        in judged(
+            many.model_copy(update={"array": array}), "claim-mppt", "array", percent=25.0
+        ).words
     )
 
 
@@ -260,7 +309,8 @@ def test_what_is_left_lasts_longer_from_a_fuller_bank() -> None:
 
 @pytest.mark.parametrize("design", [packhorse(), harrier_ridge(), quay_street()])
 def test_the_log_and_live_say_the_same_of_what_is_left(design: Design) -> None:
-    """Live's forecast of the same charge at the same hour, in a weather of nothing: to the hour at every tempo."""
+    """Live's forecast of the same charge at the same hour, in a weather of nothing: to the hour at
+    every tempo."""
     station = StationModel(design)
     left = left_of(station, 12.5, 12.0, NOON)
     hourly = hourly_station(station)

@@ -1,5 +1,5 @@
-"""What the log says over time: power-up, the exponent of two tests, a bank that is never full, meters apart, the plan's
-band."""
+"""What the log says over time: power-up, the exponent of two tests, a bank that is never full,
+meters apart, the plan's band."""
 
 from datetime import date
 from functools import cache
@@ -36,13 +36,17 @@ def expected(of: StationModel, subject: str) -> dict[str, float]:
     """What the power-up of a load expects, as it would be typed."""
     procedure = next(item for item in procedures_of(of) if item.id == "power-up")
     found = next(item for item in procedure.subjects if item.id == subject)
-    return dict(zip(("rest_v", "on_v", "keyed_v"), (item.value for item in found.expects), strict=True))
+    return dict(
+        zip(("rest_v", "on_v", "keyed_v"), (item.value for item in found.expects), strict=True)
+    )
 
 
 def test_a_power_up_as_expected_is_as_planned() -> None:
     values = expected(station(), "hf-set")
     assert values["rest_v"] > values["on_v"] > values["keyed_v"]
-    assert judged_test(station(), "power-up", "hf-set", values).words == "As planned, from the posts to the load."
+    assert judged_test(station(), "power-up", "hf-set", values).words == (
+        "As planned, from the posts to the load."
+    )
     # A bank a little under full accuses no wire: what is lost counts from the posts.
     lower = {name: volts - 0.12 for name, volts in values.items()}
     assert judged_test(station(), "power-up", "hf-set", lower).words.startswith("As planned")
@@ -52,13 +56,24 @@ def test_a_power_up_as_expected_is_as_planned() -> None:
     ("bent", "words", "against"),
     [
         ({"keyed_v": -1.6}, "More is lost on its way", "/bus/runs"),
-        ({"rest_v": -0.6, "on_v": -0.6, "keyed_v": -0.6}, "Not full or not rested", "/store/bank/health"),
+        (
+            {"rest_v": -0.6, "on_v": -0.6, "keyed_v": -0.6},
+            "Not full or not rested",
+            "/store/bank/health",
+        ),
         ({"keyed_v": 0.6}, "Less is lost than planned", "/draw/loads"),
     ],
 )
-def test_a_power_up_names_what_is_not_as_planned(bent: dict[str, float], words: str, against: str) -> None:
+def test_a_power_up_names_what_is_not_as_planned(
+    bent: dict[str, float], words: str, against: str
+) -> None:
     values = expected(station(), "hf-set")
-    found = judged_test(station(), "power-up", "hf-set", {name: v + bent.get(name, 0.0) for name, v in values.items()})
+    found = judged_test(
+        station(),
+        "power-up",
+        "hf-set",
+        {name: v + bent.get(name, 0.0) for name, v in values.items()},
+    )
     assert words in found.words
     assert found.contradicts == against
 
@@ -77,7 +92,13 @@ def test_two_tests_give_the_exponent_back(exponent: float) -> None:
 
 @pytest.mark.parametrize(
     "tests",
-    [[], [(5.0, 12.0)], [(5.0, 12.0), (6.0, 9.0)], [(5.0, 12.0), (20.0, 6.0)], [(5.0, 12.0), (20.0, 0.2)]],
+    [
+        [],
+        [(5.0, 12.0)],
+        [(5.0, 12.0), (6.0, 9.0)],
+        [(5.0, 12.0), (20.0, 6.0)],
+        [(5.0, 12.0), (20.0, 0.2)],
+    ],
 )
 def test_tests_that_say_nothing_of_it_give_none(tests: list[tuple[float, float]]) -> None:
     assert exponent_of(tests) is None
@@ -108,10 +129,16 @@ FULL = Reach(days=31, most_v=14.4, most_share=None, full_v=14.4, blocks=1, is_le
             Reach(days=31, most_v=13.2, most_share=None, full_v=14.4, blocks=1, is_lead=True),
             "13.2 V at most, and full is 14.4 V",
         ),
-        (Reach(days=31, most_v=14.4, most_share=0.91, full_v=14.4, blocks=1, is_lead=True), "91 % at most"),
+        (
+            Reach(days=31, most_v=14.4, most_share=0.91, full_v=14.4, blocks=1, is_lead=True),
+            "91 % at most",
+        ),
         (Reach(days=31, most_v=13.2, most_share=0.99, full_v=14.4, blocks=1, is_lead=True), None),
         (Reach(days=12, most_v=13.2, most_share=0.5, full_v=14.4, blocks=1, is_lead=True), None),
-        (Reach(days=31, most_v=27.9, most_share=None, full_v=28.8, blocks=2, is_lead=True), "27.9 V at most"),
+        (
+            Reach(days=31, most_v=27.9, most_share=None, full_v=28.8, blocks=2, is_lead=True),
+            "27.9 V at most",
+        ),
         (Reach(days=31, most_v=28.3, most_share=None, full_v=28.8, blocks=2, is_lead=True), None),
     ],
 )
@@ -125,10 +152,22 @@ def test_a_bank_that_is_never_full_is_said(reach: Reach, words: str | None) -> N
 
 
 def test_two_meters_that_disagree_are_said() -> None:
-    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(12.62, 12.55, 1)) == ()
-    (found,) = notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(12.62, 12.31, 1))
+    assert (
+        notices_of(
+            "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(12.62, 12.55, 1)
+        )
+        == ()
+    )
+    (found,) = notices_of(
+        "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(12.62, 12.31, 1)
+    )
     assert "By hand 12.62 V, by the meter on record 12.31 V" in found.words
-    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(25.24, 25.0, 2)) == ()
+    assert (
+        notices_of(
+            "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=Apart(25.24, 25.0, 2)
+        )
+        == ()
+    )
 
 
 def test_a_bank_that_leaks_at_rest_is_said() -> None:
@@ -137,13 +176,25 @@ def test_a_bank_that_leaks_at_rest_is_said() -> None:
     much = leak_of(stored, 12.75, 12.25, month_h)
     assert much is not None
     assert much.month_share > 3 * much.usual_share > 0
-    (found,) = notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=much)
+    (found,) = notices_of(
+        "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=much
+    )
     assert found.severity == "fix"
     assert "% a month" in found.words
     little = leak_of(stored, 12.75, 12.74, month_h)
-    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=little) == ()
+    assert (
+        notices_of(
+            "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=little
+        )
+        == ()
+    )
     short = leak_of(stored, 12.75, 12.25, 24.0)
-    assert notices_of("nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=short) == ()
+    assert (
+        notices_of(
+            "nobody", TODAY, today=TODAY, due=(), noise=[], reach=None, apart=None, leak=short
+        )
+        == ()
+    )
 
 
 @cache
@@ -161,7 +212,10 @@ def test_the_plans_band_holds_the_means_of_its_years(channel: str) -> None:
     band = planned_band(years, first, 24)
     daily = years.reshape(5, 365, 24).mean(axis=2)
     assert band.middle == pytest.approx(np.median(daily, axis=0))
-    assert all(low <= middle <= high for low, middle, high in zip(band.low, band.middle, band.high, strict=True))
+    assert all(
+        low <= middle <= high
+        for low, middle, high in zip(band.low, band.middle, band.high, strict=True)
+    )
     # A stretch over New Year goes on in January.
     over = planned_band(years, np.array([8750]), 20)
     whole = np.concatenate([years[:, 8750:], years[:, :10]], axis=1).mean(axis=1)

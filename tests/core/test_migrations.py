@@ -46,29 +46,45 @@ def test_a_guess_that_an_older_program_wrote_down_is_made_anew() -> None:
 
 def test_a_panel_keeps_its_figures_under_the_names_of_its_label() -> None:
     """Version 2 said open_v, short_a and working_v of strings and of the shelf."""
-    old = json.loads(next(file for file in CORPUS if file.name == "2026-11-26-packhorse.yonderstat.json").read_text())
+    old = json.loads(
+        next(
+            file for file in CORPUS if file.name == "2026-11-26-packhorse.yonderstat.json"
+        ).read_text()
+    )
     design = design_from_document(old)
     for place in ("strings", "shelf_modules"):
         for was, row in zip(old["array"][place], getattr(design.array, place), strict=True):
-            told = [was["module"][name] for name in ("open_v", "short_a", "working_v", "measured_open_v")]
+            told = [
+                was["module"][name]
+                for name in ("open_v", "short_a", "working_v", "measured_open_v")
+            ]
             held = [row.module.v_oc, row.module.i_sc, row.module.v_mp, row.module.measured_v_oc]
-            assert [value and value["value"] for value in told] == [value and value.value for value in held]
+            assert [value and value["value"] for value in told] == [
+                value and value.value for value in held
+            ]
     assert any(row.module.measured_v_oc for row in design.array.shelf_modules)
 
 
 def test_a_bank_keeps_the_volts_it_is_cut_off_at_under_the_names_of_the_field() -> None:
     bank = {"low_cut_v": {"value": 11.5}, "back_v": {"value": 12.6}}
     layers = [{"id": "two", "name": "Two", "bank": bank}]
-    design = design_from_document(QUAY_STREET | {"version": 2, "store": {"bank": bank, "layers": layers}})
+    design = design_from_document(
+        QUAY_STREET | {"version": 2, "store": {"bank": bank, "layers": layers}}
+    )
     for held in (design.store.bank, design.store.layers[0].bank):
         assert held is not None
-        assert (held.disconnect_v and held.disconnect_v.value, held.reconnect_v and held.reconnect_v.value) == (
+        assert (
+            held.disconnect_v and held.disconnect_v.value,
+            held.reconnect_v and held.reconnect_v.value,
+        ) == (
             11.5,
             12.6,
         )
 
 
-@pytest.mark.parametrize("array", [7, [], {"strings": 3}, {"strings": [{"module": 3}]}, {"strings": [None]}])
+@pytest.mark.parametrize(
+    "array", [7, [], {"strings": 3}, {"strings": [{"module": 3}]}, {"strings": [None]}]
+)
 def test_a_bad_old_array_is_refused_not_tripped_over(array: Any) -> None:
     with pytest.raises(InvalidDesignError):
         design_from_document(QUAY_STREET | {"version": 2, "array": array})

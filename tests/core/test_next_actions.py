@@ -30,7 +30,8 @@ def figure(design: Design, report: Report, of: str) -> float | None:
     if of == "carried":
         return report.number(judged.share)
     dark_h = report.number(judged.dark_h) or 0.0
-    # What is called dark is the verdict's own dark: hours with too few volts are told with it, by another name.
+    # What is called dark is the verdict's own dark: hours with too few volts are told with it, by
+    # another name.
     return dark_h if of == "dark_hours_a_year" else dark_h + (report.number(judged.mute_h) or 0.0)
 
 
@@ -49,7 +50,9 @@ def pressed(design: Design) -> int:
         assert after.verdict.state == item.state
         assert STATES[after.verdict.state] >= STATES[before.verdict.state]
         told = figure(design, after, gain.of)
-        assert told == pytest.approx(gain.after, rel=0.02, abs=0.6 if gain.of.endswith("hours_a_year") else 0.02)
+        assert told == pytest.approx(
+            gain.after, rel=0.02, abs=0.6 if gain.of.endswith("hours_a_year") else 0.02
+        )
         new = grave(after) - grave(before)
         # A station that goes dark tells it in one of several findings.
         assert not {key for key in new if not key.startswith("rehearse.")}, item.change.label
@@ -67,7 +70,8 @@ def test_so_do_those_of_drawn_stations() -> None:
 
 
 def test_the_first_step_at_the_shack_is_free() -> None:
-    """A switch before any battery: what is worth less than vital is left off, and the battery lasts longer."""
+    """A switch before any battery: what is worth less than vital is left off, and the battery lasts
+    longer."""
     first, *others = next_actions(quay_street(), evaluate(quay_street()))
     assert (first.rung, first.cost) == ("free", "free")
     assert first.change.label.startswith("Leave ")
@@ -84,7 +88,9 @@ def test_nothing_is_to_be_done_where_it_holds() -> None:
 @pytest.mark.parametrize("design", [harrier_ridge(), beech_hut()])
 def test_nothing_dearer_is_shown_that_helps_less(design: Design) -> None:
     """“6 more batteries: 1,204 dark hours a year” stood beside a controller that leaves 262."""
-    bought = [item for item in next_actions(design, evaluate(design)) if item.rung not in {"free", "aim"}]
+    bought = [
+        item for item in next_actions(design, evaluate(design)) if item.rung not in {"free", "aim"}
+    ]
     assert bought
     left = [item.change.gain.after for item in bought if item.change.gain is not None]
     assert left == sorted(left, reverse=True)
@@ -93,8 +99,17 @@ def test_nothing_dearer_is_shown_that_helps_less(design: Design) -> None:
 def test_a_document_of_many_strings_is_tried_in_few_steps() -> None:
     """Thirty-two strings took twenty seconds, as each was tried."""
     design = harrier_ridge()
-    many = [design.array.strings[0].model_copy(update={"id": f"s{n}", "tilt_deg": 20.0}) for n in range(32)]
+    many = [
+        design.array.strings[0].model_copy(update={"id": f"s{n}", "tilt_deg": 20.0})
+        for n in range(32)
+    ]
     tries = list(
-        _tries(StationModel(design.model_copy(update={"array": design.array.model_copy(update={"strings": many})})))
+        _tries(
+            StationModel(
+                design.model_copy(
+                    update={"array": design.array.model_copy(update={"strings": many})}
+                )
+            )
+        )
     )
     assert len(tries) <= 16

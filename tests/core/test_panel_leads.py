@@ -1,6 +1,7 @@
 """A panel lead takes volts and amps, and a longer or thinner one never brings more.
 
-Checked against the single-diode model itself, solved for each length by scipy's root finder: no table, no halving.
+Checked against the single-diode model itself, solved for each length by scipy's root finder: no
+table, no halving.
 """
 
 import itertools
@@ -16,7 +17,15 @@ from yonderstat.core import evaluate
 from yonderstat.core.array import label_of
 from yonderstat.core.array.diode import fit_diode
 from yonderstat.core.array.electric import Electric, amps_into_bank, best_amps, electric_of
-from yonderstat.core.design import Array, Design, KnownMetres, KnownVolts, KnownWatts, Module, PanelString
+from yonderstat.core.design import (
+    Array,
+    Design,
+    KnownMetres,
+    KnownVolts,
+    KnownWatts,
+    Module,
+    PanelString,
+)
 from yonderstat.core.electrical import loop_ohm
 
 FEET_M = 0.3048
@@ -25,11 +34,17 @@ MM2_OF_AWG = {16: 1.309, 14: 2.081, 12: 3.309, 10: 5.261}
 SUN_W_M2, CELL_C = 1000.0, 30.0
 
 
-def lead(panels: int, gauge: int, feet: float, kind: str = "pwm", series: int = 1, charge_v: float = 13.6) -> Electric:
+def lead(
+    panels: int, gauge: int, feet: float, kind: str = "pwm", series: int = 1, charge_v: float = 13.6
+) -> Electric:
     module = Module(watts=KnownWatts(value=100.0), v_mp=KnownVolts(value=18.0, basis="label"))
-    string = PanelString(id="p", name="Panels", module=module, series=series, parallel=panels, controller=kind)
+    string = PanelString(
+        id="p", name="Panels", module=module, series=series, parallel=panels, controller=kind
+    )
     one = electric_of(string, Array(strings=[string]), charge_v)
-    return replace(one, wire_ohm=loop_ohm(feet * FEET_M, MM2_OF_AWG[gauge]), wire_share=1.0, max_charge_a=None)
+    return replace(
+        one, wire_ohm=loop_ohm(feet * FEET_M, MM2_OF_AWG[gauge]), wire_share=1.0, max_charge_a=None
+    )
 
 
 def amps(electric: Electric, sun_w_m2: float = SUN_W_M2, cell_c: float = CELL_C) -> float:
@@ -66,7 +81,9 @@ def test_amps_behind_a_lead_are_those_of_the_circuit(panels: int, gauge: int, fe
 @pytest.mark.parametrize("series", [1, 2])
 @pytest.mark.parametrize("charge_v", [12.8, 13.6, 14.4])
 @pytest.mark.parametrize("panels", [1, 2, 4])
-def test_longer_or_thinner_never_brings_more(kind: str, series: int, charge_v: float, panels: int) -> None:
+def test_longer_or_thinner_never_brings_more(
+    kind: str, series: int, charge_v: float, panels: int
+) -> None:
     for sun in (200.0, 600.0, 1000.0):
         for cell in (-10.0, 30.0, 65.0):
             for gauge in (16, 12):
@@ -74,9 +91,12 @@ def test_longer_or_thinner_never_brings_more(kind: str, series: int, charge_v: f
                     amps(lead(panels, gauge, feet, kind, series, charge_v), sun, cell)
                     for feet in (0.5, 5.0, 20.0, 40.0, 60.0, 80.0, 100.0, 150.0, 300.0)
                 ]
-                assert all(later <= before + 1e-6 for before, later in itertools.pairwise(found)), found
+                assert all(later <= before + 1e-6 for before, later in itertools.pairwise(found)), (
+                    found
+                )
             thick_first = [
-                amps(lead(panels, gauge, 60.0, kind, series, charge_v), sun, cell) for gauge in (10, 12, 14, 16)
+                amps(lead(panels, gauge, 60.0, kind, series, charge_v), sun, cell)
+                for gauge in (10, 12, 14, 16)
             ]
             assert all(b <= a + 1e-6 for a, b in itertools.pairwise(thick_first)), thick_first
 
@@ -96,7 +116,9 @@ def test_a_lead_stands_beside_the_schedule_of_runs() -> None:
     amps = label.i_mp * string.parallel
     assert report.number(figures.amps) == pytest.approx(amps)
     assert report.number(figures.lost_v) == pytest.approx(amps * loop_ohm(30.0, 2.5))
-    assert report.number(figures.must_carry_a) == pytest.approx(1.5625 * label.i_sc * string.parallel)
+    assert report.number(figures.must_carry_a) == pytest.approx(
+        1.5625 * label.i_sc * string.parallel
+    )
     proposed = report.number(figures.proposed_mm2)
     assert proposed is not None
     assert amps * loop_ohm(30.0, proposed) <= 0.03 * label.v_mp * string.series
@@ -120,8 +142,12 @@ def test_a_lead_nobody_typed_the_copper_of_is_only_proposed() -> None:
 
 @pytest.mark.parametrize("metres", [5.0, 20.0, 60.0])
 def test_the_proposed_lead_is_never_thinner_for_being_longer(metres: float) -> None:
-    one, two = (evaluate(lead_of(harrier_ridge(), length, None)) for length in (metres, 1.5 * metres))
-    assert two.number(two.bus.leads[0].proposed_mm2) >= (one.number(one.bus.leads[0].proposed_mm2) or 0.0)  # type: ignore[operator]
+    one, two = (
+        evaluate(lead_of(harrier_ridge(), length, None)) for length in (metres, 1.5 * metres)
+    )
+    assert two.number(two.bus.leads[0].proposed_mm2) >= (
+        one.number(one.bus.leads[0].proposed_mm2) or 0.0
+    )  # type: ignore[operator]
 
 
 @pytest.mark.parametrize("feet", [30.0, 130.0, 400.0])
@@ -137,7 +163,8 @@ def test_more_sun_never_brings_less(feet: float) -> None:
 @pytest.mark.parametrize("kind", ["pwm", "mppt"])
 @pytest.mark.parametrize("feet", [5.0, 130.0])
 def test_the_most_it_gives_is_the_most_in_weaker_sun_too(kind: str, feet: float) -> None:
-    """Seven panels through 40 m of thin copper gave most in weak sun on cold cells; full sun alone was looked at."""
+    """Seven panels through 40 m of thin copper gave most in weak sun on cold cells; full sun alone
+    was looked at."""
     one, coldest_c, rise_k = lead(7, 16, feet, kind=kind, series=1), 20.0, 28.0
     best = best_amps(one, coldest_c, rise_k)
     for sun in (100.0, 200.0, 400.0, 700.0, 1000.0):

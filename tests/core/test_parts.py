@@ -54,10 +54,17 @@ def test_more_batteries_are_more_on_the_list() -> None:
 
 def test_what_is_there_is_not_bought() -> None:
     """By hand: two needed, one there, 690 each."""
-    own = OwnPart(id="battery-main", have=1.0, price=KnownMoney(value=690.0), weight_kg=KnownKilos(value=12.5))
+    own = OwnPart(
+        id="battery-main", have=1.0, price=KnownMoney(value=690.0), weight_kg=KnownKilos(value=12.5)
+    )
     report = evaluate(with_build(with_bank(quay_street(), parallel=2), own))
     line = next(line for line in report.build.lines if line.id == "battery-main")
-    assert [report.number(key) for key in (line.quantity, line.buy, line.cost, line.weight_kg)] == [2, 1, 690, 25]
+    assert [report.number(key) for key in (line.quantity, line.buy, line.cost, line.weight_kg)] == [
+        2,
+        1,
+        690,
+        25,
+    ]
     assert report.number(report.build.to_buy) == 690.0
     assert report.number(report.build.worth) == 1380.0
     usable_kwh = (report.number("store.usable_wh") or 0.0) / 1000.0
@@ -91,7 +98,8 @@ def test_the_cracked_panel_does_not_do() -> None:
 
 
 def hauled(**changes: Any) -> Design:
-    """A trailer of 300 kg, 30 kg on the hitch 2 m ahead of its axle, with a load of 100 kg half a metre ahead."""
+    """A trailer of 300 kg, 30 kg on the hitch 2 m ahead of its axle, with a load of 100 kg half a
+    metre ahead."""
     haul = {
         "hitch_m": {"value": 2.0},
         "empty_kg": {"value": 300.0},
@@ -104,13 +112,16 @@ def hauled(**changes: Any) -> Design:
 
 
 def test_the_weight_on_the_hitch_by_moments() -> None:
-    """By hand: 30 kg + 100 kg x 0.5 m / 2 m = 55 kg of 400 kg; behind the axle it takes off as much."""
+    """By hand: 30 kg + 100 kg x 0.5 m / 2 m = 55 kg of 400 kg; behind the axle it takes off as
+    much."""
     report = evaluate(hauled())
     assert report.build.balance is not None
     assert report.number(report.build.balance.nose_kg) == pytest.approx(55.0)
     assert report.number(report.build.balance.gross_kg) == pytest.approx(400.0)
     assert report.number(report.build.balance.nose_share) == pytest.approx(0.1375)
-    behind = evaluate(hauled(cargo=[{"id": "b", "name": "B", "kg": {"value": 100.0}, "ahead_m": -0.5}]))
+    behind = evaluate(
+        hauled(cargo=[{"id": "b", "name": "B", "kg": {"value": 100.0}, "ahead_m": -0.5}])
+    )
     assert behind.number("parts.balance.nose_kg") == pytest.approx(5.0)
 
 
@@ -139,7 +150,8 @@ def test_a_hitch_at_the_axle_is_refused() -> None:
 
 
 def test_from_one_stage_to_the_next_parts_are_added_and_freed() -> None:
-    """One battery of 100 Ah becomes two of 200: two are added, one is free; the other way round it mirrors."""
+    """One battery of 100 Ah becomes two of 200: two are added, one is free; the other way round it
+    mirrors."""
     one = items_of(quay_street(), StationModel(quay_street()).bus)
     more = with_bank(quay_street(), parallel=2, unit_ah=KnownAmpHours(value=200.0))
     two = items_of(more, StationModel(more).bus)
@@ -151,7 +163,12 @@ def test_from_one_stage_to_the_next_parts_are_added_and_freed() -> None:
 
 
 def test_a_row_of_what_is_gone_is_said() -> None:
-    assert ids(with_build(quay_street(), OwnPart(id="battery-gone", have=1.0)))["build.gone.battery-gone"] == "mind"
+    assert (
+        ids(with_build(quay_street(), OwnPart(id="battery-gone", have=1.0)))[
+            "build.gone.battery-gone"
+        ]
+        == "mind"
+    )
 
 
 def test_a_line_told_twice_is_refused() -> None:
@@ -172,7 +189,9 @@ def test_what_goes_dark_first_is_worth_least() -> None:
     dark = next(item for item in evaluate(packhorse()).build.checklists if item.id == "dark")
     tiers = {load.id: load.tier for load in packhorse().draw.loads}
     order = [tiers[item.id.removeprefix("dark.")] for item in dark.items]
-    assert order == sorted(order, key=lambda tier: ["comfort", "useful", "vital"].index(tier or "vital"))
+    assert order == sorted(
+        order, key=lambda tier: ["comfort", "useful", "vital"].index(tier or "vital")
+    )
 
 
 def test_an_empty_design_needs_little() -> None:

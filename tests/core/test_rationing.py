@@ -26,7 +26,8 @@ from yonderstat.demo.patrol import PATROL_2
 
 
 def test_the_ration_holds_and_no_more_does() -> None:
-    """Turned round and back: the hours found pass the days without a dark hour, a tenth more do not."""
+    """Turned round and back: the hours found pass the days without a dark hour, a tenth more do
+    not."""
     asked = Rationing(month=7, day=10, days=5, sky="typical")
     found = ration(quay_street(), asked)
     assert found is not None
@@ -95,17 +96,24 @@ def test_the_trainer_hides_the_weather_and_ends_beside_the_best() -> None:
 
 def test_another_secret_is_other_weather() -> None:
     base = quay_street()
-    runs = [train(base, Training(month=7, days=2, secret=n, evenings=[Evening(tempo="net")])) for n in (1, 2)]
+    runs = [
+        train(base, Training(month=7, days=2, secret=n, evenings=[Evening(tempo="net")]))
+        for n in (1, 2)
+    ]
     assert runs[0] is not None
     assert runs[1] is not None
     assert runs[0].told[0].brought_ah != runs[1].told[0].brought_ah
 
 
-@pytest.mark.parametrize(("sky", "rank"), [("typical", 0.5), ("poor", 0.1), ("worst", 0.0), ("none", None)])
+@pytest.mark.parametrize(
+    ("sky", "rank"), [("typical", 0.5), ("poor", 0.1), ("worst", 0.0), ("none", None)]
+)
 def test_a_ration_says_what_weather_it_rests_on(sky: str, rank: float | None) -> None:
     found = ration(quay_street(), Rationing.model_validate({"sky": sky}))
     assert found is not None
-    told = [item.value for item in found.working[found.rows[0].listening_h].inputs if item.symbol == "w"]
+    told = [
+        item.value for item in found.working[found.rows[0].listening_h].inputs if item.symbol == "w"
+    ]
     assert told == ([] if rank is None else [rank])
 
 
@@ -118,9 +126,12 @@ def test_what_there_is_to_spend_is_of_the_month_asked() -> None:
 
 
 def test_the_layers_hold_what_the_store_says() -> None:
-    """One figure for one thing: the reserve behind the bank is the Store's usable energy over the bus volts."""
+    """One figure for one thing: the reserve behind the bank is the Store's usable energy over the
+    bus volts."""
     design = with_layer(quay_street())
     report = evaluate(design)
     assert report.store is not None
     told_wh = report.working[report.store.layers[0].usable_wh].number
-    assert station(design).rules.reserve_ah * station(design).bus_v == pytest.approx(told_wh, rel=1e-6)
+    assert station(design).rules.reserve_ah * station(design).bus_v == pytest.approx(
+        told_wh, rel=1e-6
+    )

@@ -1,4 +1,5 @@
-"""The rehearsal of whole designs: against the Store's own hours, brute force, and what must never get worse."""
+"""The rehearsal of whole designs: against the Store's own hours, brute force, and what must never
+get worse."""
 
 import re
 
@@ -51,7 +52,8 @@ from yonderstat.demo.patrol import PATROL_2
 
 @pytest.mark.parametrize("design", [harrier_ridge(), quay_street()])
 def test_hours_to_dark_are_the_stores_own(design: Design) -> None:
-    """In the hard month with no sun: usable over the average draw, to the day's pattern and a day's temperature."""
+    """In the hard month with no sun: usable over the average draw, to the day's pattern and a day's
+    temperature."""
     report, whole = evaluate(design), years(design)
     assert report.store is not None
     expected = report.working[report.store.hours_without_sun].number
@@ -108,12 +110,16 @@ def test_the_band_has_its_middle_inside() -> None:
 def test_a_better_known_station_has_a_narrower_band() -> None:
     base = quay_street()
     measured = [
-        item.model_copy(update={"receive_a": item.receive_a.model_copy(update={"basis": "measured"})})
+        item.model_copy(
+            update={"receive_a": item.receive_a.model_copy(update={"basis": "measured"})}
+        )
         for item in base.draw.loads
     ]
     sure = with_loads(base, *measured)
     guessed = [
-        item.model_copy(update={"receive_a": item.receive_a.model_copy(update={"basis": "default"})})
+        item.model_copy(
+            update={"receive_a": item.receive_a.model_copy(update={"basis": "default"})}
+        )
         for item in base.draw.loads
     ]
     unsure = with_loads(base, *guessed)
@@ -128,17 +134,25 @@ def test_carry_falls_with_the_days_and_winter_is_worse() -> None:
     assert value(found, found.carry[6][1]) < value(found, found.carry[0][1])
 
 
-@pytest.mark.parametrize(("latitude", "longitude"), [(-45.0, 170.0), (-30.0, 146.0), (20.0, 77.0), (40.0, -100.0)])
+@pytest.mark.parametrize(
+    ("latitude", "longitude"), [(-45.0, 170.0), (-30.0, 146.0), (20.0, 77.0), (40.0, -100.0)]
+)
 def test_the_published_days_of_storage_stay_up(latitude: float, longitude: float) -> None:
-    """[P] days of storage by Messenger & Ventre after Sandia, array-to-load ratio by IEEE Std 1562 (from memory).
+    """[P] days of storage by Messenger & Ventre after Sandia, array-to-load ratio by IEEE Std 1562
+    (from memory).
 
-    A sanity band, not an equality: a station sized by both for a critical load serves 99 % and more, and at a quarter
-    of those days clearly less or no more.
+    A sanity band, not an equality: a station sized by both for a critical load serves 99 % and
+    more, and at a quarter of those days clearly less or no more.
     """
-    design = propose("unattended", "continuous", Place(latitude_deg=latitude, longitude_deg=longitude))
+    design = propose(
+        "unattended", "continuous", Place(latitude_deg=latitude, longitude_deg=longitude)
+    )
     report, found = evaluate(design), station(design, 10)
     assert report.store is not None
-    days, ratio = report.working["sizing.storage_days"].number, report.working["sizing.ratio"].number
+    days, ratio = (
+        report.working["sizing.storage_days"].number,
+        report.working["sizing.ratio"].number,
+    )
     lasts = report.working[report.store.days_without_sun].number
     by_rule = served_of(found, 1.35 / ratio, days / lasts)
     assert by_rule.share > 0.99
@@ -146,7 +160,8 @@ def test_the_published_days_of_storage_stay_up(latitude: float, longitude: float
 
 
 def test_a_hand_that_is_weeks_away_keeps_it_dark() -> None:
-    """Harrier Ridge, nobody there: a cut-off that must be reset by hand costs far more than one that closes itself."""
+    """Harrier Ridge, nobody there: a cut-off that must be reset by hand costs far more than one
+    that closes itself."""
     base = harrier_ridge()
     by_hand = with_bank(base, restart="by_hand")
     assert served_of(station(by_hand)).share < served_of(station(base)).share - 0.05
@@ -162,7 +177,9 @@ def test_a_cut_off_set_high_goes_dark_sooner() -> None:
 
 def test_mains_behind_an_everyday_bank_keep_it_up() -> None:
     """Everyday use is never dark while the mains are there, and the report says what they gave."""
-    charger = Charger(id="m", name="Charger", amps=KnownAmps(value=20.0), hours_per_day=KnownHours(value=24.0))
+    charger = Charger(
+        id="m", name="Charger", amps=KnownAmps(value=20.0), hours_per_day=KnownHours(value=24.0)
+    )
     base = quay_street()
     design = base.model_copy(
         update={
@@ -174,7 +191,8 @@ def test_mains_behind_an_everyday_bank_keep_it_up() -> None:
     assert report.rehearsed is not None
     assert served_of(station(design)).share == pytest.approx(1.0)
     carried, used = (
-        report.working[key or ""].number for key in (report.rehearsed.carried_kwh, report.rehearsed.used_kwh)
+        report.working[key or ""].number
+        for key in (report.rehearsed.carried_kwh, report.rehearsed.used_kwh)
     )
     backed = report.working[report.rehearsed.backed_kwh or ""].number
     assert 0 < carried < used
@@ -202,7 +220,8 @@ def test_what_cannot_be_rehearsed_says_so() -> None:
     ],
 )
 def test_odd_stations_have_an_answer(design: Design) -> None:
-    """No loads, nothing drawn, a hundred loads, no panels, hardly a bank, one month: thirty years, and no exception."""
+    """No loads, nothing drawn, a hundred loads, no panels, hardly a bank, one month: thirty years,
+    and no exception."""
     report = years_report(design)
     assert report is not None
     assert 0.0 <= value(report, report.share) <= 1.0
@@ -225,8 +244,8 @@ def test_the_year_band_is_the_run() -> None:
 
 
 def test_every_part_is_lost_in_turn() -> None:
-    """Harrier Ridge: without its only string it is dark once the bank is empty; half the bank costs less; a main fuse
-    takes everything, a load's own only that load."""
+    """Harrier Ridge: without its only string it is dark once the bank is empty; half the bank costs
+    less; a main fuse takes everything, a load's own only that load."""
     found = failures_report(harrier_ridge())
     assert found is not None
     told = {item.part: item for item in found.failures}
@@ -267,7 +286,11 @@ def test_a_path_charges_a_layer() -> None:
     fed = alone.model_copy(
         update={
             "store": alone.store.model_copy(
-                update={"paths": [ChargePath(source="shed-roof", bank=bank) for bank in ("main", "second")]}
+                update={
+                    "paths": [
+                        ChargePath(source="shed-roof", bank=bank) for bank in ("main", "second")
+                    ]
+                }
             )
         }
     )
@@ -282,7 +305,12 @@ def test_run_all_is_seeded() -> None:
 
 def test_a_bank_alone_needs_no_place() -> None:
     """[closed form] 24 A·h at 1 A, no place and no panels: a day, and no more."""
-    bank = Bank(chemistry="lifepo4", unit_ah=KnownAmpHours(value=24.0), cold_c={"value": 25.0}, depth={"value": 1.0})
+    bank = Bank(
+        chemistry="lifepo4",
+        unit_ah=KnownAmpHours(value=24.0),
+        cold_c={"value": 25.0},
+        depth={"value": 1.0},
+    )
     design = with_loads(Design(store=Store(bank=bank)), load("set", 1.0))
     found = years_report(design, 1)
     assert found is not None
@@ -290,13 +318,19 @@ def test_a_bank_alone_needs_no_place() -> None:
 
 
 def test_the_verdict_turns_through_the_edge() -> None:
-    """More and more panel: short, then on the edge, then good, each once: tiny edits do not make it flicker."""
+    """More and more panel: short, then on the edge, then good, each once: tiny edits do not make it
+    flicker."""
     base = harrier_ridge()
     states = []
     for watts in np.geomspace(60.0, 900.0, 16):
-        module = base.array.strings[0].module.model_copy(update={"watts": KnownWatts(value=float(watts))})
+        module = base.array.strings[0].module.model_copy(
+            update={"watts": KnownWatts(value=float(watts))}
+        )
         better = with_bank(
-            with_string(base, module=module, controller="mppt", tilt_deg=65.0, regulator=Regulator()), parallel=4
+            with_string(
+                base, module=module, controller="mppt", tilt_deg=65.0, regulator=Regulator()
+            ),
+            parallel=4,
         )
         report = evaluate(better)
         assert report.rehearsed is not None
@@ -308,7 +342,9 @@ def test_the_verdict_turns_through_the_edge() -> None:
 def chargers(*made: Charger, purpose: str = "everyday") -> Design:
     base = quay_street()
     array = base.array.model_copy(update={"chargers": list(made)})
-    return base.model_copy(update={"brief": Brief.model_validate({"purpose": purpose}), "array": array})
+    return base.model_copy(
+        update={"brief": Brief.model_validate({"purpose": purpose}), "array": array}
+    )
 
 
 def charger(key: str, amps: float, **more: object) -> Charger:
@@ -325,10 +361,15 @@ def test_the_strongest_charger_that_fills_it_stands_behind_the_bank() -> None:
 
 
 def test_what_the_sun_carries_is_called_that() -> None:
-    """Everyday: the share, its range and its months are the sun's part of the use, and say so when asked."""
+    """Everyday: the share, its range and its months are the sun's part of the use, and say so when
+    asked."""
     report = evaluate(chargers(charger("m", 20.0, hours_per_day={"value": 24.0})))
     assert report.rehearsed is not None
-    keys = [report.rehearsed.share, report.rehearsed.low, *(key for key in report.rehearsed.by_month if key)]
+    keys = [
+        report.rehearsed.share,
+        report.rehearsed.low,
+        *(key for key in report.rehearsed.by_month if key),
+    ]
     assert all(report.working[key].label.startswith("Carried by the sun") for key in keys)
     assert value_of(report, report.rehearsed.share) < 1.0
 
@@ -361,7 +402,11 @@ def test_more_years_than_the_verdicts_say_why_they_differ() -> None:
 def test_strip_and_sentence_never_disagree() -> None:
     """A single short month makes the whole short, however little it weighs in the year."""
     for parallel in range(2, 9):
-        report = evaluate(with_bank(with_string(harrier_ridge(), parallel=parallel, controller="mppt"), parallel=3))
+        report = evaluate(
+            with_bank(
+                with_string(harrier_ridge(), parallel=parallel, controller="mppt"), parallel=3
+            )
+        )
         assert report.rehearsed is not None
         states = {state for state in report.rehearsed.month_states if state}
         worst = "short" if "short" in states else "edge" if "edge" in states else "good"
@@ -380,11 +425,13 @@ def test_box_in_the_sun_is_as_warm_as_the_store_says() -> None:
 
 
 def test_a_part_lost_from_a_spell_says_how_long_it_still_lasts() -> None:
-    """Quay Street carries three days in no July, with or without its panel: the hours tell what the panel is worth."""
+    """Quay Street carries three days in no July, with or without its panel: the hours tell what the
+    panel is worth."""
     found = failures_report(quay_street())
     assert found is not None
     told = {item.part: item.sentence for item in found.failures}
     assert re.match(
-        r"It lasts \d+ hours in the worst month, instead of \d+ hours", told["Shed roof, or its controller"]
+        r"It lasts \d+ hours in the worst month, instead of \d+ hours",
+        told[("Shed roof, or its controller")],
     )
     assert told["Changeover unit, 20 A"] == "The spell goes on as long without it."

@@ -18,7 +18,8 @@ STATIONS = {
     "a bank whose maker allows two": with_bank(harrier_ridge(), limits=Limits(max_parallel=2)),
 }
 BY_ITS_GAIN = ("rehearse.", "draw.tempo")
-"""What the weather years say of a change stands in its gain; sizing on a harder tempo asks for more on purpose."""
+"""What the weather years say of a change stands in its gain; sizing on a harder tempo asks for more
+on purpose."""
 
 
 def grave(design: Design) -> set[str]:
@@ -31,7 +32,8 @@ def grave(design: Design) -> set[str]:
 
 @pytest.mark.parametrize("name", STATIONS)
 def test_no_remedy_earns_a_stop_or_a_fix(name: str) -> None:
-    """A printer off an inverter that then idles for nothing; a sixth battery on a hitch that carries one."""
+    """A printer off an inverter that then idles for nothing; a sixth battery on a hitch that
+    carries one."""
     design = STATIONS[name]
     before, report = grave(design), evaluate(design)
     for finding in report.findings:
@@ -42,7 +44,11 @@ def test_no_remedy_earns_a_stop_or_a_fix(name: str) -> None:
 
 
 def test_more_than_the_maker_allows_is_never_proposed() -> None:
-    finding = next(item for item in evaluate(STATIONS["a bank whose maker allows two"]).findings if "small" in item.id)
+    finding = next(
+        item
+        for item in evaluate(STATIONS[("a bank whose maker allows two")]).findings
+        if "small" in item.id
+    )
     assert finding.remedies == ()
 
 
@@ -58,7 +64,13 @@ def test_every_severity_speaks_of_what_follows() -> None:
 
 
 def test_cautions_are_always_there() -> None:
-    assert {caution.step for caution in evaluate(Design()).cautions} >= {"brief", "draw", "array", "sun", "rehearse"}
+    assert {caution.step for caution in evaluate(Design()).cautions} >= {
+        "brief",
+        "draw",
+        "array",
+        "sun",
+        "rehearse",
+    }
 
 
 def test_a_charger_too_strong_is_a_stop_by_how_far_it_is_over() -> None:
@@ -66,7 +78,9 @@ def test_a_charger_too_strong_is_a_stop_by_how_far_it_is_over() -> None:
     design = quay_street()
     chargers = [design.array.chargers[0].model_copy(update={"amps": KnownAmps(value=300.0)})]
     strong = with_bank(
-        design.model_copy(update={"array": design.array.model_copy(update={"chargers": chargers, "strings": []})}),
+        design.model_copy(
+            update={"array": design.array.model_copy(update={"chargers": chargers, "strings": []})}
+        ),
         unit_ah=design.store.bank.unit_ah.model_copy(update={"value": 20.0}),  # type: ignore[union-attr]
     )
     found = next(item for item in evaluate(strong).findings if item.id == "store.charge_fast")

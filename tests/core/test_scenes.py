@@ -18,7 +18,8 @@ from yonderstat.core.rehearse.scene_report import stage_of
 
 
 def test_quay_street_in_july() -> None:
-    """Three days without mains on typical sun: dark on the second day; shedding early makes it better."""
+    """Three days without mains on typical sun: dark on the second day; shedding early makes it
+    better."""
     plain = played(quay_street())
     shed = played(quay_street(), shed_comfort=0.9, shed_useful=0.8)
     assert len(plain.hours) == 72
@@ -31,7 +32,8 @@ def test_quay_street_in_july() -> None:
 
 
 def test_what_needs_the_mains_network_is_shed_when_it_is_down() -> None:
-    """The router waits for nothing while the internet is down: it is switched off, and the bank lasts longer."""
+    """The router waits for nothing while the internet is down: it is switched off, and the bank
+    lasts longer."""
     down = Happening(kind="internet_down", from_h=0, to_h=72)
     with_it, without = played(quay_street()), played(quay_street(), happenings=[down])
     router = next(lane for lane in without.lanes if lane.id == "router")
@@ -40,14 +42,21 @@ def test_what_needs_the_mains_network_is_shed_when_it_is_down() -> None:
 
 
 def test_what_would_have_saved_it_is_played() -> None:
-    """Each saver is darker by no hour than it says, in the same weather; parts come with the change that makes them."""
+    """Each saver is darker by no hour than it says, in the same weather; parts come with the change
+    that makes them."""
     base = quay_street()
     report = played(base)
     assert report.mitigations
-    after = [saver.gain.after for saver in report.mitigations if saver.gain and saver.gain.after is not None]
+    after = [
+        saver.gain.after
+        for saver in report.mitigations
+        if saver.gain and saver.gain.after is not None
+    ]
     assert len(after) == len(report.mitigations)
     assert after == sorted(after)
-    bigger = next(saver for saver in report.mitigations if saver.label == "Two battery strings more")
+    bigger = next(
+        saver for saver in report.mitigations if saver.label == "Two battery strings more"
+    )
     assert bigger.patch[0].path == "/store/bank/parallel"
     again = played(with_bank(base, parallel=3))
     assert dark(again) == (bigger.gain and bigger.gain.after)
@@ -55,7 +64,9 @@ def test_what_would_have_saved_it_is_played() -> None:
 
 def test_tempos_by_day_and_snow() -> None:
     """Calm first lasts longer than flat out; buried panels bring nothing."""
-    calm, hard = (played(quay_street(), days=2, tempos=[name]) for name in ("listening", "full-tilt"))
+    calm, hard = (
+        played(quay_street(), days=2, tempos=[name]) for name in ("listening", "full-tilt")
+    )
     snow = played(quay_street(), days=2, happenings=[Happening(kind="snow", from_h=0, to_h=48)])
     assert dark(calm) <= dark(hard)
     assert snow.working[snow.brought_ah].number == 0.0
@@ -97,7 +108,8 @@ def test_half_a_bank_taken_away_comes_back_with_its_charge() -> None:
 
 
 def test_swapping_banks_charges_the_one_that_is_out() -> None:
-    """While the main bank is out the layer carries the station, and the main bank gains what the sun brings."""
+    """While the main bank is out the layer carries the station, and the main bank gains what the
+    sun brings."""
     base = with_layer(quay_street())
     swap = Happening(kind="swap", from_h=24, to_h=40)
     report = played(base, happenings=[swap])
@@ -125,11 +137,17 @@ def test_poorer_weather_brings_less(sky: str) -> None:
 
 
 def test_what_stands_behind_the_bank_can_fail() -> None:
-    """An everyday shack on its charger; without it for three days it goes dark as if there were none."""
-    charger = Charger(id="m", name="Charger", amps=KnownAmps(value=20.0), hours_per_day=KnownHours(value=24.0))
+    """An everyday shack on its charger; without it for three days it goes dark as if there were
+    none."""
+    charger = Charger(
+        id="m", name="Charger", amps=KnownAmps(value=20.0), hours_per_day=KnownHours(value=24.0)
+    )
     base = quay_street()
     design = base.model_copy(
-        update={"brief": Brief(purpose="everyday"), "array": base.array.model_copy(update={"chargers": [charger]})}
+        update={
+            "brief": Brief(purpose="everyday"),
+            "array": base.array.model_copy(update={"chargers": [charger]}),
+        }
     )
     lost = Happening(kind="backup_lost", from_h=0, to_h=72)
     assert dark(played(design)) == 0
@@ -137,13 +155,16 @@ def test_what_stands_behind_the_bank_can_fail() -> None:
 
 
 def test_the_internet_is_down_only_while_it_is() -> None:
-    report = played(quay_street(), sky="none", happenings=[Happening(kind="internet_down", from_h=2, to_h=5)])
+    report = played(
+        quay_street(), sky="none", happenings=[Happening(kind="internet_down", from_h=2, to_h=5)]
+    )
     router = next(lane for lane in report.lanes if lane.id == "router")
     assert router.hours[:6] == "oossso"
 
 
 def test_a_lone_battery_taken_away_comes_back_as_it_went() -> None:
-    """[closed form] the only battery away for a day with no sun: dark meanwhile, and its charge is what it was."""
+    """[closed form] the only battery away for a day with no sun: dark meanwhile, and its charge is
+    what it was."""
     design = with_loads(quay_street(), load("set", 1.0))
     gone = Happening(kind="battery_lost", from_h=24, to_h=48)
     report = played(design, sky="none", happenings=[gone])
@@ -176,8 +197,13 @@ def test_a_day_that_the_month_has_not_is_refused_at_its_field() -> None:
 def test_every_day_is_the_same_as_one_entry_a_day() -> None:
     base = quay_street()
     daily = Happening(kind="generator", from_h=18, to_h=22, amount=10.0, every_day=True)
-    each = [Happening(kind="generator", from_h=18 + day * 24, to_h=22 + day * 24, amount=10.0) for day in range(3)]
-    one, many = (rehearse(base, Scene(days=3, sky="none", happenings=items)) for items in ([daily], each))
+    each = [
+        Happening(kind="generator", from_h=18 + day * 24, to_h=22 + day * 24, amount=10.0)
+        for day in range(3)
+    ]
+    one, many = (
+        rehearse(base, Scene(days=3, sky="none", happenings=items)) for items in ([daily], each)
+    )
     assert one is not None
     assert many is not None
     assert one.hours == many.hours

@@ -1,4 +1,5 @@
-"""A severity is the consequence: what only wastes is no Fix where the station holds, and never one more than it is."""
+"""A severity is the consequence: what only wastes is no Fix where the station holds, and never one
+more than it is."""
 
 import pytest
 
@@ -24,7 +25,12 @@ AMPLE = with_bank(with_string(PLACED, 0, parallel=12), unit_ah=KnownAmpHours(val
 
 
 def on_the_mains(design: Design) -> Design:
-    charger = Charger(id="m", name="Mains charger", amps=KnownAmps(value=20.0), hours_per_day=KnownHours(value=24.0))
+    charger = Charger(
+        id="m",
+        name="Mains charger",
+        amps=KnownAmps(value=20.0),
+        hours_per_day=KnownHours(value=24.0),
+    )
     return with_array(design, chargers=[charger])
 
 
@@ -58,13 +64,17 @@ def test_mains_that_are_there_all_year_hold_lead_full() -> None:
 
 def test_a_night_the_mains_take_over_is_no_stop() -> None:
     everyday = quay_street()
-    everyday = everyday.model_copy(update={"brief": everyday.brief.model_copy(update={"purpose": "everyday"})})
+    everyday = everyday.model_copy(
+        update={"brief": everyday.brief.model_copy(update={"purpose": "everyday"})}
+    )
     small = with_bank(everyday, unit_ah=KnownAmpHours(value=5.0))
     found = find(evaluate(small), "store.night")
     assert found is not None
     assert found.severity == "mind"
     assert "mains take over" in found.sentence
-    away = small.model_copy(update={"brief": small.brief.model_copy(update={"purpose": "deployment"})})
+    away = small.model_copy(
+        update={"brief": small.brief.model_copy(update={"purpose": "deployment"})}
+    )
     assert ids(away)["store.night"] == "stop"
 
 
@@ -77,25 +87,35 @@ def test_a_proposal_for_a_continental_winter_stands_in_a_warm_vented_box(kind: s
     assert bank.vent_cm2 is not None
     report = evaluate(proposed)
     assert not [item.sentence for item in report.findings if item.severity in {"stop", "fix"}]
-    assert bank.vent_cm2.value >= (report.number(report.store.care.vent_cm2) if report.store else 0.0)  # type: ignore[operator]
+    assert bank.vent_cm2.value >= (
+        report.number(report.store.care.vent_cm2) if report.store else 0.0
+    )  # type: ignore[operator]
 
 
-@pytest.mark.parametrize(("value", "words"), [(1.0, "1 day"), (0.96, "1 day"), (2.5, "2.5 days"), (10.0, "10 days")])
+@pytest.mark.parametrize(
+    ("value", "words"), [(1.0, "1 day"), (0.96, "1 day"), (2.5, "2.5 days"), (10.0, "10 days")]
+)
 def test_one_of_a_thing_is_not_told_as_several(value: float, words: str) -> None:
     assert counted(value, "day", 1) == words
 
 
 def test_a_layer_of_nearly_the_same_volts_may_take_over() -> None:
     """Four lithium cells on a bus of lead: 12.8 V beside 12 V."""
-    layer = Layer(id="two", name="Two", joining="automatic", bank=Bank(chemistry="lifepo4", unit_v=12.8))
+    layer = Layer(
+        id="two", name="Two", joining="automatic", bank=Bank(chemistry="lifepo4", unit_v=12.8)
+    )
     lead = with_bank(quay_street(), chemistry="agm", unit_v=12.0)
     assert "store.volts.two" not in ids(with_store(lead, layers=[layer]))
     twice = layer.model_copy(update={"bank": layer.bank.model_copy(update={"series": 2})})
     assert ids(with_store(lead, layers=[twice]))["store.volts.two"] == "stop"
 
 
-@pytest.mark.parametrize(("purpose", "said"), [("standby", False), ("deployment", True), ("continuous", True)])
-def test_a_bank_that_nothing_fills_is_said_unless_the_mains_keep_it_full(purpose: str, said: bool) -> None:
+@pytest.mark.parametrize(
+    ("purpose", "said"), [("standby", False), ("deployment", True), ("continuous", True)]
+)
+def test_a_bank_that_nothing_fills_is_said_unless_the_mains_keep_it_full(
+    purpose: str, said: bool
+) -> None:
     bare = with_array(quay_street(), strings=[], chargers=[], alternator=None)
     bare = bare.model_copy(update={"brief": bare.brief.model_copy(update={"purpose": purpose})})
     assert ("store.uncharged.main" in ids(bare)) == said

@@ -59,7 +59,9 @@ def test_only_the_largest_string_grows() -> None:
     base = harrier_ridge()
     string = base.array.strings[0]
     small = string.model_copy(update={"id": "other", "name": "Other", "parallel": 1})
-    both = base.model_copy(update={"array": base.array.model_copy(update={"strings": [small, string]})})
+    both = base.model_copy(
+        update={"array": base.array.model_copy(update={"strings": [small, string]})}
+    )
     found = sizing_map(both, MapAsk(steps=8, years=1))
     assert found is not None
     assert found.string == string.name
@@ -68,7 +70,8 @@ def test_only_the_largest_string_grows() -> None:
 
 
 def test_the_cheapest_is_one_whose_verdict_is_good() -> None:
-    """Never a size that the verdict then calls on the edge; where there is none, the map says so."""
+    """Never a size that the verdict then calls on the edge; where there is none, the map says
+    so."""
     for base in (harrier_ridge(), quay_street()):
         found = sizing_map(base)
         assert found is not None
@@ -88,18 +91,24 @@ def test_a_month_counts_as_its_own_service() -> None:
     for number in range(2):
         served = served_of(hours, float(panels[number]), float(banks[number]))
         least = min(served.by_month[month - 1] or 0.0 for month in (5, 6, 7))
-        assert worst_month_by_size(hours, [5, 6, 7], panels, banks)[number] == pytest.approx(least, abs=1e-9)
+        assert worst_month_by_size(hours, [5, 6, 7], panels, banks)[number] == pytest.approx(
+            least, abs=1e-9
+        )
 
 
 def test_the_map_is_the_years() -> None:
-    """The design's own cell is what ten years served within the planned depth: a size is chosen by the plan."""
+    """The design's own cell is what ten years served within the planned depth: a size is chosen by
+    the plan."""
     found = sizing_map(harrier_ridge(), MapAsk(steps=8))
     assert found is not None
-    assert found.here.share == pytest.approx(served_of(station(harrier_ridge(), 10).kept_to_plan()).share, abs=1e-9)
+    assert found.here.share == pytest.approx(
+        served_of(station(harrier_ridge(), 10).kept_to_plan()).share, abs=1e-9
+    )
 
 
 def test_the_map_counts_money_weight_and_room() -> None:
-    """Prices decide what is cheapest, limits what is allowed, a sum what is best; all of it is on the map."""
+    """Prices decide what is cheapest, limits what is allowed, a sum what is best; all of it is on
+    the map."""
     plain = MapAsk(steps=12, years=2, panel_price_per_w=1.0, bank_price_per_ah=5.0, currency="NZD")
     dear = sizing_map(harrier_ridge(), plain)
     cheap_bank = sizing_map(harrier_ridge(), plain.model_copy(update={"bank_price_per_ah": 0.01}))
@@ -119,7 +128,9 @@ def test_the_map_counts_money_weight_and_room() -> None:
         if share >= dear.target
     )
     assert dear.cheapest.cost >= best
-    small = sizing_map(harrier_ridge(), plain.model_copy(update={"most_w": 600.0, "budget": 2000.0}))
+    small = sizing_map(
+        harrier_ridge(), plain.model_copy(update={"most_w": 600.0, "budget": 2000.0})
+    )
     assert small is not None
     assert small.cheapest is None or small.cheapest.watts <= 600.0
     assert small.best_for_sum is not None
@@ -163,4 +174,7 @@ def test_a_map_can_be_stopped_between_batches() -> None:
 
 def test_nothing_to_grow_has_no_map() -> None:
     base = harrier_ridge()
-    assert sizing_map(base.model_copy(update={"array": base.array.model_copy(update={"strings": []})})) is None
+    assert (
+        sizing_map(base.model_copy(update={"array": base.array.model_copy(update={"strings": []})}))
+        is None
+    )

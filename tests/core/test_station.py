@@ -1,4 +1,5 @@
-"""The one model of a station: worked out once, read by everybody, and the same however it was come by."""
+"""The one model of a station: worked out once, read by everybody, and the same however it was come
+by."""
 
 import re
 from collections import Counter
@@ -25,7 +26,15 @@ from yonderstat.core.rehearse.years import run_all
 from yonderstat.core.station import PARTS, StationModel
 
 DEMO = {"ridge": harrier_ridge, "quay": quay_street, "packhorse": packhorse, "beech": beech_hut}
-ONCE = ("station_draw", "array_model", "bank_model", "climate_of", "here_of", "planes_of", "sky_over")
+ONCE = (
+    "station_draw",
+    "array_model",
+    "bank_model",
+    "climate_of",
+    "here_of",
+    "planes_of",
+    "sky_over",
+)
 
 
 @pytest.fixture
@@ -45,7 +54,8 @@ def calls(monkeypatch: pytest.MonkeyPatch) -> Counter[str]:
 
 @pytest.mark.parametrize("name", DEMO)
 def test_a_station_is_worked_out_once(name: str, calls: Counter[str]) -> None:
-    """Nine times `station_draw` and twenty-five times the bank it was, before there was one model."""
+    """Nine times `station_draw` and twenty-five times the bank it was, before there was one
+    model."""
     explained(StationModel(DEMO[name]()))
     assert set(calls) == set(ONCE)
     tempos = len(DEMO[name]().draw.tempos)
@@ -53,7 +63,8 @@ def test_a_station_is_worked_out_once(name: str, calls: Counter[str]) -> None:
 
 
 DROPPED = 12
-"""So many changes are tried at most and dropped, as they help too little or earn a finding of their own."""
+"""So many changes are tried at most and dropped, as they help too little or earn a finding of their
+own."""
 
 
 @pytest.mark.parametrize("name", DEMO)
@@ -105,7 +116,8 @@ def _numbers(model: StationModel) -> list[Any]:
 
 @pytest.mark.parametrize("name", ["ridge", "packhorse"])
 def test_a_changed_model_is_the_model_of_the_changed_design(name: str) -> None:
-    """What is handed on is what would have been worked out anew: otherwise a remedy would show another station."""
+    """What is handed on is what would have been worked out anew: otherwise a remedy would show
+    another station."""
     model = StationModel(DEMO[name]())
     _numbers(model)
     for part in PARTS:
@@ -131,7 +143,8 @@ def test_the_report_says_the_models_numbers(name: str) -> None:
 
 @pytest.mark.parametrize("name", DEMO)
 def test_the_day_by_the_clock_is_the_day_drawn(name: str) -> None:
-    """What idles and warms is in the picture of the day too: it was left out where the browser added up."""
+    """What idles and warms is in the picture of the day too: it was left out where the browser
+    added up."""
     model = StationModel(DEMO[name]())
     report = explained(model)
     day = report.draw.day
@@ -150,9 +163,12 @@ def test_low_end_volts_are_the_same_in_draw_and_in_store(name: str) -> None:
 
 
 def test_the_days_it_gets_full_are_those_of_the_weather_years() -> None:
-    """Harrier Ridge got full 15 days a year on one screen and 41 on another: both count the same run now."""
+    """Harrier Ridge got full 15 days a year on one screen and 41 on another: both count the same
+    run now."""
     report = explained(StationModel(harrier_ridge()))
-    hours = hourly_station(StationModel(harrier_ridge()), report.rehearsed.years if report.rehearsed else None)
+    hours = hourly_station(
+        StationModel(harrier_ridge()), report.rehearsed.years if report.rehearsed else None
+    )
     assert hours is not None
     most_ah = run_all(hours)[:, :, OUT_CHARGE].reshape(hours.years, 365, 24).max(axis=2)
     counted = (most_ah >= 0.98 * hours.rules.full_ah).sum() / hours.years
@@ -176,7 +192,9 @@ def test_cycles_are_those_of_every_hour() -> None:
 def test_more_draw_never_lasts_longer(amps: float) -> None:
     design = quay_street()
     now = StationModel(design)
-    more = design.draw.loads[0].receive_a.model_copy(update={"value": design.draw.loads[0].receive_a.value + amps})
+    more = design.draw.loads[0].receive_a.model_copy(
+        update={"value": design.draw.loads[0].receive_a.value + amps}
+    )
     after = now.changed(with_load(design, 0, receive_a=more))
     before_d, after_d = now.days_without_sun(now.hard_month), after.days_without_sun(now.hard_month)
     assert before_d is not None
@@ -191,7 +209,12 @@ OWNERS = {
     r"\barray_model\(": {"station.py", "array/model.py"},
     r"\bhardest_month\(": {"station.py", "array/harvest.py"},
     r"\busual_depth\(": {"store/kind.py", "store/model.py", "store/compare.py"},
-    r"full_share\"": {"rehearse/tally.py", "rehearse/years.py", "rehearse/use.py", "rehearse/rotation.py"},
+    r"full_share\"": {
+        "rehearse/tally.py",
+        "rehearse/years.py",
+        "rehearse/use.py",
+        "rehearse/rotation.py",
+    },
     r"kinds?\[.*purpose|brief\.purpose\s*(==|in)": set(),
 }
 """Who may work it out: one place each for the station, the hard month, depth, full and purpose."""

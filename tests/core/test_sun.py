@@ -49,9 +49,12 @@ def hours(design: Design, month: int = 6) -> float:
 
 
 @pytest.mark.parametrize("latitude", [-43.1, 0.0, 52.0, 68.0])
-@pytest.mark.parametrize(("tilt", "azimuth"), [(0.0, 0.0), (35.0, 180.0), (65.0, 20.0), (90.0, 90.0)])
+@pytest.mark.parametrize(
+    ("tilt", "azimuth"), [(0.0, 0.0), (35.0, 180.0), (65.0, 20.0), (90.0, 90.0)]
+)
 def test_the_plane_is_pvlibs_hay_davies(latitude: float, tilt: float, azimuth: float) -> None:
-    """[P] Hay & Davies as pvlib computes it, hour by hour, is the independent route; ours sums the same parts."""
+    """[P] Hay & Davies as pvlib computes it, hour by hour, is the independent route; ours sums the
+    same parts."""
     grid = sky_grid(latitude)
     day = grid.h0_kwh_m2[:, None] * np.array([[0.15, 0.45, 0.7]])
     light = day_light(grid, day)
@@ -71,19 +74,29 @@ def test_the_plane_is_pvlibs_hay_davies(latitude: float, tilt: float, azimuth: f
     ground = pvlib.irradiance.get_ground_diffuse(tilt, light.total, 0.2)
     incidence = np.maximum(pvlib.irradiance.aoi_projection(tilt, azimuth, zenith, sun_azimuth), 0.0)
     theirs = (beam * incidence + np.asarray(sky) + ground).sum(axis=2) * 0.5 / 1000.0
-    assert on_plane_kwh_m2(light, Mounting(tilt, azimuth), latitude) == pytest.approx(theirs, rel=2e-3, abs=2e-3)
+    assert on_plane_kwh_m2(light, Mounting(tilt, azimuth), latitude) == pytest.approx(
+        theirs, rel=2e-3, abs=2e-3
+    )
 
 
 @pytest.mark.parametrize("place", [(-43.1, 171.6), (60.2, 24.9), (35.0, 139.0)])
 def test_the_map_is_the_plane(place: tuple[float, float]) -> None:
     """Each cell of the map equals the plane worked out by itself, and the best is the largest."""
-    design = under(harrier_ridge(), horizon=[HorizonPoint(azimuth_deg=310.0, elevation_deg=30.0)], snow_days=[3.0] * 12)
-    design = design.model_copy(update={"place": Place(latitude_deg=place[0], longitude_deg=place[1])})
+    design = under(
+        harrier_ridge(),
+        horizon=[HorizonPoint(azimuth_deg=310.0, elevation_deg=30.0)],
+        snow_days=[3.0] * 12,
+    )
+    design = design.model_copy(
+        update={"place": Place(latitude_deg=place[0], longitude_deg=place[1])}
+    )
     found = tilt_map(design, (6,))
     assert found is not None
     for row, column in ((0, 0), (9, 4), (13, 0), (18, 12)):
         string = {"tilt_deg": found.tilts_deg[row], "azimuth_deg": found.azimuths_deg[column]}
-        assert hours(with_string(design, **string)) == pytest.approx(found.hours[row][column], rel=1e-6)
+        assert hours(with_string(design, **string)) == pytest.approx(
+            found.hours[row][column], rel=1e-6
+        )
     assert found.best_hours == max(max(row) for row in found.hours)
 
 
@@ -100,8 +113,14 @@ def test_the_best_winter_plane_faces_the_equator_and_stands_steep() -> None:
 
 
 @QUICK
-@given(st.lists(st.tuples(st.floats(0, 359.9), st.floats(0, 85)), max_size=8), st.floats(0, 90), st.floats(0, 359))
-def test_a_skyline_only_removes(points: list[tuple[float, float]], tilt: float, azimuth: float) -> None:
+@given(
+    st.lists(st.tuples(st.floats(0, 359.9), st.floats(0, 85)), max_size=8),
+    st.floats(0, 90),
+    st.floats(0, 359),
+)
+def test_a_skyline_only_removes(
+    points: list[tuple[float, float]], tilt: float, azimuth: float
+) -> None:
     rising = sorted({round(a, 1): e for a, e in points if round(a, 1) < 360}.items())
     skyline = [HorizonPoint(azimuth_deg=a, elevation_deg=e) for a, e in rising]
     free, hidden = Sun(), Sun(horizon=skyline)
@@ -133,11 +152,14 @@ def test_brighter_ground_never_takes(one: float, two: float, tilt: float) -> Non
 
 def test_snow_days_by_hand() -> None:
     """Fifteen of June's thirty days buried leave half."""
-    assert hours(under(harrier_ridge(), snow_days=[15.0] * 12)) == pytest.approx(hours(harrier_ridge()) / 2)
+    assert hours(under(harrier_ridge(), snow_days=[15.0] * 12)) == pytest.approx(
+        hours(harrier_ridge()) / 2
+    )
 
 
 def test_own_figures_are_taken_as_they_are() -> None:
-    """On a flat panel the month's mean comes back, no allowance taken; also where no cell is near."""
+    """On a flat panel the month's mean comes back, no allowance taken; also where no cell is
+    near."""
     own = [3.0, 3.5, 4.0, 4.5, 5.0, 5.2, 5.1, 4.9, 4.5, 4.0, 3.4, 3.0]
     flat = under(with_string(quay_street(), tilt_deg=0.0), source="own", own_hours=own)
     island = flat.model_copy(update={"place": ISLAND})
@@ -157,7 +179,15 @@ def test_an_island_without_a_cell_is_told_what_to_do() -> None:
 @pytest.mark.parametrize(
     ("changes", "words"),
     [
-        ({"horizon": [{"azimuth_deg": 90, "elevation_deg": 5}, {"azimuth_deg": 80, "elevation_deg": 5}]}, "once"),
+        (
+            {
+                "horizon": [
+                    {"azimuth_deg": 90, "elevation_deg": 5},
+                    {"azimuth_deg": 80, "elevation_deg": 5},
+                ]
+            },
+            "once",
+        ),
         ({"horizon": [{"azimuth_deg": 90, "elevation_deg": 95}]}, "at most 85"),
         ({"source": "own"}, "none are given"),
         ({"own_hours": [1.0] * 11}, "at least 12"),
@@ -180,7 +210,9 @@ def test_polar_night_and_equator(latitude: float) -> None:
     site = site_sun(Here(latitude, 25.0, 0.0), conditions_of(own))
     assert site is not None
     for month in range(1, 13):
-        planes = plane_hours(site, month, np.array([0.0, 45.0, 90.0]), np.array([0.0, 90.0, 180.0, 270.0]))
+        planes = plane_hours(
+            site, month, np.array([0.0, 45.0, 90.0]), np.array([0.0, 90.0, 180.0, 270.0])
+        )
         assert np.all(np.isfinite(planes))
         assert np.all(planes >= 0)
     if latitude == 71.0:
@@ -189,10 +221,16 @@ def test_polar_night_and_equator(latitude: float) -> None:
 
 def test_date_line() -> None:
     """Either side of the date line the same cells speak."""
-    east = evaluate(quay_street().model_copy(update={"place": Place(latitude_deg=66.5, longitude_deg=179.999)}))
-    west = evaluate(quay_street().model_copy(update={"place": Place(latitude_deg=66.5, longitude_deg=-179.999)}))
+    east = evaluate(
+        quay_street().model_copy(update={"place": Place(latitude_deg=66.5, longitude_deg=179.999)})
+    )
+    west = evaluate(
+        quay_street().model_copy(update={"place": Place(latitude_deg=66.5, longitude_deg=-179.999)})
+    )
     keys = east.sun.planes[0].hours
-    assert [east.working[k].number for k in keys] == pytest.approx([west.working[k].number for k in keys], abs=0.02)
+    assert [east.working[k].number for k in keys] == pytest.approx(
+        [west.working[k].number for k in keys], abs=0.02
+    )
 
 
 @pytest.mark.parametrize(
@@ -201,7 +239,9 @@ def test_date_line() -> None:
         (with_string(harrier_ridge(), azimuth_deg=180.0), "sun.away.hut-north-wall"),
         (with_string(harrier_ridge(), tilt_deg=0.0), "sun.flat.hut-north-wall"),
         (
-            harrier_ridge().model_copy(update={"place": Place(latitude_deg=69.6, longitude_deg=18.9)}),
+            harrier_ridge().model_copy(
+                update={"place": Place(latitude_deg=69.6, longitude_deg=18.9)}
+            ),
             "sun.dark_month",
         ),
         (under(harrier_ridge(), horizon=FULL), "sun.skyline"),
@@ -220,13 +260,20 @@ def test_findings(design: Design, key: str) -> None:
         assert key not in {item.id for item in after.findings}
 
 
-@pytest.mark.parametrize(("latitude", "longitude"), [(57.0, -4.0), (51.5, -0.1), (-23.5, -46.6), (19.1, 72.9)])
-def test_the_allowance_takes_from_every_plane_what_it_says(latitude: float, longitude: float) -> None:
-    """12 % off the flat took 47 % off a steep plane in December at 57° N: lower clearness turned beam into diffuse."""
+@pytest.mark.parametrize(
+    ("latitude", "longitude"), [(57.0, -4.0), (51.5, -0.1), (-23.5, -46.6), (19.1, 72.9)]
+)
+def test_the_allowance_takes_from_every_plane_what_it_says(
+    latitude: float, longitude: float
+) -> None:
+    """12 % off the flat took 47 % off a steep plane in December at 57° N: lower clearness turned
+    beam into diffuse."""
     whole, planned = Here(latitude, longitude, 50.0, 1.0), Here(latitude, longitude, 50.0, 0.88)
     for tilt_deg in (0.0, 40.0, 75.0):
         mounting = Mounting(tilt_deg, 180.0 if latitude > 0 else 0.0)
-        before, after = (plane_sun(here, conditions_of(Sun()), mounting) for here in (whole, planned))
+        before, after = (
+            plane_sun(here, conditions_of(Sun()), mounting) for here in (whole, planned)
+        )
         assert before is not None
         assert after is not None
         assert after.mean == pytest.approx(0.88 * before.mean)
@@ -234,7 +281,8 @@ def test_the_allowance_takes_from_every_plane_what_it_says(latitude: float, long
 
 @pytest.mark.parametrize("latitude", [60.0, 57.0, 51.0, 45.0, 35.0])
 def test_the_clearest_day_trims_little_of_what_was_measured(latitude: float) -> None:
-    """A tenth of January was cut off at 60° N by a sky that was never so hazy. [regression] what is cut off now."""
+    """A tenth of January was cut off at 60° N by a sky that was never so hazy. [regression] what is
+    cut off now."""
     here = Here(latitude, 25.0 if latitude > 59 else 0.0, 50.0, 1.0)
     site, spread = site_sun(here, conditions_of(Sun())), day_spread(here, conditions_of(Sun()))
     assert site is not None

@@ -1,4 +1,5 @@
-"""The weather years summed as they run: the same as the hours told one by one and summed afterwards."""
+"""The weather years summed as they run: the same as the hours told one by one and summed
+afterwards."""
 
 from collections.abc import Callable
 
@@ -52,7 +53,9 @@ def test_a_tally_is_the_sum_of_its_hours(design: Callable[[], Design]) -> None:
     dark = (out[:, :, OUT_VITAL] < wanted - 1e-9) & (wanted > 0.0)
     assert run.sums.vital_ah == pytest.approx(by_month(out[:, :, OUT_VITAL]))
     assert run.sums.dark_hours == pytest.approx(by_month(dark))
-    assert run.sums.used_ah == pytest.approx(by_month(out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=2)))
+    assert run.sums.used_ah == pytest.approx(
+        by_month(out[:, :, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=2))
+    )
     assert run.sums.backed_ah == pytest.approx(by_month(out[:, :, OUT_BACKED]))
     assert (run.dark == dark).all()
     assert (run.cut_off == out[:, :, OUT_TRIPPED]).all()
@@ -80,7 +83,8 @@ def test_the_longest_dark_spell_goes_over_the_turn_of_the_year() -> None:
 
 @pytest.mark.parametrize("low_v", [12.11, 12.7])
 def test_a_set_browns_out_in_the_hours_whose_volts_say_so(low_v: float) -> None:
-    """Against the volts of every hour, worked out by the array library: some under the window, some too low to work."""
+    """Against the volts of every hour, worked out by the array library: some under the window, some
+    too low to work."""
     least, most = KnownVolts(value=low_v), KnownVolts(value=16.0)
     station = hours_of(with_load(harrier_ridge(), 0, window="own", least_v=least, most_v=most))
     run = tally_of(station)
@@ -96,11 +100,19 @@ def test_a_set_browns_out_in_the_hours_whose_volts_say_so(low_v: float) -> None:
     on = item.item.on_share[station.months, np.arange(8760) % HOURS] * (1 - run.cut_off)
     less = dict(volt_grades())["less"]
     assert found.on_h == pytest.approx(on.sum() / station.years)
-    assert found.below_h == pytest.approx((on * (volts < item.window.low_v - 1e-6)).sum() / station.years)
-    assert found.brown_h == pytest.approx((on * (volts < less * item.window.low_v - 1e-6)).sum() / station.years)
+    assert found.below_h == pytest.approx(
+        (on * (volts < item.window.low_v - 1e-6)).sum() / station.years
+    )
+    assert found.brown_h == pytest.approx(
+        (on * (volts < less * item.window.low_v - 1e-6)).sum() / station.years
+    )
 
 
 def test_an_even_table_is_read_straight_and_held_beyond_its_ends() -> None:
-    table, values, found = np.array([3.0, 1.0, 4.0]), np.linspace(-9.0, 9.0, 37)[None, :], np.empty((1, 37))
+    table, values, found = (
+        np.array([3.0, 1.0, 4.0]),
+        np.linspace(-9.0, 9.0, 37)[None, :],
+        np.empty((1, 37)),
+    )
     at_even(table, -2.0, 2.0, values, found)
     assert found[0] == pytest.approx(np.interp(values[0], [-2.0, 0.0, 2.0], table))

@@ -51,22 +51,33 @@ NOTHING = Module(i_sc=KnownAmps(value=0.0), measured_i_sc=KnownAmps(value=0.0))
 TINY = KnownAmpHours(value=5e-324)
 AC = load("ac", 150.0, kind="computer")
 CASES = {
-    "a set of 0.4 W": with_loads(quay_street(), load("beacon", 0.1, transmit_a=0.3, rated_w=0.4, mode="cw")),
-    "a set of 0.1 W": with_loads(quay_street(), load("beacon", 0.1, transmit_a=0.3, rated_w=0.1, mode="cw")),
-    "no calendar years, with a price": with_bank(quay_street(), calendar_years=NEVER, unit_price=MONEY),
+    "a set of 0.4 W": with_loads(
+        quay_street(), load("beacon", 0.1, transmit_a=0.3, rated_w=0.4, mode="cw")
+    ),
+    "a set of 0.1 W": with_loads(
+        quay_street(), load("beacon", 0.1, transmit_a=0.3, rated_w=0.1, mode="cw")
+    ),
+    ("no calendar years, with a price"): with_bank(
+        quay_street(), calendar_years=NEVER, unit_price=MONEY
+    ),
     "a panel of 0 A": with_string(harrier_ridge(), module=NOTHING),
     "150 A on an inverter": _inverter(with_loads(quay_street(), AC), "ac"),
     "a rail called bus": _inverter(with_loads(quay_street(), AC), "bus"),
     "9 kW in a box": with_bank(harrier_ridge(), **HOT),
     "a bank of next to nothing": with_bank(quay_street(), unit_ah=TINY),
-    "a panel of next to nothing": with_string(harrier_ridge(), module=Module(watts=KnownWatts(value=1e-300))),
+    "a panel of next to nothing": with_string(
+        harrier_ridge(), module=Module(watts=KnownWatts(value=1e-300))
+    ),
     "a label no curve fits": with_string(
         harrier_ridge(), module=Module(v_oc=KnownVolts(value=1000), v_mp=KnownVolts(value=0.01))
     ),
     "nothing draws": with_loads(quay_street()),
-    "a bank at 80 °C": with_bank(harrier_ridge(), chemistry="flooded", cold_c=KnownCelsius(value=80.0)),
+    "a bank at 80 °C": with_bank(
+        harrier_ridge(), chemistry="flooded", cold_c=KnownCelsius(value=80.0)
+    ),
     "usual powers a hair apart": with_loads(
-        quay_street(), load("set", 1.0, transmit_a=9.0, rated_w=50.04, mode="ssb", hours_per_day=4.0)
+        quay_street(),
+        load("set", 1.0, transmit_a=9.0, rated_w=50.04, mode="ssb", hours_per_day=4.0),
     ),
 }
 
@@ -117,9 +128,12 @@ def test_a_summary_says_what_the_report_says() -> None:
 
 
 def test_watts_that_no_converter_carries_get_no_converter() -> None:
-    """Found by drawn documents: watts on a rail of 317 V that is called “bus”, moved to 13.8 V, were over 2,000 A."""
+    """Found by drawn documents: watts on a rail of 317 V that is called “bus”, moved to 13.8 V,
+    were over 2,000 A."""
     heavy = load("set", 1.0, transmit_a=47.0, window="10", receive_w=KnownWatts(value=100_000.0))
-    rail = Rail(id="bus", name="x", volts=KnownVolts(value=317.0), efficiency=KnownUsableShare(value=0.03))
+    rail = Rail(
+        id="bus", name="x", volts=KnownVolts(value=317.0), efficiency=KnownUsableShare(value=0.03)
+    )
     design = with_draw(with_loads(quay_street(), heavy), rails=[rail])
     bank = Bank(chemistry="agm", unit_v=12.0)
     looked_at(evaluate(design_from_document(document_of(with_store(design, bank=bank)))))

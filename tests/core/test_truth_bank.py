@@ -19,7 +19,8 @@ from yonderstat.core.rehearse.kernel import COLD_SLOW, OUT_INTO
 from yonderstat.core.rehearse.station import hourly_station
 from yonderstat.core.station import StationModel
 
-# -- cold and heat -----------------------------------------------------------------------------------------------------
+# -- cold and heat
+# -----------------------------------------------------------------------------------------------------
 
 
 def test_a_heated_box_draws_its_watts() -> None:
@@ -32,12 +33,16 @@ def test_a_heated_box_draws_its_watts() -> None:
     assert served_of(station(warm)).share < 1.0
     report = evaluate(warm)
     month = report.verdict.hard_month
-    assert report.number("draw.heating_w") == pytest.approx(drawn[month - 1] * StationModel(warm).bus_v / 24.0)
+    assert report.number("draw.heating_w") == pytest.approx(
+        drawn[month - 1] * StationModel(warm).bus_v / 24.0
+    )
 
 
 def test_a_heater_too_small_unlocks_nothing() -> None:
     """A maker's heater of any size cleared the frost and unlocked charging within the hour."""
-    weak, strong = (lithium(limits=Limits(heater_w=KnownIdleWatts(value=watts))) for watts in (1.0, 60.0))
+    weak, strong = (
+        lithium(limits=Limits(heater_w=KnownIdleWatts(value=watts))) for watts in (1.0, 60.0)
+    )
     assert ids(weak)["store.lithium_frost"] == "stop"
     assert "store.lithium_frost" not in ids(strong)
     assert (station(weak).hours.locked == 2).any()
@@ -46,7 +51,10 @@ def test_a_heater_too_small_unlocks_nothing() -> None:
 
 def test_lithium_that_is_cold_but_not_too_cold_is_charged_at_its_makers_slow_rate() -> None:
     """Between freezing and 10 °C the maker of these allows 1 A a unit."""
-    gentle = lithium(series=1, limits=Limits(slow_below_c=KnownCelsius(value=10.0), slow_charge_a=KnownAmps(value=1.0)))
+    gentle = lithium(
+        series=1,
+        limits=Limits(slow_below_c=KnownCelsius(value=10.0), slow_charge_a=KnownAmps(value=1.0)),
+    )
     hours = station(gentle)
     units = gentle.store.bank.parallel if gentle.store.bank else 0
     assert hours.rules.slow_charge_a == 1.0 * units
@@ -61,7 +69,9 @@ def test_lithium_that_is_cold_but_not_too_cold_is_charged_at_its_makers_slow_rat
 
 def test_frost_is_judged_by_hours_in_which_charging_is_locked() -> None:
     """Outdoors at 48° N nothing was said while some hundred hours a year are locked."""
-    place = PLACED.place.model_copy(update={"latitude_deg": 48.0, "longitude_deg": 2.0, "elevation_m": None})  # type: ignore[union-attr]
+    place = PLACED.place.model_copy(
+        update={"latitude_deg": 48.0, "longitude_deg": 2.0, "elevation_m": None}
+    )  # type: ignore[union-attr]
     report = evaluate(lithium().model_copy(update={"place": place}))
     assert report.rehearsed is not None
     locked = report.number(report.rehearsed.locked_h)
@@ -73,14 +83,18 @@ def test_frost_is_judged_by_hours_in_which_charging_is_locked() -> None:
 
 
 def test_heat_is_judged_on_the_hottest_day_of_any_month() -> None:
-    place = PLACED.place.model_copy(update={"latitude_deg": 33.0, "longitude_deg": -112.0, "elevation_m": None})  # type: ignore[union-attr]
+    place = PLACED.place.model_copy(
+        update={"latitude_deg": 33.0, "longitude_deg": -112.0, "elevation_m": None}
+    )  # type: ignore[union-attr]
     boxed = lithium(housing="insulated_box", box_in_sun=True, box_w=KnownIdleWatts(value=12.0))
     winter = boxed.brief.model_copy(update={"months": [12, 1]})
     assert ids(boxed.model_copy(update={"place": place, "brief": winter}))["store.too_hot"] == "fix"
 
 
 def test_a_room_follows_the_summer() -> None:
-    place = PLACED.place.model_copy(update={"latitude_deg": 19.1, "longitude_deg": 72.9, "elevation_m": None})  # type: ignore[union-attr]
+    place = PLACED.place.model_copy(
+        update={"latitude_deg": 19.1, "longitude_deg": 72.9, "elevation_m": None}
+    )  # type: ignore[union-attr]
     model = StationModel(lithium(housing="indoors").model_copy(update={"place": place}))
     assert model.bank is not None
     assert model.bank.month_c.min() > 20.0
@@ -91,7 +105,8 @@ def test_no_hour_is_colder_than_the_coldest_night() -> None:
     assert found.bank_c.min() >= found.model.climate.coldest_c - 1e-9
 
 
-# -- hydrogen ----------------------------------------------------------------------------------------------------------
+# -- hydrogen
+# ----------------------------------------------------------------------------------------------------------
 
 
 @pytest.mark.parametrize("housing", ["insulated_box", "heated"])
@@ -103,17 +118,24 @@ def test_too_small_a_vent_in_a_closed_box_is_a_stop(housing: str) -> None:
 
 
 def test_flooded_cells_indoors_speak_of_their_vent() -> None:
-    assert ids(with_bank(PLACED, chemistry="flooded", housing="indoors", vent_cm2=None))["store.vent_unknown"] == "mind"
+    assert (
+        ids(with_bank(PLACED, chemistry="flooded", housing="indoors", vent_cm2=None))[
+            "store.vent_unknown"
+        ]
+        == "mind"
+    )
 
 
 def test_the_safety_distance() -> None:
-    """[P] EN IEC 62485-2, from memory: d = 28.8 · ∛I_gas · ∛C_rt; 20 mA/A·h and 100 A·h give 363 mm."""
+    """[P] EN IEC 62485-2, from memory: d = 28.8 · ∛I_gas · ∛C_rt; 20 mA/A·h and 100 A·h give 363
+    mm."""
     from yonderstat.core.store import safety_distance_mm
 
     assert safety_distance_mm(20.0, 100.0) == pytest.approx(362.9, rel=1e-3)
 
 
-# -- what put it out ---------------------------------------------------------------------------------------------------
+# -- what put it out
+# ---------------------------------------------------------------------------------------------------
 
 
 def days_dark(design: Design) -> str:
@@ -143,11 +165,15 @@ def test_a_wait_for_a_hand_is_named() -> None:
 
 
 def test_what_more_panel_or_bank_would_do_was_tried() -> None:
-    """“More panel does less” was said wherever it went dark before dawn; on the demo it does ten times more."""
+    """“More panel does less” was said wherever it went dark before dawn; on the demo it does ten
+    times more."""
     model = StationModel(PLACED)
     hours = hourly_station(model, 10)
     assert hours is not None
-    panel, bank = (round(served_of(hours, **{scale: 1.5}).dark_hours_a_year) for scale in ("panel_scale", "bank_scale"))
+    panel, bank = (
+        round(served_of(hours, **{scale: 1.5}).dark_hours_a_year)
+        for scale in ("panel_scale", "bank_scale")
+    )
     why = days_dark(PLACED)
     assert f"panel again leaves {panel} hours" in why
     assert f"bank again {bank} hours" in why

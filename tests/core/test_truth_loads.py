@@ -27,7 +27,8 @@ from yonderstat.core.rehearse import Scene, rehearse
 from yonderstat.core.station import StationModel
 from yonderstat.core.store import loaded_v
 
-# -- rails -------------------------------------------------------------------------------------------------------------
+# -- rails
+# -------------------------------------------------------------------------------------------------------------
 
 
 def inverter(**more: Any) -> Rail:
@@ -56,7 +57,8 @@ def test_shedding_all_on_an_inverter_sheds_what_it_idles_away() -> None:
     assert kept == pytest.approx(report.number("draw.load.set.daily_ah"))
 
 
-# -- when loads run ----------------------------------------------------------------------------------------------------
+# -- when loads run
+# ----------------------------------------------------------------------------------------------------
 
 
 def test_hours_nobody_has_placed_lie_where_such_loads_run() -> None:
@@ -65,7 +67,9 @@ def test_hours_nobody_has_placed_lie_where_such_loads_run() -> None:
     drawn = StationModel(with_loads(PLACED, set_)).draw.loads[0].hourly_a[0]
     assert np.flatnonzero(drawn).tolist() == [19, 20, 21]
     always = load("net", 0.5, kind="network", hours_per_day=12.0)
-    assert StationModel(with_loads(PLACED, always)).draw.loads[0].hourly_a[0] == pytest.approx([0.25] * 24)
+    assert StationModel(with_loads(PLACED, always)).draw.loads[0].hourly_a[0] == pytest.approx(
+        [0.25] * 24
+    )
 
 
 def test_it_is_said_where_unplaced_hours_decide() -> None:
@@ -89,15 +93,20 @@ def test_peukert_feels_the_current_while_it_flows() -> None:
     """[closed form] 12 A·h in two hours leave at 6 A, not at the day's half an ampere."""
     short = load("short", 6.0, kind="hf_set", hours_per_day=2.0)
     assert StationModel(with_loads(PLACED, short)).draw.flowing_a(1) == pytest.approx(6.0)
-    assert StationModel(with_loads(PLACED, load("even", 0.5))).draw.flowing_a(1) == pytest.approx(0.5)
+    assert StationModel(with_loads(PLACED, load("even", 0.5))).draw.flowing_a(1) == pytest.approx(
+        0.5
+    )
 
 
-# -- spells, months, shares --------------------------------------------------------------------------------------------
+# -- spells, months, shares
+# --------------------------------------------------------------------------------------------
 
 
 def test_without_panels_the_sun_carries_nothing() -> None:
     design = with_array(quay_street(), strings=[])
-    everyday = design.model_copy(update={"brief": design.brief.model_copy(update={"purpose": "everyday"})})
+    everyday = design.model_copy(
+        update={"brief": design.brief.model_copy(update={"purpose": "everyday"})}
+    )
     report = evaluate(everyday)
     assert report.rehearsed is not None
     assert report.number(report.rehearsed.share) == 0.0
@@ -106,9 +115,13 @@ def test_without_panels_the_sun_carries_nothing() -> None:
 def test_what_the_sun_carries_is_of_what_is_wanted() -> None:
     """Served in full by nobody else, a starved station read as carried whole."""
     tiny = with_first_string(
-        with_array(quay_street(), chargers=[]), parallel=1, module=Module(watts=KnownWatts(value=20.0))
+        with_array(quay_street(), chargers=[]),
+        parallel=1,
+        module=Module(watts=KnownWatts(value=20.0)),
     )
-    everyday = tiny.model_copy(update={"brief": tiny.brief.model_copy(update={"purpose": "everyday"})})
+    everyday = tiny.model_copy(
+        update={"brief": tiny.brief.model_copy(update={"purpose": "everyday"})}
+    )
     report = evaluate(everyday)
     assert report.rehearsed is not None
     assert (report.number(report.rehearsed.share) or 1.0) < 0.3
@@ -122,7 +135,8 @@ def test_a_month_out_of_use_is_used_when_a_scene_is_played_in_it() -> None:
     assert sum(hour.wanted_a for hour in told.hours) > 0
 
 
-# -- volts at a set ----------------------------------------------------------------------------------------------------
+# -- volts at a set
+# ----------------------------------------------------------------------------------------------------
 
 
 def test_a_set_for_13_8_v_on_24_v_is_a_stop() -> None:
@@ -133,7 +147,10 @@ def test_a_set_for_13_8_v_on_24_v_is_a_stop() -> None:
 
 def test_charging_above_a_sets_window_is_a_fix() -> None:
     nmc = with_bank(
-        with_loads(PLACED, load("set", 1.0, kind="hf_set", window="15")), chemistry="nmc", unit_v=14.8, series=1
+        with_loads(PLACED, load("set", 1.0, kind="hf_set", window="15")),
+        chemistry="nmc",
+        unit_v=14.8,
+        series=1,
     )
     found = find(evaluate(nmc), "draw.over_volts.set")
     assert found is not None
@@ -153,7 +170,9 @@ def test_too_few_volts_on_the_key_are_a_finding() -> None:
 
 def test_the_power_a_bank_carries_is_where_its_set_meets_the_window() -> None:
     """By hand: so many amps, through the runs on the way, bring the set just to its least volts."""
-    tx = load("set", 1.0, transmit_a=300.0, rated_w=200.0, window="own", least_v=KnownVolts(value=12.0))
+    tx = load(
+        "set", 1.0, transmit_a=300.0, rated_w=200.0, window="own", least_v=KnownVolts(value=12.0)
+    )
     model = StationModel(with_loads(PLACED, tx))
     found = find(evaluate(model.design), "bus.under_volts.set")
     assert found is not None

@@ -29,7 +29,8 @@ def value(report: Report, key: str | None) -> float:
 
 
 def station(**brief: object) -> Design:
-    """1 A round the clock on a 24 A·h lithium bank at 25 °C, all of it usable: one day without sun."""
+    """1 A round the clock on a 24 A·h lithium bank at 25 °C, all of it usable: one day without
+    sun."""
     bank = Bank(chemistry="lifepo4", unit_ah=ah(24), depth=FULL_DEPTH)
     design = Design(brief=Brief.model_validate(brief), store=Store(bank=bank))
     return with_bank(with_loads(design, load("set", 1.0)), cold_c={"value": 25.0})
@@ -52,9 +53,13 @@ def test_standby_falls_short_and_says_by_how_much() -> None:
     report = evaluate(warm(station(purpose="standby", asked_days=KnownDays(value=3.0))))
     assert report.verdict.state == "short"
     assert "3 days without mains" in report.verdict.headline
-    assert [value(report, item.key) for item in report.verdict.figures] == pytest.approx([0.0, 24.0])
+    assert [value(report, item.key) for item in report.verdict.figures] == pytest.approx(
+        [0.0, 24.0]
+    )
     assert [value(report, cell.share) for cell in report.verdict.months] == [0.0] * 12
-    assert [value(report, cell.mean) for cell in report.verdict.months] == pytest.approx([1 / 3] * 12)
+    assert [value(report, cell.mean) for cell in report.verdict.months] == pytest.approx(
+        [1 / 3] * 12
+    )
 
 
 def test_near_balance_is_on_the_edge() -> None:
@@ -72,7 +77,8 @@ def test_deployment_says_what_comes_home() -> None:
 
 
 def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
-    """Harrier Ridge with MPPT and steeper panels: winter falls short even if sun and draw were guessed too harshly."""
+    """Harrier Ridge with MPPT and steeper panels: winter falls short even if sun and draw were
+    guessed too harshly."""
     design = with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0)
     report = evaluate(design)
     assert report.verdict.hard_month == 6
@@ -81,7 +87,9 @@ def test_continuous_names_the_dark_months_and_the_weakest_link() -> None:
 
 
 def test_continuous_good() -> None:
-    design = with_bank(with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0, parallel=5), parallel=5)
+    design = with_bank(
+        with_string(harrier_ridge(), controller="mppt", tilt_deg=65.0, parallel=5), parallel=5
+    )
     report = evaluate(design)
     assert report.verdict.state == "good"
     assert report.verdict.headline == "Stays up all year."
@@ -131,7 +139,9 @@ def test_what_is_missing_is_said(design: Design, words: str) -> None:
 
 def test_months_out_of_use_are_not_judged() -> None:
     design = harrier_ridge()
-    summer = design.model_copy(update={"brief": design.brief.model_copy(update={"months": [1, 2, 12]})})
+    summer = design.model_copy(
+        update={"brief": design.brief.model_copy(update={"months": [1, 2, 12]})}
+    )
     report = evaluate(summer)
     assert [cell.month for cell in report.verdict.months if cell.share] == [1, 2, 12]
     assert report.verdict.hard_month in {1, 2, 12}
@@ -190,6 +200,8 @@ def test_a_verdict_on_guesses_alone_says_so_until_one_figure_is_somebodys() -> N
     proposed = propose("home", "standby", place)
     assert "On our guesses" in evaluate(proposed).verdict.judged_on
     first = proposed.draw.loads[0]
-    said = first.model_copy(update={"receive_a": first.receive_a.model_copy(update={"basis": "stated"})})
+    said = first.model_copy(
+        update={"receive_a": first.receive_a.model_copy(update={"basis": "stated"})}
+    )
     own = with_loads(proposed, said, *proposed.draw.loads[1:])
     assert "On our guesses" not in evaluate(own).verdict.judged_on

@@ -1,4 +1,5 @@
-"""Nobody waits for a compiler: after the warm-up no station asks a kernel for numbers of another kind."""
+"""Nobody waits for a compiler: after the warm-up no station asks a kernel for numbers of another
+kind."""
 
 import subprocess
 import sys
@@ -43,6 +44,10 @@ print({name: (before.get(name), count) for name, count in after.items() if count
 
 def test_after_the_warm_up_nothing_is_compiled() -> None:
     told = subprocess.run(
-        [sys.executable, "-c", ALL_THAT_IS_ASKED], cwd=ROOT, capture_output=True, text=True, check=True
+        [sys.executable, "-c", ALL_THAT_IS_ASKED],
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        check=True,
     )
     assert told.stdout.strip() == "{}"

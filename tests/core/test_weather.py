@@ -38,7 +38,9 @@ LATITUDES = st.floats(-75, 75)
 
 
 def at(design: Design, latitude: float, longitude: float) -> Design:
-    return design.model_copy(update={"place": Place(latitude_deg=latitude, longitude_deg=longitude)})
+    return design.model_copy(
+        update={"place": Place(latitude_deg=latitude, longitude_deg=longitude)}
+    )
 
 
 def with_file(design: Design, name: str = GREENSBORO, **changes: Any) -> Design:
@@ -55,7 +57,8 @@ def found(design: Design, key: str) -> Any:
 def test_a_tracker_is_never_below_what_it_tracks_from(
     latitude: float, tilt: float, azimuth: float, clearness: float
 ) -> None:
-    """At every half-hour: a rotator against any direction at its tilt, two axes against any plane at all."""
+    """At every half-hour: a rotator against any direction at its tilt, two axes against any plane
+    at all."""
     grid = sky_grid(latitude)
     light = day_light(grid, (grid.h0_kwh_m2 * 0.75 * clearness)[:, None])
     fixed, rotator, two_axis = (
@@ -73,7 +76,10 @@ def test_turning_by_hand_comes_close_to_following(north: float, south: bool, til
     latitude = -north if south else north
     grid = sky_grid(latitude)
     light = day_light(grid, (grid.h0_kwh_m2 * 0.6)[:, None])
-    turned = [on_plane_w_m2(light, Mounting(tilt, 0.0, "reaimed", aims), latitude).sum() for aims in (2, 3, 6, 12)]
+    turned = [
+        on_plane_w_m2(light, Mounting(tilt, 0.0, "reaimed", aims), latitude).sum()
+        for aims in (2, 3, 6, 12)
+    ]
     rotator = on_plane_w_m2(light, Mounting(tilt, 0.0, "rotator"), latitude).sum()
     assert all(value <= rotator + 1e-6 for value in turned)
     assert turned[-1] >= 0.97 * rotator
@@ -94,7 +100,8 @@ def test_zero_sky_gives_zero_power(latitude: float) -> None:
 
 
 def test_shade_and_dust_take_their_share() -> None:
-    """A morning fully shaded leaves the afternoon of a north wall: half, as it looks at noon; dust takes its share."""
+    """A morning fully shaded leaves the afternoon of a north wall: half, as it looks at noon; dust
+    takes its share."""
     clean = under(harrier_ridge(), horizon=[], soiling=KnownShare(value=0.0))
     no_morning = under(clean, shade_morning=[1.0] * 12)
     assert hours(no_morning) == pytest.approx(hours(clean) / 2, rel=0.01)
@@ -103,7 +110,10 @@ def test_shade_and_dust_take_their_share() -> None:
 
 
 @QUICK
-@given(st.lists(st.floats(0, 1), min_size=12, max_size=12), st.lists(st.floats(0, 1), min_size=12, max_size=12))
+@given(
+    st.lists(st.floats(0, 1), min_size=12, max_size=12),
+    st.lists(st.floats(0, 1), min_size=12, max_size=12),
+)
 def test_shade_only_removes(morning: list[float], afternoon: list[float]) -> None:
     free, shaded = Sun(), Sun(shade_morning=morning, shade_afternoon=afternoon)
     suns = [plane_sun(RIDGE, conditions_of(sun), Mounting(60.0, 20.0)) for sun in (free, shaded)]
@@ -113,9 +123,14 @@ def test_shade_only_removes(morning: list[float], afternoon: list[float]) -> Non
 
 
 def test_a_file_speaks_for_its_months_and_the_cell_for_the_rest() -> None:
-    """Two months of a log are taken as they are; the other ten keep the reanalysis and its allowance."""
+    """Two months of a log are taken as they are; the other ten keep the reanalysis and its
+    allowance."""
     record = WeatherRecord(
-        kind="measured", form="csv", name="ridge log", first_day="2024-06-01", day_wh_m2=[1500] * 30 + [1800] * 31
+        kind="measured",
+        form="csv",
+        name="ridge log",
+        first_day="2024-06-01",
+        day_wh_m2=[1500] * 30 + [1800] * 31,
     )
     conditions = conditions_of(Sun(source="record", record=record))
     spread, plain = day_spread(RIDGE, conditions), day_spread(RIDGE, conditions_of(Sun()))
@@ -139,7 +154,8 @@ def test_leap_years_and_gaps_in_a_record() -> None:
 
 
 def test_the_verdict_moves_with_the_file() -> None:
-    """A typical year brought in for its own place: its name, its distance and no allowance in the report."""
+    """A typical year brought in for its own place: its name, its distance and no allowance in the
+    report."""
     report = evaluate(with_file(at(quay_street(), 36.1, -79.95)))
     assert "GREENSBORO" in report.sun.provenance
     assert report.working[report.sun.record_km or ""].number < 1.0
@@ -155,7 +171,8 @@ def test_bad_weather_is_worse_than_typical_and_the_same_each_time() -> None:
     weather = one.weather
     assert weather is not None
     typical, poor, worst = (
-        one.working[key or ""].number for key in (weather.typical_h, weather.poor_h, weather.worst_h)
+        one.working[key or ""].number
+        for key in (weather.typical_h, weather.poor_h, weather.worst_h)
     )
     assert worst <= poor <= typical
     runs = [one.working[run.hours].number for run in weather.runs]
@@ -212,9 +229,21 @@ def test_the_suns_way() -> None:
         (with_file(at(quay_street(), 38.5, -79.95)), "sun.file_elsewhere", "fix"),
         (with_file(at(quay_street(), 36.7, -79.95)), "sun.file_elsewhere", "mind"),
         (with_file(at(quay_street(), 36.1, -79.95), elevation_m=1900.0), "sun.file_height", "mind"),
-        (with_file(at(quay_street(), 36.1, -79.95), repairs=["line 9: mended"]), "sun.file_mended", "mind"),
-        (with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[3000] * 60, hours=None), "sun.file_short", "mind"),
-        (with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[9000] * 365), "sun.file_unlike", "mind"),
+        (
+            with_file(at(quay_street(), 36.1, -79.95), repairs=["line 9: mended"]),
+            "sun.file_mended",
+            "mind",
+        ),
+        (
+            with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[3000] * 60, hours=None),
+            "sun.file_short",
+            "mind",
+        ),
+        (
+            with_file(at(quay_street(), 36.1, -79.95), day_wh_m2=[9000] * 365),
+            "sun.file_unlike",
+            "mind",
+        ),
     ],
 )
 def test_findings(design: Design, key: str, severity: str) -> None:
@@ -234,15 +263,26 @@ def test_a_part_of_a_year_is_not_held_against_the_reanalysis() -> None:
 @pytest.mark.parametrize("name", ALL)
 def test_a_file_of_the_place_itself_raises_nothing_grave(name: str) -> None:
     record = read_weather_file(name, text_of(name))
-    home = at(with_string(quay_street(), azimuth_deg=180.0), record.latitude_deg or 0, record.longitude_deg or 0)
-    keys = {item.id for item in evaluate(with_file(home, name)).findings if item.severity in {"stop", "fix"}}
+    home = at(
+        with_string(quay_street(), azimuth_deg=180.0),
+        record.latitude_deg or 0,
+        record.longitude_deg or 0,
+    )
+    keys = {
+        item.id
+        for item in evaluate(with_file(home, name)).findings
+        if item.severity in {"stop", "fix"}
+    }
     assert not {key for key in keys if key.startswith("sun.file")}
 
 
 @pytest.mark.parametrize("aims", [3, 5, 11])
 @pytest.mark.parametrize("latitude", [-60.0, -43.6, -33.0, 33.0, 43.6, 60.0])
-def test_turning_by_hand_beats_standing_still_on_either_side_of_the_equator(aims: int, latitude: float) -> None:
-    """With an odd number of turns the middle one is at noon to the dot: it must face the equator, not the pole."""
+def test_turning_by_hand_beats_standing_still_on_either_side_of_the_equator(
+    aims: int, latitude: float
+) -> None:
+    """With an odd number of turns the middle one is at noon to the dot: it must face the equator,
+    not the pole."""
     grid = sky_grid(latitude)
     light = day_light(grid, (grid.h0_kwh_m2 * 0.6)[:, None])
     still = on_plane_w_m2(light, Mounting(45.0, 180.0 if latitude > 0 else 0.0), latitude)
@@ -253,7 +293,9 @@ def test_turning_by_hand_beats_standing_still_on_either_side_of_the_equator(aims
     assert np.all(turned[days, 0, noon] >= 0.9 * still[days, 0, noon])
 
 
-@pytest.mark.parametrize("place", [(52.5, 15.0), (51.0, 20.0), (48.0, 12.0), (50.0, 15.0), (39.0, -105.0)])
+@pytest.mark.parametrize(
+    "place", [(52.5, 15.0), (51.0, 20.0), (48.0, 12.0), (50.0, 15.0), (39.0, -105.0)]
+)
 def test_an_inland_town_on_a_grid_line_does_not_lie_in_the_sea(place: tuple[float, float]) -> None:
     """Corners of no weight were counted as sea: every town on a grid line was told so."""
     assert found(at(quay_street(), *place), "sun.far_cell") is None

@@ -1,5 +1,5 @@
-"""Wire, fuses and what lies in their way: what is proposed obeys what is typed rows' law, and nothing is judged by wire
-nobody has."""
+"""Wire, fuses and what lies in their way: what is proposed obeys what is typed rows' law, and
+nothing is judged by wire nobody has."""
 
 from typing import Any
 
@@ -37,7 +37,9 @@ SET = {"transmit_a": 21.0, "rated_w": 100.0, "transmit_share": 0.2, "mode": "cw"
 def station(chemistry: str = "agm", **more: Any) -> Design:
     """A set on the key beside a bank, its wire proposed."""
     lithium = {"unit_v": 12.8} if chemistry == "lifepo4" else {"unit_v": 12.0}
-    design = with_bank(harrier_ridge(), chemistry=chemistry, series=1, depth=None, **lithium, **more)
+    design = with_bank(
+        harrier_ridge(), chemistry=chemistry, series=1, depth=None, **lithium, **more
+    )
     return with_bus(with_loads(design, load("set", 1.0, **SET)), runs=[])
 
 
@@ -55,7 +57,9 @@ def test_at_its_best_is_the_best_the_place_has() -> None:
     for name, design in (("hot", hot), ("cold", cold)):
         one = with_string(design, parallel=1)
         assert one.array.strings[0].controller == "mppt"
-        amps[name] = StationModel(one).array.sources[0].amps / one.array.strings[0].module.watts.value
+        amps[name] = (
+            StationModel(one).array.sources[0].amps / one.array.strings[0].module.watts.value
+        )
     assert amps["hot"] < 0.063
     assert amps["hot"] < 0.93 * amps["cold"]
     assert amps["cold"] < 0.08
@@ -72,22 +76,33 @@ def test_the_link_to_a_bank_that_takes_over_carries_the_station(joining: str) ->
 
 
 def test_a_converter_between_banks_carries_what_it_passes() -> None:
-    layer = Layer(id="two", name="Two", joining="converter", bank=Bank(), converter_a=KnownAmps(value=20.0))
-    assert StationModel(with_store(station(), layers=[layer])).bus.run("layer-two").carried.peak_a == 20.0
+    layer = Layer(
+        id="two", name="Two", joining="converter", bank=Bank(), converter_a=KnownAmps(value=20.0)
+    )
+    assert (
+        StationModel(with_store(station(), layers=[layer])).bus.run("layer-two").carried.peak_a
+        == 20.0
+    )
 
 
 def beside_the_sets(length_m: float = 1.0, fed_from: str = "main") -> Design:
     bank = station().store.bank
-    design = with_store(station(), layers=[Layer(id="box", name="Box", joining="lead", bank=bank or Bank())])
+    design = with_store(
+        station(), layers=[Layer(id="box", name="Box", joining="lead", bank=bank or Bank())]
+    )
     length, wire = KnownLength(value=length_m), KnownWire(value=16.0)
-    return with_bus(design, runs=[BusRun(id="layer-box", fed_from=fed_from, length_m=length, mm2=wire)])
+    return with_bus(
+        design, runs=[BusRun(id="layer-box", fed_from=fed_from, length_m=length, mm2=wire)]
+    )
 
 
 def test_a_battery_beside_the_sets_lifts_their_volts_and_is_charged_by_its_lead() -> None:
-    """The nearer the more; at the post less than at the bus; and nobody says that nothing charges it."""
+    """The nearer the more; at the post less than at the bus; and nobody says that nothing charges
+    it."""
     alone = StationModel(station()).bus.of_load("set")
     near, far, at_post = (
-        StationModel(beside_the_sets(*how)).bus.of_load("set") for how in ((1.0,), (20.0,), (1.0, "post"))
+        StationModel(beside_the_sets(*how)).bus.of_load("set")
+        for how in ((1.0,), (20.0,), (1.0, "post"))
     )
     assert alone is not None
     assert near is not None
@@ -97,7 +112,9 @@ def test_a_battery_beside_the_sets_lifts_their_volts_and_is_charged_by_its_lead(
     assert near.keyed_v[2] > at_post.keyed_v[2] > alone.keyed_v[2]
     for item in (alone, near, far, at_post):
         # What is lost on the way, step by step, is what lies between the rested bank and the set.
-        assert item.rest_v[2] - item.bank_v[3] - item.walk_v[:, 3].sum() == pytest.approx(item.keyed_v[2], abs=1e-6)
+        assert item.rest_v[2] - item.bank_v[3] - item.walk_v[:, 3].sum() == pytest.approx(
+            item.keyed_v[2], abs=1e-6
+        )
     report = evaluate(beside_the_sets())
     assert find(report, "store.uncharged.box") is None
     charged = next(item for item in report.store.charged if item.id == "box")
@@ -111,7 +128,9 @@ def test_a_fuse_is_never_proposed_above_the_wire_that_is_there() -> None:
     assert finding is not None
     for remedy in finding.remedies:
         row = remedy.patch[-1].value
-        run = StationModel(laid(design, **BusRun.model_validate(row).model_dump(exclude={"id"}))).bus.run("load-set")
+        run = StationModel(
+            laid(design, **BusRun.model_validate(row).model_dump(exclude={"id"}))
+        ).bus.run("load-set")
         assert run.fuse.rating_a <= run.ampacity_a
         assert run.mm2 > 1.5
 
@@ -152,7 +171,8 @@ def test_what_is_proposed_is_made_and_breaks_what_it_meets() -> None:
 
 
 def test_lithium_is_fused_for_what_its_cells_can_drive() -> None:
-    """7: planning's resistance made 919 A of 100 A·h; 0.2 to 0.5 mΩ a cell and 1 to 2 mΩ drive some thousands."""
+    """7: planning's resistance made 919 A of 100 A·h; 0.2 to 0.5 mΩ a cell and 1 to 2 mΩ drive some
+    thousands."""
     bus = StationModel(station("lifepo4", unit_ah=KnownAmpHours(value=100.0), parallel=1)).bus
     assert 4000.0 < bus.prospective_a < 9000.0
     assert bus.run("main").fuse.kind in {"class_t", "cylinder", "post"}
@@ -252,7 +272,10 @@ def test_a_fuse_in_the_minus_lead_is_recorded_and_judged() -> None:
     assert found is not None
     assert "frame" in found.why
     assert "bus.fuse_minus.load-set" not in ids(laid(station(), fuse=RunFuse(rating_a=amps)))
-    main = with_bus(station(), runs=[BusRun(id="main", fuse=RunFuse(kind="class_t", rating_a=amps, lead="minus"))])
+    main = with_bus(
+        station(),
+        runs=[BusRun(id="main", fuse=RunFuse(kind="class_t", rating_a=amps, lead="minus"))],
+    )
     assert ids(main)["bus.fuse_minus.main"] == "fix"
 
 
@@ -268,13 +291,18 @@ def test_the_parts_list_has_a_fuse_for_each_lead_and_each_bank() -> None:
     linked = with_store(plain, layers=[Layer(id="two", name="Two", joining="switch", bank=Bank())])
     assert fuses(linked) == fuses(plain) + 2
     row = {"rating_a": KnownAmps(value=30.0)}
-    assert fuses(laid(plain, fuse=RunFuse(lead="both", **row))) == fuses(laid(plain, fuse=RunFuse(**row))) + 1
+    assert (
+        fuses(laid(plain, fuse=RunFuse(lead="both", **row)))
+        == fuses(laid(plain, fuse=RunFuse(**row))) + 1
+    )
 
 
 def test_wire_we_propose_brings_a_set_into_its_window_where_copper_can() -> None:
     """25: nine of ten stations got too few volts over wire we proposed."""
     set_ = load("set", 1.0, kind="hf_set", window="15", **SET)
-    base = with_bus(with_loads(with_bank(quay_street(), chemistry="agm", unit_v=12.0), set_), runs=[])
+    base = with_bus(
+        with_loads(with_bank(quay_street(), chemistry="agm", unit_v=12.0), set_), runs=[]
+    )
     met = 0
     for metres in (1.0, 2.0, 3.0, 4.0, 6.0):
         design = with_bus(base, runs=[BusRun(id="load-set", length_m=KnownLength(value=metres))])
@@ -285,7 +313,9 @@ def test_wire_we_propose_brings_a_set_into_its_window_where_copper_can() -> None
         posts_v = item.rest_v[2] - float(item.bank_v[3])
         if item.keyed_v[2] < item.window.low_v - 1e-6:
             # No copper a plug takes would have done.
-            by_copper_v = item.keyed_v[2] + run.carried.peak_a * run.wire_ohm * (1.0 - run.mm2 / 16.0)
+            by_copper_v = item.keyed_v[2] + run.carried.peak_a * run.wire_ohm * (
+                1.0 - run.mm2 / 16.0
+            )
             assert by_copper_v < item.window.low_v or posts_v < item.window.low_v
         else:
             met += run.gauge.binds == "window"

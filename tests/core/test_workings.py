@@ -1,4 +1,5 @@
-"""Every figure is what its Working says: simple formulas are worked out again from the inputs they name."""
+"""Every figure is what its Working says: simple formulas are worked out again from the inputs they
+name."""
 
 import math
 import re
@@ -29,7 +30,8 @@ STATIONS = {
 
 
 def expression(figure: Quantity) -> str | None:
-    """The right side of a figure's formula with its inputs' values put in; None where it is more than arithmetic."""
+    """The right side of a figure's formula with its inputs' values put in; None where it is more
+    than arithmetic."""
     formula = figure.formula.split("=", 1)[-1] if figure.formula.count("=") == 1 else figure.formula
     values = {item.symbol: item.value for item in figure.inputs if item.symbol}
     if len(values) < len(figure.inputs) or any(value is None for value in values.values()):
@@ -54,7 +56,12 @@ def worked_out_again(design: Design) -> Counter[str]:
         if figure.value is None or text is None:
             continue
         value = float(eval(text, {"__builtins__": {}}, FUNCTIONS))
-        assert math.isclose(value, figure.value, rel_tol=1e-4, abs_tol=1e-6), (key, figure.formula, text, figure.value)
+        assert math.isclose(value, figure.value, rel_tol=1e-4, abs_tol=1e-6), (
+            key,
+            figure.formula,
+            text,
+            figure.value,
+        )
         seen[re.sub(r"\.\d\d$", "", key)] += 1
     return seen
 
@@ -77,5 +84,10 @@ def test_a_wrong_figure_is_found() -> None:
     assert text is not None
     assert eval(text) == pytest.approx(figure.number)
     assert (
-        expression(Quantity(key="x", value=1.0, unit="", label="x", formula="Q = Σ Qᵢ", words="x", inputs=())) is None
+        expression(
+            Quantity(
+                key="x", value=1.0, unit="", label="x", formula="Q = Σ Qᵢ", words="x", inputs=()
+            )
+        )
+        is None
     )

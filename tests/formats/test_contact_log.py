@@ -11,13 +11,28 @@ from yonderstat.formats import ContactLogError, digest_log, mode_of
 
 
 def record(**fields: str) -> str:
-    usual = {"CALL": "QY3KOW", "QSO_DATE": "20250614", "TIME_ON": "183012", "BAND": "40m", "MODE": "SSB"}
-    return "".join(f"<{key}:{len(value)}>{value}" for key, value in {**usual, **fields}.items()) + "<EOR>\n"
+    usual = {
+        "CALL": "QY3KOW",
+        "QSO_DATE": "20250614",
+        "TIME_ON": "183012",
+        "BAND": "40m",
+        "MODE": "SSB",
+    }
+    return (
+        "".join(f"<{key}:{len(value)}>{value}" for key, value in {**usual, **fields}.items())
+        + "<EOR>\n"
+    )
 
 
 def test_what_the_library_writes_reads_back() -> None:
     """Round trip through adif-io's own writer."""
-    fields = {"CALL": "QY3RIM", "QSO_DATE": "20250614", "TIME_ON": "1830", "BAND": "2M", "MODE": "FM"}
+    fields = {
+        "CALL": "QY3RIM",
+        "QSO_DATE": "20250614",
+        "TIME_ON": "1830",
+        "BAND": "2M",
+        "MODE": "FM",
+    }
     header = adif_io.headers_to_adif(adif_io.headers_from_dict({"PROGRAMID": "test"}))
     text = str(header) + str(adif_io.qso_to_adif(adif_io.qso_from_dict(fields))) * 3
     digest = digest_log(text, "adi")
@@ -48,9 +63,11 @@ def test_malformed_records_are_listed_and_not_fatal(text: str, why: str) -> None
 
 
 def test_awkward_but_right() -> None:
-    """Lower case, no header, lengths with types, comments between fields, frequency in place of band."""
+    """Lower case, no header, lengths with types, comments between fields, frequency in place of
+    band."""
     text = (
-        "<call:6>QY3ABL some words <qso_date:8:D>20250101<time_on:4:T>0005<freq:6>14.074<mode:3>FT8<eor>"
+        "<call:6>QY3ABL some words "
+        "<qso_date:8:D>20250101<time_on:4:T>0005<freq:6>14.074<mode:3>FT8<eor>"
         "<CALL:6>QY3ABL<QSO_DATE:8>20250101<TIME_ON:6>235959<FREQ:5>145.5<MODE:2>FM<EOR>  \n"
     )
     digest = digest_log(text, "adi")
@@ -99,14 +116,16 @@ def test_a_hundred_thousand_contacts_are_a_matter_of_seconds() -> None:
 
 
 @pytest.mark.parametrize(
-    ("name", "mode"), [("USB", "ssb"), ("am", "ssb"), ("CW", "cw"), ("FM", "fm"), ("DMR", "fm"), ("FT8", "data")]
+    ("name", "mode"),
+    [("USB", "ssb"), ("am", "ssb"), ("CW", "cw"), ("FM", "fm"), ("DMR", "fm"), ("FT8", "data")],
 )
 def test_modes(name: str, mode: str) -> None:
     assert mode_of(name) == mode
 
 
 def test_a_tempo_by_hand() -> None:
-    """Two days; HF in three hours, 12 SSB contacts of 4 × 25 s: 1200 s over 3 h is 11.1 %, 1.5 h a day."""
+    """Two days; HF in three hours, 12 SSB contacts of 4 × 25 s: 1200 s over 3 h is 11.1 %, 1.5 h a
+    day."""
     activity = [
         Activity("2025-06-14", 18, "40m", "ssb", 6),
         Activity("2025-06-14", 19, "40m", "ssb", 4),
@@ -119,14 +138,20 @@ def test_a_tempo_by_hand() -> None:
     assert hf.hours_per_day == pytest.approx(1.5)
     assert hf.transmit_share == pytest.approx(1200 / (3 * 3600))
     assert hf.by_hour[19] == pytest.approx(3.0)
-    assert [(item.band, item.mode, item.contacts) for item in logged.by_band] == [("40m", "ssb", 12)]
+    assert [(item.band, item.mode, item.contacts) for item in logged.by_band] == [
+        ("40m", "ssb", 12)
+    ]
     assert logged.tempo.overrides[0].load == "hf-set"
 
 
 def test_contacts_no_set_covers_are_counted_apart() -> None:
     design = quay_street()
     no_vhf = design.model_copy(
-        update={"draw": design.draw.model_copy(update={"loads": [x for x in design.draw.loads if x.id == "hf-set"]})}
+        update={
+            "draw": design.draw.model_copy(
+                update={"loads": [x for x in design.draw.loads if x.id == "hf-set"]}
+            )
+        }
     )
     logged = logged_tempo(no_vhf, [Activity("2025-06-14", 18, "2m", "fm", 5)], usual_overs())
     assert logged.unplaced == 5

@@ -24,9 +24,17 @@ def test_out_and_in_again(design: object) -> None:
 
 def test_a_spreadsheets_clipboard() -> None:
     table = read_loads(
-        "Device\tRx\tTX A\tDuty %\tHours\nHF set\t1,6 A\t22\t6 %\t8\nRouter\t0.9\t\t\t24\n", {}, ["load-1"]
+        ("Device\tRx\tTX A\tDuty %\tHours\nHF set\t1,6 A\t22\t6 %\t8\nRouter\t0.9\t\t\t24\n"),
+        {},
+        ["load-1"],
     )
-    assert table.columns == ["name", "receive_a", "transmit_a", "transmit_share_percent", "hours_per_day"]
+    assert table.columns == [
+        "name",
+        "receive_a",
+        "transmit_a",
+        "transmit_share_percent",
+        "hours_per_day",
+    ]
     assert [load.id for load in table.loads] == ["load-2", "load-3"]
     assert table.loads[0].transmit_share.value == pytest.approx(0.06)
     assert table.loads[0].receive_a.value == pytest.approx(1.6)
@@ -69,13 +77,18 @@ def test_no_cell_is_a_formula_to_a_spreadsheet() -> None:
 
 
 @pytest.mark.parametrize(
-    ("cell", "amps", "watts"), [("12 W", 1.0, 12.0), ("500 mA", 0.5, None), ("1,5A", 1.5, None), (".5", 0.5, None)]
+    ("cell", "amps", "watts"),
+    [("12 W", 1.0, 12.0), ("500 mA", 0.5, None), ("1,5A", 1.5, None), (".5", 0.5, None)],
 )
-def test_watts_in_a_column_of_amps_are_amps_at_the_rails_volts(cell: str, amps: float, watts: float | None) -> None:
+def test_watts_in_a_column_of_amps_are_amps_at_the_rails_volts(
+    cell: str, amps: float, watts: float | None
+) -> None:
     load = read_loads(f"name;rx a\nRadio;{cell}\n", {}, [], 12.0).loads[0]
     assert load.receive_a.value == pytest.approx(amps)
     assert (load.receive_w.value if load.receive_w else None) == watts
-    inverter = read_loads("name,receive_a,rail\nScreen,46 W,inverter", {"inverter": 230.0}, [], 12.0).loads[0]
+    inverter = read_loads(
+        "name,receive_a,rail\nScreen,46 W,inverter", {"inverter": 230.0}, [], 12.0
+    ).loads[0]
     assert inverter.receive_a.value == pytest.approx(0.2)
 
 

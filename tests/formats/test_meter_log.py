@@ -1,4 +1,5 @@
-"""Meters' records as people have them: languages, encodings, dates two ways, signed currents, line ends, workbooks."""
+"""Meters' records as people have them: languages, encodings, dates two ways, signed currents, line
+ends, workbooks."""
 
 import contextlib
 import io
@@ -19,7 +20,9 @@ from yonderstat.formats.meter_times import WRITTEN
 AUCKLAND = ZoneInfo("Pacific/Auckland")
 
 
-def read(text: str | bytes, columns: list[str | None] | None = None, dates: str = "", zone: object = UTC) -> np.ndarray:
+def read(
+    text: str | bytes, columns: list[str | None] | None = None, dates: str = "", zone: object = UTC
+) -> np.ndarray:
     data = text.encode() if isinstance(text, str) else text
     return read_meter_log("a.csv", data, columns or [], zone, dates).columns()  # type: ignore[arg-type]
 
@@ -78,7 +81,9 @@ def test_the_order_of_a_date_is_the_whole_columns_and_never_a_rows() -> None:
     assert [moment.day for moment in days] == list(range(1, 29))
     assert {moment.month for moment in days} == {3}
     american = "\n".join(f"03/{day:02d}/2026 12:00,12.{day}" for day in range(1, 29))
-    assert np.array_equal(read(f"Time,Volts\n{american}\n")[:, 0], read(f"Time,Volts\n{rows}\n")[:, 0])
+    assert np.array_equal(
+        read(f"Time,Volts\n{american}\n")[:, 0], read(f"Time,Volts\n{rows}\n")[:, 0]
+    )
 
 
 def test_a_date_that_can_be_read_two_ways_is_asked_with_both() -> None:
@@ -103,7 +108,9 @@ def test_a_date_and_a_time_in_two_columns() -> None:
 
 
 def test_a_signed_net_current_becomes_charge_and_load() -> None:
-    table = read_meter_log("a.csv", b"Time,Current (A)\n2026-07-01 00:00,-3.5\n2026-07-01 00:01,2\n", [], UTC)
+    table = read_meter_log(
+        "a.csv", b"Time,Current (A)\n2026-07-01 00:00,-3.5\n2026-07-01 00:01,2\n", [], UTC
+    )
     assert table.columns()[:, 2].tolist() == [0.0, 2.0]
     assert table.columns()[:, 3].tolist() == [3.5, 0.0]
     assert any("net current" in note for note in table.notes)
@@ -166,7 +173,9 @@ def test_a_figure_that_is_none_is_refused_with_its_line(value: str) -> None:
         read(f"Time,Volts\n2026-07-01 00:00,12.5\n2026-07-01 00:01,{value}\n")
 
 
-@pytest.mark.parametrize("value", ["1969-12-31", "2101-01-01", "0001-01-01", "31/06/2026", "-5", "1e12", "noon"])
+@pytest.mark.parametrize(
+    "value", ["1969-12-31", "2101-01-01", "0001-01-01", "31/06/2026", "-5", "1e12", "noon"]
+)
 def test_a_moment_out_of_bounds_is_refused_with_its_line(value: str) -> None:
     with pytest.raises(MeterLogError, match="line 2"):
         read(f"Time,Volts\n{value},12.5\n")
@@ -190,7 +199,11 @@ def test_a_row_in_a_later_piece_has_its_own_line(monkeypatch: pytest.MonkeyPatch
 def test_no_cell_costs_more_than_its_length(cell: str) -> None:
     """10,000 blanks once cost seven seconds, by a pattern that tried every split of them."""
     began = time.process_time()
-    for text in (f"Time,Volts\n2026-07-01,{cell}\n", f"Time,Volts\n{cell},12.5\n", f"{cell},Volts\n1,2\n"):
+    for text in (
+        f"Time,Volts\n2026-07-01,{cell}\n",
+        f"Time,Volts\n{cell},12.5\n",
+        f"{cell},Volts\n1,2\n",
+    ):
         with contextlib.suppress(MeterLogError):
             read(text)
     WRITTEN.match(cell)
@@ -217,7 +230,9 @@ print(size // 1_000_000, rows, (after - before) // 1000)
 
 def test_a_large_record_takes_little_memory_to_read() -> None:
     """70 MB, read in pieces: at most 150 MB more than before it."""
-    done = subprocess.run([sys.executable, "-c", READ_A_LARGE_ONE], capture_output=True, text=True, check=True)
+    done = subprocess.run(
+        [sys.executable, "-c", READ_A_LARGE_ONE], capture_output=True, text=True, check=True
+    )
     megabytes, rows, more_mb = map(int, done.stdout.split())
     assert megabytes > 65
     assert rows == 500_000

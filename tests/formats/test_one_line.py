@@ -40,18 +40,29 @@ DEMO = {
 
 
 def large() -> Design:
-    """Three strings, two banks, twenty loads with long names, two converters and a block of its own."""
+    """Three strings, two banks, twenty loads with long names, two converters and a block of its
+    own."""
     base = design_from_document(PACKHORSE)
     string = base.array.strings[0]
-    strings = [string.model_copy(update={"id": f"s{number}", "name": f"String {number} " * 4}) for number in range(3)]
-    rail = Rail(id="up", name="Booster", volts=KnownVolts(value=13.8), efficiency=KnownUsableShare(value=0.9))
+    strings = [
+        string.model_copy(update={"id": f"s{number}", "name": f"String {number} " * 4})
+        for number in range(3)
+    ]
+    rail = Rail(
+        id="up",
+        name="Booster",
+        volts=KnownVolts(value=13.8),
+        efficiency=KnownUsableShare(value=0.9),
+    )
     loads = [
         load(f"l{number}", 0.5, transmit_a=5.0, rail="up" if number == 19 else "bus").model_copy(
             update={"name": f"A load with rather a long name, the {number}th of them"}
         )
         for number in range(20)
     ]
-    design = with_draw(with_loads(with_array(base, strings=strings), *loads), rails=[rail], loads=loads)
+    design = with_draw(
+        with_loads(with_array(base, strings=strings), *loads), rails=[rail], loads=loads
+    )
     design = with_store(design, layers=[Layer(id="second", name="Second bank")])
     runs = [
         BusRun(id="block-2", name="Desk block", length_m=KnownLength(value=3.0)),
@@ -66,7 +77,12 @@ def drawn(design: Design, feet: bool = False) -> Drawing:
 
 def overlaps(drawing: Drawing) -> list[tuple[str, str]]:
     labels = drawing.labels
-    return [(a.text, b.text) for number, a in enumerate(labels) for b in labels[number + 1 :] if a.meets(b)]
+    return [
+        (a.text, b.text)
+        for number, a in enumerate(labels)
+        for b in labels[number + 1 :]
+        if a.meets(b)
+    ]
 
 
 @pytest.mark.parametrize("name", DEMO)
@@ -99,7 +115,9 @@ def test_every_fuse_is_on_it_by_its_number_and_a_missing_one_is_said() -> None:
 
 
 def test_feet_and_gauges_for_those_who_think_in_them() -> None:
-    texts = " ".join(item.text for item in drawn(design_from_document(QUAY_STREET), feet=True).labels)
+    texts = " ".join(
+        item.text for item in drawn(design_from_document(QUAY_STREET), feet=True).labels
+    )
     assert " ft" in texts
     assert " m " not in f"{texts} "
 

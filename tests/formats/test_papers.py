@@ -31,7 +31,9 @@ def test_the_card_of_every_demo_site_is_one_page(name: str) -> None:
 
 def test_a_large_station_still_has_a_card_of_one_page() -> None:
     design = large()
-    pages, text, _ = words_of(card_pdf("A site with a name that goes on and on " * 4, design, evaluate(design)))
+    pages, text, _ = words_of(
+        card_pdf(("A site with a name that goes on and on ") * 4, design, evaluate(design))
+    )
     assert pages == 1
     assert "more, on the screen" in text
 
@@ -39,7 +41,9 @@ def test_a_large_station_still_has_a_card_of_one_page() -> None:
 @pytest.mark.parametrize(("paper", "width"), [("a4", 595.0), ("letter", 612.0)])
 def test_papers_of_both_sizes(paper: Paper, width: float) -> None:
     design = design_from_document(DEMO["Beech Hut"])
-    assert words_of(card_pdf("Beech Hut", design, evaluate(design), paper))[2] == pytest.approx(width, abs=1.0)
+    assert words_of(card_pdf("Beech Hut", design, evaluate(design), paper))[2] == pytest.approx(
+        width, abs=1.0
+    )
 
 
 def test_a_name_is_text_and_brings_nothing_in() -> None:
@@ -58,7 +62,9 @@ def test_a_design_without_anything_has_a_card() -> None:
 
 def test_the_parts_list_reads_back_as_it_stands() -> None:
     own = OwnPart(id="battery-main", have=1.0, where="=HYPERLINK(1)")
-    design = design_from_document(DEMO["Quay Street"]).model_copy(update={"build": Build(parts=[own])})
+    design = design_from_document(DEMO["Quay Street"]).model_copy(
+        update={"build": Build(parts=[own])}
+    )
     report = evaluate(design)
     rows = list(csv.DictReader(io.StringIO(write_parts(design, report))))
     assert [row["part"] for row in rows] == [line.name for line in report.build.lines]

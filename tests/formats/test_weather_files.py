@@ -1,4 +1,5 @@
-"""Weather files: every form read, gaps mended and told, anything worse refused whole with its line."""
+"""Weather files: every form read, gaps mended and told, anything worse refused whole with its
+line."""
 
 from collections.abc import Callable
 from datetime import datetime, timedelta
@@ -15,9 +16,9 @@ EPW_HEAD = [
 
 
 def epw_row(month: int, day: int, hour: int, w_m2: float, air_c: float = 8.0) -> str:
-    return (
-        f"2001,{month},{day},{hour},60,flags,{air_c},5,70,93000,0,0,300,{w_m2},100,{0.2 * w_m2 if w_m2 < 1600 else 0}"
-    )
+    diffuse_w_m2 = 0.2 * w_m2 if w_m2 < 1600 else 0
+    weather = f"{air_c},5,70,93000,0,0,300,{w_m2},100,{diffuse_w_m2}"
+    return f"2001,{month},{day},{hour},60,flags,{weather}"
 
 
 def epw_year(change: Callable[[int, int, int, str], str | None] = lambda m, d, h, row: row) -> str:
@@ -45,16 +46,22 @@ def test_an_epw_year_by_hand() -> None:
     assert record.hours.utc_offset_h == 12.0
     assert record.hours.total_w_m2[:24] == [500 if 9 <= hour <= 16 else 0 for hour in range(1, 25)]
     assert record.hours.diffuse_w_m2 is not None
-    assert record.hours.diffuse_w_m2[:24] == [100 if 9 <= hour <= 16 else 0 for hour in range(1, 25)]
+    assert record.hours.diffuse_w_m2[:24] == [
+        100 if 9 <= hour <= 16 else 0 for hour in range(1, 25)
+    ]
 
 
 def test_hours_are_kept_of_the_newest_year_and_only_where_there_are_hours() -> None:
-    """Two years by the hour keep 365 days of hours, the second year's; three-hourly and daily files keep none."""
+    """Two years by the hour keep 365 days of hours, the second year's; three-hourly and daily files
+    keep none."""
 
     def log(step_h: int) -> str:
         start = datetime(2024, 1, 1)
         moments = [start + timedelta(hours=step_h * number) for number in range(731 * 24 // step_h)]
-        rows = [f"{when:%Y-%m-%d %H:%M},{(when.year - 2023) * 100 if 9 <= when.hour < 15 else 0}" for when in moments]
+        rows = [
+            f"{when:%Y-%m-%d %H:%M},{(when.year - 2023) * 100 if 9 <= when.hour < 15 else 0}"
+            for when in moments
+        ]
         return "\n".join(["time,ghi_w_m2", *rows])
 
     hourly = read_weather_file("log.csv", log(1)).hours
@@ -108,7 +115,10 @@ def changed(line: int, old: str, new: str) -> str:
         (changed(20, ",500.0,", ",much,"), r"line 20 has “much” for the sunshine"),
         (changed(20, ",500.0,", ",nan,"), r"line 20 .*finite"),
         (changed(20, ",8.0,", ",800,"), r"line 20 has 800 °C"),
-        (changed(20, "2001,1,1,12", "2001,13,1,12"), r"line 20 has no such date: year 2001, month 13"),
+        (
+            changed(20, "2001,1,1,12", "2001,13,1,12"),
+            r"line 20 has no such date: year 2001, month 13",
+        ),
         (changed(20, "2001,1,1,12", "2001,1,1,25"), r"line 20 has hour “25”"),
         (changed(20, "2001,1,1,12", "2001,1,1,9"), r"line 20 does not come after"),
         (changed(20, ",93000,0,0,300,500.0,100,100.0", ""), r"line 20 is cut short"),
@@ -156,7 +166,8 @@ def test_a_dark_file_is_refused() -> None:
     ],
 )
 def test_plain_records(text: str) -> None:
-    """A month of 1.5 kW·h/m² a day: with commas, with decimal commas, in W·h, and in half-hours of watts."""
+    """A month of 1.5 kW·h/m² a day: with commas, with decimal commas, in W·h, and in half-hours of
+    watts."""
     record = read_weather_file("hut.csv", text)
     assert record.kind == "measured"
     assert record.first_day == "2025-06-01"

@@ -1,7 +1,8 @@
-"""Any valid document has a report, a rehearsal and a map: drawn from the JSON Schema, through every door.
+"""Any valid document has a report, a rehearsal and a map: drawn from the JSON Schema, through every
+door.
 
-By default the same ones each time, so that a change is judged and not the dice; `YONDERSTAT_FUZZ` draws so many others,
-and `./test fuzz` does.
+By default the same ones each time, so that a change is judged and not the dice; `YONDERSTAT_FUZZ`
+draws so many others, and `./test fuzz` does.
 """
 
 import os

@@ -38,7 +38,9 @@ def grown_old(url: str) -> None:
         connection.execute("update runs set updated_at = updated_at - interval '1 minute'")
 
 
-def test_a_map_is_made_by_the_worker_and_found_again(engine: Engine, url: str, stored: StoredDesign) -> None:
+def test_a_map_is_made_by_the_worker_and_found_again(
+    engine: Engine, url: str, stored: StoredDesign
+) -> None:
     run = ask_for(engine, MAP, stored.id, stored.revision, SMALL)
     assert run.state == "waiting"
     run_worker(url, once=True)
@@ -50,7 +52,9 @@ def test_a_map_is_made_by_the_worker_and_found_again(engine: Engine, url: str, s
     assert ask_for(engine, MAP, stored.id, stored.revision, MapAsk(steps=9, years=1)).id != run.id
 
 
-def test_a_stopped_map_ends_within_a_second_and_frees_its_worker(engine: Engine, stored: StoredDesign) -> None:
+def test_a_stopped_map_ends_within_a_second_and_frees_its_worker(
+    engine: Engine, stored: StoredDesign
+) -> None:
     runs = Runs(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, LARGE.model_dump(mode="json"))
     worker = threading.Thread(target=work_on, args=(engine, run.id))
@@ -77,7 +81,9 @@ def test_a_stopped_map_is_not_begun(engine: Engine, stored: StoredDesign) -> Non
     assert not runs.cancel(run.id)
 
 
-def test_a_map_whose_worker_died_is_taken_up(engine: Engine, url: str, stored: StoredDesign) -> None:
+def test_a_map_whose_worker_died_is_taken_up(
+    engine: Engine, url: str, stored: StoredDesign
+) -> None:
     """It says it is silent; until then nobody else takes it; then another worker ends it."""
     runs = Runs(engine)
     run, _ = runs.ask(MAP, stored.id, stored.revision, SMALL.model_dump(mode="json"))

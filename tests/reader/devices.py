@@ -16,7 +16,8 @@ Talk = Callable[[asyncio.StreamReader, asyncio.StreamWriter], Awaitable[None]]
 
 
 def lived(hours: int = 240) -> Lived:
-    """A station that goes through the same day over and over, from the first of March 2026, 200 A·h."""
+    """A station that goes through the same day over and over, from the first of March 2026, 200
+    A·h."""
     hour = np.arange(hours)
     sun = np.clip(np.sin((hour % 24 - 6) / 12 * np.pi), 0.0, None)
     charge_a = 6.0 * sun
@@ -67,7 +68,9 @@ def stand_in(device: str, at_s: float | None = None) -> Iterator[tuple[StandIn, 
     """A controller or monitor whose clock stands still."""
     whole, port = lived(), free_port()
     from_s = whole.from_s + 12.5 * 3600 if at_s is None else at_s
-    station = Station(name="test", design={}, from_at="2026-03-01T00:00+00:00", dull_month=6, ports={}, speed=1.0)
+    station = Station(
+        name="test", design={}, from_at="2026-03-01T00:00+00:00", dull_month=6, ports={}, speed=1.0
+    )
     one = StandIn(station, Clock(from_s, 0.0), Broken(whole, from_s))
     with running(lambda: _modbus(one, device, port).serve_forever(background=True)):
         yield one, port
@@ -82,7 +85,8 @@ def talker(talk: Talk) -> Iterator[int]:
 
 
 def modbus_talker(registers: Callable[[int, int], list[int] | bytes]) -> Talk:
-    """A Modbus device that answers a read of so many registers with these, or with those bytes as a whole answer."""
+    """A Modbus device that answers a read of so many registers with these, or with those bytes as a
+    whole answer."""
 
     async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
         try:
@@ -93,7 +97,9 @@ def modbus_talker(registers: Callable[[int, int], list[int] | bytes]) -> Talk:
                 if isinstance(found, bytes):
                     writer.write(found)
                 else:
-                    body = struct.pack(f">BBB{len(found)}H", unit, function, 2 * len(found) % 256, *found)
+                    body = struct.pack(
+                        f">BBB{len(found)}H", unit, function, 2 * len(found) % 256, *found
+                    )
                     writer.write(struct.pack(">HHH", transaction, 0, len(body)) + body)
                 await writer.drain()
         except (asyncio.IncompleteReadError, ConnectionError):

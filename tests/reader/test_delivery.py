@@ -1,4 +1,5 @@
-"""Telling of alarms: a web address and a mailbox on loopback, tried again, and given up with a word."""
+"""Telling of alarms: a web address and a mailbox on loopback, tried again, and given up with a
+word."""
 
 import contextlib
 import json
@@ -78,17 +79,27 @@ def hook() -> Iterator[Hook]:
 
 def waiting(archive: Archive) -> list[Any]:
     with Session(archive._engine) as session:
-        query = "select way, tries, sent_at is not null, trouble, due_at from deliveries order by way, due_at"
+        query = (
+            "select way, tries, sent_at is not null, trouble, due_at from deliveries order "
+            "by way, due_at"
+        )
         return [tuple(row) for row in session.execute(text(query))]
 
 
 def due_now(archive: Archive) -> None:
     with Session(archive._engine) as session, session.begin():
-        session.execute(text("update deliveries set due_at = now() - interval '1 second' where sent_at is null"))
+        session.execute(
+            text("update deliveries set due_at = now() - interval '1 second' where sent_at is null")
+        )
 
 
 def test_an_alarm_reaches_a_web_address_and_a_mailbox_once(
-    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str], mailbox: Mailbox, hook: Hook
+    archive: Archive,
+    book: LiveBook,
+    site_id: UUID,
+    devices: tuple[str, str],
+    mailbox: Mailbox,
+    hook: Hook,
 ) -> None:
     book.keep_settings(site_id, webhook=hook.url, mail_to="keeper@club.example")
     keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
@@ -96,12 +107,19 @@ def test_an_alarm_reaches_a_web_address_and_a_mailbox_once(
     assert deliver_due(book) == 2
     assert deliver_due(book) == 0
     ((path, key, body),) = hook.found
-    assert (path, body["kind"], body["what"], body["severity"]) == ("/alarms", "regulation", "raised", "stop")
+    assert (path, body["kind"], body["what"], body["severity"]) == (
+        "/alarms",
+        "regulation",
+        "raised",
+        "stop",
+    )
     assert UUID(key)
     (mail,) = mailbox.found
     assert mail["To"] == "keeper@club.example"
     assert mail["Subject"].startswith("Ridge: raised: 16.40 V at the posts")
-    keep(archive, book, *(round_at(site_id, devices, 1 + hour / 4, volts=13.2) for hour in range(8)))
+    keep(
+        archive, book, *(round_at(site_id, devices, 1 + hour / 4, volts=13.2) for hour in range(8))
+    )
     due_now(archive)
     deliver_due(book)
     assert [body["what"] for _, _, body in hook.found] == ["raised", "cleared"]
@@ -170,16 +188,29 @@ def test_a_delivery_that_cannot_be_sent_is_one_try_of_that_one(
     due_now(archive)
     assert deliver_due(book) == 2
     assert len(hook.found) + len(mailbox.found) >= 1
-    bad = next(row for row in waiting(archive) if row[0] == ("mail" if "mail_to" in hostile else "webhook"))
+    bad = next(
+        row for row in waiting(archive) if row[0] == ("mail" if "mail_to" in hostile else "webhook")
+    )
     assert bad[1] == 1
     assert (bad[2] and not bad[3]) or bad[3]
 
 
 @pytest.mark.parametrize(
-    "name", ["Ridge\u2028Bcc: x@y", "Ridge =?utf-8?q?=0d=0aBcc:_x=40y?=", "R\u0085idge\x0b\x1c", "\u202eegdiR"]
+    "name",
+    [
+        "Ridge\u2028Bcc: x@y",
+        "Ridge =?utf-8?q?=0d=0aBcc:_x=40y?=",
+        "R\u0085idge\x0b\x1c",
+        "\u202eegdiR",
+    ],
 )
 def test_no_name_puts_a_header_into_a_mail(
-    archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str], mailbox: Mailbox, name: str
+    archive: Archive,
+    book: LiveBook,
+    site_id: UUID,
+    devices: tuple[str, str],
+    mailbox: Mailbox,
+    name: str,
 ) -> None:
     archive.change_site(site_id, {"name": name})
     book.keep_settings(site_id, mail_to="keeper@club.example")
@@ -200,7 +231,8 @@ def test_a_slow_address_holds_up_nobody_and_is_cut(
     mailbox: Mailbox,
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    """It drips a letter of its answer every little while, so that no silence is long enough to end it."""
+    """It drips a letter of its answer every little while, so that no silence is long enough to end
+    it."""
     monkeypatch.setattr(delivery, "WHOLE_S", 1.5)
     slow = socket.create_server(("127.0.0.1", 0))
 
@@ -212,7 +244,9 @@ def test_a_slow_address_holds_up_nobody_and_is_cut(
                 time.sleep(0.05)
 
     threading.Thread(target=drip, daemon=True).start()
-    book.keep_settings(site_id, webhook=f"http://127.0.0.1:{slow.getsockname()[1]}/", mail_to="keeper@club.example")
+    book.keep_settings(
+        site_id, webhook=f"http://127.0.0.1:{slow.getsockname()[1]}/", mail_to="keeper@club.example"
+    )
     keep(archive, book, *(round_at(site_id, devices, hour / 4, volts=16.4) for hour in range(4)))
     due_now(archive)
     began = time.monotonic()

@@ -1,4 +1,5 @@
-"""From a device to the record and back: rounds kept once, alarms once, wrong clocks, quiet hours, the spool."""
+"""From a device to the record and back: rounds kept once, alarms once, wrong clocks, quiet hours,
+the spool."""
 
 import asyncio
 import contextlib
@@ -19,7 +20,15 @@ from yonderstat.core.design import design_from_document
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 from yonderstat.reader import Asking, Judging, Reader, Round, Spool, Told
 from yonderstat.reader.telling import is_quiet, tellings_of
-from yonderstat.records import Archive, Endpoint, LiveBook, LiveSite, NotFoundError, Samples, open_engine
+from yonderstat.records import (
+    Archive,
+    Endpoint,
+    LiveBook,
+    LiveSite,
+    NotFoundError,
+    Samples,
+    open_engine,
+)
 
 FINE = {"volts": 12.8, "charge_a": 3.0, "load_a": 1.4, "charge_share": 0.9, "box_c": 4.0}
 NOW_S = datetime(2026, 7, 1, 0, 0, tzinfo=UTC).timestamp()
@@ -39,7 +48,9 @@ def site_id(archive: Archive) -> UUID:
 @pytest.fixture
 def devices(book: LiveBook, site_id: UUID) -> tuple[str, str]:
     made = [
-        book.add_endpoint(site_id, name, kind, protocol="sunspec", host="127.0.0.1", port=502, unit=1)
+        book.add_endpoint(
+            site_id, name, kind, protocol="sunspec", host="127.0.0.1", port=502, unit=1
+        )
         for name, kind in (("Controller", "controller"), ("Monitor", "monitor"))
     ]
     return str(made[0].id), str(made[1].id)
@@ -51,7 +62,11 @@ def round_at(site_id: UUID, devices: tuple[str, str], hours: float, **bent: Any)
     at_s = NOW_S + hours * 3600
     if trouble:
         return Round(site_id, at_s, {}, {devices[0]: trouble, devices[1]: trouble})
-    controller = {"charge_a": told["charge_a"], "device_s": told.pop("device_s", at_s), "box_c": told["box_c"]}
+    controller = {
+        "charge_a": told["charge_a"],
+        "device_s": told.pop("device_s", at_s),
+        "box_c": told["box_c"],
+    }
     monitor = {name: told[name] for name in ("volts", "load_a", "charge_share")}
     return Round(site_id, at_s, {devices[0]: controller, devices[1]: monitor}, {})
 
@@ -75,14 +90,19 @@ def test_a_round_stands_in_the_record_as_it_was_told(
 ) -> None:
     keep(archive, book, round_at(site_id, devices, 0.0))
     found = rows(archive, "select at, volts, charge_a, load_a, charge_share, box_c from samples")
-    assert found == [(datetime(2026, 7, 1, tzinfo=UTC), pytest.approx(12.8), 3.0, pytest.approx(1.4), 0.9, 4.0)] or (
-        found[0][0] == datetime(2026, 7, 1, tzinfo=UTC) and found[0][1:] == pytest.approx((12.8, 3.0, 1.4, 0.9, 4.0))
+    assert found == [
+        (datetime(2026, 7, 1, tzinfo=UTC), pytest.approx(12.8), 3.0, pytest.approx(1.4), 0.9, 4.0)
+    ] or (
+        found[0][0] == datetime(2026, 7, 1, tzinfo=UTC)
+        and found[0][1:] == pytest.approx((12.8, 3.0, 1.4, 0.9, 4.0))
     )
     site = book.site(site_id)
     assert site.device_at == datetime(2026, 7, 1, tzinfo=UTC)
     assert site.forecast is not None
     assert site.forecast["told"]["sentence"]
-    assert all(one.trouble == "" and one.heard_at == site.heard_at for one in book.endpoints(site_id))
+    assert all(
+        one.trouble == "" and one.heard_at == site.heard_at for one in book.endpoints(site_id)
+    )
 
 
 def test_a_round_brought_twice_is_kept_once(
@@ -90,13 +110,26 @@ def test_a_round_brought_twice_is_kept_once(
 ) -> None:
     gone = {"charge_a": 0.0}
     rounds = [
-        round_at(site_id, devices, half / 2, volts=12.9 - half / 500, charge_share=0.9 - half / 500, **gone)
+        round_at(
+            site_id,
+            devices,
+            half / 2,
+            volts=12.9 - half / 500,
+            charge_share=0.9 - half / 500,
+            **gone,
+        )
         for half in range(48)
     ]
     keep(archive, book, *rounds)
-    once = rows(archive, "select * from samples"), rows(archive, "select kind, raised_at, cleared_at from alarms")
+    once = (
+        rows(archive, "select * from samples"),
+        rows(archive, ("select kind, raised_at, cleared_at from alarms")),
+    )
     keep(archive, book, *rounds, *rounds)
-    again = rows(archive, "select * from samples"), rows(archive, "select kind, raised_at, cleared_at from alarms")
+    again = (
+        rows(archive, "select * from samples"),
+        rows(archive, ("select kind, raised_at, cleared_at from alarms")),
+    )
     assert again == once
     assert len(once[0]) == 48
     assert [row[0] for row in once[1]] == ["not_charging"]
@@ -107,7 +140,9 @@ def test_a_record_that_is_there_is_not_written_over(
 ) -> None:
     with Session(archive._engine) as session, session.begin():
         kept = {"site": site_id, "at": datetime.fromtimestamp(NOW_S, UTC)}
-        session.execute(text("insert into samples (site_id, at, volts) values (:site, :at, 11.5)"), kept)
+        session.execute(
+            text("insert into samples (site_id, at, volts) values (:site, :at, 11.5)"), kept
+        )
     keep(archive, book, round_at(site_id, devices, 0.0))
     assert rows(archive, "select volts, load_a from samples") == [(11.5, pytest.approx(1.4))]
 
@@ -115,7 +150,10 @@ def test_a_record_that_is_there_is_not_written_over(
 def test_silence_raises_one_alarm_and_the_first_word_clears_it(
     archive: Archive, book: LiveBook, site_id: UUID, devices: tuple[str, str]
 ) -> None:
-    silent = [round_at(site_id, devices, 0.1 + minute / 60, trouble="It does not answer") for minute in range(10)]
+    silent = [
+        round_at(site_id, devices, 0.1 + minute / 60, trouble="It does not answer")
+        for minute in range(10)
+    ]
     keep(archive, book, round_at(site_id, devices, 0.0), *silent)
     (open_alarm,) = book.alarms(site_id)
     assert open_alarm.kind == "silent"
@@ -146,7 +184,10 @@ def test_a_stand_in_runs_as_fast_as_it_likes_but_not_back(
 ) -> None:
     book.keep_settings(site_id, speed=720.0, interval_s=2.0)
     began_s = NOW_S - 100 * 86_400
-    fast = [round_at(site_id, devices, step / 1800, device_s=began_s + step * 1440) for step in range(20)]
+    fast = [
+        round_at(site_id, devices, step / 1800, device_s=began_s + step * 1440)
+        for step in range(20)
+    ]
     keep(archive, book, *fast)
     assert len(rows(archive, "select 1 from samples")) == 20
     assert not [alarm for alarm in book.alarms(site_id) if alarm.kind == "clock"]
@@ -162,11 +203,16 @@ def test_a_stand_in_that_stood_still_goes_on_from_there(
     before = round_at(site_id, devices, 0.0, device_s=began_s)
     # Four minutes later it is started again, and the device without a clock is the first to answer.
     alone = round_at(site_id, devices, 4 / 60)
-    alone = replace(alone, told={devices[1]: alone.told[devices[1]]}, trouble={devices[0]: "Nothing answers"})
+    alone = replace(
+        alone, told={devices[1]: alone.told[devices[1]]}, trouble={devices[0]: "Nothing answers"}
+    )
     after = round_at(site_id, devices, 4.1 / 60, device_s=began_s + 6 * 720.0)
     keep(archive, book, before, alone, after)
     assert not [alarm for alarm in book.alarms(site_id) if alarm.kind == "clock"]
-    moments = [row[0].timestamp() - began_s for row in rows(archive, "select at from samples order by at")]
+    moments = [
+        row[0].timestamp() - began_s
+        for row in rows(archive, ("select at from samples order by at"))
+    ]
     assert moments == [0.0, 4 * 720.0, 6 * 720.0]
 
 
@@ -217,7 +263,11 @@ def test_what_is_grave_is_told_at_night_and_the_rest_in_the_morning() -> None:
     zone = ZoneInfo("Pacific/Auckland")
     night = datetime(2026, 7, 1, 23, 40, tzinfo=zone)
     site = LiveSite(
-        site_id=UUID(int=1), quiet_from_h=22, quiet_to_h=7, webhook="http://127.0.0.1/", mail_to="a@b.example"
+        site_id=UUID(int=1),
+        quiet_from_h=22,
+        quiet_to_h=7,
+        webhook="http://127.0.0.1/",
+        mail_to="a@b.example",
     )
     later = tellings_of(site, zone, night, False)
     assert [telling.way for telling in later] == ["webhook", "mail"]
@@ -258,12 +308,16 @@ def test_a_round_waits_as_it_was(site_id: UUID, devices: tuple[str, str]) -> Non
     assert Round.from_json(json.loads(json.dumps(one.as_json()))) == one
 
 
-def test_who_listens_hears_of_the_site(url: str, archive: Archive, book: LiveBook, site_id: UUID) -> None:
+def test_who_listens_hears_of_the_site(
+    url: str, archive: Archive, book: LiveBook, site_id: UUID
+) -> None:
     import psycopg
 
     with psycopg.connect(url, autocommit=True) as connection:
         connection.execute("listen yonderstat_live")
-        book.add_endpoint(site_id, "Monitor", "monitor", protocol="telemetry", host="127.0.0.1", port=9000, unit=1)
+        book.add_endpoint(
+            site_id, "Monitor", "monitor", protocol="telemetry", host="127.0.0.1", port=9000, unit=1
+        )
         heard = [notice.payload for notice in connection.notifies(timeout=5, stop_after=1)]
     assert heard == [str(site_id)]
 
@@ -283,16 +337,29 @@ def test_the_record_is_thinned_up_to_the_newest(
     keep(archive, book, *(round_at(site_id, devices, hour / 4) for hour in range(8)))
     engine = open_engine(url)
     found = Samples(engine).thinned(
-        site_id, "volts", datetime.fromtimestamp(NOW_S, UTC), datetime.fromtimestamp(NOW_S + 7200, UTC), 100
+        site_id,
+        "volts",
+        datetime.fromtimestamp(NOW_S, UTC),
+        datetime.fromtimestamp(NOW_S + 7200, UTC),
+        100,
     )
     engine.dispose()
     assert len(found.at) == 8
 
 
-def test_whatever_a_device_brings_out_in_us_is_that_devices_trouble(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_whatever_a_device_brings_out_in_us_is_that_devices_trouble(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     """One message ended the reader of all sites once."""
     asking = Asking()
-    made = {"site_id": uuid4(), "name": "a", "kind": "monitor", "unit": 1, "topic": "", "trouble": ""}
+    made = {
+        "site_id": uuid4(),
+        "name": "a",
+        "kind": "monitor",
+        "unit": 1,
+        "topic": "",
+        "trouble": "",
+    }
     times = {"added_at": datetime.now(UTC), "heard_at": None}
     good, bad = (
         Endpoint(id=uuid4(), protocol=protocol, host="127.0.0.1", port=1, **made, **times)

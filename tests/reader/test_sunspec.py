@@ -1,5 +1,5 @@
-"""SunSpec: the stand-ins' registers against the published definitions and their own library's client, ours against
-them, and devices that lie."""
+"""SunSpec: the stand-ins' registers against the published definitions and their own library's
+client, ours against them, and devices that lie."""
 
 import asyncio
 import struct
@@ -38,9 +38,14 @@ def _length(group: dict) -> int:  # type: ignore[type-arg]
 
 @pytest.mark.parametrize(
     ("registers", "models"),
-    [(controller_registers(STATE), (1, 160, 714)), (monitor_registers(STATE, 200.0, 5), (1, 802, 714))],
+    [
+        (controller_registers(STATE), (1, 160, 714)),
+        (monitor_registers(STATE, 200.0, 5), (1, 802, 714)),
+    ],
 )
-def test_the_maps_are_as_long_as_the_published_definitions_say(registers: list[int], models: tuple[int, ...]) -> None:
+def test_the_maps_are_as_long_as_the_published_definitions_say(
+    registers: list[int], models: tuple[int, ...]
+) -> None:
     # Source: the SunSpec Alliance's model definitions as they ship in pysunspec2.
     assert struct.pack(">HH", *registers[:2]) == b"SunS"
     at = 2
@@ -57,12 +62,16 @@ def test_the_maps_are_as_long_as_the_published_definitions_say(registers: list[i
 def test_their_own_client_reads_the_controller_as_it_is() -> None:
     with stand_in("controller") as (one, port):
         true = one.told()
-        device = SunSpecModbusClientDeviceTCP(slave_id=1, ipaddr="127.0.0.1", ipport=port, timeout=3)
+        device = SunSpecModbusClientDeviceTCP(
+            slave_id=1, ipaddr="127.0.0.1", ipport=port, timeout=3
+        )
         device.scan()
         tracker = device.models[160][0].groups["module"][0]
         assert tracker.DCA.cvalue == pytest.approx(true.charge_a, abs=0.006)
         assert tracker.Tms.value + ours.EPOCH_S == pytest.approx(true.at_s, abs=1.0)
-        assert device.models[714][0].groups["Prt"][0].DCV.cvalue == pytest.approx(true.volts, abs=0.006)
+        assert device.models[714][0].groups["Prt"][0].DCV.cvalue == pytest.approx(
+            true.volts, abs=0.006
+        )
         assert device.models[1][0].Md.value == "Charge controller"
 
 
@@ -122,8 +131,14 @@ LIES = {
     "a model longer than any": (_page([*MARK, 160, 65_000]), "65000 registers long"),
     "a map with nothing of use": (_page([*MARK, 1, 2, 0, 0, 0xFFFF, 0]), "none of the models"),
     "a model of the wrong length": (_page(LONGER), "does not fit its definition"),
-    "fewer registers than asked for": (lambda address, count: [7] * max(1, count - 1), "no SunSpec device"),
-    "an answer cut short": (lambda address, count: b"\x00\x01\x00\x00\x00\x09\x01\x03\x04Sun", "in time"),
+    ("fewer registers than asked for"): (
+        lambda address, count: [7] * max(1, count - 1),
+        "no SunSpec device",
+    ),
+    "an answer cut short": (
+        lambda address, count: b"\x00\x01\x00\x00\x00\x09\x01\x03\x04Sun",
+        "in time",
+    ),
     "bytes that are no Modbus": (lambda address, count: b"HTTP/1.1 200 OK\r\n\r\n" * 40, "in time"),
 }
 
@@ -138,7 +153,8 @@ def test_a_device_that_lies_is_told_in_words_and_stops_nobody(lie: str) -> None:
 
 
 def test_a_figure_without_its_scale_is_not_known() -> None:
-    # The first scale of model 160 is that of its amps, the third that of its watts; 0x8000 is “not implemented”.
+    # The first scale of model 160 is that of its amps, the third that of its watts; 0x8000 is “not
+    # implemented”.
     lost = [*TRUE[:72], 0x8000, TRUE[73], 0x8000, *TRUE[75:100]]
     with talker(modbus_talker(_page([*lost, 0xFFFF, 0]))) as port:
         told = read(port)
@@ -165,7 +181,13 @@ def test_silence_a_closed_port_and_an_endless_stream_end_in_time() -> None:
 
 @pytest.mark.parametrize(
     "told",
-    [Told(volts=1e6), Told(charge_share=2.0), Told(box_c=-400.0), Told(volts=float("nan")), Told(device_s=5.0)],
+    [
+        Told(volts=1e6),
+        Told(charge_share=2.0),
+        Told(box_c=-400.0),
+        Told(volts=float("nan")),
+        Told(device_s=5.0),
+    ],
 )
 def test_what_cannot_be_is_not_believed(told: Told) -> None:
     with pytest.raises(DeviceError):

@@ -12,7 +12,15 @@ from tools.cluster import free_port
 from tests.reader.devices import Talk, lived, running, talker
 from yonderstat import addresses
 from yonderstat.addresses import AddressError, address_of, web_address
-from yonderstat.reader import DeviceError, Told, checked, parse_message, parse_telemetry, read_mqtt, read_telemetry
+from yonderstat.reader import (
+    DeviceError,
+    Told,
+    checked,
+    parse_message,
+    parse_telemetry,
+    read_mqtt,
+    read_telemetry,
+)
 from yonderstat.reader import mqtt as ours_mqtt
 from yonderstat.reader import telemetry as ours
 from yonderstat.standins import Broken, Clock, Station
@@ -45,7 +53,14 @@ def test_a_record_is_read_and_what_is_not_known_is_left() -> None:
 
     with talker(talk) as port:
         told = read(port)
-    assert told == Told(device_s=1_780_000_000.0, volts=12.61, charge_a=3.2, load_a=1.1, charge_share=0.735, box_c=-4.4)
+    assert told == Told(
+        device_s=1_780_000_000.0,
+        volts=12.61,
+        charge_a=3.2,
+        load_a=1.1,
+        charge_share=0.735,
+        box_c=-4.4,
+    )
 
 
 @pytest.mark.parametrize(
@@ -66,7 +81,9 @@ def test_any_text_is_a_record_or_is_refused(text: str) -> None:
 
 
 @pytest.mark.parametrize("chunk", [b"x" * 100_000, b"a=1\r\n" * 4000, b"\r\n"])
-def test_an_endless_stream_a_huge_line_and_silence_end(chunk: bytes, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_an_endless_stream_a_huge_line_and_silence_end(
+    chunk: bytes, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(ours, "TIMEOUT_S", 0.3)
 
     async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
@@ -79,7 +96,13 @@ def test_an_endless_stream_a_huge_line_and_silence_end(chunk: bytes, monkeypatch
         read(port)
 
 
-MESSAGE = {"time": 1_780_000_000, "battery_v": 12.61, "soc_pct": 73.5, "box_c": -4.4, "of another": "x"}
+MESSAGE = {
+    "time": 1_780_000_000,
+    "battery_v": 12.61,
+    "soc_pct": 73.5,
+    "box_c": -4.4,
+    "of another": "x",
+}
 
 
 def test_a_message_is_read_like_a_record() -> None:
@@ -110,7 +133,9 @@ def test_a_stand_in_publishes_and_is_read_back() -> None:
         pytest.skip("no MQTT broker is installed here (Debian's is mosquitto)")
     whole, port = lived(), free_port()
     from_s = whole.from_s + 12.5 * 3600
-    station = Station(name="ridge", design={}, from_at="2026-03-01T00:00+00:00", dull_month=6, ports={}, speed=1.0)
+    station = Station(
+        name="ridge", design={}, from_at="2026-03-01T00:00+00:00", dull_month=6, ports={}, speed=1.0
+    )
     one = StandIn(station, Clock(from_s, 0.0), Broken(whole, from_s))
     with running(lambda: publishing("ridge", one, port)):
         told = read_mqtt("127.0.0.1", port, "stations/ridge")
@@ -178,7 +203,9 @@ def test_another_topics_message_is_not_taken(monkeypatch: pytest.MonkeyPatch) ->
             read_mqtt("127.0.0.1", port, "b")
 
 
-@pytest.mark.parametrize("host", ["127.0.0.1", "localhost", "192.168.4.20", "10.0.0.7", "::1", "fd00::5"])
+@pytest.mark.parametrize(
+    "host", ["127.0.0.1", "localhost", "192.168.4.20", "10.0.0.7", "::1", "fd00::5"]
+)
 def test_loopback_and_private_addresses_may_be_asked(host: str) -> None:
     assert address_of(host, 502)
 

@@ -25,7 +25,9 @@ def named(name: str) -> Design:
 
 
 def rename(archive: Archive, stored: StoredDesign, name: str) -> StoredDesign:
-    return archive.edit(stored.id, stored.revision, lambda design: design.model_copy(update={"name": name}))
+    return archive.edit(
+        stored.id, stored.revision, lambda design: design.model_copy(update={"name": name})
+    )
 
 
 @pytest.fixture
@@ -81,7 +83,9 @@ def test_a_stale_edit_is_refused_and_nothing_is_lost(archive: Archive, first: St
     assert archive.design(first.id).design.name == "theirs"
 
 
-def test_an_edit_that_changes_nothing_adds_no_revision(archive: Archive, first: StoredDesign) -> None:
+def test_an_edit_that_changes_nothing_adds_no_revision(
+    archive: Archive, first: StoredDesign
+) -> None:
     assert rename(archive, first, "0").revision == first.revision
 
 
@@ -100,7 +104,12 @@ def test_of_many_edits_at_once_one_wins(archive: Archive, first: StoredDesign) -
 
 def test_a_create_key_makes_one_site_however_often(archive: Archive) -> None:
     with ThreadPoolExecutor(4) as pool:
-        ids = {site.id for site in pool.map(lambda _: archive.add_site("Twin", named("A"), "one-key"), range(4))}
+        ids = {
+            site.id
+            for site in pool.map(
+                lambda _: archive.add_site("Twin", named("A"), "one-key"), range(4)
+            )
+        }
     assert len(ids) == 1
     assert len(archive.sites()[0]) == 1
 
@@ -111,7 +120,9 @@ def test_every_write_says_who_and_a_key_is_the_actors_own(archive: Archive, url:
     assert one.id != two.id
     assert archive.add_site("Mine", named("A"), "key", actor="one").id == one.id
     first = one.designs[0].id
-    now = archive.edit(first, 1, lambda design: design.model_copy(update={"name": "B"}), actor="two")
+    now = archive.edit(
+        first, 1, lambda design: design.model_copy(update={"name": "B"}), actor="two"
+    )
     archive.redo(first, archive.undo(first, now.revision, "one").revision, "two")
     engine = create_engine(url.replace("postgresql:", "postgresql+psycopg:"))
     with engine.connect() as connection:
@@ -149,7 +160,8 @@ def test_what_is_not_there(archive: Archive) -> None:
 
 
 def test_migrations_build_what_the_models_say(empty_url: str) -> None:
-    """Up from empty, and again: the tables are those of the models, and a second run changes nothing."""
+    """Up from empty, and again: the tables are those of the models, and a second run changes
+    nothing."""
     from alembic.autogenerate import compare_metadata
     from alembic.migration import MigrationContext
 
@@ -159,15 +171,22 @@ def test_migrations_build_what_the_models_say(empty_url: str) -> None:
     migrate(empty_url)
     engine = create_engine(empty_url.replace("postgresql:", "postgresql+psycopg:"))
     with engine.connect() as connection:
-        ours = {"include_object": lambda item, name, kind, *_: "procrastinate" not in str(getattr(item, "table", name))}
-        assert compare_metadata(MigrationContext.configure(connection, opts=ours), Base.metadata) == []
+        ours = {
+            "include_object": lambda item, name, kind, *_: (
+                "procrastinate" not in str(getattr(item, "table", name))
+            )
+        }
+        assert (
+            compare_metadata(MigrationContext.configure(connection, opts=ours), Base.metadata) == []
+        )
         assert connection.scalar(text("select version_num from alembic_version")) == "0012"
         assert "revisions" in inspect(connection).get_table_names()
     engine.dispose()
 
 
 def test_the_queue_goes_and_comes_back(empty_url: str) -> None:
-    """Down to the previous release and up again, with a design in it: nothing of the queue is left or missing."""
+    """Down to the previous release and up again, with a design in it: nothing of the queue is left
+    or missing."""
     from alembic import command
 
     from yonderstat.records.database import alembic_config
@@ -176,19 +195,33 @@ def test_the_queue_goes_and_comes_back(empty_url: str) -> None:
     engine = open_engine(empty_url)
     site, kept = uuid4(), uuid4()
     with engine.begin() as connection:
-        connection.execute(text("insert into sites (id, name) values (:site, 'Kept')"), {"site": site})
-        row = "insert into designs (id, site_id, position, as_built, revision) values (:id, :site, 0, true, 1)"
+        connection.execute(
+            text("insert into sites (id, name) values (:site, 'Kept')"), {"site": site}
+        )
+        row = (
+            "insert into designs (id, site_id, position, as_built, revision) values (:id, "
+            ":site, 0, true, 1)"
+        )
         connection.execute(text(row), {"id": kept, "site": site})
-        first = "insert into revisions (design_id, number, action, document) values (:id, 1, 'create', :document)"
-        connection.execute(text(first), {"id": kept, "document": json.dumps(document_of(Design(name="A")))})
+        first = (
+            "insert into revisions (design_id, number, action, document) values (:id, 1, "
+            "'create', :document)"
+        )
+        connection.execute(
+            text(first), {"id": kept, "document": json.dumps(document_of(Design(name="A")))}
+        )
     migrate(empty_url)
     command.downgrade(alembic_config(empty_url), "0002")
     assert not [
-        name for name in inspect(engine).get_table_names() if "procrastinate" in name or name in {"runs", "map_runs"}
+        name
+        for name in inspect(engine).get_table_names()
+        if "procrastinate" in name or name in {"runs", "map_runs"}
     ]
     migrate(empty_url)
     assert "procrastinate_jobs" in inspect(engine).get_table_names()
     archive = Archive(engine)
     assert archive.design(kept).design.name == "A"
-    assert [(site.name, site.shown.name, site.line) for site in archive.sites()[0]] == [("Kept", "A", None)]
+    assert [(site.name, site.shown.name, site.line) for site in archive.sites()[0]] == [
+        ("Kept", "A", None)
+    ]
     engine.dispose()

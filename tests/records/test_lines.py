@@ -1,4 +1,5 @@
-"""Which program judged a line: any change to the computation or its tables counts, and nothing else."""
+"""Which program judged a line: any change to the computation or its tables counts, and nothing
+else."""
 
 import shutil
 from pathlib import Path
@@ -30,7 +31,8 @@ def test_what_was_compiled_does_not_count(program: Path) -> None:
 
 @pytest.mark.parametrize("kind", ["py", "csv", "toml", "npz"])
 def test_any_change_of_a_source_or_a_table_makes_another_program(program: Path, kind: str) -> None:
-    """Tables in a packed form did not count: a new climate would have left every old line standing."""
+    """Tables in a packed form did not count: a new climate would have left every old line
+    standing."""
     file = next(iter(sorted(program.rglob(f"*.{kind}"))))
     file.write_bytes(file.read_bytes() + b" ")
     assert edition_of(program) != edition()

@@ -11,7 +11,11 @@ CONTROLLER = {"id": "old", "name": "Old", "kind": "pwm", "regulator": {"shows": 
 
 def test_each_thing_is_taken_over_once() -> None:
     parts = import_module("yonderstat.records.migrations.versions.0009_shelf")._parts
-    arrays = [{"shelf_modules": [PANEL], "shelf_controllers": [CONTROLLER]}, {"shelf_modules": [PANEL]}, {}]
+    arrays = [
+        {"shelf_modules": [PANEL], "shelf_controllers": [CONTROLLER]},
+        {"shelf_modules": [PANEL]},
+        {},
+    ]
     found = parts(arrays)
     assert [(part["id"], part["kind"], part["name"], part["count"]) for part in found] == [
         ("part-1", "panel", "Spare", 2.0),

@@ -28,7 +28,9 @@ SUN, CELL = np.array([1000.0]), np.array([25.0])
 
 
 def module(watts: float = 100.0, v_mp: float = 18.0, cells: int = 36, **more: object) -> Module:
-    return Module.model_validate({"watts": {"value": watts}, "v_mp": {"value": v_mp}, "cells": cells, **more})
+    return Module.model_validate(
+        {"watts": {"value": watts}, "v_mp": {"value": v_mp}, "cells": cells, **more}
+    )
 
 
 def string(panel: Module | None = None, **more: object) -> PanelString:
@@ -42,11 +44,19 @@ def electric(controller: str = "mppt", charge_v: float = 13.6, **more: object) -
 
 @pytest.mark.parametrize(
     ("cell_c", "gain"),
-    [(0.0, 0.33), (10.0, 0.28), (25.0, 0.21), (35.0, 0.16), (45.0, 0.11), (55.0, 0.06), (65.0, 0.02)],
+    [
+        (0.0, 0.33),
+        (10.0, 0.28),
+        (25.0, 0.21),
+        (35.0, 0.16),
+        (45.0, 0.11),
+        (55.0, 0.06),
+        (65.0, 0.02),
+    ],
 )
 def test_what_mppt_is_worth_by_heat(cell_c: float, gain: float) -> None:
-    """[computed, pvlib single-diode, 100 W 36-cell, η 0.96, 1000 W/m²] gain over PWM at 13.6 V. The label of that run
-    is not known to the volt: ours, 18.0 V, lies within four points."""
+    """[computed, pvlib single-diode, 100 W 36-cell, η 0.96, 1000 W/m²] gain over PWM at 13.6 V. The
+    label of that run is not known to the volt: ours, 18.0 V, lies within four points."""
     label = label_of(module())
     cell = np.array([cell_c])
     watts = float(interpolated(power_grid(label)[0], SUN, cell)[0])
@@ -55,10 +65,15 @@ def test_what_mppt_is_worth_by_heat(cell_c: float, gain: float) -> None:
 
 
 def test_the_trades_gain_is_a_cool_weather_figure() -> None:
-    """[C] MPPT over PWM with a 12 V-class panel is worth 20–25 % in cool weather, and less in heat."""
+    """[C] MPPT over PWM with a 12 V-class panel is worth 20–25 % in cool weather, and less in
+    heat."""
     cool, hot = np.array([22.0]), np.array([55.0])
     gains = [
-        float(amps_into_bank(electric("mppt"), SUN, cell)[0] / amps_into_bank(electric("pwm"), SUN, cell)[0]) - 1.0
+        float(
+            amps_into_bank(electric("mppt"), SUN, cell)[0]
+            / amps_into_bank(electric("pwm"), SUN, cell)[0]
+        )
+        - 1.0
         for cell in (cool, hot)
     ]
     assert 0.17 <= gains[0] <= 0.27
@@ -90,8 +105,11 @@ def test_two_hundred_watts_series_and_parallel() -> None:
         (20.0, 17.2, 21.0, 1.25, 36),
     ],
 )
-def test_the_fit_passes_through_the_label(watts: float, v_mp: float, v_oc: float, i_sc: float, cells: int) -> None:
-    """[P] by pvlib's own solver: the fitted curve has the label's open volts, short amps and best point."""
+def test_the_fit_passes_through_the_label(
+    watts: float, v_mp: float, v_oc: float, i_sc: float, cells: int
+) -> None:
+    """[P] by pvlib's own solver: the fitted curve has the label's open volts, short amps and best
+    point."""
     panel = module(watts, v_mp, cells, v_oc={"value": v_oc}, i_sc={"value": i_sc})
     diode = fit_diode(label_of(panel))
     found = pvlib.pvsystem.singlediode(
@@ -103,7 +121,8 @@ def test_the_fit_passes_through_the_label(watts: float, v_mp: float, v_oc: float
 
 
 def test_the_tables_are_pvlibs_curve() -> None:
-    """[P] pvlib single-diode at an hour between the tables' points, within one and a half per cent."""
+    """[P] pvlib single-diode at an hour between the tables' points, within one and a half per
+    cent."""
     label = label_of(module())
     diode = fit_diode(label)
     parts = pvlib.pvsystem.calcparams_desoto(
@@ -133,7 +152,8 @@ def test_the_tables_are_pvlibs_curve() -> None:
 def test_no_label_breaks_the_fit(
     kind: tuple[int, float], volts: float, opened: float, shorted: float, watts: float
 ) -> None:
-    """Labels to two figures, as they are printed: the watts come out within two per cent, whichever route held."""
+    """Labels to two figures, as they are printed: the watts come out within two per cent, whichever
+    route held."""
     v_mp = round(kind[1] * volts, 1)
     panel = module(
         watts,
@@ -144,7 +164,12 @@ def test_no_label_breaks_the_fit(
     )
     diode = fit_diode(label_of(panel))
     most = pvlib.pvsystem.max_power_point(
-        diode.photocurrent_a, diode.saturation_a, diode.series_ohm, diode.shunt_ohm, diode.a_ref, method="brentq"
+        diode.photocurrent_a,
+        diode.saturation_a,
+        diode.series_ohm,
+        diode.shunt_ohm,
+        diode.a_ref,
+        method="brentq",
     )
     assert diode.series_ohm >= 0
     assert diode.shunt_ohm > 0
@@ -153,7 +178,17 @@ def test_no_label_breaks_the_fit(
 
 @pytest.mark.parametrize(
     ("cold_c", "factor"),
-    [(30, 1.0), (24, 1.02), (20, 1.02), (19, 1.04), (0, 1.10), (-1, 1.12), (-5, 1.12), (-6, 1.14), (-40, 1.25)],
+    [
+        (30, 1.0),
+        (24, 1.02),
+        (20, 1.02),
+        (19, 1.04),
+        (0, 1.10),
+        (-1, 1.12),
+        (-5, 1.12),
+        (-6, 1.14),
+        (-40, 1.25),
+    ],
 )
 def test_the_codes_cold_table(cold_c: float, factor: float) -> None:
     """[P] NEC Table 690.7(A) at its edges."""
@@ -179,12 +214,20 @@ def test_conductor_for_the_source_circuit() -> None:
 
 
 @settings(max_examples=40, deadline=None)
-@given(st.floats(0.0, 1400.0), st.floats(-40.0, 90.0), st.floats(1.0, 12.0), st.integers(1, 3), st.integers(1, 4))
+@given(
+    st.floats(0.0, 1400.0),
+    st.floats(-40.0, 90.0),
+    st.floats(1.0, 12.0),
+    st.integers(1, 3),
+    st.integers(1, 4),
+)
 def test_no_limit_is_passed_and_nothing_is_negative(
     sun: float, cell: float, limit: float, series: int, parallel: int
 ) -> None:
     for kind in ("pwm", "mppt"):
-        one = electric(kind, series=series, parallel=parallel, regulator={"max_charge_a": {"value": limit}})
+        one = electric(
+            kind, series=series, parallel=parallel, regulator={"max_charge_a": {"value": limit}}
+        )
         amps = float(amps_into_bank(one, np.array([sun]), np.array([cell]))[0])
         assert 0.0 <= amps <= limit + 1e-9
 
@@ -192,9 +235,11 @@ def test_no_limit_is_passed_and_nothing_is_negative(
 @settings(max_examples=40, deadline=None)
 @given(st.floats(200.0, 1400.0), st.floats(-30.0, 40.0))
 def test_mppt_is_never_below_pwm_but_for_its_loss(sun: float, cell: float) -> None:
-    """The best point is at least the point PWM holds: only conversion and the PWM's own drop stand between.
+    """The best point is at least the point PWM holds: only conversion and the PWM's own drop stand
+    between.
 
-    Below some 200 W/m² an MPPT may lack the headroom it starts with, and a PWM goes on: that is so in life too.
+    Below some 200 W/m² an MPPT may lack the headroom it starts with, and a PWM goes on: that is so
+    in life too.
     """
     at = (np.array([sun]), np.array([cell]))
     mppt, pwm = (float(amps_into_bank(electric(kind), *at)[0]) for kind in ("mppt", "pwm"))
@@ -202,8 +247,8 @@ def test_mppt_is_never_below_pwm_but_for_its_loss(sun: float, cell: float) -> No
 
 
 def test_a_thin_cable_costs_mppt_watts_and_pwm_little() -> None:
-    """[closed form] 8 m of 4 mm² both ways, class 5 [P: IEC 60228] at 50 °C, are 89 mΩ: 5.6 A lose 2.7 W of 100; PWM
-    only shifts along its flat curve."""
+    """[closed form] 8 m of 4 mm² both ways, class 5 [P: IEC 60228] at 50 °C, are 89 mΩ: 5.6 A lose
+    2.7 W of 100; PWM only shifts along its flat curve."""
     cable = {"cable_m": {"value": 8.0}, "cable_mm2": 4.0}
     mppt = [float(amps_into_bank(electric("mppt", **more), SUN, CELL)[0]) for more in ({}, cable)]
     pwm = [float(amps_into_bank(electric("pwm", **more), SUN, CELL)[0]) for more in ({}, cable)]
@@ -215,5 +260,7 @@ def test_class_figures_fill_a_silent_label() -> None:
     label = label_of(Module(watts=KnownWatts(value=100.0)))
     assert "open-circuit volts" in label.guessed
     assert 18.0 <= label.v_oc <= 24.0
-    told = Module(watts=KnownWatts(value=100.0), v_oc=KnownVolts(value=22.5), i_sc=KnownAmps(value=6.1))
+    told = Module(
+        watts=KnownWatts(value=100.0), v_oc=KnownVolts(value=22.5), i_sc=KnownAmps(value=6.1)
+    )
     assert label_of(told).guessed == ("working volts", "volts per K", "power per K")

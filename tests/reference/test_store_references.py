@@ -44,8 +44,9 @@ PATH_10_MOHM = 0.010
     ],
 )
 def test_where_the_knee_falls(rate: float, path_mohm: float, low: float, high: float) -> None:
-    """[P] recorded run: PyBaMM 26.10, Prada2013 LFP, four in series at 14.4 V, 100 A·h: 0.2 C 98–99.8 % for
-    0–40 mΩ; 0.5 C 99 % at 0, 70 % at 20 mΩ, 4 % at 40 mΩ (our rest curve is coarser at the empty end)."""
+    """[P] recorded run: PyBaMM 26.10, Prada2013 LFP, four in series at 14.4 V, 100 A·h: 0.2 C
+    98–99.8 % for 0–40 mΩ; 0.5 C 99 % at 0, 70 % at 20 mΩ, 4 % at 40 mΩ (our rest curve is coarser
+    at the empty end)."""
     times = lithium_charge(
         "lifepo4",
         HUNDRED_AH,
@@ -61,7 +62,13 @@ def test_where_the_knee_falls(rate: float, path_mohm: float, low: float, high: f
 def test_a_fifth_of_c_fills_lithium_in_five_hours() -> None:
     """[C] and the same model: 0.2 C fills 100 A·h in 4.9–5 h plus a short tail."""
     times = lithium_charge(
-        "lifepo4", HUNDRED_AH, from_share=0.0, charger_a=20.0, set_v_12v=14.4, path_ohm=PATH_10_MOHM, tail_share=0.02
+        "lifepo4",
+        HUNDRED_AH,
+        from_share=0.0,
+        charger_a=20.0,
+        set_v_12v=14.4,
+        path_ohm=PATH_10_MOHM,
+        tail_share=0.02,
     )
     assert 4.9 <= times.bulk_h <= 5.2
     assert times.tail_h < 0.3
@@ -80,10 +87,17 @@ def test_twenty_amps_into_two_hundred() -> None:
 
 @pytest.mark.parametrize(("set_v", "share"), [(14.2, 0.997), (14.0, 0.995), (13.5, 0.984)])
 def test_how_full_a_lower_setting_leaves_it(set_v: float, share: float) -> None:
-    """[P] recorded run as above: 14.2 V reaches 99.7 % of the 14.4 V fill, 14.0 V 99.5 %, float 13.5 V 98.4 %."""
+    """[P] recorded run as above: 14.2 V reaches 99.7 % of the 14.4 V fill, 14.0 V 99.5 %, float
+    13.5 V 98.4 %."""
     hours = [
         lithium_charge(
-            "lifepo4", HUNDRED_AH, from_share=start, charger_a=5.0, set_v_12v=set_v, path_ohm=0.0, tail_share=0.001
+            "lifepo4",
+            HUNDRED_AH,
+            from_share=start,
+            charger_a=5.0,
+            set_v_12v=set_v,
+            path_ohm=0.0,
+            tail_share=0.001,
         ).whole_h
         for start in (0.9, share)
     ]
@@ -91,10 +105,15 @@ def test_how_full_a_lower_setting_leaves_it(set_v: float, share: float) -> None:
     assert hours[1] == pytest.approx(0.0, abs=0.02)
 
 
-@pytest.mark.parametrize(("share", "volts"), [(0.8, 12.95), (0.5, 12.79), (0.2, 12.42), (0.1, 11.85)])
+@pytest.mark.parametrize(
+    ("share", "volts"), [(0.8, 12.95), (0.5, 12.79), (0.2, 12.42), (0.1, 11.85)]
+)
 def test_lithium_under_load(share: float, volts: float) -> None:
-    """[P] recorded run as above, discharging at 0.2 C through 10 mΩ; at 10 % the model recovers less than ours."""
-    assert loaded_v(LITHIUM, 12.8, share, 20.0, 25.0) == pytest.approx(volts, abs=0.05 if share > 0.1 else 0.25)
+    """[P] recorded run as above, discharging at 0.2 C through 10 mΩ; at 10 % the model recovers
+    less than ours."""
+    assert loaded_v(LITHIUM, 12.8, share, 20.0, 25.0) == pytest.approx(
+        volts, abs=0.05 if share > 0.1 else 0.25
+    )
 
 
 def test_lead_at_half_is_below_a_ten_per_cent_set() -> None:
@@ -112,8 +131,8 @@ def test_the_absorption_tail_of_lead(rate: float, low: float, high: float) -> No
 
 
 def test_rainflow_by_the_standards_example() -> None:
-    """[P] ASTM E1049-85, figure 6: peaks −2, 1, −3, 5, −1, 3, −4, 4, −2 hold ranges 3, 4, 6, 8, 9 counted
-    0.5, 1.5, 0.5, 1.0, 0.5."""
+    """[P] ASTM E1049-85, figure 6: peaks −2, 1, −3, 5, −1, 3, −4, 4, −2 hold ranges 3, 4, 6, 8, 9
+    counted 0.5, 1.5, 0.5, 1.0, 0.5."""
     course = np.array([-2.0, 1.0, -3.0, 5.0, -1.0, 3.0, -4.0, 4.0, -2.0])
     assert summed(counted_cycles(course)) == {3.0: 0.5, 4.0: 1.5, 6.0: 0.5, 8.0: 1.0, 9.0: 0.5}
 
@@ -128,13 +147,15 @@ def summed(cycles: np.ndarray) -> dict[float, float]:
 
 @given(st.lists(st.integers(-6, 6).map(float), min_size=3, max_size=60))
 def test_rainflow_is_the_librarys(course: list[float]) -> None:
-    """[general library] rainflow 3.2, whole numbers so that equal ranges are equal; it needs three points."""
+    """[general library] rainflow 3.2, whole numbers so that equal ranges are equal; it needs three
+    points."""
     library = {depth: count for depth, count in rainflow.count_cycles(course) if depth > 0}
     assert summed(counted_cycles(np.array(course))) == library
 
 
 def test_cycles_lie_on_the_points_and_log_straight_between() -> None:
-    """[closed form] example table of a LiFePO4 unit, a maker's claim: 60 % 15,000, 80 % 8,000, 100 % 4,000."""
+    """[closed form] example table of a LiFePO4 unit, a maker's claim: 60 % 15,000, 80 % 8,000, 100
+    % 4,000."""
     depths, cycles = np.array([0.6, 0.8, 1.0]), np.array([15_000.0, 8_000.0, 4_000.0])
     assert float(cycles_at_depth(0.8, depths, cycles)) == pytest.approx(8000.0)
     assert float(cycles_at_depth(0.9, depths, cycles)) == pytest.approx(np.sqrt(8000.0 * 4000.0))
@@ -142,13 +163,15 @@ def test_cycles_lie_on_the_points_and_log_straight_between() -> None:
 
 
 def test_miners_sum() -> None:
-    """[closed form] 350 cycles at 50 % of a kind that promises 600 wear seven twelfths in a year."""
+    """[closed form] 350 cycles at 50 % of a kind that promises 600 wear seven twelfths in a
+    year."""
     counted = np.array([[0.5, 350.0], [0.005, 10_000.0]])
     assert year_damage(Bank(chemistry="agm"), counted) == pytest.approx(350.0 / 600.0)
 
 
 def test_heat_halves_leads_years() -> None:
-    """[C] every 10 K above 25 °C, lithium's every 15 K; the cold adds nothing, and a part's own figure counts."""
+    """[C] every 10 K above 25 °C, lithium's every 15 K; the cold adds nothing, and a part's own
+    figure counts."""
     assert calendar_years(Bank(calendar_years=KnownYears(value=10.0)), 35.0) == pytest.approx(5.0)
     assert calendar_years(LITHIUM, 40.0) == pytest.approx(calendar_years(LITHIUM, 10.0) / 2.0)
     assert calendar_years(LITHIUM, 25.0) == calendar_years(LITHIUM, 10.0)
@@ -179,7 +202,8 @@ def test_ten_hour_capacity_is_the_labels_at_ten_hours() -> None:
 def test_settings_within_the_trades_range(
     chemistry: str, low: float, high: float, float_low: float, float_high: float
 ) -> None:
-    """[C] charge settings, 12 V at 25 °C; the default school lies inside, and lithium does without compensation."""
+    """[C] charge settings, 12 V at 25 °C; the default school lies inside, and lithium does without
+    compensation."""
     bank = Bank(chemistry=chemistry, unit_v=12.8 if chemistry == "lifepo4" else 12.0)  # type: ignore[arg-type]
     first = charge_settings(bank, 12.8 if chemistry == "lifepo4" else 12.0, 100.0, 5.0)[0]
     assert first.is_default
@@ -194,7 +218,8 @@ def test_settings_within_the_trades_range(
 
 
 def test_resistance_scales() -> None:
-    """[closed form] twice the amp-hours half the resistance, twice the volts twice, and more in the cold."""
+    """[closed form] twice the amp-hours half the resistance, twice the volts twice, and more in the
+    cold."""
     one = bank_resistance_ohm(Bank(), 12.0, 25.0)
     assert bank_resistance_ohm(Bank(parallel=2), 12.0, 25.0) == pytest.approx(one / 2)
     assert bank_resistance_ohm(Bank(series=2), 24.0, 25.0) == pytest.approx(one * 2)
@@ -202,13 +227,18 @@ def test_resistance_scales() -> None:
 
 
 def test_a_box_warms_by_its_watts_and_the_sun() -> None:
-    """[C] our assumption, its arithmetic checked: 10 W in an insulated box 16 K, 200 W/m² on it 0.8 K more."""
-    box = Bank.model_validate({"housing": "insulated_box", "box_w": {"value": 10.0}, "box_in_sun": True})
+    """[C] our assumption, its arithmetic checked: 10 W in an insulated box 16 K, 200 W/m² on it 0.8
+    K more."""
+    box = Bank.model_validate(
+        {"housing": "insulated_box", "box_w": {"value": 10.0}, "box_in_sun": True}
+    )
     assert box_rise_k(box, 200.0) == pytest.approx(16.8)
     assert box_rise_k(Bank(housing="outdoors"), 200.0) == 0.0
 
 
-@pytest.mark.parametrize(("chemistry", "share"), [("flooded", 0.05), ("agm", 0.02), ("gel", 0.02), ("lifepo4", 0.03)])
+@pytest.mark.parametrize(
+    ("chemistry", "share"), [("flooded", 0.05), ("agm", 0.02), ("gel", 0.02), ("lifepo4", 0.03)]
+)
 def test_self_discharge(chemistry: str, share: float) -> None:
     """[M] from memory: a month at 20 °C; it doubles every 10 K."""
     kind = kind_of(chemistry)  # type: ignore[arg-type]
@@ -217,7 +247,8 @@ def test_self_discharge(chemistry: str, share: float) -> None:
 
 
 def test_nmc_volts_stand_on_its_cells() -> None:
-    """[M] from memory: a full lithium-ion cell rests near 4.18 V; three of them make 12.5, four 16.7."""
+    """[M] from memory: a full lithium-ion cell rests near 4.18 V; three of them make 12.5, four
+    16.7."""
     three = Bank(chemistry="nmc", unit_v=11.1)
     assert rest_v(three, 11.1, 1.0) == pytest.approx(12.54)
     assert rest_v(Bank(chemistry="nmc", unit_v=14.8), 14.8, 1.0) == pytest.approx(16.72)

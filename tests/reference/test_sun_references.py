@@ -30,7 +30,8 @@ MJ_PER_KWH = 3.6
 
 
 def test_solar_position_algorithm() -> None:
-    """[P] Reda & Andreas 2004, NREL SPA, the worked example; shows that pvlib is wired as we think."""
+    """[P] Reda & Andreas 2004, NREL SPA, the worked example; shows that pvlib is wired as we
+    think."""
     when = pd.DatetimeIndex(["2003-10-17 12:30:30-07:00"])
     position = pvlib.solarposition.spa_python(
         when, 39.742476, -105.1786, altitude=1830.14, pressure=82000, temperature=11, delta_t=67
@@ -42,7 +43,8 @@ def test_solar_position_algorithm() -> None:
 def test_extraterrestrial_day() -> None:
     """[P] Duffie & Beckman, example 1.10.1: 43° N, 15 April → 33.8 MJ/m², sunset hour angle 98.9°.
 
-    The book uses Cooper's declination and 1367 W/m²; ours are Spencer's and 1361, which moves it by under 1 %.
+    The book uses Cooper's declination and 1367 W/m²; ours are Spencer's and 1361, which moves it by
+    under 1 %.
     """
     day = np.array([105.0])
     latitude = np.radians(43.0)
@@ -52,13 +54,16 @@ def test_extraterrestrial_day() -> None:
 
 
 def test_incidence_on_a_tilted_plane() -> None:
-    """[P] Duffie & Beckman, example 1.6.1: 43° N, 13 February 10:30 solar, 45° tilt, 15° west of south → 35°.
+    """[P] Duffie & Beckman, example 1.6.1: 43° N, 13 February 10:30 solar, 45° tilt, 15° west of
+    south → 35°.
 
     The book's declination is −14° by Cooper's formula; the same is put in here.
     """
     declination, hour_angle, latitude = np.radians(-14.0), np.radians(-22.5), np.radians(43.0)
     zenith = pvlib.solarposition.solar_zenith_analytical(latitude, hour_angle, declination)
-    azimuth = pvlib.solarposition.solar_azimuth_analytical(latitude, hour_angle, declination, zenith)
+    azimuth = pvlib.solarposition.solar_azimuth_analytical(
+        latitude, hour_angle, declination, zenith
+    )
     incidence = pvlib.irradiance.aoi(45.0, 180.0 + 15.0, np.degrees(zenith), np.degrees(azimuth))
     assert incidence == pytest.approx(35.0, abs=0.5)
 
@@ -69,9 +74,9 @@ def test_incidence_on_a_tilted_plane() -> None:
 def test_monthly_resource_against_typical_years(name: str, reader: str) -> None:
     """[P] Greensboro, Sand Point and Miami typical years, in pvlib's data folder.
 
-    With the central allowance a month of the 3° cell may read high by two log standard deviations of the measured
-    spread (exp(2 · 0.135) = 1.31); low is the safe side and high-latitude midwinter is known to read low, so the
-    floor is 0.68. The year's mean must land within a tenth.
+    With the central allowance a month of the 3° cell may read high by two log standard deviations
+    of the measured spread (exp(2 · 0.135) = 1.31); low is the safe side and high-latitude midwinter
+    is known to read low, so the floor is 0.68. The year's mean must land within a tenth.
     """
     if reader == "tmy3":
         hours, place = pvlib.iotools.read_tmy3(DATA / name, map_variables=True)
@@ -91,7 +96,8 @@ def test_monthly_resource_against_typical_years(name: str, reader: str) -> None:
 
 
 def test_open_sea_is_refused_and_land_is_not() -> None:
-    """[measured] Honolulu, Azores, Bermuda and the Falklands have no cell near enough; continents do."""
+    """[measured] Honolulu, Azores, Bermuda and the Falklands have no cell near enough; continents
+    do."""
     for latitude, longitude in ((21.3, -157.8), (37.7, -25.7), (32.3, -64.8), (-51.7, -57.9)):
         assert resource_at(latitude, longitude) is None
     for latitude, longitude in ((-43.1, 171.6), (60.2, 24.9), (0.0, 37.0), (35.0, 139.0)):
@@ -119,14 +125,18 @@ def test_hour_profiles_sum_to_one_while_there_is_a_day(latitude: float) -> None:
 
 @pytest.mark.parametrize("latitude", [-43.1, 0.0, 52.0])
 def test_a_flat_plane_gets_what_falls_on_the_flat(latitude: float) -> None:
-    """Closed form: at tilt 0 the plane's sum is the horizontal sum (beam capped near the horizon costs under 2 %)."""
+    """Closed form: at tilt 0 the plane's sum is the horizontal sum (beam capped near the horizon
+    costs under 2 %)."""
     grid = sky_grid(latitude)
     day = grid.h0_kwh_m2[:, None] * np.array([[0.2, 0.5, 0.7]])
-    assert on_plane_kwh_m2(day_light(grid, day), Mounting(0.0, 180.0), latitude) == pytest.approx(day, rel=0.02)
+    assert on_plane_kwh_m2(day_light(grid, day), Mounting(0.0, 180.0), latitude) == pytest.approx(
+        day, rel=0.02
+    )
 
 
 def test_nights_at_the_equator_and_beyond_the_circle() -> None:
-    """Geometry: 12 h at the equator all year; at 75° a winter night does not end, a summer one does not begin."""
+    """Geometry: 12 h at the equator all year; at 75° a winter night does not end, a summer one does
+    not begin."""
     assert night_hours_by_month(0.0) == pytest.approx(np.full(12, 12.0))
     north = night_hours_by_month(75.0)
     assert north[11] == 24.0
@@ -136,7 +146,8 @@ def test_nights_at_the_equator_and_beyond_the_circle() -> None:
 
 @pytest.mark.parametrize(("latitude_deg", "tilt_deg"), [(57.0, 60.0), (-43.0, 35.0), (1.0, 10.0)])
 def test_glass_takes_its_part(latitude_deg: float, tilt_deg: float) -> None:
-    """[pvlib] the physical model hour by hour: De Soto's for the beam, Marion's integrals for dome and ground.
+    """[pvlib] the physical model hour by hour: De Soto's for the beam, Marion's integrals for dome
+    and ground.
 
     Some 3 % of a year, more where the sun stands low over a flat plane.
     """

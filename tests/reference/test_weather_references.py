@@ -1,4 +1,5 @@
-"""Weather against the typical-year files that ship inside pvlib, and against pvlib's own computation of them."""
+"""Weather against the typical-year files that ship inside pvlib, and against pvlib's own
+computation of them."""
 
 import csv
 from pathlib import Path
@@ -45,7 +46,9 @@ PLANES = [(40.0, 180.0), (65.0, 180.0), (90.0, 180.0), (30.0, 90.0)]
 def pvlib_plane(name: str, tilt: float, azimuth: float) -> np.ndarray:
     """Monthly energy on a plane from the file's own hours, by pvlib's Hay-Davies [kW·h/m²]."""
     hours, place = by_pvlib(name)
-    position = pvlib.solarposition.get_solarposition(hours.index, place["latitude"], place["longitude"])
+    position = pvlib.solarposition.get_solarposition(
+        hours.index, place["latitude"], place["longitude"]
+    )
     total = pvlib.irradiance.get_total_irradiance(
         tilt,
         azimuth,
@@ -58,7 +61,8 @@ def pvlib_plane(name: str, tilt: float, azimuth: float) -> np.ndarray:
         albedo=0.2,
         model="haydavies",
     )
-    # Hay-Davies divides by the cosine of the zenith; with the sun on the horizon pvlib leaves nothing to sum.
+    # Hay-Davies divides by the cosine of the zenith; with the sun on the horizon pvlib leaves
+    # nothing to sum.
     return total["poa_global"].fillna(0.0).groupby(hours.index.month).sum().to_numpy() / 1000.0
 
 
@@ -73,17 +77,23 @@ def our_plane(name: str, tilt: float, azimuth: float) -> np.ndarray:
 
 @pytest.mark.parametrize(
     ("name", "year_band", "lowest_month"),
-    [(GREENSBORO, (0.95, 1.03), 0.92), (MIAMI, (0.95, 1.03), 0.92), (SAND_POINT, (0.86, 1.02), 0.78)],
+    [
+        (GREENSBORO, (0.95, 1.03), 0.92),
+        (MIAMI, (0.95, 1.03), 0.92),
+        (SAND_POINT, (0.86, 1.02), 0.78),
+    ],
 )
 @pytest.mark.parametrize(("tilt", "azimuth"), PLANES)
 def test_the_recipe_against_the_files_own_hours(
     name: str, year_band: tuple[float, float], lowest_month: float, tilt: float, azimuth: float
 ) -> None:
-    """[P] pvlib on the file's hours is the other route. Never more than 10 % over in the worst month.
+    """[P] pvlib on the file's hours is the other route. Never more than 10 % over in the worst
+    month.
 
-    The bands are those measured for this route (0.98–1.02 Greensboro and Miami, 0.84–0.99 Sand Point on the year),
-    widened for upright and east-facing planes, which lean hardest on how a day is spread over its hours; upright in a
-    high-latitude winter it reads up to 22 % low, which is the safe side.
+    The bands are those measured for this route (0.98–1.02 Greensboro and Miami, 0.84–0.99 Sand
+    Point on the year), widened for upright and east-facing planes, which lean hardest on how a day
+    is spread over its hours; upright in a high-latitude winter it reads up to 22 % low, which is
+    the safe side.
     """
     theirs, ours = pvlib_plane(name, tilt, azimuth), our_plane(name, tilt, azimuth)
     ratio = ours / theirs
@@ -96,7 +106,8 @@ def test_the_recipe_against_the_files_own_hours(
 
 @pytest.mark.parametrize("name", ALL)
 def test_our_readers_are_pvlibs(name: str) -> None:
-    """[P] The daily totals and the air of our readers equal those of pvlib.iotools on the same file."""
+    """[P] The daily totals and the air of our readers equal those of pvlib.iotools on the same
+    file."""
     hours, place = by_pvlib(name)
     record = read_weather_file(name, text_of(name))
     days = hours["ghi"].to_numpy().reshape(365, 24).sum(axis=1)
@@ -110,7 +121,8 @@ def test_our_readers_are_pvlibs(name: str) -> None:
 
 @pytest.mark.parametrize("name", ALL)
 def test_an_import_lands_on_its_own_year(name: str) -> None:
-    """A typical year brought in for its own place gives back its own plane within the band of the recipe."""
+    """A typical year brought in for its own place gives back its own plane within the band of the
+    recipe."""
     record = read_weather_file(name, text_of(name))
     here = Here(record.latitude_deg or 0.0, record.longitude_deg or 0.0, 10.0)
     sun = Sun(source="record", record=record, soiling={"value": 0.0, "basis": "stated"})
@@ -125,7 +137,8 @@ def test_an_import_lands_on_its_own_year(name: str) -> None:
 @pytest.mark.parametrize("name", ALL)
 @pytest.mark.parametrize(("tilt", "azimuth"), PLANES)
 def test_a_file_keeps_how_its_days_run(name: str, tilt: float, azimuth: float) -> None:
-    """[P] pvlib on the file's own hours, month by month: by daily sums a steep plane lost 18 % of December."""
+    """[P] pvlib on the file's own hours, month by month: by daily sums a steep plane lost 18 % of
+    December."""
     record = read_weather_file(name, text_of(name))
     here = Here(record.latitude_deg or 0.0, record.longitude_deg or 0.0, record.elevation_m or 0.0)
     sun = Sun(source="record", record=record, soiling={"value": 0.0, "basis": "stated"})
@@ -142,7 +155,8 @@ def test_a_file_keeps_how_its_days_run(name: str, tilt: float, azimuth: float) -
 
 @pytest.mark.parametrize("name", ALL)
 def test_a_file_that_names_no_clock_is_found_by_its_noon(name: str) -> None:
-    """The middle of a month's sunshine lies within half an hour of the noon that longitude and offset give."""
+    """The middle of a month's sunshine lies within half an hour of the noon that longitude and
+    offset give."""
     record = read_weather_file(name, text_of(name))
     assert record.hours is not None
     mute = record.hours.model_copy(update={"utc_offset_h": None})
@@ -157,7 +171,8 @@ def test_a_file_that_names_no_clock_is_found_by_its_noon(name: str) -> None:
 
 
 def test_days_of_a_file_hold_their_energy_and_no_beam_of_no_air() -> None:
-    """Definition: however a day is spread, its sum on the flat stays; half-hours are never brighter than the sun."""
+    """Definition: however a day is spread, its sum on the flat stays; half-hours are never brighter
+    than the sun."""
     record = read_weather_file(GREENSBORO, text_of(GREENSBORO))
     shapes = day_shapes(record.latitude_deg or 0.0, recorded(record))
     grid = sky_grid(record.latitude_deg or 0.0)
@@ -200,7 +215,8 @@ def test_the_spread_of_days_and_their_memory_come_out_as_they_went_in(name: str)
 
 
 def test_persistence_in_the_gaussian_domain() -> None:
-    """Definition: lag-1 correlation of the normal scores is what was asked, across new year too; ranks are even."""
+    """Definition: lag-1 correlation of the normal scores is what was asked, across new year too;
+    ranks are even."""
     from scipy.special import ndtri
 
     ranks = day_ranks(400, 3, 0.35)
@@ -213,7 +229,8 @@ def test_persistence_in_the_gaussian_domain() -> None:
 
 @pytest.mark.parametrize("name", ALL)
 def test_the_longest_run_of_poor_days_is_in_the_range_of_the_files(name: str) -> None:
-    """A file is one year; its longest run of days under 60 % of the mean clearness lies among thirty of ours."""
+    """A file is one year; its longest run of days under 60 % of the mean clearness lies among
+    thirty of ours."""
     _, clearness, _ = file_spread(name)
     record = read_weather_file(name, text_of(name))
     here = Here(record.latitude_deg or 0.0, record.longitude_deg or 0.0, 10.0)
@@ -228,7 +245,8 @@ def test_the_longest_run_of_poor_days_is_in_the_range_of_the_files(name: str) ->
 
 @pytest.mark.parametrize("name", ALL)
 def test_the_air_of_synthetic_years(name: str) -> None:
-    """Months' means within 1 K, daily swing within 25 %, spread of days within 25 % of what the file says."""
+    """Months' means within 1 K, daily swing within 25 %, spread of days within 25 % of what the
+    file says."""
     record = read_weather_file(name, text_of(name))
     here = Here(record.latitude_deg or 0.0, record.longitude_deg or 0.0, 10.0)
     climate = climate_at(here, Brief(), record)
@@ -248,7 +266,8 @@ def test_the_air_of_synthetic_years(name: str) -> None:
 
 
 def test_clock_and_sun() -> None:
-    """[C] Auckland time at 174.8° E: noon by the sun at 12:21 standard time on average, an hour later in summer."""
+    """[C] Auckland time at 174.8° E: noon by the sun at 12:21 standard time on average, an hour
+    later in summer."""
     ahead = clock_ahead_h(174.8, "Pacific/Auckland")
     assert ahead[180] == pytest.approx(12 - 174.8 / 15 + 0.06, abs=0.1)
     assert ahead[10] - ahead[180] == pytest.approx(1.0, abs=0.25)
@@ -277,7 +296,8 @@ HELD_BACK = 3
 
 
 def measured_ratios() -> list[tuple[float, np.ndarray]]:
-    """Latitude, and planned on over measured by month, of every typical-year file (tools/sun_ratios.py)."""
+    """Latitude, and planned on over measured by month, of every typical-year file
+    (tools/sun_ratios.py)."""
     return [(latitude, ratio) for latitude, _, ratio in measured_places()]
 
 
@@ -286,7 +306,11 @@ def measured_places() -> list[tuple[float, float, np.ndarray]]:
     with RATIOS.open(encoding="utf-8") as file:
         rows = list(csv.DictReader(file))
     return [
-        (*map(float, row["place"].split()), np.array([float(row[f"m{m:02d}"]) for m in range(1, 13)])) for row in rows
+        (
+            *map(float, row["place"].split()),
+            np.array([float(row[f"m{m:02d}"]) for m in range(1, 13)]),
+        )
+        for row in rows
     ]
 
 
@@ -301,7 +325,13 @@ def off_in_its_worst_month(latitude: float, longitude: float, ratio: np.ndarray)
 def heights_around_m(latitude: float, longitude: float) -> np.ndarray:
     """Heights of the ground within the cell, in metres; sea is not above nothing."""
     steps = np.linspace(-1.5, 1.5, 5)
-    return np.array([relief_m(round(latitude + dy, 3), round(longitude + dx, 3)) for dy in steps for dx in steps])
+    return np.array(
+        [
+            relief_m(round(latitude + dy, 3), round(longitude + dx, 3))
+            for dy in steps
+            for dx in steps
+        ]
+    )
 
 
 def test_the_range_holds_in_the_month_that_decides() -> None:
@@ -318,7 +348,8 @@ def test_the_range_holds_in_the_month_that_decides() -> None:
 
 
 def test_a_range_from_some_places_holds_at_those_held_back() -> None:
-    """The range that four in five of two thirds of the places need covers as many of the third that had no say."""
+    """The range that four in five of two thirds of the places need covers as many of the third that
+    had no say."""
     off = np.array([off_in_its_worst_month(*place) for place in measured_places()])
     covered = 0
     for first in range(HELD_BACK):
@@ -329,11 +360,13 @@ def test_a_range_from_some_places_holds_at_those_held_back() -> None:
 
 
 def test_the_range_of_guessed_sun_covers_what_was_measured() -> None:
-    """Four months in five of places that were held back lie inside the range; so do those it was derived from."""
+    """Four months in five of places that were held back lie inside the range; so do those it was
+    derived from."""
     for first in range(HELD_BACK):
         chosen = slice(first, None, HELD_BACK)
         inside = [
-            np.abs(np.log(ratio)) <= sun_spread(latitude, "cell") for latitude, ratio in measured_ratios()[chosen]
+            np.abs(np.log(ratio)) <= sun_spread(latitude, "cell")
+            for latitude, ratio in measured_ratios()[chosen]
         ]
         assert np.mean(inside) >= 0.8
 
@@ -345,7 +378,8 @@ def test_what_is_planned_on_has_no_bias() -> None:
 
 
 def test_the_kept_ratios_are_those_of_the_files_at_hand() -> None:
-    """The kept ratios of the three files at hand come out the same when they are worked out anew."""
+    """The kept ratios of the three files at hand come out the same when they are worked out
+    anew."""
     kept = {round(latitude, 2): ratio for latitude, ratio in measured_ratios()}
     for name in ALL:
         hours, place = by_pvlib(name)

@@ -1,4 +1,5 @@
-"""A whole installation of its own: state, data, ports and processes apart from anything a user runs."""
+"""A whole installation of its own: state, data, ports and processes apart from anything a user
+runs."""
 
 import json
 import os
@@ -41,7 +42,9 @@ class Installation:
         """./start without its installing."""
         command = [sys.executable, "-m", "tools.start", *words]
         environment = os.environ | HURRIED | {WORK_VARIABLE: str(self.work)}
-        return subprocess.run(command, cwd=ROOT, env=environment, text=True, capture_output=True, check=False)
+        return subprocess.run(
+            command, cwd=ROOT, env=environment, text=True, capture_output=True, check=False
+        )
 
     def start(self) -> None:
         done = self.run("--port", str(self.port))
@@ -51,11 +54,15 @@ class Installation:
         file = self.work / "log" / f"{name}.log"
         return file.read_text(errors="replace") if file.exists() else ""
 
-    def ask(self, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None) -> Any:
+    def ask(
+        self, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None
+    ) -> Any:
         """An answer's JSON; an error as urllib raises it."""
         data = None if body is None else json.dumps(body).encode()
         words = {"Content-Type": "application/json", **(headers or {})}
-        request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", data, words, method=method)
+        request = urllib.request.Request(
+            f"http://127.0.0.1:{self.port}{path}", data, words, method=method
+        )
         with urllib.request.urlopen(request, timeout=20) as answer:
             return json.load(answer)
 
@@ -69,7 +76,9 @@ class Installation:
             return 0
         return 200
 
-    def until(self, holds: Callable[[], bool], within_s: float = 45.0, told: Callable[[], str] = str) -> None:
+    def until(
+        self, holds: Callable[[], bool], within_s: float = 45.0, told: Callable[[], str] = str
+    ) -> None:
         """Wait until something holds; `told` says more where it does not."""
         end = time.monotonic() + within_s
         while not holds():
@@ -77,7 +86,8 @@ class Installation:
             time.sleep(0.1)
 
     def pid_of(self, name: str) -> int:
-        """The process of a part, found among the watcher's children, or theirs by the name it gives itself."""
+        """The process of a part, found among the watcher's children, or theirs by the name it gives
+        itself."""
         mark = {"postgres": "/postgres -D", "app": "yonderstat.together"}.get(name, name)
         watcher = kept_pid(self.work / "watch.pid")
         app = self.pid_of("app") if name in CHILDREN else 0

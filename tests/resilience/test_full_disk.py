@@ -24,7 +24,10 @@ def small_disk() -> Iterator[Path]:
     with tempfile.TemporaryDirectory(prefix="yonderstat-disk-", dir="/var/tmp") as folder:
         Path(folder).chmod(0o755)
         command = ["mount", "-t", "tmpfs", "-o", "size=120m,mode=755", "tmpfs", folder]
-        if os.geteuid() != 0 or subprocess.run(command, check=False, capture_output=True).returncode != 0:
+        if (
+            os.geteuid() != 0
+            or subprocess.run(command, check=False, capture_output=True).returncode != 0
+        ):
             pytest.skip("only an administrator may mount a small disk")
         yield Path(folder)
         subprocess.run(["umount", "-l", folder], check=True)

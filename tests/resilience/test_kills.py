@@ -1,4 +1,5 @@
-"""Parts are killed, requests half sent, starts raced: the app comes back by itself and nothing acknowledged is lost."""
+"""Parts are killed, requests half sent, starts raced: the app comes back by itself and nothing
+acknowledged is lost."""
 
 import contextlib
 import os
@@ -47,7 +48,10 @@ class Editor(threading.Thread):
                 amps = 1.0 + (amps + 0.001) % 10
                 change = [{"op": "replace", "path": "/draw/loads/0/receive_a/value", "value": amps}]
                 made = self.app.ask(
-                    "PATCH", f"/api/designs/{self.design_id}", change, {"If-Match": str(view["revision"])}
+                    "PATCH",
+                    f"/api/designs/{self.design_id}",
+                    change,
+                    {"If-Match": str(view["revision"])},
                 )
                 self.acknowledged[made["revision"]] = amps
             except urllib.error.HTTPError as error:
@@ -63,14 +67,18 @@ def history(app: Installation, design_id: str) -> tuple[int, dict[int, float]]:
     state = read_state(app.work)
     assert state is not None
     address = state.cluster(Path(state.data_folder)).url
-    query = "select number, document #>> '{draw,loads,0,receive_a,value}' from revisions where design_id = %s"
+    query = (
+        "select number, document #>> '{draw,loads,0,receive_a,value}' from revisions where "
+        "design_id = %s"
+    )
     with psycopg.connect(address) as connection:
         rows = connection.execute(query, [design_id]).fetchall()
     return len(rows), {number: float(value) for number, value in rows}
 
 
 def test_kills_in_a_row_lose_nothing(installation: Installation) -> None:
-    """Database, web server and worker are killed in turn under load; every acknowledged edit is there afterwards."""
+    """Database, web server and worker are killed in turn under load; every acknowledged edit is
+    there afterwards."""
     app, chance = installation, random.Random(7)
     editors = [Editor(app, new_design(app, f"Edited {number}")) for number in range(EDITORS)]
     for editor in editors:
@@ -84,7 +92,11 @@ def test_kills_in_a_row_lose_nothing(installation: Installation) -> None:
             app.until(lambda: app.status("/api/sites") == 200)
     app.until(lambda: app.status("/api/ready") == 200, 60)
     counts = [len(editor.acknowledged) for editor in editors]
-    app.until(lambda: all(len(one.acknowledged) > count for one, count in zip(editors, counts, strict=True)))
+    app.until(
+        lambda: all(
+            len(one.acknowledged) > count for one, count in zip(editors, counts, strict=True)
+        )
+    )
     for editor in editors:
         editor.going = False
         editor.join(30)
@@ -111,7 +123,10 @@ def test_alive_answers_while_every_thread_works(installation: Installation) -> N
     design = new_design(app, "Busy")
     body = {"steps": 40, "years": 10}
     with ThreadPoolExecutor(16) as pool:
-        waiting = [pool.submit(app.ask, "POST", f"/api/designs/{design}/sizing-map", body) for _ in range(16)]
+        waiting = [
+            pool.submit(app.ask, "POST", f"/api/designs/{design}/sizing-map", body)
+            for _ in range(16)
+        ]
         time.sleep(0.3)
         slowest = 0.0
         while not all(one.done() for one in waiting) and slowest < 5.0:

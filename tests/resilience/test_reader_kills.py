@@ -1,4 +1,5 @@
-"""The reader and the database are killed in turn while devices are read: what was read is there once, and true."""
+"""The reader and the database are killed in turn while devices are read: what was read is there
+once, and true."""
 
 import os
 import signal
@@ -38,7 +39,10 @@ def _count(installation: Installation) -> int:
 
 def _grown(installation: Installation, since: int) -> int:
     """How many rows there are, once some have come since."""
-    installation.until(lambda: _count(installation) >= since + BETWEEN_ROWS, told=lambda: installation.log("reader"))
+    installation.until(
+        lambda: _count(installation) >= since + BETWEEN_ROWS,
+        told=lambda: installation.log("reader"),
+    )
     return _count(installation)
 
 
@@ -62,8 +66,11 @@ def test_no_reading_is_lost_or_doubled(installation: Installation, true: dict[st
     for site, at_s, *values in rows:
         state = true[site].at(at_s)
         for name, value in zip(names, values, strict=True):
-            # A device tells whole seconds and its monitor a moment later: half a minute of theirs at their speed.
-            around = [getattr(true[site].at(at_s + late_s), name) for late_s in (-60.0, 0.0, 60.0, 120.0)]
+            # A device tells whole seconds and its monitor a moment later: half a minute of theirs
+            # at their speed.
+            around = [
+                getattr(true[site].at(at_s + late_s), name) for late_s in (-60.0, 0.0, 60.0, 120.0)
+            ]
             low, high = min(around) - NEAR[name], max(around) + NEAR[name]
             assert low <= value <= high, (site, at_s, name, value, state)
     spool = installation.work / "spool" / "readings.jsonl"

@@ -45,7 +45,9 @@ def work(folder: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
 
 
 def test_a_cluster_with_a_password_asks_for_it(folder: Path) -> None:
-    cluster = Cluster(data_folder(folder / "data"), free_port(), password="a-long-secret", throwaway=True)
+    cluster = Cluster(
+        data_folder(folder / "data"), free_port(), password="a-long-secret", throwaway=True
+    )
     cluster.create()
     cluster.start(folder / "log")
     try:
@@ -138,7 +140,8 @@ def test_a_lost_state_file_does_not_lock_the_data_away(folder: Path, broken: str
 
 
 def test_the_data_stay_where_they_are(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """The folder became unreachable once, and an empty database elsewhere was started without a word."""
+    """The folder became unreachable once, and an empty database elsewhere was started without a
+    word."""
     first = open_state(folder)
     monkeypatch.setattr("tools.state.reachable", lambda path: False)
     with pytest.raises(ClusterError, match=f"the data are in {first.cluster.folder}"):
@@ -150,7 +153,9 @@ def test_the_data_stay_where_they_are(folder: Path, monkeypatch: pytest.MonkeyPa
     assert open_state(folder).cluster.folder == first.cluster.folder
 
 
-def test_a_file_is_written_whole_or_not_at_all(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_file_is_written_whole_or_not_at_all(
+    folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     write_whole(folder / "kept", "old")
 
     def fail(handle: int) -> None:
@@ -220,13 +225,17 @@ def test_stopping_nothing_is_no_error(
     assert commands.main() == 3
 
 
-def test_a_named_file_lies_where_the_command_was_given(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_named_file_lies_where_the_command_was_given(
+    folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setenv("YONDERSTAT_FROM", str(folder))
     assert commands.from_where_asked(Path("club.backup")) == folder / "club.backup"
     assert commands.from_where_asked(Path("/mnt/club.backup")) == Path("/mnt/club.backup")
 
 
-def test_a_second_start_waits_for_the_first_and_says_so(work: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_second_start_waits_for_the_first_and_says_so(
+    work: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     order: list[str] = []
 
     def second() -> None:
@@ -257,7 +266,10 @@ def test_a_stranger_under_our_old_number_is_left_alone(work: Path, stranger: int
     """After a power cut the numbers begin anew."""
     kept = identity_of(stranger)
     assert kept is not None
-    for old in (replace(kept, began_ticks=kept.began_ticks - 1), replace(kept, boot="another run of the machine")):
+    for old in (
+        replace(kept, began_ticks=kept.began_ticks - 1),
+        replace(kept, boot="another run of the machine"),
+    ):
         write_whole(work / "watch.pid", json.dumps(asdict(old)))
         assert kept_pid(work / "watch.pid") is None
         assert not commands.stop_watcher(work)
@@ -273,10 +285,14 @@ def test_our_own_process_is_known_again(work: Path, stranger: int) -> None:
     assert kept_pid(work / "watch.pid") == stranger
 
 
-def test_a_stranger_in_postmaster_pid_neither_bars_the_start_nor_is_stopped(folder: Path, stranger: int) -> None:
+def test_a_stranger_in_postmaster_pid_neither_bars_the_start_nor_is_stopped(
+    folder: Path, stranger: int
+) -> None:
     cluster = Cluster(data_folder(folder / "data"), free_port(), throwaway=True)
     cluster.create()
-    (cluster.folder / "postmaster.pid").write_text(f"{stranger}\n{cluster.folder}\n1\n{cluster.port}\n")
+    (cluster.folder / "postmaster.pid").write_text(
+        f"{stranger}\n{cluster.folder}\n1\n{cluster.port}\n"
+    )
     assert cluster.running_pid() is None
     cluster.stop()
     assert identity_of(stranger) is not None
@@ -293,8 +309,14 @@ def test_an_unknown_part_of_the_checks_is_refused(
     assert "choose from" in capsys.readouterr().err
 
 
-def test_a_failing_check_fails_the_run(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
-    three = [checks.Check("good", ("true",)), checks.Check("bad", ("false",)), checks.Check("other", ("true",))]
+def test_a_failing_check_fails_the_run(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    three = [
+        checks.Check("good", ("true",)),
+        checks.Check("bad", ("false",)),
+        checks.Check("other", ("true",)),
+    ]
     monkeypatch.setattr(checks, "PARTS", {"all": three})
     monkeypatch.setattr("sys.argv", ["test"])
     assert checks.main() == 1
@@ -349,8 +371,14 @@ def test_the_app_works_as_a_role_that_can_run_no_program(installed: Path) -> Non
     state = read_state(installed)
     assert state is not None
     with psycopg.connect(state.cluster(Path(state.data_folder)).url, autocommit=True) as connection:
-        assert connection.execute("select rolsuper from pg_roles where rolname = current_user").fetchone() == (False,)
-        for statement in ("copy sites to program 'touch /tmp/x'", "create role other", "copy sites from '/etc/passwd'"):
+        assert connection.execute(
+            "select rolsuper from pg_roles where rolname = current_user"
+        ).fetchone() == (False,)
+        for statement in (
+            ("copy sites to program 'touch /tmp/x'"),
+            "create role other",
+            "copy sites from '/etc/passwd'",
+        ):
             with pytest.raises(psycopg.errors.InsufficientPrivilege):
                 connection.execute(statement)
 
@@ -369,7 +397,9 @@ def test_an_installation_of_before_is_handed_over_to_the_plain_role(work: Path) 
     cluster.start(work / "log" / "postgres.log")
     fill(cluster, known_versions()[0])
     with psycopg.connect(cluster.url, autocommit=True) as connection:
-        connection.execute("create type mood as enum ('a'); create sequence counted; create extension pg_trgm")
+        connection.execute(
+            "create type mood as enum ('a'); create sequence counted; create extension pg_trgm"
+        )
     cluster.stop()
     write_state(work, state)
     opened = open_state(work)
@@ -379,13 +409,17 @@ def test_an_installation_of_before_is_handed_over_to_the_plain_role(work: Path) 
         with psycopg.connect(opened.cluster.url, autocommit=True) as connection:
             mine = "select tableowner from pg_tables where schemaname = 'public'"
             assert {row[0] for row in connection.execute(mine).fetchall()} == {"yonderstat"}
-            connection.execute("alter table sites add column more int; drop type mood; drop sequence counted")
+            connection.execute(
+                "alter table sites add column more int; drop type mood; drop sequence counted"
+            )
     finally:
         opened.cluster.stop()
     assert open_state(work).state == opened.state
 
 
-def test_what_is_no_backup_of_ours_is_refused_before_anything_is_stopped(installed: Path, folder: Path) -> None:
+def test_what_is_no_backup_of_ours_is_refused_before_anything_is_stopped(
+    installed: Path, folder: Path
+) -> None:
     state = read_state(installed)
     assert state is not None
     cluster = state.cluster(Path(state.data_folder))
@@ -399,7 +433,11 @@ def test_what_is_no_backup_of_ours_is_refused_before_anything_is_stopped(install
 
     good = dump("good.backup")
     newer = dump("newer.backup", "update alembic_version set version_num = '9999'")
-    strange = dump("view.backup", "create view v as select 1", "update alembic_version set version_num = '0001'")
+    strange = dump(
+        "view.backup",
+        "create view v as select 1",
+        ("update alembic_version set version_num = '0001'"),
+    )
     foreign = dump("other.backup", "drop view v", "drop table alembic_version")
     cut = folder / "cut.backup"
     cut.write_bytes(good.read_bytes()[:200])
@@ -448,7 +486,9 @@ def test_a_restore_makes_the_data_anew_and_keeps_the_old_aside(
     with psycopg.connect(state.cluster(Path(state.data_folder)).url, autocommit=True) as connection:
         connection.execute("insert into sites values (3)")
     commands.restore(installed, folder / "club.backup")
-    assert "Restored: sites: 2, designs: 0, revisions: 0. The data that were here are in " in capsys.readouterr().out
+    assert (
+        "Restored: sites: 2, designs: 0, revisions: 0. The data that were here are in "
+    ) in capsys.readouterr().out
     assert len(list(installed.glob("postgres.aside-*"))) == 1
     opened = open_state(installed)
     opened.cluster.start(installed / "log" / "postgres.log")
@@ -475,20 +515,26 @@ def test_what_needs_nothing_installed_is_answered_by_the_systems_python(
     words = [str(free_port()) if word == "free" else word for word in words]
     environment = os.environ | {"YONDERSTAT_STAGE": "before", "YONDERSTAT_WORK": str(work)}
     command = ["/usr/bin/python3", "-I", "-c", f"import sys; sys.path.insert(0, {str(ROOT)!r}); "]
-    command[-1] += f"sys.argv = ['start', *{words!r}]; import tools.start; sys.exit(tools.start.main())"
+    command[-1] += (
+        f"sys.argv = ['start', *{words!r}]; import tools.start; sys.exit(tools.start.main())"
+    )
     done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
     assert done.returncode == code, done.stderr
     assert "Traceback" not in done.stderr
 
 
-def test_a_part_that_works_is_waited_for_and_one_that_sleeps_is_not(monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_part_that_works_is_waited_for_and_one_that_sleeps_is_not(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
     """A first start gave up after 90 s while it was still compiling."""
     busy = subprocess.Popen([sys.executable, "-c", "while True: pass"], start_new_session=True)
     idle = subprocess.Popen(["sleep", "60"], start_new_session=True)
     monkeypatch.setattr(watcher, "IDLE_S", 0.6)
     try:
         for process, words in ((busy, ""), (idle, "has done nothing")):
-            part = watcher.Part(name="app", launch=lambda one=process: one, stop_signal=signal.SIGTERM)  # type: ignore[misc]
+            part = watcher.Part(
+                name="app", launch=lambda one=process: one, stop_signal=signal.SIGTERM
+            )  # type: ignore[misc]
             part.ensure(time.monotonic())
             until, told = time.monotonic() + 2.0, ""
             while time.monotonic() < until and not told:

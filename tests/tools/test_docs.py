@@ -6,7 +6,12 @@ from pathlib import Path
 import pytest
 from tools.house import ROOT
 
-PAGES = ("CONTRIBUTING.md", "docs/how-it-flows.md", "docs/how-to-add.md", "docs/core-as-a-library.md")
+PAGES = (
+    "CONTRIBUTING.md",
+    "docs/how-it-flows.md",
+    "docs/how-to-add.md",
+    "docs/core-as-a-library.md",
+)
 NAMED = re.compile(r"`((?:src|ui|tests|tools|docs)/[\w./-]+)`")
 LINKED = re.compile(r"\]\(([\w./-]+)\)")
 BLOCK = re.compile(r"```python\n(.*?)```", re.DOTALL)

@@ -1,4 +1,5 @@
-"""What ./start installs: a step that failed or was cut short is tried again, never taken for done."""
+"""What ./start installs: a step that failed or was cut short is tried again, never taken for
+done."""
 
 import os
 import shutil
@@ -62,13 +63,20 @@ def house(tmp_path: Path) -> Path:
 def environment_of(house: Path, **more: str) -> dict[str, str]:
     log = house / "log"
     log.write_text("")
-    return {"PATH": f"{house / 'bin'}:{os.environ['PATH']}", "LOG": str(log), "ROOT": str(house), **more}
+    return {
+        "PATH": f"{house / 'bin'}:{os.environ['PATH']}",
+        "LOG": str(log),
+        "ROOT": str(house),
+        **more,
+    }
 
 
 def run(house: Path, step: str, **more: str) -> subprocess.CompletedProcess[str]:
     script = f"set -euo pipefail; . {house}/tools/setup.sh; {step}"
     words = environment_of(house, **more)
-    return subprocess.run(["bash", "-c", script], env=words, text=True, capture_output=True, check=False)
+    return subprocess.run(
+        ["bash", "-c", script], env=words, text=True, capture_output=True, check=False
+    )
 
 
 def calls(house: Path) -> str:
@@ -83,7 +91,14 @@ def test_a_good_install_is_stamped_and_not_done_again(house: Path) -> None:
 
 
 @pytest.mark.parametrize(
-    "failing", [{"PIP_INSTALL": "1"}, {"UV": "1"}, {"WORKS": "1"}, {"DAMAGED": "1"}, {"PIP": "1", "VENV": "1"}]
+    "failing",
+    [
+        {"PIP_INSTALL": "1"},
+        {"UV": "1"},
+        {"WORKS": "1"},
+        {"DAMAGED": "1"},
+        {"PIP": "1", "VENV": "1"},
+    ],
 )
 def test_a_failed_install_is_said_and_tried_again(house: Path, failing: dict[str, str]) -> None:
     first = run(house, "install_python", **failing)
@@ -119,15 +134,22 @@ def test_an_install_that_was_killed_is_tried_again(house: Path) -> None:
 
 
 def test_an_ordinary_logins_path_is_enough(house: Path) -> None:
-    """ldconfig is in /sbin, which Debian's PATH for people does not have: nothing is asked of it."""
+    """ldconfig is in /sbin, which Debian's PATH for people does not have: nothing is asked of
+    it."""
     (house / "tools" / "missing.py").write_text((ROOT / "tools" / "missing.py").read_text())
     (house / "bin" / "python3").unlink()
-    script = f"set -euo pipefail; . {house}/tools/setup.sh; cd {house}; install_debian; echo all there"
+    script = (
+        f"set -euo pipefail; . {house}/tools/setup.sh; cd {house}; install_debian; echo all there"
+    )
     words = environment_of(house) | {"PATH": f"{house / 'bin'}:/usr/local/bin:/usr/bin:/bin"}
-    done = subprocess.run(["bash", "-c", script], env=words, text=True, capture_output=True, check=False)
+    done = subprocess.run(
+        ["bash", "-c", script], env=words, text=True, capture_output=True, check=False
+    )
     assert (done.returncode, done.stdout) == (0, "all there\n"), done.stderr
     assert "ldconfig" not in "".join(
-        line for line in (ROOT / "tools" / "setup.sh").read_text().splitlines() if not line.lstrip().startswith("#")
+        line
+        for line in (ROOT / "tools" / "setup.sh").read_text().splitlines()
+        if not line.lstrip().startswith("#")
     )
 
 
@@ -136,7 +158,11 @@ def test_what_is_missing_is_named_with_how_it_was_looked_for(house: Path) -> Non
     (house / "bin" / "sudo").chmod(0o755)
     (house / "bin" / "id").write_text("#!/bin/sh\necho 1000\n")
     (house / "bin" / "id").chmod(0o755)
-    done = run(house, "install_debian", MISSING="libpango-1.0-0\\tthe library libpango-1.0.so.0, by loading it\\n")
+    done = run(
+        house,
+        "install_debian",
+        MISSING=("libpango-1.0-0\\tthe library libpango-1.0.so.0, by loading it\\n"),
+    )
     assert done.returncode == 3
     assert "looked for the library libpango-1.0.so.0, by loading it" in done.stdout
     assert "apt-get install -y libpango-1.0-0" in done.stderr
@@ -148,7 +174,11 @@ def test_a_long_step_says_how_far_it_is(house: Path) -> None:
     assert told[0] == "Working"
     assert told[1].startswith("Working: 3 of 7 (")
     assert len(told) >= 3
-    failed = run(house, "with_progress Working far false && echo never; echo after", YONDERSTAT_PROGRESS_S="9")
+    failed = run(
+        house,
+        ("with_progress Working far false && echo never; echo after"),
+        YONDERSTAT_PROGRESS_S="9",
+    )
     assert failed.stdout == "Working\nafter\n"
 
 
@@ -192,7 +222,14 @@ def test_the_installers_follow_the_systems_certificates(house: Path) -> None:
     certificates = house / "certificates.crt"
     certificates.write_text("x")
     show = 'echo "$PIP_CERT $NODE_EXTRA_CA_CERTS $UV_NATIVE_TLS"'
-    step = f"system_certificates={certificates}; unset PIP_CERT NODE_EXTRA_CA_CERTS; follow_system_certificates; {show}"
+    step = (
+        f"system_certificates={certificates}; unset PIP_CERT NODE_EXTRA_CA_CERTS; "
+        f"follow_system_certificates; {show}"
+    )
     assert run(house, step).stdout == f"{certificates} {certificates} 1\n"
-    kept = run(house, f"system_certificates={certificates}; follow_system_certificates; {show}", PIP_CERT="/mine")
+    kept = run(
+        house,
+        (f"system_certificates={certificates}; follow_system_certificates; {show}"),
+        PIP_CERT="/mine",
+    )
     assert kept.stdout.startswith("/mine ")

@@ -1,4 +1,5 @@
-"""Children of one process: one that ends is started again, one that is done is not, one that cannot start says so."""
+"""Children of one process: one that ends is started again, one that is done is not, one that cannot
+start says so."""
 
 import json
 import os
@@ -52,7 +53,10 @@ def test_what_is_done_once_is_not_done_again() -> None:
     ("child", "words"),
     [
         (Child(name="web", work=lambda: sys.exit(3), needed=True), "web ends as it starts"),
-        (Child(name="prepare", work=lambda: os.kill(os.getpid(), signal.SIGKILL), once=True), "prepare was cut short"),
+        (
+            Child(name="prepare", work=lambda: os.kill(os.getpid(), signal.SIGKILL), once=True),
+            "prepare was cut short",
+        ),
     ],
 )
 def test_what_all_wait_for_ends_all_where_it_cannot_be_done(child: Child, words: str) -> None:

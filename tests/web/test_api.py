@@ -43,16 +43,22 @@ def test_a_new_site_already_runs(client: FlaskClient, design: Json) -> None:
     assert design["report"]["working"][design["report"]["draw"]["daily_ah"]]["value"] > 0
 
 
-def test_a_load_raised_moves_the_verdict_and_undo_moves_it_back(client: FlaskClient, design: Json) -> None:
+def test_a_load_raised_moves_the_verdict_and_undo_moves_it_back(
+    client: FlaskClient, design: Json
+) -> None:
     path = "/draw/loads/0/receive_a"
     changed = patch(client, design, replace(path, {"value": 30.0, "basis": "stated"})).get_json()
     assert changed["revision"] == 2
     assert changed["report"]["verdict"]["headline"] != design["report"]["verdict"]["headline"]
-    undone = client.post(f"/api/designs/{design['id']}/undo", json={}, headers={"If-Match": "2"}).get_json()
+    undone = client.post(
+        f"/api/designs/{design['id']}/undo", json={}, headers={"If-Match": "2"}
+    ).get_json()
     assert undone["document"] == design["document"]
     assert undone["report"] == design["report"]
     assert undone["can_redo"]
-    redone = client.post(f"/api/designs/{design['id']}/redo", json={}, headers={"If-Match": "3"}).get_json()
+    redone = client.post(
+        f"/api/designs/{design['id']}/redo", json={}, headers={"If-Match": "3"}
+    ).get_json()
     assert redone["document"] == changed["document"]
 
 
@@ -89,7 +95,9 @@ def test_the_figures_that_moved_with_those_held_are_the_whole_report(
 def test_an_edit_need_not_wait_for_its_remedies(client: FlaskClient, design: Json) -> None:
     address = f"/api/designs/{design['id']}"
     edit = replace("/draw/loads/0/receive_a", {"value": 30.0, "basis": "stated"})
-    first = client.patch(f"{address}?remedies=later", json=edit, headers={"If-Match": "1"}).get_json()
+    first = client.patch(
+        f"{address}?remedies=later", json=edit, headers={"If-Match": "1"}
+    ).get_json()
     assert first["report"]["remedies"] == "later"
     assert not any(finding["remedies"] for finding in first["report"]["findings"])
     assert client.get(f"{address}?remedies=later").get_json() == first
@@ -103,15 +111,22 @@ def test_an_edit_need_not_wait_for_its_remedies(client: FlaskClient, design: Jso
     assert first["report"] == {**whole["report"], "findings": bare, "remedies": "later"}
 
 
-def test_the_next_steps_are_asked_for_apart_and_take_one_press(client: FlaskClient, design: Json) -> None:
-    """Free first; the patch goes through like any other edit, and the steps of a newer revision are its own."""
-    short = patch(client, design, replace("/draw/loads/0/receive_a", {"value": 6.0, "basis": "stated"})).get_json()
+def test_the_next_steps_are_asked_for_apart_and_take_one_press(
+    client: FlaskClient, design: Json
+) -> None:
+    """Free first; the patch goes through like any other edit, and the steps of a newer revision are
+    its own."""
+    short = patch(
+        client, design, replace("/draw/loads/0/receive_a", {"value": 6.0, "basis": "stated"})
+    ).get_json()
     address = f"/api/designs/{design['id']}"
     told = client.get(f"{address}/next-actions").get_json()
     assert told["revision"] == short["revision"]
     assert short["report"]["verdict"]["state"] in {"short", "edge"}
     first = told["next_actions"][0]
-    press = [{key: item[key] for key in ("op", "path", "value")} for item in first["change"]["patch"]]
+    press = [
+        {key: item[key] for key in ("op", "path", "value")} for item in first["change"]["patch"]
+    ]
     pressed = patch(client, design, press, short["revision"])
     assert pressed.status_code == 200
     assert pressed.get_json()["report"]["verdict"]["state"] == first["state"]
@@ -162,20 +177,29 @@ def test_a_site_is_renamed_put_away_and_brought_back(client: FlaskClient, design
 
 def test_a_repeated_create_makes_one_site(client: FlaskClient) -> None:
     headers = {"Idempotency-Key": "abc"}
-    ids = {client.post("/api/sites", json={"name": "One"}, headers=headers).get_json()["id"] for _ in range(2)}
+    ids = {
+        client.post("/api/sites", json={"name": "One"}, headers=headers).get_json()["id"]
+        for _ in range(2)
+    }
     assert len(ids) == 1
 
 
-def test_the_file_taken_away_evaluates_to_the_same_report(client: FlaskClient, design: Json) -> None:
+def test_the_file_taken_away_evaluates_to_the_same_report(
+    client: FlaskClient, design: Json
+) -> None:
     file = client.get(f"/api/designs/{design['id']}/file")
-    assert file.headers["Content-Disposition"] == 'attachment; filename="quay-street-a.yonderstat.json"'
+    assert file.headers["Content-Disposition"] == (
+        'attachment; filename="quay-street-a.yonderstat.json"'
+    )
     report = client.post("/api/evaluate", json=json.loads(file.data)).get_json()
     assert report == design["report"]
     again = client.post("/api/sites", json={"name": "Copy", "document": json.loads(file.data)})
     assert again.status_code == 201
 
 
-def test_a_range_of_a_file_is_answered_and_one_that_is_not_there_refused(client: FlaskClient, design: Json) -> None:
+def test_a_range_of_a_file_is_answered_and_one_that_is_not_there_refused(
+    client: FlaskClient, design: Json
+) -> None:
     path = f"/api/designs/{design['id']}/file"
     whole = client.get(path)
     assert whole.headers["Accept-Ranges"] == "bytes"
@@ -202,7 +226,9 @@ def test_sites_come_a_page_at_a_time(client: FlaskClient) -> None:
     assert client.get("/api/sites?offset=9").get_json() == []
 
 
-@pytest.mark.parametrize("query", ["limit=501", "limit=-1", "offset=x", "offset=1.5", "limit=%C2%B2"])
+@pytest.mark.parametrize(
+    "query", ["limit=501", "limit=-1", "offset=x", "offset=1.5", "limit=%C2%B2"]
+)
 def test_a_page_that_is_none_is_refused(client: FlaskClient, query: str) -> None:
     assert client.get(f"/api/sites?{query}").status_code == 400
 
@@ -250,7 +276,11 @@ def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:
         "Beech Hut digipeater",
         "Ferry Road shack",
     ]
-    assert [item["name"] for item in lines[0]["designs"]] == ["A · as built", "B · heated lithium", "C · stays up"]
+    assert [item["name"] for item in lines[0]["designs"]] == [
+        "A · as built",
+        "B · heated lithium",
+        "C · stays up",
+    ]
     assert lines[0]["summary"]["state"] == "short"
     # What good looks like: three designs our own rules hold nothing against.
     for line, number in ((lines[0], 2), (lines[2], 1), (lines[5], 0)):
@@ -259,7 +289,9 @@ def test_the_demo_comes_in_through_the_doors(client: FlaskClient) -> None:
         assert {item["severity"] for item in report["findings"]} <= {"mind", "good"}
 
 
-def test_a_site_put_away_is_listed_until_it_is_brought_back(client: FlaskClient, design: Json) -> None:
+def test_a_site_put_away_is_listed_until_it_is_brought_back(
+    client: FlaskClient, design: Json
+) -> None:
     assert client.get("/api/put-away").get_json() == []
     client.delete(f"/api/sites/{design['site_id']}", json={})
     (gone,) = client.get("/api/put-away").get_json()
@@ -268,7 +300,9 @@ def test_a_site_put_away_is_listed_until_it_is_brought_back(client: FlaskClient,
     assert client.get("/api/put-away").get_json() == []
 
 
-def test_what_differs_between_two_designs_is_told_field_by_field(client: FlaskClient, design: Json) -> None:
+def test_what_differs_between_two_designs_is_told_field_by_field(
+    client: FlaskClient, design: Json
+) -> None:
     body = {"copy_of": design["id"], "patch": replace("/store/bank/parallel", 9)}
     other = client.post(f"/api/sites/{design['site_id']}/designs", json=body).get_json()
     address = f"/api/designs/{other['id']}/differences"
@@ -302,7 +336,12 @@ def test_the_app_can_be_installed_and_its_worker_is_asked_for_anew(client: Flask
 
 
 def test_what_is_not_there_is_a_problem_document(client: FlaskClient) -> None:
-    for path in (f"/api/designs/{uuid4()}", f"/api/sites/{uuid4()}", "/api/nothing", "/api/designs/not-an-id"):
+    for path in (
+        f"/api/designs/{uuid4()}",
+        f"/api/sites/{uuid4()}",
+        "/api/nothing",
+        "/api/designs/not-an-id",
+    ):
         answer = client.get(path)
         assert answer.status_code == 404
         assert answer.mimetype == "application/problem+json"
@@ -316,7 +355,13 @@ def test_openapi_names_every_operation(client: FlaskClient) -> None:
         for rule in client.application.url_map.iter_rules()
         if rule.rule.startswith("/api/")
     }
-    plain = {"/api/openapi.json", "/api/schema.json", "/api/alive", "/api/ready", "/api/live/events"}
+    plain = {
+        "/api/openapi.json",
+        "/api/schema.json",
+        "/api/alive",
+        "/api/ready",
+        "/api/live/events",
+    }
     assert declared == served - plain
     operations = [item for path in document["paths"].values() for item in path.values()]
     assert {item["x-access"] for item in operations} == {"read", "edit"}
@@ -327,23 +372,31 @@ def test_openapi_names_every_operation(client: FlaskClient) -> None:
 def test_a_file_carries_its_sites_name_and_claims_nothing_of_the_shelf(client: FlaskClient) -> None:
     part = {"id": "battery-main", "have": 1.0, "shelf": "lithium-100"}
     document = {**QUAY_STREET, "build": {"parts": [part]}}
-    made = client.post("/api/sites", json={"name": "Café Ridge, Ōtira", "document": document}).get_json()
+    made = client.post(
+        "/api/sites", json={"name": "Café Ridge, Ōtira", "document": document}
+    ).get_json()
     key = made["designs"][0]["id"]
     brought = client.get(f"/api/designs/{key}").get_json()["document"]
     assert brought["build"]["parts"][0]["shelf"] is None
     taken = client.get(f"/api/designs/{key}/file")
-    assert taken.headers["Content-Disposition"] == 'attachment; filename="cafe-ridge-otira-a-as-built.yonderstat.json"'
+    assert (
+        taken.headers["Content-Disposition"]
+        == 'attachment; filename="cafe-ridge-otira-a-as-built.yonderstat.json"'
+    )
     told = taken.get_json()
     assert told["site"] == "Café Ridge, Ōtira"
     beside = client.post(f"/api/sites/{made['id']}/designs", json={"document": told})
     assert beside.status_code == 201
     assert "site" not in beside.get_json()["document"]
     for path in ("loads.csv", "loads.ods", "parts.csv", "upkeep.ics"):
-        assert "cafe-ridge" in client.get(f"/api/designs/{key}/{path}").headers["Content-Disposition"]
+        assert (
+            "cafe-ridge" in client.get(f"/api/designs/{key}/{path}").headers["Content-Disposition"]
+        )
 
 
 @pytest.mark.parametrize(
-    ("path", "status"), [("/", 200), ("/shelf", 200), ("/guide/bus", 200), ("/nowhere", 404), ("/designs/x/draw", 404)]
+    ("path", "status"),
+    [("/", 200), ("/shelf", 200), ("/guide/bus", 200), ("/nowhere", 404), ("/designs/x/draw", 404)],
 )
 def test_a_page_that_is_none_answers_404(client: FlaskClient, path: str, status: int) -> None:
     answer = client.get(path)

@@ -35,7 +35,11 @@ LOAD = {"id": "x", "name": "x", "receive_a": {"value": 1}}
     [
         (replace("/draw/loads/0/receive_a/value", -5), 422, "/draw/loads/0/receive_a/value"),
         (replace("/draw/loads/0/receive_a/value", 1e12), 422, "/draw/loads/0/receive_a/value"),
-        (replace("/draw/loads/0/receive_a/value", "12 parsecs"), 422, "/draw/loads/0/receive_a/value"),
+        (
+            replace("/draw/loads/0/receive_a/value", "12 parsecs"),
+            422,
+            "/draw/loads/0/receive_a/value",
+        ),
         (replace("/draw/loads/0/name", "a\u0000b"), 422, "/draw/loads/0/name"),
         (replace("/draw/loads/0/name", "\ud800"), 422, "/0/value"),
         (replace("/place", {"latitude_deg": 95, "longitude_deg": 0}), 422, "/place/latitude_deg"),
@@ -45,7 +49,11 @@ LOAD = {"id": "x", "name": "x", "receive_a": {"value": 1}}
         (replace("draw", "x"), 422, "draw"),
         (replace("", []), 422, ""),
         (replace("", None), 422, ""),
-        (replace("/draw/loads", [LOAD | {"id": f"l{n}"} for n in range(10_000)]), 422, "/draw/loads"),
+        (
+            replace("/draw/loads", [LOAD | {"id": f"l{n}"} for n in range(10_000)]),
+            422,
+            "/draw/loads",
+        ),
         (json.dumps([{"op": "spin", "path": "/name"}]), 422, "/0/op"),
         (json.dumps([{"op": "move", "path": "/name"}]), 422, "/name"),
         (json.dumps([{"op": "replace", "path": "/name"}]), 422, "/name"),
@@ -76,8 +84,12 @@ def test_a_failed_test_operation_is_a_conflict(client: FlaskClient, design: Json
     assert send(client, design, replace("/name", "not this", "test")).status_code == 409
 
 
-@pytest.mark.parametrize(("revision", "status"), [("", 400), ("abc", 400), ("-1", 400), ("9" * 30, 400), ("7", 412)])
-def test_the_revision_must_be_the_newest(client: FlaskClient, design: Json, revision: str, status: int) -> None:
+@pytest.mark.parametrize(
+    ("revision", "status"), [("", 400), ("abc", 400), ("-1", 400), ("9" * 30, 400), ("7", 412)]
+)
+def test_the_revision_must_be_the_newest(
+    client: FlaskClient, design: Json, revision: str, status: int
+) -> None:
     assert send(client, design, replace("/name", "x"), If_Match=revision).status_code == status
 
 
@@ -119,10 +131,17 @@ def test_a_place_needs_one_text(client: FlaskClient, query: str) -> None:
 
 
 def test_a_bad_create_key(client: FlaskClient) -> None:
-    assert client.post("/api/sites", json={"name": "x"}, headers={"Idempotency-Key": "k" * 300}).status_code == 400
+    assert (
+        client.post(
+            "/api/sites", json={"name": "x"}, headers={"Idempotency-Key": "k" * 300}
+        ).status_code
+        == 400
+    )
 
 
-def test_an_unforeseen_error_tells_nothing(client: FlaskClient, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_an_unforeseen_error_tells_nothing(
+    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr("yonderstat.web.catalogue.read_place", lambda text: 1 / 0)
     answer = client.get("/api/place?text=RE56")
     assert answer.status_code == 500

@@ -17,7 +17,9 @@ from yonderstat.demo.quay_street import QUAY_STREET
 from yonderstat.records import Archive
 
 
-def test_evaluate_prints_the_whole_report(tmp_path: Path, capfdbinary: pytest.CaptureFixture[bytes]) -> None:
+def test_evaluate_prints_the_whole_report(
+    tmp_path: Path, capfdbinary: pytest.CaptureFixture[bytes]
+) -> None:
     file = tmp_path / "quay.yonderstat.json"
     file.write_text(json.dumps(QUAY_STREET))
     assert main(["evaluate", str(file)]) == 0
@@ -30,7 +32,10 @@ def test_evaluate_prints_the_whole_report(tmp_path: Path, capfdbinary: pytest.Ca
     [
         ("{", ""),
         ("{}", ""),
-        (json.dumps(QUAY_STREET | {"place": {"latitude_deg": 95, "longitude_deg": 0}}), "/place/latitude_deg"),
+        (
+            json.dumps(QUAY_STREET | {"place": {"latitude_deg": 95, "longitude_deg": 0}}),
+            "/place/latitude_deg",
+        ),
     ],
 )
 def test_a_bad_file_is_2_and_a_list(
@@ -68,7 +73,9 @@ def test_rehearse_plays_an_outage(tmp_path: Path, capsys: pytest.CaptureFixture[
     """Quay Street's three July days: a summary on standard output, 72 hours in the table."""
     file, hours = tmp_path / "quay.yonderstat.json", tmp_path / "hours.csv"
     file.write_text(json.dumps(QUAY_STREET))
-    assert main(["rehearse", str(file), "--start", "07-10", "--days", "3", "--hours", str(hours)]) == 0
+    assert (
+        main(["rehearse", str(file), "--start", "07-10", "--days", "3", "--hours", str(hours)]) == 0
+    )
     summary = json.loads(capsys.readouterr().out)
     assert summary["sentence"].startswith("Dark after")
     rows = hours.read_text().splitlines()
@@ -77,7 +84,9 @@ def test_rehearse_plays_an_outage(tmp_path: Path, capsys: pytest.CaptureFixture[
 
 
 @pytest.mark.parametrize("more", [["--start", "July"], ["--start", "13-01"], ["--days", "400"]])
-def test_a_scene_that_cannot_be_is_2(tmp_path: Path, capsys: pytest.CaptureFixture[str], more: list[str]) -> None:
+def test_a_scene_that_cannot_be_is_2(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str], more: list[str]
+) -> None:
     file = tmp_path / "quay.yonderstat.json"
     file.write_text(json.dumps(QUAY_STREET))
     assert main(["rehearse", str(file), *more]) == 2
@@ -85,7 +94,8 @@ def test_a_scene_that_cannot_be_is_2(tmp_path: Path, capsys: pytest.CaptureFixtu
 
 
 def test_weather_years_and_the_map(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    """`--years` adds shares by month; `map` prints a row a size and says the answer on the error stream."""
+    """`--years` adds shares by month; `map` prints a row a size and says the answer on the error
+    stream."""
     file = tmp_path / "quay.yonderstat.json"
     file.write_text(json.dumps(QUAY_STREET))
     assert main(["rehearse", str(file), "--years", "2"]) == 0
@@ -96,13 +106,18 @@ def test_weather_years_and_the_map(tmp_path: Path, capsys: pytest.CaptureFixture
     told = capsys.readouterr()
     rows = told.out.splitlines()
     sizes = [row.split(",")[:2] for row in rows[1:]]
-    assert len(sizes) == len({watts for watts, _ in sizes}) * len({amp_hours for _, amp_hours in sizes}) > 16
+    assert (
+        len(sizes)
+        == len({watts for watts, _ in sizes}) * len({amp_hours for _, amp_hours in sizes})
+        > 16
+    )
     assert rows[0] == "watts,amp_hours,chance_to_carry_the_spell,cost,bank_kg,allowed"
     assert "cheapest" in told.err
 
 
 @pytest.mark.parametrize(
-    "words", [["map", "--steps", "4"], ["rehearse", "--years", "0"], ["rehearse", "--hours", "/nowhere/x"]]
+    "words",
+    [["map", "--steps", "4"], ["rehearse", "--years", "0"], ["rehearse", "--hours", "/nowhere/x"]],
 )
 def test_a_map_or_years_that_cannot_be_are_2(
     tmp_path: Path, capsys: pytest.CaptureFixture[str], words: list[str]
@@ -117,7 +132,9 @@ def test_a_paper_is_written_as_pdf(tmp_path: Path, capsys: pytest.CaptureFixture
     file, to = tmp_path / "quay.json", tmp_path / "out.pdf"
     file.write_text(json.dumps(QUAY_STREET))
     for kind in ("card", "schedule", "labels", "parts"):
-        assert main(["report", str(file), "--pdf", str(to), "--kind", kind, "--paper", "letter"]) == 0
+        assert (
+            main(["report", str(file), "--pdf", str(to), "--kind", kind, "--paper", "letter"]) == 0
+        )
         reader = PdfReader(to)
         assert "Fuse" in "".join(page.extract_text() for page in reader.pages) or kind == "parts"
     assert main(["report", str(file), "--pdf", str(tmp_path / "none" / "out.pdf")]) == 2
@@ -125,7 +142,11 @@ def test_a_paper_is_written_as_pdf(tmp_path: Path, capsys: pytest.CaptureFixture
 
 
 def test_the_club_goes_into_a_file_and_back(
-    archive: Archive, url: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+    archive: Archive,
+    url: str,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
 ) -> None:
     monkeypatch.setenv("YONDERSTAT_DATABASE_URL", url)
     archive.add_site("Here", design_from_document(QUAY_STREET))
@@ -140,7 +161,11 @@ def test_the_club_goes_into_a_file_and_back(
 
 
 def test_a_meters_record_is_fitted_and_logged(
-    archive: Archive, url: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+    archive: Archive,
+    url: str,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
 ) -> None:
     """The demo's own record: its planted fault is named, and it is kept once."""
     monkeypatch.setenv("YONDERSTAT_DATABASE_URL", url)
@@ -162,12 +187,20 @@ def test_a_meters_record_is_fitted_and_logged(
     assert main(["fit", str(design), str(log)]) == 2
 
 
-NEEDS_THE_DATABASE = (["archive", "club.zip"], ["log", "x.csv", "--site", "y"], ["restore", "club.zip"], ["migrate"])
+NEEDS_THE_DATABASE = (
+    ["archive", "club.zip"],
+    ["log", "x.csv", "--site", "y"],
+    ["restore", "club.zip"],
+    ["migrate"],
+)
 
 
 @pytest.mark.parametrize("words", NEEDS_THE_DATABASE, ids=lambda words: words[0])
 def test_without_an_installation_it_says_what_to_do(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], words: list[str]
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
+    words: list[str],
 ) -> None:
     monkeypatch.delenv("YONDERSTAT_DATABASE_URL", raising=False)
     monkeypatch.setenv("YONDERSTAT_WORK", str(tmp_path))
@@ -178,7 +211,11 @@ def test_without_an_installation_it_says_what_to_do(
 
 
 def test_the_installation_of_this_checkout_is_found(
-    archive: Archive, url: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+    archive: Archive,
+    url: str,
+    tmp_path: Path,
+    monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str],
 ) -> None:
     """The database that ./start made is named in its state file; nobody has to set a variable."""
     monkeypatch.delenv("YONDERSTAT_DATABASE_URL", raising=False)
@@ -189,7 +226,8 @@ def test_the_installation_of_this_checkout_is_found(
     assert "does not answer" in capsys.readouterr().err
     port = int(url.split(":")[-1].split("/")[0])
     (tmp_path / "state.json").write_text(json.dumps(state | {"database_port": port}))
-    # The test's database has another name than an installation's: an empty one answers that its tables are missing.
+    # The test's database has another name than an installation's: an empty one answers that its
+    # tables are missing.
     assert main(["archive", str(tmp_path / "club.zip")]) != 3
     (tmp_path / "state.json").write_text("{")
     assert main(["archive", str(tmp_path / "club.zip")]) == 3
@@ -197,8 +235,11 @@ def test_the_installation_of_this_checkout_is_found(
 
 
 def test_no_mistake_shows_a_traceback(tmp_path: Path) -> None:
-    """As a person runs it: exit code and one line, for files that are not there, folders, and odd arguments."""
-    environment = {key: value for key, value in os.environ.items() if not key.startswith("YONDERSTAT")}
+    """As a person runs it: exit code and one line, for files that are not there, folders, and odd
+    arguments."""
+    environment = {
+        key: value for key, value in os.environ.items() if not key.startswith("YONDERSTAT")
+    }
     environment["YONDERSTAT_WORK"] = str(tmp_path)
     for words in (
         ["fit", "none.json", "none.csv"],
@@ -207,7 +248,9 @@ def test_no_mistake_shows_a_traceback(tmp_path: Path) -> None:
         ["poll"],
     ):
         command = [sys.executable, "-m", "yonderstat.cli", *words]
-        done = subprocess.run(command, env=environment, cwd=tmp_path, capture_output=True, text=True, check=False)
+        done = subprocess.run(
+            command, env=environment, cwd=tmp_path, capture_output=True, text=True, check=False
+        )
         assert done.returncode in {2, 3}, words
         assert "Traceback" not in done.stderr + done.stdout
         assert done.stderr + done.stdout

@@ -1,4 +1,5 @@
-"""The whole club as one file: into an empty database the same, into a full one nothing twice, damaged refused."""
+"""The whole club as one file: into an empty database the same, into a full one nothing twice,
+damaged refused."""
 
 import io
 import json
@@ -20,7 +21,9 @@ KINDS = ("sites_added", "designs_added", "designs_beside", "readings_added", "sh
 
 
 def bring(client: FlaskClient, data: bytes) -> Any:
-    return client.post("/api/club?name=club.zip", data=data, content_type="application/octet-stream")
+    return client.post(
+        "/api/club?name=club.zip", data=data, content_type="application/octet-stream"
+    )
 
 
 def members(data: bytes) -> dict[str, bytes]:
@@ -39,21 +42,29 @@ def packed(files: dict[str, bytes]) -> bytes:
 @pytest.fixture
 def other(cluster: Any, template: str, request: pytest.FixtureRequest) -> FlaskClient:
     """A client of a second, empty installation."""
-    return create_app(create_database(cluster, f"club-{abs(hash(request.node.name))}", template)).test_client()
+    return create_app(
+        create_database(cluster, f"club-{abs(hash(request.node.name))}", template)
+    ).test_client()
 
 
 def call(client: FlaskClient, method: str, path: str, **words: Any) -> Any:
     return client.open(path, method=method, base_url="http://127.0.0.1", **words)
 
 
-def test_the_demo_goes_into_an_empty_database_the_same(client: FlaskClient, other: FlaskClient) -> None:
+def test_the_demo_goes_into_an_empty_database_the_same(
+    client: FlaskClient, other: FlaskClient
+) -> None:
     build_demo_sites(client.application)
     data = client.get("/api/club.zip").data
-    done = call(other, "POST", "/api/club", data=data, content_type="application/octet-stream").get_json()
+    done = call(
+        other, "POST", "/api/club", data=data, content_type="application/octet-stream"
+    ).get_json()
     assert done["sites_added"] == 6
     again = call(other, "GET", "/api/club.zip").data
     assert members(again) == members(data)
-    second = call(other, "POST", "/api/club", data=data, content_type="application/octet-stream").get_json()
+    second = call(
+        other, "POST", "/api/club", data=data, content_type="application/octet-stream"
+    ).get_json()
     assert [second[kind] for kind in KINDS] == [0, 0, 0, 0, 0]
     assert second["words"] == "All of it was here already."
     assert members(call(other, "GET", "/api/club.zip").data) == members(data)
@@ -65,11 +76,15 @@ def test_undo_still_works_after_the_move(client: FlaskClient, other: FlaskClient
     client.patch(f"/api/designs/{key}", json=patch, headers={"If-Match": "1"})
     data = client.get("/api/club.zip").data
     call(other, "POST", "/api/club", data=data, content_type="application/octet-stream")
-    undone = call(other, "POST", f"/api/designs/{key}/undo", json={}, headers={"If-Match": "2"}).get_json()
+    undone = call(
+        other, "POST", f"/api/designs/{key}/undo", json={}, headers={"If-Match": "2"}
+    ).get_json()
     assert undone["document"]["name"] == QUAY_STREET["name"]
 
 
-def test_a_design_that_went_on_takes_what_it_lacks_and_one_that_parted_stands_beside(client: FlaskClient) -> None:
+def test_a_design_that_went_on_takes_what_it_lacks_and_one_that_parted_stands_beside(
+    client: FlaskClient,
+) -> None:
     key = new_design(client, QUAY_STREET)
     early = client.get("/api/club.zip").data
     rename = [{"op": "replace", "path": "/name", "value": "Here"}]
@@ -80,7 +95,13 @@ def test_a_design_that_went_on_takes_what_it_lacks_and_one_that_parted_stands_be
     site = next(name for name in files if name.startswith("sites/"))
     parted = json.loads(files[site])
     first = parted["designs"][0]["revisions"][0]
-    theirs = {**first, "number": 2, "action": "edit", "parent": 1, "created_at": "2026-11-26T01:02:03Z"}
+    theirs = {
+        **first,
+        "number": 2,
+        "action": "edit",
+        "parent": 1,
+        "created_at": "2026-11-26T01:02:03Z",
+    }
     theirs["document"] = {**first["document"], "name": "There"}
     parted["designs"][0]["revisions"].append(theirs)
     data = packed(files | {site: json.dumps(parted).encode(), "manifest.json": manifest(1)})
@@ -101,23 +122,32 @@ def test_parts_put_on_two_shelves_come_together(client: FlaskClient, other: Flas
     wire = {"id": "twin", "name": "Twin", "kind": "cable", "count": 30.0, "mm2": 4.0}
     patch = [{"op": "add", "path": "/parts/-", "value": wire}]
     call(other, "PATCH", "/api/shelf", json=patch, headers={"If-Match": "0"})
-    done = call(other, "POST", "/api/club", data=data, content_type="application/octet-stream").get_json()
+    done = call(
+        other, "POST", "/api/club", data=data, content_type="application/octet-stream"
+    ).get_json()
     assert done["shelf_parts_added"] == 1
     parts = call(other, "GET", "/api/shelf").get_json()["document"]["parts"]
     assert [part["id"] for part in parts] == ["twin", "lithium"]
 
 
-def test_a_reading_that_looks_like_a_formula_comes_back_as_it_was_said(client: FlaskClient, other: FlaskClient) -> None:
+def test_a_reading_that_looks_like_a_formula_comes_back_as_it_was_said(
+    client: FlaskClient, other: FlaskClient
+) -> None:
     key = new_design(client, QUAY_STREET)
     client.post(f"/api/designs/{key}/log", json={"said": "=cmd, it said", "who": "QY"})
     data = client.get("/api/club.zip").data
     log = next(text for name, text in members(data).items() if name.startswith("readings/"))
     assert b"'=cmd" in log
     call(other, "POST", "/api/club", data=data, content_type="application/octet-stream")
-    assert call(other, "GET", f"/api/designs/{key}/log").get_json()["readings"][0]["said"] == "=cmd, it said"
+    assert (
+        call(other, "GET", f"/api/designs/{key}/log").get_json()["readings"][0]["said"]
+        == "=cmd, it said"
+    )
 
 
-def test_a_damaged_or_foreign_file_is_refused_and_nothing_comes_in(client: FlaskClient, other: FlaskClient) -> None:
+def test_a_damaged_or_foreign_file_is_refused_and_nothing_comes_in(
+    client: FlaskClient, other: FlaskClient
+) -> None:
     new_design(client, QUAY_STREET)
     whole = client.get("/api/club.zip").data
     files = members(whole)
@@ -133,14 +163,24 @@ def test_a_damaged_or_foreign_file_is_refused_and_nothing_comes_in(client: Flask
         "is no whole zip file": whole[: len(whole) // 2],
         "lacks manifest.json": packed(files),
         "of version 9": packed(files | {"manifest.json": manifest(1, 9)}),
-        "which no archive of ours has": packed(files | {"manifest.json": manifest(1), "../evil": b"x"}),
+        ("which no archive of ours has"): packed(
+            files | {"manifest.json": manifest(1), "../evil": b"x"}
+        ),
         "says it has 3 sites": packed(files | {"manifest.json": manifest(3)}),
         "out of nearly nothing": packed(files | {"manifest.json": bomb}),
-        "do not count up": packed(files | {"manifest.json": manifest(1), site: json.dumps(gap).encode()}),
-        "must be one of": packed(files | {"manifest.json": manifest(1), site: json.dumps(unread).encode()}),
+        "do not count up": packed(
+            files | {"manifest.json": manifest(1), site: json.dumps(gap).encode()}
+        ),
+        "must be one of": packed(
+            files | {"manifest.json": manifest(1), site: json.dumps(unread).encode()}
+        ),
         "line 1 must read": packed(files | {"manifest.json": manifest(1), readings: b"a,b\n"}),
         "line 2 holds what is no number": packed(
-            files | {"manifest.json": manifest(1), f"series/{document['id']}.csv": b"1.0,12.5,,,,\n2.0,abc,,,,\n"}
+            files
+            | {
+                "manifest.json": manifest(1),
+                f"series/{document['id']}.csv": b"1.0,12.5,,,,\n2.0,abc,,,,\n",
+            }
         ),
         "line 1 is no moment": packed(
             files | {"manifest.json": manifest(1), f"series/{document['id']}.csv": b"1.0,12.5\n"}
@@ -148,7 +188,9 @@ def test_a_damaged_or_foreign_file_is_refused_and_nothing_comes_in(client: Flask
         "is no JSON": packed(files | {"manifest.json": b"{"}),
     }
     for said, data in cases.items():
-        answer = call(other, "POST", "/api/club", data=data, content_type="application/octet-stream")
+        answer = call(
+            other, "POST", "/api/club", data=data, content_type="application/octet-stream"
+        )
         assert answer.status_code == 422, said
         assert said in str(answer.get_json()), answer.get_json()
     assert call(other, "GET", "/api/sites").get_json() == []

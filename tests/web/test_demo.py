@@ -1,4 +1,5 @@
-"""The demo is built step by step: one that was cut short goes on, and what somebody put away stays away."""
+"""The demo is built step by step: one that was cut short goes on, and what somebody put away stays
+away."""
 
 from typing import Any
 
@@ -40,7 +41,9 @@ def test_a_demo_that_was_cut_short_goes_on_from_what_is_missing(
     build_demo_sites(client.application, with_record=False, standin_port=40_000)
     assert names_of(client) == WHOLE
     assert len(client.get("/api/shelf").get_json()["document"]["parts"]) == len(club.SHELF)
-    beech = next(site for site in client.get("/api/sites").get_json() if site["name"].startswith("Beech"))
+    beech = next(
+        site for site in client.get("/api/sites").get_json() if site["name"].startswith("Beech")
+    )
     assert len(client.get(f"/api/designs/{beech['design_id']}/live").get_json()["endpoints"]) == 1
 
 

@@ -13,7 +13,9 @@ HILL = {"latitude_deg": -43.1, "longitude_deg": 171.6, "time_zone": "Pacific/Auc
 
 @pytest.fixture
 def site_id(client: FlaskClient) -> str:
-    return str(client.post("/api/sites", json={"name": "Hill", "document": QUAY_STREET}).get_json()["id"])
+    return str(
+        client.post("/api/sites", json={"name": "Hill", "document": QUAY_STREET}).get_json()["id"]
+    )
 
 
 def devices(client: FlaskClient, site_id: str) -> Any:
@@ -22,7 +24,9 @@ def devices(client: FlaskClient, site_id: str) -> Any:
 
 def test_a_device_is_added_listed_and_taken_away(client: FlaskClient, site_id: str) -> None:
     amps = {"quantity": "amps", "unit": "A"}
-    made = client.post(f"/api/sites/{site_id}/devices", json={**METER, "channels": [*METER["channels"], amps]})
+    made = client.post(
+        f"/api/sites/{site_id}/devices", json={**METER, "channels": [*METER["channels"], amps]}
+    )
     assert made.status_code == 200
     found = devices(client, site_id)
     assert [item["quantity"] for item in found[0]["channels"]] == ["amps", "volts"]
@@ -50,7 +54,9 @@ def test_a_bad_device_is_refused_and_nothing_kept(
     assert devices(client, site_id) == []
 
 
-def test_a_site_has_a_place_and_a_zone_of_its_own_once_it_is_given_them(client: FlaskClient, site_id: str) -> None:
+def test_a_site_has_a_place_and_a_zone_of_its_own_once_it_is_given_them(
+    client: FlaskClient, site_id: str
+) -> None:
     path = f"/api/sites/{site_id}"
     assert client.get(path).get_json()["place"] is None
     told = client.patch(path, json={"place": HILL}).get_json()

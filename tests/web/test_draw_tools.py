@@ -20,7 +20,9 @@ def design(client: FlaskClient) -> Json:
 
 
 def test_a_log_becomes_a_tempo_when_accepted(client: FlaskClient, design: Json) -> None:
-    digest = client.post("/api/contact-logs/digest", json={"form": "adi", "text": RECORD * 20}).get_json()
+    digest = client.post(
+        "/api/contact-logs/digest", json={"form": "adi", "text": RECORD * 20}
+    ).get_json()
     assert digest["contacts"] == 20
     path = f"/api/designs/{design['id']}/logged-tempo"
     answer = client.post(path, json={"activity": digest["activity"]}).get_json()
@@ -30,14 +32,18 @@ def test_a_log_becomes_a_tempo_when_accepted(client: FlaskClient, design: Json) 
         {"op": "add", "path": "/draw/tempos/-", "value": tempo},
         {"op": "replace", "path": "/draw/sized_on", "value": tempo["id"]},
     ]
-    after = client.patch(f"/api/designs/{design['id']}", json=patch, headers={"If-Match": "1"}).get_json()
+    after = client.patch(
+        f"/api/designs/{design['id']}", json=patch, headers={"If-Match": "1"}
+    ).get_json()
     before = design["report"]["working"]["draw.daily_ah"]["value"]
     assert after["report"]["working"]["draw.daily_ah"]["value"] != before
     assert after["report"]["draw"]["tempo"] == "as-logged"
 
 
 def test_the_assumption_can_be_edited(client: FlaskClient, design: Json) -> None:
-    digest = client.post("/api/contact-logs/digest", json={"form": "adi", "text": RECORD}).get_json()
+    digest = client.post(
+        "/api/contact-logs/digest", json={"form": "adi", "text": RECORD}
+    ).get_json()
     path = f"/api/designs/{design['id']}/logged-tempo"
     usual = client.post(path, json={"activity": digest["activity"]}).get_json()
     longer = [{**item, "over_s": item["over_s"] * 2} for item in usual["overs"]]
@@ -58,7 +64,9 @@ def test_the_assumption_can_be_edited(client: FlaskClient, design: Json) -> None
         ("{design}/loads/read", {"text": None}),
     ],
 )
-def test_bad_requests_point_at_the_fault(client: FlaskClient, design: Json, path: str, body: Json) -> None:
+def test_bad_requests_point_at_the_fault(
+    client: FlaskClient, design: Json, path: str, body: Json
+) -> None:
     answer = client.post(path.replace("{design}", f"/api/designs/{design['id']}"), json=body)
     assert answer.status_code == 422
     assert answer.get_json()["faults"]
@@ -70,7 +78,9 @@ def test_the_table_goes_out_and_in(client: FlaskClient, design: Json) -> None:
     path = f"/api/designs/{design['id']}/loads/read"
     table = client.post(path, json={"text": file.get_data(as_text=True)}).get_json()
     assert table["faults"] == []
-    assert [load["name"] for load in table["loads"]] == [load["name"] for load in design["document"]["draw"]["loads"]]
+    assert [load["name"] for load in table["loads"]] == [
+        load["name"] for load in design["document"]["draw"]["loads"]
+    ]
     refused = client.post(path, json={"text": "name,receive_a\nHF,lots"}).get_json()
     assert refused["faults"][0]["line"] == 2
 
@@ -87,9 +97,15 @@ def test_a_spreadsheet_of_loads_goes_out_and_comes_back(client: FlaskClient) -> 
     key = new_design(client, QUAY_STREET)
     ods = client.get(f"/api/designs/{key}/loads.ods").data
     octets = "application/octet-stream"
-    text = client.post("/api/tables/text?name=loads.ods", data=ods, content_type=octets).get_json()["text"]
+    text = client.post("/api/tables/text?name=loads.ods", data=ods, content_type=octets).get_json()[
+        "text"
+    ]
     table = client.post(f"/api/designs/{key}/loads/read", json={"text": text}).get_json()
     assert table["faults"] == []
-    assert [load["name"] for load in table["loads"]] == [load["name"] for load in QUAY_STREET["draw"]["loads"]]
-    refused = client.post("/api/tables/text?name=loads.ods", data=b"PK\x03\x04", content_type=octets)
+    assert [load["name"] for load in table["loads"]] == [
+        load["name"] for load in QUAY_STREET["draw"]["loads"]
+    ]
+    refused = client.post(
+        "/api/tables/text?name=loads.ods", data=b"PK\x03\x04", content_type=octets
+    )
     assert refused.status_code == 422

@@ -10,7 +10,9 @@ from yonderstat.demo.quay_street import QUAY_STREET
 
 def test_the_drawing_is_svg_in_the_units_asked_for(client: FlaskClient) -> None:
     key = new_design(client, QUAY_STREET)
-    metric, feet = (client.get(f"/api/designs/{key}/drawing?length={length}") for length in ("metric", "feet"))
+    metric, feet = (
+        client.get(f"/api/designs/{key}/drawing?length={length}") for length in ("metric", "feet")
+    )
     for answer in (metric, feet):
         assert answer.status_code == 200
         assert answer.mimetype == "image/svg+xml"
@@ -35,14 +37,22 @@ def test_a_run_typed_for_the_first_time_is_a_row_and_moves_the_volts(client: Fla
 
     row = {"id": "load-lights", "length_m": {"value": 12.0, "basis": "stated"}}
     operations = [{"op": "add", "path": "/bus/runs/-", "value": row}]
-    edited = client.patch(f"/api/designs/{key}", json=operations, headers={"If-Match": str(view["revision"])})
+    edited = client.patch(
+        f"/api/designs/{key}", json=operations, headers={"If-Match": str(view["revision"])}
+    )
     assert edited.status_code == 200
     assert volts(edited.get_json()) < volts(view)
 
 
 def test_a_run_of_less_than_no_length_is_a_fault_at_its_field(client: FlaskClient) -> None:
     key = new_design(client, QUAY_STREET)
-    operations = [{"op": "replace", "path": "/bus/runs/0/length_m", "value": {"value": -1.0, "basis": "stated"}}]
+    operations = [
+        {
+            "op": "replace",
+            "path": "/bus/runs/0/length_m",
+            "value": {"value": -1.0, "basis": "stated"},
+        }
+    ]
     answer = client.patch(f"/api/designs/{key}", json=operations, headers={"If-Match": "1"})
     assert answer.status_code == 422
     assert answer.get_json()["faults"][0]["pointer"] == "/bus/runs/0/length_m/value"

@@ -1,7 +1,9 @@
-"""One rule for every entrance (docs/decisions/0027): what comes in has bounds, and nothing taken breaks a page.
+"""One rule for every entrance (docs/decisions/0027): what comes in has bounds, and nothing taken
+breaks a page.
 
-A table of entrances by hostile values. What an entrance refuses it refuses with a 4xx problem document; what it takes,
-every page of the site and the club's archive must live with, also after the site is put away.
+A table of entrances by hostile values. What an entrance refuses it refuses with a 4xx problem
+document; what it takes, every page of the site and the club's archive must live with, also after
+the site is put away.
 """
 
 import io
@@ -24,7 +26,17 @@ DATES = (
     "9999-12-31T23:59:59-14:00", "inf", "nan", "1e12", "-1e308", "infinity", "2026-06-31T10:00:00Z",
 )  # fmt: skip
 FIGURES = ("inf", "-inf", "nan", "1e308", "1" + "0" * 400, "1e999", "0x10", "١٢", "--5", "1_000")
-TEXTS = ("\x00", "a\x00b", "\ud800", "\u2028", "=cmd|' /C calc'!A0", "x" * 5000, " " * 10_000, "\u202e", "")
+TEXTS = (
+    "\x00",
+    "a\x00b",
+    "\ud800",
+    "\u2028",
+    "=cmd|' /C calc'!A0",
+    "x" * 5000,
+    " " * 10_000,
+    "\u202e",
+    "",
+)
 PAGES = (
     "", "/log", "/record", "/series?channel=volts", "/upkeep", "/upkeep.ics", "/live", "/tests", "/findings", "/parts",
 )  # fmt: skip
@@ -40,8 +52,11 @@ def every_page(client: FlaskClient) -> None:
         for tab in site["designs"]:
             for page in PAGES:
                 answer = client.get(f"/api/designs/{tab['id']}{page}")
-                # A design that cannot be read says so in its own place; that is no 500 without a word.
-                assert answer.status_code < 500 or answer.get_json()["type"].endswith("unreadable"), (
+                # A design that cannot be read says so in its own place; that is no 500 without a
+                # word.
+                assert answer.status_code < 500 or answer.get_json()["type"].endswith(
+                    "unreadable"
+                ), (
                     page,
                     answer.get_data(as_text=True)[:300],
                 )
@@ -63,28 +78,40 @@ def put_away_and_back(client: FlaskClient) -> None:
 Entrance = Callable[[FlaskClient, str, str], Any]
 
 
-def send(client: FlaskClient, method: str, path: str, body: Any, headers: dict[str, str] | None = None) -> Any:
+def send(
+    client: FlaskClient, method: str, path: str, body: Any, headers: dict[str, str] | None = None
+) -> Any:
     """JSON in plain letters, so that half a character gets as far as the server."""
-    return client.open(path, method=method, data=json.dumps(body), content_type="application/json", headers=headers)
+    return client.open(
+        path, method=method, data=json.dumps(body), content_type="application/json", headers=headers
+    )
 
 
 def record_time(client: FlaskClient, key: str, value: str) -> Any:
     text = f"Time,Battery V\n{value},12.5\n2026-07-01T00:00:00Z,12.4\n"
-    return octets(client, f"/api/designs/{key}/record?name=a.csv", text.encode("utf-8", "surrogatepass"))
+    return octets(
+        client, f"/api/designs/{key}/record?name=a.csv", text.encode("utf-8", "surrogatepass")
+    )
 
 
 def record_figure(client: FlaskClient, key: str, value: str) -> Any:
     text = f"Time,Battery V\n2026-07-01T00:00:00Z,{value}\n"
-    return octets(client, f"/api/designs/{key}/record?name=a.csv", text.encode("utf-8", "surrogatepass"))
+    return octets(
+        client, f"/api/designs/{key}/record?name=a.csv", text.encode("utf-8", "surrogatepass")
+    )
 
 
 def record_range(client: FlaskClient, key: str, value: str) -> Any:
     plain = value.encode("utf-8", "surrogatepass")
-    return client.get(f"/api/designs/{key}/series", query_string={"channel": "volts", "from": plain, "to": plain})
+    return client.get(
+        f"/api/designs/{key}/series", query_string={"channel": "volts", "from": plain, "to": plain}
+    )
 
 
 def reading_time(client: FlaskClient, key: str, value: str) -> Any:
-    return send(client, "POST", f"/api/designs/{key}/log", {"said": "12.6 rest 3h", "taken_at": value})
+    return send(
+        client, "POST", f"/api/designs/{key}/log", {"said": "12.6 rest 3h", "taken_at": value}
+    )
 
 
 def reading_text(client: FlaskClient, key: str, value: str) -> Any:
@@ -96,7 +123,12 @@ def reading_figure(client: FlaskClient, key: str, value: str) -> Any:
 
 
 def upkeep_day(client: FlaskClient, key: str, value: str) -> Any:
-    return send(client, "POST", f"/api/designs/{key}/upkeep", {"task": "terminals", "done_on": value[:10], "who": "QY"})
+    return send(
+        client,
+        "POST",
+        f"/api/designs/{key}/upkeep",
+        {"task": "terminals", "done_on": value[:10], "who": "QY"},
+    )
 
 
 def upkeep_text(client: FlaskClient, key: str, value: str) -> Any:
@@ -110,9 +142,14 @@ def site_name(client: FlaskClient, key: str, value: str) -> Any:
 
 
 def test_values(client: FlaskClient, key: str, value: str) -> Any:
-    raw = f'{{"kind": "discharge", "subject": "bank", "values": {{"amps": {value}, "hours": 12.0, "end_v": 10.5}}}}'
+    raw = (
+        f'{{"kind": "discharge", "subject": "bank", "values": {{"amps": {value}, "hours": '
+        f'12.0, "end_v": 10.5}}}}'
+    )
     return client.post(
-        f"/api/designs/{key}/tests", data=raw.encode("utf-8", "surrogatepass"), content_type="application/json"
+        f"/api/designs/{key}/tests",
+        data=raw.encode("utf-8", "surrogatepass"),
+        content_type="application/json",
     )
 
 
@@ -121,12 +158,19 @@ test_values.__test__ = False  # type: ignore[attr-defined]
 
 def webhook(client: FlaskClient, key: str, value: str) -> Any:
     site = client.get(f"/api/designs/{key}").get_json()["site_id"]
-    return send(client, "PUT", f"/api/sites/{site}/live", {"webhook": f"http://127.0.0.1/{value}", "mail_to": ""})
+    return send(
+        client,
+        "PUT",
+        f"/api/sites/{site}/live",
+        {"webhook": f"http://127.0.0.1/{value}", "mail_to": ""},
+    )
 
 
 def load_ledger(client: FlaskClient, key: str, value: str) -> Any:
     text = f"Name,Receive A\nRadio,{value}\n"
-    return octets(client, f"/api/designs/{key}/loads?name=a.csv", text.encode("utf-8", "surrogatepass"))
+    return octets(
+        client, f"/api/designs/{key}/loads?name=a.csv", text.encode("utf-8", "surrogatepass")
+    )
 
 
 def design_figure(client: FlaskClient, key: str, value: str) -> Any:
@@ -192,7 +236,12 @@ def hostile_archives(data: bytes) -> list[bytes]:
         for step in path[:-1]:
             at = at[step]
         at[path[-1]] = value
-        text = json.dumps(whole).replace('"@inf"', "Infinity").replace('"@nan"', "NaN").replace('"@big"', "1" * 400)
+        text = (
+            json.dumps(whole)
+            .replace('"@inf"', "Infinity")
+            .replace('"@nan"', "NaN")
+            .replace('"@big"', "1" * 400)
+        )
         found.append({site_file: text.encode("utf-8", "surrogatepass")})
 
     revision = ("designs", 0, "revisions", 0)
@@ -261,7 +310,13 @@ def hostile_archives(data: bytes) -> list[bytes]:
     ):  # fmt: skip
         found.append({series_file: f"{row}\n".encode()})
     shelf = json.loads(files["shelf.json"])
-    for item in ([{"number": 1}], [{**(shelf or [{}])[0], "number": 7}], {}, "x", [{"document": {"parts": [1]}}]):
+    for item in (
+        [{"number": 1}],
+        [{**(shelf or [{}])[0], "number": 7}],
+        {},
+        "x",
+        [{"document": {"parts": [1]}}],
+    ):
         found.append({"shelf.json": json.dumps(item).encode()})
     archives = [packed(files | {"manifest.json": manifest(1)} | bend) for bend in found]
     whole = packed(files | {"manifest.json": manifest(1)})
@@ -314,7 +369,9 @@ def test_a_state_that_nobody_can_read_travels_and_bars_no_way(client: FlaskClien
     with psycopg.connect(client.application.config["DATABASE_URL"], autocommit=True) as connection:
         connection.execute("update revisions set document = '{\"version\": 99}' where number = 1")
     data = client.get("/api/club.zip").data
-    site = next(json.loads(text) for name, text in members(data).items() if name.startswith("sites/"))
+    site = next(
+        json.loads(text) for name, text in members(data).items() if name.startswith("sites/")
+    )
     assert site["designs"][0]["revisions"][0]["unreadable"]
     empty(client, key)
     assert bring(client, data).status_code == 200

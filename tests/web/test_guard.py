@@ -6,7 +6,9 @@ from flask.testing import FlaskClient
 JSON = {"Content-Type": "application/json"}
 
 
-@pytest.mark.parametrize("host", ["evil.example", "127.0.0.1.evil.example:8470", "", "localhost.evil", "[::2]"])
+@pytest.mark.parametrize(
+    "host", ["evil.example", "127.0.0.1.evil.example:8470", "", "localhost.evil", "[::2]"]
+)
 def test_unknown_hosts_are_refused(client: FlaskClient, host: str) -> None:
     assert client.get("/api/sites", headers={"Host": host}).status_code == 421
     assert client.get("/", headers={"Host": host}).status_code == 421
@@ -34,11 +36,17 @@ def test_other_origins_are_refused(client: FlaskClient, headers: dict[str, str])
 
 
 def test_our_own_page_is_let_through(client: FlaskClient) -> None:
-    words = {"Host": "127.0.0.1:8470", "Sec-Fetch-Site": "same-origin", "Origin": "http://127.0.0.1:8470"}
+    words = {
+        "Host": "127.0.0.1:8470",
+        "Sec-Fetch-Site": "same-origin",
+        "Origin": "http://127.0.0.1:8470",
+    }
     assert client.post("/api/sites", json={"name": "x"}, headers=words).status_code == 201
 
 
-@pytest.mark.parametrize("kind", ["text/plain", "application/x-www-form-urlencoded", "multipart/form-data", None])
+@pytest.mark.parametrize(
+    "kind", ["text/plain", "application/x-www-form-urlencoded", "multipart/form-data", None]
+)
 def test_writes_must_be_json(client: FlaskClient, kind: str | None) -> None:
     answer = client.post("/api/sites", data='{"name": "x"}', content_type=kind)
     assert answer.status_code == 415
@@ -55,6 +63,10 @@ def test_every_answer_carries_the_policy(client: FlaskClient, path: str) -> None
 
 
 def test_files_outside_the_interface_stay_there(client: FlaskClient) -> None:
-    for path in ("/assets/../../pyproject.toml", "/assets/%2e%2e/%2e%2e/pyproject.toml", "/assets/none.js"):
+    for path in (
+        "/assets/../../pyproject.toml",
+        "/assets/%2e%2e/%2e%2e/pyproject.toml",
+        "/assets/none.js",
+    ):
         answer = client.get(path)
         assert answer.status_code == 404 or b"[project]" not in answer.data

@@ -1,4 +1,5 @@
-"""Sites that report themselves, over the API: what they say, their alarms, who is told, and what is refused."""
+"""Sites that report themselves, over the API: what they say, their alarms, who is told, and what is
+refused."""
 
 import threading
 import time
@@ -15,7 +16,13 @@ from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 from yonderstat.reader import Judging, Round
 from yonderstat.records import Archive, LiveBook, open_engine
 
-MONITOR = {"name": "Monitor", "kind": "monitor", "protocol": "telemetry", "host": "127.0.0.1", "port": 9000}
+MONITOR = {
+    "name": "Monitor",
+    "kind": "monitor",
+    "protocol": "telemetry",
+    "host": "127.0.0.1",
+    "port": 9000,
+}
 FINE = {"volts": 12.8, "charge_a": 3.0, "load_a": 1.4, "charge_share": 0.9, "box_c": 4.0}
 
 
@@ -41,15 +48,24 @@ def hear(archive: Archive, site: str, hours_ago: float, **bent: Any) -> None:
     at_s = (datetime.now(UTC) - timedelta(hours=hours_ago)).timestamp()
     judging = Judging(archive, book)
     judging._began_s = 0.0
-    taken = judging.taken(Round(UUID(site), at_s, {str(device.id): {**FINE, "device_s": at_s, **bent}}, {}))
+    taken = judging.taken(
+        Round(UUID(site), at_s, {str(device.id): {**FINE, "device_s": at_s, **bent}}, {})
+    )
     assert taken is not None
     book.take(taken)
 
 
-def test_a_device_is_added_heard_and_shown(client: FlaskClient, archive: Archive, ridge: tuple[str, str]) -> None:
+def test_a_device_is_added_heard_and_shown(
+    client: FlaskClient, archive: Archive, ridge: tuple[str, str]
+) -> None:
     key, site = ridge
     empty = client.get(f"/api/designs/{key}/live").get_json()
-    assert (empty["now"], empty["endpoints"], empty["alarms"], empty["forecast"]) == (None, [], [], None)
+    assert (empty["now"], empty["endpoints"], empty["alarms"], empty["forecast"]) == (
+        None,
+        [],
+        [],
+        None,
+    )
     assert empty["reader"]["is_down"]
     added = client.post(f"/api/sites/{site}/endpoints", json=MONITOR).get_json()
     assert (added["host"], added["port"], added["unit"]) == ("127.0.0.1", 9000, 1)
@@ -61,24 +77,36 @@ def test_a_device_is_added_heard_and_shown(client: FlaskClient, archive: Archive
     assert not live["reader"]["is_down"]
     forecast = live["forecast"]
     assert len(forecast["charge"]["middle"]) == forecast["hours"] == 240
-    assert all(row["dark_share"] in forecast["working"] for row in (*forecast["tempos"], *forecast["shed"]))
+    assert all(
+        row["dark_share"] in forecast["working"] for row in (*forecast["tempos"], *forecast["shed"])
+    )
     (strip,) = client.get("/api/live").get_json()["sites"]
     assert strip["site_id"] == site
     assert strip["trend"] == [0.9, 0.9]
-    series = client.get(f"/api/designs/{key}/live-series?channel=volts&span=day").get_json()["series"]
+    series = client.get(f"/api/designs/{key}/live-series?channel=volts&span=day").get_json()[
+        "series"
+    ]
     assert len(series["at"]) == 3
     client.delete(f"/api/devices/{added['id']}", headers={"Content-Type": "application/json"})
     assert client.get("/api/live").get_json()["sites"] == []
 
 
-def test_an_alarm_is_shown_seen_and_over(client: FlaskClient, archive: Archive, ridge: tuple[str, str]) -> None:
+def test_an_alarm_is_shown_seen_and_over(
+    client: FlaskClient, archive: Archive, ridge: tuple[str, str]
+) -> None:
     key, site = ridge
     client.post(f"/api/sites/{site}/endpoints", json=MONITOR)
     hear(archive, site, 5.0, volts=16.6)
     (alarm,) = client.get(f"/api/designs/{key}/live").get_json()["alarms"]
-    assert (alarm["kind"], alarm["severity"], alarm["acknowledged_at"]) == ("regulation", "stop", None)
+    assert (alarm["kind"], alarm["severity"], alarm["acknowledged_at"]) == (
+        "regulation",
+        "stop",
+        None,
+    )
     assert alarm["title"] == "The controller has lost regulation"
-    seen = client.post(f"/api/alarms/{alarm['id']}/acknowledge", json={"who": " QY3RIM "}).get_json()
+    seen = client.post(
+        f"/api/alarms/{alarm['id']}/acknowledge", json={"who": " QY3RIM "}
+    ).get_json()
     assert seen["acknowledged_by"] == "QY3RIM"
     hear(archive, site, 3.0, volts=13.0)
     hear(archive, site, 1.0, volts=13.1)
@@ -146,8 +174,12 @@ def test_settings_that_cannot_be_are_refused_beside_their_field(
     assert [fault["pointer"] for fault in answer.get_json()["faults"]] == [pointer]
 
 
-@pytest.mark.parametrize("query", ["channel=amps&span=day", "channel=volts&span=century", "channel=volts"])
-def test_a_series_that_is_none_is_refused(client: FlaskClient, ridge: tuple[str, str], query: str) -> None:
+@pytest.mark.parametrize(
+    "query", ["channel=amps&span=day", "channel=volts&span=century", "channel=volts"]
+)
+def test_a_series_that_is_none_is_refused(
+    client: FlaskClient, ridge: tuple[str, str], query: str
+) -> None:
     assert client.get(f"/api/designs/{ridge[0]}/live-series?{query}").status_code == 400
 
 
@@ -159,7 +191,9 @@ def test_unknown_sites_and_alarms_are_not_found(client: FlaskClient) -> None:
     assert client.get(f"/api/designs/{nobody}/live").status_code == 404
 
 
-def test_what_changes_is_told_to_who_waits(client: FlaskClient, archive: Archive, ridge: tuple[str, str]) -> None:
+def test_what_changes_is_told_to_who_waits(
+    client: FlaskClient, archive: Archive, ridge: tuple[str, str]
+) -> None:
     _, site = ridge
     # The first to ask begins the listening.
     first = client.get("/api/live/events")
@@ -175,4 +209,7 @@ def test_what_changes_is_told_to_who_waits(client: FlaskClient, archive: Archive
     heard = client.get("/api/live/events", headers={"Last-Event-ID": last})
     assert f"data: {site}" in heard.text
     assert time.monotonic() - began < 4.0
-    assert "data: " not in client.get("/api/live/events", headers={"Last-Event-ID": str(10**15 - 1)}).text
+    assert (
+        "data: "
+        not in client.get("/api/live/events", headers={"Last-Event-ID": str(10**15 - 1)}).text
+    )

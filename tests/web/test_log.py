@@ -8,8 +8,13 @@ from yonderstat.demo.quay_street import QUAY_STREET
 
 def test_a_reading_is_kept_and_told_newest_first(client: FlaskClient) -> None:
     key = new_design(client, QUAY_STREET)
-    for said, at in (("13.30 rest 4h", "2026-07-10T08:00:00+12:00"), ("test 71 Ah", "2026-07-11T08:00:00+12:00")):
-        added = client.post(f"/api/designs/{key}/log", json={"said": said, "who": "QY", "taken_at": at})
+    for said, at in (
+        ("13.30 rest 4h", "2026-07-10T08:00:00+12:00"),
+        ("test 71 Ah", "2026-07-11T08:00:00+12:00"),
+    ):
+        added = client.post(
+            f"/api/designs/{key}/log", json={"said": said, "who": "QY", "taken_at": at}
+        )
         assert added.status_code == 200
     log = client.get(f"/api/designs/{key}/log").get_json()
     assert [item["said"] for item in log["readings"]] == ["test 71 Ah", "13.30 rest 4h"]

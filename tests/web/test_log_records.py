@@ -1,4 +1,5 @@
-"""Tests, meters' records and upkeep over the API: kept with the site, refused whole, out as a calendar."""
+"""Tests, meters' records and upkeep over the API: kept with the site, refused whole, out as a
+calendar."""
 
 from datetime import date, datetime, timedelta
 from typing import Any
@@ -13,10 +14,16 @@ from yonderstat.demo.packhorse import PACKHORSE
 from yonderstat.demo.quay_street import QUAY_STREET
 from yonderstat.jobs import run_worker
 
-TEST = {"kind": "discharge", "subject": "bank", "values": {"amps": 5.0, "hours": 12.0, "end_v": 10.5}}
+TEST = {
+    "kind": "discharge",
+    "subject": "bank",
+    "values": {"amps": 5.0, "hours": 12.0, "end_v": 10.5},
+}
 
 
-def bring(client: FlaskClient, key: str, text: str | bytes, columns: str = "", name: str = "log.csv") -> Any:
+def bring(
+    client: FlaskClient, key: str, text: str | bytes, columns: str = "", name: str = "log.csv"
+) -> Any:
     data = text.encode() if isinstance(text, str) else text
     path = f"/api/designs/{key}/record?name={name}" + (f"&columns={columns}" if columns else "")
     return client.post(path, data=data, content_type="application/octet-stream")
@@ -33,12 +40,16 @@ def by_the_minute(days: int, start: str = "2026-06-01T00:00:00") -> str:
     return "\n".join(rows) + "\n"
 
 
-def test_a_discharge_test_stands_in_the_log_and_changes_the_design_at_a_press(client: FlaskClient) -> None:
+def test_a_discharge_test_stands_in_the_log_and_changes_the_design_at_a_press(
+    client: FlaskClient,
+) -> None:
     key = new_design(client, QUAY_STREET)
     offered = {item["id"]: item for item in client.get(f"/api/designs/{key}/tests").get_json()}
     assert offered["discharge"]["subjects"][0]["expects"][0]["unit"] == "V"
     added = client.post(f"/api/designs/{key}/tests", json=TEST | {"who": "QY"}).get_json()
-    assert added["said"] == "Discharge test, The bank: steady current 5 A, lasted 12 h, volts at the end, loaded 10.5 V"
+    assert added["said"] == (
+        "Discharge test, The bank: steady current 5 A, lasted 12 h, volts at the end, loaded 10.5 V"
+    )
     patch = added["change"]["patch"]
     design = client.patch(f"/api/designs/{key}", json=patch, headers={"If-Match": "1"}).get_json()
     assert design["document"]["store"]["bank"]["tested_ah"]["basis"] == "measured"
@@ -57,7 +68,9 @@ def test_a_discharge_test_stands_in_the_log_and_changes_the_design_at_a_press(cl
         ({"values": {"amps": -1.0, "hours": 12.0, "end_v": 10.5}}, "/values/amps"),
     ],
 )
-def test_a_test_that_is_none_is_refused_beside_its_figure(client: FlaskClient, change: dict, pointer: str) -> None:
+def test_a_test_that_is_none_is_refused_beside_its_figure(
+    client: FlaskClient, change: dict, pointer: str
+) -> None:
     key = new_design(client, QUAY_STREET)
     answer = client.post(f"/api/designs/{key}/tests", json=TEST | change)
     assert answer.status_code == 422
@@ -69,7 +82,10 @@ def test_a_line_sent_twice_under_a_key_is_kept_once(client: FlaskClient) -> None
     """As a phone does that did not hear the first answer."""
     key = new_design(client, QUAY_STREET)
     body, headers = {"said": "12.9 rest 4h"}, {"Idempotency-Key": "phone-1"}
-    first, again = (client.post(f"/api/designs/{key}/log", json=body, headers=headers).get_json() for _ in range(2))
+    first, again = (
+        client.post(f"/api/designs/{key}/log", json=body, headers=headers).get_json()
+        for _ in range(2)
+    )
     assert first["id"] == again["id"]
     client.post(f"/api/designs/{key}/log", json=body)
     assert client.get(f"/api/designs/{key}/log").get_json()["total"] == 2
@@ -104,7 +120,11 @@ def test_times_are_the_sites_clock(client: FlaskClient) -> None:
 @pytest.mark.parametrize(
     ("text", "columns", "said"),
     [
-        ("time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n", "", "line 3, column “volts”: “abc” is no number"),
+        (
+            ("time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n"),
+            "",
+            "line 3, column “volts”: “abc” is no number",
+        ),
         ("time,volts\n2026-07-10 00:00,1265\n", "", "line 2, column “volts”: 1265 is no volts"),
         ("time,volts\nyesterday,12.5\n", "", "line 2, column “time”: “yesterday” is no time"),
         (
@@ -114,12 +134,22 @@ def test_times_are_the_sites_clock(client: FlaskClient) -> None:
         ),
         ("time,volts\n", "", "holds a heading and no rows"),
         ("a,b\n1,2\n", "", "say which column is the time"),
-        ("time,volts\n2026-07-10 00:00,12.5\n", "time,volts,load_a", "has 2 columns, and 3 are named"),
+        (
+            ("time,volts\n2026-07-10 00:00,12.5\n"),
+            "time,volts,load_a",
+            "has 2 columns, and 3 are named",
+        ),
         ("time,volts\n2026-07-10 00:00,12.5\n", "time,watts", "“watts” is nothing a column can be"),
-        ("time,v,w\n2026-07-10,1,2\n", "time,volts,volts", "two columns are taken for the same thing"),
+        (
+            "time,v,w\n2026-07-10,1,2\n",
+            "time,volts,volts",
+            ("two columns are taken for the same thing"),
+        ),
     ],
 )
-def test_a_record_with_a_fault_is_refused_whole(client: FlaskClient, text: str, columns: str, said: str) -> None:
+def test_a_record_with_a_fault_is_refused_whole(
+    client: FlaskClient, text: str, columns: str, said: str
+) -> None:
     key = new_design(client, QUAY_STREET)
     answer = bring(client, key, text, columns)
     assert answer.status_code == 422
@@ -132,10 +162,18 @@ def test_a_record_with_a_fault_is_refused_whole(client: FlaskClient, text: str, 
     [
         ("Date Time;Batt V\n10.07.2026 08:00;12,65\n10.07.2026 09:00;12,60\n", 12.65),
         ("epoch\tbattery mV\n1783670400\t12650\n1783674000\t12600\n", 12.65),
-        ("when,bank volts\n2026-07-10T08:00:00+12:00,12.65 V\n2026-07-10T09:00:00+12:00,12.60 V\n", 12.65),
+        (
+            (
+                "when,bank volts\n2026-07-10T08:00:00+12:00,12.65 "
+                "V\n2026-07-10T09:00:00+12:00,12.60 V\n"
+            ),
+            12.65,
+        ),
     ],
 )
-def test_headings_units_and_commas_are_understood(client: FlaskClient, text: str, volts: float) -> None:
+def test_headings_units_and_commas_are_understood(
+    client: FlaskClient, text: str, volts: float
+) -> None:
     key = new_design(client, QUAY_STREET)
     assert bring(client, key, text).status_code == 200
     series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()["series"]
@@ -145,7 +183,9 @@ def test_headings_units_and_commas_are_understood(client: FlaskClient, text: str
 def test_a_file_is_looked_at_before_it_comes_in(client: FlaskClient) -> None:
     heads = "Time stamp,Battery voltage,Solar current (A),Load current (A),Box temp,State of charge"
     data = f"{heads}\n2026-07-10,1,2,3,4,5\n".encode()
-    look = client.post("/api/records/look?name=log.csv", data=data, content_type="application/octet-stream").get_json()
+    look = client.post(
+        "/api/records/look?name=log.csv", data=data, content_type="application/octet-stream"
+    ).get_json()
     taken = [column["taken_for"] for column in look["columns"]]
     assert taken == ["time", "volts", "charge_a", "load_a", "box_c", "charge_share"]
     assert look["trouble"] == ""
@@ -168,8 +208,12 @@ def test_upkeep_that_is_done_is_due_later_and_goes_to_a_calendar(client: FlaskCl
     before = client.get(f"/api/designs/{key}/upkeep").get_json()
     assert all(item["last"] is None for item in before["due"])
     today = date.today().isoformat()
-    done = client.post(f"/api/designs/{key}/upkeep", json={"task": "glass", "done_on": today, "who": "QY"}).get_json()
-    after = {item["task"]: item for item in client.get(f"/api/designs/{key}/upkeep").get_json()["due"]}
+    done = client.post(
+        f"/api/designs/{key}/upkeep", json={"task": "glass", "done_on": today, "who": "QY"}
+    ).get_json()
+    after = {
+        item["task"]: item for item in client.get(f"/api/designs/{key}/upkeep").get_json()["due"]
+    }
     assert after["glass"]["overdue_days"] < -80
     calendar = Calendar.from_ical(client.get(f"/api/designs/{key}/upkeep.ics").data)
     events = {str(event["summary"]): event for event in calendar.walk("VEVENT")}
@@ -200,17 +244,23 @@ def test_upkeep_that_cannot_be_is_refused(client: FlaskClient, body: dict, point
 def test_the_clubs_file_holds_tests_records_and_upkeep(client: FlaskClient) -> None:
     key = new_design(client, PACKHORSE)
     client.post(f"/api/designs/{key}/tests", json=TEST)
-    client.post(f"/api/designs/{key}/upkeep", json={"task": "glass", "done_on": "2026-01-01", "who": "QY"})
+    client.post(
+        f"/api/designs/{key}/upkeep", json={"task": "glass", "done_on": "2026-01-01", "who": "QY"}
+    )
     bring(client, key, by_the_minute(1))
     site = client.get(f"/api/designs/{key}").get_json()["site_id"]
     data = client.get("/api/club.zip").data
-    before = [client.get(f"/api/designs/{key}/{what}").get_json() for what in ("log", "record", "upkeep")]
+    before = [
+        client.get(f"/api/designs/{key}/{what}").get_json() for what in ("log", "record", "upkeep")
+    ]
     # All of it is lost, and brought in again.
     client.delete(f"/api/designs/{key}/record", headers={"Content-Type": "application/json"})
     assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 0
     back = client.post("/api/club?name=c.zip", data=data, content_type="application/octet-stream")
     assert back.status_code == 200, back.get_json()
-    assert [client.get(f"/api/designs/{key}/{what}").get_json() for what in ("log", "record", "upkeep")] == before
+    assert [
+        client.get(f"/api/designs/{key}/{what}").get_json() for what in ("log", "record", "upkeep")
+    ] == before
     assert site in str(client.get("/api/sites").get_json())
 
 
@@ -229,7 +279,10 @@ def test_tests_together_and_noise_by_band_stand_in_the_log(client: FlaskClient) 
     test("noise", subject, band_mhz=7.1, off=3.0, on=5.0)
     test("noise", subject, band_mhz=14.1, off=2.0, on=9.0)
     log = client.get(f"/api/designs/{key}/log").get_json()
-    assert [(row["band_mhz"], row["added_db"]) for row in log["noise"]] == [(14.1, 42.0), (7.1, 12.0)]
+    assert [(row["band_mhz"], row["added_db"]) for row in log["noise"]] == [
+        (14.1, 42.0),
+        (7.1, 12.0),
+    ]
     assert len(log["held"]) == 2
     assert log["held"][0]["held_ah"] > 0
     assert log["exponent"]["change"]["patch"][0]["path"] == "/store/bank/peukert_k"
@@ -237,24 +290,35 @@ def test_tests_together_and_noise_by_band_stand_in_the_log(client: FlaskClient) 
 
 def test_a_long_rest_read_at_both_ends_says_what_it_cost(client: FlaskClient) -> None:
     key = new_design(client, PACKHORSE)
-    for said, at in (("12.75 rest 6h", "2026-05-01T08:00:00+12:00"), ("12.2 rest 720h", "2026-05-31T08:00:00+12:00")):
+    for said, at in (
+        ("12.75 rest 6h", "2026-05-01T08:00:00+12:00"),
+        ("12.2 rest 720h", "2026-05-31T08:00:00+12:00"),
+    ):
         client.post(f"/api/designs/{key}/log", json={"said": said, "taken_at": at})
-    words = [notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]]
+    words = [
+        notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]
+    ]
     assert any("At rest it lost" in told for told in words)
 
 
-def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_record(client: FlaskClient) -> None:
+def test_a_meter_and_a_hand_that_disagree_are_said_and_the_plan_lies_under_the_record(
+    client: FlaskClient,
+) -> None:
     key = new_design(client, PACKHORSE)
     bring(client, key, by_the_minute(32))
     reading = {"said": "12.05 rest 6h", "taken_at": "2026-06-03T03:00:00+12:00"}
     client.post(f"/api/designs/{key}/log", json=reading)
-    words = [notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]]
+    words = [
+        notice["words"] for notice in client.get(f"/api/designs/{key}/log").get_json()["notices"]
+    ]
     assert any("By hand 12.05 V, by the meter on record 12.60 V" in told for told in words)
     assert any("Not full in 30 days: 13.1 V at most" in told for told in words)
     series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()
     planned = series["planned"]
     assert len(planned["low"]) == len(planned["middle"]) == len(series["series"]["at"])
-    assert all(10.0 < low <= high < 15.5 for low, high in zip(planned["low"], planned["high"], strict=True))
+    assert all(
+        10.0 < low <= high < 15.5 for low, high in zip(planned["low"], planned["high"], strict=True)
+    )
 
 
 def test_a_record_without_a_sample_in_the_small_hours_is_read(client: FlaskClient) -> None:
@@ -265,7 +329,10 @@ def test_a_record_without_a_sample_in_the_small_hours_is_read(client: FlaskClien
         for day in range(1, 9)
         for hour in range(5, 24)
     ]
-    assert bring(client, key, "Time,Battery V,Charge A,Load A\n" + "\n".join(rows)).status_code == 200
+    assert (
+        bring(client, key, ("Time,Battery V,Charge A,Load A\n") + "\n".join(rows)).status_code
+        == 200
+    )
     found = client.get(f"/api/designs/{key}/record").get_json()
     assert found["span"]["rows"] == len(rows)
     assert found["trouble"] == ""
@@ -291,7 +358,9 @@ def test_a_record_of_over_four_megabytes_comes_in(client: FlaskClient) -> None:
     brought = bring(client, key, text)
     assert brought.status_code == 200
     assert brought.get_json()["new"] == 144_000
-    design = client.patch(f"/api/designs/{key}", data=b" " * 4_100_000, content_type="application/json")
+    design = client.patch(
+        f"/api/designs/{key}", data=b" " * 4_100_000, content_type="application/json"
+    )
     assert design.status_code == 413
 
 
@@ -315,7 +384,12 @@ def test_a_record_is_looked_through_by_the_worker_and_then_brought_in(client: Fl
     assert started.status_code == 202
     run = started.get_json()
     looked = worked(client, run["id"])
-    assert (looked["state"], looked["stored"], looked["rows"], looked["new"]) == ("done", False, 4320, None)
+    assert (looked["state"], looked["stored"], looked["rows"], looked["new"]) == (
+        "done",
+        False,
+        4320,
+        None,
+    )
     assert any("repeat a moment" in note for note in looked["notes"])
     assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 0
     assert client.post(f"/api/record-imports/{run['id']}/store", json={}).status_code == 202
@@ -344,7 +418,10 @@ def test_dates_that_are_open_are_asked_and_then_read_as_said(client: FlaskClient
 def test_a_stopped_record_keeps_nothing(client: FlaskClient) -> None:
     key = new_design(client, QUAY_STREET)
     run = look_through(client, key, by_the_minute(1)).get_json()
-    assert client.post(f"/api/record-imports/{run['id']}/cancel", json={}).get_json()["state"] == "cancelled"
+    assert (
+        client.post(f"/api/record-imports/{run['id']}/cancel", json={}).get_json()["state"]
+        == "cancelled"
+    )
     assert worked(client, run["id"])["state"] == "cancelled"
 
 
@@ -353,7 +430,10 @@ def test_a_file_that_was_wrongly_brought_in_is_taken_back_whole(client: FlaskCli
     bring(client, key, by_the_minute(1))
     wrong = bring(client, key, by_the_minute(1, "2026-08-01T00:00:00"), name="wrong.csv").get_json()
     files = client.get(f"/api/designs/{key}/record-imports").get_json()
-    assert [(item["name"], item["rows"]) for item in files] == [("wrong.csv", 1440), ("log.csv", 1440)]
+    assert [(item["name"], item["rows"]) for item in files] == [
+        ("wrong.csv", 1440),
+        ("log.csv", 1440),
+    ]
     path = f"/api/designs/{key}/record-imports?file={wrong['import_id']}"
     assert client.delete(path, json={}).get_json()["rows"] == 1440
     assert client.get(f"/api/designs/{key}/record").get_json()["span"]["rows"] == 1440

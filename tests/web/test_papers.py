@@ -29,7 +29,9 @@ def test_what_is_ticked_is_kept_and_can_be_undone(client: FlaskClient) -> None:
     key = new_design(client, PACKHORSE)
     tick = {"id": "buy.weigh", "by": "QY", "at": "today"}
     operations = [{"op": "add", "path": "/build/ticks/-", "value": tick}]
-    done = client.patch(f"/api/designs/{key}", json=operations, headers={"If-Match": "1"}).get_json()
+    done = client.patch(
+        f"/api/designs/{key}", json=operations, headers={"If-Match": "1"}
+    ).get_json()
     assert done["report"]["build"]["done"] == 1
     match = {"If-Match": str(done["revision"]), "Content-Type": "application/json"}
     undone = client.post(f"/api/designs/{key}/undo", headers=match).get_json()

@@ -33,7 +33,9 @@ def test_all_years_and_again_after_an_edit(client: FlaskClient) -> None:
 
 def test_a_scene_is_played_and_not_kept(client: FlaskClient) -> None:
     key = new_design(client, QUAY_STREET)
-    played = client.post(f"/api/designs/{key}/rehearse", json={"month": 7, "day": 10, "days": 2}).get_json()
+    played = client.post(
+        f"/api/designs/{key}/rehearse", json={"month": 7, "day": 10, "days": 2}
+    ).get_json()
     assert len(played["report"]["hours"]) == 48
     assert len(played["report"]["lanes"][0]["hours"]) == 48
     assert client.get(f"/api/designs/{key}").get_json()["revision"] == played["revision"]
@@ -46,8 +48,16 @@ def test_a_scene_is_played_and_not_kept(client: FlaskClient) -> None:
         ({"month": 0}, "/month", ""),
         ({"sky": "fair"}, "/sky", ""),
         ({"happenings": [{"kind": "snow", "from_h": 9, "to_h": 3}]}, "/happenings/0", "later end"),
-        ({"happenings": [{"kind": "extra_load", "from_h": 0, "to_h": 3}]}, "/happenings/0", "how many amps"),
-        ({"happenings": [{"kind": "string_lost", "from_h": 0, "to_h": 3}]}, "/happenings/0", "which string"),
+        (
+            {"happenings": [{"kind": "extra_load", "from_h": 0, "to_h": 3}]},
+            "/happenings/0",
+            "how many amps",
+        ),
+        (
+            {"happenings": [{"kind": "string_lost", "from_h": 0, "to_h": 3}]},
+            "/happenings/0",
+            "which string",
+        ),
     ],
 )
 def test_a_scene_that_cannot_be_is_refused(
@@ -98,7 +108,12 @@ def test_a_map_is_asked_for_made_and_read(client: FlaskClient, cluster: Cluster)
     assert done["state"] == "done"
     assert len(done["map"]["watts"]) == len(done["map"]["panels"]) > 1
     assert "cheapest" in done["map"]["sentence"]
-    assert client.post(f"/api/designs/{key}/sizing-maps", json={"steps": 8, "years": 1}).get_json()["id"] == run["id"]
+    assert (
+        client.post(f"/api/designs/{key}/sizing-maps", json={"steps": 8, "years": 1}).get_json()[
+            "id"
+        ]
+        == run["id"]
+    )
 
 
 def test_a_map_is_drawn_at_once_and_a_long_one_is_not(client: FlaskClient) -> None:
@@ -117,18 +132,28 @@ def test_a_map_is_drawn_at_once_and_a_long_one_is_not(client: FlaskClient) -> No
 def test_a_map_is_stopped(client: FlaskClient, cluster: Cluster) -> None:
     key = new_design(client, HARRIER_AS_BUILT)
     run = client.post(f"/api/designs/{key}/sizing-maps", json={"steps": 8, "years": 2}).get_json()
-    assert client.post(f"/api/sizing-maps/{run['id']}/cancel", json={}).get_json()["state"] == "cancelled"
+    assert (
+        client.post(f"/api/sizing-maps/{run['id']}/cancel", json={}).get_json()["state"]
+        == "cancelled"
+    )
     run_worker(cluster.url.rsplit("/", 1)[0] + "/web", once=True)
     assert client.get(f"/api/sizing-maps/{run['id']}").get_json()["state"] == "cancelled"
     with psycopg.connect(cluster.url.rsplit("/", 1)[0] + "/web") as connection:
-        assert connection.execute("select count(*) from procrastinate_jobs where status = 'doing'").fetchone() == (0,)
+        assert connection.execute(
+            "select count(*) from procrastinate_jobs where status = 'doing'"
+        ).fetchone() == (0,)
 
 
 @pytest.mark.parametrize(
-    ("ask", "pointer"), [({"steps": 400}, "/steps"), ({"panel_price_per_w": -1}, "/panel_price_per_w")]
+    ("ask", "pointer"),
+    [({"steps": 400}, "/steps"), ({"panel_price_per_w": -1}, "/panel_price_per_w")],
 )
-def test_a_map_that_cannot_be_is_refused(client: FlaskClient, ask: dict[str, object], pointer: str) -> None:
-    answer = client.post(f"/api/designs/{new_design(client, HARRIER_AS_BUILT)}/sizing-maps", json=ask)
+def test_a_map_that_cannot_be_is_refused(
+    client: FlaskClient, ask: dict[str, object], pointer: str
+) -> None:
+    answer = client.post(
+        f"/api/designs/{new_design(client, HARRIER_AS_BUILT)}/sizing-maps", json=ask
+    )
     assert answer.status_code == 422
     assert answer.get_json()["faults"][0]["pointer"] == pointer
 
@@ -143,6 +168,8 @@ def test_a_map_nobody_asked_for_is_404(client: FlaskClient) -> None:
 def test_a_day_the_month_has_not_is_refused_beside_its_field(
     client: FlaskClient, path: str, month: int, day: int
 ) -> None:
-    answer = client.post(f"/api/designs/{new_design(client, QUAY_STREET)}/{path}", json={"month": month, "day": day})
+    answer = client.post(
+        f"/api/designs/{new_design(client, QUAY_STREET)}/{path}", json={"month": month, "day": day}
+    )
     assert answer.status_code == 422
     assert answer.get_json()["faults"][0]["pointer"] in {"/day", "/month"}

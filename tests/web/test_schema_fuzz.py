@@ -1,4 +1,5 @@
-"""Requests drawn from the OpenAPI document: whatever is asked, never a 500, and answers are as the document says."""
+"""Requests drawn from the OpenAPI document: whatever is asked, never a 500, and answers are as the
+document says."""
 
 from itertools import count
 from typing import Any
@@ -19,7 +20,12 @@ from tests.web.sites import new_design
 from yonderstat.demo.quay_street import QUAY_STREET
 
 EXAMPLES = 12
-CHECKS = [not_a_server_error, response_schema_conformance, status_code_conformance, content_type_conformance]
+CHECKS = [
+    not_a_server_error,
+    response_schema_conformance,
+    status_code_conformance,
+    content_type_conformance,
+]
 ON_ITS_OWN = {"start_sizing_map"}
 """Asks the queue, which has tests of its own."""
 
@@ -42,7 +48,11 @@ def asked(operation: Any, client: FlaskClient, stored: dict[str, str]) -> set[in
     asked_so_far = count(1)
 
     @settings(
-        max_examples=EXAMPLES, deadline=None, derandomize=True, database=None, suppress_health_check=list(HealthCheck)
+        max_examples=EXAMPLES,
+        deadline=None,
+        derandomize=True,
+        database=None,
+        suppress_health_check=list(HealthCheck),
     )
     @given(case=operation.as_strategy())
     def ask(case: Any) -> None:
@@ -66,10 +76,18 @@ def asked(operation: Any, client: FlaskClient, stored: dict[str, str]) -> set[in
     return statuses
 
 
-def test_no_request_breaks_it(shared_app: Flask, client: FlaskClient, stored: dict[str, str]) -> None:
+def test_no_request_breaks_it(
+    shared_app: Flask, client: FlaskClient, stored: dict[str, str]
+) -> None:
     schema = schemathesis.openapi.from_wsgi("/api/openapi.json", shared_app)
     operations = [result.ok() for result in schema.get_all_operations()]
     assert len(operations) > 30
-    seen = {name_of(item): asked(item, client, stored) for item in operations if name_of(item) not in ON_ITS_OWN}
+    seen = {
+        name_of(item): asked(item, client, stored)
+        for item in operations
+        if name_of(item) not in ON_ITS_OWN
+    }
     # Most operations were not only refused.
-    assert sum(any(status < 400 for status in statuses) for statuses in seen.values()) > len(seen) / 2
+    assert (
+        sum(any(status < 400 for status in statuses) for statuses in seen.values()) > len(seen) / 2
+    )

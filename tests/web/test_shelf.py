@@ -1,4 +1,5 @@
-"""The shelf over the API: revisions, undo, taking from it, tables out and in, and what is refused."""
+"""The shelf over the API: revisions, undo, taking from it, tables out and in, and what is
+refused."""
 
 import io
 import zipfile
@@ -24,7 +25,11 @@ BATTERY = {
     "name": "LiFePO4 of 2023",
     "kind": "battery",
     "count": 1.0,
-    "battery": {"chemistry": "lifepo4", "unit_v": 12.8, "unit_ah": {"value": 100.0, "basis": "label"}},
+    "battery": {
+        "chemistry": "lifepo4",
+        "unit_v": 12.8,
+        "unit_ah": {"value": 100.0, "basis": "label"},
+    },
 }
 
 
@@ -37,7 +42,9 @@ def put_on(client: FlaskClient, *parts: dict) -> dict:
 
 
 def bring(client: FlaskClient, data: bytes, name: str):
-    return client.post(f"/api/shelf/table?name={name}", data=data, content_type="application/octet-stream")
+    return client.post(
+        f"/api/shelf/table?name={name}", data=data, content_type="application/octet-stream"
+    )
 
 
 def picks_of(client: FlaskClient, key: str) -> dict:
@@ -45,9 +52,15 @@ def picks_of(client: FlaskClient, key: str) -> dict:
 
 
 def take(client: FlaskClient, key: str, line: str, part: str) -> dict:
-    pick = next(item for item in picks_of(client, key)["picks"] if (item["line"], item["part"]) == (line, part))
+    pick = next(
+        item
+        for item in picks_of(client, key)["picks"]
+        if (item["line"], item["part"]) == (line, part)
+    )
     revision = client.get(f"/api/designs/{key}").get_json()["revision"]
-    answer = client.patch(f"/api/designs/{key}", json=pick["patch"], headers={"If-Match": str(revision)})
+    answer = client.patch(
+        f"/api/designs/{key}", json=pick["patch"], headers={"If-Match": str(revision)}
+    )
     assert answer.status_code == 200, answer.get_json()
     return answer.get_json()
 
@@ -57,7 +70,9 @@ def test_the_shelf_begins_empty_and_is_undone_and_redone(client: FlaskClient) ->
     first = put_on(client, PANEL)
     second = put_on(client, BATTERY)
     assert (first["revision"], second["revision"]) == (1, 2)
-    stale = client.patch("/api/shelf", json=[{"op": "remove", "path": "/parts/0"}], headers={"If-Match": "1"})
+    stale = client.patch(
+        "/api/shelf", json=[{"op": "remove", "path": "/parts/0"}], headers={"If-Match": "1"}
+    )
     assert (stale.status_code, stale.get_json()["current_revision"]) == (412, 2)
     undone = client.post("/api/shelf/undo", headers={"If-Match": "2"}, json={}).get_json()
     assert [part["id"] for part in undone["document"]["parts"]] == ["spare"]
@@ -89,9 +104,14 @@ def test_a_part_taken_is_reserved_and_shown_where_it_is_used(client: FlaskClient
     assert (row["id"], row["shelf"], row["have"]) == ("battery-main", "lithium", 1)
     shelf = client.get("/api/shelf").get_json()
     assert (shelf["stock"][0]["reserved"], shelf["stock"][0]["free"]) == (1, 0)
-    assert [(use["design_id"], use["count"], use["differs"]) for use in shelf["uses"]] == [(key, 1, False)]
+    assert [(use["design_id"], use["count"], use["differs"]) for use in shelf["uses"]] == [
+        (key, 1, False)
+    ]
     refused = next(item for item in picks_of(client, other)["picks"] if item["part"] == "lithium")
-    assert (refused["patch"], refused["words"]) == ([], "does not do: all of it is reserved or away")
+    assert (refused["patch"], refused["words"]) == (
+        [],
+        ("does not do: all of it is reserved or away"),
+    )
     # Put away, a site reserves nothing.
     client.delete(f"/api/sites/{design['site_id']}", headers={"Content-Type": "application/json"})
     assert client.get("/api/shelf").get_json()["stock"][0]["free"] == 1
@@ -101,7 +121,13 @@ def test_a_label_changed_on_the_shelf_is_offered_to_the_design(client: FlaskClie
     put_on(client, BATTERY)
     key = new_design(client, QUAY_STREET)
     take(client, key, "battery-main", "lithium")
-    tested = [{"op": "replace", "path": "/parts/0/battery/tested_ah", "value": {"value": 87.0, "basis": "measured"}}]
+    tested = [
+        {
+            "op": "replace",
+            "path": "/parts/0/battery/tested_ah",
+            "value": {"value": 87.0, "basis": "measured"},
+        }
+    ]
     shelf = client.patch("/api/shelf", json=tested, headers={"If-Match": "1"}).get_json()
     assert shelf["uses"][0]["differs"]
     revision = str(client.get(f"/api/designs/{key}").get_json()["revision"])
@@ -110,7 +136,10 @@ def test_a_label_changed_on_the_shelf_is_offered_to_the_design(client: FlaskClie
     design = client.post(path, json=body, headers={"If-Match": revision}).get_json()
     assert design["document"]["store"]["bank"]["tested_ah"]["value"] == 87
     assert not client.get("/api/shelf").get_json()["uses"][0]["differs"]
-    assert client.post(path, json=body, headers={"If-Match": str(design["revision"])}).status_code == 409
+    assert (
+        client.post(path, json=body, headers={"If-Match": str(design["revision"])}).status_code
+        == 409
+    )
 
 
 def test_while_kit_is_out_the_design_says_what_is_missing(client: FlaskClient) -> None:
@@ -118,7 +147,12 @@ def test_while_kit_is_out_the_design_says_what_is_missing(client: FlaskClient) -
     key = new_design(client, QUAY_STREET)
     take(client, key, "battery-main", "lithium")
     assert picks_of(client, key)["missing"] == []
-    outing = {"id": "trip", "name": "Field day", "out": True, "takes": [{"part": "lithium", "count": 1.0}]}
+    outing = {
+        "id": "trip",
+        "name": "Field day",
+        "out": True,
+        "takes": [{"part": "lithium", "count": 1.0}],
+    }
     patch = [{"op": "add", "path": "/outings/-", "value": outing}]
     assert client.patch("/api/shelf", json=patch, headers={"If-Match": "1"}).status_code == 200
     found = picks_of(client, key)
@@ -127,7 +161,14 @@ def test_while_kit_is_out_the_design_says_what_is_missing(client: FlaskClient) -
 
 
 def test_a_table_goes_out_and_comes_back_the_same(client: FlaskClient) -> None:
-    wire = {"id": "twin", "name": "=4 mm² twin", "kind": "cable", "count": 30.0, "mm2": 4.0, "kept": "hall"}
+    wire = {
+        "id": "twin",
+        "name": "=4 mm² twin",
+        "kind": "cable",
+        "count": 30.0,
+        "mm2": 4.0,
+        "kept": "hall",
+    }
     put_on(client, PANEL, BATTERY, wire)
     whole = client.get("/api/shelf").get_json()["document"]
     for ending in ("csv", "ods", "json"):
@@ -142,7 +183,10 @@ def test_the_ods_is_read_by_another_library(client: FlaskClient) -> None:
     """odfpy, which had no part in writing it, finds the same cells."""
     put_on(client, PANEL)
     sheet = load(io.BytesIO(client.get("/api/shelf.ods").data))
-    rows = [[str(cell) for cell in row.getElementsByType(TableCell)] for row in sheet.getElementsByType(TableRow)]
+    rows = [
+        [str(cell) for cell in row.getElementsByType(TableCell)]
+        for row in sheet.getElementsByType(TableRow)
+    ]
     assert rows[0][:4] == ["id", "kind", "name", "count"]
     assert rows[1][:3] == ["spare", "panel", "Spare 85 W"]
     assert float(rows[1][3]) == 2
@@ -190,9 +234,17 @@ def test_a_bomb_is_refused_before_it_is_unpacked(client: FlaskClient) -> None:
 
 
 def test_strings_that_fit_count_the_clubs_panels(client: FlaskClient) -> None:
-    controller = {"id": "pwm", "name": "PWM, 15 A", "kind": "controller", "count": 1.0, "regulator": {}}
+    controller = {
+        "id": "pwm",
+        "name": "PWM, 15 A",
+        "kind": "controller",
+        "count": 1.0,
+        "regulator": {},
+    }
     put_on(client, PANEL, controller)
-    document = PACKHORSE | {"array": PACKHORSE["array"] | {"shelf_modules": [], "shelf_controllers": []}}
+    document = PACKHORSE | {
+        "array": PACKHORSE["array"] | {"shelf_modules": [], "shelf_controllers": []}
+    }
     key = new_design(client, document)
     fits = client.get(f"/api/designs/{key}/strings-that-fit").get_json()["fits"]
     assert {fit["controller"] for fit in fits} == {"PWM, 15 A"}
@@ -200,8 +252,14 @@ def test_strings_that_fit_count_the_clubs_panels(client: FlaskClient) -> None:
 
 
 def test_what_would_be_stopped_is_not_proposed(client: FlaskClient) -> None:
-    """A lithium battery at the end of a lead-only charger, say: judged before it is offered, and why not is said."""
-    tiny = {**BATTERY, "id": "tiny", "name": "Tiny", "battery": {**BATTERY["battery"], "unit_ah": {"value": 4.0}}}
+    """A lithium battery at the end of a lead-only charger, say: judged before it is offered, and
+    why not is said."""
+    tiny = {
+        **BATTERY,
+        "id": "tiny",
+        "name": "Tiny",
+        "battery": {**BATTERY["battery"], "unit_ah": {"value": 4.0}},
+    }
     put_on(client, BATTERY, tiny)
     key = new_design(client, PACKHORSE)
     before = client.get(f"/api/designs/{key}").get_json()["report"]["findings"]
@@ -210,8 +268,18 @@ def test_what_would_be_stopped_is_not_proposed(client: FlaskClient) -> None:
         if not pick["patch"]:
             continue
         fresh = new_design(client, PACKHORSE)
-        design = client.patch(f"/api/designs/{fresh}", json=pick["patch"], headers={"If-Match": "1"}).get_json()
-        now = {item["id"] for item in design["report"]["findings"] if item["severity"] in {"stop", "fix"}}
+        design = client.patch(
+            f"/api/designs/{fresh}", json=pick["patch"], headers={"If-Match": "1"}
+        ).get_json()
+        now = {
+            item["id"]
+            for item in design["report"]["findings"]
+            if item["severity"] in {"stop", "fix"}
+        }
         assert now <= bad, (pick["part"], now - bad)
-    told = {pick["part"]: pick["words"] for pick in picks_of(client, key)["picks"] if pick["line"] == "battery-main"}
+    told = {
+        pick["part"]: pick["words"]
+        for pick in picks_of(client, key)["picks"]
+        if pick["line"] == "battery-main"
+    }
     assert told["tiny"].startswith("does not do: ")

@@ -23,7 +23,8 @@ def test_a_reading_that_has_not_rested_says_less(client: FlaskClient) -> None:
     """[C] a charge leaves up to 0.3 V on top of what a battery rests at."""
     key = new_design(client, PATROL_2)
     rested, fresh = (
-        client.get(f"/api/designs/{key}/rest?volts=13.0&rested={word}").get_json() for word in ("yes", "no")
+        client.get(f"/api/designs/{key}/rest?volts=13.0&rested={word}").get_json()
+        for word in ("yes", "no")
     )
     assert fresh["low_share"] < rested["low_share"]
     assert fresh["high_share"] >= rested["high_share"]
@@ -47,7 +48,9 @@ def test_frozen_lithium_takes_nothing(client: FlaskClient) -> None:
     assert "must not be charged" in told["words"]
 
 
-@pytest.mark.parametrize("query", ["rest?volts=lots", "rest?volts=-1", "charge?amps=nan&from_share=0"])
+@pytest.mark.parametrize(
+    "query", ["rest?volts=lots", "rest?volts=-1", "charge?amps=nan&from_share=0"]
+)
 def test_nonsense_is_refused_beside_its_field(client: FlaskClient, query: str) -> None:
     answer = client.get(f"/api/designs/{new_design(client, QUAY_STREET)}/{query}")
     assert answer.status_code == 422

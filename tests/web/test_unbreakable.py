@@ -47,7 +47,9 @@ def raising(monkeypatch: pytest.MonkeyPatch) -> None:
 
 
 def patch(client: FlaskClient, design: Json, operations: list[Json], revision: int = 1) -> Any:
-    return client.patch(f"/api/designs/{design['id']}", json=operations, headers={"If-Match": str(revision)})
+    return client.patch(
+        f"/api/designs/{design['id']}", json=operations, headers={"If-Match": str(revision)}
+    )
 
 
 def rename(name: str) -> list[Json]:
@@ -79,10 +81,12 @@ def test_an_edit_that_cannot_be_judged_is_not_stored_and_says_so(
 def test_a_stored_design_that_cannot_be_judged_stays_open_undoable_and_exportable(
     client: FlaskClient, design: Json, database: psycopg.Connection[Any]
 ) -> None:
-    """As after an update of the program whose computation trips over a design that was fine before."""
+    """As after an update of the program whose computation trips over a design that was fine
+    before."""
     assert patch(client, design, rename("other")).status_code == 200
     database.execute(
-        "update revisions set document = jsonb_set(document, '{name}', %s) where number = 2", (f'"{RAISE}"',)
+        ("update revisions set document = jsonb_set(document, '{name}', %s) where number = 2"),
+        (f'"{RAISE}"',),
     )
     judged._reports.clear()
     problem = client.get(f"/api/designs/{design['id']}")
@@ -100,7 +104,8 @@ def test_an_undo_into_what_cannot_be_judged_tells_where_it_is(
 ) -> None:
     assert patch(client, design, rename("other")).status_code == 200
     database.execute(
-        "update revisions set document = jsonb_set(document, '{name}', %s) where number = 1", (f'"{RAISE}"',)
+        ("update revisions set document = jsonb_set(document, '{name}', %s) where number = 1"),
+        (f'"{RAISE}"',),
     )
     database.execute("update revisions set line = null, line_by = null where number = 1")
     answer = client.post(f"/api/designs/{design['id']}/undo", json={}, headers={"If-Match": "2"})
@@ -109,16 +114,24 @@ def test_an_undo_into_what_cannot_be_judged_tells_where_it_is(
     assert "stored" not in answer.get_json()["title"]
     line = client.get("/api/sites").get_json()[0]
     assert "float division by zero" in line["trouble"]
-    assert client.post(f"/api/designs/{design['id']}/redo", json={}, headers={"If-Match": "3"}).status_code == 200
+    assert (
+        client.post(
+            f"/api/designs/{design['id']}/redo", json={}, headers={"If-Match": "3"}
+        ).status_code
+        == 200
+    )
 
 
-@pytest.mark.parametrize("document", ['{"format": "yonderstat-design", "version": 99}', '{"name": 7}', "[]", '"text"'])
+@pytest.mark.parametrize(
+    "document", [('{"format": "yonderstat-design", "version": 99}'), '{"name": 7}', "[]", '"text"']
+)
 def test_one_bad_row_breaks_no_list(
     client: FlaskClient, design: Json, database: psycopg.Connection[Any], document: str
 ) -> None:
     other = new_design(client, QUAY_STREET)
     database.execute(
-        "update revisions set document = %s, line = null, line_by = null where design_id = %s", (document, design["id"])
+        ("update revisions set document = %s, line = null, line_by = null where design_id = %s"),
+        (document, design["id"]),
     )
     lines = client.get("/api/sites").get_json()
     assert [bool(line["summary"]) for line in lines] == [False, True]
@@ -149,7 +162,9 @@ def test_lines_of_another_program_are_shown_and_judged_again(
     assert database.execute("select line_by from revisions").fetchone() == (edition(),)
 
 
-def test_a_line_of_another_shape_waits(client: FlaskClient, design: Json, database: psycopg.Connection[Any]) -> None:
+def test_a_line_of_another_shape_waits(
+    client: FlaskClient, design: Json, database: psycopg.Connection[Any]
+) -> None:
     database.execute("""update revisions set line = '{"summary": {"name": "A"}}'""")
     line = client.get("/api/sites").get_json()[0]
     assert (line["summary"], line["trouble"], line["designs"][0]["name"]) == (None, None, "A")
@@ -159,7 +174,8 @@ def test_a_line_of_another_shape_waits(client: FlaskClient, design: Json, databa
 
 
 def test_a_small_patch_makes_no_large_document(client: FlaskClient, design: Json) -> None:
-    """Twenty-two copies of the loads into themselves once took twelve seconds and a gigabyte under the row's lock."""
+    """Twenty-two copies of the loads into themselves once took twelve seconds and a gigabyte under
+    the row's lock."""
     copies = [{"op": "copy", "from": "/draw", "path": f"/draw/{number}"} for number in range(22)]
     began = time.monotonic()
     answer = patch(client, design, copies)
@@ -183,7 +199,9 @@ def test_the_operation_at_fault_is_blamed(client: FlaskClient, design: Json) -> 
 def test_a_key_is_good_for_one_body(client: FlaskClient) -> None:
     key = {"Idempotency-Key": "once"}
     first = client.post("/api/sites", json={"name": "One"}, headers=key).get_json()
-    assert client.post("/api/sites", json={"name": "One"}, headers=key).get_json()["id"] == first["id"]
+    assert (
+        client.post("/api/sites", json={"name": "One"}, headers=key).get_json()["id"] == first["id"]
+    )
     other = client.post("/api/sites", json={"name": "Two"}, headers=key)
     assert other.status_code == 422
     assert other.get_json()["title"] == "That create key is used"
@@ -192,27 +210,39 @@ def test_a_key_is_good_for_one_body(client: FlaskClient) -> None:
 
 def test_six_marks_at_once_leave_one_as_built(client: FlaskClient, design: Json) -> None:
     path = f"/api/sites/{design['site_id']}/designs"
-    ids = [client.post(path, json={"copy_of": design["id"]}).get_json()["id"] for _ in range(5)] + [design["id"]]
+    ids = [client.post(path, json={"copy_of": design["id"]}).get_json()["id"] for _ in range(5)] + [
+        design["id"]
+    ]
 
     def mark(design_id: str) -> int:
         own = client.application.test_client()
-        return int(own.post(f"/api/designs/{design_id}/as-built", json={"as_built": True}).status_code)
+        return int(
+            own.post(f"/api/designs/{design_id}/as-built", json={"as_built": True}).status_code
+        )
 
     for _ in range(6):
         with ThreadPoolExecutor(6) as pool:
             assert set(pool.map(mark, ids)) == {200}
-        built = [tab for tab in client.get(f"/api/sites/{design['site_id']}").get_json()["designs"] if tab["as_built"]]
+        built = [
+            tab
+            for tab in client.get(f"/api/sites/{design['site_id']}").get_json()["designs"]
+            if tab["as_built"]
+        ]
         assert len(built) == 1
 
 
-def test_a_mark_against_a_delete_is_told_no_and_never_500(client: FlaskClient, design: Json) -> None:
+def test_a_mark_against_a_delete_is_told_no_and_never_500(
+    client: FlaskClient, design: Json
+) -> None:
     path = f"/api/sites/{design['site_id']}/designs"
     for _ in range(8):
         made = client.post(path, json={"copy_of": design["id"]}).get_json()["id"]
 
         def mark(design_id: str = made) -> int:
             own = client.application.test_client()
-            return int(own.post(f"/api/designs/{design_id}/as-built", json={"as_built": True}).status_code)
+            return int(
+                own.post(f"/api/designs/{design_id}/as-built", json={"as_built": True}).status_code
+            )
 
         def delete(design_id: str = made) -> int:
             own = client.application.test_client()
@@ -233,12 +263,25 @@ class _Full(psycopg.errors.DiskFull):
 @pytest.mark.parametrize(
     ("raised", "status", "title"),
     [
-        (OperationalError("insert", {}, _Full("no space left on device")), 507, "The disk of the server is full"),
-        (OperationalError("select", {}, psycopg.OperationalError("gone")), 503, "The database does not answer now"),
+        (
+            OperationalError("insert", {}, _Full("no space left on device")),
+            507,
+            ("The disk of the server is full"),
+        ),
+        (
+            OperationalError("select", {}, psycopg.OperationalError("gone")),
+            503,
+            ("The database does not answer now"),
+        ),
     ],
 )
 def test_a_full_disk_and_a_lost_database_are_said(
-    client: FlaskClient, design: Json, monkeypatch: pytest.MonkeyPatch, raised: Exception, status: int, title: str
+    client: FlaskClient,
+    design: Json,
+    monkeypatch: pytest.MonkeyPatch,
+    raised: Exception,
+    status: int,
+    title: str,
 ) -> None:
     def fail(*_: Any, **__: Any) -> None:
         raise raised
@@ -251,11 +294,15 @@ def test_a_full_disk_and_a_lost_database_are_said(
     assert patch(client, design, rename("other")).status_code == 200
 
 
-def test_a_commit_cut_off_claims_nothing(client: FlaskClient, design: Json, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_commit_cut_off_claims_nothing(
+    client: FlaskClient, design: Json, monkeypatch: pytest.MonkeyPatch
+) -> None:
     from sqlalchemy.orm import SessionTransaction
 
     def cut(self: SessionTransaction, *_: Any, **__: Any) -> None:
-        raise OperationalError("commit", {}, psycopg.OperationalError("gone"), connection_invalidated=True)
+        raise OperationalError(
+            "commit", {}, psycopg.OperationalError("gone"), connection_invalidated=True
+        )
 
     monkeypatch.setattr(SessionTransaction, "commit", cut)
     answer = patch(client, design, rename("other"))
@@ -276,7 +323,9 @@ def weather(client: FlaskClient, text: str, name: str = "log.csv") -> Any:
 
 
 def daily(days: int, value: str = "3", year: str = "2025") -> str:
-    rows = [f"{year}-{1 + number // 28:02d}-{1 + number % 28:02d},{value}" for number in range(days)]
+    rows = [
+        f"{year}-{1 + number // 28:02d}-{1 + number % 28:02d},{value}" for number in range(days)
+    ]
     return "\n".join(["date,kwh_m2", *rows])
 
 
@@ -296,10 +345,18 @@ def hourly(watts: float, air_c: float = 10.0, days: int = 336) -> str:
         (daily(336, year="9" * 30), "log.csv", "for a time; write it as"),
         (hourly(300.0, 55.0), "log.csv", "has a mean of 55 °C in January"),
         (hourly(900.0), "log.csv", "line 2 begins a day of 21.6"),
-        ("LOCATION,x,-,-,-,0,1,2,0,0\n" + "\n" * 7 + f"{'9' * 30},1,1,1,60,f,8,5,7,9,0,0,3,0,1,8\n", "a.epw", "line 9"),
+        (
+            "LOCATION,x,-,-,-,0,1,2,0,0\n"
+            + "\n" * 7
+            + f"{'9' * 30},1,1,1,60,f,8,5,7,9,0,0,3,0,1,8\n",
+            "a.epw",
+            "line 9",
+        ),
     ],
 )
-def test_weather_files_are_refused_with_the_reason(client: FlaskClient, text: str, name: str, words: str) -> None:
+def test_weather_files_are_refused_with_the_reason(
+    client: FlaskClient, text: str, name: str, words: str
+) -> None:
     answer = weather(client, text, name)
     assert answer.status_code == 422
     assert words in answer.get_json()["detail"]
@@ -326,7 +383,9 @@ def test_a_log_in_an_unknown_encoding_is_refused(client: FlaskClient, text: str)
 
 def test_a_record_with_a_blank_band_is_listed(client: FlaskClient) -> None:
     record = "<QSO_DATE:8>20250101<TIME_ON:4>1200<MODE:2>CW<BAND:2>  <EOR>"
-    answer = client.post("/api/contact-logs/digest", json={"form": "adi", "text": record}).get_json()
+    answer = client.post(
+        "/api/contact-logs/digest", json={"form": "adi", "text": record}
+    ).get_json()
     assert answer["malformed"] == [{"record": 1, "why": "its frequency  is not a number"}]
 
 
@@ -335,7 +394,15 @@ ACTIVITY = {"day": "2025-01-01", "hour": 12, "band": "20m", "mode": "ssb", "cont
 
 @pytest.mark.parametrize(
     "change",
-    [{"contacts": -5}, {"contacts": 10**30}, {"hour": 24}, {"hour": -1}, {"day": "soon"}, {"band": ""}, {"mode": "x"}],
+    [
+        {"contacts": -5},
+        {"contacts": 10**30},
+        {"hour": 24},
+        {"hour": -1},
+        {"day": "soon"},
+        {"band": ""},
+        {"mode": "x"},
+    ],
 )
 def test_activity_out_of_range_is_refused(client: FlaskClient, design: Json, change: Json) -> None:
     body = {"activity": [ACTIVITY | change]}
@@ -388,7 +455,9 @@ def test_a_version_that_only_looks_like_one_is_refused(client: FlaskClient, vers
         ("/api/alive", {"GET", "HEAD", "OPTIONS"}),
     ],
 )
-def test_options_tells_the_truth(client: FlaskClient, design: Json, path: str, methods: set[str]) -> None:
+def test_options_tells_the_truth(
+    client: FlaskClient, design: Json, path: str, methods: set[str]
+) -> None:
     answer = client.options(path.format(site=design["site_id"]))
     assert set(answer.headers["Allow"].split(", ")) == methods
 
@@ -398,7 +467,9 @@ def test_an_unknown_operation_is_404_by_any_method(client: FlaskClient) -> None:
         assert client.open("/api/nothing", method=method, json={}).status_code == 404
 
 
-@pytest.mark.parametrize("host", ["[::1].evil", "[::1", "127.0.0.1:80:80", "[::1]:port", "a@127.0.0.1", "127.0.0.1:"])
+@pytest.mark.parametrize(
+    "host", ["[::1].evil", "[::1", "127.0.0.1:80:80", "[::1]:port", "a@127.0.0.1", "127.0.0.1:"]
+)
 def test_hosts_that_only_look_like_ours(client: FlaskClient, host: str) -> None:
     assert client.get("/api/sites", headers={"Host": host}).status_code == 421
 
@@ -427,7 +498,9 @@ def test_ready_looks_at_database_queue_reader_and_disk(
     }
     database.execute("insert into procrastinate_workers default values")
     assert not client.get("/api/ready").get_json()["ready"]
-    database.execute("insert into readers (name, beat_at) values ('reader', now() - interval '1 minute')")
+    database.execute(
+        "insert into readers (name, beat_at) values ('reader', now() - interval '1 minute')"
+    )
     down = {part["name"]: part["words"] for part in client.get("/api/ready").get_json()["parts"]}
     assert "nobody is told of alarms" in down["reader"]
     database.execute("update readers set beat_at = now()")
@@ -439,7 +512,9 @@ def test_ready_looks_at_database_queue_reader_and_disk(
 
 def test_evaluate_publishes_what_it_takes(client: FlaskClient) -> None:
     document = client.get("/api/openapi.json").get_json()
-    body = document["paths"]["/api/evaluate"]["post"]["requestBody"]["content"]["application/json"]["schema"]
+    body = document["paths"]["/api/evaluate"]["post"]["requestBody"]["content"]["application/json"][
+        "schema"
+    ]
     given = document["components"]["schemas"][body["$ref"].rsplit("/", 1)[1]]
     assert {"brief", "draw", "store", "sun", "array"} <= set(given["properties"])
     assert "draw" not in given.get("required", [])
@@ -453,7 +528,10 @@ def test_sites_put_away_do_not_bring_the_demo_back(client: FlaskClient, design: 
 
 
 def test_a_long_list_judges_nothing_and_asks_the_database_little(
-    client: FlaskClient, design: Json, database: psycopg.Connection[Any], monkeypatch: pytest.MonkeyPatch
+    client: FlaskClient,
+    design: Json,
+    database: psycopg.Connection[Any],
+    monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     """Past 256 designs a cache scanned in order once judged every site on every look."""
     database.execute(
@@ -477,7 +555,9 @@ def test_a_long_list_judges_nothing_and_asks_the_database_little(
     assert len(client.get("/api/sites").get_data()) < 401 * 2000
 
 
-def test_a_browser_that_asks_for_an_icon_gets_one(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_browser_that_asks_for_an_icon_gets_one(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     """By itself a browser asks for /favicon.ico, and the refusal stood in the console."""
     (tmp_path / "icon.svg").write_text("<svg xmlns='http://www.w3.org/2000/svg'/>")
     monkeypatch.setenv(UI_VARIABLE, str(tmp_path))

@@ -21,7 +21,20 @@ def read(client: FlaskClient, name: str, text: str) -> Any:
 
 def test_a_file_is_read_shown_and_taken(client: FlaskClient) -> None:
     got = read(client, GREENSBORO, text_of(GREENSBORO)).get_json()
-    assert [month["days"] for month in got["months"]] == [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31]
+    assert [month["days"] for month in got["months"]] == [
+        31,
+        28,
+        31,
+        30,
+        31,
+        30,
+        31,
+        31,
+        30,
+        31,
+        30,
+        31,
+    ]
     assert 2.0 < got["months"][0]["mean_kwh_m2"] < 3.0
     document = {**QUAY_STREET, "place": {"latitude_deg": 36.1, "longitude_deg": -79.95}}
     document["sun"] = {"source": "record", "record": got["record"]}
@@ -40,12 +53,17 @@ def test_a_bad_file_is_a_problem_with_its_line(client: FlaskClient) -> None:
 def test_a_huge_file_is_refused(client: FlaskClient) -> None:
     answer = read(client, "valley.epw", epw_year() + " " * 3_500_000)
     assert answer.status_code == 413
-    assert answer.get_json()["title"] == "That is over 3.5 MB" or answer.get_json()["title"] == "That is over 4 MB"
+    assert (
+        answer.get_json()["title"] == "That is over 3.5 MB"
+        or answer.get_json()["title"] == "That is over 4 MB"
+    )
 
 
 def test_a_file_that_is_no_text_is_refused_with_its_line(client: FlaskClient) -> None:
     answer = client.post(
-        "/api/weather-files/read?name=photo.epw", data=b"one\ntwo \xff", content_type="application/octet-stream"
+        "/api/weather-files/read?name=photo.epw",
+        data=b"one\ntwo \xff",
+        content_type="application/octet-stream",
     )
     assert answer.status_code == 422
     assert "photo.epw: line 2 is no UTF-8 text" in answer.get_json()["detail"]

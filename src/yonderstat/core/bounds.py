@@ -1,7 +1,8 @@
-"""What may come in at all, whoever brings it: moments, days, figures, texts. One rule for every entrance.
+"""What may come in at all, whoever brings it: moments, days, figures, texts. One rule for every
+entrance.
 
-See docs/decisions/0027-boundaries.md. A moment that no clock of a station shows, or a figure no meter reads, makes
-nothing better further in: it is refused where it comes in, with a word why.
+See docs/decisions/0027-boundaries.md. A moment that no clock of a station shows, or a figure no
+meter reads, makes nothing better further in: it is refused where it comes in, with a word why.
 """
 
 import math
@@ -11,7 +12,10 @@ from typing import Annotated, Any
 from pydantic import AfterValidator, Field
 
 FIRST_YEAR, LAST_YEAR = 1970, 2100
-FIRST_MOMENT, LAST_MOMENT = datetime(FIRST_YEAR, 1, 1, tzinfo=UTC), datetime(LAST_YEAR + 1, 1, 1, tzinfo=UTC)
+FIRST_MOMENT, LAST_MOMENT = (
+    datetime(FIRST_YEAR, 1, 1, tzinfo=UTC),
+    datetime(LAST_YEAR + 1, 1, 1, tzinfo=UTC),
+)
 FIRST_S, LAST_S = FIRST_MOMENT.timestamp(), LAST_MOMENT.timestamp()
 MOST_NESTED = 64
 MOST_POSITION = 1_000_000
@@ -22,7 +26,8 @@ def fault_of_moment(moment: datetime) -> str:
     """Why a moment cannot be taken; empty where it can."""
     if moment.tzinfo is None or moment.utcoffset() is None:
         return "has no time zone; give one, such as 2026-07-10T08:00+12:00"
-    # Compared by its parts: near the ends of the calendar another zone's moment cannot be worked out.
+    # Compared by its parts: near the ends of the calendar another zone's moment cannot be worked
+    # out.
     if not FIRST_YEAR <= moment.year <= LAST_YEAR:
         return f"is in the year {moment.year}; years from {FIRST_YEAR} to {LAST_YEAR} are kept"
     return ""
@@ -45,12 +50,14 @@ def fault_of_text(text: str) -> str:
 
 
 def fault_of_value(value: Any, of_document: bool = False) -> tuple[str, str] | None:
-    """Where and why a decoded JSON value cannot be taken: nested past any use, no finite figure, no text.
+    """Where and why a decoded JSON value cannot be taken: nested past any use, no finite figure, no
+    text.
 
     Parameters
     ----------
     of_document : bool
-        Whether a document's own model looks at its texts and whole numbers afterwards, and says it better.
+        Whether a document's own model looks at its texts and whole numbers afterwards, and says it
+        better.
 
     Returns
     -------
@@ -74,7 +81,9 @@ def fault_of_value(value: Any, of_document: bool = False) -> tuple[str, str] | N
             for key, inner in item.items():
                 queue += [(key, pointer, depth), (inner, f"{pointer}/{key}", depth + 1)]
         elif isinstance(item, list):
-            queue += [(inner, f"{pointer}/{number}", depth + 1) for number, inner in enumerate(item)]
+            queue += [
+                (inner, f"{pointer}/{number}", depth + 1) for number, inner in enumerate(item)
+            ]
     return None
 
 

@@ -1,4 +1,5 @@
-"""The common year that everything is worked out on: months, days, hours; their names, and keys of figures by month."""
+"""The common year that everything is worked out on: months, days, hours; their names, and keys of
+figures by month."""
 
 import calendar
 from collections.abc import Sequence
@@ -23,7 +24,8 @@ def year_days() -> tuple[NDArray[np.int64], NDArray[np.float64]]:
     Returns
     -------
     tuple of ndarray
-        Month of each day of a common year, 1 to 12, and the day of the year, 1 to 365; shape (365,) each.
+        Month of each day of a common year, 1 to 12, and the day of the year, 1 to 365; shape (365,)
+        each.
     """
     return np.repeat(np.arange(1, 13), DAYS_IN_MONTH), np.arange(1.0, 366.0)
 
@@ -34,12 +36,16 @@ def months_in_words(months: Sequence[int]) -> str:
     if len(chosen) == 12:
         return "every month"
     if len(chosen) >= 10:
-        return f"every month but {months_in_words([month for month in range(1, 13) if month not in chosen])}"
+        return (
+            "every month but "
+            f"{months_in_words([month for month in range(1, 13) if month not in chosen])}"
+        )
     return _listed([part for run in _runs(chosen) for part in _run_in_words(run)])
 
 
 def when_in_words(months: Sequence[int]) -> str:
-    """When something is so: “from June to August”, “in May and June”, “from April to June and in October”."""
+    """When something is so: “from June to August”, “in May and June”, “from April to June and in
+    October”."""
     chosen = sorted(set(months))
     if len(chosen) >= 10:
         return f"in {months_in_words(chosen)}"
@@ -72,6 +78,7 @@ def _run_in_words(run: list[int]) -> list[str]:
 
 
 def hour_of_year(at: datetime) -> int:
-    """Hour of a common year, 0 to 8759, by the clock a moment is told in; a leap day is told as the day before it."""
+    """Hour of a common year, 0 to 8759, by the clock a moment is told in; a leap day is told as the
+    day before it."""
     day = min(at.day, int(DAYS_IN_MONTH[at.month - 1]))
     return (int(sum(DAYS_IN_MONTH[: at.month - 1])) + day - 1) * HOURS_A_DAY + at.hour

@@ -9,11 +9,17 @@ from typing import Any, Literal
 from .words import counted
 
 GainOf = Literal[
-    "days_without_sun", "covered", "dark_hours", "dark_hours_a_year", "failed_hours_a_year", "carried", "set_volts"
+    "days_without_sun",
+    "covered",
+    "dark_hours",
+    "dark_hours_a_year",
+    "failed_hours_a_year",
+    "carried",
+    "set_volts",
 ]
-"""What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene or of a year, hours
-of a year without power or with too few volts, share of the starts of a spell that come through in the worst month,
-volts at a keyed set."""
+"""What a gain is counted in: days the bank lasts, share of the draw covered, dark hours of a scene
+or of a year, hours of a year without power or with too few volts, share of the starts of a spell
+that come through in the worst month, volts at a keyed set."""
 
 LESS_IS_BETTER = frozenset({"dark_hours", "dark_hours_a_year", "failed_hours_a_year"})
 HALF_SHOWN: dict[GainOf, float] = {
@@ -49,7 +55,8 @@ def replace(pointer: str, value: Any) -> Operation:
 
 @dataclass(frozen=True, slots=True)
 class Gain:
-    """A figure before and after. None is a bank without end, or a figure nobody knows, as `of` says."""
+    """A figure before and after. None is a bank without end, or a figure nobody knows, as `of`
+    says."""
 
     of: GainOf
     before: float | None
@@ -83,7 +90,11 @@ class Gain:
         if self.of == "carried":
             return f"{100 * after:.0f} % of starts come through in the worst month"
         if self.of == "dark_hours":
-            return "no dark hour" if after == 0 else f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}"
+            return (
+                "no dark hour"
+                if after == 0
+                else (f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}")
+            )
         if self.of == "failed_hours_a_year":
             return f"{after:.0f} hours a year without power, or with too few volts to transmit"
         return f"{after:.0f} dark hours a year"
@@ -91,7 +102,8 @@ class Gain:
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """A concrete change, tried before it is proposed. `effect` is the gain in words, or what else it does."""
+    """A concrete change, tried before it is proposed. `effect` is the gain in words, or what else
+    it does."""
 
     label: str
     effect: str

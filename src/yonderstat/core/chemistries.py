@@ -1,6 +1,7 @@
 """Kinds of battery: a file each in `data/chemistries`, with everything in which they differ.
 
-Nobody else asks which kind a bank is; one asks the kind. To add one: its file, and its name in `design/store.py`.
+Nobody else asks which kind a bank is; one asks the kind. To add one: its file, and its name in
+`design/store.py`.
 """
 
 from dataclasses import dataclass
@@ -48,7 +49,8 @@ class ChargeSchool:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class ChemistryKind:
-    """All in which a kind of battery differs from others. Currents are shares of the label's amp-hours."""
+    """All in which a kind of battery differs from others. Currents are shares of the label's
+    amp-hours."""
 
     chemistry: Chemistry
     label: str
@@ -76,7 +78,8 @@ class ChemistryKind:
     electronics_milliohm: float
     """Of its management and terminals, whatever the size."""
     short_milliohm: float
-    """Of such a block into a dead short, cells alone: the least there is, not what planning counts with."""
+    """Of such a block into a dead short, cells alone: the least there is, not what planning counts
+    with."""
     short_electronics_milliohm: float
     """And of its management and terminals then."""
     charge_share_low: float
@@ -118,15 +121,18 @@ class ChemistryKind:
 
     @property
     def flat_shares(self) -> tuple[float, float] | None:
-        """Between which shares of charge its resting volts hardly change; None where they always tell."""
+        """Between which shares of charge its resting volts hardly change; None where they always
+        tell."""
         slope = np.diff(self.rest.value) / np.diff(self.rest.at)
         flat = np.flatnonzero(slope < FLAT_V)
-        return (float(self.rest.at[flat[0]]), float(self.rest.at[flat[-1] + 1])) if flat.size else None
+        return (
+            (float(self.rest.at[flat[0]]), float(self.rest.at[flat[-1] + 1])) if flat.size else None
+        )
 
 
 FLAT_V = 0.55
-"""Where the volts of a 12 V block rise by less than this over a whole charge they tell nothing: a hand meter is off
-by a tenth of it. [C]"""
+"""Where the volts of a 12 V block rise by less than this over a whole charge they tell nothing: a
+hand meter is off by a tenth of it. [C]"""
 
 
 def _kept(values: list[float]) -> FloatArray:
@@ -150,12 +156,18 @@ def _cold(table: dict[str, Any]) -> Curve:
 
 
 def _cold_from_c(table: dict[str, Any]) -> float:
-    known = column("lead_temperature", "temperature_c") if table.get("law") == "lead" else table["temperature_c"]
+    known = (
+        column("lead_temperature", "temperature_c")
+        if table.get("law") == "lead"
+        else table["temperature_c"]
+    )
     return float(known[0])
 
 
 def _volts(table: dict[str, Any]) -> Curve:
-    return Curve(source=table["source"], at=_kept(table["charge_share"]), value=_kept(table["v_12v"]))
+    return Curve(
+        source=table["source"], at=_kept(table["charge_share"]), value=_kept(table["v_12v"])
+    )
 
 
 @cache
@@ -163,7 +175,9 @@ def kind_of(chemistry: Chemistry) -> ChemistryKind:
     """All that a kind of battery is."""
     table = toml_table(f"chemistries/{chemistry}")
     rest, cycles = _volts(table["rest"]), table["cycles"]
-    schools = sorted((ChargeSchool(**row) for row in table["charge"]), key=lambda item: not item.default)
+    schools = sorted(
+        (ChargeSchool(**row) for row in table["charge"]), key=lambda item: not item.default
+    )
     return ChemistryKind(
         chemistry=chemistry,
         label=table["label"],

@@ -1,7 +1,8 @@
 """What a sentence asserts, typed, so that it can be worked out again from the run it speaks of.
 
-A finding that asserts a figure is made from its claims: their words stand in its sentence, and `tests/claims` works
-every one out again from the hours of the run, or from the wire, by code that does not ask the finding.
+A finding that asserts a figure is made from its claims: their words stand in its sentence, and
+`tests/claims` works every one out again from the hours of the run, or from the wire, by code that
+does not ask the finding.
 """
 
 import math
@@ -25,10 +26,10 @@ ClaimKind = Literal[
     "watts",
     "share",
 ]
-"""Days a bank lasts; dark hours of a year, and of the longest spell; hours a year with power and too few volts; days a
-year under the planned depth; share of the starts of a spell that come through, of the vital use that is served, of all
-use that no backup gave; amps that charge, that pass a run of wire, volts at a place, watts of panel, a share of
-something."""
+"""Days a bank lasts; dark hours of a year, and of the longest spell; hours a year with power and
+too few volts; days a year under the planned depth; share of the starts of a spell that come
+through, of the vital use that is served, of all use that no backup gave; amps that charge, that
+pass a run of wire, volts at a place, watts of panel, a share of something."""
 LEAST_DIGITS: dict[str, tuple[tuple[float, int], ...]] = {
     "V": ((5.0, 2), (math.inf, 1)),
     "A": ((20.0, 1),),
@@ -63,7 +64,9 @@ class Claim:
     def words(self) -> tuple[str, str]:
         """Figure and limit as they are told, with as many digits as show which is more."""
         large = max(abs(self.value), abs(self.limit))
-        fine = next((digits for above, digits in LEAST_DIGITS.get(self.unit, ()) if large < above), 0)
+        fine = next(
+            (digits for above, digits in LEAST_DIGITS.get(self.unit, ()) if large < above), 0
+        )
         return apart(self.value, self.limit, self.unit, fine)
 
 

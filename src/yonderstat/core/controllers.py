@@ -1,6 +1,7 @@
 """Kinds of charge controller: a row each, with everything in which they differ.
 
-Nobody else asks which kind a controller is; one asks the kind. To add one: its row, and its name in `design/array.py`.
+Nobody else asks which kind a controller is; one asks the kind. To add one: its row, and its name in
+`design/array.py`.
 """
 
 from dataclasses import dataclass
@@ -24,7 +25,8 @@ class ControllerType:
     tracks: bool
     """Whether it finds the panel's best point, and passes its power in place of its current."""
     shorts: bool
-    """Whether it stops the charge by shorting the panel, which a panel stands and nothing else does."""
+    """Whether it stops the charge by shorting the panel, which a panel stands and nothing else
+    does."""
     max_v: float
     start_v: float
     """So far the panel's volts must stand above the bank's."""
@@ -40,7 +42,8 @@ class ControllerType:
 
     @property
     def passes_current(self) -> bool:
-        """Whether it joins the panel to the bank: current is passed whole, and volts above the bank's are lost."""
+        """Whether it joins the panel to the bank: current is passed whole, and volts above the
+        bank's are lost."""
         return self.regulates and not self.tracks
 
 

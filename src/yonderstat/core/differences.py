@@ -1,4 +1,5 @@
-"""What differs between two designs: every field that is not the same, with both values as they are typed."""
+"""What differs between two designs: every field that is not the same, with both values as they are
+typed."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -33,7 +34,9 @@ def _named(row: Any, number: int) -> str:
     return str(name or number + 1)
 
 
-def _rows(first: list[Any], second: list[Any], at: str, place: tuple[str, ...]) -> Iterator[Difference]:
+def _rows(
+    first: list[Any], second: list[Any], at: str, place: tuple[str, ...]
+) -> Iterator[Difference]:
     """Rows with ids are met by id, others by their place."""
 
     def key(row: Any, number: int) -> object:
@@ -59,7 +62,9 @@ def _between(first: Any, second: Any, at: str, place: tuple[str, ...]) -> Iterat
     if isinstance(first, dict) and isinstance(second, dict):
         for name in {**first, **second}:
             if name != "id":
-                yield from _between(first.get(name), second.get(name), f"{at}/{name}", (*place, name))
+                yield from _between(
+                    first.get(name), second.get(name), f"{at}/{name}", (*place, name)
+                )
     elif isinstance(first, list) and isinstance(second, list):
         if any(isinstance(row, dict) for row in (*first, *second)):
             yield from _rows(first, second, at, place)

@@ -13,12 +13,15 @@ from .station import StationModel
 def evaluate(design: Design) -> Report:
     """Judge a design.
 
-    Deterministic, pure and total: any valid design gives a report; trouble appears as findings. What to do next about
-    the verdict is asked for apart, by `next_actions`: it plays the weather years a dozen times.
+    Deterministic, pure and total: any valid design gives a report; trouble appears as findings.
+    What to do next about the verdict is asked for apart, by `next_actions`: it plays the weather
+    years a dozen times.
     """
     station = StationModel(design)
     report = explained(station)
-    return replace(report, findings=findings_of(station, report), cautions=cautions_of(design, report))
+    return replace(
+        report, findings=findings_of(station, report), cautions=cautions_of(design, report)
+    )
 
 
 def next_actions(design: Design, report: Report) -> tuple[NextAction, ...]:
@@ -49,11 +52,14 @@ class FirstLook:
 
     def whole(self) -> Report:
         """The report as `evaluate` gives it."""
-        return replace(self.report, findings=findings_of(self.station, self.report), remedies="tried")
+        return replace(
+            self.report, findings=findings_of(self.station, self.report), remedies="tried"
+        )
 
 
 def first_look(design: Design) -> FirstLook:
-    """Judge a design as `evaluate` does, and leave the remedies for later: the verdict need not wait for them."""
+    """Judge a design as `evaluate` does, and leave the remedies for later: the verdict need not
+    wait for them."""
     station = StationModel(design)
     report = explained(station)
     found, cautions = first_findings_of(station, report), cautions_of(design, report)

@@ -1,8 +1,16 @@
-"""The pipeline: a station in, its report out. It reads from top to bottom, in the order energy flows."""
+"""The pipeline: a station in, its report out. It reads from top to bottom, in the order energy
+flows."""
 
 from dataclasses import replace
 
-from .array import SizingBasis, StringBasis, absorb_quantity, array_report, charging_report, sizing_report
+from .array import (
+    SizingBasis,
+    StringBasis,
+    absorb_quantity,
+    array_report,
+    charging_report,
+    sizing_report,
+)
 from .bus import bus_report
 from .climate import extremes
 from .data import sources
@@ -28,7 +36,11 @@ def explained(station: StationModel) -> Report:
     bus_v = bus_volts(design, workings)
     sun = sun_report(design, station.here, station.planes, workings)
     weather = weather_report(design, station.here, climate, plane, month, workings)
-    cold, hot = (workings[weather.cold_c], workings[weather.hot_c]) if weather else extremes(climate, brief, workings)
+    cold, hot = (
+        (workings[weather.cold_c], workings[weather.hot_c])
+        if weather
+        else extremes(climate, brief, workings)
+    )
     array = array_report(
         design,
         station.array,
@@ -62,7 +74,9 @@ def explained(station: StationModel) -> Report:
     charging = charging_report(design, basis, station.sky, stored, workings)
     nights = [workings[key] for key in sun.longest_night_h]
     night = (
-        night_figures(design, station.draw, nights, _every_night(station, usable, carries), workings)
+        night_figures(
+            design, station.draw, nights, _every_night(station, usable, carries), workings
+        )
         if nights
         else None
     )
@@ -95,9 +109,18 @@ def explained(station: StationModel) -> Report:
         rehearsed, use = reliability_of(station, asked, usable, ground, workings)
     life = life_report(bank, brief, use, workings) if bank else None
     years = workings[life.years] if life else None
-    build = build_report(design, station.bus, bus, workings[store.usable_wh] if store else None, years, workings)
+    build = build_report(
+        design, station.bus, bus, workings[store.usable_wh] if store else None, years, workings
+    )
     verdict = verdict_of(
-        station, draw, store=store, array=array, rehearsed=rehearsed, asked=asked, means=means, workings=workings
+        station,
+        draw,
+        store=store,
+        array=array,
+        rehearsed=rehearsed,
+        asked=asked,
+        means=means,
+        workings=workings,
     )
     return Report(
         verdict=verdict,
@@ -121,8 +144,11 @@ def explained(station: StationModel) -> Report:
     )
 
 
-def _every_night(station: StationModel, usable: Quantity | None, carries: Quantity | None) -> Quantity | None:
-    """What there is night after night: a layer or pack that nothing charges gives what it holds once."""
+def _every_night(
+    station: StationModel, usable: Quantity | None, carries: Quantity | None
+) -> Quantity | None:
+    """What there is night after night: a layer or pack that nothing charges gives what it holds
+    once."""
     design = station.design
     rows = {layer.id for layer in design.store.layers} | {pack.id for pack in design.store.packs}
     fed = {path.bank for path in design.store.paths} | {
@@ -131,22 +157,32 @@ def _every_night(station: StationModel, usable: Quantity | None, carries: Quanti
     return carries if station.purpose.is_spell or not rows - fed else usable
 
 
-def _asked_of_the_bank(station: StationModel, bus_v: Quantity, draw: DrawReport, workings: Workings) -> StationLoad:
+def _asked_of_the_bank(
+    station: StationModel, bus_v: Quantity, draw: DrawReport, workings: Workings
+) -> StationLoad:
     """What is asked of the main bank, and of each other one by what hangs on it alone."""
     keys = (draw.daily_ah, draw.average_a, draw.flowing_a, draw.peak_a)
     daily, average, flowing, peak = (workings[key] for key in keys)
     own_wh = {rail.bank: station.own_wh(rail.bank) for rail in station.design.draw.rails}
-    return StationLoad(bus_v=bus_v, daily_ah=daily, average_a=average, flowing_a=flowing, peak_a=peak, own_wh=own_wh)
+    return StationLoad(
+        bus_v=bus_v,
+        daily_ah=daily,
+        average_a=average,
+        flowing_a=flowing,
+        peak_a=peak,
+        own_wh=own_wh,
+    )
 
 
 def explained_change(station: StationModel, was: Design, before: Report) -> Report:
-    """What the rules look at of a station with something changed: sections that the change moves are worked out anew,
-    the rest stands as it was. It is not rehearsed.
+    """What the rules look at of a station with something changed: sections that the change moves
+    are worked out anew, the rest stands as it was. It is not rehearsed.
 
     Parameters
     ----------
     was : Design
-        The design before the change; its sections are the very same objects where they are untouched.
+        The design before the change; its sections are the very same objects where they are
+        untouched.
     before : Report
         Its report.
     """
@@ -174,7 +210,9 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
     bank, store = station.bank, None
     if bank is not None:
         load = _asked_of_the_bank(station, bus_v, draw, workings)
-        store = store_report(design, bank, load, station.climate, station.sun_w_m2, workings, whole=False)
+        store = store_report(
+            design, bank, load, station.climate, station.sun_w_m2, workings, whole=False
+        )
     if not still:
         cold, hot = extremes(station.climate, design.brief, workings)
         coldest = {item.string.id: item.coldest_c for item in station.array.strings}
@@ -195,7 +233,9 @@ def explained_change(station: StationModel, was: Design, before: Report) -> Repo
     carries = workings[store.carries_ah] if store else None
     usable = workings.get("store.usable_ah") if store else None
     night = (
-        night_figures(design, station.draw, nights, _every_night(station, usable, carries), workings)
+        night_figures(
+            design, station.draw, nights, _every_night(station, usable, carries), workings
+        )
         if nights
         else None
     )

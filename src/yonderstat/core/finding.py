@@ -15,7 +15,8 @@ SEVERITY_ORDER: tuple[Severity, ...] = ("stop", "fix", "mind", "good")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """A checked statement about the design. `pointer` is the field it is about, where there is one."""
+    """A checked statement about the design. `pointer` is the field it is about, where there is
+    one."""
 
     id: str
     severity: Severity
@@ -27,7 +28,8 @@ class Finding:
     claims: tuple[Claim, ...] = ()
     """The figures it asserts, each worked out again by the tests."""
     muted: str = ""
-    """Why somebody lives with it, where they said so; it then stands last and no longer marks its step."""
+    """Why somebody lives with it, where they said so; it then stands last and no longer marks its
+    step."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -102,7 +102,9 @@ def firsts() -> Firsts:
         box=Box(),
         shelf_module=ShelfModule(id="panel", name="Panel"),
         shelf_controller=ShelfController(
-            id="controller", name="Controller", regulator=Regulator(max_charge_a=KnownAmps(value=20.0))
+            id="controller",
+            name="Controller",
+            regulator=Regulator(max_charge_a=KnownAmps(value=20.0)),
         ),
         haul=Haul(
             hitch_m=KnownLength(value=2.5),

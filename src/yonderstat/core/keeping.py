@@ -1,7 +1,9 @@
-"""What is kept of places and parts for a next look, bounded by bytes for the whole process, the oldest let go first.
+"""What is kept of places and parts for a next look, bounded by bytes for the whole process, the
+oldest let go first.
 
-`functools.lru_cache` counts entries, and an entry may be a number or some megabytes: a server that saw many places
-grew with each of them. Here every entry is weighed, with the arguments it is kept under, when it comes in.
+`functools.lru_cache` counts entries, and an entry may be a number or some megabytes: a server that
+saw many places grew with each of them. Here every entry is weighed, with the arguments it is kept
+under, when it comes in.
 """
 
 import functools
@@ -19,8 +21,8 @@ P = ParamSpec("P")
 T = TypeVar("T")
 Key = tuple[Any, ...]
 PLACES_BYTES, HOURS_BYTES = 24_000_000, 24_000_000
-"""Of what is kept of places and parts, and of weather years by the hour, in one process. A place with its planes comes
-to half a megabyte, its hours to several."""
+"""Of what is kept of places and parts, and of weather years by the hour, in one process. A place
+with its planes comes to half a megabyte, its hours to several."""
 DEEPEST = 12
 
 
@@ -50,7 +52,9 @@ def _weight(value: Any, seen: set[int], depth: int) -> int:
     if isinstance(value, BaseModel):
         return own + _weight(value.__dict__, seen, depth + 1)
     if is_dataclass(value) and not isinstance(value, type):
-        return own + sum(_weight(getattr(value, field.name, None), seen, depth + 1) for field in fields(value))
+        return own + sum(
+            _weight(getattr(value, field.name, None), seen, depth + 1) for field in fields(value)
+        )
     return own
 
 
@@ -107,19 +111,23 @@ def _kept_by(keeper: Keeper, work: Callable[P, T]) -> Callable[P, T]:
 
 
 def kept_for_places(work: Callable[P, T]) -> Callable[P, T]:
-    """Keep what a function of comparable arguments gives of places and parts, as long as there is room for it."""
+    """Keep what a function of comparable arguments gives of places and parts, as long as there is
+    room for it."""
     return _kept_by(PLACES, work)
 
 
 def kept_hours(work: Callable[P, T]) -> Callable[P, T]:
-    """Keep what a function of comparable arguments gives by the hour, as long as there is room for it."""
+    """Keep what a function of comparable arguments gives by the hour, as long as there is room for
+    it."""
     return _kept_by(HOURS, work)
 
 
 def forget_places() -> None:
-    """Let go of what is kept for a next look: weather, sun and hours of the last few places. Tables stay.
+    """Let go of what is kept for a next look: weather, sun and hours of the last few places. Tables
+    stay.
 
-    For processes that judge now and then and live long; a server that is asked all the time keeps it.
+    For processes that judge now and then and live long; a server that is asked all the time keeps
+    it.
     """
     PLACES.forget()
     HOURS.forget()

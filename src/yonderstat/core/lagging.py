@@ -27,8 +27,8 @@ def lagged(shocks: FloatArray, keep: float, before: float) -> FloatArray:
 
     Notes
     -----
-    y[t] = x[t] + k · y[t − 1]. The scientific library's filter gives the same (a test says so), but to import it takes
-    longer than all else in a start.
+    y[t] = x[t] + k · y[t − 1]. The scientific library's filter gives the same (a test says so), but
+    to import it takes longer than all else in a start.
     """
     found = np.empty(shocks.size)
     value = before

@@ -1,4 +1,5 @@
-"""A first design for a new site: usual loads for its kind, and a bank and array sized to run them."""
+"""A first design for a new site: usual loads for its kind, and a bank and array sized to run
+them."""
 
 import math
 from collections.abc import Iterator
@@ -36,7 +37,8 @@ from .store import kind_of, most_charge_a, vent_of_a_box
 
 MAX_UNITS, MAX_PANELS = 12, 24
 MOST_ROUNDS, GROWTH, SLOW_GROWTH = 12, 1.3, 1.1
-"""How a first design grows while the weather years do not hold: by so much a round, the bank more slowly."""
+"""How a first design grows while the weather years do not hold: by so much a round, the bank more
+slowly."""
 LEAD_FULL_WITHIN_D, LONGEST_NIGHT_SHARE = 14.0, 1.0
 LEAST_TILT_DEG, MOST_TILT_DEG = 10.0, 75.0
 STEEPER_THAN_LATITUDE_DEG = 15.0
@@ -77,8 +79,9 @@ def _with_sizes(design: Design, units: int, panels: int) -> Design:
 def _rehearsed(design: Design) -> Design:
     """The design grown until the weather years hold, or as far as a first design goes.
 
-    Mean sun flatters: a station sized on it alone goes dark in a dull fortnight. Panels grow where days bring too
-    little, where a spell is to be carried or lead never gets full; the bank where nights are too long.
+    Mean sun flatters: a station sized on it alone goes dark in a dull fortnight. Panels grow where
+    days bring too little, where a spell is to be carried or lead never gets full; the bank where
+    nights are too long.
     """
     for _ in range(MOST_ROUNDS):
         bank, strings = design.store.bank, design.array.strings
@@ -103,14 +106,16 @@ def _rehearsed(design: Design) -> Design:
         grown = _with_sizes(design, units, panels)
         together_a = StationModel(grown).array.together_a()[0]
         if grown == design or (grown.store.bank and together_a > most_charge_a(grown.store.bank)):
-            # As large as a first design goes, or more panel than so many batteries may be charged with.
+            # As large as a first design goes, or more panel than so many batteries may be charged
+            # with.
             return design
         design = grown
     return design
 
 
 def _charged_gently(design: Design) -> Design:
-    """The design with as many units as take what its sources give at their best, and no more panel than that."""
+    """The design with as many units as take what its sources give at their best, and no more panel
+    than that."""
     bank, strings = design.store.bank, design.array.strings
     if bank is None:
         return design
@@ -125,21 +130,28 @@ def _charged_gently(design: Design) -> Design:
 
 
 def _frost_proof(chemistry: Chemistry, housing: Housing, climate: Climate) -> Chemistry:
-    """The kind's usual chemistry, or AGM where lithium would stand outdoors too cold to be charged."""
+    """The kind's usual chemistry, or AGM where lithium would stand outdoors too cold to be
+    charged."""
     kind = kind_of(chemistry)
     sheltered = housing in {"indoors", "heated"}
-    return "agm" if not kind.is_lead and not sheltered and climate.coldest_c < kind.charge_low_c else chemistry
+    return (
+        "agm"
+        if not kind.is_lead and not sheltered and climate.coldest_c < kind.charge_low_c
+        else chemistry
+    )
 
 
 def _held_against(design: Design) -> tuple[int, int]:
-    """How many Stops and how many Fixes our own rules hold against a design; remedies are not looked for."""
+    """How many Stops and how many Fixes our own rules hold against a design; remedies are not
+    looked for."""
     station = StationModel(design, trial=True)
     found = [item.severity for item in findings_of(station, explained(station))]
     return found.count("stop"), found.count("fix")
 
 
 def _variants(design: Design) -> Iterator[Design]:
-    """A first design as the kind usually is, then for a harder place: a tracker, a heated box, and both."""
+    """A first design as the kind usually is, then for a harder place: a tracker, a heated box, and
+    both."""
     bank, strings = design.store.bank, design.array.strings
     yield design
     tracked = (
@@ -165,7 +177,8 @@ def _vented(design: Design) -> Design:
 
 
 def _cleanest(design: Design) -> Design:
-    """The first variant our own rules hold nothing against; where the place has none, the one with the fewest."""
+    """The first variant our own rules hold nothing against; where the place has none, the one with
+    the fewest."""
     found = []
     for variant in _variants(design):
         sized = _vented(_sized(variant))
@@ -184,9 +197,13 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
         Where it is; without it the array keeps one panel, as no sun can be worked out.
     """
     entry = toml_table("site_kinds")[kind]
-    brief = Brief(kind=kind, purpose=purpose, preparing_for=entry["preparing_for"], attended=entry["attended"])
+    brief = Brief(
+        kind=kind, purpose=purpose, preparing_for=entry["preparing_for"], attended=entry["attended"]
+    )
     climate = climate_of(Design(brief=brief, place=place))
-    chemistry = _frost_proof(entry["chemistry"], entry["housing"], climate) if place else entry["chemistry"]
+    chemistry = (
+        _frost_proof(entry["chemistry"], entry["housing"], climate) if place else entry["chemistry"]
+    )
     latitude_deg = place.latitude_deg if place else 0.0
     string = PanelString(
         id="string-1",
@@ -200,7 +217,9 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
         name="A",
         brief=brief,
         place=place,
-        draw=Draw(loads=[load_of(load, number) for number, load in enumerate(entry["loads"], start=1)]),
+        draw=Draw(
+            loads=[load_of(load, number) for number, load in enumerate(entry["loads"], start=1)]
+        ),
         store=Store(
             bank=Bank(
                 chemistry=chemistry,
@@ -209,7 +228,9 @@ def propose(kind: Kind, purpose: Purpose, place: Place | None) -> Design:
                 housing=entry["housing"],
             )
         ),
-        array=Array(strings=[string], alternator=Alternator() if purpose_of(purpose).with_engine else None),
+        array=Array(
+            strings=[string], alternator=Alternator() if purpose_of(purpose).with_engine else None
+        ),
     )
     # Without a place no sun is known, and nothing is to be chosen between.
     return _cleanest(design) if place else _sized(design)

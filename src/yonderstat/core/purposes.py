@@ -19,19 +19,23 @@ class PurposeKind:
     label: str
     question: str
     judged_by: JudgedBy
-    """Vital service over the year, the chance to carry a spell from a full bank, or the share the sun carries."""
+    """Vital service over the year, the chance to carry a spell from a full bank, or the share the
+    sun carries."""
     share_of: str
     """What the months' shares are of, in words."""
     spell: str
-    """How the days of a spell are spent, in words: without mains, away; empty where there is no spell."""
+    """How the days of a spell are spent, in words: without mains, away; empty where there is no
+    spell."""
     mains_normally: bool
     """Whether there are mains on an ordinary day."""
     mains_when_judged: bool
     """Whether they are there in what the design is judged by: in an outage they are what failed."""
     mains_by_plug: bool
-    """Whether there are mains only where something is plugged into them: a hilltop has none, a house has."""
+    """Whether there are mains only where something is plugged into them: a hilltop has none, a
+    house has."""
     sun_must_balance: bool
-    """Whether sun (and engine) must make good what is drawn: nothing else does, and no full start is counted on."""
+    """Whether sun (and engine) must make good what is drawn: nothing else does, and no full start
+    is counted on."""
     fails_without_source: bool
     """Whether the purpose fails where nothing charges the bank by day."""
     all_year: bool

@@ -19,7 +19,8 @@ from .working import Key, Quantity
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Report:
-    """The report, a section a step. Figures are named by key and found, with how they came about, in `working`."""
+    """The report, a section a step. Figures are named by key and found, with how they came about,
+    in `working`."""
 
     verdict: Verdict
     energy_line: EnergyLine

@@ -1,4 +1,5 @@
-"""Where practitioners disagree: the schools, our default with its reason, and where it is chosen."""
+"""Where practitioners disagree: the schools, our default with its reason, and where it is
+chosen."""
 
 from dataclasses import dataclass
 from functools import cache

@@ -1,7 +1,8 @@
 """The one model of a station: every number that several steps read, worked out once from a design.
 
-Draw, Store, Array and the weather years are explained, judged, rehearsed, mapped and mended from this and nothing else,
-so that no two screens can disagree. It holds no words. Each part is worked out when it is first asked for.
+Draw, Store, Array and the weather years are explained, judged, rehearsed, mapped and mended from
+this and nothing else, so that no two screens can disagree. It holds no words. Each part is worked
+out when it is first asked for.
 """
 
 from dataclasses import dataclass
@@ -17,7 +18,15 @@ from .calendar import HOURS_A_DAY
 from .changes import Change
 from .climate import Climate, Here, climate_of, here_of
 from .design import Design
-from .draw import StationDraw, elsewhere_wh, heaviest_month, nominal_bus_v, peak_a, pointless, station_draw
+from .draw import (
+    StationDraw,
+    elsewhere_wh,
+    heaviest_month,
+    nominal_bus_v,
+    peak_a,
+    pointless,
+    station_draw,
+)
 from .electrical import blocks_of_12v
 from .purposes import PurposeKind, purpose_of
 from .store import BankModel, Reserve, asked_days_of, bank_model, heating_w, loaded_v, reserve_of
@@ -26,7 +35,8 @@ from .sun import Plane, conditions_of, plane_sun, planes_of
 FloatArray = NDArray[np.float64]
 
 LOW_END_V_12V = 11.0
-"""Bus volts at the end of discharge per 12 V block where there is no bank to tell. [C] common practice."""
+"""Bus volts at the end of discharge per 12 V block where there is no bank to tell. [C] common
+practice."""
 
 PARTS: dict[str, frozenset[str]] = {
     "here": frozenset({"place", "sun"}),
@@ -38,13 +48,15 @@ PARTS: dict[str, frozenset[str]] = {
     "planes": frozenset({"array", "place"}),
     "sun_w_m2": frozenset({"array", "place", "sun"}),
 }
-"""The parts that are handed on to a changed design, and the sections of the document each depends on; of the store only
-its volts, its chemistry and who charges it, here called the bus; warmth is what a heated box takes."""
+"""The parts that are handed on to a changed design, and the sections of the document each depends
+on; of the store only its volts, its chemistry and who charges it, here called the bus; warmth is
+what a heated box takes."""
 SECTIONS = frozenset().union(*PARTS.values()) - {"bus", "warmth"}
 
 
 def bus_of(design: Design) -> tuple[object, ...]:
-    """What of the store the draw and the array depend on: its volts, its chemistry and who charges it."""
+    """What of the store the draw and the array depend on: its volts, its chemistry and who charges
+    it."""
     bank = design.store.bank
     return nominal_bus_v(design), bank.chemistry if bank else None, tuple(design.store.paths)
 
@@ -54,7 +66,12 @@ def _warmth(design: Design) -> tuple[object, ...]:
     bank = design.store.bank
     if bank is None or bank.housing != "heated":
         return ()
-    return bank.box_w, bank.box_in_sun, bank.limits.heater_w, design.array.strings if bank.box_in_sun else None
+    return (
+        bank.box_w,
+        bank.box_in_sun,
+        bank.limits.heater_w,
+        design.array.strings if bank.box_in_sun else None,
+    )
 
 
 @dataclass(frozen=True)
@@ -63,16 +80,21 @@ class StationModel:
 
     design: Design
     trial: bool = False
-    """Whether it only stands for a change that is tried: then no further changes are worked out on it."""
+    """Whether it only stands for a change that is tried: then no further changes are worked out on
+    it."""
     first_look: bool = False
     """Whether no change is tried on it yet: a first look says what is so, not what would help."""
 
     def changed(self, design: Design) -> "StationModel":
-        """The model of a changed design: what the change does not touch is handed on, the rest worked out anew.
+        """The model of a changed design: what the change does not touch is handed on, the rest
+        worked out anew.
 
-        A section counts as untouched where it is the very same object, as the `with_*` helpers leave it.
+        A section counts as untouched where it is the very same object, as the `with_*` helpers
+        leave it.
         """
-        moved = {name for name in SECTIONS if getattr(design, name) is not getattr(self.design, name)}
+        moved = {
+            name for name in SECTIONS if getattr(design, name) is not getattr(self.design, name)
+        }
         if bus_of(design) != bus_of(self.design):
             moved.add("bus")
         if _warmth(design) != _warmth(self.design):
@@ -86,7 +108,9 @@ class StationModel:
     def looked_at(self) -> "StationModel":
         """The same, with all that is worked out on it, for a first look."""
         found = StationModel(self.design)
-        found.__dict__.update(self.__dict__ | {"memo": self.memo, "trials": [], "first_look": True, "trial": False})
+        found.__dict__.update(
+            self.__dict__ | {"memo": self.memo, "trials": [], "first_look": True, "trial": False}
+        )
         return found
 
     def tried(self, design: Design) -> "StationModel":
@@ -108,7 +132,8 @@ class StationModel:
 
     @cached_property
     def trials(self) -> list[tuple[Change, Design]]:
-        """Changes the rules propose, with the designs they make: they must pass the rules themselves."""
+        """Changes the rules propose, with the designs they make: they must pass the rules
+        themselves."""
         return []
 
     @cached_property
@@ -152,7 +177,8 @@ class StationModel:
         return self._drawing(None, None)
 
     def draw_at(self, tempo_id: str | None, how: str | None = None) -> StationDraw:
-        """What it draws at a tempo, with hours that nobody has placed laid as is usual, or as told."""
+        """What it draws at a tempo, with hours that nobody has placed laid as is usual, or as
+        told."""
         if how is None and tempo_id in {None, self.design.draw.sized_on}:
             return self.draw
         known = ("draw", tempo_id, how)
@@ -195,7 +221,8 @@ class StationModel:
 
     @cached_property
     def sun_w_m2(self) -> FloatArray:
-        """Sun on the main plane by month, the mean of day and night, shape (12,); nothing where it is not known."""
+        """Sun on the main plane by month, the mean of day and night, shape (12,); nothing where it
+        is not known."""
         plane, here = self.main_plane, self.here
         if plane is None or here is None:
             return np.zeros(12)
@@ -204,7 +231,8 @@ class StationModel:
 
     @cached_property
     def hard_month(self) -> int:
-        """The month in use in which the sun covers least of the draw; the heaviest where it is not known."""
+        """The month in use in which the sun covers least of the draw; the heaviest where it is not
+        known."""
         months, drawn, stored = self.design.brief.months, self.draw.by_month, self.array.stored_ah
         if stored is None or not drawn.any():
             return heaviest_month(drawn, months)
@@ -268,13 +296,18 @@ class StationModel:
         return bus_model(self.design, self.draw, self.array, self.bank, self.bus_v, self.low_end_v)
 
     def days_without_sun(self, month: int) -> float | None:
-        """Days the bank, and the layers that come on after it, last in a month with nothing coming in; None where
-        nothing draws or there is no bank. [d]"""
+        """Days the bank, and the layers that come on after it, last in a month with nothing coming
+        in; None where nothing draws or there is no bank. [d]"""
         bank = self.bank if month == self.hard_month else self.bank_in(month)
         daily_ah = float(self.draw.by_month[month - 1])
-        return None if bank is None or daily_ah <= 0 else (bank.usable_ah + self.reserve.usable_ah) / daily_ah
+        return (
+            None
+            if bank is None or daily_ah <= 0
+            else (bank.usable_ah + self.reserve.usable_ah) / daily_ah
+        )
 
     def covered(self, month: int) -> float | None:
-        """What the bank keeps of a day's harvest over what is drawn, in a month; None where either is not known."""
+        """What the bank keeps of a day's harvest over what is drawn, in a month; None where either
+        is not known."""
         stored, drawn_ah = self.array.stored_ah, float(self.draw.by_month[month - 1])
         return None if stored is None or drawn_ah <= 0 else float(stored[month - 1]) / drawn_ah

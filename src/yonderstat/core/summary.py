@@ -27,7 +27,8 @@ class SummaryFinding:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Summary:
-    """A design judged, in a line. `days_key` names the figure in the design's report, to ask it why."""
+    """A design judged, in a line. `days_key` names the figure in the design's report, to ask it
+    why."""
 
     name: str
     kind: Kind
@@ -46,7 +47,9 @@ class Summary:
 
 
 def _worst(findings: tuple[Finding, ...]) -> SummaryFinding | None:
-    first = next((finding for finding in findings if finding.severity != "good" and not finding.muted), None)
+    first = next(
+        (finding for finding in findings if finding.severity != "good" and not finding.muted), None
+    )
     return None if first is None else SummaryFinding(first.severity, first.sentence)
 
 
@@ -54,7 +57,9 @@ def summary_of(design: Design, report: Report) -> Summary:
     """The report on a design in a line."""
     verdict, place = report.verdict, design.place
     months = tuple(
-        SummaryMonth(cell.in_use, report.working[cell.share].value if cell.share else None, cell.state)
+        SummaryMonth(
+            cell.in_use, report.working[cell.share].value if cell.share else None, cell.state
+        )
         for cell in verdict.months
     )
     days = report.store.days_without_sun if report.store else None

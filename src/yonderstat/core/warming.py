@@ -10,9 +10,11 @@ SMALL = MapAsk(steps=8, years=1)
 
 
 def warm_up() -> None:
-    """Judge, rehearse and map a small station of each sort, one that must last a spell and one that must stay up.
+    """Judge, rehearse and map a small station of each sort, one that must last a spell and one that
+    must stay up.
 
-    Every kernel runs once for each kind of numbers it is ever given, so that none is compiled while somebody waits.
+    Every kernel runs once for each kind of numbers it is ever given, so that none is compiled while
+    somebody waits.
     """
     for kind, purpose in (("home", "standby"), ("unattended", "continuous")):
         design = propose(kind, purpose, SOMEWHERE)  # type: ignore[arg-type]

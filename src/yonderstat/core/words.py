@@ -53,9 +53,11 @@ MOST_DIGITS = 4
 
 
 def apart(value: float, limit: float, unit: str, least_digits: int = 0) -> tuple[str, str]:
-    """Two figures that are compared, with as many digits as show which is more: “10.4 A” and “10 A”."""
+    """Two figures that are compared, with as many digits as show which is more: “10.4 A” and “10
+    A”."""
     digits = next(
-        (so for so in range(least_digits, MOST_DIGITS) if f"{value:.{so}f}" != f"{limit:.{so}f}"), MOST_DIGITS
+        (so for so in range(least_digits, MOST_DIGITS) if f"{value:.{so}f}" != f"{limit:.{so}f}"),
+        MOST_DIGITS,
     )
     return _told(value, digits, unit), _told(limit, digits, unit)
 
@@ -73,7 +75,8 @@ def signed(value: float) -> str:
 
 
 def measure(value: float, unit: str, digits: int = 0) -> str:
-    """A figure whose unit people choose, marked so that whoever shows the sentence can say it in theirs: “{−9 °C}”.
+    """A figure whose unit people choose, marked so that whoever shows the sentence can say it in
+    theirs: “{−9 °C}”.
 
     Never “-0”; trailing zeros are left out.
     """

@@ -1,8 +1,9 @@
-"""Numbers that can be asked why: a Quantity carries the formula, the inputs and the source it came from.
+"""Numbers that can be asked why: a Quantity carries the formula, the inputs and the source it came
+from.
 
-A `Workings` collects the quantities of one evaluation by key. The inputs of a quantity either refer to another
-quantity (`ref`) or state a plain figure and its origin, so that a reader can walk from the verdict down to what
-was typed, read off a label, assumed, or looked up.
+A `Workings` collects the quantities of one evaluation by key. The inputs of a quantity either refer
+to another quantity (`ref`) or state a plain figure and its origin, so that a reader can walk from
+the verdict down to what was typed, read off a label, assumed, or looked up.
 """
 
 from collections.abc import Iterable, Mapping
@@ -17,10 +18,11 @@ Key = str
 
 @dataclass(slots=True, unsafe_hash=True, kw_only=True)
 class Input:
-    """One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds are made for every
-    evaluation and freezing triples what making one costs.
+    """One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds
+    are made for every evaluation and freezing triples what making one costs.
 
-    `ref` names the quantity it is, if it was computed; `pointer` the field of the design it is, if it was given.
+    `ref` names the quantity it is, if it was computed; `pointer` the field of the design it is, if
+    it was given.
     """
 
     symbol: str
@@ -60,17 +62,36 @@ class Quantity:
 
 def given(symbol: str, label: str, figure: AnyKnown, unit: str, pointer: str) -> Input:
     """A figure of the design that carries its own basis."""
-    return Input(symbol=symbol, label=label, value=figure.value, unit=unit, origin=figure.basis, pointer=pointer)
+    return Input(
+        symbol=symbol,
+        label=label,
+        value=figure.value,
+        unit=unit,
+        origin=figure.basis,
+        pointer=pointer,
+    )
 
 
 def stated(symbol: str, label: str, value: float, unit: str, pointer: str) -> Input:
     """A plain field of the design: a choice, not a guess."""
-    return Input(symbol=symbol, label=label, value=value, unit=unit, origin="stated", pointer=pointer)
+    return Input(
+        symbol=symbol, label=label, value=value, unit=unit, origin="stated", pointer=pointer
+    )
 
 
-def assumed(symbol: str, label: str, value: float, unit: str, source: str, pointer: str = "") -> Input:
+def assumed(
+    symbol: str, label: str, value: float, unit: str, source: str, pointer: str = ""
+) -> Input:
     """Our own default; `pointer` names the field of the design that would replace it."""
-    return Input(symbol=symbol, label=label, value=value, unit=unit, origin="default", pointer=pointer, source=source)
+    return Input(
+        symbol=symbol,
+        label=label,
+        value=value,
+        unit=unit,
+        origin="default",
+        pointer=pointer,
+        source=source,
+    )
 
 
 def table(symbol: str, label: str, value: float, unit: str, source: str) -> Input:
@@ -94,7 +115,8 @@ class Workings:
     """The quantities of one evaluation, by key, in the order they were worked out."""
 
     def __init__(self, before: Mapping[Key, Quantity] | None = None) -> None:
-        """Of a change the quantities before it are there to be read; what it moves is worked out over them."""
+        """Of a change the quantities before it are there to be read; what it moves is worked out
+        over them."""
         self._by_key: dict[Key, Quantity] = {}
         self._before = before or {}
 
@@ -110,7 +132,8 @@ class Workings:
         source: str = "",
         note: str = "",
     ) -> Quantity:
-        """Record a quantity. A key can be used once: two numbers under one name would be a programming error."""
+        """Record a quantity. A key can be used once: two numbers under one name would be a
+        programming error."""
         if key in self._by_key:
             raise ValueError(f"quantity {key} is worked out twice")
         quantity = Quantity(
@@ -152,7 +175,8 @@ class Workings:
 
 
 def resting_on_defaults(workings: dict[Key, Quantity], keys: Iterable[Key]) -> list[Input]:
-    """The default figures that the named quantities rest on, each once, found by walking their inputs."""
+    """The default figures that the named quantities rest on, each once, found by walking their
+    inputs."""
     seen: set[Key] = set()
     found: dict[tuple[str, str], Input] = {}
     queue = list(keys)

@@ -64,7 +64,14 @@ BEECH_HUT: Json = {
         ]
     },
     "bus": {
-        "runs": [{"id": "main", "length_m": known(0.4, "measured"), "fuse": {"kind": "none"}, "parts": []}],
+        "runs": [
+            {
+                "id": "main",
+                "length_m": known(0.4, "measured"),
+                "fuse": {"kind": "none"},
+                "parts": [],
+            }
+        ],
         "box": {"ingress": "ip65", "in_sun": False},
         "earthed": "no",
     },

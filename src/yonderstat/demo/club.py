@@ -1,4 +1,5 @@
-"""Tarn Valley Radio Society, which does not exist: its stations, built through the app's own doors."""
+"""Tarn Valley Radio Society, which does not exist: its stations, built through the app's own
+doors."""
 
 from collections.abc import Sequence
 from contextlib import suppress
@@ -34,13 +35,17 @@ def _asked(client: FlaskClient, method: str, path: str, **words: Any) -> Any:
     if response.status_code == 404:
         raise PutAwayError(path)
     if response.status_code >= 300:
-        raise DemoRefusedError(f"{method} {path}: {response.status_code} {response.get_data(as_text=True)}")
+        raise DemoRefusedError(
+            f"{method} {path}: {response.status_code} {response.get_data(as_text=True)}"
+        )
     return response.get_json()
 
 
 def _create(client: FlaskClient, path: str, body: Any, key: str) -> Json:
     """Make something once: under its key it is not made again."""
-    made: Json = _asked(client, "POST", path, json=body, headers={"Idempotency-Key": f"demo: {key}"})
+    made: Json = _asked(
+        client, "POST", path, json=body, headers={"Idempotency-Key": f"demo: {key}"}
+    )
     return made
 
 
@@ -78,8 +83,9 @@ UPKEEP = (("terminals", "2026-03-14"), ("glass", "2026-10-03"), ("capacity", "20
 def build_demo_sites(app: Flask, with_record: bool = True, standin_port: int | None = None) -> int:
     """Build the demo sites; how many there are. Two years of a monitor's record take a second more.
 
-    With the port of stand-ins two of the sites report themselves. One that was cut short goes on from what is missing:
-    each step finds what it made before, and a site that somebody put away stays away.
+    With the port of stand-ins two of the sites report themselves. One that was cut short goes on
+    from what is missing: each step finds what it made before, and a site that somebody put away
+    stays away.
     """
     client = app.test_client()
     reporting = {} if standin_port is None else endpoints_of(standin_port)
@@ -95,18 +101,29 @@ def build_demo_sites(app: Flask, with_record: bool = True, standin_port: int | N
     return len(DESIGNS)
 
 
-def _build_site(client: FlaskClient, name: str, documents: tuple[Any, ...], endpoints: Sequence[Any]) -> None:
+def _build_site(
+    client: FlaskClient, name: str, documents: tuple[Any, ...], endpoints: Sequence[Any]
+) -> None:
     document, *changes = documents
     site = _create(client, "/api/sites", {"name": name, "document": document}, name)
     latest = first = site["designs"][0]["id"]
     for number, change in enumerate(changes, 2):
-        copy = _create(client, f"/api/sites/{site['id']}/designs", {"copy_of": latest}, f"{name}, design {number}")
+        copy = _create(
+            client,
+            f"/api/sites/{site['id']}/designs",
+            {"copy_of": latest},
+            f"{name}, design {number}",
+        )
         latest = copy["id"]
         if copy["revision"] == 1:
-            _asked(client, "PATCH", f"/api/designs/{latest}", json=change, headers={"If-Match": "1"})
+            _asked(
+                client, "PATCH", f"/api/designs/{latest}", json=change, headers={"If-Match": "1"}
+            )
     if endpoints:
         live = f"/api/sites/{site['id']}"
-        known = {one["name"] for one in _asked(client, "GET", f"/api/designs/{first}/live")["endpoints"]}
+        known = {
+            one["name"] for one in _asked(client, "GET", f"/api/designs/{first}/live")["endpoints"]
+        }
         for endpoint in endpoints:
             if endpoint["name"] not in known:
                 _asked(client, "POST", f"{live}/endpoints", json=endpoint)

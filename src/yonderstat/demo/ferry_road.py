@@ -1,4 +1,5 @@
-"""Ferry Road: a home shack run from the sun because the bill hurts, with the mains behind it. What good looks like."""
+"""Ferry Road: a home shack run from the sun because the bill hurts, with the mains behind it. What
+good looks like."""
 
 from .words import EVENING, NEW_ZEALAND, Json, known, load
 
@@ -105,5 +106,10 @@ FERRY_ROAD: Json = {
             }
         ],
     },
-    "bus": {"panel_switch": "yes", "earthed": "yes", "all_through_shunt": "yes", "meter_at": "the desk"},
+    "bus": {
+        "panel_switch": "yes",
+        "earthed": "yes",
+        "all_through_shunt": "yes",
+        "meter_at": "the desk",
+    },
 }

@@ -1,4 +1,5 @@
-"""Two years on record at Harrier Ridge, by the hour: weather years of the plan, with one thing nobody counted."""
+"""Two years on record at Harrier Ridge, by the hour: weather years of the plan, with one thing
+nobody counted."""
 
 from dataclasses import replace
 from datetime import datetime, timedelta
@@ -40,7 +41,8 @@ def harrier_record() -> str:
     drawn[:, 0] += UNCOUNTED_A
     parts = _lived(replace(planned, hours=planned.hours._replace(load_a=drawn)))
     volts, charge_a, load_a, box_c = (
-        np.concatenate([getattr(part, name) for part in parts]) for name in ("volts", "charge_a", "load_a", "box_c")
+        np.concatenate([getattr(part, name) for part in parts])
+        for name in ("volts", "charge_a", "load_a", "box_c")
     )
     chance = np.random.default_rng(SEED)
     over_a = np.where(np.arange(volts.size) % EVERY == 0, OVER_A, 0.0) - OVER_A / EVERY

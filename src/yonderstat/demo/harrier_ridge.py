@@ -1,4 +1,5 @@
-"""Harrier Ridge: an unattended repeater that goes dark some Junes, and the design that would not."""
+"""Harrier Ridge: an unattended repeater that goes dark some Junes, and the design that would
+not."""
 
 from .words import NEW_ZEALAND, Json, known, load, run
 
@@ -88,7 +89,12 @@ HARRIER_AS_BUILT: Json = {
     },
     "bus": {
         "runs": [run("load-repeater", 2.0, 2.5, "blade", 15)],
-        "box": {"ingress": "ip54", "vent_cm2": known(60), "fan_m3_h": 40, "fan_on_c": known(30, "stated")},
+        "box": {
+            "ingress": "ip54",
+            "vent_cm2": known(60),
+            "fan_m3_h": 40,
+            "fan_on_c": known(30, "stated"),
+        },
         "earthed": "yes",
     },
 }
@@ -112,7 +118,12 @@ HARRIER_HEATED_LITHIUM = [
     {
         "op": "replace",
         "path": "/array/strings/0/regulator",
-        "value": {"max_v": known(75), "max_charge_a": known(15), "set_for": "lifepo4", "sensor": "yes"},
+        "value": {
+            "max_v": known(75),
+            "max_charge_a": known(15),
+            "set_for": "lifepo4",
+            "sensor": "yes",
+        },
     },
     {"op": "replace", "path": "/array/strings/0/tilt_deg", "value": 65.0},
     {"op": "replace", "path": "/array/strings/0/fitted", "value": "rack"},

@@ -1,4 +1,5 @@
-"""The Packhorse: the club's emergency trailer, with one battery under the floor and room for a second."""
+"""The Packhorse: the club's emergency trailer, with one battery under the floor and room for a
+second."""
 
 from .words import NEW_ZEALAND, Json, known, load, part, run
 
@@ -23,8 +24,24 @@ LOADS = [
         transmit_a=known(21.0),
         transmit_share=known(0.05, "stated"),
     ),
-    load("vhf-search", "VHF set, search channel", 0.5, 16, "vital", transmit_share=known(0.05, "stated"), **VHF),
-    load("vhf-base", "VHF set, base channel", 0.5, 16, "useful", transmit_share=known(0.02, "stated"), **VHF),
+    load(
+        "vhf-search",
+        "VHF set, search channel",
+        0.5,
+        16,
+        "vital",
+        transmit_share=known(0.05, "stated"),
+        **VHF,
+    ),
+    load(
+        "vhf-base",
+        "VHF set, base channel",
+        0.5,
+        16,
+        "useful",
+        transmit_share=known(0.02, "stated"),
+        **VHF,
+    ),
     load("laptop", "Laptop", 2.6, 6, "useful", kind="computer", deferrable=True),
     load("printer", "Printer", 0.13, 1, "comfort", kind="computer", rail="inverter"),
     load("floods", "LED flood lights", 3.0, 4, "useful", kind="light", quantity=2),
@@ -69,7 +86,12 @@ PACKHORSE: Json = {
         "currency": "NZD",
         "note": "Fetched out for search-and-rescue weekends.",
     },
-    "place": {"latitude_deg": -43.63, "longitude_deg": 171.64, "elevation_m": None, "time_zone": NEW_ZEALAND},
+    "place": {
+        "latitude_deg": -43.63,
+        "longitude_deg": 171.64,
+        "elevation_m": None,
+        "time_zone": NEW_ZEALAND,
+    },
     "draw": {
         "loads": LOADS,
         "rails": [
@@ -155,8 +177,10 @@ PACKHORSE_LITHIUM = [
             "parts": [
                 part("panel-folding-stand", 4, None, "folding stands")
                 | {"weight_kg": known(8.5, "measured"), "ahead_m": 0.2},
-                part("battery-main", 1, 690, "battery bay") | {"ahead_m": 0.6, "shelf": "lithium-100"},
-                part("controller-folding-stand", 0, 240, "wall by the bay") | {"weight_kg": known(0.9), "ahead_m": 0.6},
+                part("battery-main", 1, 690, "battery bay")
+                | {"ahead_m": 0.6, "shelf": "lithium-100"},
+                part("controller-folding-stand", 0, 240, "wall by the bay")
+                | {"weight_kg": known(0.9), "ahead_m": 0.6},
                 part("panel-cable-folding-stand", 0, 6.5, "reel"),
                 part("charger-lead-charger", 1, None, "left at base"),
                 part("cable-4.00", 30, None, "reel on the shelf"),
@@ -187,9 +211,14 @@ PACKHORSE_LITHIUM = [
     {
         "op": "replace",
         "path": "/array/strings/0/regulator",
-        "value": {"max_v": known(75), "max_charge_a": known(30), "set_for": "lifepo4", "sensor": "yes"},
+        "value": {
+            "max_v": known(75),
+            "max_charge_a": known(30),
+            "set_for": "lifepo4",
+            "sensor": "yes",
+        },
     },
     {"op": "replace", "path": "/array/chargers/0/volts", "value": known(14.2)},
 ]
-"""Two folding stands and two lithium batteries in a warm box, one of them from the club's shelf: with one alone
-June's weekends are not carried."""
+"""Two folding stands and two lithium batteries in a warm box, one of them from the club's shelf:
+with one alone June's weekends are not carried."""

@@ -1,4 +1,5 @@
-"""Quay Street: a home shack floated on the mains, and the question of three days without them in July."""
+"""Quay Street: a home shack floated on the mains, and the question of three days without them in
+July."""
 
 from .words import EVENING, NEW_ZEALAND, Json, known, load, run
 
@@ -29,9 +30,27 @@ QUAY_LOADS = [
         transmit_share=known(0.03, "stated"),
         interlock="operator",
     ),
-    load("computer", "Small computer", 1.1, 8, "useful", kind="computer", standby_a=known(0.1, "measured")),
+    load(
+        "computer",
+        "Small computer",
+        1.1,
+        8,
+        "useful",
+        kind="computer",
+        standby_a=known(0.1, "measured"),
+    ),
     load("router", "Router", 0.9, 24, "useful", kind="network", needs=["internet"]),
-    load("monitors", "Monitors", 0.08, 5, "comfort", kind="monitor", quantity=2, rail="inverter", pattern=EVENING),
+    load(
+        "monitors",
+        "Monitors",
+        0.08,
+        5,
+        "comfort",
+        kind="monitor",
+        quantity=2,
+        rail="inverter",
+        pattern=EVENING,
+    ),
     load("lights", "Lights", 0.8, 5, "useful", kind="light", pattern=EVENING),
 ]
 
@@ -83,7 +102,12 @@ QUAY_STREET: Json = {
             {
                 "id": "shed-roof",
                 "name": "Shed roof",
-                "module": {"watts": known(200), "cells": 36, "v_mp": known(20.4), "v_oc": known(24.3)},
+                "module": {
+                    "watts": known(200),
+                    "cells": 36,
+                    "v_mp": known(20.4),
+                    "v_oc": known(24.3),
+                },
                 "tilt_deg": 25.0,
                 "azimuth_deg": 20.0,
                 "fitted": "roof",
@@ -112,7 +136,14 @@ QUAY_STREET: Json = {
     },
     "bus": {
         "runs": [
-            run("main", 1.2, 16.0, "maxi", 60, parts=[{"kind": "switch"}, {"kind": "shunt"}, {"kind": "changeover"}]),
+            run(
+                "main",
+                1.2,
+                16.0,
+                "maxi",
+                60,
+                parts=[{"kind": "switch"}, {"kind": "shunt"}, {"kind": "changeover"}],
+            ),
             run("load-hf-set", 4.0, 6.0, "blade", 25, connector="flat_30"),
             run("load-vhf-uhf-set", 3.0, 4.0, "blade", 15, connector="flat_15"),
         ],

@@ -1,4 +1,5 @@
-"""The stand-ins of the demo: Harrier Ridge by SunSpec, Beech Hut by telemetry, through a bad winter at speed."""
+"""The stand-ins of the demo: Harrier Ridge by SunSpec, Beech Hut by telemetry, through a bad winter
+at speed."""
 
 from typing import Any
 
@@ -26,10 +27,18 @@ def standin_config(port: int, state_file: str) -> dict[str, Any]:
             {
                 "name": "ridge",
                 "design": HARRIER_AS_BUILT,
-                "ports": {"sunspec-controller": port + CONTROLLER, "sunspec-monitor": port + MONITOR},
+                "ports": {
+                    "sunspec-controller": port + CONTROLLER,
+                    "sunspec-monitor": port + MONITOR,
+                },
                 **lived,
             },
-            {"name": "beech", "design": BEECH_HUT, "ports": {"telemetry": port + TELEMETRY}, **lived},
+            {
+                "name": "beech",
+                "design": BEECH_HUT,
+                "ports": {"telemetry": port + TELEMETRY},
+                **lived,
+            },
         ],
     }
 
@@ -46,9 +55,21 @@ def endpoints_of(port: int) -> dict[str, list[dict[str, Any]]]:
                 "port": port + CONTROLLER,
                 **here,
             },
-            {"name": "Battery monitor", "kind": "monitor", "protocol": "sunspec", "port": port + MONITOR, **here},
+            {
+                "name": "Battery monitor",
+                "kind": "monitor",
+                "protocol": "sunspec",
+                "port": port + MONITOR,
+                **here,
+            },
         ],
         "Beech Hut digipeater": [
-            {"name": "Telemetry", "kind": "monitor", "protocol": "telemetry", "port": port + TELEMETRY, **here}
+            {
+                "name": "Telemetry",
+                "kind": "monitor",
+                "protocol": "telemetry",
+                "port": port + TELEMETRY,
+                **here,
+            }
         ],
     }

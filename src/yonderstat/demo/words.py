@@ -38,4 +38,8 @@ def run(key: str, length_m: float, mm2: float, fuse: str, amps: float, **more: A
 def part(key: str, have: float, price: float | None, where: str) -> Json:
     """What is known of a line of the parts list; prices are made up."""
     row: Json = {"id": key, "have": have, "where": where}
-    return row if price is None else {**row, "price": known(price, "stated"), "bought": "a shop, 2026-11"}
+    return (
+        row
+        if price is None
+        else {**row, "price": known(price, "stated"), "bought": "a shop, 2026-11"}
+    )

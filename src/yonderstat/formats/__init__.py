@@ -1,4 +1,5 @@
-"""Open formats in and out: places as people write them, contact logs, weather files, the load ledger as a table."""
+"""Open formats in and out: places as people write them, contact logs, weather files, the load
+ledger as a table."""
 
 from .build_papers import SHEETS, sheet_pdf
 from .card import card_html, card_pdf
@@ -17,7 +18,15 @@ from .contact_log import ContactLogError, LogDigest, LogForm, Malformed, digest_
 from .design_report import report_html, report_pdf
 from .load_table import ReadTable, TableFault, load_rows, read_loads, write_loads
 from .meter_files import MeterLogError
-from .meter_log import MeterPreview, MeterReading, MeterTable, StoppedError, meter_reading, preview, read_meter_log
+from .meter_log import (
+    MeterPreview,
+    MeterReading,
+    MeterTable,
+    StoppedError,
+    meter_reading,
+    preview,
+    read_meter_log,
+)
 from .meter_times import ORDERS
 from .one_line import Drawing, Label, one_line
 from .papers import Paper

@@ -1,4 +1,5 @@
-"""Papers of Build that are one table each: the parts list, the cable and fuse schedule, and labels to cut out."""
+"""Papers of Build that are one table each: the parts list, the cable and fuse schedule, and labels
+to cut out."""
 
 from html import escape
 
@@ -31,7 +32,10 @@ def _titled(title: str, site: str, design: Design, inside: str, paper: Paper) ->
 def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
     """The parts list as a page of HTML."""
     known = report.working
-    named = (("To buy, of what has a price", report.build.to_buy), ("Weight of what is known", report.build.weight_kg))
+    named = (
+        ("To buy, of what has a price", report.build.to_buy),
+        ("Weight of what is known", report.build.weight_kg),
+    )
     sums = [f"{words}: {figure(known[key])}" for words, key in named if key]
     currency = f" Money in {design.brief.currency}." if design.brief.currency else ""
     told = f"{plain(report.build.takeaway)} {'. '.join(sums)}.{currency}"
@@ -42,7 +46,8 @@ def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -
 def schedule_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
     """The cable and fuse schedule as a page of HTML."""
     inside = (
-        f"<p>{escape(report.bus.tradition_label)} tables. Check your local code: it has the last word.</p>"
+        f"<p>{escape(report.bus.tradition_label)} tables. Check your local code: it has the "
+        "last word.</p>"
         f"{runs_table_html(report)}"
     )
     return _titled("Cable and fuse schedule", site, design, inside, paper)
@@ -63,7 +68,10 @@ def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
     warned = [
         f"<div class=label><span class=big>{words}</span><br>{more}</div>"
         for words, more in (
-            (f"Battery, {volts:g} V DC", "Thousands of amps into a short: rings off, tools insulated, posts covered."),
+            (
+                f"Battery, {volts:g} V DC",
+                ("Thousands of amps into a short: rings off, tools insulated, posts covered."),
+            ),
             ("Connect: battery first, then panels", "Disconnect: panels first, then battery."),
             (
                 "Panels are live in any light",
@@ -72,7 +80,9 @@ def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
         )
     ]
     inside = section("Fuses", f"<div class=labels>{''.join(fuses)}</div>" if fuses else "")
-    inside += section("At battery, controller and panels", f"<div class=labels>{''.join(warned)}</div>")
+    inside += section(
+        ("At battery, controller and panels"), f"<div class=labels>{''.join(warned)}</div>"
+    )
     return _titled("Labels", site, design, inside, paper)
 
 

@@ -1,4 +1,5 @@
-"""The site card: one page for the wall, black on white, that a volunteer can read in the rain. PDF out of HTML."""
+"""The site card: one page for the wall, black on white, that a volunteer can read in the rain. PDF
+out of HTML."""
 
 from collections.abc import Sequence
 from html import escape
@@ -40,7 +41,11 @@ def _hours(value: float | None) -> str:
 
 def _tempos(report: Report) -> str:
     rows = [
-        (tempo.name, f"{report.number(tempo.daily_ah) or 0.0:.0f} Ah a day", _hours(report.number(tempo.hours)))
+        (
+            tempo.name,
+            f"{report.number(tempo.daily_ah) or 0.0:.0f} Ah a day",
+            _hours(report.number(tempo.hours)),
+        )
         for tempo in report.tempo_runtime.tempos
         if tempo.hours
     ]
@@ -64,19 +69,29 @@ def _fuses(report: Report) -> str:
 def _resting(report: Report) -> str:
     if report.store is None:
         return ""
-    return table([(f"{row.rest_v:.2f} V", f"{100 * row.charge_share:.0f} %") for row in report.store.resting][:11])
+    return table(
+        [
+            (f"{row.rest_v:.2f} V", f"{100 * row.charge_share:.0f} %")
+            for row in report.store.resting
+        ][:11]
+    )
 
 
 def _settings(report: Report) -> str:
     if report.store is None:
         return ""
-    setting = next((item for item in report.store.settings if item.is_chosen), report.store.settings[0])
+    setting = next(
+        (item for item in report.store.settings if item.is_chosen), report.store.settings[0]
+    )
     floats = "none" if setting.float_v is None else f"{setting.float_v:.1f} V"
     return table(
         [
             ("Absorb", f"{setting.absorb_v:.1f} V for {setting.absorb_h:.1f} h"),
             ("Float", floats),
-            ("Cut off at the plan", f"{report.working[report.store.end_mean_v].number:.1f} V under the usual load"),
+            (
+                "Cut off at the plan",
+                (f"{report.working[report.store.end_mean_v].number:.1f} V under the usual load"),
+            ),
             ("Or only against ruin", f"{setting.low_v:.1f} V"),
             ("Come back", f"{setting.back_v:.1f} V"),
         ]
@@ -95,7 +110,9 @@ def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") ->
     cards = {card.id: card for card in report.bus.cards}
     dark = next((item for item in report.build.checklists if item.id == "dark"), None)
     shed = [item.text for item in dark.items] if dark else []
-    cautions = [caution.text for caution in report.cautions if caution.step in {"array", "store", "bus"}]
+    cautions = [
+        caution.text for caution in report.cautions if caution.step in {"array", "store", "bus"}
+    ]
     sections = [
         section("How long, with no sun, from full", _tempos(report)),
         section("Switch off first", _list(shed, MOST_DARK)),
@@ -107,7 +124,9 @@ def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") ->
         section("The charger is set to", _settings(report)),
         section("Mind", _list(cautions, MOST_CAUTIONS, ordered=False)),
     ]
-    call = f"<p class=stop><b>Call:</b> {escape(design.build.call)}</p>" if design.build.call else ""
+    call = (
+        (f"<p class=stop><b>Call:</b> {escape(design.build.call)}</p>") if design.build.call else ""
+    )
     inside = (
         f"<h1>{escape(site[:60])}</h1><p>{escape(design.name[:80])}</p>"
         f"<p class=verdict>{escape(plain(report.verdict.headline))}</p>{call}"

@@ -1,4 +1,5 @@
-"""The whole club as one file: a zip of JSON (sites with every revision, the shelf) and CSV (readings)."""
+"""The whole club as one file: a zip of JSON (sites with every revision, the shelf) and CSV
+(readings)."""
 
 import csv
 import io
@@ -18,7 +19,16 @@ import numpy as np
 import pandas as pd
 from pydantic import AfterValidator, Field, TypeAdapter, ValidationError
 
-from yonderstat.core.bounds import FIRST_S, LAST_S, Day, Figure, JsonObject, Moment, Position, plain_text
+from yonderstat.core.bounds import (
+    FIRST_S,
+    LAST_S,
+    Day,
+    Figure,
+    JsonObject,
+    Moment,
+    Position,
+    plain_text,
+)
 from yonderstat.core.design import Place
 from yonderstat.core.design.base import Name
 from yonderstat.core.log import CHANNELS
@@ -35,7 +45,8 @@ TAMED = {"said", "who", "kind", "detail", "key"}
 SERIES = re.compile(r"series/([0-9a-f-]{36})\.csv")
 MEMBERS = (SITE, READINGS, SERIES)
 MOST_READINGS, MOST_MARKS = 200_000, 6_000_000
-"""Rows of all logs, and brackets and commas of one part: what they come to in memory is bounded by these."""
+"""Rows of all logs, and brackets and commas of one part: what they come to in memory is bounded by
+these."""
 Action = Literal["create", "edit", "undo", "redo"]
 Short = Annotated[str, Field(max_length=80), AfterValidator(plain_text)]
 Words = Annotated[str, Field(max_length=600), AfterValidator(plain_text)]
@@ -53,7 +64,8 @@ class RevisionRecord:
     document: JsonObject
     created_at: Moment
     unreadable: Words = ""
-    """Why the program that wrote the file could not read this state either; empty where it could."""
+    """Why the program that wrote the file could not read this state either; empty where it
+    could."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,7 +149,9 @@ def _readings_csv(readings: tuple[ReadingRecord, ...]) -> str:
     writer.writerow(READING_COLUMNS)
     for reading in readings:
         row = READING_ADAPTER.dump_python(reading, mode="json")
-        row["detail"] = None if row["detail"] is None else json.dumps(row["detail"], ensure_ascii=False)
+        row["detail"] = (
+            None if row["detail"] is None else json.dumps(row["detail"], ensure_ascii=False)
+        )
         cells = {name: "" if row[name] is None else str(row[name]) for name in READING_COLUMNS}
         writer.writerow([tame(cell) if name in TAMED else cell for name, cell in cells.items()])
     return sink.getvalue()
@@ -175,12 +189,16 @@ def _members(packed: zipfile.ZipFile) -> dict[str, zipfile.ZipInfo]:
     found: dict[str, zipfile.ZipInfo] = {}
     for info in infos:
         name = info.filename
-        if name not in {"manifest.json", "shelf.json"} and not any(form.fullmatch(name) for form in MEMBERS):
+        if name not in {"manifest.json", "shelf.json"} and not any(
+            form.fullmatch(name) for form in MEMBERS
+        ):
             raise ClubArchiveError(f"holds “{name[:80]}”, which no archive of ours has")
         if name in found:
             raise ClubArchiveError(f"holds “{name}” twice")
         if info.file_size > 1_000_000 and info.file_size > MOST_RATIO * max(info.compress_size, 1):
-            raise ClubArchiveError(f"“{name}” unpacks to {info.file_size / 1e6:.0f} MB out of nearly nothing")
+            raise ClubArchiveError(
+                f"“{name}” unpacks to {info.file_size / 1e6:.0f} MB out of nearly nothing"
+            )
         found[name] = info
     if sum(info.file_size for info in infos) > MOST_UNPACKED:
         raise ClubArchiveError(f"unpacks to over {MOST_UNPACKED // 1_000_000} MB")
@@ -205,12 +223,17 @@ def _manifest(data: bytes) -> dict[str, Any]:
         raise ClubArchiveError("manifest.json does not say that this is an archive of a club")
     if manifest.get("version") != VERSION:
         said = str(manifest.get("version"))[:20]
-        raise ClubArchiveError(f"is of version {said}; this program reads {VERSION}: bring the program up to date")
+        raise ClubArchiveError(
+            f"is of version {said}; this program reads {VERSION}: bring the program up to date"
+        )
     return manifest
 
 
 def _reading(row: list[str]) -> ReadingRecord:
-    cells = [cell.removeprefix("'") if cell[:1] == "'" and tame(cell[1:]) == cell else cell for cell in row]
+    cells = [
+        cell.removeprefix("'") if cell[:1] == "'" and tame(cell[1:]) == cell else cell
+        for cell in row
+    ]
     named = dict(zip(READING_COLUMNS, cells, strict=True))
     detail = json.loads(named["detail"]) if named["detail"] else None
     told = {**named, "value": named["value"] or None, "detail": detail, "key": named["key"] or None}
@@ -226,7 +249,9 @@ def _readings(name: str, data: bytes, most: int) -> tuple[ReadingRecord, ...]:
             raise ClubArchiveError(f"{name}: line 1 must read {','.join(READING_COLUMNS)}")
         for line, row in enumerate(rows, start=2):
             if len(found) >= most:
-                raise ClubArchiveError(f"{name}: line {line}: more than {MOST_READINGS} readings are not taken at once")
+                raise ClubArchiveError(
+                    f"{name}: line {line}: more than {MOST_READINGS} readings are not taken at once"
+                )
             found.append(_reading(row))
     except (UnicodeDecodeError, csv.Error) as error:
         raise ClubArchiveError(f"{name} is no table: {error}") from None
@@ -253,18 +278,29 @@ def _once(name: str, what: str, values: Sequence[object]) -> None:
 
 
 def _series(name: str, data: bytes) -> str:
-    """What meters recorded: a moment and a figure a channel on every line, or nothing for one; all within bounds."""
+    """What meters recorded: a moment and a figure a channel on every line, or nothing for one; all
+    within bounds."""
     try:
-        columns = pd.read_csv(io.BytesIO(data), header=None, dtype=np.float64, names=["at", *CHANNELS], index_col=False)
+        columns = pd.read_csv(
+            io.BytesIO(data),
+            header=None,
+            dtype=np.float64,
+            names=["at", *CHANNELS],
+            index_col=False,
+        )
     except (ValueError, pd.errors.ParserError, pd.errors.EmptyDataError, UnicodeDecodeError):
         raise ClubArchiveError(f"{name}: {_bad_line(data)}") from None
     limits = {"at": (FIRST_S, LAST_S, "moment"), **RECORD_LIMITS}
     for column, (low, high, what) in limits.items():
         values = columns[column].to_numpy()
-        bad = ~((values >= low) & (values <= high) | (np.isnan(values) if column != "at" else False))
+        bad = ~(
+            (values >= low) & (values <= high) | (np.isnan(values) if column != "at" else False)
+        )
         if bad.any():
             row = int(bad.argmax())
-            raise ClubArchiveError(f"{name}: line {row + 1}: {values[row]:g} is no {what} that is kept")
+            raise ClubArchiveError(
+                f"{name}: line {row + 1}: {values[row]:g} is no {what} that is kept"
+            )
     widths = {line.count(b",") for line in io.BytesIO(data)}
     if widths - {len(CHANNELS)} or b"nan" in data.lower():
         raise ClubArchiveError(f"{name}: {_bad_line(data)}")
@@ -318,12 +354,17 @@ def _check_place(name: str, place: dict[str, Any] | None) -> None:
         where = "/".join(str(step) for step in first["loc"])
         raise ClubArchiveError(f"{name}: place/{where}: {first['msg']}") from None
     except (ZoneInfoNotFoundError, ValueError, OSError):
-        raise ClubArchiveError(f"{name}: place/time_zone: “{str(zone)[:40]}” is no time zone that is known") from None
+        raise ClubArchiveError(
+            f"{name}: place/time_zone: “{str(zone)[:40]}” is no time zone that is known"
+        ) from None
 
 
 def _check_history(name: str, revisions: tuple[RevisionRecord, ...], first: int = 1) -> None:
-    """Numbers count up, and what a state stands on came before it. The documents are read by whoever keeps them."""
-    if [revision.number for revision in revisions] != list(range(first, first + len(revisions))) or not revisions:
+    """Numbers count up, and what a state stands on came before it. The documents are read by
+    whoever keeps them."""
+    if [revision.number for revision in revisions] != list(
+        range(first, first + len(revisions))
+    ) or not revisions:
         raise ClubArchiveError(f"{name}: its revisions do not count up from 1")
     for revision in revisions:
         where = f"{name}/revisions/{revision.number - 1}"
@@ -332,7 +373,12 @@ def _check_history(name: str, revisions: tuple[RevisionRecord, ...], first: int 
                 raise ClubArchiveError(f"{where}: {word} {before} does not come before it")
         if revision.action in {"undo", "redo"} and not revision.restores:
             raise ClubArchiveError(f"{where}: says {revision.action}, and not what it went back to")
-        if revision.parent is not None and revision.parent < 1 and first == 1 and revision.action != "edit":
+        if (
+            revision.parent is not None
+            and revision.parent < 1
+            and first == 1
+            and revision.action != "edit"
+        ):
             raise ClubArchiveError(f"{where}: parent {revision.parent} is no revision")
 
 
@@ -340,7 +386,9 @@ def _light(name: str, data: bytes) -> bytes:
     """JSON that does not come to many times its size in memory."""
     marks = sum(data.count(mark) for mark in (b",", b"[", b"{"))
     if marks > MOST_MARKS:
-        raise ClubArchiveError(f"{name}: holds {marks} values; over {MOST_MARKS} are not taken at once")
+        raise ClubArchiveError(
+            f"{name}: holds {marks} values; over {MOST_MARKS} are not taken at once"
+        )
     return data
 
 
@@ -356,9 +404,13 @@ def read_club(data: bytes) -> ClubRecord:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             members = _members(packed)
             if not {"manifest.json", "shelf.json"} <= members.keys():
-                raise ClubArchiveError("lacks manifest.json or shelf.json: it is no archive of a club")
+                raise ClubArchiveError(
+                    "lacks manifest.json or shelf.json: it is no archive of a club"
+                )
             manifest = _manifest(_read(packed, members["manifest.json"]))
-            shelf = SHELF_ADAPTER.validate_json(_light("shelf.json", _read(packed, members["shelf.json"])))
+            shelf = SHELF_ADAPTER.validate_json(
+                _light("shelf.json", _read(packed, members["shelf.json"]))
+            )
             if shelf:
                 _check_history("shelf.json", shelf)
             logs: dict[str, tuple[ReadingRecord, ...]] = {}
@@ -372,7 +424,9 @@ def read_club(data: bytes) -> ClubRecord:
                 if (found := SERIES.fullmatch(name))
             }
             sites = [
-                _site(name, _light(name, _read(packed, info))) for name, info in members.items() if SITE.fullmatch(name)
+                _site(name, _light(name, _read(packed, info)))
+                for name, info in members.items()
+                if SITE.fullmatch(name)
             ]
     except ValidationError as error:
         raise ClubArchiveError(f"shelf.json: {error.errors()[0]['msg']}") from None
@@ -380,8 +434,17 @@ def read_club(data: bytes) -> ClubRecord:
         raise
     except (UnicodeDecodeError, RecursionError) as error:
         raise ClubArchiveError(f"holds a table that is no text: {error}") from None
-    # The last ones are what zipfile raises for a compression it does not know, a file with a password, broken sizes.
-    except (zipfile.BadZipFile, zlib.error, EOFError, OSError, NotImplementedError, RuntimeError, ValueError) as error:
+    # The last ones are what zipfile raises for a compression it does not know, a file with a
+    # password, broken sizes.
+    except (
+        zipfile.BadZipFile,
+        zlib.error,
+        EOFError,
+        OSError,
+        NotImplementedError,
+        RuntimeError,
+        ValueError,
+    ) as error:
         raise ClubArchiveError(f"is no whole zip file: {error}") from None
     if len(sites) != manifest.get("sites"):
         raise ClubArchiveError(f"says it has {manifest.get('sites')} sites and has {len(sites)}")
@@ -392,6 +455,7 @@ def read_club(data: bytes) -> ClubRecord:
     if lost:
         raise ClubArchiveError(f"has readings of a site that is not in it: {sorted(lost)[0]}")
     whole = [
-        replace(site, readings=logs.get(str(site.id), ()), series_csv=series.get(str(site.id), "")) for site in sites
+        replace(site, readings=logs.get(str(site.id), ()), series_csv=series.get(str(site.id), ""))
+        for site in sites
     ]
     return ClubRecord(tuple(sorted(whole, key=lambda site: (site.created_at, str(site.id)))), shelf)

@@ -1,4 +1,5 @@
-"""Reading a contact log (ADIF 3.1, .adi and .adx): what was worked when, and which records could not be read."""
+"""Reading a contact log (ADIF 3.1, .adi and .adx): what was worked when, and which records could
+not be read."""
 
 import re
 from collections import Counter
@@ -39,7 +40,8 @@ class Malformed:
 
 @dataclass(frozen=True, slots=True)
 class LogDigest:
-    """What a part of a log says. Only the first malformed records are listed; `malformed_count` counts all."""
+    """What a part of a log says. Only the first malformed records are listed; `malformed_count`
+    counts all."""
 
     contacts: int
     activity: list[Activity]
@@ -113,7 +115,11 @@ def _adi_records(text: str) -> Iterator[dict[str, str] | str]:
             yield f"cannot be read: {error}"
             continue
         # A length that runs past the record leaves the library nothing to return.
-        yield {key.upper(): str(value) for key, value in contacts[0].items()} if contacts else "is cut short"
+        yield (
+            {key.upper(): str(value) for key, value in contacts[0].items()}
+            if contacts
+            else "is cut short"
+        )
 
 
 def _adx_records(text: str) -> Iterator[dict[str, str] | str]:
@@ -126,7 +132,8 @@ def _adx_records(text: str) -> Iterator[dict[str, str] | str]:
 
 
 def digest_log(text: str, form: LogForm) -> LogDigest:
-    """Digest a log, or a part of one cut between records. Malformed records are counted and listed, never fatal.
+    """Digest a log, or a part of one cut between records. Malformed records are counted and listed,
+    never fatal.
 
     Raises
     ------
@@ -136,7 +143,9 @@ def digest_log(text: str, form: LogForm) -> LogDigest:
     counts: Counter[tuple[str, int, str, Mode]] = Counter()
     malformed: list[Malformed] = []
     bad = number = 0
-    for number, fields in enumerate(_adi_records(text) if form == "adi" else _adx_records(text), start=1):
+    for number, fields in enumerate(
+        _adi_records(text) if form == "adi" else _adx_records(text), start=1
+    ):
         try:
             if isinstance(fields, str):
                 raise ValueError(fields)

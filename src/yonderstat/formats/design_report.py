@@ -1,4 +1,5 @@
-"""The report for the committee: verdict, findings, the diagram, runs, parts, and every figure with its working."""
+"""The report for the committee: verdict, findings, the diagram, runs, parts, and every figure with
+its working."""
 
 import re
 from html import escape
@@ -39,7 +40,10 @@ def figure(quantity: Quantity | None) -> str:
 
 
 def _figures(report: Report) -> str:
-    rows = [(item.label, figure(report.working.get(item.key)), item.beside) for item in report.verdict.figures]
+    rows = [
+        (item.label, figure(report.working.get(item.key)), item.beside)
+        for item in report.verdict.figures
+    ]
     return table(rows, frozenset({1}))
 
 
@@ -47,7 +51,8 @@ def _findings(report: Report) -> str:
     labels = {step.id: step.label for step in STEPS}
     told = sorted(report.findings, key=lambda item: SEVERITY_ORDER.index(item.severity))
     return "".join(
-        f"<h3>{SEVERITIES[item.severity]}, {escape(labels[item.step])}: {escape(plain(item.sentence))}</h3>"
+        f"<h3>{SEVERITIES[item.severity]}, {escape(labels[item.step])}: "
+        f"{escape(plain(item.sentence))}</h3>"
         f"<p>{escape(plain(item.why))}{f' <i>Lived with: {escape(item.muted)}</i>' if item.muted else ''}</p>"
         for item in told
     )
@@ -78,7 +83,9 @@ def runs_table_html(report: Report) -> str:
             run.fed_from_name,
             f"{run.length_m:.3g} m",
             f"{run.mm2:.3g} mm²",
-            "none" if run.fuse_kind == "none" else f"{run.fuse_label} {known[run.fuse_a].number:g} A",
+            "none"
+            if run.fuse_kind == "none"
+            else (f"{run.fuse_label} {known[run.fuse_a].number:g} A"),
             figure(known[run.peak_a]),
             figure(known[run.drop_v]),
             figure(known[run.ampacity_a]),
@@ -92,7 +99,11 @@ def runs_table_html(report: Report) -> str:
 def _volts(report: Report) -> str:
     known = report.working
     rows = [
-        (load.name, load.window or "not said", *(figure(known[key]) for key in (*load.receive_v, *load.keyed_v)))
+        (
+            load.name,
+            load.window or "not said",
+            *(figure(known[key]) for key in (*load.receive_v, *load.keyed_v)),
+        )
         for load in report.bus.loads
     ]
     heading = ("Load", "Window", "On, full", "half", "end", "Keyed, full", "half", "end")
@@ -113,7 +124,9 @@ def parts_table_html(design: Design, report: Report) -> str:
         )
         for line in report.build.lines
     ]
-    return table(rows, frozenset({1, 2, 3, 4}), ("Part", "Needed", "To buy", "Cost", "Weight", "Where"))
+    return table(
+        rows, frozenset({1, 2, 3, 4}), ("Part", "Needed", "To buy", "Cost", "Weight", "Where")
+    )
 
 
 OF_A_SERIES = re.compile(r"\.\d\d$|^bus\.walk\.|^parts\..*\.(quantity|buy|cost|kg)$")
@@ -133,7 +146,8 @@ def _workings(report: Report) -> str:
         )
         label, how = escape(plain(quantity.label)), escape(quantity.formula)
         told.append(
-            f"<p><b>{label}: {escape(figure(quantity))}</b> = {how}. {escape(inputs)} [{escape(quantity.source)}]</p>"
+            f"<p><b>{label}: {escape(figure(quantity))}</b> = {how}. {escape(inputs)} "
+            f"[{escape(quantity.source)}]</p>"
         )
     # Paragraphs are set several times as fast as a table of as many rows.
     return f"<div class=small>{''.join(told)}</div>"
@@ -158,7 +172,10 @@ def report_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
         + section("Parts", parts_table_html(design, report))
         + section("The figures, and how they came about", _workings(report))
         + section("Sources", _sources(report))
-        + "<p>Check your local code; where it asks for a licensed person, ask one. A plan is not a promise.</p>"
+        + (
+            "<p>Check your local code; where it asks for a licensed person, ask one. A plan "
+            "is not a promise.</p>"
+        )
     )
     return page(site, STYLE % SIZES[paper], inside)
 

@@ -1,4 +1,5 @@
-"""The load ledger as a table of text: CSV out, and CSV or a spreadsheet's clipboard in, with a guess at the columns."""
+"""The load ledger as a table of text: CSV out, and CSV or a spreadsheet's clipboard in, with a
+guess at the columns."""
 
 import csv
 import io
@@ -73,7 +74,8 @@ class TableFault:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadTable:
-    """A table read: which column was taken for what, the loads, and every fault. Use the loads only without faults."""
+    """A table read: which column was taken for what, the loads, and every fault. Use the loads only
+    without faults."""
 
     columns: list[str | None]
     had_heading: bool
@@ -81,7 +83,8 @@ class ReadTable:
     faults: list[TableFault]
     headings: list[str] = field(default_factory=list)
     unknown: list[str] = field(default_factory=list)
-    """Headings nobody here knows, over columns that hold something: ask what they are, or that they be left out."""
+    """Headings nobody here knows, over columns that hold something: ask what they are, or that they
+    be left out."""
 
 
 def _known(item: Any) -> str:
@@ -93,8 +96,20 @@ def load_rows(design: Design) -> Rows:
     rows = [[*COLUMNS]]
     for load in design.draw.loads:
         share = f"{load.transmit_share.value * 100:g}" if load.transmit_a else ""
-        cells = [load.name, load.kind, load.quantity, _known(load.standby_a), _known(load.receive_a)]
-        cells += [_known(load.transmit_a), share, _known(load.rated_w), _known(load.power_w), load.mode or ""]
+        cells = [
+            load.name,
+            load.kind,
+            load.quantity,
+            _known(load.standby_a),
+            _known(load.receive_a),
+        ]
+        cells += [
+            _known(load.transmit_a),
+            share,
+            _known(load.rated_w),
+            _known(load.power_w),
+            load.mode or "",
+        ]
         cells += [_known(load.hours_per_day), load.rail, load.tier or "", load.interlock]
         rows.append([str(cell) for cell in cells])
     return rows
@@ -106,7 +121,8 @@ def write_loads(design: Design) -> str:
 
 
 def _cells(text: str) -> list[list[str]]:
-    """Rows of cells; a line break within a cell becomes a blank, and rows of nothing are left out."""
+    """Rows of cells; a line break within a cell becomes a blank, and rows of nothing are left
+    out."""
     plain = text.replace("\r\n", "\n").replace("\r", "\n").lstrip("\n")
     first = plain.split("\n", 1)[0]
     delimiter = max("\t;,", key=first.count)
@@ -126,20 +142,26 @@ def _has_word(cell: str, word: str) -> bool:
 
 
 def _guess(heading: list[str]) -> list[str | None]:
-    """Which field each heading names, each field once; exact names first, then the likeliest word in it."""
+    """Which field each heading names, each field once; exact names first, then the likeliest word
+    in it."""
     found: list[str | None] = [None] * len(heading)
     plain = [re.sub(r"[\s_]+", " ", cell.lower()).strip(" ,.:") for cell in heading]
     matchers: list[Callable[[str, str], bool]] = [
         lambda cell, name: cell == name.replace("_", " "),
         lambda cell, name: cell in GUESSES[name],
-        lambda cell, name: any(len(word) > 1 and re.search(rf"\b{re.escape(word)}\b", cell) for word in GUESSES[name]),
+        lambda cell, name: any(
+            len(word) > 1 and re.search(rf"\b{re.escape(word)}\b", cell) for word in GUESSES[name]
+        ),
         lambda cell, name: any(len(word) > 3 and word in cell for word in GUESSES[name]),
     ]
     for matches in matchers:
         for name in COLUMNS:
             if name in found:
                 continue
-            hit = next((i for i, cell in enumerate(plain) if found[i] is None and matches(cell, name)), None)
+            hit = next(
+                (i for i, cell in enumerate(plain) if found[i] is None and matches(cell, name)),
+                None,
+            )
             if hit is not None:
                 found[hit] = name
     return found
@@ -160,7 +182,8 @@ def _figure(text: str, units: tuple[str, ...]) -> tuple[float, str]:
 
 
 def _amps(text: str, volts: float) -> tuple[float, float | None]:
-    """Amps from a cell of the amps columns, and the watts where it was watts: those by the volts of the load's rail."""
+    """Amps from a cell of the amps columns, and the watts where it was watts: those by the volts of
+    the load's rail."""
     value, unit = _figure(text, (*AMPS, *WATTS, *MILLI))
     if unit in WATTS:
         return value / volts, value
@@ -214,7 +237,11 @@ class _CellError(ValueError):
 
 
 def read_loads(
-    text: str, rails: Mapping[str, float], taken: list[str], bus_v: float = 12.0, said: Sequence[str | None] = ()
+    text: str,
+    rails: Mapping[str, float],
+    taken: list[str],
+    bus_v: float = 12.0,
+    said: Sequence[str | None] = (),
 ) -> ReadTable:
     """Loads from a table of text.
 
@@ -239,21 +266,40 @@ def read_loads(
             faults=[TableFault(_bad_line(text), "", f"cannot be read: {error}")],
         )
     if not cells:
-        return ReadTable(columns=[], had_heading=False, loads=[], faults=[TableFault(1, "", "there is nothing in it")])
+        return ReadTable(
+            columns=[],
+            had_heading=False,
+            loads=[],
+            faults=[TableFault(1, "", "there is nothing in it")],
+        )
     guess = _guess(cells[0])
     had_heading = bool(said) or "name" in guess or sum(item is not None for item in guess) >= 2
     columns = list(said) or (guess if had_heading else _by_content(cells[0]))
     headings = cells[0] if had_heading else []
     wrong = [item for item in columns if item is not None and item not in COLUMNS]
     if wrong or len(columns) != len(cells[0]):
-        why = f"“{wrong[0][:40]}” is nothing a column can be" if wrong else f"{len(cells[0])} columns are to be named"
+        why = (
+            (f"“{wrong[0][:40]}” is nothing a column can be")
+            if wrong
+            else f"{len(cells[0])} columns are to be named"
+        )
         return ReadTable(
-            columns=columns, had_heading=had_heading, loads=[], faults=[TableFault(1, "", why)], headings=headings
+            columns=columns,
+            had_heading=had_heading,
+            loads=[],
+            faults=[TableFault(1, "", why)],
+            headings=headings,
         )
     body = cells[1:] if had_heading else cells
     if len(body) > MOST_ROWS:
-        fault = TableFault(MOST_ROWS + 2, "", f"there are {len(body)} rows; a design holds at most {MOST_ROWS} loads")
-        return ReadTable(columns=columns, had_heading=had_heading, loads=[], faults=[fault], headings=headings)
+        fault = TableFault(
+            MOST_ROWS + 2,
+            "",
+            (f"there are {len(body)} rows; a design holds at most {MOST_ROWS} loads"),
+        )
+        return ReadTable(
+            columns=columns, had_heading=had_heading, loads=[], faults=[fault], headings=headings
+        )
     unknown = [] if said or not had_heading else _unknown(headings, columns, body)
     volts = {"bus": bus_v, **rails}
     loads: list[Load] = []
@@ -268,7 +314,12 @@ def read_loads(
         except ValidationError as error:
             faults += [TableFault(line, _field_of(item), item.message) for item in faults_of(error)]
     return ReadTable(
-        columns=columns, had_heading=had_heading, loads=loads, faults=faults, headings=headings, unknown=unknown
+        columns=columns,
+        had_heading=had_heading,
+        loads=loads,
+        faults=faults,
+        headings=headings,
+        unknown=unknown,
     )
 
 
@@ -286,7 +337,8 @@ def _field_of(fault: Fault) -> str:
 
 
 def _by_content(row: list[str]) -> list[str | None]:
-    """Without a heading: the first text is the name, then the numbers in the order people write them."""
+    """Without a heading: the first text is the name, then the numbers in the order people write
+    them."""
     order = iter(("receive_a", "transmit_a", "transmit_share_percent", "hours_per_day"))
     columns: list[str | None] = []
     for cell in row:

@@ -1,4 +1,5 @@
-"""The table in a meter's file, a piece at a time: CSV in any usual encoding, OpenDocument or Excel."""
+"""The table in a meter's file, a piece at a time: CSV in any usual encoding, OpenDocument or
+Excel."""
 
 import codecs
 import csv
@@ -37,7 +38,8 @@ class MeterFile:
     notes: tuple[str, ...] = ()
 
     def pieces(self) -> Iterator[tuple[int, pd.DataFrame]]:
-        """Its rows as texts, some at a time, each with the number of its first line; from the beginning every time.
+        """Its rows as texts, some at a time, each with the number of its first line; from the
+        beginning every time.
 
         Raises
         ------
@@ -74,18 +76,23 @@ class MeterFile:
         except pd.errors.EmptyDataError:
             return
         except UnicodeDecodeError:
-            raise MeterLogError(f"{self.name} is no {self.encoding.upper()} text to its end; save it anew") from None
+            raise MeterLogError(
+                f"{self.name} is no {self.encoding.upper()} text to its end; save it anew"
+            ) from None
         except (pd.errors.ParserError, ValueError, OverflowError) as error:
             raise MeterLogError(f"{self.name} is no table: {str(error)[:200]}") from None
         finally:
-            # The file is the caller's: it stays open. A reader that was left half-way ends after it was closed.
+            # The file is the caller's: it stays open. A reader that was left half-way ends after it
+            # was closed.
             if not text.closed:
                 text.detach()
 
     def _packed_pieces(self) -> Iterator[pd.DataFrame]:
         self.file.seek(0)
         rows = (
-            _xlsx_rows(self.name, self.file) if self.kind == "xlsx" else iter(read_sheet(self.name, self.file.read()))
+            _xlsx_rows(self.name, self.file)
+            if self.kind == "xlsx"
+            else iter(read_sheet(self.name, self.file.read()))
         )
         next(rows, None)
         width = len(self.heading)
@@ -99,7 +106,9 @@ def _encoding(name: str, head: bytes, file: BinaryIO) -> tuple[str, tuple[str, .
     if head.count(b"\0") > len(head) // 4:
         return ("utf-16-le" if head[1:2] == b"\0" else "utf-16-be"), ()
     if b"\0" in head:
-        raise MeterLogError(f"{name} is no text, and no spreadsheet that is known here; save it as CSV")
+        raise MeterLogError(
+            f"{name} is no text, and no spreadsheet that is known here; save it as CSV"
+        )
     decoder = codecs.getincrementaldecoder("utf-8-sig")()
     file.seek(0)
     try:
@@ -107,7 +116,12 @@ def _encoding(name: str, head: bytes, file: BinaryIO) -> tuple[str, tuple[str, .
             decoder.decode(part)
         decoder.decode(b"", final=True)
     except UnicodeDecodeError:
-        return "cp1252", ("It is no UTF-8, and was read as Windows text: look whether signs such as ° are right",)
+        return "cp1252", (
+            (
+                "It is no UTF-8, and was read as Windows text: look whether signs such as ° are "
+                "right"
+            ),
+        )
     return "utf-8-sig", ()
 
 
@@ -126,23 +140,40 @@ def open_meter_file(name: str, file: BinaryIO) -> MeterFile:
     if head[:4] == PACKED:
         return _open_packed(name, file)
     if head[:8] == b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1":
-        raise MeterLogError(f"{name} is a spreadsheet of the old kind (.xls); save it as .xlsx, .ods or CSV")
+        raise MeterLogError(
+            f"{name} is a spreadsheet of the old kind (.xls); save it as .xlsx, .ods or CSV"
+        )
     encoding, notes = _encoding(name, head, file)
-    first = head.decode(encoding, errors="ignore").replace("\r\n", "\n").replace("\r", "\n").split("\n", 1)[0]
+    first = (
+        head.decode(encoding, errors="ignore")
+        .replace("\r\n", "\n")
+        .replace("\r", "\n")
+        .split("\n", 1)[0]
+    )
     first = first.removeprefix("\ufeff")
     if len(first) > MOST_LINE:
         raise MeterLogError(f"{name}: line 1 has over {MOST_LINE} characters; that is no heading")
     separator = max(";\t,", key=first.count)
-    heading = [cell.strip() for cell in next(csv.reader(io.StringIO(first), delimiter=separator), [])]
+    heading = [
+        cell.strip() for cell in next(csv.reader(io.StringIO(first), delimiter=separator), [])
+    ]
     _check_width(name, heading)
     return MeterFile(
-        name=name, heading=heading, file=file, kind="csv", encoding=encoding, separator=separator, notes=notes
+        name=name,
+        heading=heading,
+        file=file,
+        kind="csv",
+        encoding=encoding,
+        separator=separator,
+        notes=notes,
     )
 
 
 def _check_width(name: str, heading: list[str]) -> None:
     if len(heading) > MOST_METER_COLUMNS:
-        raise MeterLogError(f"{name}: line 1 has {len(heading)} columns; at most {MOST_METER_COLUMNS}")
+        raise MeterLogError(
+            f"{name}: line 1 has {len(heading)} columns; at most {MOST_METER_COLUMNS}"
+        )
     if not heading:
         raise MeterLogError(f"{name}: line 1 holds no heading")
 
@@ -155,7 +186,9 @@ def _open_packed(name: str, file: BinaryIO) -> MeterFile:
     except (zipfile.BadZipFile, OSError, ValueError, NotImplementedError) as error:
         raise MeterLogError(f"{name} is no whole spreadsheet: {error}") from None
     if unpacked > MOST_UNPACKED:
-        raise MeterLogError(f"{name} unpacks to over {MOST_UNPACKED // 1_000_000} MB; save it as CSV")
+        raise MeterLogError(
+            f"{name} unpacks to over {MOST_UNPACKED // 1_000_000} MB; save it as CSV"
+        )
     file.seek(0)
     if "xl/workbook.xml" in names:
         heading = [cell.strip() for cell in next(_xlsx_rows(name, file), [])]
@@ -170,14 +203,17 @@ def _open_packed(name: str, file: BinaryIO) -> MeterFile:
 
 
 def _xlsx_rows(name: str, file: BinaryIO) -> Iterator[list[str]]:
-    """The rows of the first sheet of a workbook, as texts; figures and moments as they are kept, not as shown."""
+    """The rows of the first sheet of a workbook, as texts; figures and moments as they are kept,
+    not as shown."""
     from openpyxl import load_workbook
     from openpyxl.utils.exceptions import InvalidFileException
 
     try:
         book = load_workbook(file, read_only=True, data_only=True, keep_links=False)
         try:
-            for row in book.worksheets[0].iter_rows(values_only=True, max_col=MOST_METER_COLUMNS + 1):
+            for row in book.worksheets[0].iter_rows(
+                values_only=True, max_col=MOST_METER_COLUMNS + 1
+            ):
                 cells = ["" if cell is None else str(cell) for cell in row]
                 while cells and not cells[-1]:
                     cells.pop()
@@ -187,7 +223,15 @@ def _xlsx_rows(name: str, file: BinaryIO) -> Iterator[list[str]]:
             book.close()
     except MeterLogError:
         raise
-    except (InvalidFileException, zipfile.BadZipFile, KeyError, IndexError, ValueError, TypeError, OSError) as error:
+    except (
+        InvalidFileException,
+        zipfile.BadZipFile,
+        KeyError,
+        IndexError,
+        ValueError,
+        TypeError,
+        OSError,
+    ) as error:
         raise MeterLogError(
             f"{name} is no workbook that can be read ({type(error).__name__}); save it as CSV"
         ) from None

@@ -1,12 +1,15 @@
-"""What a column of a meter's record is, by its heading, in the six languages such devices are sold with.
+"""What a column of a meter's record is, by its heading, in the six languages such devices are sold
+with.
 
-English, German, French, Spanish, Italian and Dutch [C: words as such devices and spreadsheets use them].
+English, German, French, Spanish, Italian and Dutch [C: words as such devices and spreadsheets use
+them].
 """
 
 import re
 
 MOMENT, DATE, CLOCK, NET = "time", "date", "clock", "net_a"
-"""The whole moment; the day and the time of day where they stand in columns of their own; current into the bank."""
+"""The whole moment; the day and the time of day where they stand in columns of their own; current
+into the bank."""
 
 AMPS = r"(current|curr|amps?|a|strom|courant|corriente|corrente|stroom|ampere|i)"
 FORMS: tuple[tuple[str, str], ...] = (
@@ -40,11 +43,14 @@ def plain_heading(cell: str) -> str:
 
 
 def guessed(heading: list[str]) -> list[str | None]:
-    """What each column is, by its heading; each thing once. A date or a time alone is the whole moment."""
+    """What each column is, by its heading; each thing once. A date or a time alone is the whole
+    moment."""
     found: list[str | None] = []
     for cell in heading:
         plain = plain_heading(cell)
-        match = next((name for name, form in FORMS if name not in found and re.search(form, plain)), None)
+        match = next(
+            (name for name, form in FORMS if name not in found and re.search(form, plain)), None
+        )
         found.append(match or None)
     if MOMENT in found:
         return [None if name in {DATE, CLOCK} else name for name in found]

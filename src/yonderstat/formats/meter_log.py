@@ -1,4 +1,5 @@
-"""Records of chargers, monitors and shunts: columns in any order, guessed by heading, shown first, read in pieces."""
+"""Records of chargers, monitors and shunts: columns in any order, guessed by heading, shown first,
+read in pieces."""
 
 import re
 from collections.abc import Callable, Iterator
@@ -44,7 +45,8 @@ class StoppedError(RuntimeError):
 
 @dataclass(frozen=True, slots=True)
 class MeterColumn:
-    """A column of the file: what it is called, and what it is taken for; nothing where it is left out."""
+    """A column of the file: what it is called, and what it is taken for; nothing where it is left
+    out."""
 
     heading: str
     taken_for: str | None
@@ -77,14 +79,20 @@ class MeterTable:
     def record(self, zone: tzinfo) -> Record:
         """As the fit reads it, by the site's own clock."""
         local = self.frame["at"].dt.tz_convert(zone).dt.tz_localize(None).astype("datetime64[s]")
-        columns = {name: self.frame[name].to_numpy(dtype=float) for name in ("volts", "charge_a", "load_a")}
-        known = {name: values if np.isfinite(values).any() else None for name, values in columns.items()}
+        columns = {
+            name: self.frame[name].to_numpy(dtype=float) for name in ("volts", "charge_a", "load_a")
+        }
+        known = {
+            name: values if np.isfinite(values).any() else None for name, values in columns.items()
+        }
         return Record(local.astype("int64").to_numpy(dtype=float), **known)
 
     def columns(self) -> NDArray[np.float64]:
         """Seconds since 1970 and the channels, a row a moment; NaN where nothing was read."""
         at_s = self.frame["at"].dt.as_unit("ms").astype("int64").to_numpy() / 1000.0
-        return np.column_stack([at_s, *(self.frame[name].to_numpy(dtype=float) for name in CHANNELS)])
+        return np.column_stack(
+            [at_s, *(self.frame[name].to_numpy(dtype=float) for name in CHANNELS)]
+        )
 
 
 def preview(name: str, data: bytes) -> MeterPreview:
@@ -97,9 +105,13 @@ def preview(name: str, data: bytes) -> MeterPreview:
     """
     opened = open_meter_file(name, BytesIO(data))
     taken = guessed(opened.heading)
-    columns = tuple(MeterColumn(cell, what) for cell, what in zip(opened.heading, taken, strict=True))
+    columns = tuple(
+        MeterColumn(cell, what) for cell, what in zip(opened.heading, taken, strict=True)
+    )
     _, frame = next(opened.pieces(), (2, pd.DataFrame(columns=range(len(taken)))))
-    shown = tuple(tuple(str(cell)[:60] for cell in row) for row in frame.head(SHOWN_ROWS).to_numpy())
+    shown = tuple(
+        tuple(str(cell)[:60] for cell in row) for row in frame.head(SHOWN_ROWS).to_numpy()
+    )
     trouble = ""
     dates: tuple[str, ...] = ()
     if MOMENT not in taken and not {DATE, CLOCK} <= set(taken):
@@ -151,7 +163,10 @@ def _numbers(texts: pd.Series, heading: str, channel: str, first_line: int) -> p
         bad = values.isna() & (plain != "")
         if bad.any():
             row = int(bad.to_numpy().argmax())
-            raise MeterLogError(f"line {row + first_line}, column “{heading}”: “{texts.iloc[row][:40]}” is no number")
+            raise MeterLogError(
+                f"line {row + first_line}, column “{heading}”: “{texts.iloc[row][:40]}” is no "
+                "number"
+            )
     lowered = heading.lower()
     for unit, factor in UNITS.items():
         if re.search(rf"(^|[\W_]){re.escape(unit)}\W*$", lowered):
@@ -166,7 +181,9 @@ def _numbers(texts: pd.Series, heading: str, channel: str, first_line: int) -> p
     if beyond.any():
         row = int(beyond.to_numpy().argmax())
         said = f"line {row + first_line}, column “{heading}”: {values.iloc[row]:g}"
-        raise MeterLogError(f"{said} is no {what} a station has; amp-hours or another unit, perhaps")
+        raise MeterLogError(
+            f"{said} is no {what} a station has; amp-hours or another unit, perhaps"
+        )
     return values
 
 
@@ -174,7 +191,9 @@ def _chosen(opened: MeterFile, columns: list[str | None]) -> list[str | None]:
     """What each column is taken for: as said, or else as guessed."""
     taken = columns or guessed(opened.heading)
     if len(taken) != len(opened.heading):
-        raise MeterLogError(f"{opened.name} has {len(opened.heading)} columns, and {len(taken)} are named")
+        raise MeterLogError(
+            f"{opened.name} has {len(opened.heading)} columns, and {len(taken)} are named"
+        )
     named = [what for what in taken if what is not None]
     unknown = [what for what in named if what not in KINDS]
     if unknown:
@@ -182,16 +201,21 @@ def _chosen(opened: MeterFile, columns: list[str | None]) -> list[str | None]:
     if len(set(named)) != len(named):
         raise MeterLogError("two columns are taken for the same thing")
     if NET in named and {"charge_a", "load_a"} & set(named):
-        raise MeterLogError("a net current stands beside a charging or load current: leave one of them out")
+        raise MeterLogError(
+            "a net current stands beside a charging or load current: leave one of them out"
+        )
     if not (MOMENT in named or {DATE, CLOCK} <= set(named)) or not set(named) & {*CHANNELS, NET}:
         raise MeterLogError("say which column is the time, and which are volts or amps")
     return taken
 
 
 class MeterReading:
-    """A record on its way in, a piece at a time; what was noticed stands in `notes` once all of it was read."""
+    """A record on its way in, a piece at a time; what was noticed stands in `notes` once all of it
+    was read."""
 
-    def __init__(self, opened: MeterFile, columns: list[str | None], zone: tzinfo, dates: str = "") -> None:
+    def __init__(
+        self, opened: MeterFile, columns: list[str | None], zone: tzinfo, dates: str = ""
+    ) -> None:
         if dates not in ORDERS:
             raise MeterLogError(f"dates are read as {' or '.join(ORDERS[1:])}, not “{dates[:20]}”")
         self._opened, self._zone = opened, zone
@@ -212,7 +236,8 @@ class MeterReading:
         if writing.kind == "written" and not writing.order:
             first, second = both_readings(writing.example)
             raise MeterLogError(
-                f"dates such as “{writing.example[:20]}” can be {first} or {second}: say whether the day or the "
+                f"dates such as “{writing.example[:20]}” can be {first} or {second}: say "
+                "whether the day or the "
                 "month stands first"
             )
         return writing
@@ -249,14 +274,20 @@ class MeterReading:
             lost = blank & (piece != "").any(axis=1)
             if lost.any():
                 line = first_line + int(lost.to_numpy().argmax())
-                raise MeterLogError(f"line {line}, column “{heading}” is empty; every row needs its time")
+                raise MeterLogError(
+                    f"line {line}, column “{heading}” is empty; every row needs its time"
+                )
         at = pd.Series(pd.NaT, index=piece.index, dtype="datetime64[ns, UTC]")
         filled = ~blank
         if filled.any():
             # The numbers of lines stay those of the file.
-            at[filled] = self._moments(texts, filled, heading, first_line).astype("datetime64[ns, UTC]")
+            at[filled] = self._moments(texts, filled, heading, first_line).astype(
+                "datetime64[ns, UTC]"
+            )
         keep = self._kept(at, filled, first_line)
-        found = {"at": at[keep]} | {name: values[keep] for name, values in self._figures(piece, first_line).items()}
+        found = {"at": at[keep]} | {
+            name: values[keep] for name, values in self._figures(piece, first_line).items()
+        }
         frame = pd.DataFrame(found)
         if len(frame):
             low, high = frame["at"].min().to_pydatetime(), frame["at"].max().to_pydatetime()
@@ -265,7 +296,9 @@ class MeterReading:
         self.rows += len(frame)
         return MeterTable(frame, ())
 
-    def _moments(self, texts: pd.Series, filled: pd.Series, heading: str, first_line: int) -> pd.Series:
+    def _moments(
+        self, texts: pd.Series, filled: pd.Series, heading: str, first_line: int
+    ) -> pd.Series:
         if filled.all():
             return moments_of(texts, heading, self._writing, self._zone, first_line)
         whole = texts.where(filled, texts[filled].iloc[0])
@@ -281,7 +314,9 @@ class MeterReading:
         back = steps < -BACK_S
         if back.any():
             line = int(back[back].index[0]) + first_line
-            raise MeterLogError(f"line {line}: the clock jumps back by {-steps[back].iloc[0] / 3600.0:.1f} hours")
+            raise MeterLogError(
+                f"line {line}: the clock jumps back by {-steps[back].iloc[0] / 3600.0:.1f} hours"
+            )
         twice = at.duplicated() & ~hidden & filled
         if self._last is not None:
             twice |= at == pd.Timestamp(self._last)
@@ -297,7 +332,9 @@ class MeterReading:
         for channel in (NET, *CHANNELS):
             if channel in self._taken:
                 place = self._taken.index(channel)
-                found[channel] = _numbers(piece[place], self._opened.heading[place], channel, first_line)
+                found[channel] = _numbers(
+                    piece[place], self._opened.heading[place], channel, first_line
+                )
         if NET in found:
             net = found.pop(NET)
             found["charge_a"], found["load_a"] = net.clip(lower=0.0), (-net).clip(lower=0.0)
@@ -308,12 +345,15 @@ class MeterReading:
         """What was noticed, and what is left out."""
         found = list(self._opened.notes)
         if self._writing.kind == "written" and self._writing.order != "year_first":
-            which = both_readings(self._writing.example)[0 if self._writing.order == "day_first" else 1]
+            which = both_readings(self._writing.example)[
+                0 if self._writing.order == "day_first" else 1
+            ]
             said = f", so that “{self._writing.example[:20]}” is {which}" if which else ""
             found.append(f"Dates are read with the {self._writing.order.split('_')[0]} first{said}")
         if NET in self._taken:
             found.append(
-                "A net current: what flows into the battery counts as charging, what flows out as load; what the "
+                "A net current: what flows into the battery counts as charging, what flows "
+                "out as load; what the "
                 "loads took while the sun charged is not in it"
             )
         for count, words in (
@@ -327,7 +367,9 @@ class MeterReading:
         return tuple(found)
 
 
-def meter_reading(name: str, file: BinaryIO, columns: list[str | None], zone: tzinfo, dates: str = "") -> MeterReading:
+def meter_reading(
+    name: str, file: BinaryIO, columns: list[str | None], zone: tzinfo, dates: str = ""
+) -> MeterReading:
     """A record to be read piece by piece; see `read_meter_log`."""
     try:
         return MeterReading(open_meter_file(name, file), columns, zone, dates)
@@ -335,7 +377,9 @@ def meter_reading(name: str, file: BinaryIO, columns: list[str | None], zone: tz
         raise MeterLogError(str(error)) from None
 
 
-def read_meter_log(name: str, data: bytes, columns: list[str | None], zone: tzinfo, dates: str = "") -> MeterTable:
+def read_meter_log(
+    name: str, data: bytes, columns: list[str | None], zone: tzinfo, dates: str = ""
+) -> MeterTable:
     """A record read whole, with what each column is taken for.
 
     Parameters

@@ -1,4 +1,5 @@
-"""Moments in a meter's record: how they are written is decided once for the whole column, never row by row."""
+"""Moments in a meter's record: how they are written is decided once for the whole column, never row
+by row."""
 
 import re
 from collections.abc import Iterable
@@ -34,11 +35,14 @@ class Writing:
     kind: str
     """iso, epoch, epoch_ms, or written: with a day and a month in figures."""
     order: str = ""
-    """Of written ones: year_first, day_first, month_first; empty where the column leaves it open."""
+    """Of written ones: year_first, day_first, month_first; empty where the column leaves it
+    open."""
     example: str = ""
 
 
-def writing_of(columns: Iterable[tuple[int, pd.Series]], asked: str = "", heading: str = "") -> Writing:
+def writing_of(
+    columns: Iterable[tuple[int, pd.Series]], asked: str = "", heading: str = ""
+) -> Writing:
     """How all moments of a column are written, by looking at every one of them.
 
     Parameters
@@ -71,7 +75,9 @@ def writing_of(columns: Iterable[tuple[int, pd.Series]], asked: str = "", headin
         if bad.any():
             row = int(bad.to_numpy().argmax())
             line = first_line + int(filled.index[row] - texts.index[0])
-            raise MeterLogError(f"line {line}, column “{heading}”: “{filled.iloc[row][:40]}” {UNKNOWN}")
+            raise MeterLogError(
+                f"line {line}, column “{heading}”: “{filled.iloc[row][:40]}” {UNKNOWN}"
+            )
         if "." in example:
             # Where a day is parted from its month by a dot it stands first. [C]
             order = DAY_FIRST
@@ -85,10 +91,14 @@ def writing_of(columns: Iterable[tuple[int, pd.Series]], asked: str = "", headin
                 line = first_line + int(filled.index[row] - texts.index[0])
                 if order and order != says:
                     other = "the day first" if order == DAY_FIRST else "the month first"
-                    raise MeterLogError(f"line {line}: “{filled.iloc[row][:40]}”; other lines have {other}")
+                    raise MeterLogError(
+                        f"line {line}: “{filled.iloc[row][:40]}”; other lines have {other}"
+                    )
                 order = says
     if asked and order and asked != order:
-        raise MeterLogError(f"the dates cannot be read as said: they have {order.replace('_', ' ')}")
+        raise MeterLogError(
+            f"the dates cannot be read as said: they have {order.replace('_', ' ')}"
+        )
     return Writing(kind or "iso", order or asked, example)
 
 
@@ -113,27 +123,35 @@ def both_readings(example: str) -> tuple[str, str]:
     return f"{one} {MONTHS[two - 1]} {year}", f"{two} {MONTHS[one - 1]} {year}"
 
 
-def moments_of(texts: pd.Series, heading: str, writing: Writing, zone: tzinfo, first_line: int) -> pd.Series:
+def moments_of(
+    texts: pd.Series, heading: str, writing: Writing, zone: tzinfo, first_line: int
+) -> pd.Series:
     """A piece of a column as moments in UTC; NaT where the clock had the hour twice.
 
     Raises
     ------
     MeterLogError
-        At the first that is none, or lies outside the years that are kept; line and column are named.
+        At the first that is none, or lies outside the years that are kept; line and column are
+        named.
     """
     plain = texts.str.strip()
 
     def fault(row: int, why: str) -> MeterLogError:
-        return MeterLogError(f"line {first_line + row}, column “{heading}”: “{str(texts.iloc[row])[:40]}” {why}")
+        return MeterLogError(
+            f"line {first_line + row}, column “{heading}”: “{str(texts.iloc[row])[:40]}” {why}"
+        )
 
     if writing.kind.startswith("epoch"):
         seconds = pd.to_numeric(plain, errors="coerce").to_numpy(dtype=float)
         seconds = seconds / (1000.0 if writing.kind == "epoch_ms" else 1.0)
         outside = ~((seconds >= FIRST_MOMENT.timestamp()) & (seconds < LAST_MOMENT.timestamp()))
         if outside.any():
-            raise fault(int(outside.argmax()), f"lies outside the years {FIRST_YEAR} to {LAST_YEAR}")
+            raise fault(
+                int(outside.argmax()), (f"lies outside the years {FIRST_YEAR} to {LAST_YEAR}")
+            )
         return pd.Series(
-            pd.to_datetime(np.round(seconds * 1e3).astype("int64"), unit="ms", utc=True), index=texts.index
+            pd.to_datetime(np.round(seconds * 1e3).astype("int64"), unit="ms", utc=True),
+            index=texts.index,
         )
     told = _iso(plain) if writing.kind == "iso" else _written(plain, writing)
     lost = told.isna()
@@ -156,10 +174,14 @@ def _iso(plain: pd.Series) -> pd.Series:
         return pd.Series(pd.to_datetime(plain, format="ISO8601"))
     except (ValueError, TypeError, OverflowError):
         pass
-    has_offset = plain.str.contains(r"[T ]\d{1,2}:\d{2}.*(?:Z|[+-]\d{2}(?::?\d{2})?)$", case=False, regex=True)
+    has_offset = plain.str.contains(
+        r"[T ]\d{1,2}:\d{2}.*(?:Z|[+-]\d{2}(?::?\d{2})?)$", case=False, regex=True
+    )
     if has_offset.any():
         plain = plain.where(has_offset)
-    return pd.Series(pd.to_datetime(plain, format="ISO8601", errors="coerce", utc=bool(has_offset.any())))
+    return pd.Series(
+        pd.to_datetime(plain, format="ISO8601", errors="coerce", utc=bool(has_offset.any()))
+    )
 
 
 def _written(plain: pd.Series, writing: Writing) -> pd.Series:
@@ -173,10 +195,16 @@ def _written(plain: pd.Series, writing: Writing) -> pd.Series:
     years = pd.to_numeric(parts[year], errors="coerce")
     years = years.where(years > 99, years + 2000)
     days = pd.DataFrame(
-        {"year": years, "month": pd.to_numeric(parts[month]), "day": pd.to_numeric(parts[day])}, index=plain.index
+        {"year": years, "month": pd.to_numeric(parts[month]), "day": pd.to_numeric(parts[day])},
+        index=plain.index,
     )
     told = pd.to_datetime(days, errors="coerce")
-    clock = parts["clock"].where(parts["clock"].notna(), "00:00").astype(str).str.replace(",", ".", regex=False)
+    clock = (
+        parts["clock"]
+        .where(parts["clock"].notna(), "00:00")
+        .astype(str)
+        .str.replace(",", ".", regex=False)
+    )
     pieces = clock.str.split(":", expand=True).reindex(columns=[0, 1, 2]).astype(object)
     pieces = pieces.where(pieces.notna(), "0")
     hours, minutes, seconds = (pd.to_numeric(pieces[place], errors="coerce") for place in range(3))

@@ -1,7 +1,8 @@
-"""The one-line diagram of a design as SVG: general symbols in the manner of IEC 60617, ratings, lengths, fuse numbers.
+"""The one-line diagram of a design as SVG: general symbols in the manner of IEC 60617, ratings,
+lengths, fuse numbers.
 
-It is laid out from the tree of runs, never drawn by hand: sources left of the post, what they feed right of it, a row a
-run. It takes the colour of the page it stands on.
+It is laid out from the tree of runs, never drawn by hand: sources left of the post, what they feed
+right of it, a row a run. It takes the colour of the page it stands on.
 """
 
 from dataclasses import dataclass, field
@@ -58,21 +59,28 @@ class Drawing:
 
     def box(self, x: float, y: float, width: float, height: float) -> None:
         """A rectangle by its middle."""
-        self.parts.append(f'<rect x="{x - width / 2:g}" y="{y - height / 2:g}" width="{width:g}" height="{height:g}"/>')
+        self.parts.append(
+            f'<rect x="{x - width / 2:g}" y="{y - height / 2:g}" width="{width:g}" '
+            f'height="{height:g}"/>'
+        )
 
     def ring(self, x: float, y: float, radius: float) -> None:
         """A circle by its middle."""
         self.parts.append(f'<circle cx="{x:g}" cy="{y:g}" r="{radius:g}"/>')
 
-    def text(self, x: float, y: float, text: str, room: float, size: float = SMALL, anchor: str = "start") -> None:
-        """A text in so much room; what is too long is cut, and told whole to whoever points at it."""
+    def text(
+        self, x: float, y: float, text: str, room: float, size: float = SMALL, anchor: str = "start"
+    ) -> None:
+        """A text in so much room; what is too long is cut, and told whole to whoever points at
+        it."""
         most = max(1, int(room / (size * CHAR)))
         shown = text if len(text) <= most else text[: most - 1].rstrip() + "…"
         width = len(shown) * size * CHAR
         left = x if anchor == "start" else x - width if anchor == "end" else x - width / 2
         self.labels.append(Label(left, y, width, size, shown))
         self.parts.append(
-            f'<text x="{x:g}" y="{y:g}" font-size="{size:g}" text-anchor="{anchor}" fill="currentColor" stroke="none">'
+            f'<text x="{x:g}" y="{y:g}" font-size="{size:g}" text-anchor="{anchor}" '
+            'fill="currentColor" stroke="none">'
             f"{escape(shown)}<title>{escape(text)}</title></text>"
         )
 
@@ -82,7 +90,8 @@ class Drawing:
         inside = "".join(self.parts)
         return (
             f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {self.width:g} {self.height:g}" '
-            f'width="{self.width:g}" height="{self.height:g}" role="img" aria-label="One-line diagram" '
+            f'width="{self.width:g}" height="{self.height:g}" role="img" aria-label="One-line '
+            'diagram" '
             'font-family="inherit" fill="none" stroke="currentColor" stroke-linejoin="round">'
             f"{inside}</svg>"
         )
@@ -131,7 +140,8 @@ def _part(drawing: Drawing, kind: str, x: float, y: float) -> None:
         drawing.line((x + 8, y), (x + 13, y))
     elif kind in {"diode", "ideal_diode"}:
         drawing.parts.append(
-            f'<path fill="currentColor" d="M{x - 5:g} {y - 6:g} L{x + 5:g} {y:g} L{x - 5:g} {y + 6:g} Z"/>'
+            f'<path fill="currentColor" d="M{x - 5:g} {y - 6:g} L{x + 5:g} {y:g} '
+            f'L{x - 5:g} {y + 6:g} Z"/>'
         )
         drawing.line((x - 13, y), (x + 13, y))
         drawing.line((x + 5, y - 6), (x + 5, y + 6))
@@ -175,7 +185,11 @@ def _panels(scene: _Scene, string: PanelString, y: float, end_x: float) -> None:
     _panel(drawing, 32, y)
     drawing.line((49, y), (end_x, y))
     count = string.series * string.parallel
-    told = f"{count} × {string.module.watts.value:g} W" if count > 1 else f"{string.module.watts.value:g} W"
+    told = (
+        (f"{count} × {string.module.watts.value:g} W")
+        if count > 1
+        else f"{string.module.watts.value:g} W"
+    )
     drawing.text(15, y + 24, told, 78)
     if string.cable_m and string.cable_mm2:
         length = string.cable_m.value
@@ -187,7 +201,9 @@ def _panels(scene: _Scene, string: PanelString, y: float, end_x: float) -> None:
 def _source_name(design: Design, run: RunFigures) -> str:
     """A source, and the controller it feeds where it is on panel terminals."""
     charger = next((item for item in design.array.chargers if f"source-{item.id}" == run.id), None)
-    through = next((item.name for item in design.array.strings if charger and item.id == charger.through), "")
+    through = next(
+        (item.name for item in design.array.strings if charger and item.id == charger.through), ""
+    )
     return f"{run.name}, on the panel terminals of {through}" if through else run.name
 
 
@@ -257,7 +273,11 @@ def _right_row(scene: _Scene, run: RunFigures, bar_x: float, y: float, name_x: f
             # An antenna marks what transmits.
             drawing.line((name_x - 18, y - 7), (name_x - 18, y - 13))
             drawing.line((name_x - 23, y - 13), (name_x - 18, y - 8), (name_x - 13, y - 13))
-        told = f"{load.quantity} × {run.name}" if load is not None and load.quantity > 1 else run.name
+        told = (
+            (f"{load.quantity} × {run.name}")
+            if load is not None and load.quantity > 1
+            else run.name
+        )
     drawing.text(name_x + 4, y + 4, told, NAME_W, SIZE)
 
 
@@ -326,9 +346,14 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
     bank = design.store.bank
     if bank is not None:
         cells = (
-            f"{bank.series} in series, {bank.parallel} in parallel" if bank.series * bank.parallel > 1 else "one unit"
+            (f"{bank.series} in series, {bank.parallel} in parallel")
+            if bank.series * bank.parallel > 1
+            else "one unit"
         )
-        told = f"{report.working[report.draw.bus_v].number:g} V, {bank.unit_ah.value * bank.parallel:g} Ah, {cells}"
+        told = (
+            f"{report.working[report.draw.bus_v].number:g} V, "
+            f"{bank.unit_ah.value * bank.parallel:g} Ah, {cells}"
+        )
         drawing.text(POST_X + 20, main_y + 34, f"Main bank: {told}", 360, SIZE)
     else:
         drawing.text(POST_X + 20, main_y + 34, "No bank yet", 200, SIZE)
@@ -336,7 +361,11 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
     if right:
         _bars(scene, right, name_x)
         first = TOP + RIGHT_ROW * 0
-        drawing.line((BUS_X, min(first, main_y)), (BUS_X, max(main_y, TOP + RIGHT_ROW * (len(right) - 1))), thick=3.0)
+        drawing.line(
+            (BUS_X, min(first, main_y)),
+            (BUS_X, max(main_y, TOP + RIGHT_ROW * (len(right) - 1))),
+            thick=3.0,
+        )
     return drawing
 
 

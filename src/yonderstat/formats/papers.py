@@ -13,11 +13,18 @@ def section(title: str, inside: str) -> str:
     return f"<section><h2>{escape(title)}</h2>{inside}</section>" if inside else ""
 
 
-def table(rows: Iterable[Sequence[str]], numbers: frozenset[int] = frozenset(), heading: Sequence[str] = ()) -> str:
+def table(
+    rows: Iterable[Sequence[str]],
+    numbers: frozenset[int] = frozenset(),
+    heading: Sequence[str] = (),
+) -> str:
     """A table of texts; the columns named in `numbers` stand to the right."""
 
     def line(cells: Sequence[str], tag: str) -> str:
-        told = (f"<{tag}{' class=n' if n in numbers else ''}>{escape(cell)}</{tag}>" for n, cell in enumerate(cells))
+        told = (
+            f"<{tag}{' class=n' if n in numbers else ''}>{escape(cell)}</{tag}>"
+            for n, cell in enumerate(cells)
+        )
         return f"<tr>{''.join(told)}</tr>"
 
     body = "".join(line(row, "td") for row in rows)

@@ -5,7 +5,19 @@ from yonderstat.core.design import Design
 
 from .sheets import Rows, write_csv
 
-COLUMNS = ("group", "part", "unit", "needed", "there", "to_buy", "price", "cost", "weight_kg", "where", "bought")
+COLUMNS = (
+    "group",
+    "part",
+    "unit",
+    "needed",
+    "there",
+    "to_buy",
+    "price",
+    "cost",
+    "weight_kg",
+    "where",
+    "bought",
+)
 
 
 def _number(value: float | None) -> str:

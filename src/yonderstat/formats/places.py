@@ -30,7 +30,8 @@ class PlaceText:
 
 
 def locator_of(latitude_deg: float, longitude_deg: float) -> str:
-    """The six-character grid locator of a place, written RE56tv; the far edges belong to the last square."""
+    """The six-character grid locator of a place, written RE56tv; the far edges belong to the last
+    square."""
     inside_lat = min(max(latitude_deg, -90.0), 89.98)
     inside_lon = min(max(longitude_deg, -180.0), 179.96)
     text = str(maidenhead.to_maiden(inside_lat, inside_lon, 3))
@@ -40,7 +41,8 @@ def locator_of(latitude_deg: float, longitude_deg: float) -> str:
 def _from_locator(text: str) -> PlaceText:
     if not LOCATOR.fullmatch(text):
         raise PlaceTextError(
-            f"{text} is not a grid locator: two letters A–R, two digits, then if you like letters A–X and digits, "
+            f"{text} is not a grid locator: two letters A–R, two digits, then if you like "
+            "letters A–X and digits, "
             "as RE56tv"
         )
     latitude, longitude = maidenhead.to_location(text, center=True)
@@ -69,7 +71,9 @@ def _marked(text: str) -> tuple[float, float] | None:
 
 
 def _signed(text: str) -> tuple[float, float] | None:
-    parts = [part for part in re.split(r"[\s;]+", text.replace(", ", " ").replace(",", " ")) if part]
+    parts = [
+        part for part in re.split(r"[\s;]+", text.replace(", ", " ").replace(",", " ")) if part
+    ]
     matches = [SIGNED.fullmatch(part) for part in parts]
     if len(parts) != 2 or not all(matches):
         return None
@@ -80,8 +84,8 @@ def _signed(text: str) -> tuple[float, float] | None:
 def read_place(text: str) -> PlaceText:
     """The place a text names.
 
-    Takes a grid locator (`RE56tv`, 4 to 10 characters), signed degrees (`-43.10, 171.60`), or degrees, minutes
-    and seconds with letters (`43°06′S 171°36′E`).
+    Takes a grid locator (`RE56tv`, 4 to 10 characters), signed degrees (`-43.10, 171.60`), or
+    degrees, minutes and seconds with letters (`43°06′S 171°36′E`).
 
     Raises
     ------
@@ -90,20 +94,29 @@ def read_place(text: str) -> PlaceText:
     """
     tidy = " ".join(text.upper().replace("−", "-").replace("º", "°").split())
     if not tidy:
-        raise PlaceTextError("is empty; type a grid locator such as RE56tv, or degrees such as -43.10 171.60")
+        raise PlaceTextError(
+            "is empty; type a grid locator such as RE56tv, or degrees such as -43.10 171.60"
+        )
     if len(tidy) > MAX_TEXT:
-        raise PlaceTextError(f"is longer than {MAX_TEXT} characters; type a grid locator such as RE56tv")
+        raise PlaceTextError(
+            f"is longer than {MAX_TEXT} characters; type a grid locator such as RE56tv"
+        )
     if LOOKS_LIKE_LOCATOR.fullmatch(tidy):
         return _from_locator(tidy)
     # The letters must be looked for in the text with its commas out: 43.1 S, 171.6 E.
     found = _signed(tidy) or _marked(tidy.replace(",", " "))
     if found is None:
         raise PlaceTextError(
-            "is neither a grid locator nor coordinates; type RE56tv, -43.10 171.60, or 43°06′S 171°36′E"
+            "is neither a grid locator nor coordinates; type RE56tv, -43.10 171.60, or "
+            "43°06′S 171°36′E"
         )
     latitude, longitude = found
     if abs(latitude) > 90:
-        raise PlaceTextError(f"latitude {latitude:g} does not exist; it runs from -90 (south) to 90 (north)")
+        raise PlaceTextError(
+            f"latitude {latitude:g} does not exist; it runs from -90 (south) to 90 (north)"
+        )
     if abs(longitude) > 180:
-        raise PlaceTextError(f"longitude {longitude:g} does not exist; it runs from -180 (west) to 180 (east)")
+        raise PlaceTextError(
+            f"longitude {longitude:g} does not exist; it runs from -180 (west) to 180 (east)"
+        )
     return PlaceText(latitude, longitude, locator_of(latitude, longitude))

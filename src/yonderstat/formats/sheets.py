@@ -1,4 +1,5 @@
-"""Tables other programs read and write: CSV and OpenDocument (ODS), rows of texts in and out, limited and as data."""
+"""Tables other programs read and write: CSV and OpenDocument (ODS), rows of texts in and out,
+limited and as data."""
 
 import csv
 import io
@@ -29,7 +30,8 @@ def write_csv(rows: Sequence[Sequence[str]]) -> str:
 
 
 def write_ods(name: str, rows: Sequence[Sequence[str]]) -> bytes:
-    """Rows as an OpenDocument spreadsheet of one sheet; what is a number is kept as one, all else is text."""
+    """Rows as an OpenDocument spreadsheet of one sheet; what is a number is kept as one, all else
+    is text."""
     from odfdo import Document, Row, Table
 
     document = Document("spreadsheet")
@@ -60,7 +62,9 @@ def read_sheet(name: str, data: bytes) -> Rows:
         Where it is neither, too large, or no table.
     """
     rows = (
-        _read_ods(name, data) if data[:4] == b"PK\x03\x04" or name.lower().endswith(".ods") else _read_csv(name, data)
+        _read_ods(name, data)
+        if data[:4] == b"PK\x03\x04" or name.lower().endswith(".ods")
+        else _read_csv(name, data)
     )
     if not rows:
         raise SheetError(f"{name} holds no rows")
@@ -68,10 +72,14 @@ def read_sheet(name: str, data: bytes) -> Rows:
         raise SheetError(f"{name} has over {MOST_SHEET_ROWS} rows; split it")
     for number, row in enumerate(rows, start=1):
         if len(row) > MOST_SHEET_COLUMNS:
-            raise SheetError(f"{name}: line {number} has {len(row)} columns; at most {MOST_SHEET_COLUMNS}")
+            raise SheetError(
+                f"{name}: line {number} has {len(row)} columns; at most {MOST_SHEET_COLUMNS}"
+            )
         long = next((cell for cell in row if len(cell) > MOST_CELL), None)
         if long is not None:
-            raise SheetError(f"{name}: line {number} has a cell of {len(long)} characters; at most {MOST_CELL}")
+            raise SheetError(
+                f"{name}: line {number} has a cell of {len(long)} characters; at most {MOST_CELL}"
+            )
     return rows
 
 
@@ -80,12 +88,15 @@ def _read_csv(name: str, data: bytes) -> Rows:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
-        raise SheetError(f"{name}: line {line} is no UTF-8 text; save it as plain text and bring it again") from None
+        raise SheetError(
+            f"{name}: line {line} is no UTF-8 text; save it as plain text and bring it again"
+        ) from None
     first = text.split("\n", 1)[0]
     separator = max(SEPARATORS, key=first.count)
     try:
         rows = [
-            [cell.strip() for cell in row] for row in csv.reader(io.StringIO(text, newline=""), delimiter=separator)
+            [cell.strip() for cell in row]
+            for row in csv.reader(io.StringIO(text, newline=""), delimiter=separator)
         ]
     except csv.Error as error:
         raise SheetError(f"{name} is no table: {error}") from None
@@ -98,22 +109,30 @@ def _read_ods(name: str, data: bytes) -> Rows:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             if sum(item.file_size for item in packed.infolist()) > MOST_UNPACKED:
-                raise SheetError(f"{name} unpacks to over {MOST_UNPACKED // 1_000_000} MB; that is no parts list")
+                raise SheetError(
+                    f"{name} unpacks to over {MOST_UNPACKED // 1_000_000} MB; that is no parts list"
+                )
             content = packed.read("content.xml")
         if b"<!DOCTYPE" in content or b"<!ENTITY" in content:
-            raise SheetError(f"{name} brings definitions of its own; save it anew as a plain spreadsheet")
+            raise SheetError(
+                f"{name} brings definitions of its own; save it anew as a plain spreadsheet"
+            )
         sheets = Document(io.BytesIO(data)).body.get_elements("table:table")
     except SheetError:
         raise
     except Exception as error:
         # Whatever a damaged package breaks in the library, it is the file that is at fault.
-        raise SheetError(f"{name} is no OpenDocument spreadsheet ({type(error).__name__}); save it anew") from error
+        raise SheetError(
+            f"{name} is no OpenDocument spreadsheet ({type(error).__name__}); save it anew"
+        ) from error
     sheet = next((item for item in sheets if isinstance(item, Table)), None)
     if sheet is None:
         raise SheetError(f"{name} holds no sheet")
     sheet.rstrip(aggressive=True)
     if sheet.height > MOST_SHEET_ROWS or sheet.width > MOST_SHEET_COLUMNS:
-        raise SheetError(f"{name} has over {MOST_SHEET_ROWS} rows or {MOST_SHEET_COLUMNS} columns; split it")
+        raise SheetError(
+            f"{name} has over {MOST_SHEET_ROWS} rows or {MOST_SHEET_COLUMNS} columns; split it"
+        )
     rows = [[_text(value) for value in row] for row in sheet.get_values()]
     return [row for row in rows if any(row)]
 

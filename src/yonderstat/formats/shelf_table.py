@@ -75,7 +75,12 @@ COLUMNS = (
     _Column("note", ("note",)),
 )
 BY_NAME = {column.name: column for column in COLUMNS}
-LABEL_OF = {"panel": "module", "battery": "battery", "controller": "regulator", "charger": "charger"}
+LABEL_OF = {
+    "panel": "module",
+    "battery": "battery",
+    "controller": "regulator",
+    "charger": "charger",
+}
 OUT_ONLY = ("free", "reserved", "away")
 
 
@@ -99,19 +104,29 @@ def _cell(document: Mapping[str, Any], column: _Column) -> str:
 
 
 def shelf_rows(shelf: Shelf, stock: Mapping[str, Stock]) -> Rows:
-    """The shelf as rows, a heading first; what is free, reserved and away stands at the end and is not read back."""
+    """The shelf as rows, a heading first; what is free, reserved and away stands at the end and is
+    not read back."""
     rows = [[*BY_NAME, *OUT_ONLY]]
     for part in shelf.parts:
         document = part.model_dump(mode="json")
         label = LABEL_OF.get(part.kind)
-        told = {key: value for key, value in document.items() if key not in LABEL_OF.values() or key == label}
+        told = {
+            key: value
+            for key, value in document.items()
+            if key not in LABEL_OF.values() or key == label
+        }
         if part.kind != "controller":
             told.pop("controller")
         if part.kind != "cable":
             told.pop("cores")
         held = stock[part.id]
         rows.append(
-            [*(_cell(told, column) for column in COLUMNS), f"{held.free:g}", f"{held.reserved:g}", f"{held.away:g}"]
+            [
+                *(_cell(told, column) for column in COLUMNS),
+                f"{held.free:g}",
+                f"{held.reserved:g}",
+                f"{held.away:g}",
+            ]
         )
     return rows
 
@@ -146,7 +161,10 @@ def _part(row: list[str], columns: list[_Column | None], line: int) -> ShelfPart
         return ShelfPart.model_validate(document)
     except ValidationError as error:
         return [
-            Fault("/upload", f"line {line}: {fault.pointer.lstrip('/') or 'the row'} {fault.message}")
+            Fault(
+                "/upload",
+                (f"line {line}: {fault.pointer.lstrip('/') or 'the row'} {fault.message}"),
+            )
             for fault in faults_of(error)
         ]
 
@@ -162,10 +180,18 @@ def parts_of_rows(rows: Rows) -> list[ShelfPart]:
     heading = [cell.strip().lower() for cell in rows[0]]
     if "name" not in heading:
         known = ", ".join(list(BY_NAME)[:8])
-        raise ShelfTableError([Fault("/upload", f"line 1 must name the columns, such as {known}; “name” is missing")])
+        raise ShelfTableError(
+            [
+                Fault(
+                    "/upload", (f"line 1 must name the columns, such as {known}; “name” is missing")
+                )
+            ]
+        )
     unknown = [cell for cell in heading if cell and cell not in BY_NAME and cell not in OUT_ONLY]
     if unknown:
-        raise ShelfTableError([Fault("/upload", f"line 1 names “{unknown[0]}”, which is no column of a shelf")])
+        raise ShelfTableError(
+            [Fault("/upload", (f"line 1 names “{unknown[0]}”, which is no column of a shelf"))]
+        )
     columns = [BY_NAME.get(cell) for cell in heading]
     faults: list[Fault] = []
     found: list[ShelfPart] = []
@@ -176,7 +202,9 @@ def parts_of_rows(rows: Rows) -> list[ShelfPart]:
         else:
             found.append(part)
     if len(found) > MOST_PARTS:
-        faults.append(Fault("/upload", f"the table has {len(found)} parts; a shelf holds {MOST_PARTS}"))
+        faults.append(
+            Fault("/upload", (f"the table has {len(found)} parts; a shelf holds {MOST_PARTS}"))
+        )
     if faults:
         raise ShelfTableError(faults[:50])
     return found

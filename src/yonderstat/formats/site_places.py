@@ -30,7 +30,9 @@ def write_geojson(points: list[SitePoint]) -> str:
         }
         for point in points
     ]
-    return json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False, indent=1)
+    return json.dumps(
+        {"type": "FeatureCollection", "features": features}, ensure_ascii=False, indent=1
+    )
 
 
 def _plain(text: str) -> str:
@@ -41,7 +43,10 @@ def _plain(text: str) -> str:
 def write_gpx(points: list[SitePoint]) -> str:
     """Waypoints."""
     told = [
-        f"<wpt lat={quoteattr(f'{point.latitude_deg:.6f}')} lon={quoteattr(f'{point.longitude_deg:.6f}')}>"
+        (
+            f"<wpt lat={quoteattr(f'{point.latitude_deg:.6f}')} "
+            f"lon={quoteattr(f'{point.longitude_deg:.6f}')}>"
+        )
         + ("" if point.elevation_m is None else f"<ele>{point.elevation_m:.0f}</ele>")
         + f"<name>{escape(_plain(point.name))}</name><desc>{escape(_plain(point.words))}</desc></wpt>"
         for point in points

@@ -8,7 +8,8 @@ from yonderstat.core.log import Due
 
 
 def write_calendar(site: str, site_id: str, due: tuple[Due, ...], made_at: datetime) -> bytes:
-    """An all-day event a task, on the day it is due; the same task keeps its id, so that a calendar moves it."""
+    """An all-day event a task, on the day it is due; the same task keeps its id, so that a calendar
+    moves it."""
     calendar = Calendar()
     calendar.add("prodid", "-//Yonderstat//Upkeep//EN")
     calendar.add("version", "2.0")

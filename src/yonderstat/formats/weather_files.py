@@ -1,4 +1,5 @@
-"""A weather file as a record of days: gaps mended or told, negative nights set to nothing, anything worse refused."""
+"""A weather file as a record of days: gaps mended or told, negative nights set to nothing, anything
+worse refused."""
 
 from collections import Counter, defaultdict
 from dataclasses import dataclass, field
@@ -90,27 +91,35 @@ def _gather(readings: list[Reading], repairs: _Repairs) -> dict[date, _Day]:
 def _in_order(readings: list[Reading], typical: bool) -> None:
     for before, after in pairwise(readings):
         if typical:
-            # The months of a typical year come from different years; within one the calendar runs on.
+            # The months of a typical year come from different years; within one the calendar runs
+            # on.
             first, second = ((item.day.month, item.day.day, item.hour) for item in (before, after))
             ordered = second > first
         else:
             ordered = (after.day, after.hour) > (before.day, before.hour)
         if not ordered:
             raise WeatherFileError(
-                f"does not come after the line before it ({after.day} after {before.day})", after.line
+                (f"does not come after the line before it ({after.day} after {before.day})"),
+                after.line,
             )
 
 
 def _step_h(readings: list[Reading]) -> float:
     """The usual time between two readings of one day [h]."""
     gaps = Counter(
-        round(after.hour - before.hour, 4) for before, after in pairwise(readings) if after.day == before.day
+        round(after.hour - before.hour, 4)
+        for before, after in pairwise(readings)
+        if after.day == before.day
     )
     if not gaps:
-        raise WeatherFileError("holds one reading a day in W/m²; give a day's energy as “kwh_m2” instead")
+        raise WeatherFileError(
+            "holds one reading a day in W/m²; give a day's energy as “kwh_m2” instead"
+        )
     step = gaps.most_common(1)[0][0]
     if not 1 / 60 - 0.001 <= step <= 3:
-        raise WeatherFileError(f"has a reading every {step:g} h; between a minute and three hours can be used")
+        raise WeatherFileError(
+            f"has a reading every {step:g} h; between a minute and three hours can be used"
+        )
     return step
 
 
@@ -127,7 +136,8 @@ class _Filled:
 
 
 def _filled(day: _Day, when: date, step_h: float, repairs: _Repairs) -> _Filled | None:
-    """A day's sunshine: missing readings filled in a straight line when few, else the day is a gap."""
+    """A day's sunshine: missing readings filled in a straight line when few, else the day is a
+    gap."""
     slots = round(24 / step_h)
     values: list[float | None] = [None] * slots
     for hour, watts in day.watts:
@@ -148,7 +158,8 @@ def _filled(day: _Day, when: date, step_h: float, repairs: _Repairs) -> _Filled 
     energy = filled.energy_wh_m2
     if energy > MOST_DAY_WH_M2:
         raise WeatherFileError(
-            f"begins a day of {energy / 1000:.1f} kW·h/m²; none brings over {MOST_DAY_WH_M2 / 1000:g}. "
+            f"begins a day of {energy / 1000:.1f} kW·h/m²; none brings over "
+            f"{MOST_DAY_WH_M2 / 1000:g}. "
             "Is the sunshine in another unit?",
             day.line,
         )
@@ -171,7 +182,8 @@ def _hours(
     utc_offset_h: float | None,
     typical: bool,
 ) -> RecordHours | None:
-    """The hours of a record's newest year, as the shape of its days; None where its steps are longer than an hour."""
+    """The hours of a record's newest year, as the shape of its days; None where its steps are
+    longer than an hour."""
     start = max(0, len(values) - KEPT_HOUR_DAYS)
     days = [first + timedelta(days=start + number) for number in range(len(values) - start)]
     if typical:
@@ -183,11 +195,16 @@ def _hours(
         day = filled.get(when)
         if day is not None and day.step_h > 1.0 + 1e-6:
             return None
-        steps = [] if day is None else [(index * day.step_h, watts) for index, watts in enumerate(day.watts)]
+        steps = (
+            []
+            if day is None
+            else [(index * day.step_h, watts) for index, watts in enumerate(day.watts)]
+        )
         means = _by_hour(steps)
         dome = {} if day is None else _by_hour(gathered[when].diffuse)
         total.extend(round(means.get(hour, 0.0)) for hour in range(24))
-        # By day a missing diffuse is told by law of the hour's clearness; at night there is nothing to tell.
+        # By day a missing diffuse is told by law of the hour's clearness; at night there is nothing
+        # to tell.
         diffuse.extend(round(dome[hour]) if hour in dome else None for hour in range(24))
     return RecordHours(
         first_index=start,
@@ -212,7 +229,8 @@ def _warmth(days: dict[date, _Day]) -> list[MonthWarmth] | None:
         if not MEAN_C[0] <= mean(means) <= MEAN_C[1]:
             name = date(2001, month, 1).strftime("%B")
             raise WeatherFileError(
-                f"has a mean of {mean(means):.0f} °C in {name}; a month lies between {MEAN_C[0]:g} and {MEAN_C[1]:g}. "
+                f"has a mean of {mean(means):.0f} °C in {name}; a month lies between "
+                f"{MEAN_C[0]:g} and {MEAN_C[1]:g}. "
                 "Is the air in another unit?"
             )
         months.append(
@@ -238,7 +256,8 @@ def _typical(days: dict[date, int | None], repairs: _Repairs) -> list[int | None
     gaps = [day for day, value in zip(calendar, values, strict=True) if value is None]
     if len(gaps) > MOST_TYPICAL_GAPS:
         raise WeatherFileError(
-            f"has {len(gaps)} days missing or with gaps of more than {FILLED_HOURS:g} hours, the first "
+            f"has {len(gaps)} days missing or with gaps of more than {FILLED_HOURS:g} hours, "
+            "the first "
             f"{gaps[0]:%d %B}; a typical year may lack {MOST_TYPICAL_GAPS}. Is the file cut short?"
         )
     for day in gaps:
@@ -250,14 +269,19 @@ def _measured(days: dict[date, int | None]) -> tuple[date, list[int | None]]:
     first, last = min(days), max(days)
     length = (last - first).days + 1
     if length > MAX_RECORD_DAYS:
-        raise WeatherFileError(f"runs over {length} days; at most {MAX_RECORD_DAYS} (twenty years) can be used")
+        raise WeatherFileError(
+            f"runs over {length} days; at most {MAX_RECORD_DAYS} (twenty years) can be used"
+        )
     if length < FEWEST_DAYS:
-        raise WeatherFileError(f"holds {length} days; at least {FEWEST_DAYS} are needed to say anything of the sun")
+        raise WeatherFileError(
+            f"holds {length} days; at least {FEWEST_DAYS} are needed to say anything of the sun"
+        )
     values = [days.get(first + timedelta(days=number)) for number in range(length)]
     held: Counter[int] = Counter(when.month for when, value in days.items() if value is not None)
     if not any(count >= FEWEST_MONTH_DAYS for count in held.values()):
         raise WeatherFileError(
-            f"holds no month with {FEWEST_MONTH_DAYS} whole days; a shorter record says too little of the sun"
+            f"holds no month with {FEWEST_MONTH_DAYS} whole days; a shorter record says "
+            "too little of the sun"
         )
     return first, values
 
@@ -273,7 +297,9 @@ def _record(**parts: Any) -> WeatherRecord:
         return WeatherRecord(**parts)
     except ValidationError as error:
         fault = faults_of(error)[0]
-        raise WeatherFileError(f"does not make a record: {fault.pointer.strip('/')} {fault.message}") from None
+        raise WeatherFileError(
+            f"does not make a record: {fault.pointer.strip('/')} {fault.message}"
+        ) from None
 
 
 def read_weather_file(name: str, text: str) -> WeatherRecord:
@@ -291,11 +317,14 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
     """
     if len(text) > MOST_CHARACTERS:
         raise WeatherFileError(
-            f"is over {MOST_CHARACTERS / 1e6:g} MB; bring in hourly or daily figures rather than every minute"
+            f"is over {MOST_CHARACTERS / 1e6:g} MB; bring in hourly or daily figures "
+            "rather than every minute"
         )
     lines = text.splitlines()
     if len(lines) < 3:
-        raise WeatherFileError("holds no rows; a weather file has a heading and a row for every hour or day")
+        raise WeatherFileError(
+            "holds no rows; a weather file has a heading and a row for every hour or day"
+        )
     form: RecordForm = form_of(name, text)
     header, rows = READERS[form](lines)
     readings = list(rows)
@@ -307,7 +336,10 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
     gathered = _gather(readings, repairs)
     filled: dict[date, _Filled | None] = {}
     if readings[0].whole_day:
-        energy = {when: None if day.energy_wh_m2 is None else round(day.energy_wh_m2) for when, day in gathered.items()}
+        energy = {
+            when: None if day.energy_wh_m2 is None else round(day.energy_wh_m2)
+            for when, day in gathered.items()
+        }
     else:
         step_h = _step_h(readings)
         filled = {when: _filled(day, when, step_h, repairs) for when, day in gathered.items()}
@@ -324,7 +356,9 @@ def read_weather_file(name: str, text: str) -> WeatherRecord:
         elevation_m=header.elevation_m,
         first_day=first.isoformat(),
         day_wh_m2=values,
-        hours=_hours(first, values, filled, gathered, header.utc_offset_h, typical) if filled else None,
+        hours=_hours(first, values, filled, gathered, header.utc_offset_h, typical)
+        if filled
+        else None,
         warmth=_warmth(gathered),
         repairs=repairs.all(),
     )

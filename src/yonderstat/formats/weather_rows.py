@@ -1,4 +1,5 @@
-"""Weather files row by row: EPW, TMY3, TMY2 and plain CSV, each reading told with its line, checked as it is read."""
+"""Weather files row by row: EPW, TMY3, TMY2 and plain CSV, each reading told with its line, checked
+as it is read."""
 
 import csv
 import math
@@ -39,7 +40,8 @@ class Header:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reading:
-    """One row. `w_m2` is mean sunshine on the flat, with `whole_day` the day's W·h/m²; None where missing."""
+    """One row. `w_m2` is mean sunshine on the flat, with `whole_day` the day's W·h/m²; None where
+    missing."""
 
     line: int
     day: date
@@ -72,9 +74,13 @@ def _number(text: str, what: str, line: int) -> float | None:
     try:
         value = float(tidy)
     except ValueError:
-        raise WeatherFileError(f"has “{tidy[:30]}” for the {what}; it must be a number", line) from None
+        raise WeatherFileError(
+            (f"has “{tidy[:30]}” for the {what}; it must be a number"), line
+        ) from None
     if not math.isfinite(value):
-        raise WeatherFileError(f"has “{tidy[:30]}” for the {what}; it must be a finite number", line)
+        raise WeatherFileError(
+            (f"has “{tidy[:30]}” for the {what}; it must be a finite number"), line
+        )
     return None if value <= MISSING_FROM or value >= MISSING_TO else value
 
 
@@ -95,12 +101,20 @@ def _hour_before(text: str, line: int) -> float:
 
 
 def _checked(
-    line: int, day: date, hour: float, w_m2: float | None, air_c: float | None, diffuse_w_m2: float | None = None
+    line: int,
+    day: date,
+    hour: float,
+    w_m2: float | None,
+    air_c: float | None,
+    diffuse_w_m2: float | None = None,
 ) -> Reading:
     for what, value in (("sunshine", w_m2), ("diffuse sunshine", diffuse_w_m2)):
         if value is not None and not SLIGHTLY_NEGATIVE_W_M2 <= value <= MOST_W_M2:
             raise WeatherFileError(
-                f"has {value:g} W/m² of {what}; it must lie between 0 and {MOST_W_M2:.0f}. Is it in another unit?",
+                (
+                    f"has {value:g} W/m² of {what}; it must lie between 0 and "
+                    f"{MOST_W_M2:.0f}. Is it in another unit?"
+                ),
                 line,
             )
     if air_c is not None and not TEMPERATURES_C[0] <= air_c <= TEMPERATURES_C[1]:
@@ -123,7 +137,8 @@ def _coordinate(text: str, what: str, most: float, line: int) -> float:
 
 
 def _of_the_header(text: str, least: float, most: float) -> float | None:
-    """A figure of the header that a file can do without: None where it is not there or cannot be."""
+    """A figure of the header that a file can do without: None where it is not there or cannot
+    be."""
     try:
         value = float(text)
     except ValueError:
@@ -145,7 +160,8 @@ def _need(cells: list[str], count: int, line: int) -> None:
 
 
 def epw(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
-    """An EPW file: eight header lines, the first with the place; sunshine in column 14, diffuse 16, air 7."""
+    """An EPW file: eight header lines, the first with the place; sunshine in column 14, diffuse 16,
+    air 7."""
     head = _cells(lines[0], 1)
     _need(head, 10, 1)
     header = Header(
@@ -167,7 +183,9 @@ def epw(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             air = _number(cells[6], "air temperature", line)
             diffuse = _number(cells[15], "diffuse sunshine", line) if len(cells) > 15 else None
             # EPW writes 99.9 where it has no temperature.
-            yield _checked(line, day, _hour_before(cells[3], line), sun, None if air == 99.9 else air, diffuse)
+            yield _checked(
+                line, day, _hour_before(cells[3], line), sun, None if air == 99.9 else air, diffuse
+            )
 
     return header, rows()
 
@@ -197,10 +215,15 @@ def tmy3(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             _need(cells, max(sun_at, air_at) + 1, line)
             parts = cells[0].split("/")
             if len(parts) != 3:
-                raise WeatherFileError(f"has “{cells[0][:20]}” for a date; it must be month/day/year", line)
+                raise WeatherFileError(
+                    (f"has “{cells[0][:20]}” for a date; it must be month/day/year"), line
+                )
             day = _date(parts[2], parts[0], parts[1], line)
             hour = _hour_before(cells[1].split(":")[0], line)
-            sun, air = _number(cells[sun_at], "sunshine", line), _number(cells[air_at], "air temperature", line)
+            sun, air = (
+                _number(cells[sun_at], "sunshine", line),
+                _number(cells[air_at], "air temperature", line),
+            )
             parted = diffuse_at is not None and len(cells) > diffuse_at
             diffuse = _number(cells[diffuse_at or 0], "diffuse sunshine", line) if parted else None
             yield _checked(line, day, hour, sun, air, diffuse)
@@ -209,7 +232,8 @@ def tmy3(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
 
 
 def tmy2(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
-    """A TMY2 file: fixed columns; the place in line 1 in degrees and minutes; air in tenths of a degree."""
+    """A TMY2 file: fixed columns; the place in line 1 in degrees and minutes; air in tenths of a
+    degree."""
     parts = lines[0].split()
     try:
         name, north, east = " ".join(parts[1:-8]) or "TMY2 file", parts[-7], parts[-4]
@@ -225,11 +249,23 @@ def tmy2(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             if not text.strip():
                 continue
             if len(text) < 71:
-                raise WeatherFileError(f"is cut short: {len(text)} characters where 71 are needed", line)
+                raise WeatherFileError(
+                    (f"is cut short: {len(text)} characters where 71 are needed"), line
+                )
             day = _date("19" + text[1:3], text[3:5], text[5:7], line)
             air = _number(text[67:71], "air temperature", line)
-            sun, diffuse = (_number(text[17:21], "sunshine", line), _number(text[29:33], "diffuse sunshine", line))
-            yield _checked(line, day, _hour_before(text[7:9], line), sun, None if air is None else air / 10.0, diffuse)
+            sun, diffuse = (
+                _number(text[17:21], "sunshine", line),
+                _number(text[29:33], "diffuse sunshine", line),
+            )
+            yield _checked(
+                line,
+                day,
+                _hour_before(text[7:9], line),
+                sun,
+                None if air is None else air / 10.0,
+                diffuse,
+            )
 
     return Header(name, latitude, longitude, _height_m(parts[-1]), _zone_h(parts[-8])), rows()
 
@@ -250,11 +286,14 @@ def _moment(text: str, line: int) -> datetime:
     try:
         return datetime.fromisoformat(text.strip().replace(" ", "T", 1)).replace(tzinfo=None)
     except ValueError:
-        raise WeatherFileError(f"has “{text.strip()[:30]}” for a time; write it as 2025-06-21 13:00", line) from None
+        raise WeatherFileError(
+            (f"has “{text.strip()[:30]}” for a time; write it as 2025-06-21 13:00"), line
+        ) from None
 
 
 def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
-    """A CSV with a heading: a time or date, mean W/m² or a day's kW·h/m² (or W·h/m²), diffuse and air in °C if any.
+    """A CSV with a heading: a time or date, mean W/m² or a day's kW·h/m² (or W·h/m²), diffuse and
+    air in °C if any.
 
     Comma, semicolon or tab between columns; with semicolons or tabs a decimal comma is understood.
     """
@@ -270,15 +309,24 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
     names = [name.strip().lower() for name in split(lines[0].lstrip("﻿"), 1)]
     time_at, air_at = _column(names, TIME_NAMES), _column(names, AIR_NAMES)
     diffuse_at = _column(names, DIFFUSE_NAMES)
-    power_at, kwh_at, wh_at = _column(names, POWER_NAMES), _column(names, KWH_NAMES), _column(names, WH_NAMES)
+    power_at, kwh_at, wh_at = (
+        _column(names, POWER_NAMES),
+        _column(names, KWH_NAMES),
+        _column(names, WH_NAMES),
+    )
     if time_at is None or (power_at is None and kwh_at is None and wh_at is None):
         raise WeatherFileError(
-            "must name the columns: “time” with “ghi_w_m2” (and “dhi_w_m2” if you have it), or “date” with “kwh_m2”; "
+            "must name the columns: “time” with “ghi_w_m2” (and “dhi_w_m2” if you have it), "
+            "or “date” with “kwh_m2”; "
             "“air_c” if you have it",
             1,
         )
     sun_at, factor = (
-        (power_at, 1.0) if power_at is not None else (kwh_at, 1000.0) if kwh_at is not None else (wh_at, 1.0)
+        (power_at, 1.0)
+        if power_at is not None
+        else (kwh_at, 1000.0)
+        if kwh_at is not None
+        else (wh_at, 1.0)
     )
 
     def rows() -> Iterator[Reading]:
@@ -286,18 +334,30 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             if not text.strip():
                 continue
             cells = split(text, line)
-            _need(cells, max(item for item in (time_at, sun_at, air_at, diffuse_at) if item is not None) + 1, line)
+            _need(
+                cells,
+                max(item for item in (time_at, sun_at, air_at, diffuse_at) if item is not None) + 1,
+                line,
+            )
             when = _moment(cells[time_at], line)
             sun = _number(cells[sun_at or 0], "sunshine", line)
             air = _number(cells[air_at], "air temperature", line) if air_at is not None else None
             if power_at is not None:
-                diffuse = _number(cells[diffuse_at], "diffuse sunshine", line) if diffuse_at is not None else None
+                diffuse = (
+                    _number(cells[diffuse_at], "diffuse sunshine", line)
+                    if diffuse_at is not None
+                    else None
+                )
                 yield _checked(line, when.date(), when.hour + when.minute / 60.0, sun, air, diffuse)
                 continue
             energy = None if sun is None else sun * factor
             if energy is not None and not 0 <= energy <= 16_000:
-                raise WeatherFileError(f"has {sun:g} for a day's sunshine; no day brings that", line)
-            yield Reading(line=line, day=when.date(), hour=0.0, w_m2=energy, air_c=air, whole_day=True)
+                raise WeatherFileError(
+                    (f"has {sun:g} for a day's sunshine; no day brings that"), line
+                )
+            yield Reading(
+                line=line, day=when.date(), hour=0.0, w_m2=energy, air_c=air, whole_day=True
+            )
 
     return Header("CSV record", None, None), rows()
 

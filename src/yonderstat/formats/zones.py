@@ -13,6 +13,7 @@ def _finder() -> Any:
 
 
 def time_zone_at(latitude_deg: float, longitude_deg: float) -> str | None:
-    """The IANA name of a place's time zone, such as Pacific/Auckland; None at sea, where ships keep their own."""
+    """The IANA name of a place's time zone, such as Pacific/Auckland; None at sea, where ships keep
+    their own."""
     found = _finder().timezone_at(lat=latitude_deg, lng=min(max(longitude_deg, -180.0), 180.0))
     return None if found is None or str(found).startswith("Etc/") else str(found)

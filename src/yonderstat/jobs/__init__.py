@@ -1,7 +1,16 @@
 """Long work, done outside the web process by a queue on PostgreSQL; and judging what is stored."""
 
 from .bringing import RECORD_IMPORT, zone_of_design
-from .judging import SUMMARY, CannotJudgeError, Judged, judge, judge_waiting, line_on, steps_of, whole_of
+from .judging import (
+    SUMMARY,
+    CannotJudgeError,
+    Judged,
+    judge,
+    judge_waiting,
+    line_on,
+    steps_of,
+    whole_of,
+)
 from .runs import KINDS, ask_for, defer_run, run_worker
 from .standing import Standing, standing_of
 

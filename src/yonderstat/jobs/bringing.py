@@ -1,4 +1,5 @@
-"""A meter's record read in a process of its own: looked through first, or brought in, with progress, to be stopped."""
+"""A meter's record read in a process of its own: looked through first, or brought in, with
+progress, to be stopped."""
 
 from datetime import UTC, tzinfo
 from typing import Any, BinaryIO
@@ -23,13 +24,16 @@ def zone_of_design(design: Design) -> tzinfo:
 
 
 def bring_in(engine: Engine, run: Run, design: Design, site_id: Any, go_on: GoOn) -> dict[str, Any]:
-    """Read the file of a run; with `store` all of it comes in, or nothing. What is wrong with it is a result too."""
+    """Read the file of a run; with `store` all of it comes in, or nothing. What is wrong with it is
+    a result too."""
     ask, uploads = run.ask, Uploads(engine)
     with uploads.opened(run.id) as file:
         size = file.seek(0, 2)
         try:
             columns = [word or None for word in ask["columns"]]
-            reading = meter_reading(ask["name"], file, columns, zone_of_design(design), ask["dates"])
+            reading = meter_reading(
+                ask["name"], file, columns, zone_of_design(design), ask["dates"]
+            )
             told = _read(engine, reading, ask, site_id, _far(file, size, go_on))
         except StoppedError:
             raise CancelledError from None
@@ -45,7 +49,9 @@ def _far(file: BinaryIO, size: int, go_on: GoOn) -> GoOn:
     return lambda rows: go_on(0.9 * min(1.0, file.tell() / max(size, 1)))
 
 
-def _read(engine: Engine, reading: MeterReading, ask: dict[str, Any], site_id: Any, go_on: GoOn) -> dict[str, Any]:
+def _read(
+    engine: Engine, reading: MeterReading, ask: dict[str, Any], site_id: Any, go_on: GoOn
+) -> dict[str, Any]:
     new, import_id = None, None
     if ask["store"]:
         new, import_id = Samples(engine).add(site_id, reading.tables(go_on), ask["name"])

@@ -1,4 +1,5 @@
-"""Long work as jobs: asked for by the web, done by `yonderstat worker`, stopped by a word in the table."""
+"""Long work as jobs: asked for by the web, done by `yonderstat worker`, stopped by a word in the
+table."""
 
 import json
 import logging
@@ -41,7 +42,9 @@ def _plain(url: str) -> str:
 @cache
 def _asking(url: str) -> procrastinate.App:
     """The queue from the asking side: one connection at a time, opened when first used."""
-    app = procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=_plain(url), min_size=0, max_size=2))
+    app = procrastinate.App(
+        connector=procrastinate.SyncPsycopgConnector(conninfo=_plain(url), min_size=0, max_size=2)
+    )
     app.open()
     return app
 
@@ -58,7 +61,9 @@ class Task:
 
 
 def _sizing_map(task: Task) -> dict[str, Any] | None:
-    found = sizing_map(task.design, MapAsk.model_validate_json(json.dumps(task.run.ask)), task.go_on)
+    found = sizing_map(
+        task.design, MapAsk.model_validate_json(json.dumps(task.run.ask)), task.go_on
+    )
     return None if found is None else TypeAdapter(SizingMap).dump_python(found, mode="json")
 
 
@@ -137,7 +142,12 @@ def worker_app(url: str) -> procrastinate.App:
         runs.forget_old()
 
     @app.periodic(cron="* * * * * */5")
-    @app.task(name="judge_waiting_lines", queue=QUEUE, queueing_lock="judge_waiting_lines", lock="judge_waiting_lines")
+    @app.task(
+        name="judge_waiting_lines",
+        queue=QUEUE,
+        queueing_lock="judge_waiting_lines",
+        lock="judge_waiting_lines",
+    )
     def judge_waiting_lines(timestamp: int) -> None:
         del timestamp
         if judge_waiting(archive):

@@ -33,13 +33,20 @@ def _database(engine: Engine) -> Standing:
 
 
 def _queue(engine: Engine) -> Standing:
-    query = "select count(*) from procrastinate_workers where last_heartbeat > now() - make_interval(secs => :seen)"
+    query = (
+        "select count(*) from procrastinate_workers where last_heartbeat > now() - "
+        "make_interval(secs => :seen)"
+    )
     try:
         with engine.connect() as connection:
             workers = connection.scalar(text(query), {"seen": SEEN_S})
     except SQLAlchemyError:
         return Standing("queue", False, "cannot be read")
-    return Standing("queue", bool(workers), "a worker is there" if workers else "no worker takes long work now")
+    return Standing(
+        "queue",
+        bool(workers),
+        "a worker is there" if workers else ("no worker takes long work now"),
+    )
 
 
 def _reader(engine: Engine) -> Standing:
@@ -50,9 +57,15 @@ def _reader(engine: Engine) -> Standing:
     except SQLAlchemyError:
         return Standing("reader", False, "cannot be asked for")
     if silent_s is None:
-        return Standing("reader", False, "has never run: no device is read, and nobody is told of alarms")
+        return Standing(
+            "reader", False, ("has never run: no device is read, and nobody is told of alarms")
+        )
     if silent_s > READER_SEEN_S:
-        return Standing("reader", False, f"is down since {silent_s:.0f} s: no device is read, nobody is told of alarms")
+        return Standing(
+            "reader",
+            False,
+            (f"is down since {silent_s:.0f} s: no device is read, nobody is told of alarms"),
+        )
     return Standing("reader", True, "reads the devices")
 
 

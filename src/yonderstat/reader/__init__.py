@@ -1,4 +1,5 @@
-"""The reader of sites that report themselves: open protocols in, a record and alarms out. It only ever reads."""
+"""The reader of sites that report themselves: open protocols in, a record and alarms out. It only
+ever reads."""
 
 from .delivery import FROM_VARIABLE, SMTP_VARIABLE, deliver_due
 from .judging import Judging

@@ -1,6 +1,8 @@
-"""Telling people of alarms: a web address, a mailbox. Tried again for hours, then given up, and it says so.
+"""Telling people of alarms: a web address, a mailbox. Tried again for hours, then given up, and it
+says so.
 
-Deliveries run side by side, each in a time of its own; whatever goes wrong with one is one try of that one.
+Deliveries run side by side, each in a time of its own; whatever goes wrong with one is one try of
+that one.
 """
 
 import contextlib
@@ -66,7 +68,11 @@ def _post(delivery: Delivery) -> None:
     made = http.client.HTTPSConnection if secure else http.client.HTTPConnection
     connection = made(host, port, timeout=TIMEOUT_S)
     body = json.dumps(delivery.body).encode()
-    headers = {"Content-Type": "application/json", "Idempotency-Key": str(delivery.id), "Host": f"{host}:{port}"}
+    headers = {
+        "Content-Type": "application/json",
+        "Idempotency-Key": str(delivery.id),
+        "Host": f"{host}:{port}",
+    }
     with _in_time() as cut, contextlib.closing(connection):
 
         def connected(at: tuple[str, int], *rest: object) -> socket.socket:
@@ -83,7 +89,8 @@ def _post(delivery: Delivery) -> None:
 
 
 def header_text(text: str) -> str:
-    """A text for one header line: no line ends of any alphabet, no control characters, no hidden encoding."""
+    """A text for one header line: no line ends of any alphabet, no control characters, no hidden
+    encoding."""
     plain = "".join(char for char in " ".join(text.split()) if char.isprintable())
     return plain.replace("=?", "= ?")
 
@@ -99,8 +106,13 @@ def _mail(delivery: Delivery) -> None:
     message["To"] = header_text(delivery.goes_to)
     message["Subject"] = header_text(f"{body['site']}: {body['what']}: {str(body['words'])[:120]}")
     message["Message-ID"] = f"<{delivery.id}@yonderstat.localhost>"
-    message.set_content(f"{body['words']}\n\n{header_text(body['site'])}, {body['at']} by its own clock\n")
-    with _in_time() as cut, smtplib.SMTP(address_of(host, int(port)), int(port), timeout=TIMEOUT_S) as connection:
+    message.set_content(
+        f"{body['words']}\n\n{header_text(body['site'])}, {body['at']} by its own clock\n"
+    )
+    with (
+        _in_time() as cut,
+        smtplib.SMTP(address_of(host, int(port)), int(port), timeout=TIMEOUT_S) as connection,
+    ):
         cut(connection.sock)
         connection.send_message(message)
 
@@ -126,7 +138,9 @@ def _keep(book: LiveBook, delivery: Delivery, trouble: str) -> None:
     tries = delivery.tries + 1
     wait_for = min(FIRST_WAIT * 2**delivery.tries, LONGEST_WAIT)
     plain = header_text(trouble)[:200]
-    book.delivered(delivery.id, plain, datetime.now(UTC) + wait_for if plain and tries < MOST_TRIES else None)
+    book.delivered(
+        delivery.id, plain, datetime.now(UTC) + wait_for if plain and tries < MOST_TRIES else None
+    )
 
 
 def deliver_due(book: LiveBook) -> int:
@@ -136,10 +150,14 @@ def deliver_due(book: LiveBook) -> int:
         return 0
     # One that hangs keeps its thread and nothing else: the pool is not waited for.
     pool = ThreadPoolExecutor(len(due), thread_name_prefix="delivery")
-    tries: dict[Future[str], Delivery] = {pool.submit(_tried, delivery): delivery for delivery in due}
+    tries: dict[Future[str], Delivery] = {
+        pool.submit(_tried, delivery): delivery for delivery in due
+    }
     waiting = set(tries)
     while waiting:
-        done, waiting = wait(waiting, timeout=WHOLE_S + 2 * TIMEOUT_S, return_when="FIRST_COMPLETED")
+        done, waiting = wait(
+            waiting, timeout=WHOLE_S + 2 * TIMEOUT_S, return_when="FIRST_COMPLETED"
+        )
         for one in done:
             _keep(book, tries[one], one.result())
         if not done:

@@ -1,4 +1,5 @@
-"""What a site is held to: its design as built, hour by hour, kept for the few that were looked at last."""
+"""What a site is held to: its design as built, hour by hour, kept for the few that were looked at
+last."""
 
 import json
 from collections import OrderedDict
@@ -78,7 +79,8 @@ class Plans:
         return found
 
     def forecast(self, site_id: UUID, held: Held, at: datetime, share: float) -> Json | None:
-        """The next days from a state of charge, as it is kept; None where the design cannot be rehearsed."""
+        """The next days from a state of charge, as it is kept; None where the design cannot be
+        rehearsed."""
         if held.expected is None:
             return None
         known = self._stations.get(site_id)
@@ -94,7 +96,9 @@ class Plans:
 
 def is_due(kept: Json | None, at_s: float) -> bool:
     """Whether it is time for a new forecast."""
-    return kept is None or at_s - float(kept["at_s"]) >= FORECAST_EVERY_S or at_s < float(kept["at_s"])
+    return (
+        kept is None or at_s - float(kept["at_s"]) >= FORECAST_EVERY_S or at_s < float(kept["at_s"])
+    )
 
 
 def soon_of(kept: Json | None) -> Json:

@@ -55,7 +55,10 @@ class Judging:
         return Taken(
             site_id=round_.site_id,
             asked_at=asked_at,
-            asked=tuple(Asked(UUID(key), round_.trouble.get(key, "")) for key in (*round_.told, *round_.trouble)),
+            asked=tuple(
+                Asked(UUID(key), round_.trouble.get(key, ""))
+                for key in (*round_.told, *round_.trouble)
+            ),
             device_at=datetime.fromtimestamp(at_s, UTC) if round_.told else None,
             values=values,
             trend=_trend(site, at_s, values.get("charge_share")),
@@ -65,23 +68,36 @@ class Judging:
             tellings=tellings_of(site, held.zone, asked_at, is_grave),
         )
 
-    def _forecast(self, site: LiveSite, held: Held, at_s: float, share: float | None) -> Json | None:
+    def _forecast(
+        self, site: LiveSite, held: Held, at_s: float, share: float | None
+    ) -> Json | None:
         """A new forecast, once an hour."""
         if share is None or not is_due(site.forecast, at_s):
             return None
-        return self._plans.forecast(site.site_id, held, datetime.fromtimestamp(at_s, held.zone), share)
+        return self._plans.forecast(
+            site.site_id, held, datetime.fromtimestamp(at_s, held.zone), share
+        )
 
     def _remembered(self, site: LiveSite) -> Watching:
         """What is remembered of a site; of another program nothing but the alarms that are open."""
         try:
             return Watching.from_json(site.watching or {})
         except ValueError:
-            LOG.warning("what was remembered of site %s cannot be read; it begins anew", site.site_id)
+            LOG.warning(
+                ("what was remembered of site %s cannot be read; it begins anew"), site.site_id
+            )
             alarms = self._book.alarms(site.site_id)
-            return Watching(open={alarm.kind: alarm.severity for alarm in alarms if alarm.cleared_at is None})
+            return Watching(
+                open={alarm.kind: alarm.severity for alarm in alarms if alarm.cleared_at is None}
+            )
 
     def _silence(
-        self, was: Watching, site: LiveSite, endpoints: dict[str, Endpoint], round_: Round, at_s: float
+        self,
+        was: Watching,
+        site: LiveSite,
+        endpoints: dict[str, Endpoint],
+        round_: Round,
+        at_s: float,
     ) -> tuple[Watching, list[AlarmEvent]]:
         """The device that has been silent longest speaks for the site."""
         longest, who = 0.0, ""
@@ -94,28 +110,37 @@ class Judging:
         return silence(was, longest, site.interval_s, at_s, who)
 
 
-def _moment(at_s: float, held: Held, clock_off_s: float | None, values: Json, forecast: Json | None) -> Moment:
+def _moment(
+    at_s: float, held: Held, clock_off_s: float | None, values: Json, forecast: Json | None
+) -> Moment:
     at = datetime.fromtimestamp(at_s, held.zone)
     hour = at.hour + at.minute / 60.0
-    return Moment(at_s=at_s, month=at.month, hour=hour, clock_off_s=clock_off_s, **values, **soon_of(forecast))
+    return Moment(
+        at_s=at_s, month=at.month, hour=hour, clock_off_s=clock_off_s, **values, **soon_of(forecast)
+    )
 
 
-def _monitors_first(told: dict[str, Json], endpoints: dict[str, Endpoint]) -> list[tuple[str, Json]]:
+def _monitors_first(
+    told: dict[str, Json], endpoints: dict[str, Endpoint]
+) -> list[tuple[str, Json]]:
     """A monitor knows its bank better than a controller does."""
     rows = [(key, row) for key, row in told.items() if key in endpoints]
     return sorted(rows, key=lambda row: endpoints[row[0]].kind != "monitor")
 
 
 def _reckoned(device_s: float | None, site: LiveSite, now_s: float) -> tuple[float, float | None]:
-    """When a moment was by the site's clock, and how far its device's clock is off; None where it tells none.
+    """When a moment was by the site's clock, and how far its device's clock is off; None where it
+    tells none.
 
-    A clock that is off is not believed: its readings are kept by our own, run on at the site's speed.
+    A clock that is off is not believed: its readings are kept by our own, run on at the site's
+    speed.
     """
     last_s = site.device_at.timestamp() if site.device_at else None
     if site.speed == 1.0 or last_s is None or site.heard_at is None:
         ours = now_s
     else:
-        # A stand-in stands still while it does not run: what is reckoned goes no further than a round or two.
+        # A stand-in stands still while it does not run: what is reckoned goes no further than a
+        # round or two.
         run_s = min(max(0.0, now_s - site.heard_at.timestamp()), MOST_ROUNDS * site.interval_s)
         ours = min(now_s, last_s + site.speed * run_s)
     if device_s is None:
@@ -124,7 +149,13 @@ def _reckoned(device_s: float | None, site: LiveSite, now_s: float) -> tuple[flo
         off_s = device_s - now_s
     else:
         # A stand-in's clock may run as it likes, but not back, and not ahead of ours.
-        off_s = device_s - now_s if device_s > now_s + 1.0 else min(0.0, device_s - last_s) if last_s else 0.0
+        off_s = (
+            device_s - now_s
+            if device_s > now_s + 1.0
+            else min(0.0, device_s - last_s)
+            if last_s
+            else 0.0
+        )
     return (device_s, off_s) if abs(off_s) <= NEAR_S else (ours, off_s)
 
 
@@ -135,4 +166,7 @@ def _trend(site: LiveSite, at_s: float, share: float | None) -> list[tuple[float
         return known
     if len(known) > 1 and known[-1][0] - known[-2][0] < TREND_S:
         known.pop()
-    return [*(row for row in known if 0.0 < at_s - row[0] <= TREND_S * TREND_POINTS), (at_s, round(share, 4))]
+    return [
+        *(row for row in known if 0.0 < at_s - row[0] <= TREND_S * TREND_POINTS),
+        (at_s, round(share, 4)),
+    ]

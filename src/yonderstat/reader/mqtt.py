@@ -1,5 +1,5 @@
-"""Devices that publish themselves on an MQTT broker: one topic, a JSON object with the keys of telemetry. Only ever
-subscribed to; a retained message answers at once."""
+"""Devices that publish themselves on an MQTT broker: one topic, a JSON object with the keys of
+telemetry. Only ever subscribed to; a retained message answers at once."""
 
 import json
 import time

@@ -1,4 +1,5 @@
-"""The reader: every site asked in its turn, what it told kept, alarms told on. `yonderstat poll` runs it."""
+"""The reader: every site asked in its turn, what it told kept, alarms told on. `yonderstat poll`
+runs it."""
 
 import asyncio
 import contextlib
@@ -12,7 +13,16 @@ from uuid import UUID
 
 from sqlalchemy.exc import DBAPIError, SQLAlchemyError
 
-from yonderstat.records import Archive, Endpoint, Lease, LiveBook, LiveSite, NotFoundError, open_engine, state_file
+from yonderstat.records import (
+    Archive,
+    Endpoint,
+    Lease,
+    LiveBook,
+    LiveSite,
+    NotFoundError,
+    open_engine,
+    state_file,
+)
 
 from .delivery import deliver_due
 from .judging import Judging
@@ -64,7 +74,8 @@ class Reader:
                 await asyncio.sleep(TICK_S)
 
     async def _every(self, seconds: float, work: Callable[[], None]) -> None:
-        """Do something again and again. Whatever goes wrong goes wrong once: it is said, and tried the next time."""
+        """Do something again and again. Whatever goes wrong goes wrong once: it is said, and tried
+        the next time."""
         while True:
             try:
                 await asyncio.to_thread(work)
@@ -95,7 +106,9 @@ class Reader:
             failed = 0 if found.told else self._failed.get(site_id, 0) + 1
             self._failed[site_id] = failed
             if failed > 1:
-                self._due[site_id] = time.monotonic() + site.interval_s * min(2 ** (failed - 1), LONGEST_BACK_OFF)
+                self._due[site_id] = time.monotonic() + site.interval_s * min(
+                    2 ** (failed - 1), LONGEST_BACK_OFF
+                )
             await asyncio.to_thread(self._spool.add, found.as_json())
             self._arrived.set()
         except Exception:
@@ -115,7 +128,11 @@ class Reader:
             try:
                 await asyncio.to_thread(self._keep_one, row)
             except DBAPIError as error:
-                LOG.warning("%d wait for the database: %s", self._spool.waiting, str(error).splitlines()[0][:200])
+                LOG.warning(
+                    ("%d wait for the database: %s"),
+                    self._spool.waiting,
+                    str(error).splitlines()[0][:200],
+                )
                 await asyncio.sleep(DATABASE_WAIT_S)
                 continue
             self._spool.done()
@@ -130,7 +147,8 @@ class Reader:
         except DBAPIError:
             raise
         except Exception:
-            # One site that cannot be judged must not keep the others from being read: it is said with what was read,
+            # One site that cannot be judged must not keep the others from being read: it is said
+            # with what was read,
             # and not tried for ever.
             LOG.exception("a round that cannot be kept: %s", str(row)[:1000])
 

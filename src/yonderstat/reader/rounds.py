@@ -53,23 +53,31 @@ class Asking:
         if endpoint.protocol == "telemetry":
             return checked(await read_telemetry(address, endpoint.port))
         if endpoint.protocol == "mqtt":
-            return checked(await asyncio.to_thread(read_mqtt, address, endpoint.port, endpoint.topic))
+            return checked(
+                await asyncio.to_thread(read_mqtt, address, endpoint.port, endpoint.topic)
+            )
         return checked(await self._sunspec.read(address, endpoint.port, endpoint.unit))
 
     async def round_at(self, site_id: UUID, endpoints: list[Endpoint]) -> Round:
         """Ask every device of a site at once."""
-        answers = await asyncio.gather(*(self._ask(one) for one in endpoints), return_exceptions=True)
+        answers = await asyncio.gather(
+            *(self._ask(one) for one in endpoints), return_exceptions=True
+        )
         told, trouble = {}, {}
         for endpoint, answer in zip(endpoints, answers, strict=True):
             if isinstance(answer, Told):
                 known = {field.name: getattr(answer, field.name) for field in fields(answer)}
-                told[str(endpoint.id)] = {name: value for name, value in known.items() if value is not None}
+                told[str(endpoint.id)] = {
+                    name: value for name, value in known.items() if value is not None
+                }
             elif isinstance(answer, DeviceError):
                 trouble[str(endpoint.id)] = str(answer)
             elif isinstance(answer, Exception):
                 # Whatever a device brings out in us is that device's trouble.
                 LOG.error("device %s cannot be read", endpoint.id, exc_info=answer)
-                trouble[str(endpoint.id)] = f"What it says cannot be understood ({type(answer).__name__})"
+                trouble[str(endpoint.id)] = (
+                    f"What it says cannot be understood ({type(answer).__name__})"
+                )
             else:
                 raise answer
         return Round(site_id, time.time(), told, trouble)

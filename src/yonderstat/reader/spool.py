@@ -1,4 +1,5 @@
-"""What was read and is not yet kept: on disk before it is tried, so that no kill and no lost database loses it."""
+"""What was read and is not yet kept: on disk before it is tried, so that no kill and no lost
+database loses it."""
 
 import json
 import os

@@ -1,4 +1,5 @@
-"""SunSpec devices over Modbus TCP: models 160, 714 and 802 read by the published definitions. Only ever read."""
+"""SunSpec devices over Modbus TCP: models 160, 714 and 802 read by the published definitions. Only
+ever read."""
 
 import asyncio
 import struct
@@ -39,7 +40,9 @@ class SunSpecReader:
             If it does not answer, or answers what cannot be.
         """
         key = (address, port, unit)
-        client = AsyncModbusTcpClient(address, port=port, timeout=TIMEOUT_S, retries=0, reconnect_delay=0)
+        client = AsyncModbusTcpClient(
+            address, port=port, timeout=TIMEOUT_S, retries=0, reconnect_delay=0
+        )
         try:
             async with asyncio.timeout(4 * TIMEOUT_S):
                 if not await client.connect():
@@ -62,11 +65,15 @@ def _short(error: BaseException) -> str:
     return (str(error) or type(error).__name__).splitlines()[0][:120]
 
 
-async def _registers(client: AsyncModbusTcpClient, unit: int, address: int, count: int) -> list[int]:
+async def _registers(
+    client: AsyncModbusTcpClient, unit: int, address: int, count: int
+) -> list[int]:
     found: list[int] = []
     while len(found) < count:
         part = min(AT_ONCE, count - len(found))
-        answer = await client.read_holding_registers(address + len(found), count=part, device_id=unit)
+        answer = await client.read_holding_registers(
+            address + len(found), count=part, device_id=unit
+        )
         if answer.isError() or len(answer.registers) != part:
             raise DeviceError(f"It refuses or cuts short what stands at {address + len(found)}")
         found += answer.registers
@@ -90,10 +97,15 @@ async def _walk(client: AsyncModbusTcpClient, unit: int) -> Map:
         model_id, length = await _registers(client, unit, address, 2)
         if model_id == END:
             if not found:
-                raise DeviceError("It has none of the models 160, 714 and 802, which tell of a bank and its charge")
+                raise DeviceError(
+                    "It has none of the models 160, 714 and 802, which tell of a bank and "
+                    "its charge"
+                )
             return found
         if length > MOST_REGISTERS:
-            raise DeviceError(f"Its model {model_id} would be {length} registers long, which cannot be")
+            raise DeviceError(
+                f"Its model {model_id} would be {length} registers long, which cannot be"
+            )
         if model_id in KNOWN:
             found.append((model_id, address, length))
         address += length + 2
@@ -106,11 +118,18 @@ async def _model(client: AsyncModbusTcpClient, unit: int, row: tuple[int, int, i
     if registers[:2] != [model_id, length]:
         raise DeviceError("Its list of models has changed; it is looked through anew")
     try:
-        model = Model(model_id=model_id, model_len=length, data=struct.pack(f">{len(registers)}H", *registers))
+        model = Model(
+            model_id=model_id, model_len=length, data=struct.pack(f">{len(registers)}H", *registers)
+        )
     except (ModelError, struct.error, ValueError, TypeError, KeyError) as error:
-        raise DeviceError(f"Its model {model_id} does not fit its definition: {_short(error)}") from None
+        raise DeviceError(
+            f"Its model {model_id} does not fit its definition: {_short(error)}"
+        ) from None
     if model.error_info:
-        raise DeviceError(f"Its model {model_id} does not fit its definition: {model.error_info.splitlines()[0][:120]}")
+        raise DeviceError(
+            f"Its model {model_id} does not fit its definition: "
+            f"{model.error_info.splitlines()[0][:120]}"
+        )
     return model
 
 
@@ -157,6 +176,8 @@ def _port(port: Any, values: dict[str, float | None]) -> None:
     if kind == STORAGE_PORT:
         values["charge_a"] = _value(port, "DCA")
         values["volts"] = values.get("volts") or _value(port, "DCV")
-        values["box_c"] = _value(port, "Tmp") if _value(port, "Tmp") is not None else values.get("box_c")
+        values["box_c"] = (
+            _value(port, "Tmp") if _value(port, "Tmp") is not None else values.get("box_c")
+        )
     elif kind == LOAD_PORT:
         values["load_a"] = _value(port, "DCA")

@@ -1,4 +1,5 @@
-"""Devices that tell themselves in lines of text, key=value, until an empty line or the end: a terminal over TCP."""
+"""Devices that tell themselves in lines of text, key=value, until an empty line or the end: a
+terminal over TCP."""
 
 import asyncio
 import contextlib
@@ -46,7 +47,9 @@ async def _record(reader: asyncio.StreamReader) -> str:
         try:
             line = await reader.readline()
         except ValueError:
-            raise DeviceError(f"It sends a line of over {MOST_BYTES} characters; that is no telemetry") from None
+            raise DeviceError(
+                f"It sends a line of over {MOST_BYTES} characters; that is no telemetry"
+            ) from None
         if not line.strip():
             if found or not line:
                 break

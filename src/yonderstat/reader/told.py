@@ -55,10 +55,13 @@ def checked(told: Told) -> Told:
 def merged(parts: list[Told]) -> Told:
     """What several devices of a site told of one moment: the first that knows a figure has it.
 
-    What one of them does not measure follows from the others: charge, load and what flows into the bank are one sum.
+    What one of them does not measure follows from the others: charge, load and what flows into the
+    bank are one sum.
     """
     values = {
-        field.name: next((value for part in parts if (value := getattr(part, field.name)) is not None), None)
+        field.name: next(
+            (value for part in parts if (value := getattr(part, field.name)) is not None), None
+        )
         for field in fields(Told)
     }
     charge_a, load_a, net_a = values["charge_a"], values["load_a"], values["net_a"]

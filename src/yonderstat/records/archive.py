@@ -1,4 +1,5 @@
-"""Sites and designs in PostgreSQL: append-only revisions, optimistic locking, undo and redo across visits."""
+"""Sites and designs in PostgreSQL: append-only revisions, optimistic locking, undo and redo across
+visits."""
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -13,7 +14,13 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session, aliased
 
-from yonderstat.core.design import Design, Fault, InvalidDesignError, design_from_document, document_of
+from yonderstat.core.design import (
+    Design,
+    Fault,
+    InvalidDesignError,
+    design_from_document,
+    document_of,
+)
 
 from .gazetteer import Town, find_towns
 from .lines import (
@@ -59,7 +66,9 @@ class UnreadableDesignError(RuntimeError):
     """A stored document that this program cannot read; `revision` is where it stands."""
 
     def __init__(self, revision: int, faults: list[Fault]) -> None:
-        super().__init__("; ".join(f"{fault.pointer or '/'}: {fault.message}" for fault in faults[:5]))
+        super().__init__(
+            "; ".join((f"{fault.pointer or '/'}: {fault.message}") for fault in faults[:5])
+        )
         self.revision = revision
 
 
@@ -121,13 +130,18 @@ class Archive:
 
     @contextmanager
     def _session(self) -> Iterator[Session]:
-        with Session(self._engine, expire_on_commit=False) as session, session.begin() as transaction:
+        with (
+            Session(self._engine, expire_on_commit=False) as session,
+            session.begin() as transaction,
+        ):
             yield session
             try:
                 transaction.commit()
             except DBAPIError as error:
                 if error.connection_invalidated:
-                    raise UnknownOutcomeError("the database went away while it was storing") from error
+                    raise UnknownOutcomeError(
+                        "the database went away while it was storing"
+                    ) from error
                 raise
 
     def towns(self, text: str) -> list[Town]:
@@ -135,7 +149,8 @@ class Archive:
         return find_towns(self._engine, text)
 
     def sites(self, offset: int = 0, limit: int | None = None) -> tuple[list[ListedSite], int]:
-        """Sites with their lines, oldest first, from one on and at most so many; and how many there are in all."""
+        """Sites with their lines, oldest first, from one on and at most so many; and how many there
+        are in all."""
         return listed_sites(self._engine, offset, limit)
 
     def was_ever_used(self) -> bool:
@@ -176,7 +191,8 @@ class Archive:
         asked: str = "",
         actor: str = LOCAL,
     ) -> StoredSite:
-        """A new site with its first design, marked as built. A key already used gives what it made then.
+        """A new site with its first design, marked as built. A key already used gives what it made
+        then.
 
         Parameters
         ----------
@@ -192,12 +208,15 @@ class Archive:
             row = SiteRow(name=name)
             session.add(row)
             session.flush()
-            _add_design(session, row.id, position=0, as_built=True, design=design, line=line, actor=actor)
+            _add_design(
+                session, row.id, position=0, as_built=True, design=design, line=line, actor=actor
+            )
             _remember(session, actor, key, row.id)
             return _site(session, row)
 
     def change_site(self, site_id: UUID, changes: dict[str, Any]) -> StoredSite:
-        """The site with another name, or a place of its own; none takes that of its design as built."""
+        """The site with another name, or a place of its own; none takes that of its design as
+        built."""
         with self._session() as session:
             row = _site_row(session, site_id)
             for field in {"name", "place"} & set(changes):
@@ -212,8 +231,16 @@ class Archive:
     def put_away(self) -> list[tuple[UUID, str, datetime]]:
         """Sites that were put away: id, name and when, the last first."""
         with self._session() as session:
-            query = select(SiteRow).where(SiteRow.deleted_at.is_not(None)).order_by(SiteRow.deleted_at.desc())
-            return [(row.id, row.name, row.deleted_at) for row in session.scalars(query) if row.deleted_at]
+            query = (
+                select(SiteRow)
+                .where(SiteRow.deleted_at.is_not(None))
+                .order_by(SiteRow.deleted_at.desc())
+            )
+            return [
+                (row.id, row.name, row.deleted_at)
+                for row in session.scalars(query)
+                if row.deleted_at
+            ]
 
     def restore_site(self, site_id: UUID) -> StoredSite:
         """Bring back a site that was put away."""
@@ -255,7 +282,9 @@ class Archive:
             made = _made_before(session, actor, key, asked)
             if made:
                 return _stored(session, made)
-            last = session.scalar(select(func.max(DesignRow.position)).where(DesignRow.site_id == site.id))
+            last = session.scalar(
+                select(func.max(DesignRow.position)).where(DesignRow.site_id == site.id)
+            )
             row = _add_design(
                 session,
                 site.id,
@@ -290,12 +319,17 @@ class Archive:
             session.delete(row)
 
     def edit(
-        self, design_id: UUID, on_revision: int, change: Edit, judge: Judge | None = None, actor: str = LOCAL
+        self,
+        design_id: UUID,
+        on_revision: int,
+        change: Edit,
+        judge: Judge | None = None,
+        actor: str = LOCAL,
     ) -> StoredDesign:
         """Add a revision made by `change` on the newest one, which must be `on_revision`.
 
-        The change is made and judged before anything is locked: a revision never changes, so what it comes to does not
-        either, and nobody waits for it.
+        The change is made and judged before anything is locked: a revision never changes, so what
+        it comes to does not either, and nobody waits for it.
 
         Raises
         ------
@@ -314,8 +348,12 @@ class Archive:
             row = _locked_at(session, design_id, on_revision)
             added = _append(session, row, "edit", document, line, actor, parent=base.stands_at)
         # What was stored is at hand: nothing is left to read back.
-        made = replace(base, document=document, line=line, read=changed, can_undo=True, can_redo=False)
-        return replace(made, revision=added.number, stands_at=added.number, saved_at=added.created_at)
+        made = replace(
+            base, document=document, line=line, read=changed, can_undo=True, can_redo=False
+        )
+        return replace(
+            made, revision=added.number, stands_at=added.number, saved_at=added.created_at
+        )
 
     def undo(self, design_id: UUID, on_revision: int, actor: str = LOCAL) -> StoredDesign:
         """Go back one edit, by adding a revision that says so."""
@@ -363,7 +401,8 @@ def _design_row(session: Session, design_id: UUID, lock: bool = False) -> Design
 
 
 def _locked_with_its_site(session: Session, design_id: UUID) -> DesignRow:
-    """A design under its site's lock, read after it: what stands there is decided by one at a time."""
+    """A design under its site's lock, read after it: what stands there is decided by one at a
+    time."""
     site_id = session.scalar(select(DesignRow.site_id).where(DesignRow.id == design_id))
     if site_id is None:
         raise NotFoundError(f"there is no design {design_id}")
@@ -390,7 +429,9 @@ def _position(row: RevisionRow) -> int:
 def _child(session: Session, design_id: UUID, position: int) -> int | None:
     """The latest edit made on a position."""
     return session.scalar(
-        select(func.max(RevisionRow.number)).where(RevisionRow.design_id == design_id, RevisionRow.parent == position)
+        select(func.max(RevisionRow.number)).where(
+            RevisionRow.design_id == design_id, RevisionRow.parent == position
+        )
     )
 
 
@@ -429,7 +470,13 @@ def _append(
 
 
 def _add_design(
-    session: Session, site_id: UUID, position: int, as_built: bool, design: Design, line: Line | None, actor: str
+    session: Session,
+    site_id: UUID,
+    position: int,
+    as_built: bool,
+    design: Design,
+    line: Line | None,
+    actor: str,
 ) -> DesignRow:
     row = DesignRow(site_id=site_id, position=position, as_built=as_built, revision=0)
     session.add(row)
@@ -449,18 +496,26 @@ def _read(document: dict[str, Any]) -> Design | InvalidDesignError:
 def _stored_query() -> Select[DesignRow, str, RevisionRow, int | None, bool]:
     here, later = aliased(RevisionRow), aliased(RevisionRow)
     position = func.coalesce(RevisionRow.restores, RevisionRow.number)
-    edited = select(later.number).where(later.design_id == DesignRow.id, later.parent == position).exists()
+    edited = (
+        select(later.number)
+        .where(later.design_id == DesignRow.id, later.parent == position)
+        .exists()
+    )
     return (
         select(DesignRow, SiteRow.name, RevisionRow, here.parent, edited)
         .join(SiteRow, SiteRow.id == DesignRow.site_id)
-        .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision))
+        .join(
+            RevisionRow,
+            (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision),
+        )
         .join(here, (here.design_id == DesignRow.id) & (here.number == position))
         .where(DesignRow.id == bindparam("design_id"), SiteRow.deleted_at.is_(None))
     )
 
 
 def _stored(session: Session, design_id: UUID) -> StoredDesign:
-    """A design of a site that is not put away, asked for at once: an edit waits for nothing so often as for this."""
+    """A design of a site that is not put away, asked for at once: an edit waits for nothing so
+    often as for this."""
     found = session.execute(_stored_query(), {"design_id": design_id}).one_or_none()
     if found is None:
         raise NotFoundError(f"there is no design {design_id}")
@@ -485,20 +540,29 @@ def _stored(session: Session, design_id: UUID) -> StoredDesign:
 def _site(session: Session, row: SiteRow) -> StoredSite:
     designs = session.execute(
         select(DesignRow, RevisionRow.document["name"].astext)
-        .join(RevisionRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision))
+        .join(
+            RevisionRow,
+            (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision),
+        )
         .where(DesignRow.site_id == row.id)
         .order_by(DesignRow.position, DesignRow.created_at)
     )
-    heads = [DesignHead(design.id, name or "?", design.as_built, design.revision) for design, name in designs]
+    heads = [
+        DesignHead(design.id, name or "?", design.as_built, design.revision)
+        for design, name in designs
+    ]
     return StoredSite(row.id, row.name, tuple(heads), row.place)
 
 
 def _made_before(session: Session, actor: str, key: str | None, asked: str) -> UUID | None:
-    """What this key made before. A fresh key is claimed here, so that a twin of the request waits for this one."""
+    """What this key made before. A fresh key is claimed here, so that a twin of the request waits
+    for this one."""
     if key is None:
         return None
     claim = (
-        insert(CreatedRow).values(actor=actor, key=key, asked=asked, resource_id=UUID(int=0)).on_conflict_do_nothing()
+        insert(CreatedRow)
+        .values(actor=actor, key=key, asked=asked, resource_id=UUID(int=0))
+        .on_conflict_do_nothing()
     )
     session.execute(claim)
     row = session.get_one(CreatedRow, (actor, key))

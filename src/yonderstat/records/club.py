@@ -1,4 +1,5 @@
-"""The whole club out of the database and back into one, empty or not: nothing twice, nothing lost."""
+"""The whole club out of the database and back into one, empty or not: nothing twice, nothing
+lost."""
 
 from dataclasses import dataclass, replace
 from uuid import UUID, uuid5
@@ -45,7 +46,8 @@ def club_record(engine: Engine) -> ClubRecord:
         sites = session.scalars(select(SiteRow).order_by(SiteRow.created_at, SiteRow.id)).all()
         shelf = session.scalars(select(ShelfRevisionRow).order_by(ShelfRevisionRow.number)).all()
         return ClubRecord(
-            tuple(_site_record(session, row) for row in sites), tuple(_revision_record(row) for row in shelf)
+            tuple(_site_record(session, row) for row in sites),
+            tuple(_revision_record(row) for row in shelf),
         )
 
 
@@ -62,7 +64,8 @@ def _revision_record(row: RevisionRow | ShelfRevisionRow) -> RevisionRecord:
 
 
 def _with_its_trouble(revision: RevisionRecord) -> RevisionRecord:
-    """A state that this program cannot read says so in the file, and so does not bar the way for the others."""
+    """A state that this program cannot read says so in the file, and so does not bar the way for
+    the others."""
     trouble = _trouble_of_design(revision.document)
     return replace(revision, unreadable=trouble[:600]) if trouble else revision
 
@@ -77,13 +80,19 @@ def _trouble_of_design(document: dict[str, object]) -> str:
 
 def _site_record(session: Session, row: SiteRow) -> SiteRecord:
     designs = session.scalars(
-        select(DesignRow).where(DesignRow.site_id == row.id).order_by(DesignRow.position, DesignRow.id)
+        select(DesignRow)
+        .where(DesignRow.site_id == row.id)
+        .order_by(DesignRow.position, DesignRow.id)
     )
     readings = session.scalars(
-        select(ReadingRow).where(ReadingRow.site_id == row.id).order_by(ReadingRow.taken_at, ReadingRow.id)
+        select(ReadingRow)
+        .where(ReadingRow.site_id == row.id)
+        .order_by(ReadingRow.taken_at, ReadingRow.id)
     )
     upkeep = session.scalars(
-        select(UpkeepRow).where(UpkeepRow.site_id == row.id).order_by(UpkeepRow.done_on, UpkeepRow.id)
+        select(UpkeepRow)
+        .where(UpkeepRow.site_id == row.id)
+        .order_by(UpkeepRow.done_on, UpkeepRow.id)
     )
     return SiteRecord(
         id=row.id,
@@ -131,15 +140,18 @@ def _site_record(session: Session, row: SiteRow) -> SiteRecord:
 
 
 def _revisions(session: Session, design_id: UUID) -> tuple[RevisionRecord, ...]:
-    rows = session.scalars(select(RevisionRow).where(RevisionRow.design_id == design_id).order_by(RevisionRow.number))
+    rows = session.scalars(
+        select(RevisionRow).where(RevisionRow.design_id == design_id).order_by(RevisionRow.number)
+    )
     return tuple(_revision_record(row) for row in rows)
 
 
 def _check(club: ClubRecord) -> None:
     """Refuse an archive with a state of a design or the shelf that cannot be read; which, and why.
 
-    Every state of a history, for an undo may go back to it. One that the program that wrote the file could not read
-    either is taken as it is: it was so where it comes from, and the pages say so.
+    Every state of a history, for an undo may go back to it. One that the program that wrote the
+    file could not read either is taken as it is: it was so where it comes from, and the pages say
+    so.
     """
     faults = []
     for site in club.sites:
@@ -147,7 +159,9 @@ def _check(club: ClubRecord) -> None:
             for revision in design.revisions:
                 trouble = "" if revision.unreadable else _trouble_of_design(revision.document)
                 if trouble:
-                    where = f"sites/{site.id}.json: designs/{number}/revisions/{revision.number - 1}"
+                    where = (
+                        f"sites/{site.id}.json: designs/{number}/revisions/{revision.number - 1}"
+                    )
                     faults.append(f"“{site.name}”, {where}: the document {trouble}")
     for revision in club.shelf:
         try:
@@ -165,8 +179,9 @@ def _first(faults: list[Fault]) -> str:
 def restore_club(engine: Engine, club: ClubRecord) -> Restored:
     """Bring a club in, in one transaction.
 
-    A site or design that is here already is not made again; revisions it lacks are added. Where both went on in
-    different ways, ours stays and the archive's stands beside it. Doing it twice does nothing the second time.
+    A site or design that is here already is not made again; revisions it lacks are added. Where
+    both went on in different ways, ours stays and the archive's stands beside it. Doing it twice
+    does nothing the second time.
 
     Raises
     ------
@@ -198,17 +213,29 @@ def _restore_site(session: Session, site: SiteRecord, counts: dict[str, int]) ->
     if is_new:
         session.add(
             SiteRow(
-                id=site.id, name=site.name, created_at=site.created_at, deleted_at=site.deleted_at, place=site.place
+                id=site.id,
+                name=site.name,
+                created_at=site.created_at,
+                deleted_at=site.deleted_at,
+                place=site.place,
             )
         )
         session.flush()
         counts["sites"] += 1
     for design in site.designs:
         _restore_design(session, site.id, design, is_new, counts)
-    kept = set(session.scalars(select(ReadingRow.id).where(ReadingRow.id.in_([item.id for item in site.readings]))))
+    kept = set(
+        session.scalars(
+            select(ReadingRow.id).where(ReadingRow.id.in_([item.id for item in site.readings]))
+        )
+    )
     keys = set(session.scalars(select(ReadingRow.key).where(ReadingRow.site_id == site.id)))
     # A phone's own key stands for the same line under another id.
-    fresh = [item for item in site.readings if item.id not in kept and (item.key is None or item.key not in keys)]
+    fresh = [
+        item
+        for item in site.readings
+        if item.id not in kept and (item.key is None or item.key not in keys)
+    ]
     session.add_all(
         ReadingRow(
             id=item.id,
@@ -231,7 +258,11 @@ def _restore_site(session: Session, site: SiteRecord, counts: dict[str, int]) ->
 
 
 def _restore_upkeep(session: Session, site: SiteRecord) -> None:
-    kept = set(session.scalars(select(UpkeepRow.id).where(UpkeepRow.id.in_([item.id for item in site.upkeep]))))
+    kept = set(
+        session.scalars(
+            select(UpkeepRow.id).where(UpkeepRow.id.in_([item.id for item in site.upkeep]))
+        )
+    )
     session.add_all(
         UpkeepRow(
             id=item.id,
@@ -257,7 +288,9 @@ def _same(one: RevisionRecord, other: RevisionRecord) -> bool:
 
 
 def _is_prefix(short: tuple[RevisionRecord, ...], long: tuple[RevisionRecord, ...]) -> bool:
-    return len(short) <= len(long) and all(_same(one, other) for one, other in zip(short, long, strict=False))
+    return len(short) <= len(long) and all(
+        _same(one, other) for one, other in zip(short, long, strict=False)
+    )
 
 
 def _restore_design(
@@ -303,7 +336,8 @@ def _add(
     as_it_was: bool,
     revisions: tuple[RevisionRecord, ...],
 ) -> None:
-    """A design that is not here; in a site that is, ours keeps what stands there and the places in order."""
+    """A design that is not here; in a site that is, ours keeps what stands there and the places in
+    order."""
     last = session.scalar(select(func.max(DesignRow.position)).where(DesignRow.site_id == site_id))
     session.add(
         DesignRow(
@@ -334,7 +368,8 @@ def _row(design_id: UUID, revision: RevisionRecord) -> RevisionRow:
 
 
 def _restore_shelf(session: Session, theirs: tuple[RevisionRecord, ...]) -> int:
-    """The shelf's history where ours is the beginning of it; where both went on, parts we lack are put on ours."""
+    """The shelf's history where ours is the beginning of it; where both went on, parts we lack are
+    put on ours."""
     rows = session.scalars(select(ShelfRevisionRow).order_by(ShelfRevisionRow.number))
     ours = tuple(_revision_record(row) for row in rows)
     if _is_prefix(theirs, ours):
@@ -349,7 +384,9 @@ def _restore_shelf(session: Session, theirs: tuple[RevisionRecord, ...]) -> int:
     fresh = [part for part in there.parts if part.id not in known]
     if not fresh:
         return 0
-    outings = [outing for outing in there.outings if outing.id not in {item.id for item in here.outings}]
+    outings = [
+        outing for outing in there.outings if outing.id not in {item.id for item in here.outings}
+    ]
     merged = Shelf(parts=[*here.parts, *fresh], outings=[*here.outings, *outings])
     last = ours[-1]
     position = last.number if last.restores is None else last.restores

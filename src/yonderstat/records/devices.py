@@ -40,7 +40,11 @@ class Devices:
         """The devices of a site, oldest first."""
         with Session(self._engine) as session:
             there(session, site_id)
-            query = select(DeviceRow).where(DeviceRow.site_id == site_id).order_by(DeviceRow.created_at, DeviceRow.id)
+            query = (
+                select(DeviceRow)
+                .where(DeviceRow.site_id == site_id)
+                .order_by(DeviceRow.created_at, DeviceRow.id)
+            )
             return [_device(session, row) for row in session.scalars(query)]
 
     def add(self, site_id: UUID, name: str, kind: str, channels: list[tuple[str, str]]) -> Device:
@@ -50,7 +54,9 @@ class Devices:
             row = DeviceRow(site_id=site_id, name=name, kind=kind)
             session.add(row)
             session.flush()
-            session.add_all(ChannelRow(device_id=row.id, quantity=what, unit=unit) for what, unit in channels)
+            session.add_all(
+                ChannelRow(device_id=row.id, quantity=what, unit=unit) for what, unit in channels
+            )
             try:
                 session.flush()
             except IntegrityError:
@@ -60,7 +66,9 @@ class Devices:
     def remove(self, device_id: UUID) -> None:
         """Take a device away, with its channels."""
         with Session(self._engine) as session, session.begin():
-            gone = session.execute(delete(DeviceRow).where(DeviceRow.id == device_id).returning(DeviceRow.id)).all()
+            gone = session.execute(
+                delete(DeviceRow).where(DeviceRow.id == device_id).returning(DeviceRow.id)
+            ).all()
             if not gone:
                 raise NotFoundError(f"there is no device {device_id}")
 
@@ -73,5 +81,12 @@ def there(session: Session, site_id: UUID) -> None:
 
 
 def _device(session: Session, row: DeviceRow) -> Device:
-    channels = session.scalars(select(ChannelRow).where(ChannelRow.device_id == row.id).order_by(ChannelRow.quantity))
-    return Device(row.id, row.name, row.kind, tuple(Channel(item.id, item.quantity, item.unit) for item in channels))
+    channels = session.scalars(
+        select(ChannelRow).where(ChannelRow.device_id == row.id).order_by(ChannelRow.quantity)
+    )
+    return Device(
+        row.id,
+        row.name,
+        row.kind,
+        tuple(Channel(item.id, item.quantity, item.unit) for item in channels),
+    )

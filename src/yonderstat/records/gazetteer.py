@@ -69,10 +69,16 @@ def find_towns(engine: Engine, text: str) -> list[Town]:
     likeness = func.similarity(TownRow.plain, wanted)
     begins = TownRow.plain.startswith(wanted, autoescape=True)
     rank = case((TownRow.plain == wanted, 0), (begins, 1), else_=2)
-    query = select(TownRow).where(begins | (TownRow.plain.bool_op("%")(wanted) & (likeness >= LIKENESS)))
+    query = select(TownRow).where(
+        begins | (TownRow.plain.bool_op("%")(wanted) & (likeness >= LIKENESS))
+    )
     if country:
-        query = query.where(func.lower(TownRow.country).startswith(country.lower(), autoescape=True))
-    query = query.order_by(rank, case((rank == 2, -likeness), else_=0.0), TownRow.population.desc()).limit(MOST_FOUND)
+        query = query.where(
+            func.lower(TownRow.country).startswith(country.lower(), autoescape=True)
+        )
+    query = query.order_by(
+        rank, case((rank == 2, -likeness), else_=0.0), TownRow.population.desc()
+    ).limit(MOST_FOUND)
     with Session(engine) as session:
         return [
             Town(row.name, row.country, row.latitude_deg, row.longitude_deg, row.population)

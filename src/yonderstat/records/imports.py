@@ -1,4 +1,5 @@
-"""Records on their way in: files that wait in pieces until they are read, and what each file brought."""
+"""Records on their way in: files that wait in pieces until they are read, and what each file
+brought."""
 
 import tempfile
 from collections.abc import Iterator
@@ -8,7 +9,7 @@ from datetime import datetime
 from typing import Any, BinaryIO, cast
 from uuid import UUID, uuid4
 
-from sqlalchemy import Engine, delete, select
+from sqlalchemy import Engine, delete, insert, select
 from sqlalchemy.orm import Session
 
 from .archive import LOCAL, NotFoundError
@@ -21,7 +22,8 @@ PIECE_BYTES, IN_MEMORY_BYTES = 1_000_000, 2_000_000
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Import:
-    """A file that was brought in: how many rows of it were new, and from when to when it reached."""
+    """A file that was brought in: how many rows of it were new, and from when to when it
+    reached."""
 
     id: int
     name: str
@@ -37,7 +39,9 @@ class Uploads:
     def __init__(self, engine: Engine) -> None:
         self._engine, self._runs = engine, Runs(engine)
 
-    def keep(self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any], file: BinaryIO) -> Run:
+    def keep(
+        self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any], file: BinaryIO
+    ) -> Run:
         """A run with its file, both or neither."""
         file.seek(0)
         with Session(self._engine) as session, session.begin():
@@ -46,7 +50,8 @@ class Uploads:
             session.flush()
             number = 0
             while data := file.read(PIECE_BYTES):
-                session.execute(UploadRow.__table__.insert(), {"run_id": row.id, "number": number, "data": data})  # type: ignore[attr-defined]
+                piece = {"run_id": row.id, "number": number, "data": data}
+                session.execute(insert(UploadRow), piece)
                 number += 1
             run_id = row.id
         return self._runs.run(run_id)
@@ -54,9 +59,14 @@ class Uploads:
     @contextmanager
     def opened(self, run_id: UUID) -> Iterator[BinaryIO]:
         """The file of a run, put together on disk."""
-        with tempfile.SpooledTemporaryFile(max_size=IN_MEMORY_BYTES) as file, Session(self._engine) as session:
+        with (
+            tempfile.SpooledTemporaryFile(max_size=IN_MEMORY_BYTES) as file,
+            Session(self._engine) as session,
+        ):
             numbers = session.scalars(
-                select(UploadRow.number).where(UploadRow.run_id == run_id).order_by(UploadRow.number)
+                select(UploadRow.number)
+                .where(UploadRow.run_id == run_id)
+                .order_by(UploadRow.number)
             ).all()
             if not numbers:
                 raise NotFoundError(f"the file of {run_id} is no longer there; bring it again")
@@ -83,9 +93,14 @@ class Imports:
         """The files that were brought in at a site, the newest first."""
         with Session(self._engine) as session:
             there(session, site_id)
-            mine = select(ImportRow).where(ImportRow.site_id == site_id).order_by(ImportRow.id.desc())
+            mine = (
+                select(ImportRow).where(ImportRow.site_id == site_id).order_by(ImportRow.id.desc())
+            )
             names = Import.__dataclass_fields__
-            return [Import(**{name: getattr(row, name) for name in names}) for row in session.scalars(mine)]
+            return [
+                Import(**{name: getattr(row, name) for name in names})
+                for row in session.scalars(mine)
+            ]
 
     def take_back(self, site_id: UUID, import_id: int) -> int:
         """Take everything out again that a file brought; how many rows that were."""

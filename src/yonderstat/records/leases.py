@@ -1,4 +1,5 @@
-"""What only one process may do at a time, whoever they are: a lock the database holds as long as its holder lives."""
+"""What only one process may do at a time, whoever they are: a lock the database holds as long as
+its holder lives."""
 
 import contextlib
 
@@ -7,7 +8,8 @@ from sqlalchemy.exc import SQLAlchemyError
 
 
 class Lease:
-    """A word only one process holds. It is free again once its holder's connection ends, however that ends."""
+    """A word only one process holds. It is free again once its holder's connection ends, however
+    that ends."""
 
     def __init__(self, engine: Engine, word: str) -> None:
         self._engine, self._word = engine, word
@@ -31,8 +33,10 @@ class Lease:
     def let_go(self) -> None:
         """Give it back."""
         if self._connection is not None:
-            # Unlocked by name: a server notices a closed connection only some time after it was closed.
-            # The pool must not hand a connection on that may still hold the lock, so it is closed all the same.
+            # Unlocked by name: a server notices a closed connection only some time after it was
+            # closed.
+            # The pool must not hand a connection on that may still hold the lock, so it is closed
+            # all the same.
             with contextlib.suppress(SQLAlchemyError):
                 self._connection.scalar(select(func.pg_advisory_unlock(func.hashtext(self._word))))
             with contextlib.suppress(SQLAlchemyError):

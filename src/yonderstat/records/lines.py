@@ -35,7 +35,8 @@ class DesignHead:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ListedSite:
-    """A site as a list shows it. `shown` is the design as built; its line is None while it waits to be judged."""
+    """A site as a list shows it. `shown` is the design as built; its line is None while it waits to
+    be judged."""
 
     id: UUID
     name: str
@@ -61,7 +62,8 @@ def _files(folder: Traversable) -> list[tuple[str, bytes]]:
 
 @cache
 def edition() -> str:
-    """Which program judges: a digest of the computation and its tables. Another one judges every line again."""
+    """Which program judges: a digest of the computation and its tables. Another one judges every
+    line again."""
     return edition_of(resources.files("yonderstat.core"))
 
 
@@ -87,8 +89,11 @@ def document_of_line(line: Line) -> dict[str, Any]:
     return {"summary": line.summary, "trouble": line.trouble}
 
 
-def listed_sites(engine: Engine, offset: int = 0, limit: int | None = None) -> tuple[list[ListedSite], int]:
-    """Sites that are not put away, oldest first, in one look at the database; and how many there are in all."""
+def listed_sites(
+    engine: Engine, offset: int = 0, limit: int | None = None
+) -> tuple[list[ListedSite], int]:
+    """Sites that are not put away, oldest first, in one look at the database; and how many there
+    are in all."""
     there = select(SiteRow.id).where(SiteRow.deleted_at.is_(None))
     counted = select(func.count()).select_from(there.subquery())
     shown = there.order_by(SiteRow.created_at, SiteRow.id).offset(offset).limit(limit)
@@ -134,7 +139,10 @@ def _name_in(line: Any) -> str | None:
 def _names_of(design_ids: list[UUID]) -> Any:
     return (
         select(RevisionRow.design_id, RevisionRow.document["name"].astext)
-        .join(DesignRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision))
+        .join(
+            DesignRow,
+            (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision),
+        )
         .where(RevisionRow.design_id.in_(design_ids))
     )
 
@@ -144,7 +152,12 @@ def _listed(
 ) -> ListedSite:
     shown = next((head for head in heads if head.as_built), heads[0])
     return ListedSite(
-        id=site_id, name=name, created_at=created_at, designs=tuple(heads), shown=shown, line=_line_in(lines[shown.id])
+        id=site_id,
+        name=name,
+        created_at=created_at,
+        designs=tuple(heads),
+        shown=shown,
+        line=_line_in(lines[shown.id]),
     )
 
 
@@ -161,7 +174,10 @@ def unjudged(engine: Engine, most: int) -> list[Unjudged]:
     """Some of the newest revisions to be judged, those without any line first."""
     query = (
         select(RevisionRow.design_id, RevisionRow.number, RevisionRow.document)
-        .join(DesignRow, (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision))
+        .join(
+            DesignRow,
+            (RevisionRow.design_id == DesignRow.id) & (RevisionRow.number == DesignRow.revision),
+        )
         .join(SiteRow, SiteRow.id == DesignRow.site_id)
         .where(RevisionRow.line_by.is_distinct_from(edition()), SiteRow.deleted_at.is_(None))
         .order_by(RevisionRow.line_by.is_not(None), RevisionRow.created_at)

@@ -15,7 +15,17 @@ from yonderstat.core.log import CHANNELS
 
 from .archive import NotFoundError
 from .devices import there
-from .schema import AlarmRow, DeliveryRow, DesignRow, DeviceRow, EndpointRow, LiveSiteRow, ReaderRow, SampleRow, SiteRow
+from .schema import (
+    AlarmRow,
+    DeliveryRow,
+    DesignRow,
+    DeviceRow,
+    EndpointRow,
+    LiveSiteRow,
+    ReaderRow,
+    SampleRow,
+    SiteRow,
+)
 
 Json = dict[str, Any]
 CHANNEL = "yonderstat_live"
@@ -142,7 +152,15 @@ class LiveBook:
             return _endpoints(session, [site_id]).get(site_id, [])
 
     def add_endpoint(
-        self, site_id: UUID, name: str, kind: str, protocol: str, host: str, port: int, unit: int, topic: str = ""
+        self,
+        site_id: UUID,
+        name: str,
+        kind: str,
+        protocol: str,
+        host: str,
+        port: int,
+        unit: int,
+        topic: str = "",
     ) -> Endpoint:
         """A device to be asked from now on."""
         with Session(self._engine) as session, session.begin():
@@ -151,7 +169,13 @@ class LiveBook:
             session.add(device)
             session.flush()
             row = EndpointRow(
-                device_id=device.id, site_id=site_id, protocol=protocol, host=host, port=port, unit=unit, topic=topic
+                device_id=device.id,
+                site_id=site_id,
+                protocol=protocol,
+                host=host,
+                port=port,
+                unit=unit,
+                topic=topic,
             )
             session.add(row)
             session.execute(insert(LiveSiteRow).values(site_id=site_id).on_conflict_do_nothing())
@@ -192,7 +216,8 @@ class LiveBook:
             return None if row is None else (row[0], row[1])
 
     def take(self, taken: Taken) -> None:
-        """Keep what a round brought, in one transaction. Brought a second time it changes nothing."""
+        """Keep what a round brought, in one transaction. Brought a second time it changes
+        nothing."""
         with Session(self._engine) as session, session.begin():
             row = session.get(LiveSiteRow, taken.site_id, with_for_update=True)
             if row is None:
@@ -222,13 +247,17 @@ class LiveBook:
         with Session(self._engine) as session:
             mine = select(AlarmRow).where(AlarmRow.site_id == site_id)
             order = (AlarmRow.cleared_at.is_not(None), AlarmRow.raised_at.desc(), AlarmRow.id)
-            return [_alarm(row) for row in session.scalars(mine.order_by(*order).limit(MOST_ALARMS))]
+            return [
+                _alarm(row) for row in session.scalars(mine.order_by(*order).limit(MOST_ALARMS))
+            ]
 
     def open_alarms(self) -> dict[UUID, list[Alarm]]:
         """The alarms that are open, by site."""
         with Session(self._engine) as session:
             found: dict[UUID, list[Alarm]] = {}
-            rows = session.scalars(select(AlarmRow).where(AlarmRow.cleared_at.is_(None)).order_by(AlarmRow.raised_at))
+            rows = session.scalars(
+                select(AlarmRow).where(AlarmRow.cleared_at.is_(None)).order_by(AlarmRow.raised_at)
+            )
             for row in rows:
                 found.setdefault(row.site_id, []).append(_alarm(row))
             return found
@@ -255,14 +284,20 @@ class LiveBook:
     def reader(self) -> ReaderState:
         """The newest sign of life of any reader."""
         with Session(self._engine) as session:
-            beat, waiting = session.execute(select(func.max(ReaderRow.beat_at), func.sum(ReaderRow.waiting))).one()
+            beat, waiting = session.execute(
+                select(func.max(ReaderRow.beat_at), func.sum(ReaderRow.waiting))
+            ).one()
             return ReaderState(beat, int(waiting or 0))
 
     def claim_deliveries(self, now: datetime, most: int, lease: timedelta) -> list[Delivery]:
         """What is to be sent now, the oldest first; until the lease is over nobody else gets it."""
         with Session(self._engine) as session, session.begin():
-            waiting = select(DeliveryRow).where(DeliveryRow.sent_at.is_(None), DeliveryRow.due_at <= now)
-            mine = waiting.order_by(DeliveryRow.due_at).limit(most).with_for_update(skip_locked=True)
+            waiting = select(DeliveryRow).where(
+                DeliveryRow.sent_at.is_(None), DeliveryRow.due_at <= now
+            )
+            mine = (
+                waiting.order_by(DeliveryRow.due_at).limit(most).with_for_update(skip_locked=True)
+            )
             found = []
             for row in session.scalars(mine):
                 found.append(Delivery(row.id, row.way, row.goes_to, row.body, row.tries))
@@ -283,14 +318,18 @@ class LiveBook:
 
 
 def _notify(session: Session, site_id: UUID) -> None:
-    session.execute(text("select pg_notify(:channel, :site)"), {"channel": CHANNEL, "site": str(site_id)})
+    session.execute(
+        text("select pg_notify(:channel, :site)"), {"channel": CHANNEL, "site": str(site_id)}
+    )
 
 
 def _keep_sample(session: Session, taken: Taken) -> None:
     """A row of the record. What is there already stays: only gaps are filled."""
     values = {name: taken.values.get(name) for name in CHANNELS}
     made = insert(SampleRow).values(site_id=taken.site_id, at=taken.device_at, **values)
-    filled = {name: func.coalesce(getattr(SampleRow, name), made.excluded[name]) for name in CHANNELS}
+    filled = {
+        name: func.coalesce(getattr(SampleRow, name), made.excluded[name]) for name in CHANNELS
+    }
     session.execute(made.on_conflict_do_update(index_elements=["site_id", "at"], set_=filled))
 
 
@@ -310,15 +349,29 @@ def _keep_event(session: Session, taken: Taken, event: AlarmEvent) -> None:
         ).returning(AlarmRow.id)
         alarm_id = session.scalar(fresh)
     elif event.what == "still":
-        mine = (AlarmRow.site_id == taken.site_id, AlarmRow.kind == event.kind, AlarmRow.cleared_at.is_(None))
-        session.execute(update(AlarmRow).where(*mine, AlarmRow.words != event.words).values(words=event.words))
+        mine = (
+            AlarmRow.site_id == taken.site_id,
+            AlarmRow.kind == event.kind,
+            AlarmRow.cleared_at.is_(None),
+        )
+        session.execute(
+            update(AlarmRow).where(*mine, AlarmRow.words != event.words).values(words=event.words)
+        )
         return
     else:
-        is_open = (AlarmRow.site_id == taken.site_id, AlarmRow.kind == event.kind, AlarmRow.cleared_at.is_(None))
-        changed: Json = (
-            {"cleared_at": at} if event.what == "cleared" else {"severity": event.severity, "words": event.words}
+        is_open = (
+            AlarmRow.site_id == taken.site_id,
+            AlarmRow.kind == event.kind,
+            AlarmRow.cleared_at.is_(None),
         )
-        alarm_id = session.scalar(update(AlarmRow).where(*is_open).values(**changed).returning(AlarmRow.id))
+        changed: Json = (
+            {"cleared_at": at}
+            if event.what == "cleared"
+            else {"severity": event.severity, "words": event.words}
+        )
+        alarm_id = session.scalar(
+            update(AlarmRow).where(*is_open).values(**changed).returning(AlarmRow.id)
+        )
     if alarm_id is None:
         return
     name = session.scalar(select(SiteRow.name).where(SiteRow.id == taken.site_id))
@@ -333,7 +386,13 @@ def _keep_event(session: Session, taken: Taken, event: AlarmEvent) -> None:
     }
     for telling in taken.tellings:
         session.add(
-            DeliveryRow(alarm_id=alarm_id, way=telling.way, goes_to=telling.goes_to, body=body, due_at=telling.due_at)
+            DeliveryRow(
+                alarm_id=alarm_id,
+                way=telling.way,
+                goes_to=telling.goes_to,
+                body=body,
+                due_at=telling.due_at,
+            )
         )
 
 

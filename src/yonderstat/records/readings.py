@@ -40,7 +40,9 @@ class Readings:
             mine = ReadingRow.site_id == site_id
             total = session.scalar(select(func.count()).select_from(ReadingRow).where(mine)) or 0
             order = (ReadingRow.taken_at.desc(), ReadingRow.created_at.desc(), ReadingRow.id)
-            rows = session.scalars(select(ReadingRow).where(mine).order_by(*order).offset(offset).limit(limit))
+            rows = session.scalars(
+                select(ReadingRow).where(mine).order_by(*order).offset(offset).limit(limit)
+            )
             return [_reading(row) for row in rows], total
 
     def add(
@@ -57,29 +59,56 @@ class Readings:
         """Keep a reading. One that comes again under the same key is the one that is there."""
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
-            columns = {"said": said, "who": who, "kind": kind, "value": value, "detail": detail, "key": key}
-            made = insert(ReadingRow).values(id=uuid4(), site_id=site_id, taken_at=taken_at, **columns)
-            session.execute(made.on_conflict_do_nothing(index_elements=["site_id", "key"]).returning(ReadingRow.id))
+            columns = {
+                "said": said,
+                "who": who,
+                "kind": kind,
+                "value": value,
+                "detail": detail,
+                "key": key,
+            }
+            made = insert(ReadingRow).values(
+                id=uuid4(), site_id=site_id, taken_at=taken_at, **columns
+            )
+            session.execute(
+                made.on_conflict_do_nothing(index_elements=["site_id", "key"]).returning(
+                    ReadingRow.id
+                )
+            )
             mine = ReadingRow.site_id == site_id
-            named = ReadingRow.key == key if key is not None else ReadingRow.id == made.compile().params["id"]
+            named = (
+                ReadingRow.key == key
+                if key is not None
+                else ReadingRow.id == made.compile().params["id"]
+            )
             return _reading(session.scalars(select(ReadingRow).where(mine, named)).one())
 
     def newest(self, site_id: UUID, kind: str) -> StoredReading | None:
         """The newest reading of a kind."""
         with Session(self._engine) as session:
             mine = (ReadingRow.site_id == site_id, ReadingRow.kind == kind)
-            row = session.scalars(select(ReadingRow).where(*mine).order_by(ReadingRow.taken_at.desc()).limit(1)).first()
+            row = session.scalars(
+                select(ReadingRow).where(*mine).order_by(ReadingRow.taken_at.desc()).limit(1)
+            ).first()
             return None if row is None else _reading(row)
 
     def remove(self, reading_id: UUID) -> None:
         """Take a reading out."""
         with Session(self._engine) as session, session.begin():
-            gone = session.execute(delete(ReadingRow).where(ReadingRow.id == reading_id).returning(ReadingRow.id)).all()
+            gone = session.execute(
+                delete(ReadingRow).where(ReadingRow.id == reading_id).returning(ReadingRow.id)
+            ).all()
             if not gone:
                 raise NotFoundError(f"there is no reading {reading_id}")
 
 
 def _reading(row: ReadingRow) -> StoredReading:
     return StoredReading(
-        id=row.id, taken_at=row.taken_at, said=row.said, who=row.who, kind=row.kind, value=row.value, detail=row.detail
+        id=row.id,
+        taken_at=row.taken_at,
+        said=row.said,
+        who=row.who,
+        kind=row.kind,
+        value=row.value,
+        detail=row.detail,
     )

@@ -1,4 +1,5 @@
-"""Long work that was asked for, as it waits, runs, ends, or is stopped: a kind, what was asked, what came out."""
+"""Long work that was asked for, as it waits, runs, ends, or is stopped: a kind, what was asked,
+what came out."""
 
 from dataclasses import dataclass
 from datetime import timedelta
@@ -39,10 +40,14 @@ class Runs:
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
 
-    def ask(self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any]) -> tuple[Run, bool]:
-        """A run for what is asked, and whether it is new: the same of the same revision is not run twice."""
+    def ask(
+        self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any]
+    ) -> tuple[Run, bool]:
+        """A run for what is asked, and whether it is new: the same of the same revision is not run
+        twice."""
         with Session(self._engine) as session, session.begin():
-            # Two askers at once would both find nothing: a lock on the design's id makes the second wait.
+            # Two askers at once would both find nothing: a lock on the design's id makes the second
+            # wait.
             session.execute(select(func.pg_advisory_xact_lock(func.hashtext(str(design_id)))))
             row = session.scalars(
                 select(RunRow).where(
@@ -83,7 +88,9 @@ class Runs:
     def claim(self, run_id: UUID) -> bool:
         """Take a run to work on; not one that is stopped, ended, or in another's hands."""
         silent = and_(RunRow.state == "running", RunRow.updated_at < func.now() - SILENT)
-        return self._change(run_id, or_(RunRow.state == "waiting", silent), {"state": "running", "progress": 0.0})
+        return self._change(
+            run_id, or_(RunRow.state == "waiting", silent), {"state": "running", "progress": 0.0}
+        )
 
     def advance(self, run_id: UUID, progress: float) -> bool:
         """Tell how far it is; whether it is still wanted."""
@@ -91,11 +98,15 @@ class Runs:
 
     def end(self, run_id: UUID, state: RunState, result: dict[str, Any] | None = None) -> bool:
         """Close a run that was not stopped meanwhile."""
-        return self._change(run_id, RunRow.state == "running", {"state": state, "progress": 1.0, "result": result})
+        return self._change(
+            run_id, RunRow.state == "running", {"state": state, "progress": 1.0, "result": result}
+        )
 
     def cancel(self, run_id: UUID) -> bool:
         """Stop a run; whether there was anything to stop."""
-        return self._change(run_id, RunRow.state.in_(("waiting", "running")), {"state": "cancelled"})
+        return self._change(
+            run_id, RunRow.state.in_(("waiting", "running")), {"state": "cancelled"}
+        )
 
     def silent(self) -> list[UUID]:
         """Runs whose worker is gone."""

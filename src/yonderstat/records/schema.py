@@ -37,7 +37,8 @@ class SiteRow(Base):
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
     deleted_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     place: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
-    """Where it really stands, once that is not where its design as built says; with its time zone."""
+    """Where it really stands, once that is not where its design as built says; with its time
+    zone."""
 
 
 class DeviceRow(Base):
@@ -92,12 +93,17 @@ class ReadingRow(Base):
 
 
 class SampleRow(Base):
-    """What a meter recorded at a moment; by the minute or faster, so no row has an id of its own."""
+    """What a meter recorded at a moment; by the minute or faster, so no row has an id of its
+    own."""
 
     __tablename__ = "samples"
-    __table_args__ = (CheckConstraint("at >= '1970-01-01Z' and at < '2101-01-01Z'", name="within_bounds"),)
+    __table_args__ = (
+        CheckConstraint(("at >= '1970-01-01Z' and at < '2101-01-01Z'"), name="within_bounds"),
+    )
 
-    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True)
+    site_id: Mapped[UUID] = mapped_column(
+        ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True
+    )
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), primary_key=True)
     volts: Mapped[float | None] = mapped_column(REAL)
     charge_a: Mapped[float | None] = mapped_column(REAL)
@@ -130,7 +136,9 @@ class UploadRow(Base):
 
     __tablename__ = "uploads"
 
-    run_id: Mapped[UUID] = mapped_column(ForeignKey("runs.id", ondelete="CASCADE"), primary_key=True)
+    run_id: Mapped[UUID] = mapped_column(
+        ForeignKey("runs.id", ondelete="CASCADE"), primary_key=True
+    )
     number: Mapped[int] = mapped_column(primary_key=True)
     data: Mapped[bytes] = mapped_column(LargeBinary)
 
@@ -144,7 +152,9 @@ class EndpointRow(Base):
         CheckConstraint("protocol in ('sunspec', 'telemetry', 'mqtt')", name="known_protocol"),
     )
 
-    device_id: Mapped[UUID] = mapped_column(ForeignKey("devices.id", ondelete="CASCADE"), primary_key=True)
+    device_id: Mapped[UUID] = mapped_column(
+        ForeignKey("devices.id", ondelete="CASCADE"), primary_key=True
+    )
     site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
     protocol: Mapped[str] = mapped_column(Text)
     host: Mapped[str] = mapped_column(Text)
@@ -163,7 +173,9 @@ class LiveSiteRow(Base):
 
     __tablename__ = "live_sites"
 
-    site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True)
+    site_id: Mapped[UUID] = mapped_column(
+        ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True
+    )
     interval_s: Mapped[float] = mapped_column(Double, server_default="60")
     speed: Mapped[float] = mapped_column(Double, server_default="1")
     """How fast its clock runs against ours: 1, but for stand-ins."""
@@ -181,12 +193,19 @@ class LiveSiteRow(Base):
 
 
 class AlarmRow(Base):
-    """An alarm from when it was raised until it was cleared; of each kind one is open at a site at most."""
+    """An alarm from when it was raised until it was cleared; of each kind one is open at a site at
+    most."""
 
     __tablename__ = "alarms"
     __table_args__ = (
         Index("alarms_by_site", "site_id", "raised_at"),
-        Index("an_alarm_once", "site_id", "kind", unique=True, postgresql_where=text("cleared_at is null")),
+        Index(
+            "an_alarm_once",
+            "site_id",
+            "kind",
+            unique=True,
+            postgresql_where=text("cleared_at is null"),
+        ),
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -203,7 +222,8 @@ class AlarmRow(Base):
 
 
 class DeliveryRow(Base):
-    """Somebody to be told of an alarm: by a webhook or by mail, tried until it is through or given up."""
+    """Somebody to be told of an alarm: by a webhook or by mail, tried until it is through or given
+    up."""
 
     __tablename__ = "deliveries"
     __table_args__ = (Index("deliveries_due", "due_at", postgresql_where=text("sent_at is null")),)
@@ -264,13 +284,18 @@ class DesignRow(Base):
 class RevisionRow(Base):
     """A state of a design, never changed once written.
 
-    `parent` is the revision an edit was made on; `restores` the revision an undo or redo went back to.
+    `parent` is the revision an edit was made on; `restores` the revision an undo or redo went back
+    to.
     """
 
     __tablename__ = "revisions"
-    __table_args__ = (CheckConstraint("action in ('create', 'edit', 'undo', 'redo')", name="known_action"),)
+    __table_args__ = (
+        CheckConstraint(("action in ('create', 'edit', 'undo', 'redo')"), name="known_action"),
+    )
 
-    design_id: Mapped[UUID] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
+    design_id: Mapped[UUID] = mapped_column(
+        ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True
+    )
     number: Mapped[int] = mapped_column(primary_key=True)
     action: Mapped[str] = mapped_column(Text)
     actor: Mapped[str] = mapped_column(Text, server_default="local")
@@ -279,16 +304,20 @@ class RevisionRow(Base):
     restores: Mapped[int | None]
     document: Mapped[dict[str, Any]] = mapped_column(JSONB)
     line: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
-    """What a list of sites shows of it, and with `line_by` which program judged it; both may be made again."""
+    """What a list of sites shows of it, and with `line_by` which program judged it; both may be
+    made again."""
     line_by: Mapped[str | None] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 class ShelfRevisionRow(Base):
-    """A state of the club's shelf, never changed once written; `parent` 0 is the empty shelf it began as."""
+    """A state of the club's shelf, never changed once written; `parent` 0 is the empty shelf it
+    began as."""
 
     __tablename__ = "shelf_revisions"
-    __table_args__ = (CheckConstraint("action in ('edit', 'undo', 'redo')", name="known_shelf_action"),)
+    __table_args__ = (
+        CheckConstraint(("action in ('edit', 'undo', 'redo')"), name="known_shelf_action"),
+    )
 
     number: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
     action: Mapped[str] = mapped_column(Text)
@@ -318,7 +347,12 @@ class TownRow(Base):
 
     __tablename__ = "towns"
     __table_args__ = (
-        Index("towns_by_plain", "plain", postgresql_using="gin", postgresql_ops={"plain": "gin_trgm_ops"}),
+        Index(
+            "towns_by_plain",
+            "plain",
+            postgresql_using="gin",
+            postgresql_ops={"plain": "gin_trgm_ops"},
+        ),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -340,7 +374,8 @@ class RunRow(Base):
     __table_args__ = (
         Index("runs_by_design", "design_id", "revision"),
         CheckConstraint(
-            "state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')", name="known_state"
+            ("state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')"),
+            name="known_state",
         ),
     )
 

@@ -24,7 +24,8 @@ from .schema import ImportRow, SampleRow, UpkeepRow
 FloatArray = NDArray[np.float64]
 COPY = f"copy brought (at, {', '.join(CHANNELS)}) from stdin (format binary)"
 BINARY_HEAD, BINARY_END = b"PGCOPY\n\xff\r\n\0" + bytes(8), b"\xff\xff"
-"""What PostgreSQL's binary copy begins and ends with. [P: PostgreSQL documentation, COPY, file formats]"""
+"""What PostgreSQL's binary copy begins and ends with. [P: PostgreSQL documentation, COPY, file
+formats]"""
 BINARY_ROW = np.dtype(
     [("fields", ">i2"), ("at_bytes", ">i4"), ("at", ">f8")]
     + [part for name in CHANNELS for part in ((f"{name}_bytes", ">i4"), (name, ">f4"))]
@@ -91,8 +92,11 @@ def _binary(rows: FloatArray) -> bytes:
     return packed.tobytes()
 
 
-def bring_series(session: Session, site_id: UUID, pieces: Iterable[FloatArray], import_id: int | None = None) -> int:
-    """Rows of a site's record in by COPY; moments that are there already are left. How many are new.
+def bring_series(
+    session: Session, site_id: UUID, pieces: Iterable[FloatArray], import_id: int | None = None
+) -> int:
+    """Rows of a site's record in by COPY; moments that are there already are left. How many are
+    new.
 
     Parameters
     ----------
@@ -134,7 +138,8 @@ class Samples:
         self._engine = engine
 
     def add(self, site_id: UUID, tables: Iterable[MeterTable], name: str = "") -> tuple[int, int]:
-        """Bring a file's tables in, in one transaction; rows of a moment that is there already are left.
+        """Bring a file's tables in, in one transaction; rows of a moment that is there already are
+        left.
 
         Returns
         -------
@@ -148,7 +153,10 @@ class Samples:
             def pieces() -> Iterator[FloatArray]:
                 for table in tables:
                     rows = table.columns()
-                    low, high = (datetime.fromtimestamp(float(at), UTC) for at in (rows[:, 0].min(), rows[:, 0].max()))
+                    low, high = (
+                        datetime.fromtimestamp(float(at), UTC)
+                        for at in (rows[:, 0].min(), rows[:, 0].max())
+                    )
                     row.first = low if row.first is None else min(row.first, low)
                     row.last = high if row.last is None else max(row.last, high)
                     yield rows
@@ -164,7 +172,9 @@ class Samples:
             rows, first, last = session.execute(query).one()
             return Span(rows, first, last)
 
-    def thinned(self, site_id: UUID, channel: str, first: datetime, last: datetime, points: int) -> Thinned:
+    def thinned(
+        self, site_id: UUID, channel: str, first: datetime, last: datetime, points: int
+    ) -> Thinned:
         """A channel between two moments, in at most so many buckets of equal time."""
         if channel not in CHANNELS:
             raise ValueError(f"there is no channel {channel}")
@@ -172,34 +182,54 @@ class Samples:
         width_s = max((last - first).total_seconds() / (points - 1), 1.0)
         asked = {"site": site_id, "first": first, "last": last, "width_s": width_s}
         with Session(self._engine) as session:
-            # A bucket is a walk along the index; the planner takes it for much of the table and would read it whole.
+            # A bucket is a walk along the index; the planner takes it for much of the table and
+            # would read it whole.
             session.execute(text("set local enable_seqscan = off"))
             session.execute(text("set local jit = off"))
             rows = session.execute(text(THIN.format(channel=channel)), asked).all()
         return Thinned(*([row[place] for row in rows] for place in range(4)))
 
-    def most(self, site_id: UUID, first: datetime, last: datetime) -> tuple[float | None, float | None, int]:
-        """The highest volts and state of charge between two moments, and on how many days there is anything."""
+    def most(
+        self, site_id: UUID, first: datetime, last: datetime
+    ) -> tuple[float | None, float | None, int]:
+        """The highest volts and state of charge between two moments, and on how many days there is
+        anything."""
         mine = (SampleRow.site_id == site_id, SampleRow.at >= first, SampleRow.at <= last)
         days = func.count(func.distinct(func.date_trunc("day", SampleRow.at)))
         with Session(self._engine) as session:
-            query = select(func.max(SampleRow.volts), func.max(SampleRow.charge_share), days).where(*mine)
+            query = select(func.max(SampleRow.volts), func.max(SampleRow.charge_share), days).where(
+                *mine
+            )
             volts, share, count = session.execute(query).one()
             return volts, share, int(count)
 
     def volts_near(self, site_id: UUID, at: datetime, within: timedelta) -> float | None:
         """The volts on record nearest to a moment; None where none are so near."""
-        mine = (SampleRow.site_id == site_id, SampleRow.at >= at - within, SampleRow.at <= at + within)
+        mine = (
+            SampleRow.site_id == site_id,
+            SampleRow.at >= at - within,
+            SampleRow.at <= at + within,
+        )
         near = func.abs(func.extract("epoch", SampleRow.at) - at.timestamp())
         with Session(self._engine) as session:
-            query = select(SampleRow.volts).where(*mine, SampleRow.volts.is_not(None)).order_by(near).limit(1)
+            query = (
+                select(SampleRow.volts)
+                .where(*mine, SampleRow.volts.is_not(None))
+                .order_by(near)
+                .limit(1)
+            )
             return session.scalar(query)
 
     def record(self, site_id: UUID, offset_s: float) -> Record:
-        """All of a site's record, by its own clock: seconds since 1970 with the offset of its time zone added."""
+        """All of a site's record, by its own clock: seconds since 1970 with the offset of its time
+        zone added."""
         with Session(self._engine) as session:
             rows = series_csv(session, site_id)
-        columns = pd.read_csv(io.StringIO(rows), header=None, dtype=np.float64).to_numpy() if rows else np.zeros((0, 6))
+        columns = (
+            pd.read_csv(io.StringIO(rows), header=None, dtype=np.float64).to_numpy()
+            if rows
+            else np.zeros((0, 6))
+        )
 
         def known(place: int) -> FloatArray | None:
             return columns[:, place] if np.isfinite(columns[:, place]).any() else None
@@ -226,20 +256,26 @@ class UpkeepBook:
         with Session(self._engine) as session:
             there(session, site_id)
             order = (UpkeepRow.done_on.desc(), UpkeepRow.created_at.desc())
-            rows = session.scalars(select(UpkeepRow).where(UpkeepRow.site_id == site_id).order_by(*order))
+            rows = session.scalars(
+                select(UpkeepRow).where(UpkeepRow.site_id == site_id).order_by(*order)
+            )
             return [DoneTask(row.id, row.task, row.done_on, row.who, row.note) for row in rows]
 
     def add(self, site_id: UUID, task: str, done_on: date, who: str, note: str) -> DoneTask:
         """Keep that something was done."""
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
-            row = UpkeepRow(id=uuid4(), site_id=site_id, task=task, done_on=done_on, who=who, note=note)
+            row = UpkeepRow(
+                id=uuid4(), site_id=site_id, task=task, done_on=done_on, who=who, note=note
+            )
             session.add(row)
             return DoneTask(row.id, task, done_on, who, note)
 
     def remove(self, done_id: UUID) -> None:
         """Take it back."""
         with Session(self._engine) as session, session.begin():
-            gone = session.execute(delete(UpkeepRow).where(UpkeepRow.id == done_id).returning(UpkeepRow.id)).all()
+            gone = session.execute(
+                delete(UpkeepRow).where(UpkeepRow.id == done_id).returning(UpkeepRow.id)
+            ).all()
             if not gone:
                 raise NotFoundError(f"there is no upkeep {done_id}")

@@ -1,4 +1,5 @@
-"""The club's shelf in PostgreSQL: one document for all sites, with the revisions, undo and redo of a design."""
+"""The club's shelf in PostgreSQL: one document for all sites, with the revisions, undo and redo of
+a design."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -10,7 +11,14 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from yonderstat.core.design import Design
-from yonderstat.core.shelf import Shelf, Use, shelf_document_of, shelf_from_document, stock_of, with_shelf
+from yonderstat.core.shelf import (
+    Shelf,
+    Use,
+    shelf_document_of,
+    shelf_from_document,
+    stock_of,
+    with_shelf,
+)
 
 from .archive import LOCAL, NothingToDoError, StaleRevisionError
 from .schema import ShelfRevisionRow
@@ -67,7 +75,9 @@ class ShelfBook:
                     line=line,
                     count=count,
                 )
-                for part, site, name, design, design_name, as_built, line, count in session.execute(USES)
+                for part, site, name, design, design_name, as_built, line, count in session.execute(
+                    USES
+                )
             )
 
     def beside(self, design: Design, site_id: UUID) -> Design:
@@ -75,7 +85,9 @@ class ShelfBook:
         shelf = self.read().shelf
         return with_shelf(design, shelf, stock_of(shelf, self.uses(), str(site_id)))
 
-    def edit(self, on_revision: int, change: Callable[[Shelf], Shelf], actor: str = LOCAL) -> StoredShelf:
+    def edit(
+        self, on_revision: int, change: Callable[[Shelf], Shelf], actor: str = LOCAL
+    ) -> StoredShelf:
         """Add a revision made by `change` on the newest, which must be `on_revision`.
 
         Raises
@@ -88,7 +100,9 @@ class ShelfBook:
             changed = change(base.shelf)
             if changed == base.shelf:
                 return base
-            _append(session, on_revision, "edit", changed, actor, parent=_position(session, on_revision))
+            _append(
+                session, on_revision, "edit", changed, actor, parent=_position(session, on_revision)
+            )
             return _stored(session)
 
     def undo(self, on_revision: int, actor: str = LOCAL) -> StoredShelf:
@@ -99,7 +113,9 @@ class ShelfBook:
             if here == 0:
                 raise NothingToDoError("there is nothing to undo: this is how the shelf began")
             parent = session.get_one(ShelfRevisionRow, here).parent or 0
-            _append(session, on_revision, "undo", _document_at(session, parent), actor, restores=parent)
+            _append(
+                session, on_revision, "undo", _document_at(session, parent), actor, restores=parent
+            )
             return _stored(session)
 
     def redo(self, on_revision: int, actor: str = LOCAL) -> StoredShelf:
@@ -109,7 +125,9 @@ class ShelfBook:
             child = _child(session, _position(session, on_revision))
             if child is None:
                 raise NothingToDoError("there is nothing to redo")
-            _append(session, on_revision, "redo", _document_at(session, child), actor, restores=child)
+            _append(
+                session, on_revision, "redo", _document_at(session, child), actor, restores=child
+            )
             return _stored(session)
 
 
@@ -118,7 +136,11 @@ def _newest(session: Session) -> int:
 
 
 def _document_at(session: Session, number: int) -> Shelf:
-    return Shelf() if number == 0 else shelf_from_document(session.get_one(ShelfRevisionRow, number).document)
+    return (
+        Shelf()
+        if number == 0
+        else shelf_from_document(session.get_one(ShelfRevisionRow, number).document)
+    )
 
 
 def _position(session: Session, number: int) -> int:
@@ -130,7 +152,9 @@ def _position(session: Session, number: int) -> int:
 
 
 def _child(session: Session, position: int) -> int | None:
-    return session.scalar(select(func.max(ShelfRevisionRow.number)).where(ShelfRevisionRow.parent == position))
+    return session.scalar(
+        select(func.max(ShelfRevisionRow.number)).where(ShelfRevisionRow.parent == position)
+    )
 
 
 def _at(session: Session, on_revision: int) -> StoredShelf:
@@ -171,4 +195,10 @@ def _stored(session: Session) -> StoredShelf:
     number = _newest(session)
     here = _position(session, number)
     saved_at = session.get_one(ShelfRevisionRow, number).created_at if number else None
-    return StoredShelf(number, _document_at(session, number), saved_at, here != 0, _child(session, here) is not None)
+    return StoredShelf(
+        number,
+        _document_at(session, number),
+        saved_at,
+        here != 0,
+        _child(session, here) is not None,
+    )

@@ -1,6 +1,8 @@
-"""Simulated outside devices that ship with the app: a charge controller and a battery monitor on loopback.
+"""Simulated outside devices that ship with the app: a charge controller and a battery monitor on
+loopback.
 
-Started by `yonderstat standin`. They live through a weather year of a design at a chosen speed and fail on demand.
+Started by `yonderstat standin`. They live through a weather year of a design at a chosen speed and
+fail on demand.
 """
 
 from .faults import FAULTS, Broken, Fault

@@ -1,6 +1,7 @@
 """`python -m yonderstat.standins FILE`: the stand-ins a file describes, until told to stop.
 
-The file is JSON: {"control_port": 8474, "state": "standins.json", "stations": [{"name", "design", "from_at", …}]}.
+The file is JSON: {"control_port": 8474, "state": "standins.json", "stations": [{"name", "design",
+"from_at", …}]}.
 """
 
 import asyncio
@@ -18,7 +19,9 @@ async def _until_stopped(config: dict[str, object]) -> None:
     assert isinstance(rows, list)
     stations = [Station(**row) for row in rows]
     loop = asyncio.get_running_loop()
-    worked_out = [(station, await loop.run_in_executor(None, lived, station)) for station in stations]
+    worked_out = [
+        (station, await loop.run_in_executor(None, lived, station)) for station in stations
+    ]
     state = config.get("state")
     task = asyncio.ensure_future(
         serve(worked_out, int(str(config["control_port"])), Path(str(state)) if state else None)

@@ -1,4 +1,5 @@
-"""What goes wrong with a stand-in, on demand: what its devices tell is bent, never how they tell it."""
+"""What goes wrong with a stand-in, on demand: what its devices tell is bent, never how they tell
+it."""
 
 from dataclasses import dataclass, field, replace
 from typing import Literal, get_args
@@ -28,7 +29,8 @@ MADE_UP_A = 2.0
 
 @dataclass
 class Broken:
-    """What is wrong with a station, each with the true state when it began, and the charge it has missed by that."""
+    """What is wrong with a station, each with the true state when it began, and the charge it has
+    missed by that."""
 
     lived: Lived
     at_s: float
@@ -44,11 +46,14 @@ class Broken:
             self.faults.pop(fault, None)
 
     def come_to(self, at_s: float) -> None:
-        """Go on to a moment: what is not charged meanwhile is missed, what was missed is made up."""
+        """Go on to a moment: what is not charged meanwhile is missed, what was missed is made
+        up."""
         while self.at_s < at_s:
             step_s = min(STEP_S, at_s - self.at_s)
             given_a = self.lived.at(self.at_s).charge_a
-            rate_a = given_a if NO_CHARGE & self.faults.keys() else -MADE_UP_A if given_a > 0.0 else 0.0
+            rate_a = (
+                given_a if NO_CHARGE & self.faults.keys() else -MADE_UP_A if given_a > 0.0 else 0.0
+            )
             self.missed_ah = max(0.0, self.missed_ah + rate_a * step_s / HOUR_S)
             self.at_s += step_s
 

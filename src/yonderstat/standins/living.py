@@ -1,4 +1,5 @@
-"""What a stand-in lives through: a stretch of a weather year of a design, told at any moment of its own clock."""
+"""What a stand-in lives through: a stretch of a weather year of a design, told at any moment of its
+own clock."""
 
 import json
 import time
@@ -74,18 +75,24 @@ class Lived:
     box_c: FloatArray
 
     def at(self, at_s: float) -> State:
-        """The state at a moment: stocks go over from hour to hour, currents stand for their hour and swing a little."""
+        """The state at a moment: stocks go over from hour to hour, currents stand for their hour
+        and swing a little."""
         hours = (at_s - self.from_s) / HOUR_S
         low = int(np.floor(hours)) % self.volts.size
         part, high = hours - np.floor(hours), (low + 1) % self.volts.size
 
         def between(row: FloatArray) -> float:
-            # Nothing came before its first hour: that its last one did is a tale of the second round.
+            # Nothing came before its first hour: that its last one did is a tale of the second
+            # round.
             before = row[low - 1] if hours >= 1.0 else row[low]
             return float(before + (row[low] - before) * part)
 
         # A slow swing of a few in a hundred: no meter stands still.
-        swing = 1.0 + 0.03 * np.sin(2.0 * np.pi * hours * 0.7) + 0.01 * np.sin(2.0 * np.pi * hours * 5.3)
+        swing = (
+            1.0
+            + 0.03 * np.sin(2.0 * np.pi * hours * 0.7)
+            + 0.01 * np.sin(2.0 * np.pi * hours * 5.3)
+        )
         charge_a, volts = float(self.charge_a[low] * swing), between(self.volts)
         return State(
             at_s=at_s,
@@ -107,12 +114,17 @@ def _work_out(document: str, from_at: str, dull_month: int) -> dict[str, Any]:
 
     station = hourly_station(StationModel(design_from_json(document.encode())), YEARS)
     if station is None:
-        raise ValueError("the design cannot be rehearsed: it needs a place with sun data, and a bank")
+        raise ValueError(
+            "the design cannot be rehearsed: it needs a place with sun data, and a bank"
+        )
     began = datetime.fromisoformat(from_at)
     first_hour = (began.timetuple().tm_yday - 1) * 24 + began.hour
     year = dullest_year(station, dull_month)
     life = life_of(station, year, first_hour, DAYS * 24, FULL_SHARE)
-    rows = {name: getattr(life, name) for name in ("volts", "unfed_v", "charge_a", "load_a", "charge_share", "box_c")}
+    rows = {
+        name: getattr(life, name)
+        for name in ("volts", "unfed_v", "charge_a", "load_a", "charge_share", "box_c")
+    }
     return {"full_ah": station.rules.full_ah, **rows}
 
 
@@ -120,9 +132,13 @@ def lived(station: Station) -> Lived:
     """What a stand-in station goes through."""
     began = datetime.fromisoformat(station.from_at)
     if began.tzinfo is None:
-        raise ValueError(f"{station.from_at!r} has no offset from UTC; give one, such as 2026-05-20T00:00+12:00")
+        raise ValueError(
+            f"{station.from_at!r} has no offset from UTC; give one, such as 2026-05-20T00:00+12:00"
+        )
     with ProcessPoolExecutor(1, mp_context=get_context("spawn")) as pool:
-        told = pool.submit(_work_out, json.dumps(station.design), station.from_at, station.dull_month).result()
+        told = pool.submit(
+            _work_out, json.dumps(station.design), station.from_at, station.dull_month
+        ).result()
     return Lived(from_s=began.astimezone(UTC).timestamp(), **told)
 
 

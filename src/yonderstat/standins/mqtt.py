@@ -53,10 +53,17 @@ def _start_broker(program: str, port: int) -> "subprocess.Popen[bytes]":
 
 
 async def publishing(name: str, station: Telling, port: int) -> "asyncio.Task[None] | None":
-    """Publish a station on `stations/NAME` again and again; None, and a word, where there is no broker."""
+    """Publish a station on `stations/NAME` again and again; None, and a word, where there is no
+    broker."""
     program = broker_program()
     if program is None:
-        print(f"{name}: no MQTT broker is installed here (Debian's is mosquitto); it is not published", flush=True)
+        print(
+            (
+                f"{name}: no MQTT broker is installed here (Debian's is mosquitto); it is not "
+                "published"
+            ),
+            flush=True,
+        )
         return None
     broker = _start_broker(program, port)
     client = mqtt.Client(CallbackAPIVersion.VERSION2)
@@ -74,7 +81,9 @@ async def publishing(name: str, station: Telling, port: int) -> "asyncio.Task[No
     return asyncio.create_task(_publish(name, station, client, broker))
 
 
-async def _publish(name: str, station: Telling, client: mqtt.Client, broker: "subprocess.Popen[bytes]") -> None:
+async def _publish(
+    name: str, station: Telling, client: mqtt.Client, broker: "subprocess.Popen[bytes]"
+) -> None:
     try:
         while True:
             await station.out_of_reach()

@@ -1,4 +1,5 @@
-"""The stand-ins as servers on loopback: Modbus TCP, telemetry in lines of text, and a line to make them fail."""
+"""The stand-ins as servers on loopback: Modbus TCP, telemetry in lines of text, and a line to make
+them fail."""
 
 import asyncio
 import contextlib
@@ -6,6 +7,7 @@ import json
 import os
 import time
 from dataclasses import dataclass, field
+from functools import partial
 from pathlib import Path
 from typing import Any, get_args
 
@@ -55,7 +57,12 @@ def _modbus(stand_in: StandIn, device: str, port: int) -> ModbusTcpServer:
         return monitor_registers(told, stand_in.broken.lived.full_ah, stand_in.beats)
 
     async def asked(
-        function: int, start: int, address: int, count: int, current: list[int], values: list[Any] | None
+        function: int,
+        start: int,
+        address: int,
+        count: int,
+        current: list[int],
+        values: list[Any] | None,
     ) -> ExcCodes | None:
         stand_in.functions.add(function)
         await stand_in.out_of_reach()
@@ -69,13 +76,17 @@ def _modbus(stand_in: StandIn, device: str, port: int) -> ModbusTcpServer:
     return ModbusTcpServer(SimDevice(0, block, action=asked), address=(LOOPBACK, port))
 
 
-async def _telemetry(stand_in: StandIn, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+async def _telemetry(
+    stand_in: StandIn, reader: asyncio.StreamReader, writer: asyncio.StreamWriter
+) -> None:
     """One record of key=value lines, and an empty line at its end, to whoever connects."""
     del reader
     await stand_in.out_of_reach()
     lines = stand_in.told().figures()
     with contextlib.suppress(ConnectionError):
-        writer.write("".join(f"{name}={value}\r\n" for name, value in lines.items()).encode() + b"\r\n")
+        writer.write(
+            "".join(f"{name}={value}\r\n" for name, value in lines.items()).encode() + b"\r\n"
+        )
         await writer.drain()
     writer.close()
 
@@ -99,7 +110,12 @@ def _control(stand_ins: list[StandIn]) -> Any:
                 }
                 for one in stand_ins
             ]
-        except (ValueError, KeyError, asyncio.IncompleteReadError, asyncio.LimitOverrunError) as error:
+        except (
+            ValueError,
+            KeyError,
+            asyncio.IncompleteReadError,
+            asyncio.LimitOverrunError,
+        ) as error:
             said = {"trouble": str(error)}
         with contextlib.suppress(ConnectionError):
             writer.write(json.dumps(said).encode() + b"\n")
@@ -125,7 +141,9 @@ def _keep(file: Path, stand_ins: list[StandIn]) -> None:
     os.replace(fresh, file)
 
 
-async def serve(stations: list[tuple[Station, Lived]], control_port: int, state_file: Path | None) -> None:
+async def serve(
+    stations: list[tuple[Station, Lived]], control_port: int, state_file: Path | None
+) -> None:
     """Serve until cancelled; where they have come to is kept, so that they go on from there."""
     kept = kept_moments(state_file)
     stand_ins = []
@@ -138,15 +156,22 @@ async def serve(stations: list[tuple[Station, Lived]], control_port: int, state_
             if name == "mqtt":
                 servers.append(await publishing(one.station.name, one, port))
             elif name == "telemetry":
-                servers.append(
-                    await asyncio.start_server(lambda r, w, one=one: _telemetry(one, r, w), LOOPBACK, port)  # type: ignore[misc]
-                )
+                spoken = partial(_telemetry, one)
+                servers.append(await asyncio.start_server(spoken, LOOPBACK, port))
             else:
                 server = _modbus(one, name.removeprefix("sunspec-"), port)
                 await server.serve_forever(background=True)
                 servers.append(server)
-    servers.append(await asyncio.start_server(_control(stand_ins), LOOPBACK, control_port, limit=MOST_LINE))
-    print(f"{time.strftime('%Y-%m-%d %H:%M:%S')} stand-ins: {', '.join(s.name for s, _ in stations)}", flush=True)
+    servers.append(
+        await asyncio.start_server(_control(stand_ins), LOOPBACK, control_port, limit=MOST_LINE)
+    )
+    print(
+        (
+            f"{time.strftime('%Y-%m-%d %H:%M:%S')} stand-ins: "
+            f"{', '.join(s.name for s, _ in stations)}"
+        ),
+        flush=True,
+    )
     while True:
         await asyncio.sleep(KEEP_EVERY_S)
         if state_file is not None:

@@ -1,7 +1,9 @@
-"""A state as SunSpec registers, encoded from the published model definitions that ship with pysunspec2.
+"""A state as SunSpec registers, encoded from the published model definitions that ship with
+pysunspec2.
 
-The controller tells models 1, 160 (a tracker a string, with its clock) and 714 (a DC port to the bank); the monitor
-models 1, 802 (battery) and 714 (a DC port to the loads). Source: SunSpec Alliance model definitions, in the package.
+The controller tells models 1, 160 (a tracker a string, with its clock) and 714 (a DC port to the
+bank); the monitor models 1, 802 (battery) and 714 (a DC port to the loads). Source: SunSpec
+Alliance model definitions, in the package.
 """
 
 import struct
@@ -12,7 +14,8 @@ from sunspec2.device import Model
 from .living import State
 
 BASE = 40_000
-"""Of the three addresses a map may begin at, the usual one. Source: SunSpec Device Information Model specification."""
+"""Of the three addresses a map may begin at, the usual one. Source: SunSpec Device Information
+Model specification."""
 MARK = b"SunS"
 END = struct.pack(">HH", 0xFFFF, 0)
 EPOCH_S = 946_684_800.0
@@ -21,10 +24,16 @@ TRACKING, OFF = 4, 1
 STORAGE_PORT, LOAD_PORT = 1, 4
 
 
-def _model(model_id: int, points: dict[str, Any], groups: dict[str, list[dict[str, Any]]] | None = None) -> bytes:
-    """A model's bytes from its values in units; scale factors are given with it and take effect first."""
+def _model(
+    model_id: int, points: dict[str, Any], groups: dict[str, list[dict[str, Any]]] | None = None
+) -> bytes:
+    """A model's bytes from its values in units; scale factors are given with it and take effect
+    first."""
     groups = groups or {}
-    model = Model(model_id=model_id, data={**points, **{name: [{} for _ in rows] for name, rows in groups.items()}})
+    model = Model(
+        model_id=model_id,
+        data={**points, **{name: [{} for _ in rows] for name, rows in groups.items()}},
+    )
     for name, value in points.items():
         model.points[name].set_value(value, computed=not name.endswith("_SF"))
     for name, rows in groups.items():
@@ -69,7 +78,15 @@ def controller_registers(state: State) -> list[int]:
 
 def monitor_registers(state: State, full_ah: float, heartbeat: int) -> list[int]:
     """The battery monitor's register map. Amps into the bank are positive."""
-    scales = {"AHRtg_SF": 0, "SoC_SF": -1, "DoD_SF": -1, "SoH_SF": 0, "V_SF": -2, "A_SF": -2, "W_SF": 0}
+    scales = {
+        "AHRtg_SF": 0,
+        "SoC_SF": -1,
+        "DoD_SF": -1,
+        "SoH_SF": 0,
+        "V_SF": -2,
+        "A_SF": -2,
+        "W_SF": 0,
+    }
     rest = {"WHRtg_SF": 0, "WChaDisChaMax_SF": 0, "DisChaRte_SF": 0, "CellV_SF": -3, "AMax_SF": 0}
     net_a = state.charge_a - state.load_a
     bank = {
@@ -91,7 +108,14 @@ def monitor_registers(state: State, full_ah: float, heartbeat: int) -> list[int]
 
 def _port(kind: int, name: str, amps: float, volts: float, box_c: float | None) -> bytes:
     scales = {"DCA_SF": -2, "DCV_SF": -2, "DCW_SF": 0, "DCWH_SF": 0, "Tmp_SF": -1}
-    port: dict[str, Any] = {"PrtTyp": kind, "ID": 1, "IDStr": name, "DCA": amps, "DCV": volts, "DCW": amps * volts}
+    port: dict[str, Any] = {
+        "PrtTyp": kind,
+        "ID": 1,
+        "IDStr": name,
+        "DCA": amps,
+        "DCV": volts,
+        "DCW": amps * volts,
+    }
     if box_c is not None:
         port["Tmp"] = box_c
     whole = {"NPrt": 1, "DCA": amps, "DCW": amps * volts}

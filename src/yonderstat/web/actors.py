@@ -4,5 +4,6 @@ from yonderstat.records import LOCAL
 
 
 def current_actor() -> str:
-    """The actor of the request being served: kept on every revision, and its create keys are its own."""
+    """The actor of the request being served: kept on every revision, and its create keys are its
+    own."""
     return LOCAL

@@ -1,4 +1,5 @@
-"""A thin layer between Flask and pydantic: typed bodies in, typed answers out, one OpenAPI document from both.
+"""A thin layer between Flask and pydantic: typed bodies in, typed answers out, one OpenAPI document
+from both.
 
 Why our own: see docs/decisions/0003-openapi-from-types.md.
 """
@@ -78,15 +79,16 @@ class Api:
         file: str | None = None,
         paged: bool = False,
     ) -> Callable[[Handler], Handler]:
-        """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and query words.
+        """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and
+        query words.
 
-        `access` is the word a person must hold for it, once there are people; until then everybody here holds both.
-        A query word must be given, an option may be: it is empty where it was not.
-        With `upload` it takes a file of at most so many bytes, named in the query; its handler gets `upload`, and with
-        `on_disk` that as a file rather than its bytes. With
-        `file` it answers a file of that type, a range of it where one is asked for. With `paged` it gets `page`, and
-        answers a `Part` of the list.
-        `body_schema` is published in place of the body's own, where the handler reads more closely than a type can say.
+        `access` is the word a person must hold for it, once there are people; until then everybody
+        here holds both. A query word must be given, an option may be: it is empty where it was not.
+        With `upload` it takes a file of at most so many bytes, named in the query; its handler gets
+        `upload`, and with `on_disk` that as a file rather than its bytes. With `file` it answers a
+        file of that type, a range of it where one is asked for. With `paged` it gets `page`, and
+        answers a `Part` of the list. `body_schema` is published in place of the body's own, where
+        the handler reads more closely than a type can say.
         """
 
         def declare(handler: Handler) -> Handler:
@@ -117,8 +119,12 @@ class Api:
         """Put every operation on the app."""
         for endpoint, handler in self.endpoints:
             rule = re.sub(r"\{(\w+)\}", r"<uuid:\1>", endpoint.path)
-            app.add_url_rule(rule, endpoint.name, _view(endpoint, handler), methods=[endpoint.method])
-        app.config["UPLOADS"] = {endpoint.name: endpoint.upload for endpoint, _ in self.endpoints if endpoint.upload}
+            app.add_url_rule(
+                rule, endpoint.name, _view(endpoint, handler), methods=[endpoint.method]
+            )
+        app.config["UPLOADS"] = {
+            endpoint.name: endpoint.upload for endpoint, _ in self.endpoints if endpoint.upload
+        }
 
 
 def _view(endpoint: Endpoint, handler: Callable[..., Any]) -> Callable[..., Response]:
@@ -150,14 +156,21 @@ def _answered(endpoint: Endpoint, answer: Any, words: dict[str, Any]) -> Respons
     if endpoint.answer is None:
         return Response(status=endpoint.status)
     told = list(answer.items) if endpoint.paged else answer
-    response = Response(endpoint.answer.dump_json(told), endpoint.status, mimetype="application/json")
+    response = Response(
+        endpoint.answer.dump_json(told), endpoint.status, mimetype="application/json"
+    )
     return with_links(response, words["page"], answer) if endpoint.paged else response
 
 
 def _read_query(name: str) -> str:
     values = request.args.getlist(name)
     if len(values) != 1:
-        raise Problem(400, "bad-query", f"Give “{name}” once in the address", f"It was given {len(values)} times.")
+        raise Problem(
+            400,
+            "bad-query",
+            (f"Give “{name}” once in the address"),
+            f"It was given {len(values)} times.",
+        )
     if any(ord(char) < 32 or 0xD800 <= ord(char) < 0xE000 for char in values[0]):
         raise model_fault(f"/{name}", "holds a control character; use plain text")
     return values[0]
@@ -177,25 +190,33 @@ def _refuse_repeats(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
 def _read_body(adapter: TypeAdapter[Any]) -> Any:
     try:
         text = request.get_data().decode("utf-8")
-        decoded = json.loads(text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_repeats)
+        decoded = json.loads(
+            text, parse_constant=_refuse_constant, object_pairs_hook=_refuse_repeats
+        )
     except (ValueError, RecursionError) as error:
         raise Problem(400, "malformed-json", "The body is not JSON", str(error)[:300]) from None
     unfit = fault_of_value(decoded, of_document=True)
     if unfit is not None:
-        raise Problem(422, "invalid-body", "The request is not as it must be", unfit[1], [Fault(*unfit)])
+        raise Problem(
+            422, "invalid-body", ("The request is not as it must be"), unfit[1], [Fault(*unfit)]
+        )
     try:
         return adapter.validate_python(decoded)
     except ValidationError as error:
         faults = faults_of(error)[:100]
         detail = "; ".join(f"{fault.pointer or '/'} {fault.message}" for fault in faults[:5])
-        raise Problem(422, "invalid-body", "The request is not as it must be", detail, faults) from None
+        raise Problem(
+            422, "invalid-body", ("The request is not as it must be"), detail, faults
+        ) from None
 
 
 def _read_revision() -> int:
     text = request.headers.get(REVISION_HEADER)
     if text is None:
         title = f"Say which revision you edit in {REVISION_HEADER}"
-        raise Problem(428, "revision-needed", title, "It keeps two windows from losing each other's work.")
+        raise Problem(
+            428, "revision-needed", title, ("It keeps two windows from losing each other's work.")
+        )
     digits = text.strip().strip('"')
     if not (digits.isascii() and digits.isdigit() and len(digits) < 10):
         raise Problem(400, "bad-revision", f"{REVISION_HEADER} must be a revision number")
@@ -206,7 +227,9 @@ def create_key() -> str | None:
     """The idempotency key of a create, if it has one."""
     key = request.headers.get(CREATE_KEY_HEADER)
     if key is not None and not (0 < len(key) <= MAX_KEY and key.isprintable()):
-        raise Problem(400, "bad-key", f"{CREATE_KEY_HEADER} must be 1 to {MAX_KEY} plain characters")
+        raise Problem(
+            400, "bad-key", (f"{CREATE_KEY_HEADER} must be 1 to {MAX_KEY} plain characters")
+        )
     return key
 
 
@@ -218,7 +241,13 @@ def request_digest() -> str:
 
 def model_fault(pointer: str, message: str) -> Problem:
     """A fault in one field of the body that only the server can see."""
-    return Problem(422, "invalid-body", "The request is not as it must be", message, [Fault(pointer, message)])
+    return Problem(
+        422,
+        "invalid-body",
+        ("The request is not as it must be"),
+        message,
+        [Fault(pointer, message)],
+    )
 
 
 def openapi_document(api: Api) -> dict[str, Any]:
@@ -230,8 +259,12 @@ def openapi_document(api: Api) -> dict[str, Any]:
             wanted.append((f"{endpoint.name}.body", "validation", endpoint.body))
         if endpoint.answer is not None:
             wanted.append((f"{endpoint.name}.answer", "serialization", endpoint.answer))
-    refs, definitions = TypeAdapter.json_schemas(wanted, ref_template="#/components/schemas/{model}")
-    schemas = _always_written(definitions.get("$defs", {}), [refs[key] for key in refs if key[1] == "validation"])
+    refs, definitions = TypeAdapter.json_schemas(
+        wanted, ref_template="#/components/schemas/{model}"
+    )
+    schemas = _always_written(
+        definitions.get("$defs", {}), [refs[key] for key in refs if key[1] == "validation"]
+    )
     for endpoint, _ in api.endpoints:
         if endpoint.body_schema is not None:
             refs[(f"{endpoint.name}.body", "validation")] = _given(endpoint.body_schema, schemas)
@@ -248,7 +281,8 @@ def openapi_document(api: Api) -> dict[str, Any]:
 
 
 def _given(adapter: TypeAdapter[Any], schemas: dict[str, Any]) -> Any:
-    """A type as somebody may give it, with what has a default left out: beside the same type as we write it."""
+    """A type as somebody may give it, with what has a default left out: beside the same type as we
+    write it."""
     whole = adapter.json_schema(ref_template=f"#/components/schemas/{GIVEN}{{model}}")
     parts = {f"{GIVEN}{name}": part for name, part in whole.pop("$defs", {}).items()}
     name = f"{GIVEN}{whole['title']}"
@@ -257,8 +291,8 @@ def _given(adapter: TypeAdapter[Any], schemas: dict[str, Any]) -> Any:
 
 
 def _always_written(schemas: dict[str, Any], taken: list[Any]) -> dict[str, Any]:
-    """Mark every field of an answer as present, default or not: we always write it, but for the few that are left out
-    where they hold nothing. What we take stays as it is."""
+    """Mark every field of an answer as present, default or not: we always write it, but for the few
+    that are left out where they hold nothing. What we take stays as it is."""
     reached: set[str] = set()
     queue: list[Any] = list(taken)
     while queue:
@@ -275,25 +309,46 @@ def _always_written(schemas: dict[str, Any], taken: list[Any]) -> dict[str, Any]
 
 def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
     parameters: list[dict[str, Any]] = [
-        {"name": name, "in": "path", "required": True, "schema": {"type": "string", "format": "uuid"}}
+        {
+            "name": name,
+            "in": "path",
+            "required": True,
+            "schema": {"type": "string", "format": "uuid"},
+        }
         for name in re.findall(r"\{(\w+)\}", endpoint.path)
     ]
     if endpoint.on_revision:
-        parameters.append({"name": REVISION_HEADER, "in": "header", "required": True, "schema": {"type": "string"}})
+        parameters.append(
+            {
+                "name": REVISION_HEADER,
+                "in": "header",
+                "required": True,
+                "schema": {"type": "string"},
+            }
+        )
     if endpoint.status == 201:
         parameters.append({"name": CREATE_KEY_HEADER, "in": "header", "schema": {"type": "string"}})
     parameters += [
-        {"name": name, "in": "query", "required": name in endpoint.query, "schema": {"type": "string"}}
+        {
+            "name": name,
+            "in": "query",
+            "required": name in endpoint.query,
+            "schema": {"type": "string"},
+        }
         for name in (*endpoint.query, *endpoint.options)
     ]
     if endpoint.upload is not None:
         parameters.append({"name": "name", "in": "query", "schema": {"type": "string"}})
     if endpoint.paged:
         count = {"type": "integer", "minimum": 0}
-        parameters += [{"name": name, "in": "query", "schema": count} for name in ("offset", "limit")]
+        parameters += [
+            {"name": name, "in": "query", "schema": count} for name in ("offset", "limit")
+        ]
     done: dict[str, Any] = {"description": endpoint.summary}
     if endpoint.file is not None:
-        done["content"] = {endpoint.file: {"schema": {} if endpoint.file.endswith("json") else BINARY}}
+        done["content"] = {
+            endpoint.file: {"schema": {} if endpoint.file.endswith("json") else BINARY}
+        }
     if endpoint.answer is not None:
         done["content"] = {"application/json": {"schema": refs[f"{endpoint.name}.answer"]}}
     operation: dict[str, Any] = {
@@ -303,12 +358,18 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
         "parameters": parameters,
         "responses": {
             str(endpoint.status): done,
-            "default": {"description": "A problem document", "content": {PROBLEM_TYPE: {"schema": refs["problem"]}}},
+            "default": {
+                "description": "A problem document",
+                "content": {PROBLEM_TYPE: {"schema": refs["problem"]}},
+            },
         },
     }
     if endpoint.body is not None:
         schema = refs[f"{endpoint.name}.body"]
-        operation["requestBody"] = {"required": True, "content": {"application/json": {"schema": schema}}}
+        operation["requestBody"] = {
+            "required": True,
+            "content": {"application/json": {"schema": schema}},
+        }
     if endpoint.upload is not None:
         operation["requestBody"] = {"required": True, "content": {UPLOAD_TYPE: {"schema": BINARY}}}
     return operation

@@ -56,14 +56,23 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
         whole.endpoints += part(archive).endpoints
     whole.endpoints += rehearse_tools_api(archive, engine).endpoints
     whole.endpoints += devices_api(engine).endpoints
-    for keeping in (array_tools_api, log_api, record_api, upkeep_api, shelf_api, club_api, live_api):
+    for keeping in (
+        array_tools_api,
+        log_api,
+        record_api,
+        upkeep_api,
+        shelf_api,
+        club_api,
+        live_api,
+    ):
         whole.endpoints += keeping(archive, engine).endpoints
     whole.endpoints += catalogue_api.endpoints
     return whole
 
 
 def create_app(url: str | None = None) -> Flask:
-    """The application on a database, the environment's unless one is given. It connects when first asked."""
+    """The application on a database, the environment's unless one is given. It connects when first
+    asked."""
     app = Flask("yonderstat", static_folder=None)
     app.json.ensure_ascii = False  # type: ignore[attr-defined]
     app.config["SECRET_KEY"] = os.environ.get(SECRET_VARIABLE)

@@ -19,9 +19,12 @@ def array_tools_api(archive: Archive, engine: Engine) -> Api:
     """The operations behind the Array step."""
     api, book = Api(), ShelfBook(engine)
 
-    @api.operation("GET", "/api/designs/{design_id}/strings-that-fit", access="read", answer=FitsView)
+    @api.operation(
+        "GET", "/api/designs/{design_id}/strings-that-fit", access="read", answer=FitsView
+    )
     def read_fits(design_id: UUID) -> FitsView:
-        """Panels at hand on controllers at hand, the club's counted in, on the first string's plane."""
+        """Panels at hand on controllers at hand, the club's counted in, on the first string's
+        plane."""
         stored = archive.design(design_id)
         design, report = stored.design, report_on(stored)
         sky, month = StationModel(design).sky, report.verdict.hard_month
@@ -32,7 +35,10 @@ def array_tools_api(archive: Archive, engine: Engine) -> Api:
             design.array.strings[0]
             if design.array.strings
             else PanelString(
-                id="plane", name="Plane", tilt_deg=abs(latitude), azimuth_deg=equator_azimuth_deg(latitude)
+                id="plane",
+                name="Plane",
+                tilt_deg=abs(latitude),
+                azimuth_deg=equator_azimuth_deg(latitude),
             )
         )
         bench = Bench(

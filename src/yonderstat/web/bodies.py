@@ -22,7 +22,8 @@ MAX_OPERATIONS = 2000
 
 
 class NewSite(Body):
-    """A new site: a first design is proposed for its kind, purpose and place, or a design file is taken."""
+    """A new site: a first design is proposed for its kind, purpose and place, or a design file is
+    taken."""
 
     name: Name
     kind: Kind = "home"
@@ -32,7 +33,8 @@ class NewSite(Body):
 
 
 class SiteChange(Body):
-    """A site's name, or a place of its own; what is not given stays as it is, and no place takes its design's."""
+    """A site's name, or a place of its own; what is not given stays as it is, and no place takes
+    its design's."""
 
     name: Name | None = None
     place: Place | None = None
@@ -141,8 +143,8 @@ class DesignView:
     document: Design
     report: Report
     working_since: int | None = None
-    """Where only changed figures were asked for: `report.working` holds those that are not as they were at this
-    revision, and `working_gone` those that are no more."""
+    """Where only changed figures were asked for: `report.working` holds those that are not as they
+    were at this revision, and `working_gone` those that are no more."""
     working_gone: tuple[str, ...] = ()
 
 
@@ -156,7 +158,8 @@ class FindingsView:
 
 @dataclass(frozen=True, slots=True)
 class NextActionsView:
-    """What to do next about the verdict of a revision, what is free first; none where it is good."""
+    """What to do next about the verdict of a revision, what is free first; none where it is
+    good."""
 
     revision: int
     next_actions: tuple[NextAction, ...]
@@ -172,7 +175,8 @@ class SunPathView:
 
 @dataclass(frozen=True, slots=True)
 class FitsView:
-    """Every way to wire the shelf on a revision, the best first; empty without a place or a shelf."""
+    """Every way to wire the shelf on a revision, the best first; empty without a place or a
+    shelf."""
 
     revision: int
     month: int

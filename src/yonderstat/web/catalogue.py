@@ -50,7 +50,11 @@ CHARGER_KINDS = (
     ("mains", "Mains charger", "fills it, then floats"),
     ("changeover", "Changeover unit", "supplies the station, charges and holds"),
     ("bench_supply", "Bench supply on the bus", "floated at its set volts"),
-    ("selector", "Supply on a selector", "a hand turns the station to the battery; charges nothing"),
+    (
+        "selector",
+        "Supply on a selector",
+        ("a hand turns the station to the battery; charges nothing"),
+    ),
     ("panel_supply", "Supply on panel terminals", "through a controller"),
     ("maintainer", "Maintainer", "a small one that holds"),
     ("generator", "Generator with a charger", "outdoors, away from windows"),
@@ -103,18 +107,23 @@ def _listed(rows_: tuple[tuple[str, str, str], ...]) -> list[Choice]:
 
 
 def _schools() -> list[Choice]:
-    """Schools of charging; the hint names the chemistries each is for, with its volts at a 12 V-class block."""
+    """Schools of charging; the hint names the chemistries each is for, with its volts at a 12
+    V-class block."""
     hints: dict[str, list[str]] = {}
     for kind in map(kind_of, all_chemistries()):
         for school in kind.schools:
-            hints.setdefault(school.school, []).append(f"{kind.chemistry} {school.absorb_v_12v:g} V")
+            hints.setdefault(school.school, []).append(
+                f"{kind.chemistry} {school.absorb_v_12v:g} V"
+            )
     return [Choice(name, name.replace("_", " "), ", ".join(hint)) for name, hint in hints.items()]
 
 
 def _breaks(row: dict[str, str]) -> str:
     """What a kind of fuse stands and breaks."""
     return (
-        "" if row["kind"] == "none" else f"{row['dc_v']} V, breaks {float(row['interrupt_12_a']) / 1000:g} kA at 12 V"
+        ""
+        if row["kind"] == "none"
+        else (f"{row['dc_v']} V, breaks {float(row['interrupt_12_a']) / 1000:g} kA at 12 V")
     )
 
 
@@ -125,13 +134,21 @@ def _catalogue() -> Catalogue:
         usual_purpose={kind: entry["purpose"] for kind, entry in toml_table("site_kinds").items()},  # type: ignore[misc]
         purposes=[Choice(kind.purpose, kind.label, kind.question) for kind in all_purposes()],
         preparing=[
-            Choice(row["preparing_for"], row["label"], counted(float(row["days"]), "day")) for row in rows("asked_days")
+            Choice(row["preparing_for"], row["label"], counted(float(row["days"]), "day"))
+            for row in rows("asked_days")
         ],
         attended=_listed(ATTENDED),
         tiers=_listed(TIERS),
-        load_kinds=[UsualLoad(row["kind"], row["label"], usual_load(row["kind"])) for row in rows("load_kinds")],
+        load_kinds=[
+            UsualLoad(row["kind"], row["label"], usual_load(row["kind"]))
+            for row in rows("load_kinds")
+        ],
         modes=[
-            Choice(row["mode"], row["label"], f"{float(row['current_share']) * 100:.0f} % of key-down")
+            Choice(
+                row["mode"],
+                row["label"],
+                (f"{float(row['current_share']) * 100:.0f} % of key-down"),
+            )
             for row in rows("modes")
         ],
         usual_rails=usual_rails(),
@@ -141,24 +158,43 @@ def _catalogue() -> Catalogue:
         joinings=_listed(JOININGS),
         restarts=_listed(RESTARTS),
         answers=_listed(ANSWERS),
-        allowances=[Choice(row["allowance"], row["label"], f"× {row['factor']}") for row in rows("allowances")],
+        allowances=[
+            Choice(row["allowance"], row["label"], f"× {row['factor']}")
+            for row in rows("allowances")
+        ],
         sun_sources=_listed(SUN_SOURCES),
         controllers=[Choice(item.kind, item.label, item.hint) for item in all_controllers()],
         charger_kinds=_listed(CHARGER_KINDS),
         load_programs=_listed(LOAD_PROGRAMS),
-        conditions=[Choice(row["condition"], row["label"], row["hint"]) for row in rows("conditions")],
+        conditions=[
+            Choice(row["condition"], row["label"], row["hint"]) for row in rows("conditions")
+        ],
         mounts=_listed(MOUNTS),
         fitted=[
-            Choice(row["fitted"], row["label"], f"{kelvin(float(row['rise_k']))} over the air in full sun")
+            Choice(
+                row["fitted"],
+                row["label"],
+                (f"{kelvin(float(row['rise_k']))} over the air in full sun"),
+            )
             for row in rows("fitted")
         ],
-        cells=[Choice(row["cells"], f"{row['cells']} cells", row["label"]) for row in rows("module_classes")],
+        cells=[
+            Choice(row["cells"], f"{row['cells']} cells", row["label"])
+            for row in rows("module_classes")
+        ],
         schools=_schools(),
-        fuse_kinds=[Choice(row["kind"], row["label"], _breaks(row)) for row in rows("fuse_families")],
+        fuse_kinds=[
+            Choice(row["kind"], row["label"], _breaks(row)) for row in rows("fuse_families")
+        ],
         fuse_leads=_listed(FUSE_LEADS),
-        connectors=[Choice(row["connector"], row["label"], f"to {row['rating_a']} A") for row in rows("connectors")],
+        connectors=[
+            Choice(row["connector"], row["label"], f"to {row['rating_a']} A")
+            for row in rows("connectors")
+        ],
         bus_parts=[Choice(row["part"], row["label"], row["hint"]) for row in rows("bus_parts")],
-        converters=[Choice(row["converter"], row["label"], row["hint"]) for row in rows("converters")],
+        converters=[
+            Choice(row["converter"], row["label"], row["hint"]) for row in rows("converters")
+        ],
         waveforms=_listed(WAVEFORMS),
         ingress=_listed(INGRESS),
         wiring_schools=[Choice(row["school"], row["label"]) for row in rows("wiring_schools")],
@@ -196,7 +232,9 @@ def find_place(text: str) -> PlaceView:
     )
 
 
-@api.operation("POST", "/api/evaluate", access="read", body=dict[str, Any], body_schema=Design, answer=Report)
+@api.operation(
+    "POST", "/api/evaluate", access="read", body=dict[str, Any], body_schema=Design, answer=Report
+)
 def evaluate_document(body: dict[str, Any]) -> Report:
     """Judge a design document without keeping it."""
     return whole_of(judge(design_from_document(body)).look)

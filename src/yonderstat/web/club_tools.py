@@ -7,7 +7,14 @@ from sqlalchemy import Engine
 
 from yonderstat.core.design import Fault
 from yonderstat.core.words import plain
-from yonderstat.formats import ClubArchiveError, SitePoint, read_club, write_club, write_geojson, write_gpx
+from yonderstat.formats import (
+    ClubArchiveError,
+    SitePoint,
+    read_club,
+    write_club,
+    write_geojson,
+    write_gpx,
+)
 from yonderstat.records import Archive, club_record, restore_club
 
 from .api import Api
@@ -42,14 +49,19 @@ def club_api(archive: Archive, engine: Engine) -> Api:
         now = datetime.now(UTC)
         return TakenAway(f"club-{now:%Y-%m-%d}.zip", write_club(club_record(engine), now))
 
-    @api.operation("POST", "/api/club", access="edit", upload=MOST_ARCHIVE_BYTES, answer=RestoredView)
+    @api.operation(
+        "POST", "/api/club", access="edit", upload=MOST_ARCHIVE_BYTES, answer=RestoredView
+    )
     def bring_club_in(upload: Uploaded) -> RestoredView:
-        """Bring a club's file in, beside what is here: nothing twice, nothing lost; refused whole if it is damaged."""
+        """Bring a club's file in, beside what is here: nothing twice, nothing lost; refused whole
+        if it is damaged."""
         try:
             done = restore_club(engine, read_club(upload.data))
         except ClubArchiveError as error:
             faults = [Fault("/upload", f"{upload.name} {fault}") for fault in error.faults[:50]]
-            raise Problem(422, "bad-archive", "This file cannot be brought in", str(error)[:1000], faults) from None
+            raise Problem(
+                422, "bad-archive", ("This file cannot be brought in"), str(error)[:1000], faults
+            ) from None
         return RestoredView(
             sites_added=done.sites_added,
             designs_added=done.designs_added,
@@ -57,16 +69,24 @@ def club_api(archive: Archive, engine: Engine) -> Api:
             designs_beside=done.designs_beside,
             readings_added=done.readings_added,
             shelf_parts_added=done.shelf_parts_added,
-            words=restored_in_words(done.sites_added, done.designs_added, done.designs_beside, done.readings_added),
+            words=restored_in_words(
+                done.sites_added, done.designs_added, done.designs_beside, done.readings_added
+            ),
         )
 
     def points() -> list[SitePoint]:
         found = []
         for site in archive.sites()[0]:
             told = summary_of_line(site.line)
-            if told is not None and told.latitude_deg is not None and told.longitude_deg is not None:
+            if (
+                told is not None
+                and told.latitude_deg is not None
+                and told.longitude_deg is not None
+            ):
                 words = plain(told.headline)
-                found.append(SitePoint(site.name, told.latitude_deg, told.longitude_deg, None, words))
+                found.append(
+                    SitePoint(site.name, told.latitude_deg, told.longitude_deg, None, words)
+                )
         return found
 
     @api.operation("GET", "/api/sites.geojson", access="read", file="application/geo+json")

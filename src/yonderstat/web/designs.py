@@ -27,7 +27,16 @@ from yonderstat.records import Archive, StoredDesign
 
 from .actors import current_actor
 from .api import Api
-from .bodies import AsBuilt, DesignView, FindingsView, NextActionsView, Patch, PatchOperation, SunPathView, TiltMapView
+from .bodies import (
+    AsBuilt,
+    DesignView,
+    FindingsView,
+    NextActionsView,
+    Patch,
+    PatchOperation,
+    SunPathView,
+    TiltMapView,
+)
 from .filenames import file_name
 from .judged import Judge, report_on, with_line
 from .patching import apply_patch, plain_operation
@@ -44,9 +53,12 @@ def designs_api(archive: Archive) -> Api:
         found = design_view(stored, remedies)
         return changed_since(found, revision) if working == "changed" else found
 
-    @api.operation("GET", "/api/designs/{design_id}", access="read", answer=DesignView, options=("remedies",))
+    @api.operation(
+        "GET", "/api/designs/{design_id}", access="read", answer=DesignView, options=("remedies",)
+    )
     def read_design(design_id: UUID, remedies: str) -> DesignView:
-        """A design with its report; with `remedies=later` it does not wait until those are tried."""
+        """A design with its report; with `remedies=later` it does not wait until those are
+        tried."""
         return design_view(archive.design(design_id), remedies)
 
     @api.operation("GET", "/api/designs/{design_id}/findings", access="read", answer=FindingsView)
@@ -55,9 +67,12 @@ def designs_api(archive: Archive) -> Api:
         stored = archive.design(design_id)
         return FindingsView(stored.revision, whole_report(stored).findings)
 
-    @api.operation("GET", "/api/designs/{design_id}/next-actions", access="read", answer=NextActionsView)
+    @api.operation(
+        "GET", "/api/designs/{design_id}/next-actions", access="read", answer=NextActionsView
+    )
     def read_next_actions(design_id: UUID) -> NextActionsView:
-        """What to do next about the verdict of a design's newest revision: up to three steps, what is free first."""
+        """What to do next about the verdict of a design's newest revision: up to three steps, what
+        is free first."""
         stored = archive.design(design_id)
         return NextActionsView(stored.revision, next_steps(stored))
 
@@ -73,11 +88,15 @@ def designs_api(archive: Archive) -> Api:
     def edit_design(
         design_id: UUID, body: list[PatchOperation], on_revision: int, working: str, remedies: str
     ) -> DesignView:
-        """Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and
-        `remedies=later` before the remedies of its findings are tried."""
+        """Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with
+        what moved, and `remedies=later` before the remedies of its findings are tried."""
         operations, judge = [plain_operation(item) for item in body], Judge()
         stored = archive.edit(
-            design_id, on_revision, lambda design: apply_patch(design, operations), judge, current_actor()
+            design_id,
+            on_revision,
+            lambda design: apply_patch(design, operations),
+            judge,
+            current_actor(),
         )
         return view_since(judge.keep_for(stored), on_revision, working, remedies)
 
@@ -107,18 +126,35 @@ def designs_api(archive: Archive) -> Api:
         stored = with_line(archive, archive.redo(design_id, on_revision, current_actor()))
         return view_since(stored, on_revision, working, remedies)
 
-    @api.operation("POST", "/api/designs/{design_id}/as-built", access="edit", body=AsBuilt, answer=DesignView)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/as-built", access="edit", body=AsBuilt, answer=DesignView
+    )
     def mark_as_built(design_id: UUID, body: AsBuilt) -> DesignView:
         """Make this the design that stands there."""
         return design_view(archive.mark_as_built(design_id))
 
-    @api.operation("GET", "/api/designs/{design_id}/tilt-map", access="read", answer=TiltMapView, query=("over",))
+    @api.operation(
+        "GET",
+        "/api/designs/{design_id}/tilt-map",
+        access="read",
+        answer=TiltMapView,
+        query=("over",),
+    )
     def read_tilt_map(design_id: UUID, over: str) -> TiltMapView:
-        """Sun-hours by tilt and direction over the hard month or the months in use; none where the sun is not known."""
+        """Sun-hours by tilt and direction over the hard month or the months in use; none where the
+        sun is not known."""
         stored = archive.design(design_id)
         if over not in {"hard", "year"}:
-            raise Problem(400, "bad-query", "“over” must be “hard” (the hard month) or “year” (the months in use)")
-        months = (report_on(stored).verdict.hard_month,) if over == "hard" else tuple(stored.design.brief.months)
+            raise Problem(
+                400,
+                "bad-query",
+                ("“over” must be “hard” (the hard month) or “year” (the months in use)"),
+            )
+        months = (
+            (report_on(stored).verdict.hard_month,)
+            if over == "hard"
+            else tuple(stored.design.brief.months)
+        )
         return TiltMapView(stored.revision, tilt_map(stored.design, months))
 
     @api.operation("GET", "/api/designs/{design_id}/sun-path", access="read", answer=SunPathView)
@@ -130,13 +166,25 @@ def designs_api(archive: Archive) -> Api:
         return SunPathView(stored.revision, sun_tracks(place.latitude_deg, months) if place else ())
 
     @api.operation(
-        "GET", "/api/designs/{design_id}/differences", access="read", answer=list[Difference], query=("from",)
+        "GET",
+        "/api/designs/{design_id}/differences",
+        access="read",
+        answer=list[Difference],
+        query=("from",),
     )
     def read_differences(design_id: UUID, **words: str) -> list[Difference]:
         """What differs from another design to this one, field by field."""
-        return list(differences(archive.design(_other(words)).design, archive.design(design_id).design))
+        return list(
+            differences(archive.design(_other(words)).design, archive.design(design_id).design)
+        )
 
-    @api.operation("GET", "/api/designs/{design_id}/parts-from", access="read", answer=PartsFrom, query=("from",))
+    @api.operation(
+        "GET",
+        "/api/designs/{design_id}/parts-from",
+        access="read",
+        answer=PartsFrom,
+        query=("from",),
+    )
     def read_parts_from(design_id: UUID, **words: str) -> PartsFrom:
         """What this design takes beyond another, and what of that one it frees for the shelf."""
         first, second = (archive.design(key).design for key in (_other(words), design_id))
@@ -154,7 +202,13 @@ def designs_api(archive: Archive) -> Api:
         """The design as a file in the open format."""
         return _design_file(archive.design(design_id))
 
-    @api.operation("GET", "/api/designs/{design_id}/drawing", access="read", file="image/svg+xml", query=("length",))
+    @api.operation(
+        "GET",
+        "/api/designs/{design_id}/drawing",
+        access="read",
+        file="image/svg+xml",
+        query=("length",),
+    )
     def draw_design(design_id: UUID, length: str) -> TakenAway:
         """The one-line diagram; `length` is “metric” or “feet”, which names conductors by gauge."""
         if length not in {"metric", "feet"}:
@@ -167,9 +221,17 @@ def designs_api(archive: Archive) -> Api:
     def take_parts_away(design_id: UUID) -> TakenAway:
         """The parts list as a CSV file."""
         stored = archive.design(design_id)
-        return TakenAway(f"{file_name(stored)}-parts.csv", write_parts(stored.design, report_on(stored)).encode())
+        return TakenAway(
+            f"{file_name(stored)}-parts.csv", write_parts(stored.design, report_on(stored)).encode()
+        )
 
-    @api.operation("GET", "/api/designs/{design_id}/card", access="read", file="application/pdf", query=("paper",))
+    @api.operation(
+        "GET",
+        "/api/designs/{design_id}/card",
+        access="read",
+        file="application/pdf",
+        query=("paper",),
+    )
     def print_card(design_id: UUID, paper: str) -> TakenAway:
         """The site card for the wall, one page of PDF; `paper` is “a4” or “letter”."""
         if paper not in PAPERS:
@@ -178,9 +240,16 @@ def designs_api(archive: Archive) -> Api:
         card = card_pdf(stored.site_name, stored.design, report_on(stored), PAPERS[paper])
         return TakenAway(f"{file_name(stored)}-card.pdf", card)
 
-    @api.operation("GET", "/api/designs/{design_id}/report", access="read", file="application/pdf", query=("paper",))
+    @api.operation(
+        "GET",
+        "/api/designs/{design_id}/report",
+        access="read",
+        file="application/pdf",
+        query=("paper",),
+    )
     def print_report(design_id: UUID, paper: str) -> TakenAway:
-        """The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its working."""
+        """The whole report as PDF: verdict, findings, diagram, runs, parts, every figure with its
+        working."""
         if paper not in PAPERS:
             raise Problem(400, "bad-query", "“paper” must be “a4” or “letter”")
         stored = archive.design(design_id)
@@ -188,12 +257,20 @@ def designs_api(archive: Archive) -> Api:
         return TakenAway(f"{file_name(stored)}-report.pdf", told)
 
     @api.operation(
-        "GET", "/api/designs/{design_id}/sheet", access="read", file="application/pdf", query=("kind", "paper")
+        "GET",
+        "/api/designs/{design_id}/sheet",
+        access="read",
+        file="application/pdf",
+        query=("kind", "paper"),
     )
     def print_sheet(design_id: UUID, kind: str, paper: str) -> TakenAway:
         """A sheet as PDF: `kind` is “parts”, “schedule” (cables and fuses) or “labels”."""
         if paper not in PAPERS or kind not in SHEETS:
-            raise Problem(400, "bad-query", "“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”")
+            raise Problem(
+                400,
+                "bad-query",
+                ("“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”"),
+            )
         stored = archive.design(design_id)
         told = sheet_pdf(kind, stored.site_name, stored.design, report_on(stored), PAPERS[paper])
         return TakenAway(f"{file_name(stored)}-{kind}.pdf", told)
@@ -203,7 +280,8 @@ def designs_api(archive: Archive) -> Api:
         """The parts list as an OpenDocument spreadsheet."""
         stored = archive.design(design_id)
         return TakenAway(
-            f"{file_name(stored)}-parts.ods", write_ods("Parts", parts_rows(stored.design, report_on(stored)))
+            f"{file_name(stored)}-parts.ods",
+            write_ods("Parts", parts_rows(stored.design, report_on(stored))),
         )
 
     @api.operation("GET", "/api/designs/{design_id}/loads.ods", access="read", file=ODS_TYPE)
@@ -211,11 +289,15 @@ def designs_api(archive: Archive) -> Api:
         """The load ledger as an OpenDocument spreadsheet."""
         return _loads_ods(archive.design(design_id))
 
-    @api.operation("GET", "/api/designs/{design_id}/report.json", access="read", file="application/json")
+    @api.operation(
+        "GET", "/api/designs/{design_id}/report.json", access="read", file="application/json"
+    )
     def take_report_away(design_id: UUID) -> TakenAway:
         """The whole report as JSON: every figure with its working."""
         stored = archive.design(design_id)
-        return TakenAway(f"{file_name(stored)}-report.json", REPORT.dump_json(report_on(stored), indent=1))
+        return TakenAway(
+            f"{file_name(stored)}-report.json", REPORT.dump_json(report_on(stored), indent=1)
+        )
 
     return api
 
@@ -246,7 +328,8 @@ def _loads_ods(stored: StoredDesign) -> TakenAway:
 
 
 def _design_file(stored: StoredDesign) -> TakenAway:
-    # As it is stored where this program cannot read it: an export must never depend on what is wrong.
+    # As it is stored where this program cannot read it: an export must never depend on what is
+    # wrong.
     document = document_of(stored.read) if isinstance(stored.read, Design) else stored.document
     if isinstance(stored.read, Design):
         document = {**document, "site": stored.site_name}

@@ -19,7 +19,9 @@ def devices_api(engine: Engine) -> Api:
         """The devices of a site, oldest first."""
         return devices.at(site_id)
 
-    @api.operation("POST", "/api/sites/{site_id}/devices", access="edit", body=NewDevice, answer=Device)
+    @api.operation(
+        "POST", "/api/sites/{site_id}/devices", access="edit", body=NewDevice, answer=Device
+    )
     def add_device(site_id: UUID, body: NewDevice) -> Device:
         """A device that is read at a site, with the quantities it reads."""
         channels = [(item.quantity, item.unit) for item in body.channels]

@@ -1,4 +1,5 @@
-"""What the Draw step brings in from outside: contact logs, tables of loads; and usual loads and rails to start from."""
+"""What the Draw step brings in from outside: contact logs, tables of loads; and usual loads and
+rails to start from."""
 
 from dataclasses import dataclass
 from typing import Annotated
@@ -72,7 +73,9 @@ def draw_tools_api(archive: Archive) -> Api:
     """The operations behind the Draw step."""
     api = Api()
 
-    @api.operation("POST", "/api/contact-logs/digest", access="read", body=LogPart, answer=LogDigest)
+    @api.operation(
+        "POST", "/api/contact-logs/digest", access="read", body=LogPart, answer=LogDigest
+    )
     def digest_contact_log(body: LogPart) -> LogDigest:
         """What a part of a contact log says."""
         try:
@@ -81,7 +84,11 @@ def draw_tools_api(archive: Archive) -> Api:
             raise model_fault("/text", str(error)) from None
 
     @api.operation(
-        "POST", "/api/designs/{design_id}/logged-tempo", access="read", body=LoggedRequest, answer=LoggedAnswer
+        "POST",
+        "/api/designs/{design_id}/logged-tempo",
+        access="read",
+        body=LoggedRequest,
+        answer=LoggedAnswer,
     )
     def propose_logged_tempo(design_id: UUID, body: LoggedRequest) -> LoggedAnswer:
         """A tempo proposed from a contact log; nothing is stored."""
@@ -93,23 +100,36 @@ def draw_tools_api(archive: Archive) -> Api:
         design = archive.design(design_id).design
         return LoggedAnswer(proposal=logged_tempo(design, body.activity, overs), overs=overs)
 
-    @api.operation("POST", "/api/designs/{design_id}/loads/read", access="read", body=TableText, answer=ReadTable)
+    @api.operation(
+        "POST",
+        "/api/designs/{design_id}/loads/read",
+        access="read",
+        body=TableText,
+        answer=ReadTable,
+    )
     def read_load_table(design_id: UUID, body: TableText) -> ReadTable:
         """A table of loads read, with the columns guessed and every fault; nothing is stored."""
         design = archive.design(design_id).design
         rails = {rail.id: rail.volts.value for rail in design.draw.rails}
         bank = design.store.bank
         taken = [load.id for load in design.draw.loads]
-        return read_loads(body.text, rails, taken, bank.series * bank.unit_v if bank else NO_BANK_V, body.columns)
+        return read_loads(
+            body.text, rails, taken, bank.series * bank.unit_v if bank else NO_BANK_V, body.columns
+        )
 
-    @api.operation("POST", "/api/tables/text", access="read", upload=MOST_TABLE_BYTES, answer=TableAsText)
+    @api.operation(
+        "POST", "/api/tables/text", access="read", upload=MOST_TABLE_BYTES, answer=TableAsText
+    )
     def read_table_as_text(upload: Uploaded) -> TableAsText:
-        """A table file, CSV or ODS, as text with tabs: what a clipboard would hold of it. Nothing is stored."""
+        """A table file, CSV or ODS, as text with tabs: what a clipboard would hold of it. Nothing
+        is stored."""
         try:
             rows = read_sheet(upload.name, upload.data)
         except SheetError as error:
             raise model_fault("/upload", str(error)) from None
-        return TableAsText("\n".join("\t".join(" ".join(cell.split()) for cell in row) for row in rows))
+        return TableAsText(
+            "\n".join("\t".join(" ".join(cell.split()) for cell in row) for row in rows)
+        )
 
     @api.operation("GET", "/api/designs/{design_id}/loads.csv", access="read", file="text/csv")
     def take_loads_away(design_id: UUID) -> TakenAway:

@@ -1,4 +1,5 @@
-"""What a file taken away is called: the site and the design, so that a folder of many stays readable."""
+"""What a file taken away is called: the site and the design, so that a folder of many stays
+readable."""
 
 import re
 import unicodedata

@@ -1,4 +1,5 @@
-"""Any web page the user visits can reach loopback: what is let through, and what the browser may do with it."""
+"""Any web page the user visits can reach loopback: what is let through, and what the browser may do
+with it."""
 
 import os
 import re
@@ -17,8 +18,10 @@ LOOPBACK_HOSTS = frozenset({"127.0.0.1", "localhost", "[::1]"})
 HOSTS_VARIABLE = "YONDERSTAT_HOSTS"
 SECURITY_HEADERS = {
     "Content-Security-Policy": (
-        "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; "
-        "connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+        "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src "
+        "'self' data:; "
+        "connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'none'; "
+        "frame-ancestors 'none'"
     ),
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "no-referrer",
@@ -49,12 +52,16 @@ def _check_host(known: frozenset[str]) -> None:
 
 
 def _check_origin() -> None:
-    """A page of another origin is told apart by fetch metadata, or in an old browser by its Origin."""
+    """A page of another origin is told apart by fetch metadata, or in an old browser by its
+    Origin."""
     site = request.headers.get("Sec-Fetch-Site")
     if site is not None and site not in {"same-origin", "none"}:
         raise Problem(403, "other-site", "Another site may not use this server")
     origin = request.headers.get("Origin")
-    if origin is not None and urlsplit(origin).netloc.lower() != request.headers.get("Host", "").lower():
+    if (
+        origin is not None
+        and urlsplit(origin).netloc.lower() != request.headers.get("Host", "").lower()
+    ):
         raise Problem(403, "other-site", "Another site may not use this server")
 
 
@@ -75,7 +82,8 @@ def _check_body() -> None:
 
 
 def register_guard(app: Flask) -> None:
-    """Check every request before anything reads it, and set the security headers on every answer."""
+    """Check every request before anything reads it, and set the security headers on every
+    answer."""
     app.config["MAX_CONTENT_LENGTH"] = MAX_BODY_BYTES
     known = _known_hosts()
 

@@ -1,4 +1,5 @@
-"""Reports on stored designs, kept in memory by revision: a revision never changes, so neither does its report."""
+"""Reports on stored designs, kept in memory by revision: a revision never changes, so neither does
+its report."""
 
 import pickle
 import zlib
@@ -63,7 +64,8 @@ def _pack(key: Key, report: Report) -> None:
 
 
 def _keep_report(key: Key, report: Report) -> None:
-    """Remember a report; those not asked for lately are packed, and the oldest of them forgotten."""
+    """Remember a report; those not asked for lately are packed, and the oldest of them
+    forgotten."""
     with _lock:
         _reports[key] = report
         _reports.move_to_end(key)
@@ -89,7 +91,8 @@ def _opened(key: Key) -> Report | None:
 
 
 def keep_look(design_id: UUID, revision: int, look: FirstLook) -> None:
-    """Remember a report, and for a while the station behind it: its remedies are asked for soon after."""
+    """Remember a report, and for a while the station behind it: its remedies are asked for soon
+    after."""
     key = (design_id, revision)
     _keep_report(key, look.report)
     with _lock:
@@ -99,7 +102,8 @@ def keep_look(design_id: UUID, revision: int, look: FirstLook) -> None:
 
 
 def kept_report(design_id: UUID, revision: int) -> Report | None:
-    """The report on a revision, if it is still remembered; its remedies may be still to be tried."""
+    """The report on a revision, if it is still remembered; its remedies may be still to be
+    tried."""
     return _opened((design_id, revision))
 
 
@@ -128,7 +132,8 @@ def report_on(stored: StoredDesign) -> Report:
 
 
 def next_steps_on(stored: StoredDesign) -> tuple[NextAction, ...]:
-    """What to do next about the verdict of a stored design; kept while it is the newest that somebody looks at."""
+    """What to do next about the verdict of a stored design; kept while it is the newest that
+    somebody looks at."""
     key = (stored.id, stored.revision)
     with _lock:
         if key in _steps:

@@ -1,7 +1,9 @@
-"""What changed at the sites that report themselves, as server-sent events: each answer waits for one and ends.
+"""What changed at the sites that report themselves, as server-sent events: each answer waits for
+one and ends.
 
-The browser asks again by itself with what it saw last. A stream that stayed open would hold one of the few threads of
-a process for as long as somebody looks; so one waits here for a moment, and the rest are told at once to ask again.
+The browser asks again by itself with what it saw last. A stream that stayed open would hold one of
+the few threads of a process for as long as somebody looks; so one waits here for a moment, and the
+rest are told at once to ask again.
 """
 
 import logging
@@ -23,7 +25,8 @@ KEPT = 500
 
 
 class Changes:
-    """Hears of changes from the database, one connection a process, from when somebody first asks."""
+    """Hears of changes from the database, one connection a process, from when somebody first
+    asks."""
 
     def __init__(self, engine: Engine) -> None:
         self._url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
@@ -52,16 +55,21 @@ class Changes:
             self._heard.notify_all()
 
     def since(self, last_ms: int) -> tuple[int, list[str], int]:
-        """What changed since a moment: when last, which sites, and after how long to ask again. [ms]"""
+        """What changed since a moment: when last, which sites, and after how long to ask again.
+        [ms]"""
         with self._heard:
             if self._thread is None:
-                self._thread = threading.Thread(target=self._listen, daemon=True, name="live changes")
+                self._thread = threading.Thread(
+                    target=self._listen, daemon=True, name="live changes"
+                )
                 self._thread.start()
         if not self._waits.acquire(blocking=False):
             return (*self._fresh(last_ms), RETRY_BUSY_MS)
         try:
             with self._heard:
-                self._heard.wait_for(lambda: any(at > last_ms for at in self._by_site.values()), WAIT_S)
+                self._heard.wait_for(
+                    lambda: any(at > last_ms for at in self._by_site.values()), WAIT_S
+                )
             return (*self._fresh(last_ms), RETRY_MS)
         finally:
             self._waits.release()
@@ -79,7 +87,17 @@ def register_live_events(app: Flask, engine: Engine) -> None:
     @app.get("/api/live/events")
     def live_events() -> Response:
         told = request.headers.get("Last-Event-ID", "")
-        last_ms = int(told) if told.isascii() and told.isdigit() and len(told) < 16 else time.time_ns() // 1_000_000
+        last_ms = (
+            int(told)
+            if told.isascii() and told.isdigit() and len(told) < 16
+            else time.time_ns() // 1_000_000
+        )
         at_ms, sites, retry_ms = changes.since(last_ms)
-        lines = [f"retry: {retry_ms}", f"id: {at_ms}", f"data: {' '.join(sites)}" if sites else ": nothing", "", ""]
+        lines = [
+            f"retry: {retry_ms}",
+            f"id: {at_ms}",
+            f"data: {' '.join(sites)}" if sites else ": nothing",
+            "",
+            "",
+        ]
         return Response("\n".join(lines), mimetype="text/event-stream")

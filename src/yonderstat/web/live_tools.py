@@ -1,4 +1,5 @@
-"""Sites that report themselves: what they say now, their alarms, their next days, and where they are asked."""
+"""Sites that report themselves: what they say now, their alarms, their next days, and where they
+are asked."""
 
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
@@ -45,7 +46,8 @@ class NewEndpoint(Body):
 
 
 class LiveSettings(Body):
-    """How often a site is asked, and who is told of its alarms, and when not. Hours are of its own day."""
+    """How often a site is asked, and who is told of its alarms, and when not. Hours are of its own
+    day."""
 
     interval_s: Annotated[float, Field(ge=1, le=3600)] = 60.0
     speed: Annotated[float, Field(ge=1, le=100_000)] = 1.0
@@ -183,11 +185,14 @@ def live_api(archive: Archive, engine: Engine) -> Api:
         if head is None:
             return None
         trend = [share for _, share in (site.seen or {}).get("trend", [])]
-        return LiveStrip(site.site_id, head[0], _now(site), trend, [_alarm(item) for item in alarms])
+        return LiveStrip(
+            site.site_id, head[0], _now(site), trend, [_alarm(item) for item in alarms]
+        )
 
     @api.operation("GET", "/api/live", access="read", answer=LiveStrips)
     def list_live() -> LiveStrips:
-        """Every site that reports itself: what it said last, how its charge went, and its open alarms."""
+        """Every site that reports itself: what it said last, how its charge went, and its open
+        alarms."""
         alarms = book.open_alarms()
         found = [strip(site, alarms.get(site.site_id, [])) for site, _ in book.watched()]
         return LiveStrips([item for item in found if item is not None], reader())
@@ -210,7 +215,11 @@ def live_api(archive: Archive, engine: Engine) -> Api:
         )
 
     @api.operation(
-        "GET", "/api/designs/{design_id}/live-series", access="read", query=("channel", "span"), answer=LiveSeries
+        "GET",
+        "/api/designs/{design_id}/live-series",
+        access="read",
+        query=("channel", "span"),
+        answer=LiveSeries,
     )
     def read_live_series(design_id: UUID, channel: str, span: str) -> LiveSeries:
         """A channel of the last day, week, month, year or decade, by the site's own clock."""
@@ -222,9 +231,13 @@ def live_api(archive: Archive, engine: Engine) -> Api:
         last = book.site(site_id).device_at or samples.span(site_id).last
         if last is None:
             return LiveSeries(channel, Thinned([], [], [], []))
-        return LiveSeries(channel, samples.thinned(site_id, channel, last - SPANS[span], last, MOST_POINTS))
+        return LiveSeries(
+            channel, samples.thinned(site_id, channel, last - SPANS[span], last, MOST_POINTS)
+        )
 
-    @api.operation("POST", "/api/sites/{site_id}/endpoints", access="edit", body=NewEndpoint, answer=Endpoint)
+    @api.operation(
+        "POST", "/api/sites/{site_id}/endpoints", access="edit", body=NewEndpoint, answer=Endpoint
+    )
     def add_endpoint(site_id: UUID, body: NewEndpoint) -> Endpoint:
         """A device to be asked from now on; it is only ever read."""
         try:
@@ -232,11 +245,15 @@ def live_api(archive: Archive, engine: Engine) -> Api:
         except AddressError as error:
             raise model_fault("/host", str(error)) from None
         if body.protocol == "mqtt" and not body.topic:
-            raise model_fault("/topic", "is missing; type the topic the device publishes on, such as ridge/bank")
+            raise model_fault(
+                "/topic", ("is missing; type the topic the device publishes on, such as ridge/bank")
+            )
         asked = (body.name, body.kind, body.protocol, body.host, body.port, body.unit, body.topic)
         return book.add_endpoint(site_id, *asked)
 
-    @api.operation("PUT", "/api/sites/{site_id}/live", access="edit", body=LiveSettings, answer=LiveSettings)
+    @api.operation(
+        "PUT", "/api/sites/{site_id}/live", access="edit", body=LiveSettings, answer=LiveSettings
+    )
     def keep_live_settings(site_id: UUID, body: LiveSettings) -> LiveSettings:
         """How often a site is asked, and who is told of its alarms."""
         if body.webhook:
@@ -249,7 +266,13 @@ def live_api(archive: Archive, engine: Engine) -> Api:
             raise model_fault(missing, "is missing; give both ends of the quiet hours, or neither")
         return _settings(book.keep_settings(site_id, **body.model_dump()))
 
-    @api.operation("POST", "/api/alarms/{alarm_id}/acknowledge", access="edit", body=Acknowledgement, answer=AlarmView)
+    @api.operation(
+        "POST",
+        "/api/alarms/{alarm_id}/acknowledge",
+        access="edit",
+        body=Acknowledgement,
+        answer=AlarmView,
+    )
     def acknowledge_alarm(alarm_id: UUID, body: Acknowledgement) -> AlarmView:
         """Somebody has seen an alarm; it stays open until it is over."""
         return _alarm(book.acknowledge(alarm_id, body.who.strip()))

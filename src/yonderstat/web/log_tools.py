@@ -134,10 +134,13 @@ class LogView:
 def _meaning(stored: StoredReading, station: StationModel, report: Report) -> Meaning:
     try:
         if stored.detail is not None:
-            return judged_test(station, stored.detail["test"], stored.detail["subject"], stored.detail["values"])
+            return judged_test(
+                station, stored.detail["test"], stored.detail["subject"], stored.detail["values"]
+            )
         return meaning_of(read_line(stored.said), station, report)
     except (ReadingError, FigureError, KeyError, TypeError, ValueError, ArithmeticError):
-        # Kept by another program that read it otherwise: it stands as it was said, and the others beside it.
+        # Kept by another program that read it otherwise: it stands as it was said, and the others
+        # beside it.
         return Meaning("")
 
 
@@ -163,7 +166,9 @@ def _taken_at(text: str | None) -> datetime:
     try:
         at = datetime.fromisoformat(text)
     except ValueError:
-        raise model_fault("/taken_at", f"{text!r} is no time; type one such as 2026-07-10T08:00+12:00") from None
+        raise model_fault(
+            "/taken_at", (f"{text!r} is no time; type one such as 2026-07-10T08:00+12:00")
+        ) from None
     fault = fault_of_moment(at)
     if fault:
         raise model_fault("/taken_at", fault)
@@ -188,12 +193,16 @@ class _Test:
 
 
 def _tests(readings: list[StoredReading], kind: str) -> Iterator[_Test]:
-    """The guided tests of a kind that hold what such a test needs; one that another program kept may not."""
+    """The guided tests of a kind that hold what such a test needs; one that another program kept
+    may not."""
     for item in readings:
         values = (item.detail or {}).get("values")
         if item.kind != f"test.{kind}" or item.detail is None or not isinstance(values, dict):
             continue
-        if all(isinstance(values.get(name), (int, float, str)) for name in NEEDED[kind]) and "subject" in item.detail:
+        if (
+            all(isinstance(values.get(name), (int, float, str)) for name in NEEDED[kind])
+            and "subject" in item.detail
+        ):
             yield _Test(item.said, item.taken_at, item.detail)
 
 
@@ -229,7 +238,9 @@ def _held(readings: list[StoredReading], station: StationModel) -> list[HeldRow]
     return sorted(found, key=lambda row: row.taken_at)
 
 
-def _reach(samples: Samples, site_id: UUID, last: datetime | None, station: StationModel) -> Reach | None:
+def _reach(
+    samples: Samples, site_id: UUID, last: datetime | None, station: StationModel
+) -> Reach | None:
     if last is None or station.bank is None:
         return None
     volts, share, days = samples.most(site_id, last - RECENT, last)
@@ -244,7 +255,9 @@ def _reach(samples: Samples, site_id: UUID, last: datetime | None, station: Stat
     )
 
 
-def _apart(samples: Samples, site_id: UUID, readings: list[StoredReading], station: StationModel) -> Apart | None:
+def _apart(
+    samples: Samples, site_id: UUID, readings: list[StoredReading], station: StationModel
+) -> Apart | None:
     """The newest resting reading that a record has a moment beside."""
     for item in readings:
         if item.kind == "rest" and item.value is not None:
@@ -261,7 +274,8 @@ def _rested_h(item: StoredReading) -> float:
 
 
 def _leak(readings: list[StoredReading], station: StationModel) -> Leak | None:
-    """The newest rest whose other end was read too: a reading at rest within the hours another has rested."""
+    """The newest rest whose other end was read too: a reading at rest within the hours another has
+    rested."""
     rests = [item for item in readings if item.kind == "rest" and item.value is not None]
     for place, last in enumerate(rests):
         rested_h = _rested_h(last)
@@ -275,7 +289,9 @@ def _leak(readings: list[StoredReading], station: StationModel) -> Leak | None:
 
 
 def _left(readings: list[StoredReading], station: StationModel, now: datetime) -> Left | None:
-    newest = next((item for item in readings if item.kind == "rest" and item.value is not None), None)
+    newest = next(
+        (item for item in readings if item.kind == "rest" and item.value is not None), None
+    )
     if newest is None or newest.value is None or now - newest.taken_at > FRESH:
         return None
     try:
@@ -297,7 +313,10 @@ def log_api(archive: Archive, engine: Engine) -> Api:
         views = [_view(item, station, report) for item in readings]
         against = sum(bool(item.contradicts) for item in views)
         span = samples.span(stored.site_id)
-        moments = [*([readings[0].taken_at] if readings else []), *([span.last] if span.last else [])]
+        moments = [
+            *([readings[0].taken_at] if readings else []),
+            *([span.last] if span.last else []),
+        ]
         zone = zone_of(stored)
         today = datetime.now(zone).date()
         noise = _noise(readings)
@@ -322,7 +341,9 @@ def log_api(archive: Archive, engine: Engine) -> Api:
             exponent=exponent_meaning(station, _discharges(readings)),
         )
 
-    @api.operation("POST", "/api/designs/{design_id}/log", access="edit", body=NewReading, answer=ReadingView)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/log", access="edit", body=NewReading, answer=ReadingView
+    )
     def add_reading(design_id: UUID, body: NewReading) -> ReadingView:
         """Keep a line of the log: “12.62 rest 3h”; under a create key it is kept once."""
         try:
@@ -332,7 +353,15 @@ def log_api(archive: Archive, engine: Engine) -> Api:
         at = _taken_at(body.taken_at)
         stored = archive.design(design_id)
         said = " ".join(body.said.split())
-        added = kept.add(stored.site_id, at, said, body.who.strip(), reading.kind, reading.value, key=create_key())
+        added = kept.add(
+            stored.site_id,
+            at,
+            said,
+            body.who.strip(),
+            reading.kind,
+            reading.value,
+            key=create_key(),
+        )
         return _view(added, StationModel(stored.design), report_on(stored))
 
     @api.operation("DELETE", "/api/readings/{reading_id}", access="edit", status=204)
@@ -345,9 +374,12 @@ def log_api(archive: Archive, engine: Engine) -> Api:
         """The guided tests a station can be put to, with what to expect of each."""
         return list(procedures_of(StationModel(archive.design(design_id).design)))
 
-    @api.operation("POST", "/api/designs/{design_id}/tests", access="edit", body=NewTest, answer=ReadingView)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/tests", access="edit", body=NewTest, answer=ReadingView
+    )
     def add_test(design_id: UUID, body: NewTest) -> ReadingView:
-        """Keep a test: its figures stand in the log, and what they mean for the design is worked out each time."""
+        """Keep a test: its figures stand in the log, and what they mean for the design is worked
+        out each time."""
         stored = archive.design(design_id)
         station = StationModel(stored.design)
         procedure = next((item for item in procedures_of(station) if item.id == body.kind), None)

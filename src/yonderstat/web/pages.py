@@ -21,7 +21,8 @@ KNOWN_PAGES = re.compile(rf"|about|shelf|guide(/[\w-]+)?|designs/{UUID_FORM}(/[\
 
 
 class PageConverter(PathConverter):
-    """Any address but the API's: what is asked of it there must not be told that a page would be had."""
+    """Any address but the API's: what is asked of it there must not be told that a page would be
+    had."""
 
     regex = r"(?!api/)[^/].*?"
 
@@ -40,7 +41,8 @@ def register_pages(app: Flask) -> None:
 
     @app.get("/favicon.ico")
     def favicon() -> Response:
-        """What a browser asks for by itself where a page names no icon of its own: a picture, or this very address."""
+        """What a browser asks for by itself where a page names no icon of its own: a picture, or
+        this very address."""
         response = send_from_directory(root, "icon.svg")
         response.headers["Cache-Control"] = "public, max-age=86400"
         return response

@@ -17,7 +17,8 @@ MOST_PARTS = 60_000
 
 
 def apply_patch(design: Design, operations: list[dict[str, Any]]) -> Design:
-    """The design after a JSON Patch; one that does not fit it is a problem that names the operation."""
+    """The design after a JSON Patch; one that does not fit it is a problem that names the
+    operation."""
     return design_from_document(patched(document_of(design), operations, "design"))
 
 
@@ -31,7 +32,10 @@ def patched(document: Any, operations: list[dict[str, Any]], what: str) -> Any:
     for number, operation in enumerate(operations):
         left -= _added(document, operation, number)
         if left < 0:
-            detail = f"With operation {number + 1} the {what} would hold over {MOST_PARTS} figures and texts."
+            detail = (
+                f"With operation {number + 1} the {what} would hold over {MOST_PARTS} figures "
+                "and texts."
+            )
             raise Problem(422, "bad-patch", "The patch is too large", detail, [_blame(operation)])
         document = _applied(document, operation, number)
     return document
@@ -42,7 +46,9 @@ def _applied(document: Any, operation: dict[str, Any], number: int) -> Any:
         return jsonpatch.apply_patch(document, [operation], in_place=True)
     except jsonpatch.JsonPatchTestFailed:
         title = "A test in the patch does not hold: the design is not as you thought"
-        raise Problem(409, "test-failed", title, f"It is operation {number + 1}.", [_blame(operation)]) from None
+        raise Problem(
+            409, "test-failed", title, (f"It is operation {number + 1}."), [_blame(operation)]
+        ) from None
     except (
         jsonpatch.JsonPatchException,
         jsonpointer.JsonPointerException,
@@ -53,7 +59,9 @@ def _applied(document: Any, operation: dict[str, Any], number: int) -> Any:
         AttributeError,
     ) as error:
         detail = f"Operation {number + 1}: {str(error)[:300]}"
-        raise Problem(422, "bad-patch", "The patch does not fit the design", detail, [_blame(operation)]) from None
+        raise Problem(
+            422, "bad-patch", ("The patch does not fit the design"), detail, [_blame(operation)]
+        ) from None
 
 
 def _added(document: Any, operation: dict[str, Any], number: int) -> int:
@@ -64,7 +72,9 @@ def _added(document: Any, operation: dict[str, Any], number: int) -> int:
         except (jsonpointer.JsonPointerException, TypeError, KeyError) as error:
             detail = f"Operation {number + 1}: {str(error)[:300]}"
             fault = Fault(str(operation.get("from", operation["path"])), "is not there to copy")
-            raise Problem(422, "bad-patch", "The patch does not fit the design", detail, [fault]) from None
+            raise Problem(
+                422, "bad-patch", ("The patch does not fit the design"), detail, [fault]
+            ) from None
         return _parts(source)
     return _parts(operation["value"]) if "value" in operation and operation["op"] != "test" else 0
 

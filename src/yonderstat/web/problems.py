@@ -29,7 +29,8 @@ PROBLEM_TYPE = "application/problem+json"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ProblemDocument:
-    """What the API answers when it refuses. `faults` point into the request body or the changed design."""
+    """What the API answers when it refuses. `faults` point into the request body or the changed
+    design."""
 
     type: str
     title: str
@@ -64,14 +65,18 @@ class Problem(Exception):  # noqa: N818 - a refusal, named as the standard names
     def response(self) -> Response:
         """The refusal as an answer."""
         text = json.dumps(asdict(self.document), ensure_ascii=False)
-        return Response(text.encode("utf-8", "replace"), self.document.status, mimetype=PROBLEM_TYPE)
+        return Response(
+            text.encode("utf-8", "replace"), self.document.status, mimetype=PROBLEM_TYPE
+        )
 
 
 def invalid_design(error: InvalidDesignError, prefix: str = "") -> Problem:
     """The design would not be one: nothing is stored."""
     faults = [Fault(prefix + fault.pointer, fault.message, fault.bound) for fault in error.faults]
     what = "shelf" if isinstance(error, InvalidShelfError) else "design"
-    return Problem(422, f"invalid-{what}", f"The {what} would not be valid", str(error)[:2000], faults)
+    return Problem(
+        422, f"invalid-{what}", (f"The {what} would not be valid"), str(error)[:2000], faults
+    )
 
 
 NOT_STORED = "Nothing was stored."
@@ -80,7 +85,9 @@ NOT_STORED = "Nothing was stored."
 def _of_database(error: DBAPIError) -> Problem | None:
     """A refusal for what a database can run out of, or be away for; None for a fault of ours."""
     if isinstance(error.orig, psycopg.errors.DiskFull):
-        detail = f"{NOT_STORED} Free some space where the data lie; what was kept before is as it was."
+        detail = (
+            f"{NOT_STORED} Free some space where the data lie; what was kept before is as it was."
+        )
         return Problem(507, "disk-full", "The disk of the server is full", detail)
     if isinstance(error, DataError):
         detail = f"{NOT_STORED} A text, date or figure in it is beyond what can be kept."
@@ -93,7 +100,9 @@ def _of_database(error: DBAPIError) -> Problem | None:
 
 def cannot_judge(error: Exception, revision: int | None, title: str) -> Problem:
     """The program cannot say what a design comes to: its own fault, told as such."""
-    detail = f"The program has a fault this design brings out ({str(error)[:250]}); its log says more."
+    detail = (
+        f"The program has a fault this design brings out ({str(error)[:250]}); its log says more."
+    )
     return Problem(500, "cannot-judge", title, detail, current_revision=revision)
 
 
@@ -116,7 +125,9 @@ def register_problems(app: Flask) -> None:
     def _stale(error: StaleRevisionError) -> Response:
         title = "It has changed since you read it"
         detail = "Read the newest revision, make the change on it and send it again."
-        return Problem(412, "stale-revision", title, detail, current_revision=error.current).response()
+        return Problem(
+            412, "stale-revision", title, detail, current_revision=error.current
+        ).response()
 
     @app.errorhandler(NothingToDoError)
     def _nothing(error: NothingToDoError) -> Response:
@@ -129,7 +140,8 @@ def register_problems(app: Flask) -> None:
     @app.errorhandler(UnreadableDesignError)
     def _unreadable(error: UnreadableDesignError) -> Response:
         detail = (
-            f"The stored document cannot be read by this program: {str(error)[:500]}. Undo, or take it away as a file."
+            f"The stored document cannot be read by this program: {str(error)[:500]}. "
+            "Undo, or take it away as a file."
         )
         title = "This design cannot be read"
         return Problem(409, "unreadable", title, detail, current_revision=error.revision).response()
@@ -142,8 +154,13 @@ def register_problems(app: Flask) -> None:
 
     @app.errorhandler(UnknownOutcomeError)
     def _unknown(error: UnknownOutcomeError) -> Response:
-        detail = "The database went away in the middle of it. Read the design again: it shows whether it was stored."
-        return Problem(503, "unknown-outcome", "It is not known whether that was stored", detail).response()
+        detail = (
+            "The database went away in the middle of it. Read the design again: it shows "
+            "whether it was stored."
+        )
+        return Problem(
+            503, "unknown-outcome", ("It is not known whether that was stored"), detail
+        ).response()
 
     @app.errorhandler(PoolTimeoutError)
     def _busy(error: PoolTimeoutError) -> Response:
@@ -164,5 +181,8 @@ def register_problems(app: Flask) -> None:
     def _unforeseen(error: Exception) -> Response:
         log.exception("unforeseen error on %s %s", request.method, request.path)
         title = "Something went wrong here"
-        detail = "The log of the server says more. Read again what you were changing: it shows what was stored."
+        detail = (
+            "The log of the server says more. Read again what you were changing: it shows "
+            "what was stored."
+        )
         return Problem(500, "internal", title, detail).response()

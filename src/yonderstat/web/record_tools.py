@@ -69,7 +69,8 @@ class RecordView:
     days: int
     gaps: int
     trouble: str = ""
-    """Why it cannot be held against the plan, where that is a fault of the program; the record itself is kept."""
+    """Why it cannot be held against the plan, where that is a fault of the program; the record
+    itself is kept."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,12 +109,16 @@ class SeriesView:
     channel: str
     series: Thinned
     planned: PlannedBand | None
-    """What the plan has at the same moments: the band of its weather years; None where it cannot be rehearsed."""
+    """What the plan has at the same moments: the band of its weather years; None where it cannot be
+    rehearsed."""
 
 
 def _run_view(run: Run) -> ImportRun:
     told = run.result or {}
-    first, last = (None if told.get(name) is None else datetime.fromisoformat(told[name]) for name in ("first", "last"))
+    first, last = (
+        None if told.get(name) is None else datetime.fromisoformat(told[name])
+        for name in ("first", "last")
+    )
     return ImportRun(
         id=run.id,
         state=run.state,
@@ -147,13 +152,17 @@ class Planned:
                 self._kept.popitem(last=False)
         return self._kept[key]
 
-    def band(self, stored: StoredDesign, channel: str, moments: list[datetime]) -> PlannedBand | None:
+    def band(
+        self, stored: StoredDesign, channel: str, moments: list[datetime]
+    ) -> PlannedBand | None:
         """The band at the buckets of a picture, which are as long as they are apart."""
         years = self._year(stored, channel) if moments else None
         if years is None:
             return None
         zone = zone_of(stored)
-        first = np.array([hour_of_year(moment.astimezone(zone)) for moment in moments], dtype=np.int64)
+        first = np.array(
+            [hour_of_year(moment.astimezone(zone)) for moment in moments], dtype=np.int64
+        )
         apart = (moments[-1] - moments[0]) / max(len(moments) - 1, 1)
         return planned_band(years, first, round(apart / timedelta(hours=1)))
 
@@ -163,7 +172,9 @@ def record_api(archive: Archive, engine: Engine) -> Api:
     api, samples, kept, planned = Api(), Samples(engine), Readings(engine), Planned()
     runs, uploads, imports = Runs(engine), Uploads(engine), Imports(engine)
 
-    @api.operation("POST", "/api/records/look", access="read", upload=MOST_PREVIEW_BYTES, answer=MeterPreview)
+    @api.operation(
+        "POST", "/api/records/look", access="read", upload=MOST_PREVIEW_BYTES, answer=MeterPreview
+    )
     def look_at_record(upload: Uploaded) -> MeterPreview:
         """The beginning of a record looked at: its columns as guessed. Nothing is stored."""
         try:
@@ -180,13 +191,18 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         options=("columns", "dates"),
         answer=BroughtIn,
     )
-    def bring_record_in(design_id: UUID, upload: UploadedFile, columns: str, dates: str) -> BroughtIn:
-        """A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date,
-        clock, volts, charge_a, load_a, net_a, charge_share, box_c, or nothing; `dates` is day_first or month_first
-        where the file leaves it open. What is there already is not kept twice."""
+    def bring_record_in(
+        design_id: UUID, upload: UploadedFile, columns: str, dates: str
+    ) -> BroughtIn:
+        """A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by
+        commas: time, date, clock, volts, charge_a, load_a, net_a, charge_share, box_c, or nothing;
+        `dates` is day_first or month_first where the file leaves it open. What is there already is
+        not kept twice."""
         stored = archive.design(design_id)
         try:
-            reading = meter_reading(upload.name, upload.file, _columns(columns), zone_of(stored), dates)
+            reading = meter_reading(
+                upload.name, upload.file, _columns(columns), zone_of(stored), dates
+            )
             new, import_id = samples.add(stored.site_id, reading.tables(), upload.name)
         except MeterLogError as error:
             raise model_fault("/upload", str(error)) from None
@@ -202,7 +218,9 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         answer=ImportRun,
         status=202,
     )
-    def start_record_import(design_id: UUID, upload: UploadedFile, columns: str, dates: str) -> ImportRun:
+    def start_record_import(
+        design_id: UUID, upload: UploadedFile, columns: str, dates: str
+    ) -> ImportRun:
         """Have a record looked through to its end by the worker, before anything of it is kept."""
         stored = archive.design(design_id)
         asked = {"name": upload.name, "columns": _columns(columns), "dates": dates, "store": False}
@@ -215,12 +233,24 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         """How far a record is, and what it comes to once it was looked through or brought in."""
         return _run_view(runs.run(run_id))
 
-    @api.operation("POST", "/api/record-imports/{run_id}/store", access="edit", answer=ImportRun, status=202)
+    @api.operation(
+        "POST", "/api/record-imports/{run_id}/store", access="edit", answer=ImportRun, status=202
+    )
     def store_record_import(run_id: UUID) -> ImportRun:
         """Bring in a record that was looked through: all of it, or nothing."""
         run = runs.run(run_id)
-        if run.kind != RECORD_IMPORT or run.state != "done" or run.result is None or run.result["refused"]:
-            raise Problem(409, "nothing-to-do", "That record cannot be brought in", "Have it looked through first.")
+        if (
+            run.kind != RECORD_IMPORT
+            or run.state != "done"
+            or run.result is None
+            or run.result["refused"]
+        ):
+            raise Problem(
+                409,
+                "nothing-to-do",
+                ("That record cannot be brought in"),
+                "Have it looked through first.",
+            )
         if run.ask["store"]:
             return _run_view(run)
         again = runs.again(run_id, run.ask | {"store": True})
@@ -235,19 +265,29 @@ def record_api(archive: Archive, engine: Engine) -> Api:
             uploads.drop(run_id)
         return _run_view(runs.run(run_id))
 
-    @api.operation("GET", "/api/designs/{design_id}/record-imports", access="read", answer=list[Import])
+    @api.operation(
+        "GET", "/api/designs/{design_id}/record-imports", access="read", answer=list[Import]
+    )
     def list_record_imports(design_id: UUID) -> list[Import]:
         """The files that were brought into the record of the design's site, the newest first."""
         return imports.of(archive.design(design_id).site_id)
 
     @api.operation(
-        "DELETE", "/api/designs/{design_id}/record-imports", access="edit", query=("file",), answer=BroughtIn
+        "DELETE",
+        "/api/designs/{design_id}/record-imports",
+        access="edit",
+        query=("file",),
+        answer=BroughtIn,
     )
     def take_record_import_back(design_id: UUID, file: str) -> BroughtIn:
         """Take everything out of the record again that one file brought."""
         if not (file.isascii() and file.isdigit() and len(file) < 10):
-            raise Problem(400, "bad-query", "“file” must be the number of a file that was brought in")
-        return BroughtIn(imports.take_back(archive.design(design_id).site_id, int(file)), 0, [], None)
+            raise Problem(
+                400, "bad-query", ("“file” must be the number of a file that was brought in")
+            )
+        return BroughtIn(
+            imports.take_back(archive.design(design_id).site_id, int(file)), 0, [], None
+        )
 
     @api.operation("GET", "/api/designs/{design_id}/record", access="read", answer=RecordView)
     def read_record(design_id: UUID) -> RecordView:
@@ -258,9 +298,12 @@ def record_api(archive: Archive, engine: Engine) -> Api:
             station = StationModel(stored.design)
             tested = _tested_ah(kept, stored.site_id, station)
             days = days_of(samples.record(stored.site_id, _offset_s(span, zone_of(stored))))
-            return RecordView(span, fit_of(days, station, tested), int(days.first_day.size), days.gaps)
+            return RecordView(
+                span, fit_of(days, station, tested), int(days.first_day.size), days.gaps
+            )
         except (ArithmeticError, ValueError, LookupError, TypeError) as error:
-            # The record belongs to the site: the rest of the page must live beside one that brings out a fault.
+            # The record belongs to the site: the rest of the page must live beside one that brings
+            # out a fault.
             LOG.exception("the record of site %s cannot be read", stored.site_id)
             return RecordView(span, None, 0, 0, f"{type(error).__name__}: {error}"[:200])
 
@@ -305,7 +348,9 @@ def _moment(text: str, otherwise: datetime | None) -> datetime | None:
     try:
         moment = datetime.fromisoformat(text)
     except ValueError:
-        raise Problem(400, "bad-query", "“from” and “to” must be times, such as 2026-07-10T08:00+12:00") from None
+        raise Problem(
+            400, "bad-query", ("“from” and “to” must be times, such as 2026-07-10T08:00+12:00")
+        ) from None
     moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
     fault = fault_of_moment(moment)
     if fault:
@@ -318,7 +363,11 @@ def _tested_ah(kept: Readings, site_id: UUID, station: StationModel) -> float | 
     said = kept.newest(site_id, "capacity")
     test = kept.newest(site_id, "test.discharge")
     values: Any = (test.detail or {}).get("values") if test is not None else None
-    if test is not None and isinstance(values, dict) and (said is None or test.taken_at > said.taken_at):
+    if (
+        test is not None
+        and isinstance(values, dict)
+        and (said is None or test.taken_at > said.taken_at)
+    ):
         change = judged_test(station, "discharge", "bank", values).change
         if change is None or station.bank is None:
             return None

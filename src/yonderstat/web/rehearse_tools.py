@@ -1,4 +1,5 @@
-"""The Rehearse step: weather years, an outage played, the trainer, rationing, rotation, and sizing maps as jobs."""
+"""The Rehearse step: weather years, an outage played, the trainer, rationing, rotation, and sizing
+maps as jobs."""
 
 import os
 import threading
@@ -115,7 +116,8 @@ class MapView:
 
 
 def _step_back() -> None:
-    """Let the thread, and those it starts, give way to people who edit: Linux keeps this a thread at a time."""
+    """Let the thread, and those it starts, give way to people who edit: Linux keeps this a thread
+    at a time."""
     os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), NICE)
 
 
@@ -149,7 +151,11 @@ def _view(run: Run) -> MapRunView:
 def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
     """The operations behind the Rehearse step."""
     api, runs, shelf = Api(), Runs(engine), ShelfBook(engine)
-    years_of, failures_of, rotation_of = _kept(years_report), _kept(failures_report), _kept(rotation_report)
+    years_of, failures_of, rotation_of = (
+        _kept(years_report),
+        _kept(failures_report),
+        _kept(rotation_report),
+    )
 
     @api.operation("GET", "/api/designs/{design_id}/years", access="read", answer=YearsView)
     def read_years(design_id: UUID) -> YearsView:
@@ -169,27 +175,36 @@ def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
         stored = archive.design(design_id)
         return RotationView(stored.revision, rotation_of(ByRevision(stored)))
 
-    @api.operation("POST", "/api/designs/{design_id}/rehearse", access="read", body=Scene, answer=SceneView)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/rehearse", access="read", body=Scene, answer=SceneView
+    )
     def play_scene(design_id: UUID, body: Scene) -> SceneView:
         """Play an outage hour by hour; nothing is kept."""
         stored = archive.design(design_id)
         return SceneView(stored.revision, rehearse(stored.design, body))
 
-    @api.operation("POST", "/api/designs/{design_id}/trainer", access="read", body=Training, answer=TrainerView)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/trainer", access="read", body=Training, answer=TrainerView
+    )
     def play_trainer(design_id: UUID, body: Training) -> TrainerView:
         """An outage day by day, the weather hidden; nothing is kept."""
         stored = archive.design(design_id)
         return TrainerView(stored.revision, train(stored.design, body))
 
-    @api.operation("POST", "/api/designs/{design_id}/ration", access="read", body=Rationing, answer=RationView)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/ration", access="read", body=Rationing, answer=RationView
+    )
     def work_out_ration(design_id: UUID, body: Rationing) -> RationView:
         """Turned round: hours of listening and minutes on the key that last so many days."""
         stored = archive.design(design_id)
         return RationView(stored.revision, ration(stored.design, body))
 
-    @api.operation("POST", "/api/designs/{design_id}/sizing-map", access="read", body=MapAsk, answer=MapView)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/sizing-map", access="read", body=MapAsk, answer=MapView
+    )
     def draw_sizing_map(design_id: UUID, body: MapAsk) -> MapView:
-        """A sizing map at once, of ten years at most; longer ones are asked for as work to be done."""
+        """A sizing map at once, of ten years at most; longer ones are asked for as work to be
+        done."""
         if body.years > YEARS_AT_ONCE:
             raise Problem(
                 400,
@@ -199,15 +214,24 @@ def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
             )
         stored = archive.design(design_id)
         return MapView(
-            stored.revision, _maps().submit(sizing_map, shelf.beside(stored.design, stored.site_id), body).result()
+            stored.revision,
+            _maps().submit(sizing_map, shelf.beside(stored.design, stored.site_id), body).result(),
         )
 
     @api.operation(
-        "POST", "/api/designs/{design_id}/sizing-maps", access="edit", body=MapAsk, answer=MapRunView, status=202
+        "POST",
+        "/api/designs/{design_id}/sizing-maps",
+        access="edit",
+        body=MapAsk,
+        answer=MapRunView,
+        status=202,
     )
     def start_sizing_map(design_id: UUID, body: MapAsk) -> MapRunView:
-        """Have a sizing map of the newest revision made; one that was made before is found again."""
-        return _view(ask_for(engine, "sizing_map", design_id, archive.design(design_id).revision, body))
+        """Have a sizing map of the newest revision made; one that was made before is found
+        again."""
+        return _view(
+            ask_for(engine, "sizing_map", design_id, archive.design(design_id).revision, body)
+        )
 
     @api.operation("GET", "/api/sizing-maps/{run_id}", access="read", answer=MapRunView)
     def read_sizing_map(run_id: UUID) -> MapRunView:

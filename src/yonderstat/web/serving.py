@@ -1,7 +1,8 @@
-"""How gunicorn's workers take requests: read whole before a thread works on one, so that a half-sent one stops nobody.
+"""How gunicorn's workers take requests: read whole before a thread works on one, so that a
+half-sent one stops nobody.
 
-Gunicorn makes the processes, watches and replaces them; waitress does the reading and writing inside each. A request
-that does not come in time is cut.
+Gunicorn makes the processes, watches and replaces them; waitress does the reading and writing
+inside each. A request that does not come in time is cut.
 """
 
 import ctypes
@@ -27,7 +28,8 @@ from .problems import PROBLEM_TYPE, Problem
 SILENT_S = int(os.environ.get("YONDERSTAT_SILENT_S", "15"))
 """A connection that says nothing for so long is closed."""
 WHOLE_S = float(os.environ.get("YONDERSTAT_WHOLE_S", "30"))
-"""A request must be here, to its last byte, so long after its first; a file a little later by its size."""
+"""A request must be here, to its last byte, so long after its first; a file a little later by its
+size."""
 LEAST_BYTES_A_S = 50_000.0
 ALIVE_PATH = "/api/alive"
 MOST_CONNECTIONS = 500
@@ -43,7 +45,8 @@ logging.getLogger("waitress.queue").setLevel(logging.ERROR)
 
 
 class PlainErrorTask(ErrorTask):  # type: ignore[misc]
-    """The server's own refusals, as the app writes them: a problem document with the security headers."""
+    """The server's own refusals, as the app writes them: a problem document with the security
+    headers."""
 
     def execute(self) -> None:
         """Write the refusal."""
@@ -51,7 +54,9 @@ class PlainErrorTask(ErrorTask):  # type: ignore[misc]
         problem = Problem(error.code, f"http-{error.code}", error.reason, str(error.body)[:300])
         body = json.dumps(asdict(problem.document)).encode()
         self.status = f"{error.code} {error.reason}"
-        self.response_headers.extend([("Content-Type", PROBLEM_TYPE), ("Cache-Control", "no-store")])
+        self.response_headers.extend(
+            [("Content-Type", PROBLEM_TYPE), ("Cache-Control", "no-store")]
+        )
         self.response_headers.extend(SECURITY_HEADERS.items())
         self.set_close_on_finish()
         self.content_length = len(body)
@@ -81,7 +86,8 @@ class TimedChannel(HTTPChannel):  # type: ignore[misc]
 
 
 class Dispatcher(ThreadedTaskDispatcher):  # type: ignore[misc]
-    """Whoever asks whether the server is alive does not queue behind those whose work takes long."""
+    """Whoever asks whether the server is alive does not queue behind those whose work takes
+    long."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -118,9 +124,11 @@ def own_mb() -> float:
 
 
 class Tidying:
-    """Gives freed memory back to the system when nobody is asked for anything, and now and then all the same.
+    """Gives freed memory back to the system when nobody is asked for anything, and now and then all
+    the same.
 
-    The allocator keeps what it freed: a worker that had judged a hundred sites held 180 MB that way.
+    The allocator keeps what it freed: a worker that had judged a hundred sites held 180 MB that
+    way.
     """
 
     def __init__(self, dispatcher: Dispatcher) -> None:
@@ -128,11 +136,17 @@ class Tidying:
         self._done, self._at, self._weighed = 0, time.monotonic(), 0.0
 
     def is_worn(self, now: float) -> bool:
-        """Whether this process had better be replaced: it holds much of its own, and nobody has asked for a while.
+        """Whether this process had better be replaced: it holds much of its own, and nobody has
+        asked for a while.
 
-        Counting references writes to the pages that were shared; a fresh child of the master shares them again.
+        Counting references writes to the pages that were shared; a fresh child of the master shares
+        them again.
         """
-        if self._dispatcher.active_count or self._dispatcher.queue or now - self._dispatcher.taken_at < WORN_IDLE_S:
+        if (
+            self._dispatcher.active_count
+            or self._dispatcher.queue
+            or now - self._dispatcher.taken_at < WORN_IDLE_S
+        ):
             return False
         if now - self._weighed < WORN_IDLE_S:
             return False
@@ -143,7 +157,9 @@ class Tidying:
         """Tidy up if there was work, and now is a good moment."""
         waited_s = now - self._at
         busy = self._dispatcher.active_count > 0 or bool(self._dispatcher.queue)
-        if self._dispatcher.taken == self._done or waited_s < (TIDY_AT_LEAST_S if busy else TIDY_EVERY_S):
+        if self._dispatcher.taken == self._done or waited_s < (
+            TIDY_AT_LEAST_S if busy else TIDY_EVERY_S
+        ):
             return
         self._done, self._at = self._dispatcher.taken, now
         # On a thread of its own: the sockets are not to wait for it.
@@ -154,7 +170,8 @@ class BufferedWorker(Worker):  # type: ignore[misc]
     """A gunicorn worker that serves with waitress."""
 
     def run(self) -> None:
-        """Serve until told to stop; between two looks at its sockets it tells the master that it is alive."""
+        """Serve until told to stop; between two looks at its sockets it tells the master that it is
+        alive."""
         # A hung worker must not outlive its master and hold the port.
         ctypes.CDLL(None, use_errno=True).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
         sockets: dict[int, Any] = {}
@@ -189,6 +206,9 @@ class BufferedWorker(Worker):  # type: ignore[misc]
         server.accepting = False
         server.task_dispatcher.shutdown(timeout=self.cfg.graceful_timeout)
         until = time.monotonic() + LOOK_S
-        while any(item.total_outbufs_len for item in server.active_channels.values()) and time.monotonic() < until:
+        while (
+            any(item.total_outbufs_len for item in server.active_channels.values())
+            and time.monotonic() < until
+        ):
             wasyncore.loop(timeout=0.05, use_poll=True, map=sockets, count=1)
         wasyncore.close_all(sockets)

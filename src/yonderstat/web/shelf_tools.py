@@ -1,4 +1,5 @@
-"""The club's shelf: one for all sites, edited like a design, taken from in any design, as a table out and in."""
+"""The club's shelf: one for all sites, edited like a design, taken from in any design, as a table
+out and in."""
 
 import json
 from dataclasses import dataclass, replace
@@ -26,7 +27,15 @@ from yonderstat.core.shelf import (
 )
 from yonderstat.core.station import StationModel
 from yonderstat.core.words import counted
-from yonderstat.formats import SheetError, ShelfTableError, parts_of_rows, read_sheet, shelf_rows, write_csv, write_ods
+from yonderstat.formats import (
+    SheetError,
+    ShelfTableError,
+    parts_of_rows,
+    read_sheet,
+    shelf_rows,
+    write_csv,
+    write_ods,
+)
 from yonderstat.records import Archive, ShelfBook, StoredDesign, StoredShelf
 
 from .actors import current_actor
@@ -101,7 +110,10 @@ class TakenIn(Body):
 
 def _takeaway(shelf: Shelf, stock: dict[str, Stock]) -> str:
     if not shelf.parts:
-        return "Nothing on the shelf yet: put on it what lies about, and every design can take from it."
+        return (
+            "Nothing on the shelf yet: put on it what lies about, and every design can take "
+            "from it."
+        )
     over = [part.name for part in shelf.parts if stock[part.id].over > 0]
     out = [outing.name for outing in shelf.outings if outing.out]
     free = sum(stock[part.id].free > 0 for part in shelf.parts)
@@ -137,7 +149,9 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
                 )
                 for item in stock.values()
             ],
-            uses=[_use_view(archive, use, stored.shelf) for use in uses if stored.shelf.part(use.part)],
+            uses=[
+                _use_view(archive, use, stored.shelf) for use in uses if stored.shelf.part(use.part)
+            ],
             takeaway=_takeaway(stored.shelf, stock),
         )
 
@@ -146,7 +160,9 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
         """The club's shelf."""
         return view(book.read())
 
-    @api.operation("PATCH", "/api/shelf", access="edit", body=Patch, answer=ShelfView, on_revision=True)
+    @api.operation(
+        "PATCH", "/api/shelf", access="edit", body=Patch, answer=ShelfView, on_revision=True
+    )
     def edit_shelf(body: list[PatchOperation], on_revision: int) -> ShelfView:
         """Change the shelf by JSON Patch on the revision in If-Match."""
         operations = [plain_operation(item) for item in body]
@@ -170,13 +186,17 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
     def take_shelf_csv() -> TakenAway:
         """The shelf as a CSV file."""
         shelf = book.read().shelf
-        return TakenAway("shelf.csv", write_csv(shelf_rows(shelf, stock_of(shelf, book.uses()))).encode())
+        return TakenAway(
+            "shelf.csv", write_csv(shelf_rows(shelf, stock_of(shelf, book.uses()))).encode()
+        )
 
     @api.operation("GET", "/api/shelf.ods", access="read", file=ODS_TYPE)
     def take_shelf_ods() -> TakenAway:
         """The shelf as an OpenDocument spreadsheet."""
         shelf = book.read().shelf
-        return TakenAway("shelf.ods", write_ods("Shelf", shelf_rows(shelf, stock_of(shelf, book.uses()))))
+        return TakenAway(
+            "shelf.ods", write_ods("Shelf", shelf_rows(shelf, stock_of(shelf, book.uses())))
+        )
 
     @api.operation("GET", "/api/shelf.json", access="read", file=JSON_TYPE)
     def take_shelf_json() -> TakenAway:
@@ -184,16 +204,22 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
         text = json.dumps(shelf_document_of(book.read().shelf), ensure_ascii=False, indent=2)
         return TakenAway("shelf.yonderstat.json", f"{text}\n".encode())
 
-    @api.operation("POST", "/api/shelf/table", access="edit", upload=MOST_TABLE_BYTES, answer=ShelfView)
+    @api.operation(
+        "POST", "/api/shelf/table", access="edit", upload=MOST_TABLE_BYTES, answer=ShelfView
+    )
     def bring_shelf_in(upload: Uploaded) -> ShelfView:
-        """A table (CSV, ODS) or a shelf file: parts it names by id are set to it, the others are put on."""
+        """A table (CSV, ODS) or a shelf file: parts it names by id are set to it, the others are
+        put on."""
         parts = _parts_in(upload)
         stored = book.read()
-        return view(book.edit(stored.revision, lambda shelf: _merged(shelf, parts), current_actor()))
+        return view(
+            book.edit(stored.revision, lambda shelf: _merged(shelf, parts), current_actor())
+        )
 
     @api.operation("GET", "/api/designs/{design_id}/from-shelf", access="read", answer=PicksView)
     def read_picks(design_id: UUID) -> PicksView:
-        """What of the shelf a design could take, line by line, and what it lacks while kit is away."""
+        """What of the shelf a design could take, line by line, and what it lacks while kit is
+        away."""
         stored = archive.design(design_id)
         design, shelf = stored.design, book.read().shelf
         stock = stock_of(shelf, book.uses(), str(stored.site_id))
@@ -204,31 +230,51 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
         return PicksView(stored.revision, list(picks), list(left[1]) if left else [], headline)
 
     @api.operation(
-        "POST", "/api/designs/{design_id}/from-shelf", access="edit", body=TakenIn, answer=DesignView, on_revision=True
+        "POST",
+        "/api/designs/{design_id}/from-shelf",
+        access="edit",
+        body=TakenIn,
+        answer=DesignView,
+        on_revision=True,
     )
     def refresh_from_shelf(design_id: UUID, body: TakenIn, on_revision: int) -> DesignView:
         """Make a design say again what the label of the part says that it takes for a line."""
         shelf, judge = book.read().shelf, Judge()
         operations = refreshed(archive.design(design_id).design, shelf, body.line)
         if not operations:
-            raise Problem(409, "nothing-to-do", "That cannot be done now", "the design says what the label says")
+            raise Problem(
+                409,
+                "nothing-to-do",
+                "That cannot be done now",
+                ("the design says what the label says"),
+            )
         told = [{"op": item.op, "path": item.path, "value": item.value} for item in operations]
-        stored = archive.edit(design_id, on_revision, lambda design: apply_patch(design, told), judge, current_actor())
+        stored = archive.edit(
+            design_id, on_revision, lambda design: apply_patch(design, told), judge, current_actor()
+        )
         return _view(archive, judge.keep_for(stored))
 
     return api
 
 
 def _tried(design: Design, report: Report, pick: Pick) -> Pick:
-    """A pick that changes the design is judged first: what it would be stopped for, or have to mend, is no proposal."""
+    """A pick that changes the design is judged first: what it would be stopped for, or have to
+    mend, is no proposal."""
     if all(item.path.startswith("/build/") for item in pick.patch):
         return pick
     told = [{"op": item.op, "path": item.path, "value": item.value} for item in pick.patch]
     before = {(finding.id, finding.severity) for finding in report.findings}
     stops = {finding.id for finding in report.findings if finding.severity == "stop"}
-    after = [item for item in evaluate(apply_patch(design, told)).findings if item.severity in {"stop", "fix"}]
+    after = [
+        item
+        for item in evaluate(apply_patch(design, told)).findings
+        if item.severity in {"stop", "fix"}
+    ]
     # What was a Stop and is a Fix now is no worse; what was a Fix and is a Stop now is.
-    new = next((item for item in after if (item.id, item.severity) not in before and item.id not in stops), None)
+    new = next(
+        (item for item in after if (item.id, item.severity) not in before and item.id not in stops),
+        None,
+    )
     if new is None:
         return pick
     return replace(pick, patch=(), fits=False, takes=0.0, words=f"does not do: {new.sentence}")
@@ -236,7 +282,12 @@ def _tried(design: Design, report: Report, pick: Pick) -> Pick:
 
 def _stock_view(item: Stock) -> StockView:
     return StockView(
-        part=item.part, count=item.count, reserved=item.reserved, away=item.away, free=item.free, over=item.over
+        part=item.part,
+        count=item.count,
+        reserved=item.reserved,
+        away=item.away,
+        free=item.free,
+        over=item.over,
     )
 
 
@@ -278,7 +329,8 @@ def _parts_in(upload: Uploaded) -> list[ShelfPart]:
 
 
 def _merged(shelf: Shelf, parts: list[ShelfPart]) -> Shelf:
-    """The shelf with parts of a table: those with an id that is there replace it, the others come at the end."""
+    """The shelf with parts of a table: those with an id that is there replace it, the others come
+    at the end."""
     brought = {part.id: part for part in parts}
     if len(brought) != len(parts):
         raise model_fault("/upload", "two rows carry the same id; each part needs its own")

@@ -5,14 +5,29 @@ from uuid import UUID
 from pydantic import ValidationError
 
 from yonderstat.core import Summary, propose
-from yonderstat.core.design import Design, InvalidDesignError, Place, as_brought, design_from_document
+from yonderstat.core.design import (
+    Design,
+    InvalidDesignError,
+    Place,
+    as_brought,
+    design_from_document,
+)
 from yonderstat.formats import locator_of
 from yonderstat.jobs import SUMMARY
 from yonderstat.records import Archive, DesignHead, Line, ListedSite, StoredSite
 
 from .actors import current_actor
 from .api import Api, create_key, model_fault, request_digest
-from .bodies import DesignTab, DesignView, NewDesign, NewSite, PutAwaySite, SiteChange, SiteLine, SiteView
+from .bodies import (
+    DesignTab,
+    DesignView,
+    NewDesign,
+    NewSite,
+    PutAwaySite,
+    SiteChange,
+    SiteLine,
+    SiteView,
+)
 from .judged import Judge
 from .patching import apply_patch, plain_operation
 from .problems import Problem, invalid_design
@@ -67,7 +82,8 @@ def sites_api(archive: Archive) -> Api:
 
     @api.operation("GET", "/api/sites", access="read", answer=list[SiteLine], paged=True)
     def list_sites(page: Page) -> Part:
-        """The sites with their designs as built in a line each, read from the records: nothing is judged for it."""
+        """The sites with their designs as built in a line each, read from the records: nothing is
+        judged for it."""
         sites, total = archive.sites(page.offset, page.limit)
         return Part([_line(site) for site in sites], total)
 
@@ -75,11 +91,15 @@ def sites_api(archive: Archive) -> Api:
     def create_site(body: NewSite) -> SiteView:
         """A new site with a first design that already runs."""
         design = (
-            propose(body.kind, body.purpose, body.place) if body.document is None else _read_document(body.document)
+            propose(body.kind, body.purpose, body.place)
+            if body.document is None
+            else _read_document(body.document)
         )
         judge = Judge()
         return _view(
-            archive.add_site(body.name, design, create_key(), judge(design), request_digest(), current_actor())
+            archive.add_site(
+                body.name, design, create_key(), judge(design), request_digest(), current_actor()
+            )
         )
 
     @api.operation("GET", "/api/sites/{site_id}", access="read", answer=SiteView)
@@ -109,7 +129,14 @@ def sites_api(archive: Archive) -> Api:
         """Bring back a site that was put away."""
         return _view(archive.restore_site(site_id))
 
-    @api.operation("POST", "/api/sites/{site_id}/designs", access="edit", body=NewDesign, answer=DesignView, status=201)
+    @api.operation(
+        "POST",
+        "/api/sites/{site_id}/designs",
+        access="edit",
+        body=NewDesign,
+        answer=DesignView,
+        status=201,
+    )
     def create_design(site_id: UUID, body: NewDesign) -> DesignView:
         """Another design for a site: a copy of one of its own, or a design file."""
         site = archive.site(site_id)
@@ -118,12 +145,18 @@ def sites_api(archive: Archive) -> Api:
         else:
             source = next((item for item in site.designs if str(item.id) == body.copy_of), None)
             if source is None:
-                raise Problem(422, "no-source", "Say which design of this site to copy, or send a document")
-            design = archive.design(source.id).design.model_copy(update={"name": _next_letter(site)})
+                raise Problem(
+                    422, "no-source", ("Say which design of this site to copy, or send a document")
+                )
+            design = archive.design(source.id).design.model_copy(
+                update={"name": _next_letter(site)}
+            )
             if body.patch:
                 design = apply_patch(design, [plain_operation(item) for item in body.patch])
         judge = Judge()
-        stored = archive.add_design(site_id, design, create_key(), judge(design), request_digest(), current_actor())
+        stored = archive.add_design(
+            site_id, design, create_key(), judge(design), request_digest(), current_actor()
+        )
         return design_view(stored)
 
     return api
@@ -131,4 +164,6 @@ def sites_api(archive: Archive) -> Api:
 
 def _next_letter(site: StoredSite) -> str:
     taken = {item.name.split(" ")[0] for item in site.designs}
-    return next((chr(65 + n) for n in range(26) if chr(65 + n) not in taken), f"Design {len(taken) + 1}")
+    return next(
+        (chr(65 + n) for n in range(26) if chr(65 + n) not in taken), f"Design {len(taken) + 1}"
+    )

@@ -1,4 +1,5 @@
-"""What is not JSON: files brought in, files taken away (whole or a range of them), and lists a page at a time."""
+"""What is not JSON: files brought in, files taken away (whole or a range of them), and lists a page
+at a time."""
 
 import hashlib
 import tempfile
@@ -35,8 +36,13 @@ class Uploaded:
             return self.data.decode("utf-8-sig")
         except UnicodeDecodeError as error:
             where = self.data[: error.start].count(b"\n") + 1
-            message = f"{self.name}: line {where} is no UTF-8 text; save the file as plain text and bring it again"
-            raise Problem(422, "not-text", "The file is no text", message, [Fault("/upload", message)]) from None
+            message = (
+                f"{self.name}: line {where} is no UTF-8 text; save the file as plain text and "
+                "bring it again"
+            )
+            raise Problem(
+                422, "not-text", "The file is no text", message, [Fault("/upload", message)]
+            ) from None
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +85,9 @@ def _upload_name() -> str:
 
 def _too_large(name: str, most_bytes: int) -> Problem:
     title = f"That is over {most_bytes / 1e6:g} MB"
-    return Problem(413, "too-large", title, f"“{name}” is larger than is taken here. Nothing was stored.")
+    return Problem(
+        413, "too-large", title, (f"“{name}” is larger than is taken here. Nothing was stored.")
+    )
 
 
 def read_upload(most_bytes: int) -> Uploaded:
@@ -105,7 +113,8 @@ def upload_on_disk(most_bytes: int) -> Iterator[UploadedFile]:
 
 
 def file_response(file: TakenAway, mimetype: str) -> Response:
-    """A file as an answer: the whole of it, the range asked for, or nothing where the reader has it already."""
+    """A file as an answer: the whole of it, the range asked for, or nothing where the reader has it
+    already."""
     headers = {"Content-Disposition": f'attachment; filename="{file.name}"'}
     response = Response(file.data, mimetype=mimetype, headers=headers)
     response.set_etag(hashlib.sha256(file.data).hexdigest()[:32])
@@ -118,13 +127,20 @@ def _count(name: str, usual: int, most: int) -> int:
     if not text:
         return usual
     if not (text.isascii() and text.isdigit() and len(text) < 10 and int(text) <= most):
-        raise Problem(400, "bad-query", f"“{name}” must be a whole number up to {most}", f"It is “{text[:20]}”.")
+        raise Problem(
+            400,
+            "bad-query",
+            (f"“{name}” must be a whole number up to {most}"),
+            f"It is “{text[:20]}”.",
+        )
     return int(text)
 
 
 def read_page() -> Page:
     """The part asked for by `offset` and `limit`; the first page unless told otherwise."""
-    return Page(_count("offset", 0, 10**9 - 1), max(1, _count("limit", MOST_ON_A_PAGE, MOST_ON_A_PAGE)))
+    return Page(
+        _count("offset", 0, 10**9 - 1), max(1, _count("limit", MOST_ON_A_PAGE, MOST_ON_A_PAGE))
+    )
 
 
 def with_links(response: Response, page: Page, part: Part) -> Response:
@@ -132,5 +148,7 @@ def with_links(response: Response, page: Page, part: Part) -> Response:
     response.headers[TOTAL_HEADER] = str(part.total)
     following = page.offset + len(part.items)
     if part.items and following < part.total:
-        response.headers["Link"] = f'<{request.path}?offset={following}&limit={page.limit}>; rel="next"'
+        response.headers["Link"] = (
+            f'<{request.path}?offset={following}&limit={page.limit}>; rel="next"'
+        )
     return response

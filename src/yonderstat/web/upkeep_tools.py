@@ -67,7 +67,9 @@ def _day(text: str) -> date:
     try:
         day = date.fromisoformat(text)
     except ValueError:
-        raise model_fault("/done_on", f"{text[:20]!r} is no day; type one such as 2026-07-10") from None
+        raise model_fault(
+            "/done_on", (f"{text[:20]!r} is no day; type one such as 2026-07-10")
+        ) from None
     fault = fault_of_day(day)
     if fault:
         raise model_fault("/done_on", fault)
@@ -114,20 +116,26 @@ def upkeep_api(archive: Archive, engine: Engine) -> Api:
         due, done = due_now(archive.design(design_id))
         return UpkeepView(due_views(due), done)
 
-    @api.operation("POST", "/api/designs/{design_id}/upkeep", access="edit", body=NewUpkeep, answer=DoneTask)
+    @api.operation(
+        "POST", "/api/designs/{design_id}/upkeep", access="edit", body=NewUpkeep, answer=DoneTask
+    )
     def add_upkeep(design_id: UUID, body: NewUpkeep) -> DoneTask:
         """Keep that a task was done."""
         stored = archive.design(design_id)
         if body.task not in {task.id for task in tasks_of(stored.design)}:
             raise model_fault("/task", "is no upkeep of this station")
-        return book.add(stored.site_id, body.task, _day(body.done_on), body.who.strip(), body.note.strip())
+        return book.add(
+            stored.site_id, body.task, _day(body.done_on), body.who.strip(), body.note.strip()
+        )
 
     @api.operation("DELETE", "/api/upkeep/{done_id}", access="edit", status=204)
     def remove_upkeep(done_id: UUID) -> None:
         """Take back that it was done."""
         book.remove(done_id)
 
-    @api.operation("GET", "/api/designs/{design_id}/upkeep.ics", access="read", file="text/calendar")
+    @api.operation(
+        "GET", "/api/designs/{design_id}/upkeep.ics", access="read", file="text/calendar"
+    )
     def take_upkeep_away(design_id: UUID) -> TakenAway:
         """What is due, as a calendar."""
         stored = archive.design(design_id)

@@ -51,9 +51,11 @@ def _told(stored: StoredDesign, judging: Callable[[StoredDesign], T]) -> T:
 
 
 def changed_since(view: DesignView, revision: int) -> DesignView:
-    """The view with only those figures that are not as they were at a revision; the whole where that is forgotten.
+    """The view with only those figures that are not as they were at a revision; the whole where
+    that is forgotten.
 
-    An edit moves a part of some seven hundred figures, and with their workings they are nine tenths of an answer.
+    An edit moves a part of some seven hundred figures, and with their workings they are nine tenths
+    of an answer.
     """
     before = kept_report(view.id, revision)
     if before is None:
@@ -61,4 +63,9 @@ def changed_since(view: DesignView, revision: int) -> DesignView:
     was, now = before.working, view.report.working
     changed = {key: figure for key, figure in now.items() if was.get(key) != figure}
     gone = tuple(key for key in was if key not in now)
-    return replace(view, report=replace(view.report, working=changed), working_since=revision, working_gone=gone)
+    return replace(
+        view,
+        report=replace(view.report, working=changed),
+        working_since=revision,
+        working_gone=gone,
+    )

@@ -43,14 +43,18 @@ class TownView:
 def _months(record: WeatherRecord) -> tuple[RecordMonth, ...]:
     months, _, values = recorded_days(recorded(record))
     chosen = [values[months == month] for month in range(1, 13)]
-    return tuple(RecordMonth(int(part.size), float(np.mean(part)) if part.size else None) for part in chosen)
+    return tuple(
+        RecordMonth(int(part.size), float(np.mean(part)) if part.size else None) for part in chosen
+    )
 
 
 def weather_tools_api(archive: Archive) -> Api:
     """The operations on weather files and towns."""
     api = Api()
 
-    @api.operation("POST", "/api/weather-files/read", access="read", upload=MOST_CHARACTERS, answer=ReadWeather)
+    @api.operation(
+        "POST", "/api/weather-files/read", access="read", upload=MOST_CHARACTERS, answer=ReadWeather
+    )
     def read_weather(upload: Uploaded) -> ReadWeather:
         """Read a weather file; nothing is kept until its record is put into a design."""
         try:

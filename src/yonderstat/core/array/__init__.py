@@ -1,4 +1,5 @@
-"""Step 5, Array: what panels, engine and chargers put into the bank; and how much is enough by rule of thumb."""
+"""Step 5, Array: what panels, engine and chargers put into the bank; and how much is enough by rule
+of thumb."""
 
 from .charging import ChargingReport, SourceFigures, absorb_quantity, charging_report
 from .checks import (
@@ -29,7 +30,15 @@ from .explain import ArrayReport, StringFigures, array_report
 from .fits import Bench, Fit, strings_that_fit
 from .harvest import charge_volts, class_working_volts, derate, hardest_month
 from .labels import ModuleLabel, label_of
-from .model import ArrayModel, ChargeSource, SkyOver, StringModel, array_model, sky_over, string_months_ah
+from .model import (
+    ArrayModel,
+    ChargeSource,
+    SkyOver,
+    StringModel,
+    array_model,
+    sky_over,
+    string_months_ah,
+)
 from .sizing import SizingBasis, SizingReport, is_critical, sizing_report
 from .string_checks import Rung, StringBasis, StringCheck
 from .supplies import is_too_high, most_charge_v, panel_terminal_v, supply_verdict

@@ -1,4 +1,5 @@
-"""Charging as a whole: strings against their controllers, PWM beside MPPT, and every other source."""
+"""Charging as a whole: strings against their controllers, PWM beside MPPT, and every other
+source."""
 
 from dataclasses import dataclass
 
@@ -15,7 +16,8 @@ from .supplies import supply_verdict
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SourceFigures:
-    """Another way to fill the bank: its amps, hours to full, fuel for that, and whether it works at all."""
+    """Another way to fill the bank: its amps, hours to full, fuel for that, and whether it works at
+    all."""
 
     id: str
     name: str
@@ -38,8 +40,13 @@ class ChargingReport:
     """Days of the hard month's sun from the end of what may be used to full, nothing drawn."""
 
 
-def _source(charger: Charger, index: int, design: Design, basis: StringBasis, workings: Workings) -> SourceFigures:
-    at, works, words = f"/array/chargers/{index}", *supply_verdict(charger, design, basis.absorb_v.number)
+def _source(
+    charger: Charger, index: int, design: Design, basis: StringBasis, workings: Workings
+) -> SourceFigures:
+    at, works, words = (
+        f"/array/chargers/{index}",
+        *supply_verdict(charger, design, basis.absorb_v.number),
+    )
     amps = workings.add(
         f"array.charger.{charger.id}.amps",
         charger.amps.value,
@@ -71,7 +78,10 @@ def _source(charger: Charger, index: int, design: Design, basis: StringBasis, wo
             label=f"{charger.name}: fuel for {'the bulk' if bulk_only else 'a full charge'}",
             formula="t · f",
             words="its hours times what it burns in one",
-            inputs=[used("t", hours), given("f", "burns", charger.litres_per_h, "l/h", f"{at}/litres_per_h")],
+            inputs=[
+                used("t", hours),
+                given("f", "burns", charger.litres_per_h, "l/h", f"{at}/litres_per_h"),
+            ],
             source="arithmetic",
         )
     told = f"{words} {_by_days(charger, hours)}".strip()
@@ -98,7 +108,11 @@ def _together(
     design: Design, sources: list[SourceFigures], basis: StringBasis, workings: Workings
 ) -> list[SourceFigures]:
     """All that may run together, where there are several."""
-    apart = {charger.id for charger in design.array.chargers if charger.alone or charger.kind == "selector"}
+    apart = {
+        charger.id
+        for charger in design.array.chargers
+        if charger.alone or charger.kind == "selector"
+    }
     joined = [source for source in sources if source.works and source.id not in apart]
     if len(joined) < 2:
         return []
@@ -109,16 +123,31 @@ def _together(
         label="All that may run together: current",
         formula="Σ Iᵢ",
         words="every source that fills the bank and need not run alone",
-        inputs=[used(f"I{number}", workings[source.amps]) for number, source in enumerate(joined, start=1)],
+        inputs=[
+            used(f"I{number}", workings[source.amps])
+            for number, source in enumerate(joined, start=1)
+        ],
         source="arithmetic",
     )
     hours = _hours_to_full(
-        "together", "All that may run together", amps=amps, works=True, words="", basis=basis, workings=workings
+        "together",
+        "All that may run together",
+        amps=amps,
+        works=True,
+        words="",
+        basis=basis,
+        workings=workings,
     )
     words = f"{', '.join(source.name for source in joined)}: watch the most the bank takes."
     return [
         SourceFigures(
-            id="together", name="All together", amps=amps.key, hours=hours.key, fuel_l=None, works=True, words=words
+            id="together",
+            name="All together",
+            amps=amps.key,
+            hours=hours.key,
+            fuel_l=None,
+            works=True,
+            words=words,
         )
     ]
 
@@ -134,17 +163,29 @@ def _hours_to_full(
     bulk_only: bool = False,
 ) -> Quantity:
     store, bank = basis.store, basis.bank
-    inputs, times, note = [used("I", amps)], None, words if not works else "there is no bank to fill"
+    inputs, times, note = (
+        [used("I", amps)],
+        None,
+        words if not works else "there is no bank to fill",
+    )
     if store is not None and bank is not None and works:
         held = workings[store.held_share].number * workings[store.label_ah].number
         kind, cold = kind_of(bank.chemistry), workings[store.temperature_c].number
         frozen = not kind.is_lead and cold < charge_low_c(bank)
         into_a = min(amps.number, most_charge_a(bank))
-        times = None if frozen else charge_times(bank, held, 1.0 - workings[store.depth].number, into_a)
+        times = (
+            None if frozen else charge_times(bank, held, 1.0 - workings[store.depth].number, into_a)
+        )
         if into_a < amps.number:
             limit = "/store/bank/limits/max_charge_a"
             inputs.append(stated("I_max", "the most the bank takes", into_a, "A", limit))
-        note = "the bank is colder than it may be charged" if frozen else "" if times else "no current"
+        note = (
+            ("the bank is colder than it may be charged")
+            if frozen
+            else ""
+            if times
+            else "no current"
+        )
         inputs += [
             used("C", workings[store.label_ah]),
             used("k", workings[store.held_share]),
@@ -157,14 +198,20 @@ def _hours_to_full(
         label=f"{name}: to the end of bulk" if bulk_only else f"{name}: to full",
         formula="t = t_bulk" if bulk_only else "t = t_bulk + t_tail",
         words="from the end of what may be used: full current to the knee"
-        + (", where an engine is stopped: the tail hardly loads it" if bulk_only else ", then the tail"),
+        + (
+            (", where an engine is stopped: the tail hardly loads it")
+            if bulk_only
+            else ", then the tail"
+        ),
         inputs=inputs,
         source="lead-charge",
         note=note,
     )
 
 
-def absorb_quantity(design: Design, model: ArrayModel, bus_v: Quantity, workings: Workings) -> Quantity:
+def absorb_quantity(
+    design: Design, model: ArrayModel, bus_v: Quantity, workings: Workings
+) -> Quantity:
     """Absorption volts of the bank's default school; AGM's where there is no bank yet."""
     setting = charge_settings(design.store.bank or Bank(), bus_v.number, 100.0, 25.0)[0]
     return workings.add(
@@ -174,13 +221,20 @@ def absorb_quantity(design: Design, model: ArrayModel, bus_v: Quantity, workings
         label="Absorption volts",
         formula="V_absorb",
         words=f"{setting.school}: {setting.why}",
-        inputs=[used("V", bus_v), table("V_a", "for the chemistry", model.absorb_v, "V", "charge-settings")],
+        inputs=[
+            used("V", bus_v),
+            table("V_a", "for the chemistry", model.absorb_v, "V", "charge-settings"),
+        ],
         source="charge-settings",
     )
 
 
 def charging_report(
-    design: Design, basis: StringBasis, sky: SkyOver | None, stored: Quantity | None, workings: Workings
+    design: Design,
+    basis: StringBasis,
+    sky: SkyOver | None,
+    stored: Quantity | None,
+    workings: Workings,
 ) -> ChargingReport:
     """How the bank is charged: strings, ladder, both kinds of controller, and every source.
 
@@ -189,11 +243,17 @@ def charging_report(
     stored : Quantity or None
         What the bank keeps of a day's harvest in the hard month. [A·h]
     """
-    beside, words = compare_controllers(design, sky, workings["array.charge_v"], basis.hard_month, workings)
-    sources = [_source(item, index, design, basis, workings) for index, item in enumerate(design.array.chargers)]
+    beside, words = compare_controllers(
+        design, sky, workings["array.charge_v"], basis.hard_month, workings
+    )
+    sources = [
+        _source(item, index, design, basis, workings)
+        for index, item in enumerate(design.array.chargers)
+    ]
     return ChargingReport(
         tuple(
-            string_check(string, index, design, basis, workings) for index, string in enumerate(design.array.strings)
+            string_check(string, index, design, basis, workings)
+            for index, string in enumerate(design.array.strings)
         ),
         beside,
         words,

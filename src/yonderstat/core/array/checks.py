@@ -7,7 +7,8 @@ from .labels import STANDARD_C, ModuleLabel
 
 FULL_SUN_RISE_K = 31.0
 ENOUGH_LEFT, NOTHING_LEFT = 0.85, 0.02
-"""With this share of its current left in the heat a string still finishes the charge; under that nothing flows."""
+"""With this share of its current left in the heat a string still finishes the charge; under that
+nothing flows."""
 CONTINUOUS = 1.25
 """[P] NEC 690.8."""
 WORKING_V_PER_K = -0.0043
@@ -30,7 +31,11 @@ class ColdVolts:
     @property
     def rule(self) -> str:
         """Which of them decided, in words."""
-        return "the table of the code" if (self.by_table or 0.0) > self.by_coefficient else "the label's coefficient"
+        return (
+            "the table of the code"
+            if (self.by_table or 0.0) > self.by_coefficient
+            else "the label's coefficient"
+        )
 
 
 def nec_factor(temperature_c: float) -> float | None:
@@ -48,11 +53,16 @@ def nec_factor(temperature_c: float) -> float | None:
     return None
 
 
-def cold_open_v(label: ModuleLabel, series: int, measured_v_oc: float | None, cold_c: float) -> ColdVolts:
+def cold_open_v(
+    label: ModuleLabel, series: int, measured_v_oc: float | None, cold_c: float
+) -> ColdVolts:
     """Open-circuit volts of a string on the coldest morning."""
     one = max(label.v_oc, measured_v_oc or 0.0) * series
     factor = nec_factor(cold_c)
-    return ColdVolts(one * (1.0 + label.v_oc_per_k * (cold_c - STANDARD_C)), None if factor is None else one * factor)
+    return ColdVolts(
+        one * (1.0 + label.v_oc_per_k * (cold_c - STANDARD_C)),
+        None if factor is None else one * factor,
+    )
 
 
 def hot_working_v(label: ModuleLabel, series: int, air_c: float, rise_k: float) -> float:

@@ -24,7 +24,10 @@ def compare_controllers(
         return (), ""
     found, hard = [], {}
     for kind in ("pwm", "mppt"):
-        parts = [string_months_ah(string, design.array, charge_v.number, sky, kind) for string in design.array.strings]
+        parts = [
+            string_months_ah(string, design.array, charge_v.number, sky, kind)
+            for string in design.array.strings
+        ]
         if any(part is None for part in parts):
             return (), ""
         totals = [sum(values) for values in zip(*(part for part in parts if part), strict=True)]
@@ -36,7 +39,10 @@ def compare_controllers(
                 "A·h",
                 label=f"All strings on {kind.upper()}, {MONTH_NAMES[number - 1]}",
                 formula="Q = Σ Qᵢ",
-                words=f"the same panels, planes and weather with {kind.upper()} controllers, into the bank a day",
+                words=(
+                    f"the same panels, planes and weather with {kind.upper()} controllers, "
+                    "into the bank a day"
+                ),
                 inputs=[used("V_c", charge_v)],
                 source="single-diode",
             ).key
@@ -56,13 +62,19 @@ def _beside_words(design: Design, hard: dict[str, float], name: str) -> str:
     if hard["pwm"] <= 0:
         return f"Only MPPT brings anything in {name}."
     gain = hard["mppt"] / hard["pwm"] - 1.0
-    watts = sum(item.module.watts.value * item.series * item.parallel for item in design.array.strings)
+    watts = sum(
+        item.module.watts.value * item.series * item.parallel for item in design.array.strings
+    )
     if gain <= 0:
         return f"In {name} PWM brings as much or more: the panels' volts are the bank's."
     if gain > MOST_LIKE:
         return (
-            f"MPPT brings {1.0 + gain:.1f} times as much in {name}: these panels' volts are far above the bank's, and "
+            f"MPPT brings {1.0 + gain:.1f} times as much in {name}: these panels' volts are "
+            "far above the bank's, and "
             "nobody would string them so on PWM."
         )
-    more = f"PWM would need {watts * (1.0 + gain):.0f} W of such panels in place of {watts:.0f} W for the same."
+    more = (
+        f"PWM would need {watts * (1.0 + gain):.0f} W of such panels in place of {watts:.0f} "
+        "W for the same."
+    )
     return f"MPPT brings {gain * 100:.0f} % more in {name}. {more}"

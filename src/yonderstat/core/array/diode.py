@@ -13,7 +13,9 @@ from .labels import STANDARD_C, ModuleLabel
 
 FloatArray = NDArray[np.float64]
 
-SUN_W_M2 = np.array([0.0, 25.0, 50.0, 100.0, 200.0, 300.0, 400.0, 500.0, 600.0, 800.0, 1000.0, 1200.0, 1400.0])
+SUN_W_M2 = np.array(
+    [0.0, 25.0, 50.0, 100.0, 200.0, 300.0, 400.0, 500.0, 600.0, 800.0, 1000.0, 1200.0, 1400.0]
+)
 CELL_C = np.arange(-40.0, 101.0, 10.0)
 FULL_SUN_W_M2 = 1000.0
 FULL_SUN_ROW = int(np.flatnonzero(SUN_W_M2 == FULL_SUN_W_M2)[0])
@@ -63,7 +65,8 @@ def _refined(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float] | N
 
 
 def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
-    """Least squares on a, R_s and log R_sh within what a panel can have; the two currents follow from the label."""
+    """Least squares on a, R_s and log R_sh within what a panel can have; the two currents follow
+    from the label."""
 
     def currents(a: float, series: float, shunt: float) -> tuple[float, float]:
         one, two = np.expm1(label.v_oc / a), np.expm1(label.i_sc * series / a)
@@ -74,7 +77,9 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
         a, series, shunt = x[0], x[1], float(np.exp(x[2]))
         photocurrent, saturation = currents(a, series, shunt)
         inner = (label.v_mp + label.i_mp * series) / a
-        at_work = photocurrent - saturation * np.expm1(inner) - (label.v_mp + label.i_mp * series) / shunt
+        at_work = (
+            photocurrent - saturation * np.expm1(inner) - (label.v_mp + label.i_mp * series) / shunt
+        )
         slope = saturation / a * np.exp(inner) + 1.0 / shunt
         flat = label.i_mp - label.v_mp * slope / (1.0 + series * slope)
         return np.array([(at_work - label.i_mp) / label.i_sc, flat / label.i_sc])
@@ -85,7 +90,9 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
     inside = (high - low) * 1e-6
     guess = np.array([seed["a_ref"], max(seed["R_s"], 0.01), np.log(max(seed["R_sh_ref"], 10.0))])
     # A label no closed form fits begins in the middle of what a panel can have.
-    start = np.clip(np.where(np.isfinite(guess), guess, (low + high) / 2.0), low + inside, high - inside)
+    start = np.clip(
+        np.where(np.isfinite(guess), guess, (low + high) / 2.0), low + inside, high - inside
+    )
     found = least_squares(miss, start, bounds=(low, high)).x
     photocurrent, saturation = currents(found[0], found[1], float(np.exp(found[2])))
     return {
@@ -99,9 +106,12 @@ def _bounded(label: ModuleLabel, seed: dict[str, float]) -> dict[str, float]:
 
 @kept_for_places
 def fit_diode(label: ModuleLabel) -> Diode:
-    """Fit the model to a label. The route that held over many labels: a closed-form start, refined, else bounded."""
+    """Fit the model to a label. The route that held over many labels: a closed-form start, refined,
+    else bounded."""
     alpha = label.i_sc_per_k * label.i_sc
-    seed = fit_desoto_batzelis(label.v_mp, label.i_mp, label.v_oc, label.i_sc, alpha, label.v_oc_per_k * label.v_oc)
+    seed = fit_desoto_batzelis(
+        label.v_mp, label.i_mp, label.v_oc, label.i_sc, alpha, label.v_oc_per_k * label.v_oc
+    )
     start = {key: float(value) for key, value in seed.items()}
     found, how = _refined(label, start), "refined"
     if found is None:
@@ -119,7 +129,8 @@ def fit_diode(label: ModuleLabel) -> Diode:
 
 @dataclass(frozen=True, slots=True)
 class CurveGrid:
-    """The model's five numbers at every sun and cell temperature of the tables, each of shape (sun, cell)."""
+    """The model's five numbers at every sun and cell temperature of the tables, each of shape (sun,
+    cell)."""
 
     photocurrent_a: FloatArray
     saturation_a: FloatArray
@@ -152,7 +163,8 @@ def curve_grid(label: ModuleLabel) -> CurveGrid:
 
 
 def current_at_v(label: ModuleLabel, volts: FloatArray | float) -> FloatArray:
-    """Amps of one panel held at a voltage, over the tables, never below zero, shape (sun, cell) [A].
+    """Amps of one panel held at a voltage, over the tables, never below zero, shape (sun, cell)
+    [A].
 
     Parameters
     ----------
@@ -193,7 +205,8 @@ def _at_volts(label: ModuleLabel, volts: FloatArray) -> FloatArray:
 
 @kept_for_places
 def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
-    """The most watts of one panel and the volts it gives them at, each of shape (sun, cell) [W], [V].
+    """The most watts of one panel and the volts it gives them at, each of shape (sun, cell) [W],
+    [V].
 
     Scaled along the cell's temperature so that the label's own power coefficient holds in full sun.
 
@@ -209,13 +222,19 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
     """
     grid = curve_grid(label)
     most = pvlib.pvsystem.max_power_point(
-        grid.photocurrent_a, grid.saturation_a, grid.series_ohm, grid.shunt_ohm, grid.vth_v, method="newton"
+        grid.photocurrent_a,
+        grid.saturation_a,
+        grid.series_ohm,
+        grid.shunt_ohm,
+        grid.vth_v,
+        method="newton",
     )
     watts, volts = np.array(most["p_mp"], dtype=float), np.array(most["v_mp"], dtype=float)
     wanted = label.watts * np.maximum(1.0 + label.p_mp_per_k * (CELL_C - STANDARD_C), 0.1)
     with np.errstate(divide="ignore", invalid="ignore"):
         watts *= (wanted / watts[FULL_SUN_ROW])[None, :]
-    # A label whose figures fit no curve at all: its watts in proportion to the sun, at its working volts.
+    # A label whose figures fit no curve at all: its watts in proportion to the sun, at its working
+    # volts.
     lost = ~(np.isfinite(watts) & np.isfinite(volts))
     watts = np.where(lost, wanted[None, :] * SUN_W_M2[:, None] / FULL_SUN_W_M2, watts)
     volts = np.where(lost, label.v_mp, volts)
@@ -226,7 +245,8 @@ def power_grid(label: ModuleLabel) -> tuple[FloatArray, FloatArray]:
 
 
 def interpolated(table: FloatArray, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
-    """A table of shape (sun, cell) read at hours, straight between its points; beyond its ends the last row holds.
+    """A table of shape (sun, cell) read at hours, straight between its points; beyond its ends the
+    last row holds.
 
     Parameters
     ----------

@@ -10,7 +10,15 @@ from ..data import rows_by
 from ..design import Array, PanelString
 from ..electrical import loop_ohm
 from ..keeping import kept_for_places
-from .diode import CELL_C, FULL_SUN_ROW, FULL_SUN_W_M2, SUN_W_M2, current_at_v, interpolated, power_grid
+from .diode import (
+    CELL_C,
+    FULL_SUN_ROW,
+    FULL_SUN_W_M2,
+    SUN_W_M2,
+    current_at_v,
+    interpolated,
+    power_grid,
+)
 from .harvest import derate
 from .labels import STANDARD_C, ModuleLabel, label_of
 
@@ -24,10 +32,11 @@ HALVINGS = 26
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Electric:
-    """Everything between the light on a string and the bank. Comparable, so that results can be kept.
+    """Everything between the light on a string and the bank. Comparable, so that results can be
+    kept.
 
-    `point_of` is the panel and the series count whose best volts an MPPT holds, where a string shares another's
-    controller.
+    `point_of` is the panel and the series count whose best volts an MPPT holds, where a string
+    shares another's controller.
     """
 
     kind: str
@@ -63,13 +72,14 @@ def controller_figure(string: PanelString, name: str) -> float:
 
 
 def rated_input_v(string: PanelString, blocks: int) -> float:
-    """What a string's controller is rated for at its panel terminals [V]: its label, or usual for its kind.
+    """What a string's controller is rated for at its panel terminals [V]: its label, or usual for
+    its kind.
 
     Parameters
     ----------
     blocks : int
-        Blocks of 12 V of the bank: a PWM controller for 12 V is rated for 25 to 30 V unless its label says more, one
-        for 24 V for twice that. [C]
+        Blocks of 12 V of the bank: a PWM controller for 12 V is rated for 25 to 30 V unless its
+        label says more, one for 24 V for twice that. [C]
     """
     usual = controller_figure(string, "max_v")
     return (
@@ -93,7 +103,9 @@ def _watts(string: PanelString) -> float:
     return string.module.watts.value * string.series * string.parallel
 
 
-def electric_of(string: PanelString, array: Array, charge_v: float, kind: str | None = None) -> Electric:
+def electric_of(
+    string: PanelString, array: Array, charge_v: float, kind: str | None = None
+) -> Electric:
     """The string with its controller, its own or the one it shares.
 
     Limits of a shared controller are shared out by label watts.
@@ -141,8 +153,8 @@ def _with_kind(string: PanelString, kind: str) -> PanelString:
 def cell_rise_k(string: PanelString) -> float:
     """How much hotter than the air the cells run in full sun [K].
 
-    Usual for what is behind the panel; where its data sheet names a NOCT, by that on a free rack, and as much more as
-    the fixing adds: ΔT = (NOCT − 20) / 800 · 1000.
+    Usual for what is behind the panel; where its data sheet names a NOCT, by that on a free rack,
+    and as much more as the fixing adds: ΔT = (NOCT − 20) / 800 · 1000.
     """
     rows = rows_by("fitted", "fitted")
     usual = float(rows[string.fitted]["rise_k"])
@@ -155,14 +167,14 @@ def cell_rise_k(string: PanelString) -> float:
 def _at_bank_volts(electric: Electric) -> FloatArray:
     """Amps into the bank over the tables with the string held at the bank's volts plus all drops.
 
-    A PWM controller always holds it there; so does a step-down tracker that has run out of headroom: fully on, it
-    passes what the curve gives there.
+    A PWM controller always holds it there; so does a step-down tracker that has run out of
+    headroom: fully on, it passes what the curve gives there.
 
     Notes
     -----
-    I = n·i(V + I·R), where i falls with the volts: the two sides cross once, between nothing and what flows without a
-    lead, and halving that stretch finds where. (Putting the amps back into the right side swings past it where the
-    lead is long, and a longer one then brought more.)
+    I = n·i(V + I·R), where i falls with the volts: the two sides cross once, between nothing and
+    what flows without a lead, and halving that stretch finds where. (Putting the amps back into the
+    right side swings past it where the lead is long, and a longer one then brought more.)
     """
     share = electric.parallel * electric.label.plan_share * electric.light_share
     least_v = electric.charge_v + electric.drop_v + electric.diode_v
@@ -172,16 +184,21 @@ def _at_bank_volts(electric: Electric) -> FloatArray:
     low, high = np.zeros_like(most), most
     for _ in range(HALVINGS):
         amps = (low + high) / 2.0
-        gives = current_at_v(electric.label, (least_v + amps * electric.wire_ohm) / electric.series) * share
+        gives = (
+            current_at_v(electric.label, (least_v + amps * electric.wire_ohm) / electric.series)
+            * share
+        )
         flows = gives > amps
         low, high = np.where(flows, amps, low), np.where(flows, high, amps)
     return np.asarray(low * electric.wire_share)
 
 
 def _best_point(electric: Electric) -> tuple[FloatArray, FloatArray]:
-    """The volts a tracker holds the string at, and the watts that then reach the controller, over the tables.
+    """The volts a tracker holds the string at, and the watts that then reach the controller, over
+    the tables.
 
-    Where a string shares another's controller it is held at the other's best volts, and gives what it can there.
+    Where a string shares another's controller it is held at the other's best volts, and gives what
+    it can there.
     """
     share = electric.parallel * electric.label.plan_share * electric.light_share
     if electric.point_of is None:
@@ -189,22 +206,32 @@ def _best_point(electric: Electric) -> tuple[FloatArray, FloatArray]:
         held_v, power = volts * electric.series, watts * electric.series * share
     else:
         held_v = power_grid(electric.point_of[0])[1] * electric.point_of[1]
-        power = current_at_v(electric.label, (held_v + electric.diode_v) / electric.series) * held_v * share
+        power = (
+            current_at_v(electric.label, (held_v + electric.diode_v) / electric.series)
+            * held_v
+            * share
+        )
     amps = np.divide(power, held_v, out=np.zeros_like(power), where=held_v > 0)
     lost = amps**2 * electric.wire_ohm + amps * electric.diode_v
     arriving_v = held_v - amps * electric.wire_ohm - electric.diode_v
-    # More sun has every current of less sun at more volts: a tracker on a long lead holds it there, and brings no less.
+    # More sun has every current of less sun at more volts: a tracker on a long lead holds it there,
+    # and brings no less.
     arrives = np.maximum.accumulate(np.maximum(power - lost, 0.0), axis=0)
     return arriving_v, arrives * electric.wire_share
 
 
 def _wakes(electric: Electric) -> bool:
-    """Whether a tracker's panel volts ever stand far enough above the bank's for it to start in the morning."""
-    return electric.buck_boost or electric.label.v_oc * electric.series >= electric.charge_v + electric.start_v
+    """Whether a tracker's panel volts ever stand far enough above the bank's for it to start in the
+    morning."""
+    return (
+        electric.buck_boost
+        or electric.label.v_oc * electric.series >= electric.charge_v + electric.start_v
+    )
 
 
 def _mppt_table(electric: Electric) -> FloatArray:
-    """Amps into the bank over the tables: the best power, less wire and conversion, while the volts suffice for it."""
+    """Amps into the bank over the tables: the best power, less wire and conversion, while the volts
+    suffice for it."""
     if not _wakes(electric):
         return np.zeros((SUN_W_M2.size, CELL_C.size))
     arriving_v, power = _best_point(electric)
@@ -217,13 +244,15 @@ def _mppt_table(electric: Electric) -> FloatArray:
     passed = _at_bank_volts(electric)
     if electric.max_array_w is not None:
         passed = np.minimum(passed, electric.max_array_w / electric.charge_v)
-    # What passes straight through is no more than the tracker would make of it: a longer lead never brings more.
+    # What passes straight through is no more than the tracker would make of it: a longer lead never
+    # brings more.
     return np.where(steps_down, tracked, np.minimum(passed, tracked))
 
 
 @kept_for_places
 def amps_table(electric: Electric) -> FloatArray:
-    """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A]; kept, read-only.
+    """Amps into the bank over sun and cell temperature, within every limit, shape (sun, cell) [A];
+    kept, read-only.
 
     Parameters
     ----------
@@ -235,7 +264,9 @@ def amps_table(electric: Electric) -> FloatArray:
     ndarray
         Into the bank over the table's suns and cell temperatures. [A]
     """
-    table = _mppt_table(electric) if controller_type(electric.kind).tracks else _at_bank_volts(electric)
+    table = (
+        _mppt_table(electric) if controller_type(electric.kind).tracks else _at_bank_volts(electric)
+    )
     if controller_type(electric.kind).regulates and electric.max_charge_a is not None:
         table = np.minimum(table, electric.max_charge_a)
     table = np.array(table)
@@ -244,7 +275,8 @@ def amps_table(electric: Electric) -> FloatArray:
 
 
 def amps_into_bank(electric: Electric, sun_w_m2: FloatArray, cell_c: FloatArray) -> FloatArray:
-    """Amps into the bank at hours of sun and cell temperature [A]; before the controller's self-consumption.
+    """Amps into the bank at hours of sun and cell temperature [A]; before the controller's
+    self-consumption.
 
     Parameters
     ----------
@@ -269,14 +301,17 @@ HOTTEST_CELL_C, CELLS_LOOKED_AT = 75.0, 12
 
 
 def coldest_bright_c(string: PanelString, coldest_air_c: float) -> float:
-    """The coldest cells in full sun that a place has: air as cold as its coldest night, and the rise. [°C]"""
+    """The coldest cells in full sun that a place has: air as cold as its coldest night, and the
+    rise. [°C]"""
     return coldest_air_c + cell_rise_k(string)
 
 
 def best_amps(electric: Electric, coldest_c: float, rise_k: float) -> float:
-    """The most it gives in sun up to full, on cells from the coldest a place has upward, within every limit [A].
+    """The most it gives in sun up to full, on cells from the coldest a place has upward, within
+    every limit [A].
 
-    In full sun alone it would miss a lead that eats the volts: weaker sun leaves the cells colder, and more arrives.
+    In full sun alone it would miss a lead that eats the volts: weaker sun leaves the cells colder,
+    and more arrives.
 
     Parameters
     ----------
@@ -295,12 +330,18 @@ def best_amps(electric: Electric, coldest_c: float, rise_k: float) -> float:
 
 
 def left_when_hot(electric: Electric, cell_c: float) -> float:
-    """Share of its current that a hot string still gives in full sun at the volts that finish the charge, 0 to 1.
+    """Share of its current that a hot string still gives in full sun at the volts that finish the
+    charge, 0 to 1.
 
-    Of what it gives at 25 °C behind a controller that passes the panel's current. A tracker's current falls with the
-    watts whatever the volts; what counts there is the share of what one with room above the bank's volts would pass.
+    Of what it gives at 25 °C behind a controller that passes the panel's current. A tracker's
+    current falls with the watts whatever the volts; what counts there is the share of what one with
+    room above the bank's volts would pass.
     """
     at = np.array([FULL_SUN_W_M2, FULL_SUN_W_M2]), np.array([cell_c, STANDARD_C])
     hot, mild = amps_into_bank(electric, *at)
-    best = amps_into_bank(replace(electric, buck_boost=True), *at)[0] if controller_type(electric.kind).tracks else mild
+    best = (
+        amps_into_bank(replace(electric, buck_boost=True), *at)[0]
+        if controller_type(electric.kind).tracks
+        else mild
+    )
     return float(min(1.0, hot / best)) if best > 0 else 0.0

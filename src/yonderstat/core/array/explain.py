@@ -18,7 +18,8 @@ from .model import ArrayModel, SkyOver, StringModel, kind_charged
 
 @dataclass(frozen=True, slots=True)
 class StringFigures:
-    """One string: its label watts, the volts it works at, and amp-hours a day by month (empty without sun)."""
+    """One string: its label watts, the volts it works at, and amp-hours a day by month (empty
+    without sun)."""
 
     id: str
     watts: Key
@@ -28,7 +29,8 @@ class StringFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ArrayReport:
-    """What comes in. `stored_ah` is what the bank keeps of `harvest_ah`; both a day, January to December."""
+    """What comes in. `stored_ah` is what the bank keeps of `harvest_ah`; both a day, January to
+    December."""
 
     watts: Key
     charge_v: Key
@@ -104,13 +106,16 @@ def _month_words(electric: Electric) -> tuple[str, str]:
     if controller_type(electric.kind).tracks:
         return (
             "Q = Σ min(P_max(G, T_c) · η / V_c, limits) · Δt − I₀ · 24",
-            "the panel's best power at every half-hour's sun and cell heat, less cable and conversion, over the volts "
+            "the panel's best power at every half-hour's sun and cell heat, less cable and "
+            "conversion, over the volts "
             "while charging, clipped at the controller's limits, less what it takes for itself",
         )
     return (
         "Q = Σ min(I(V_c + drops; G, T_c), limits) · Δt − I₀ · 24",
-        "the panel's current at the bank's charging volts at every half-hour's sun and cell heat: its volts above "
-        "those are lost; counted up to what the controller is rated for, less what it takes for itself",
+        "the panel's current at the bank's charging volts at every half-hour's sun and cell "
+        "heat: its volts above "
+        "those are lost; counted up to what the controller is rated for, less what it takes "
+        "for itself",
     )
 
 
@@ -141,10 +146,24 @@ def _string_month(
     if electric.wire_ohm:
         inputs.append(table("R", "cable both ways", electric.wire_ohm * 1000.0, "mΩ", "arithmetic"))
     else:
-        inputs.append(table("k_w", "cable to the controller", electric.wire_share, "share", "derates"))
+        inputs.append(
+            table("k_w", "cable to the controller", electric.wire_share, "share", "derates")
+        )
     if electric.max_charge_a is not None:
-        inputs.append(stated("I_max", "controller's limit", electric.max_charge_a, "A", f"{at}/regulator/max_charge_a"))
-    note = "" if value or not hours.number else "the string works below the bank's charging volts: nothing flows"
+        inputs.append(
+            stated(
+                "I_max",
+                "controller's limit",
+                electric.max_charge_a,
+                "A",
+                f"{at}/regulator/max_charge_a",
+            )
+        )
+    note = (
+        ""
+        if value or not hours.number
+        else ("the string works below the bank's charging volts: nothing flows")
+    )
     return workings.add(
         month_key(f"array.string.{string.id}.ah", month),
         value,
@@ -159,7 +178,11 @@ def _string_month(
 
 
 def _string_figures(
-    model: StringModel, index: int, plane: PlaneFigures | None, sky: SkyOver | None, workings: Workings
+    model: StringModel,
+    index: int,
+    plane: PlaneFigures | None,
+    sky: SkyOver | None,
+    workings: Workings,
 ) -> StringFigures:
     string = model.string
     watts, v_mp = _string_watts(model, index, workings), _working_v(string, index, workings)
@@ -168,9 +191,18 @@ def _string_figures(
         electric, at = model.electric, f"/array/strings/{index}"
         months = tuple(
             _string_month(
-                string, at, electric=electric, month=month, value=value, hours=workings[key], sky=sky, workings=workings
+                string,
+                at,
+                electric=electric,
+                month=month,
+                value=value,
+                hours=workings[key],
+                sky=sky,
+                workings=workings,
             ).key
-            for month, (key, value) in enumerate(zip(plane.hours, model.months_ah, strict=True), start=1)
+            for month, (key, value) in enumerate(
+                zip(plane.hours, model.months_ah, strict=True), start=1
+            )
         )
     return StringFigures(string.id, watts.key, v_mp.key, months)
 
@@ -189,11 +221,25 @@ def _alternator(model: ArrayModel, design: Design, workings: Workings) -> Quanti
         inputs=[
             given("I", "DC-DC charger", alternator.charge_a, "A", "/array/alternator/charge_a"),
             *(
-                [given("I_e", "engine may give", alternator.engine_limit_a, "A", "/array/alternator/engine_limit_a")]
+                [
+                    given(
+                        "I_e",
+                        "engine may give",
+                        alternator.engine_limit_a,
+                        "A",
+                        "/array/alternator/engine_limit_a",
+                    )
+                ]
                 if alternator.engine_limit_a
                 else []
             ),
-            given("h", "driven a day", alternator.driving_h_per_day, "h", "/array/alternator/driving_h_per_day"),
+            given(
+                "h",
+                "driven a day",
+                alternator.driving_h_per_day,
+                "h",
+                "/array/alternator/driving_h_per_day",
+            ),
         ],
         source="arithmetic",
     )
@@ -205,7 +251,12 @@ def _coulombic(model: ArrayModel, design: Design) -> Input:
 
 
 def _month_totals(
-    harvest_ah: float, kept: Input, month: int, parts: list[Quantity], bus_v: Quantity, workings: Workings
+    harvest_ah: float,
+    kept: Input,
+    month: int,
+    parts: list[Quantity],
+    bus_v: Quantity,
+    workings: Workings,
 ) -> tuple[Key, Key, Key]:
     name = MONTH_NAMES[month - 1]
     harvest = workings.add(
@@ -293,14 +344,19 @@ def array_report(
         label="Label watts of the array",
         formula="P = Σ Pᵢ",
         words="all strings",
-        inputs=[used(f"P{number}", workings[string.watts]) for number, string in enumerate(strings, start=1)],
+        inputs=[
+            used(f"P{number}", workings[string.watts])
+            for number, string in enumerate(strings, start=1)
+        ],
         source="arithmetic",
     )
     totals, harvest, kept = [], model.harvest_ah, _coulombic(model, design)
     for month in range(1, 13) if harvest is not None else ():
         assert harvest is not None
         here = [string for string in strings if string.id not in model.astray]
-        parts = [workings[string.months_ah[month - 1]] for string in here] + ([alternator] if alternator else [])
+        parts = [workings[string.months_ah[month - 1]] for string in here] + (
+            [alternator] if alternator else []
+        )
         totals.append(_month_totals(float(harvest[month - 1]), kept, month, parts, bus_v, workings))
     return ArrayReport(
         watts=watts.key,

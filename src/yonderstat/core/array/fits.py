@@ -1,4 +1,5 @@
-"""Which strings fit: panels at hand on controllers at hand, ranked by what they bring in the hard month."""
+"""Which strings fit: panels at hand on controllers at hand, ranked by what they bring in the hard
+month."""
 
 from dataclasses import dataclass
 
@@ -53,7 +54,12 @@ class Bench:
 
 
 def _string(
-    item: ShelfModule, series: int, parallel: int, controller: ShelfController, bench: Bench, joins: str | None
+    item: ShelfModule,
+    series: int,
+    parallel: int,
+    controller: ShelfController,
+    bench: Bench,
+    joins: str | None,
 ) -> PanelString:
     plane = bench.plane
     return plane.model_copy(
@@ -92,17 +98,25 @@ def _trouble(strings: tuple[PanelString, ...], bench: Bench, hard_ah: float) -> 
             return f"{string.name} gives out mains volts: it cannot charge a battery"
         cold = cold_open_v(label, string.series, None, bench.cold_c).deciding
         if cold > limit_v:
-            return f"{cold:.0f} V on the coldest morning, and the controller is rated for {limit_v:.0f} V"
+            return (
+                f"{cold:.0f} V on the coldest morning, and the controller is rated for "
+                f"{limit_v:.0f} V"
+            )
         cell_c = bench.hottest_c + max(cell_rise_k(string), FULL_SUN_RISE_K)
         if left_when_hot(electric_of(string, array, bench.absorb_v), cell_c) <= NOTHING_LEFT:
             hot = hot_working_v(label, string.series, bench.hottest_c, cell_c - bench.hottest_c)
-            return f"{hot:.1f} V when hot: nothing flows at the {bench.absorb_v:.1f} V that finish the charge"
+            return (
+                f"{hot:.1f} V when hot: nothing flows at the {bench.absorb_v:.1f} V that "
+                "finish the charge"
+            )
     if hard_ah <= 0:
         return "brings nothing into this bank"
     return ""
 
 
-def _fit(name: str, strings: tuple[PanelString, ...], controller: ShelfController, bench: Bench) -> Fit:
+def _fit(
+    name: str, strings: tuple[PanelString, ...], controller: ShelfController, bench: Bench
+) -> Fit:
     array = Array(strings=list(strings))
     parts = [_month_ah(string, array, bench) for string in strings]
     hard_ah, best_a = sum(part[0] for part in parts), sum(part[1] for part in parts)
@@ -112,7 +126,10 @@ def _fit(name: str, strings: tuple[PanelString, ...], controller: ShelfControlle
         name=name,
         controller=controller.name,
         watts=sum(item.module.watts.value * item.series * item.parallel for item in strings),
-        cold_v=max(cold_open_v(label_of(item.module), item.series, None, bench.cold_c).deciding for item in strings),
+        cold_v=max(
+            cold_open_v(label_of(item.module), item.series, None, bench.cold_c).deciding
+            for item in strings
+        ),
         hot_v=hot_working_v(first, strings[0].series, bench.hottest_c, cell_rise_k(strings[0])),
         best_a=best_a,
         hard_ah=hard_ah,
@@ -140,9 +157,14 @@ def _together(usable: list[ShelfModule], controller: ShelfController, bench: Ben
 
 
 def strings_that_fit(design: Design, bench: Bench) -> tuple[Fit, ...]:
-    """Every way to wire the shelf: what works first, the most amp-hours first, what does not after it."""
+    """Every way to wire the shelf: what works first, the most amp-hours first, what does not after
+    it."""
     shelf, found = design.array.shelf_modules, []
-    sound = [item for item in shelf if item.module.condition != "cracked" and not item.module.own_inverter]
+    sound = [
+        item
+        for item in shelf
+        if item.module.condition != "cracked" and not item.module.own_inverter
+    ]
     for controller in design.array.shelf_controllers:
         for item in shelf:
             for series in range(1, min(item.count, MOST_SERIES) + 1):
@@ -152,4 +174,6 @@ def strings_that_fit(design: Design, bench: Bench) -> tuple[Fit, ...]:
         all_of_them = _together(sound, controller, bench)
         if all_of_them:
             found.append(all_of_them)
-    return tuple(sorted(found, key=lambda fit: (fit.trouble != "", -round(fit.hard_ah, 3), fit.price or 0.0)))
+    return tuple(
+        sorted(found, key=lambda fit: (fit.trouble != "", -round(fit.hard_ah, 3), fit.price or 0.0))
+    )

@@ -21,8 +21,11 @@ def class_working_volts(cells: int) -> float:
     return float(rows_by("module_classes", "cells")[str(cells)]["v_mp"])
 
 
-def hardest_month(months: Sequence[int], stored_ah: Sequence[float], daily_ah: Sequence[float]) -> int:
-    """The month in use in which what is stored covers least of the draw; ties go to the largest shortfall.
+def hardest_month(
+    months: Sequence[int], stored_ah: Sequence[float], daily_ah: Sequence[float]
+) -> int:
+    """The month in use in which what is stored covers least of the draw; ties go to the largest
+    shortfall.
 
     Parameters
     ----------

@@ -29,7 +29,8 @@ class ModuleLabel:
 
 
 def label_of(module: Module, series: int = 1) -> ModuleLabel:
-    """The panel's figures, its class's where the label is silent; in series the weakest measured one counts."""
+    """The panel's figures, its class's where the label is silent; in series the weakest measured
+    one counts."""
     usual = rows_by("module_classes", "cells")[str(module.cells)]
     guessed = []
 
@@ -53,10 +54,14 @@ def label_of(module: Module, series: int = 1) -> ModuleLabel:
         i_mp * float(usual["i_sc_over_i_mp"]),
     )
     open_pct = told(
-        "volts per K", module.v_oc_pct_per_k.value if module.v_oc_pct_per_k else None, float(usual["v_oc_pct_per_k"])
+        "volts per K",
+        module.v_oc_pct_per_k.value if module.v_oc_pct_per_k else None,
+        float(usual["v_oc_pct_per_k"]),
     )
     power_pct = told(
-        "power per K", module.p_mp_pct_per_k.value if module.p_mp_pct_per_k else None, float(usual["p_mp_pct_per_k"])
+        "power per K",
+        module.p_mp_pct_per_k.value if module.p_mp_pct_per_k else None,
+        float(usual["p_mp_pct_per_k"]),
     )
     most_a = max(i_sc, i_mp * 1.005)
     return ModuleLabel(
@@ -75,30 +80,61 @@ def label_of(module: Module, series: int = 1) -> ModuleLabel:
 
 
 def label_inputs(module: Module, at: str) -> tuple[Input, Input]:
-    """Open-circuit volts and short-circuit amps with where they come from: the label, or the panel's class."""
+    """Open-circuit volts and short-circuit amps with where they come from: the label, or the
+    panel's class."""
     label = label_of(module)
     v_oc = (
         given("V_oc", "open-circuit volts of one panel", module.v_oc, "V", f"{at}/v_oc")
         if module.v_oc
-        else assumed("V_oc", "open-circuit volts of its class", label.v_oc, "V", "module-class", f"{at}/v_oc")
+        else assumed(
+            "V_oc",
+            ("open-circuit volts of its class"),
+            label.v_oc,
+            "V",
+            "module-class",
+            f"{at}/v_oc",
+        )
     )
     i_sc = (
         given("I_sc", "short-circuit amps of one panel", module.i_sc, "A", f"{at}/i_sc")
         if module.i_sc
-        else assumed("I_sc", "short-circuit amps of its class", label.i_sc, "A", "module-class", f"{at}/i_sc")
+        else assumed(
+            "I_sc",
+            ("short-circuit amps of its class"),
+            label.i_sc,
+            "A",
+            "module-class",
+            f"{at}/i_sc",
+        )
     )
     return v_oc, i_sc
 
 
 def _measured_shares(module: Module, label: tuple[float, float]) -> list[float]:
-    """What a meter found over the label's current, of every panel that was measured: short circuit or at work."""
+    """What a meter found over the label's current, of every panel that was measured: short circuit
+    or at work."""
     i_sc, i_mp = label
-    readings = [(row.i_sc, row.i_mp) for row in module.readings if row.i_sc is not None or row.i_mp is not None]
+    readings = [
+        (row.i_sc, row.i_mp)
+        for row in module.readings
+        if row.i_sc is not None or row.i_mp is not None
+    ]
     if not readings:
         short, work = module.measured_i_sc, module.measured_i_mp
-        readings = [(short.value if short else None, work.value if work else None)] if short or work else []
+        readings = (
+            [(short.value if short else None, work.value if work else None)]
+            if short or work
+            else []
+        )
     return [
-        min(1.0, *(found / told for found, told in ((short_a, i_sc), (work_a, i_mp)) if found is not None))
+        min(
+            1.0,
+            *(
+                found / told
+                for found, told in ((short_a, i_sc), (work_a, i_mp))
+                if found is not None
+            ),
+        )
         for short_a, work_a in readings
     ]
 
@@ -106,14 +142,16 @@ def _measured_shares(module: Module, label: tuple[float, float]) -> list[float]:
 def plan_share(module: Module, i_sc: float, i_mp: float, series: int) -> float:
     """What is planned on of the label's current.
 
-    A meter speaks for itself; else what age has left, or what the condition makes us guess. Cracked glass is out.
+    A meter speaks for itself; else what age has left, or what the condition makes us guess. Cracked
+    glass is out.
 
     Parameters
     ----------
     i_sc, i_mp : float
         The label's currents. [A]
     series : int
-        Panels in series: the weakest of them sets the current of all, while panels side by side add up.
+        Panels in series: the weakest of them sets the current of all, while panels side by side add
+        up.
     """
     condition = float(rows_by("conditions", "condition")[module.condition]["power_share"])
     if module.condition == "cracked":

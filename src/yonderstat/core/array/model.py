@@ -12,7 +12,14 @@ from ..design import Alternator, Array, Bank, Design, PanelString
 from ..electrical import blocks_of_12v
 from ..store import ALTERNATOR, charge_settings, reaches
 from ..sun import Conditions, conditions_of, mounting_of
-from .electric import NO_PLACE_AIR_C, Electric, best_amps, cell_rise_k, coldest_bright_c, electric_of
+from .electric import (
+    NO_PLACE_AIR_C,
+    Electric,
+    best_amps,
+    cell_rise_k,
+    coldest_bright_c,
+    electric_of,
+)
 from .harvest import charge_volts
 from .supplies import supply_verdict
 from .year import month_ah
@@ -88,7 +95,8 @@ class ArrayModel:
 
     @property
     def harvest_ah(self) -> FloatArray | None:
-        """Into the bank, shape (12,); None where the sun is not known though there are panels. [A·h]"""
+        """Into the bank, shape (12,); None where the sun is not known though there are panels.
+        [A·h]"""
         total = np.full(12, self.engine_ah)
         for string in self.strings:
             if string.months_ah is None:
@@ -109,8 +117,8 @@ class ArrayModel:
         return sum(string.watts for string in self.strings)
 
     def together_a(self) -> tuple[float, tuple[ChargeSource, ...]]:
-        """The most that can flow into the main bank at once, and the sources of it: all that run together, or one that
-        must run alone where it gives more."""
+        """The most that can flow into the main bank at once, and the sources of it: all that run
+        together, or one that must run alone where it gives more."""
         charging = [source for source in self.sources if source.charges]
         joined = tuple(source for source in charging if not source.alone)
         total = sum(source.amps for source in joined)
@@ -122,7 +130,9 @@ def sky_over(design: Design, here: Here | None, climate: Climate) -> SkyOver | N
     """The sky over a design; None without a place."""
     if here is None:
         return None
-    air, swing = (tuple(float(value) for value in part) for part in (climate.mean_c, climate.swing_k))
+    air, swing = (
+        tuple(float(value) for value in part) for part in (climate.mean_c, climate.swing_k)
+    )
     return SkyOver(
         here=here,
         conditions=conditions_of(design.sun),
@@ -179,7 +189,9 @@ def _sources(
     for charger in design.array.chargers:
         if reaches(design, charger.id):
             charges = charger.kind != "selector" and supply_verdict(charger, design, absorb_v)[0]
-            passes_a = charger.passes_a.value if charger.kind == "changeover" and charger.passes_a else 0.0
+            passes_a = (
+                charger.passes_a.value if charger.kind == "changeover" and charger.passes_a else 0.0
+            )
             yield ChargeSource(
                 id=charger.id,
                 name=charger.name,

@@ -1,4 +1,5 @@
-"""How much is enough, by two rules side by side: the quick one and the published worst-month method."""
+"""How much is enough, by two rules side by side: the quick one and the published worst-month
+method."""
 
 import math
 from dataclasses import dataclass
@@ -15,8 +16,8 @@ CRITICAL_RATIO, EASY_RATIO = 1.35, 1.15
 
 
 DESIGN_MARGIN, END_OF_LIFE = 1.1, 0.8
-"""What is added for growth and error, and what a bank still holds when it counts as spent. [P] IEEE Std 1013, from
-memory."""
+"""What is added for growth and error, and what a bank still holds when it counts as spent. [P] IEEE
+Std 1013, from memory."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +32,8 @@ class RuleFigures:
 
 @dataclass(frozen=True, slots=True)
 class SizingReport:
-    """Both rules, the array-to-load ratio the design has, and the published days of storage as a cross-check."""
+    """Both rules, the array-to-load ratio the design has, and the published days of storage as a
+    cross-check."""
 
     quick: RuleFigures
     worst_month: RuleFigures
@@ -56,7 +58,12 @@ class SizingBasis:
 
     @classmethod
     def of(
-        cls, array: ArrayReport, sun_hours: Quantity | None, asked: Quantity, month: int, workings: Workings
+        cls,
+        array: ArrayReport,
+        sun_hours: Quantity | None,
+        asked: Quantity,
+        month: int,
+        workings: Workings,
     ) -> "SizingBasis":
         """The basis of a design, from what was worked out before."""
         has_source = bool(array.strings) or array.alternator_ah is not None
@@ -65,7 +72,9 @@ class SizingBasis:
             daily_wh=workings["draw.daily_wh"],
             asked_days=asked,
             sun_hours=sun_hours,
-            harvest_ah=workings[array.harvest_ah[month - 1]] if array.harvest_ah and has_source else None,
+            harvest_ah=workings[array.harvest_ah[month - 1]]
+            if array.harvest_ah and has_source
+            else None,
             held_share=workings.get("store.held_share"),
             depth=workings.get("store.depth"),
             charge_v=workings["array.charge_v"],
@@ -73,11 +82,14 @@ class SizingBasis:
 
 
 def is_critical(brief: Brief) -> bool:
-    """Whether the published rules' stricter figures apply: nobody there to act, or it must stay up all year."""
+    """Whether the published rules' stricter figures apply: nobody there to act, or it must stay up
+    all year."""
     return brief.attended == "nobody" or purpose_of(brief.purpose).all_year
 
 
-def _units(key: Key, label: str, need: Quantity, unit: float, symbol: str, pointer: str, workings: Workings) -> Key:
+def _units(
+    key: Key, label: str, need: Quantity, unit: float, symbol: str, pointer: str, workings: Workings
+) -> Key:
     return workings.add(
         key,
         float(math.ceil(round(need.number / unit, 6))),
@@ -131,7 +143,9 @@ def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings)
         "A·h",
         label="Bank by the quick rule",
         formula="C = Q · D / d",
-        words="amp-hours a day times days asked, over the depth allowed; age, cold and rate left out",
+        words=(
+            "amp-hours a day times days asked, over the depth allowed; age, cold and rate left out"
+        ),
         inputs=[used("Q", basis.daily_ah), used("D", basis.asked_days), depth],
         source="practice",
     )
@@ -155,7 +169,9 @@ def _quick(design: Design, basis: SizingBasis, depth: Input, workings: Workings)
     )
 
 
-def _array_by_ratio(design: Design, basis: SizingBasis, ratio: Quantity, workings: Workings) -> Quantity | None:
+def _array_by_ratio(
+    design: Design, basis: SizingBasis, ratio: Quantity, workings: Workings
+) -> Quantity | None:
     hours = basis.sun_hours
     if hours is None or hours.number <= 0:
         return None
@@ -164,12 +180,19 @@ def _array_by_ratio(design: Design, basis: SizingBasis, ratio: Quantity, working
     common = [used("Q", basis.daily_ah), used("r", ratio), used("H", hours), wire]
     if string is not None and not controller_type(string.controller).tracks:
         working = workings[f"array.string.{string.id}.working_v"]
-        value = basis.daily_ah.number * ratio.number / (hours.number * derate("wire")) * working.number
+        value = (
+            basis.daily_ah.number * ratio.number / (hours.number * derate("wire")) * working.number
+        )
         formula, inputs = "P = Q · r / (H · k_w) · V", [*common, used("V", working)]
-        words = "the current that fills the day's draw times the ratio, at the working volts of the string"
+        words = (
+            "the current that fills the day's draw times the ratio, at the working volts of "
+            "the string"
+        )
     else:
         losses = derate("wire") * derate("panel_heat") * derate("mppt_conversion")
-        value = basis.daily_ah.number * ratio.number * basis.charge_v.number / (hours.number * losses)
+        value = (
+            basis.daily_ah.number * ratio.number * basis.charge_v.number / (hours.number * losses)
+        )
         formula = "P = Q · r · V_c / (H · k_w · k_t · η)"
         inputs = [
             *common,
@@ -177,7 +200,10 @@ def _array_by_ratio(design: Design, basis: SizingBasis, ratio: Quantity, working
             table("η", "MPPT conversion", derate("mppt_conversion"), "share", "derates"),
             used("V_c", basis.charge_v),
         ]
-        words = "the day's draw times the ratio at charging volts, over the hard month's sun-hours and losses"
+        words = (
+            "the day's draw times the ratio at charging volts, over the hard month's "
+            "sun-hours and losses"
+        )
     return workings.add(
         "sizing.worst_month.array_w",
         value,
@@ -190,13 +216,16 @@ def _array_by_ratio(design: Design, basis: SizingBasis, ratio: Quantity, working
     )
 
 
-def _worst_month(design: Design, basis: SizingBasis, depth: Input, ratio: Quantity, workings: Workings) -> RuleFigures:
+def _worst_month(
+    design: Design, basis: SizingBasis, depth: Input, ratio: Quantity, workings: Workings
+) -> RuleFigures:
     held = (
         used("k", basis.held_share)
         if basis.held_share
         else assumed("k", "age, rate and cold", 1.0, "share", "practice", "/store/bank")
     )
-    # A bank that holds nothing in this cold has no size that would do; the rule then states the label figure.
+    # A bank that holds nothing in this cold has no size that would do; the rule then states the
+    # label figure.
     left = float(held.value or 0.0) or 1.0
     share = min(float(depth.value or 1.0), END_OF_LIFE)
     bank = workings.add(
@@ -205,7 +234,8 @@ def _worst_month(design: Design, basis: SizingBasis, depth: Input, ratio: Quanti
         "A·h",
         label="Bank by the worst-month rule",
         formula="C = Q · D · m / (min(d, e) · k)",
-        words="amp-hours a day in the hard month times days asked and a margin, over the depth (no deeper than "
+        words="amp-hours a day in the hard month times days asked and a margin, over the depth (no "
+        "deeper than "
         "what is left at the end of its life) and what age, rate and cold leave",
         inputs=[
             used("Q", basis.daily_ah),
@@ -253,7 +283,8 @@ def _storage_days(brief: Brief, hours: Quantity | None, workings: Workings) -> Q
         label="Days of storage, published rule",
         formula="D = 18.3 − 1.9 · T" if critical else "D = 4.58 − 0.48 · T",
         words=(
-            f"for a {'critical' if critical else 'non-critical'} station at the hard month's sun-hours; a cross-check"
+            f"for a {'critical' if critical else 'non-critical'} station at the hard "
+            "month's sun-hours; a cross-check"
         ),
         inputs=[used("T", hours)],
         source="sandia",
@@ -274,7 +305,11 @@ def sizing_report(design: Design, basis: SizingBasis, workings: Workings) -> Siz
         inputs=[table("r", "published range, its middle", asked, "×", "ieee1562")],
         source="ieee1562",
     )
-    depth = used("d", basis.depth) if basis.depth else assumed("d", "usual depth", 0.5, "share", "depth", "/store/bank")
+    depth = (
+        used("d", basis.depth)
+        if basis.depth
+        else assumed("d", "usual depth", 0.5, "share", "depth", "/store/bank")
+    )
     ratio = _ratio(basis, workings)
     days = _storage_days(design.brief, basis.sun_hours, workings)
     return SizingReport(

@@ -35,7 +35,8 @@ from .labels import label_inputs, label_of
 
 @dataclass(frozen=True, slots=True)
 class Rung:
-    """Something on the ladder of volts: a band from `low_v` to `high_v`, or a mark where both are the same."""
+    """Something on the ladder of volts: a band from `low_v` to `high_v`, or a mark where both are
+    the same."""
 
     side: str
     """panel, controller, bank or radio"""
@@ -81,13 +82,18 @@ class StringBasis:
     coldest_cells_c: Mapping[str, float]
     """Each string's coldest cells in full sun, by its id."""
     set_v: float | None = None
-    """At the set that stands lowest in its window, keyed at the end, as the Bus has it; None is told at the posts."""
+    """At the set that stands lowest in its window, keyed at the end, as the Bus has it; None is
+    told at the posts."""
 
 
-def _cold(string: PanelString, index: int, basis: StringBasis, workings: Workings) -> tuple[Quantity, ColdVolts]:
+def _cold(
+    string: PanelString, index: int, basis: StringBasis, workings: Workings
+) -> tuple[Quantity, ColdVolts]:
     label, at = label_of(string.module), f"/array/strings/{index}"
     measured = string.module.measured_v_oc
-    volts = cold_open_v(label, string.series, measured.value if measured else None, basis.cold.number)
+    volts = cold_open_v(
+        label, string.series, measured.value if measured else None, basis.cold.number
+    )
     inputs: list[Input] = [
         label_inputs(string.module, f"{at}/module")[0],
         stated("s", "in series", string.series, "", f"{at}/series"),
@@ -95,7 +101,15 @@ def _cold(string: PanelString, index: int, basis: StringBasis, workings: Working
         table("β", "change with temperature", label.v_oc_per_k * 100.0, "%/K", "module-class"),
     ]
     if measured:
-        inputs.append(given("V_meas", "open-circuit volts, measured", measured, "V", f"{at}/module/measured_v_oc"))
+        inputs.append(
+            given(
+                "V_meas",
+                ("open-circuit volts, measured"),
+                measured,
+                "V",
+                f"{at}/module/measured_v_oc",
+            )
+        )
     if volts.by_table is not None:
         inputs.append(table("k", "by the code's table", volts.by_table, "V", "nec-cold"))
     quantity = workings.add(
@@ -130,7 +144,12 @@ def _hot(string: PanelString, index: int, hottest: Input, workings: Workings) ->
 
 
 def _left_when_hot(
-    string: PanelString, need: Quantity, hot: Quantity, design: Design, basis: StringBasis, workings: Workings
+    string: PanelString,
+    need: Quantity,
+    hot: Quantity,
+    design: Design,
+    basis: StringBasis,
+    workings: Workings,
 ) -> Quantity:
     """Share of its current a hot string still gives at the volts that finish the charge."""
     cell_c = basis.hot.number + max(cell_rise_k(string), FULL_SUN_RISE_K)
@@ -144,7 +163,8 @@ def _left_when_hot(
         formula="I(V_absorb; T_hot) / I_room(T_hot)"
         if tracks
         else "I(V_absorb; 1000 W/m², T_hot) / I(V_absorb; 1000 W/m², 25 °C)",
-        words="in full sun, into the bank while it absorbs, behind diode and cable: of what a tracker with room "
+        words="in full sun, into the bank while it absorbs, behind diode and cable: of what a "
+        "tracker with room "
         "above those volts would pass; out of it, it passes what the curve gives"
         if tracks
         else "into the bank while it absorbs, behind diode and cable",
@@ -160,7 +180,8 @@ def _left_when_hot(
 def _limits(
     string: PanelString, leader: PanelString, at: str, basis: StringBasis, workings: Workings
 ) -> tuple[Quantity, Quantity]:
-    """What the controller it is on is rated for, and the volts that finish the charge through it."""
+    """What the controller it is on is rated for, and the volts that finish the charge through
+    it."""
     limit = leader.regulator.max_v
     most = rated_input_v(leader, blocks_of_12v(basis.bus_v.number))
     item = (
@@ -186,7 +207,8 @@ def _limits(
         label=f"{string.name}: volts needed to finish the charge",
         formula="V_absorb + drop + V_diode",
         words=(
-            "absorption, the controller's own drop and a blocking diode's; below them the current slides down the curve"
+            "absorption, the controller's own drop and a blocking diode's; below them "
+            "the current slides down the curve"
         ),
         inputs=[
             used("V_absorb", basis.absorb_v),
@@ -199,7 +221,12 @@ def _limits(
 
 
 def _amps(
-    string: PanelString, at: str, design: Design, charge_v: float, coldest_c: float, workings: Workings
+    string: PanelString,
+    at: str,
+    design: Design,
+    charge_v: float,
+    coldest_c: float,
+    workings: Workings,
 ) -> tuple[Quantity, Quantity, Quantity]:
     label = label_of(string.module)
     base = [
@@ -233,10 +260,19 @@ def _amps(
         "A",
         label=f"{string.name}: into the bank at its best",
         formula="max over E ≤ 1000 W/m² and T ≥ T_c − ΔT · (1 − E/1000) of I",
-        words="sun up to full on the coldest cells the place has, or on warmer ones, within the limits",
+        words=(
+            "sun up to full on the coldest cells the place has, or on warmer ones, within "
+            "the limits"
+        ),
         inputs=[
             used("V_c", workings["array.charge_v"]),
-            table("T_c", "cells in full sun, air as cold as the coldest night", coldest_c, "°C", "cell-heat"),
+            table(
+                "T_c",
+                ("cells in full sun, air as cold as the coldest night"),
+                coldest_c,
+                "°C",
+                "cell-heat",
+            ),
             table("ΔT", "warmer than the air in full sun", cell_rise_k(string), "K", "cell-heat"),
             *base,
         ],
@@ -245,7 +281,9 @@ def _amps(
     return source, wire, best
 
 
-def _proposed(string: PanelString, array: Array, charge_v: Quantity, workings: Workings) -> Quantity:
+def _proposed(
+    string: PanelString, array: Array, charge_v: Quantity, workings: Workings
+) -> Quantity:
     leader = leader_of(string, array)
     group, mppt = group_of(leader, array), controller_type(leader.controller).tracks
     if mppt:
@@ -254,7 +292,10 @@ def _proposed(string: PanelString, array: Array, charge_v: Quantity, workings: W
         asked = sum(item.number for item in watts) / charge_v.number
     else:
         amps = {item.name: source_circuit_a(label_of(item.module), item.parallel) for item in group}
-        inputs = [table("I", f"1.25 · I_sc of {name}", value, "A", "nec-current") for name, value in amps.items()]
+        inputs = [
+            table("I", f"1.25 · I_sc of {name}", value, "A", "nec-current")
+            for name, value in amps.items()
+        ]
         asked = sum(amps.values())
     sizes = [float(row["amps"]) for row in rows("controller_sizes")]
     size = next((item for item in sizes if item >= asked), None)
@@ -265,7 +306,8 @@ def _proposed(string: PanelString, array: Array, charge_v: Quantity, workings: W
         label=f"{string.name}: controller proposed",
         formula="next size over Σ P / V_c" if mppt else "next size over Σ I",
         words=(
-            "the next usual size above what all strings on it can give; a smaller MPPT clips, a smaller PWM is "
+            "the next usual size above what all strings on it can give; a smaller MPPT "
+            "clips, a smaller PWM is "
             "overloaded"
         ),
         inputs=inputs,
@@ -305,7 +347,8 @@ def _rungs(
 
 
 def _radio_rungs(radios: list[Load], end_v: float) -> list[Rung]:
-    """What the most demanding set straight on the bus wants, and what it gets; behind a converter it gets its own."""
+    """What the most demanding set straight on the bus wants, and what it gets; behind a converter
+    it gets its own."""
     window = narrowest_window(radios)
     if window is None:
         return []
@@ -317,7 +360,12 @@ def _radio_rungs(radios: list[Load], end_v: float) -> list[Rung]:
 
 
 def _takeaway(
-    has_controller: bool, cold: Quantity, hot: Quantity, limit: Quantity, need: Quantity, left: Quantity
+    has_controller: bool,
+    cold: Quantity,
+    hot: Quantity,
+    limit: Quantity,
+    need: Quantity,
+    left: Quantity,
 ) -> str:
     if not has_controller:
         return f"No controller: nothing limits its {cold.number:.0f} V on the coldest morning."
@@ -328,7 +376,8 @@ def _takeaway(
         )
     if left.number < ENOUGH_LEFT:
         return (
-            f"At work it has {hot.number:.1f} V on the hottest afternoon; the charge is finished at "
+            f"At work it has {hot.number:.1f} V on the hottest afternoon; the charge is "
+            "finished at "
             f"{need.number:.1f} V, and there {left.number * 100:.0f} % of its current is left."
         )
     return (
@@ -341,15 +390,24 @@ def string_check(
     string: PanelString, index: int, design: Design, basis: StringBasis, workings: Workings
 ) -> StringCheck:
     """One string against its controller, the bank and the wire."""
-    radios = [load for load in design.draw.loads if load.rail == BUS and load.transmit_a is not None]
+    radios = [
+        load for load in design.draw.loads if load.rail == BUS and load.transmit_a is not None
+    ]
     cold, both = _cold(string, index, basis, workings)
     hot = _hot(string, index, used("T", basis.hot), workings)
     at = f"/array/strings/{index}"
     leader = leader_of(string, design.array)
-    limit, need = _limits(string, leader, f"/array/strings/{design.array.strings.index(leader)}", basis, workings)
+    limit, need = _limits(
+        string, leader, f"/array/strings/{design.array.strings.index(leader)}", basis, workings
+    )
     left = _left_when_hot(string, need, hot, design, basis, workings)
     source, wire, best = _amps(
-        string, at, design, workings["array.charge_v"].number, basis.coldest_cells_c[string.id], workings
+        string,
+        at,
+        design,
+        workings["array.charge_v"].number,
+        basis.coldest_cells_c[string.id],
+        workings,
     )
     proposed = _proposed(string, design.array, workings["array.charge_v"], workings)
     return StringCheck(
@@ -365,7 +423,9 @@ def string_check(
         conductor_a=wire.key,
         best_a=best.key,
         proposed_a=proposed.key,
-        takeaway=_takeaway(controller_type(leader.controller).regulates, cold, hot, limit, need, left),
+        takeaway=_takeaway(
+            controller_type(leader.controller).regulates, cold, hot, limit, need, left
+        ),
         rungs=_rungs(
             string,
             cold,

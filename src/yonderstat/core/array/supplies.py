@@ -6,14 +6,16 @@ from ..store import ChargeSetting, block_share, charge_settings, kind_of
 from .electric import controller_figure
 
 MPPT_SUPPLY_DROP_V = 2.0
-"""A bench supply on an MPPT's panel terminals must stand this far above the bank. [C] a volt or two."""
+"""A bench supply on an MPPT's panel terminals must stand this far above the bank. [C] a volt or
+two."""
 HOLDS_LEAD_12V = 13.3
 """Lead held here holds; it does not charge in useful time. [C]"""
 NEAR_V = 0.05
 
 
 def panel_terminal_v(charger: Charger, design: Design) -> float | None:
-    """Volts a supply on a controller's panel terminals leaves for the bank; None where either is not known. [V]"""
+    """Volts a supply on a controller's panel terminals leaves for the bank; None where either is
+    not known. [V]"""
     string = next((item for item in design.array.strings if item.id == charger.through), None)
     if charger.volts is None or string is None:
         return None
@@ -32,7 +34,8 @@ def _schools(bank: Bank) -> tuple[ChargeSetting, ...]:
 
 
 def most_charge_v(bank: Bank) -> float:
-    """The highest volts at 25 °C that any school of thought charges this bank with, and a little. [V]"""
+    """The highest volts at 25 °C that any school of thought charges this bank with, and a little.
+    [V]"""
     blocks = block_share(bank.chemistry, bank.unit_v * bank.series)
     return max(setting.absorb_v for setting in _schools(bank)) + OVER_HIGHEST_V * blocks
 
@@ -42,7 +45,8 @@ def _least_float_v(bank: Bank) -> float:
 
 
 def is_too_high(charger: Charger, bank: Bank) -> bool:
-    """Whether a charger's own volts are above all schools for this bank; one on panel terminals has a controller."""
+    """Whether a charger's own volts are above all schools for this bank; one on panel terminals has
+    a controller."""
     known = charger.volts is not None and charger.kind != "panel_supply"
     return known and charger.volts is not None and charger.volts.value > most_charge_v(bank) + 1e-9
 
@@ -58,21 +62,32 @@ def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[b
             return True, "Give its volts and the string whose controller it feeds, to judge it."
         if left < absorb_v:
             return False, (
-                f"After the controller's drop {left:.1f} V are left, and the bank absorbs at {absorb_v:.1f} V: "
+                f"After the controller's drop {left:.1f} V are left, and the bank absorbs at "
+                f"{absorb_v:.1f} V: "
                 "it never fills."
             )
-        return True, f"{left:.1f} V are left after the controller, enough for {absorb_v:.1f} V; it chops the load."
+        return True, (
+            f"{left:.1f} V are left after the controller, enough for {absorb_v:.1f} V; it "
+            "chops the load."
+        )
     if charger.volts is None or bank is None:
         return True, "Its volts are not given; taken to suit the bank."
     if is_too_high(charger, bank):
         most_v = most_charge_v(bank)
-        return True, f"{charger.volts.value:.1f} V is above all the bank should see, {most_v:.1f} V: it overcharges."
+        return True, (
+            f"{charger.volts.value:.1f} V is above all the bank should see, {most_v:.1f} V: "
+            "it overcharges."
+        )
     setting = _schools(bank)[0]
     holds_v = HOLDS_LEAD_12V * block_share(bank.chemistry, bank.unit_v * bank.series)
     if charger.kind == "maintainer" and charger.volts.value >= _least_float_v(bank) - NEAR_V:
-        return True, f"{charger.volts.value:.1f} V holds it full; it does not refill it in useful time."
+        return True, (
+            f"{charger.volts.value:.1f} V holds it full; it does not refill it in useful time."
+        )
     if kind_of(bank.chemistry).is_lead and charger.volts.value <= holds_v + NEAR_V:
-        return False, f"{charger.volts.value:.1f} V holds lead; it does not charge it in useful time."
+        return False, (
+            f"{charger.volts.value:.1f} V holds lead; it does not charge it in useful time."
+        )
     if charger.volts.value < (setting.float_v or setting.absorb_v) - 0.2:
         return False, f"{charger.volts.value:.1f} V is below what the bank floats at."
     if charger.volts.value < absorb_v - NEAR_V:

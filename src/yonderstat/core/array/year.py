@@ -1,4 +1,5 @@
-"""A string's amp-hours by month: the light of the month's days, the air, the curve, the controller."""
+"""A string's amp-hours by month: the light of the month's days, the air, the curve, the
+controller."""
 
 import numpy as np
 from numpy.typing import NDArray
@@ -42,26 +43,40 @@ def month_ah(
 
     Notes
     -----
-    The ten equally likely days of each month on its sample days, half-hour by half-hour; kept, so that editing a load
-    does not work out the sun again.
+    The ten equally likely days of each month on its sample days, half-hour by half-hour; kept, so
+    that editing a load does not work out the sun again.
     """
     values = [
-        one_month_ah(here, conditions, mounting, (month, air_c[month - 1], swing_k[month - 1]), rise_k, electric)
+        one_month_ah(
+            here,
+            conditions,
+            mounting,
+            (month, air_c[month - 1], swing_k[month - 1]),
+            rise_k,
+            electric,
+        )
         for month in range(1, 13)
     ]
     return None if values[0] is None else tuple(value or 0.0 for value in values)
 
 
 @kept_for_places
-def _month_light(here: Here, conditions: Conditions, mounting: Mounting, month: int) -> tuple[FloatArray, ...] | None:
-    """Sun through a plane's glass on a month's days, shape (day, k, half-hour) [W/m²], and the hour by the sun."""
+def _month_light(
+    here: Here, conditions: Conditions, mounting: Mounting, month: int
+) -> tuple[FloatArray, ...] | None:
+    """Sun through a plane's glass on a month's days, shape (day, k, half-hour) [W/m²], and the hour
+    by the sun."""
     site = site_sun(here, conditions)
     if site is None:
         return None
     chosen = site.light.grid.month == month
     light = chosen_days(site.light, chosen)
     sun = on_plane_w_m2(light, mounting, here.latitude_deg, glass=True)
-    return sun, np.degrees(light.grid.hour_angle_rad) / 15.0 + 12.0, np.array(site.served[month - 1])
+    return (
+        sun,
+        np.degrees(light.grid.hour_angle_rad) / 15.0 + 12.0,
+        np.array(site.served[month - 1]),
+    )
 
 
 def one_month_ah(

@@ -1,4 +1,5 @@
-"""Step 6, Bus: from the battery post to the radio; volts at every load, conductors and what protects them."""
+"""Step 6, Bus: from the battery post to the radio; volts at every load, conductors and what
+protects them."""
 
 from .box import box_heat
 from .conductors import Carried, Laid, most_fuse_a, proposed_gauge

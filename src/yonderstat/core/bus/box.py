@@ -1,4 +1,5 @@
-"""The box that electronics live in: how hot it gets on the hottest day, and what lets the heat out."""
+"""The box that electronics live in: how hot it gets on the hottest day, and what lets the heat
+out."""
 
 from dataclasses import dataclass
 
@@ -21,7 +22,8 @@ USUAL_WALL_CM2, USUAL_LIMIT_C = 4200.0, 50.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoxHeat:
-    """A box on its hottest day. `rise_k` is over the air outside; `closed_k` with vents shut and the fan still."""
+    """A box on its hottest day. `rise_k` is over the air outside; `closed_k` with vents shut and
+    the fan still."""
 
     inside_w: float
     sun_w: float
@@ -44,7 +46,8 @@ def box_heat(box: Box, inside_w: float, hottest_c: float) -> BoxHeat:
         The hottest afternoon of a year. [°C]
     """
     wall_m2 = (box.wall_cm2.value if box.wall_cm2 else USUAL_WALL_CM2) / 1e4
-    # A wall gives most of the sun it takes back to the air before it comes through (the sol-air temperature); through a
+    # A wall gives most of the sun it takes back to the air before it comes through (the sol-air
+    # temperature); through a
     # clear lid it shines in.
     taken = CLEAR_TAKEN_SHARE if box.clear else TAKEN_SHARE * WALL_W_M2_K / OUTSIDE_W_M2_K
     sun_w = SUN_W_M2 * wall_m2 * LIT_SHARE * taken if box.in_sun else 0.0

@@ -23,10 +23,13 @@ class Tap:
     grows: bool
     """Whether it takes more amps as the volts fall, whatever its loads do."""
     rated_a: float = 0.0
-    """What an inverter takes at its whole rating and the lowest volts it works at; 0 where it names none."""
+    """What an inverter takes at its whole rating and the lowest volts it works at; 0 where it names
+    none."""
 
 
-def taps_of(legs: Sequence[Leg], design: Design, loads: Sequence[LoadDraw], bus_v: float) -> list[Tap]:
+def taps_of(
+    legs: Sequence[Leg], design: Design, loads: Sequence[LoadDraw], bus_v: float
+) -> list[Tap]:
     found = []
     rails = {rail.id: rail for rail in design.draw.rails}
     for place, leg in enumerate(legs):
@@ -35,7 +38,15 @@ def taps_of(legs: Sequence[Leg], design: Design, loads: Sequence[LoadDraw], bus_
             found.append(Tap(place, mine, 0.0, loads[mine[0]].load.behaviour == "constant_power"))
         elif leg.feeds == "rail":
             mine = tuple(number for number, item in enumerate(loads) if item.load.rail == leg.of)
-            found.append(Tap(place, mine, rails[leg.of].idle_w.value / bus_v, True, _rated_a(rails[leg.of], bus_v)))
+            found.append(
+                Tap(
+                    place,
+                    mine,
+                    rails[leg.of].idle_w.value / bus_v,
+                    True,
+                    _rated_a(rails[leg.of], bus_v),
+                )
+            )
     return found
 
 
@@ -43,7 +54,9 @@ def _rated_a(rail: Rail, bus_v: float) -> float:
     if rail.kind != "inverter" or rail.rated_w is None:
         return 0.0
     rated_w = rail.rated_w.value
-    return inverter_input_a(rated_w, rail_efficiency(rail, rated_w), input_window(rail, bus_v).least_v)
+    return inverter_input_a(
+        rated_w, rail_efficiency(rail, rated_w), input_window(rail, bus_v).least_v
+    )
 
 
 def path_to(legs: Sequence[Leg], places: dict[str, int], place: int) -> list[int]:
@@ -63,18 +76,22 @@ def carried_by(
     links: dict[str, Layer],
     volts: tuple[float, float],
 ) -> list[Carried]:
-    """What every run carries. What grows as the volts fall counts at the lowest volts there are; `volts` are the
-    nominal ones and those.
+    """What every run carries. What grows as the volts fall counts at the lowest volts there are;
+    `volts` are the nominal ones and those.
 
-    The link to a bank that takes over carries what the station does while that bank feeds it; one through a converter
-    what the converter passes, where somebody has said so.
+    The link to a bank that takes over carries what the station does while that bank feeds it; one
+    through a converter what the converter passes, where somebody has said so.
     """
     bus_v, low_v = volts
     more = max(1.0, bus_v / max(low_v, 0.7 * bus_v))
     given_a = _given_a(legs, array)
     found = []
     for place, leg in enumerate(legs):
-        passes = links[leg.of].converter_a if leg.feeds == "layer" and links[leg.of].joining == "converter" else None
+        passes = (
+            links[leg.of].converter_a
+            if leg.feeds == "layer" and links[leg.of].joining == "converter"
+            else None
+        )
         if passes is not None:
             found.append(Carried(passes.value, passes.value))
             continue
@@ -97,8 +114,8 @@ def laid_for(
     loads: Sequence[LoadDraw],
     links: frozenset[int],
 ) -> list[Carried]:
-    """What wire and fuse are proposed for: what the runs carry, and an inverter at its whole rating, whatever hangs on
-    it today.
+    """What wire and fuse are proposed for: what the runs carry, and an inverter at its whole
+    rating, whatever hangs on it today.
 
     Parameters
     ----------
@@ -113,7 +130,8 @@ def laid_for(
             continue
         mine = [loads[number] for number in tap.loads]
         lacks = Carried(
-            max(0.0, tap.rated_a - tap.idle_a - _on_end_a(mine)), max(0.0, tap.rated_a - tap.idle_a - peak_a(mine))
+            max(0.0, tap.rated_a - tap.idle_a - _on_end_a(mine)),
+            max(0.0, tap.rated_a - tap.idle_a - peak_a(mine)),
         )
         for place in {*paths[tap.run], *links}:
             now = found[place]

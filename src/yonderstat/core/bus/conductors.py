@@ -1,4 +1,5 @@
-"""A gauge and a fuse for a run: the thinnest standard size that passes every test, and what stops a thinner."""
+"""A gauge and a fuse for a run: the thinnest standard size that passes every test, and what stops a
+thinner."""
 
 import math
 from bisect import bisect_left
@@ -17,7 +18,8 @@ BRANCH_SHARE = 0.03
 CONTINUOUS_FACTOR = 1.25
 """A fuse is rated for so many times what flows for hours on end. [P: NEC 210.20, 690.8]"""
 PEAK_FACTOR, LEAST_FUSE_A = 1.1, 2.0
-"""And a tenth over its worst moment, so that it does not blow in a warm box; nobody stocks smaller ones. [C]"""
+"""And a tenth over its worst moment, so that it does not blow in a warm box; nobody stocks smaller
+ones. [C]"""
 LEAST_MAIN_MM2 = 4.0
 """What hangs on the post alone is laid no thinner: it is handled, and its lugs pull. [C]"""
 LITTLE_V = 14.6
@@ -44,7 +46,8 @@ class Laid:
     least_mm2: float = 0.0
     """No thinner for the sake of strength, whatever the tables say."""
     most_ohm: float = math.inf
-    """What there and back may resist for the set at its end to have the volts it wants on the key. [Ω]"""
+    """What there and back may resist for the set at its end to have the volts it wants on the key.
+    [Ω]"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +78,8 @@ def drop_share(feeds: str) -> float:
 
 
 def fuse_a(carried: Carried, factor: float = CONTINUOUS_FACTOR) -> float:
-    """The smallest standard rating that carries it: so many times what flows on end, and the worst moment [A].
+    """The smallest standard rating that carries it: so many times what flows on end, and the worst
+    moment [A].
 
     Above the largest standard size the need itself.
     """
@@ -92,7 +96,8 @@ def _fuse_sizes() -> tuple[float, ...]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Family:
-    """A kind of fuse: the ratings it is made in, the volts it stands, and what it breaks at 12 V and above."""
+    """A kind of fuse: the ratings it is made in, the volts it stands, and what it breaks at 12 V
+    and above."""
 
     kind: FuseKind
     least_a: float
@@ -119,10 +124,15 @@ def _families() -> tuple[_Family, ...]:
     )
 
 
-def _fails(book: Tradition, size: WireSize, laid: Laid, carried: Carried, rating_a: float, bus_v: float) -> str:
+def _fails(
+    book: Tradition, size: WireSize, laid: Laid, carried: Carried, rating_a: float, bus_v: float
+) -> str:
     if size.mm2 < max(book.least_mm2, laid.least_mm2) - 1e-9:
         return "strength"
-    if ampacity_a(book, size.mm2, laid.insulation_c, laid.ambient_c, laid.bundled) < rating_a - 1e-9:
+    if (
+        ampacity_a(book, size.mm2, laid.insulation_c, laid.ambient_c, laid.bundled)
+        < rating_a - 1e-9
+    ):
         return "heat"
     if loop_ohm(laid.length_m, size.mm2) > laid.most_ohm:
         return "window"
@@ -130,8 +140,11 @@ def _fails(book: Tradition, size: WireSize, laid: Laid, carried: Carried, rating
     return "drop" if lost_v > laid.drop_share * bus_v + 1e-9 else ""
 
 
-def proposed_gauge(book: Tradition, laid: Laid, carried: Carried, bus_v: float, typed_a: float = 0.0) -> Gauge:
-    """The thinnest standard size that passes heat, drop and strength; the thickest there is where none does.
+def proposed_gauge(
+    book: Tradition, laid: Laid, carried: Carried, bus_v: float, typed_a: float = 0.0
+) -> Gauge:
+    """The thinnest standard size that passes heat, drop and strength; the thickest there is where
+    none does.
 
     Parameters
     ----------
@@ -165,8 +178,11 @@ def interrupt_of(kind: FuseKind, volts: float) -> float:
     return float(row["interrupt_12_a" if volts <= LITTLE_V else "interrupt_24_a"])
 
 
-def proposed_fuse(rating_a: float, highest_v: float, bus_v: float, prospective_a: float) -> FuseKind:
-    """The plainest kind that has the rating, stands the volts, and breaks what the bank drives into a short."""
+def proposed_fuse(
+    rating_a: float, highest_v: float, bus_v: float, prospective_a: float
+) -> FuseKind:
+    """The plainest kind that has the rating, stands the volts, and breaks what the bank drives into
+    a short."""
     for family in _families():
         breaks_a = family.breaks_low_a if bus_v <= LITTLE_V else family.breaks_high_a
         fits = family.least_a <= rating_a <= family.most_a

@@ -17,7 +17,8 @@ OUTLET_EFFICIENCY = 0.995
 
 @dataclass(frozen=True, slots=True)
 class InputWindow:
-    """What a rail makes its volts of. `headroom_v` is how far above its own volts its input must stand."""
+    """What a rail makes its volts of. `headroom_v` is how far above its own volts its input must
+    stand."""
 
     converter: Converter
     label: str
@@ -27,8 +28,9 @@ class InputWindow:
 
 
 def converter_of(rail: Rail, bus_v: float) -> Converter:
-    """How a DC rail makes its volts: as typed, else an outlet where it loses nothing at the bus's own volts, a buck
-    where it gives clearly less, a buck-boost where it gives about as much or more."""
+    """How a DC rail makes its volts: as typed, else an outlet where it loses nothing at the bus's
+    own volts, a buck where it gives clearly less, a buck-boost where it gives about as much or
+    more."""
     if rail.converter is not None:
         return rail.converter
     near = abs(rail.volts.value / bus_v - 1.0) < 0.1
@@ -71,7 +73,8 @@ def output_v(rail: Rail, window: InputWindow, input_v: float) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Precharge:
-    """Joining an inverter through a resistor: ohms, seconds to wait, and what the resistor must take."""
+    """Joining an inverter through a resistor: ohms, seconds to wait, and what the resistor must
+    take."""
 
     capacitance_f: float
     ohm: float
@@ -92,8 +95,8 @@ def precharge(capacitance_f: float, volts: float, ohm: float | None = None) -> P
 
     Notes
     -----
-    V(t) = V₀ (1 − e^(−t/RC)): at 95 % after t = −RC · ln 0.05, which is nearly 3 RC. The resistor takes ½ C V²,
-    whatever its ohms, and V²/R at first.
+    V(t) = V₀ (1 − e^(−t/RC)): at 95 % after t = −RC · ln 0.05, which is nearly 3 RC. The resistor
+    takes ½ C V², whatever its ohms, and V²/R at first.
     """
     resistance = ohm if ohm is not None else volts / FIRST_A
     return Precharge(

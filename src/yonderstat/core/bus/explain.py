@@ -43,8 +43,14 @@ def bus_report(
     bus_v : Quantity
         Nominal volts.
     """
-    names = {run.leg.id: run.leg.name for run in model.runs} | {POST: "the post", MAIN_RUN: "the bus"}
-    runs = tuple(run_figures(run, number, names, model, workings) for number, run in enumerate(model.runs, start=1))
+    names = {run.leg.id: run.leg.name for run in model.runs} | {
+        POST: "the post",
+        MAIN_RUN: "the bus",
+    }
+    runs = tuple(
+        run_figures(run, number, names, model, workings)
+        for number, run in enumerate(model.runs, start=1)
+    )
     loads = tuple(load_figures(item, model, design, workings) for item in model.loads)
     prospective = (
         workings.add(
@@ -74,7 +80,11 @@ def bus_report(
     shown = next((item for item in loads if lowest and item.load_id == lowest.item.load.id), None)
     peak = workings[runs[0].peak_a]
     box = design.bus.box
-    heat = box_heat(box, inside_w(design, model, array, mean_draw_w), climate.hottest_c) if box else None
+    heat = (
+        box_heat(box, inside_w(design, model, array, mean_draw_w), climate.hottest_c)
+        if box
+        else None
+    )
     inverters = tuple(
         inverter_figures(rail, design, model, workings)
         for rail in design.draw.rails
@@ -96,5 +106,7 @@ def bus_report(
         box=box_figures(heat, design, workings) if heat else None,
         cards=cards_of(design, loads, runs, inverters),
         advice=noise_advice(design, model),
-        leads=tuple(lead_figures(lead, model.book, workings) for lead in leads_of(design, model.book)),
+        leads=tuple(
+            lead_figures(lead, model.book, workings) for lead in leads_of(design, model.book)
+        ),
     )

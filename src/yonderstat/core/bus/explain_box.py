@@ -27,7 +27,14 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
     watts = (
         given("P", "watts let go inside", box.inside_w, "W", "/bus/box/inside_w")
         if box and box.inside_w
-        else assumed("P", "controllers' loss and the mean draw", heat.inside_w, "W", "bus-box", "/bus/box/inside_w")
+        else assumed(
+            "P",
+            ("controllers' loss and the mean draw"),
+            heat.inside_w,
+            "W",
+            "bus-box",
+            "/bus/box/inside_w",
+        )
     )
     inside = workings.add(
         "bus.box.inside_w",
@@ -39,10 +46,16 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         inputs=[watts],
         source="bus-box",
     )
-    sun_words = "full sun on a third of its walls: what they take of it, less what they give back to the air outside"
+    sun_words = (
+        "full sun on a third of its walls: what they take of it, less what they give back to "
+        "the air outside"
+    )
     formula = "G · A_lit · α · U / h"
     if box is not None and box.clear:
-        sun_words, formula = "full sun through a third of its walls, which are clear", "G · A_lit · τ"
+        sun_words, formula = (
+            ("full sun through a third of its walls, which are clear"),
+            "G · A_lit · τ",
+        )
     sun = workings.add(
         "bus.box.sun_w",
         heat.sun_w,
@@ -75,7 +88,10 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         label="The box on the hottest afternoon",
         formula="T = T_hot + ΔT",
         words="the hottest afternoon of a year and the rise over it",
-        inputs=[table("T_hot", "hottest afternoon", heat.hottest_c - heat.rise_k, "°C", "extremes"), used("ΔT", rise)],
+        inputs=[
+            table("T_hot", "hottest afternoon", heat.hottest_c - heat.rise_k, "°C", "extremes"),
+            used("ΔT", rise),
+        ],
         source="bus-box",
     )
     closed = None
@@ -104,7 +120,14 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         inputs=[
             given("T_max", "typed", box.limit_c, "°C", "/bus/box/limit_c")
             if box and box.limit_c
-            else assumed("T_max", "usual for sets and controllers", heat.limit_c, "°C", "practice", "/bus/box/limit_c")
+            else assumed(
+                "T_max",
+                ("usual for sets and controllers"),
+                heat.limit_c,
+                "°C",
+                "practice",
+                "/bus/box/limit_c",
+            )
         ],
         source="practice",
     )

@@ -13,7 +13,9 @@ SURGE_FACTOR = 2.0
 """What an inverter gives for a moment over its rating, where its label is silent. [C]"""
 
 
-def inverter_figures(rail: Rail, design: Design, model: BusModel, workings: Workings) -> InverterFigures:
+def inverter_figures(
+    rail: Rail, design: Design, model: BusModel, workings: Workings
+) -> InverterFigures:
     key, window = f"bus.inverter.{rail.id}", input_window(rail, model.bus_v)
     busiest = busiest_w(design.draw, rail)
     low_v = max(lowest_given_v(model, rail.id) or model.bus_v, window.least_v)
@@ -98,10 +100,14 @@ def inverter_figures(rail: Rail, design: Design, model: BusModel, workings: Work
     )
 
 
-def converter_figures(design: Design, model: BusModel, workings: Workings) -> tuple[ConverterFigures, ...]:
+def converter_figures(
+    design: Design, model: BusModel, workings: Workings
+) -> tuple[ConverterFigures, ...]:
     found = []
     for rail in design.draw.rails:
-        if rail.kind == "inverter" or not any(run.leg.of == rail.id and run.leg.feeds == "rail" for run in model.runs):
+        if rail.kind == "inverter" or not any(
+            run.leg.of == rail.id and run.leg.feeds == "rail" for run in model.runs
+        ):
             continue
         window, lowest = input_window(rail, model.bus_v), lowest_given_v(model, rail.id)
         key = (
@@ -132,7 +138,8 @@ def converter_figures(design: Design, model: BusModel, workings: Workings) -> tu
 
 
 def changeover_of(design: Design) -> str:
-    """How mains and battery change over, by the chargers there are; empty without any that could."""
+    """How mains and battery change over, by the chargers there are; empty without any that
+    could."""
     kinds = {charger.kind: charger for charger in design.array.chargers}
     if "changeover" in kinds:
         return "unit"
@@ -142,7 +149,9 @@ def changeover_of(design: Design) -> str:
     return "" if bench is None else "diode" if bench.blocks_back == "yes" else "plain"
 
 
-def changeover_options(design: Design, peak: Quantity, workings: Workings) -> tuple[ChangeoverOption, ...]:
+def changeover_options(
+    design: Design, peak: Quantity, workings: Workings
+) -> tuple[ChangeoverOption, ...]:
     now = changeover_of(design)
     if not now and not purpose_of(design.brief.purpose).mains_normally:
         return ()

@@ -17,7 +17,9 @@ STATE_WORDS = ("receiving, full", "keyed, full", "receiving, at the end", "keyed
 def _walk(item: LoadVolts, model: BusModel, workings: Workings) -> tuple[WalkHop, ...]:
     """What each hop loses, from the inside of the bank to the set."""
     key, name = f"bus.walk.{item.item.load.id}", item.item.load.name
-    rows_: list[tuple[str, str, tuple[float, ...]]] = [("", "Inside the bank", tuple(float(v) for v in item.bank_v))]
+    rows_: list[tuple[str, str, tuple[float, ...]]] = [
+        ("", "Inside the bank", tuple(float(v) for v in item.bank_v))
+    ]
     for place, lost in zip(item.path, item.walk_v, strict=True):
         leg = model.runs[place].leg
         hop = f"Lead to {leg.name}" if leg.feeds in {"load", "rail"} else leg.name
@@ -45,7 +47,9 @@ def _walk(item: LoadVolts, model: BusModel, workings: Workings) -> tuple[WalkHop
     return tuple(hops)
 
 
-def graded(volts: tuple[float, float, float], window: Window | None) -> tuple[Grade, Grade, Grade] | None:
+def graded(
+    volts: tuple[float, float, float], window: Window | None
+) -> tuple[Grade, Grade, Grade] | None:
     if window is None:
         return None
     full, half, end = (grade_of(value, window) for value in volts)
@@ -68,7 +72,10 @@ def takeaway_of(item: LoadVolts) -> str:
     if end == "full":
         return f"{who} stays inside its window to the end of what may be used."
     if full != "full":
-        return f"{who} is below its window on a full bank already: {_how(full)}; at the end {_how(end)}."
+        return (
+            f"{who} is below its window on a full bank already: {_how(full)}; at the end "
+            f"{_how(end)}."
+        )
     if half == "full":
         return f"{who} has full output on a full and a half used bank; at the end {_how(end)}."
     return f"{who} has full output on a full bank; half used {_how(half)}; at the end {_how(end)}."
@@ -81,14 +88,21 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
     source = "kirchhoff"
 
     def volts(state: str, level: int, value: float, hop_state: int | None) -> Key:
-        words = f"{load.name}: volts {'receiving' if state == 'rx' else 'keyed'}, {LEVEL_WORDS[level]}"
-        inputs: list[Input] = [table("V_rest", "rested bank", item.rest_v[level], "V", "resistance")]
+        words = (
+            f"{load.name}: volts {'receiving' if state == 'rx' else 'keyed'}, {LEVEL_WORDS[level]}"
+        )
+        inputs: list[Input] = [
+            table("V_rest", "rested bank", item.rest_v[level], "V", "resistance")
+        ]
         if hop_state is not None:
             inputs += [used("V_l", workings[hop.lost_v[hop_state]]) for hop in walk]
         formula = "V = V_rest − Σ V_lost"
         if rail is not None:
             formula = f"what {rail.name} makes of V_rest − Σ V_lost"
-        told = "the rested bank less what its inside and every hop lose, at a cold day of the hard month"
+        told = (
+            "the rested bank less what its inside and every hop lose, at a cold day of the "
+            "hard month"
+        )
         return workings.add(
             f"{key}.{state}-{LEVELS[level]}",
             value,
@@ -101,8 +115,12 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
         ).key
 
     hops = {("rx", 0): 0, ("tx", 0): 1, ("rx", 2): 2, ("tx", 2): 3}
-    receive = tuple(volts("rx", level, item.receive_v[level], hops.get(("rx", level))) for level in range(3))
-    keyed = tuple(volts("tx", level, item.keyed_v[level], hops.get(("tx", level))) for level in range(3))
+    receive = tuple(
+        volts("rx", level, item.receive_v[level], hops.get(("rx", level))) for level in range(3)
+    )
+    keyed = tuple(
+        volts("tx", level, item.keyed_v[level], hops.get(("tx", level))) for level in range(3)
+    )
     cold, warm = (
         workings.add(
             f"{key}.{word}",
@@ -126,10 +144,14 @@ def load_figures(item: LoadVolts, model: BusModel, design: Design, workings: Wor
             label=f"{load.name}: highest transmit power a {words} bank carries",
             formula="largest P with V(P) ≥ V_low and I(P) ≤ I_bank",
             words="everything else receiving; the set's own current curve or table",
-            inputs=[table("V_low", "least volts of its window", item.window.low_v, "V", "practice")],
+            inputs=[
+                table("V_low", "least volts of its window", item.window.low_v, "V", "practice")
+            ],
             source=source,
         ).key
-        for level, words, value in zip(("full", "half"), ("full", "half used"), item.most_w, strict=True)
+        for level, words, value in zip(
+            ("full", "half"), ("full", "half used"), item.most_w, strict=True
+        )
     ]
     return LoadAtBus(
         load_id=load.id,

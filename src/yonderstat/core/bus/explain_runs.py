@@ -32,14 +32,17 @@ def _amps(run: Run, key: str, workings: Workings) -> tuple[Quantity, Quantity]:
 
 
 def _most(run: Run, peak: Quantity) -> Input:
-    """What wire and fuse are proposed for, where that is more than what it carries as it is used."""
+    """What wire and fuse are proposed for, where that is more than what it carries as it is
+    used."""
     if run.laid_for == run.carried:
         return used("I_peak", peak)
     label = "at its worst moment, every set at full power, an inverter at its rating"
     return table("I_peak", label, run.laid_for.peak_a, "A", "kirchhoff")
 
 
-def _gauge(run: Run, key: str, book: Tradition, length: Input, peak: Quantity, workings: Workings) -> Quantity:
+def _gauge(
+    run: Run, key: str, book: Tradition, length: Input, peak: Quantity, workings: Workings
+) -> Quantity:
     return workings.add(
         f"{key}.proposed_mm2",
         run.gauge.mm2,
@@ -51,7 +54,9 @@ def _gauge(run: Run, key: str, book: Tradition, length: Input, peak: Quantity, w
             length,
             _most(run, peak),
             table("p", "may lose of the nominal volts", run.laid.drop_share, "share", "drop"),
-            table("A_min", "strong enough", max(book.least_mm2, run.laid.least_mm2), "mm²", "practice"),
+            table(
+                "A_min", "strong enough", max(book.least_mm2, run.laid.least_mm2), "mm²", "practice"
+            ),
         ],
         source=book.source,
     )
@@ -75,7 +80,13 @@ def _fuses(
     proposed = (
         used("I_n", needed)
         if same
-        else table("I_n", "with every set at full power, an inverter at its rating", run.fuse.rating_a, "A", "fuses")
+        else table(
+            "I_n",
+            ("with every set at full power, an inverter at its rating"),
+            run.fuse.rating_a,
+            "A",
+            "fuses",
+        )
     )
     there = workings.add(
         f"{key}.fuse_a",
@@ -84,13 +95,17 @@ def _fuses(
         label=f"{run.leg.name}: its fuse",
         formula="I_n",
         words="as typed" if typed else "proposed: the smallest that holds",
-        inputs=[stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else proposed],
+        inputs=[
+            stated("I_n", "rating", run.fuse.rating_a, "A", f"{at}/fuse") if typed else proposed
+        ],
         source="arithmetic" if typed else "fuses",
     )
     return needed, there
 
 
-def _drop(run: Run, key: str, length: Input, size: Input, peak: Quantity, workings: Workings) -> Quantity:
+def _drop(
+    run: Run, key: str, length: Input, size: Input, peak: Quantity, workings: Workings
+) -> Quantity:
     return workings.add(
         f"{key}.drop_v",
         run.peak_drop_v,
@@ -102,7 +117,13 @@ def _drop(run: Run, key: str, length: Input, size: Input, peak: Quantity, workin
             used("I", peak),
             length,
             size,
-            table("R_w", "wire there and back, 2 · L · R/m", 1000.0 * run.wire_ohm, "mΩ", "iec-60228"),
+            table(
+                "R_w",
+                ("wire there and back, 2 · L · R/m"),
+                1000.0 * run.wire_ohm,
+                "mΩ",
+                "iec-60228",
+            ),
             table("R_parts", "in its way", 1000.0 * run.parts_ohm, "mΩ", "bus-parts"),
             table("V_d", "diodes", run.drop_v, "V", "bus-parts"),
         ],
@@ -117,7 +138,9 @@ LAID = (
 )
 
 
-def _ampacity(run: Run, key: str, at: str, size: Input, book: Tradition, workings: Workings) -> Quantity:
+def _ampacity(
+    run: Run, key: str, at: str, size: Input, book: Tradition, workings: Workings
+) -> Quantity:
     row = run.leg.row
     laid = [
         Input(
@@ -152,7 +175,9 @@ def _prospective(run: Run, key: str, model: BusModel, workings: Workings) -> Qua
         label=f"{run.leg.name}: what the bank drives into a short at its start",
         formula="V_full / (R_bank + Σ R)",
         words="a full, warm bank through its own resistance and the runs before this one",
-        inputs=[table("V_full", "rested, full", model.full_v, "V", "resistance")] if model.prospective_a else [],
+        inputs=[table("V_full", "rested, full", model.full_v, "V", "resistance")]
+        if model.prospective_a
+        else [],
         source="kirchhoff",
         note="no bank yet",
     )
@@ -166,10 +191,21 @@ def _run_quantities(run: Run, model: BusModel, workings: Workings) -> dict[str, 
     length = (
         given("L", "length one way", leg.length, "m", f"{at}/length_m")
         if row and row.length_m
-        else assumed("L", "length one way, usual for this kind of site", leg.length.value, "m", "practice", at)
+        else assumed(
+            "L",
+            ("length one way, usual for this kind of site"),
+            leg.length.value,
+            "m",
+            "practice",
+            at,
+        )
     )
     proposed = _gauge(run, key, model.book, length, peak, workings)
-    size = given("A", "conductor", row.mm2, "mm²", f"{at}/mm2") if row and row.mm2 else used("A", proposed)
+    size = (
+        given("A", "conductor", row.mm2, "mm²", f"{at}/mm2")
+        if row and row.mm2
+        else used("A", proposed)
+    )
     needed, there = _fuses(run, key, at, on_end, peak, workings)
     return {
         "on_end": on_end,
@@ -183,7 +219,9 @@ def _run_quantities(run: Run, model: BusModel, workings: Workings) -> dict[str, 
     }
 
 
-def run_figures(run: Run, number: int, names: dict[str, str], model: BusModel, workings: Workings) -> RunFigures:
+def run_figures(
+    run: Run, number: int, names: dict[str, str], model: BusModel, workings: Workings
+) -> RunFigures:
     found = {name: quantity.key for name, quantity in _run_quantities(run, model, workings).items()}
     row = run.leg.row
     return RunFigures(

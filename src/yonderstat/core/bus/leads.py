@@ -1,7 +1,8 @@
-"""The leads from the panels to their controllers: what they carry and lose, and the conductor that suits them.
+"""The leads from the panels to their controllers: what they carry and lose, and the conductor that
+suits them.
 
-They hang on no battery post and are laid as panel cable is, so they stand beside the schedule of runs; the copper, the
-sizes and what a size carries are the same.
+They hang on no battery post and are laid as panel cable is, so they stand beside the schedule of
+runs; the copper, the sizes and what a size carries are the same.
 """
 
 from dataclasses import dataclass
@@ -19,14 +20,16 @@ LEAD_INSULATION_C, LEAD_AIR_C, LEAD_PAIR = 90.0, 50.0, 2
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Lead:
-    """A lead whose length is known. Amps and volts are the panels' own at their best point, by the label."""
+    """A lead whose length is known. Amps and volts are the panels' own at their best point, by the
+    label."""
 
     string: PanelString
     index: int
     amps: float
     volts: float
     must_carry_a: float
-    """Half as much again and more than a short of the panels: what the conductor has to stand for good."""
+    """Half as much again and more than a short of the panels: what the conductor has to stand for
+    good."""
     proposed_mm2: float
     mm2: float
     """As typed, else as proposed."""
@@ -105,7 +108,14 @@ def lead_figures(lead: Lead, book: Tradition, workings: Workings) -> LeadFigures
     count = stated("p", "in parallel", string.parallel, "", f"{at}/parallel")
 
     def add(
-        name: str, value: float, unit: str, label: str, *, formula: str, words: str, inputs: tuple[Input, ...]
+        name: str,
+        value: float,
+        unit: str,
+        label: str,
+        *,
+        formula: str,
+        words: str,
+        inputs: tuple[Input, ...],
     ) -> Quantity:
         return workings.add(
             f"{key}.{name}",
@@ -166,7 +176,10 @@ def lead_figures(lead: Lead, book: Tradition, workings: Workings) -> LeadFigures
         "of its volts lost in its lead",
         formula="V / V_mp",
         words="of what the panels work at, by the label",
-        inputs=(used("V", lost), table("V_mp", "panels at their best", lead.volts, "V", "module-class")),
+        inputs=(
+            used("V", lost),
+            table("V_mp", "panels at their best", lead.volts, "V", "module-class"),
+        ),
     )
     carries = add(
         "ampacity_a",

@@ -1,4 +1,5 @@
-"""The bus in numbers: what every run carries, loses and stands, and the volts that reach every load.
+"""The bus in numbers: what every run carries, loses and stands, and the volts that reach every
+load.
 
 Every figure that other rooms need of it is here once; `explain.py` puts it in words.
 """
@@ -23,7 +24,8 @@ from .volts import LEAST_OHM, BesideBank, LoadVolts, load_volts
 LEVELS = ("full", "half", "end")
 NEC_ZONES, NEC_NORTH_DEG = ("America/", "Pacific/Honolulu"), 14.0
 NEC_WEST_DEG, NEC_EAST_DEG = -170.0, -52.0
-"""Where wire is sold by gauge and codes follow the NEC: North America down to Mexico, and Hawaii. [C]"""
+"""Where wire is sold by gauge and codes follow the NEC: North America down to Mexico, and Hawaii.
+[C]"""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -55,20 +57,27 @@ class BusModel:
     def carries(self, run: Run, mm2: float, amps: float) -> bool:
         """Whether a conductor in a run's place carries so many amps for good."""
         laid = run.laid
-        return ampacity_a(self.book, mm2, laid.insulation_c, laid.ambient_c, laid.bundled) >= amps - 1e-9
+        return (
+            ampacity_a(self.book, mm2, laid.insulation_c, laid.ambient_c, laid.bundled)
+            >= amps - 1e-9
+        )
 
     def proposed_fuse(self, run_id: str) -> Fuse:
         """The fuse that is proposed for a run, whatever is typed."""
         run = self.run(run_id)
         row = run.leg.row.model_copy(update={"fuse": None}) if run.leg.row else None
-        return run_fuse(replace(run.leg, row=row), run.gauge, self.highest_v, self.bus_v, run.must_break_a)
+        return run_fuse(
+            replace(run.leg, row=row), run.gauge, self.highest_v, self.bus_v, run.must_break_a
+        )
 
     @property
     def lowest(self) -> LoadVolts | None:
         """The set that stands lowest in its window, keyed at the end."""
         keyed = [item for item in self.loads if item.window and item.item.load.transmit_a]
         return min(
-            keyed, key=lambda item: item.keyed_v[2] / max(item.window.low_v, 1.0) if item.window else 9.0, default=None
+            keyed,
+            key=lambda item: item.keyed_v[2] / max(item.window.low_v, 1.0) if item.window else 9.0,
+            default=None,
         )
 
     @property
@@ -84,7 +93,8 @@ class BusModel:
 
 
 def school_of(design: Design) -> WiringSchool:
-    """Whose tables propose: as chosen, else those of the place, and metric ones where it is not known."""
+    """Whose tables propose: as chosen, else those of the place, and metric ones where it is not
+    known."""
     if design.bus.school is not None:
         return design.bus.school
     place = design.place
@@ -97,7 +107,12 @@ def school_of(design: Design) -> WiringSchool:
 
 
 def bus_model(
-    design: Design, draw: StationDraw, array: ArrayModel, bank: BankModel | None, bus_v: float, low_v: float
+    design: Design,
+    draw: StationDraw,
+    array: ArrayModel,
+    bank: BankModel | None,
+    bus_v: float,
+    low_v: float,
 ) -> BusModel:
     """The bus of a design.
 
@@ -115,15 +130,21 @@ def bus_model(
     loads = draw.loads
     taps = [tap for tap in taps_of(legs, design, loads, bus_v) if tap.loads or tap.idle_a]
     links = {layer.id: layer for layer in design.store.layers}
-    carried = carried_by(legs, paths, taps=taps, loads=loads, array=array, links=links, volts=(bus_v, low_v))
+    carried = carried_by(
+        legs, paths, taps=taps, loads=loads, array=array, links=links, volts=(bus_v, low_v)
+    )
     loud = [item.at_full_power for item in loads]
     turned_up = (
         carried
         if all(one is other for one, other in zip(loud, loads, strict=True))
-        else carried_by(legs, paths, taps=taps, loads=loud, array=array, links=links, volts=(bus_v, low_v))
+        else carried_by(
+            legs, paths, taps=taps, loads=loud, array=array, links=links, volts=(bus_v, low_v)
+        )
     )
     take_over = frozenset(
-        place for place, leg in enumerate(legs) if leg.feeds == "layer" and links[leg.of].joining != "converter"
+        place
+        for place, leg in enumerate(legs)
+        if leg.feeds == "layer" and links[leg.of].joining != "converter"
     )
     sized_for = laid_for(turned_up, paths, taps, loud, take_over)
     hard_c = bank.hard_c if bank else WARM_C / 2.0
@@ -134,7 +155,9 @@ def bus_model(
         # A warm bank resists least and drives most into a short.
         short_ohm = max(short_resistance_ohm(bank.bank, bus_v, max(warm_c, 25.0)), LEAST_OHM)
         full_v = rest_v(bank.bank, bus_v, 1.0)
-    highest_v = max([array.absorb_v, *(item.volts.value for item in design.array.chargers if item.volts)])
+    highest_v = max(
+        [array.absorb_v, *(item.volts.value for item in design.array.chargers if item.volts)]
+    )
     settled = _Settled(
         legs=legs,
         paths=paths,
@@ -192,8 +215,9 @@ SPARE_V = 0.01
 
 
 def _for_their_windows(loads: Sequence[LoadVolts], runs: list[Run]) -> dict[int, float]:
-    """What the wire of a set's own run may resist, by the run's place, where thicker copper alone brings it into its
-    window at the end of what may be used, and the wire is ours to propose. [Ω]"""
+    """What the wire of a set's own run may resist, by the run's place, where thicker copper alone
+    brings it into its window at the end of what may be used, and the wire is ours to propose.
+    [Ω]"""
     found = {}
     for item in loads:
         place, load = item.path[-1], item.item.load
@@ -201,7 +225,11 @@ def _for_their_windows(loads: Sequence[LoadVolts], runs: list[Run]) -> dict[int,
         typed = run.leg.row is not None and run.leg.row.mm2 is not None
         if item.window is None or load.transmit_a is None or typed or run.leg.feeds != "load":
             continue
-        least_v = item.window.low_v if load.window != "none" else dict(volt_grades())["less"] * item.window.low_v
+        least_v = (
+            item.window.low_v
+            if load.window != "none"
+            else dict(volt_grades())["less"] * item.window.low_v
+        )
         lacks_v = least_v + SPARE_V - item.keyed_v[2]
         keyed_a = item.item.standing_a + item.item.step.adds_a
         most_ohm = run.wire_ohm - lacks_v / max(keyed_a, LEAST_OHM)
@@ -225,7 +253,8 @@ class _Settled:
     has_bank: bool
 
     def runs(self, most_ohm: dict[int, float]) -> list[Run]:
-        """Every run, those nearer the post first; of some the wire may resist no more than so much, by their places."""
+        """Every run, those nearer the post first; of some the wire may resist no more than so much,
+        by their places."""
         runs: list[Run] = []
         for place in range(len(self.legs)):
             runs.append(self._run(place, runs, most_ohm.get(place, math.inf)))
@@ -250,7 +279,8 @@ class _Settled:
 
 
 def lowest_given_v(model: BusModel, rail_id: str) -> float | None:
-    """The lowest volts at a rail's input: all keyed, at the end; None where nothing hangs on it [V]."""
+    """The lowest volts at a rail's input: all keyed, at the end; None where nothing hangs on it
+    [V]."""
     for item in model.loads:
         if item.item.load.rail == rail_id:
             return item.given_end_v

@@ -10,15 +10,18 @@ FloatArray = NDArray[np.float64]
 ROUNDS, SWINGS_AFTER = 60, 15
 SETTLED_V = 1e-7
 LEAST_SHARE = 0.3
-"""Of the nominal volts: a load of constant power that finds no more has stalled, and is followed no further down."""
+"""Of the nominal volts: a load of constant power that finds no more has stalled, and is followed no
+further down."""
 
 
 @dataclass(frozen=True)
 class Beside:
-    """Batteries that lie in parallel with the main one, each at the end of a lead somewhere on the tree."""
+    """Batteries that lie in parallel with the main one, each at the end of a lead somewhere on the
+    tree."""
 
     paths: FloatArray
-    """`paths[b, r]` is 1 where what battery b takes passes run r on its way from the post, its own lead left out."""
+    """`paths[b, r]` is 1 where what battery b takes passes run r on its way from the post, its own
+    lead left out."""
     ohm: FloatArray
     """Of its lead and of itself, shape (batteries, cases). [Ω]"""
     rest_v: FloatArray
@@ -34,7 +37,8 @@ class Source:
     ohm: FloatArray
     """Volts lost at tap t for an amp drawn at tap u, shape (cases, taps, taps). [Ω]"""
     beside_open_a: FloatArray
-    """What each battery beside takes with nothing drawn; less than nothing where it gives, (batteries, cases). [A]"""
+    """What each battery beside takes with nothing drawn; less than nothing where it gives,
+    (batteries, cases). [A]"""
     beside_share: FloatArray
     """How much less it takes for an amp drawn at tap t, shape (cases, batteries, taps)."""
 
@@ -97,8 +101,8 @@ class Network:
 
         Notes
         -----
-        Without one V = V_rest − (R_bank + Σ R) · I − Σ V_d. A battery beside takes I_b = (V_b − E_b) / R_b; put in, it
-        is Thévenin's theorem on the same tree.
+        Without one V = V_rest − (R_bank + Σ R) · I − Σ V_d. A battery beside takes I_b = (V_b −
+        E_b) / R_b; put in, it is Thévenin's theorem on the same tree.
         """
         ours = ((self.paths * self.ohm) @ self.paths.T)[None] + bank_ohm[:, None, None]
         open_v = rest_v - (self.paths @ self.drop_v)[:, None]

@@ -11,7 +11,8 @@ Grade = Literal["full", "less", "odd", "off"]
 
 @dataclass(frozen=True, slots=True)
 class WalkHop:
-    """What is lost at one hop on the way from the post to a load, receiving and keyed, full and at the end."""
+    """What is lost at one hop on the way from the post to a load, receiving and keyed, full and at
+    the end."""
 
     run: str
     """Empty for the inside of the bank."""
@@ -21,7 +22,8 @@ class WalkHop:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LoadAtBus:
-    """The volts that reach a load at full, half and the end of what may be used; with a window, how it does there."""
+    """The volts that reach a load at full, half and the end of what may be used; with a window, how
+    it does there."""
 
     load_id: str
     name: str
@@ -77,7 +79,8 @@ class RunFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InverterFigures:
-    """An inverter on the bus: amps at low volts, its surge, and how it is joined without a spark."""
+    """An inverter on the bus: amps at low volts, its surge, and how it is joined without a
+    spark."""
 
     rail_id: str
     name: str

@@ -1,4 +1,5 @@
-"""Runs of wire with everything settled: conductor, fuse, connectors, and what they lose and carry."""
+"""Runs of wire with everything settled: conductor, fuse, connectors, and what they lose and
+carry."""
 
 import math
 from dataclasses import dataclass, replace
@@ -26,8 +27,13 @@ USUAL_INSULATION_C = {"nec": 60, "iec": 70}
 PAIR = 2
 """Conductors of one run."""
 CURRENT_LIMITING: frozenset[FuseKind] = frozenset({"class_t", "cylinder"})
-"""Kinds that part a short before it has risen; what is plainer behind them is common practice. [C]"""
-FLAT_CONNECTORS: tuple[tuple[float, Connector], ...] = ((15.0, "flat_15"), (30.0, "flat_30"), (45.0, "flat_45"))
+"""Kinds that part a short before it has risen; what is plainer behind them is common practice.
+[C]"""
+FLAT_CONNECTORS: tuple[tuple[float, Connector], ...] = (
+    (15.0, "flat_15"),
+    (30.0, "flat_30"),
+    (45.0, "flat_45"),
+)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -54,11 +60,13 @@ class Run:
     prospective_a: float
     """What the bank drives into a short at its start."""
     must_break_a: float
-    """What its own fuse has to break: nothing like that where the fuse before it limits the current and breaks it."""
+    """What its own fuse has to break: nothing like that where the fuse before it limits the current
+    and breaks it."""
 
     @property
     def limits_current(self) -> bool:
-        """Whether its fuse melts so soon that plainer ones behind it never see the whole of a short."""
+        """Whether its fuse melts so soon that plainer ones behind it never see the whole of a
+        short."""
         return self.fuse.kind in CURRENT_LIMITING and self.fuse.interrupt_a >= self.prospective_a
 
     @property
@@ -97,9 +105,17 @@ def part_rating_a(part: RunPart) -> float:
 
 def run_fuse(leg: Leg, gauge: Gauge, highest_v: float, bus_v: float, must_break_a: float) -> Fuse:
     typed = leg.row.fuse if leg.row else None
-    kind: FuseKind = typed.kind if typed else proposed_fuse(gauge.fuse_a, highest_v, bus_v, must_break_a)
+    kind: FuseKind = (
+        typed.kind if typed else proposed_fuse(gauge.fuse_a, highest_v, bus_v, must_break_a)
+    )
     row = rows_by("fuse_families", "kind")[kind]
-    rating = typed.rating_a.value if typed and typed.rating_a else 0.0 if kind == "none" else gauge.fuse_a
+    rating = (
+        typed.rating_a.value
+        if typed and typed.rating_a
+        else 0.0
+        if kind == "none"
+        else gauge.fuse_a
+    )
     return Fuse(
         kind=kind,
         label=row["label"],
@@ -134,7 +150,11 @@ def settled_run(
     """
     bus_v, highest_v = volts
     row = leg.row
-    insulation_c = float(row.insulation_c) if row and row.insulation_c else float(USUAL_INSULATION_C[book.school])
+    insulation_c = (
+        float(row.insulation_c)
+        if row and row.insulation_c
+        else float(USUAL_INSULATION_C[book.school])
+    )
     bundled = row.bundled if row and row.bundled else PAIR
     least_mm2 = LEAST_MAIN_MM2 if leg.feeds in {"bus", "layer"} else 0.0
     laid = Laid(
@@ -157,7 +177,9 @@ def settled_run(
     fuse = run_fuse(leg, gauge, highest_v, bus_v, must_break_a)
     connector = _connector(leg, laid_for)
     parts_ohm = sum(_part_figure(part, "milliohm") for part in leg.parts) / 1000.0
-    parts_ohm += float(rows_by("connectors", "connector")[connector]["milliohm"]) / 1000.0 + fuse.ohm
+    parts_ohm += (
+        float(rows_by("connectors", "connector")[connector]["milliohm"]) / 1000.0 + fuse.ohm
+    )
     return Run(
         leg=leg,
         carried=carried,

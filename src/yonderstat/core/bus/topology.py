@@ -1,6 +1,8 @@
-"""Which run leads where: every source, converter and load of the other steps hangs on a tree that begins at the post.
+"""Which run leads where: every source, converter and load of the other steps hangs on a tree that
+begins at the post.
 
-What nobody has typed is proposed by the kind of site; a typed row of the document overrides what it names.
+What nobody has typed is proposed by the kind of site; a typed row of the document overrides what it
+names.
 """
 
 from dataclasses import dataclass, replace
@@ -104,7 +106,9 @@ def _proposed(design: Design) -> list[Leg]:
         )
 
     takes_over = any(charger.kind == "changeover" for charger in design.array.chargers)
-    on_the_way: tuple[PartKind, ...] = ("switch", "shunt", "changeover") if takes_over else ("switch", "shunt")
+    on_the_way: tuple[PartKind, ...] = (
+        ("switch", "shunt", "changeover") if takes_over else ("switch", "shunt")
+    )
     found = [
         leg(
             MAIN_RUN,
@@ -127,7 +131,11 @@ def _proposed(design: Design) -> list[Leg]:
             found.append(leg(rail_run(rail.id), rail.name, "rail", rail.id, start, "branch_m"))
     for string in design.array.strings:
         if string.joins is None:
-            name = f"{string.name}, controller" if controller_type(string.controller).regulates else string.name
+            name = (
+                f"{string.name}, controller"
+                if controller_type(string.controller).regulates
+                else string.name
+            )
             found.append(
                 leg(
                     charge_run(string.id),
@@ -142,7 +150,9 @@ def _proposed(design: Design) -> list[Leg]:
             )
     for charger in design.array.chargers:
         start = MAIN_RUN if charger.kind in {"bench_supply", "selector", "changeover"} else POST
-        found.append(leg(f"source-{charger.id}", charger.name, "source", charger.id, start, "source_m"))
+        found.append(
+            leg(f"source-{charger.id}", charger.name, "source", charger.id, start, "source_m")
+        )
     if design.array.alternator:
         found.append(
             leg(
@@ -215,8 +225,13 @@ def _begins_at_the_post(legs: dict[str, Leg], run: str) -> bool:
 
 
 def _passing(legs: dict[str, Leg], design: Design) -> dict[str, Leg]:
-    """The same with a changeover rated for what its row among the sources says it passes, where the run is silent."""
-    passes = [item.passes_a for item in design.array.chargers if item.kind == "changeover" and item.passes_a]
+    """The same with a changeover rated for what its row among the sources says it passes, where the
+    run is silent."""
+    passes = [
+        item.passes_a
+        for item in design.array.chargers
+        if item.kind == "changeover" and item.passes_a
+    ]
     if not passes:
         return legs
 
@@ -224,14 +239,18 @@ def _passing(legs: dict[str, Leg], design: Design) -> dict[str, Leg]:
         unrated = part.kind == "changeover" and part.rating_a is None
         return part.model_copy(update={"rating_a": passes[0]}) if unrated else part
 
-    return {run: replace(leg, parts=tuple(rated(part) for part in leg.parts)) for run, leg in legs.items()}
+    return {
+        run: replace(leg, parts=tuple(rated(part) for part in leg.parts))
+        for run, leg in legs.items()
+    }
 
 
 def topology_of(design: Design) -> tuple[tuple[Leg, ...], tuple[Amiss, ...]]:
-    """Every run, those nearer the post first, and the rows of the document that could not be taken as they stand.
+    """Every run, those nearer the post first, and the rows of the document that could not be taken
+    as they stand.
 
-    A row for what is not there is left out; one that begins nowhere, or leads back into itself, begins where it is
-    proposed to, so that any document gives a tree.
+    A row for what is not there is left out; one that begins nowhere, or leads back into itself,
+    begins where it is proposed to, so that any document gives a tree.
     """
     proposed = {leg.id: leg for leg in _proposed(design)}
     legs, amiss = dict(proposed), []

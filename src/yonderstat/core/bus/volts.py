@@ -22,9 +22,11 @@ LEAST_OHM = 1e-9
 
 @dataclass(frozen=True, kw_only=True)
 class LoadVolts:
-    """The volts that reach a load: at full, half and the end of what may be used, receiving and keyed.
+    """The volts that reach a load: at full, half and the end of what may be used, receiving and
+    keyed.
 
-    `cold_end_v` and `warm_end_v` are keyed at the end, in the coldest and the warmest the bank gets.
+    `cold_end_v` and `warm_end_v` are keyed at the end, in the coldest and the warmest the bank
+    gets.
     """
 
     item: LoadDraw
@@ -47,7 +49,8 @@ class LoadVolts:
 
     @cached_property
     def walk_v(self) -> FloatArray:
-        """What each run on the way loses, shape (runs, 4): receiving and keyed when full, then at the end."""
+        """What each run on the way loses, shape (runs, 4): receiving and keyed when full, then at
+        the end."""
         way, solved = list(self.path), self.reach.solved
         lost = solved.run_amps[np.ix_(way, self.reach.four)] * solved.network.ohm[way, None]
         return np.asarray(lost + solved.network.drop_v[way, None])
@@ -60,7 +63,8 @@ class LoadVolts:
 
     @cached_property
     def most_w(self) -> tuple[float | None, float | None]:
-        """The highest transmit power a full and a half used bank carry; None where the set names no power."""
+        """The highest transmit power a full and a half used bank carry; None where the set names no
+        power."""
         return _most_w(self.reach.solved, self.item, self.window, list(self.path), self.reach.row)
 
 
@@ -80,7 +84,8 @@ class _Reach:
     solved: "_Solved"
     row: int
     four: list[int]
-    """The cases its walk is told in: receiving and keyed when full, receiving and keyed at the end."""
+    """The cases its walk is told in: receiving and keyed when full, receiving and keyed at the
+    end."""
 
 
 @dataclass(frozen=True)
@@ -96,7 +101,9 @@ class _Cases:
         return (keyed * 3 + share) * 3 + temperature
 
 
-def _amps(taps: list[Tap], loads: Sequence[LoadDraw], cases: _Cases) -> tuple[FloatArray, FloatArray]:
+def _amps(
+    taps: list[Tap], loads: Sequence[LoadDraw], cases: _Cases
+) -> tuple[FloatArray, FloatArray]:
     """Steady and growing amps of every tap in every case."""
     receive = np.array([item.receive_a for item in loads])
     standing = np.array([item.standing_a for item in loads])
@@ -114,7 +121,9 @@ def _amps(taps: list[Tap], loads: Sequence[LoadDraw], cases: _Cases) -> tuple[Fl
         hung[row, list(tap.loads)] = 1.0
     amps = hung @ drawn + np.array([tap.idle_a for tap in taps])[:, None]
     grows = np.array([tap.grows for tap in taps])[:, None]
-    return np.repeat(np.where(grows, 0.0, amps), 9, axis=1), np.repeat(np.where(grows, amps, 0.0), 9, axis=1)
+    return np.repeat(np.where(grows, 0.0, amps), 9, axis=1), np.repeat(
+        np.where(grows, amps, 0.0), 9, axis=1
+    )
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -145,7 +154,8 @@ class _Solved:
 
     @cached_property
     def source(self) -> Source | None:
-        """The bank with the batteries beside it as the taps see them; None where it stands alone."""
+        """The bank with the batteries beside it as the taps see them; None where it stands
+        alone."""
         if self.beside is None:
             return None
         rest = np.tile(np.repeat(self.rest_v, 3), len(self.cases.keyed))
@@ -154,13 +164,19 @@ class _Solved:
     @cached_property
     def beside_amps(self) -> FloatArray:
         """What each battery beside takes in every case; less than nothing where it gives."""
-        return np.zeros((0, self.amps.shape[1])) if self.source is None else self.source.beside_a(self.amps)
+        return (
+            np.zeros((0, self.amps.shape[1]))
+            if self.source is None
+            else self.source.beside_a(self.amps)
+        )
 
     @cached_property
     def run_amps(self) -> FloatArray:
         """Of every run in every case."""
         drawn = self.network.paths.T @ self.amps
-        return np.asarray(drawn if self.beside is None else drawn + self.beside.paths.T @ self.beside_amps)
+        return np.asarray(
+            drawn if self.beside is None else drawn + self.beside.paths.T @ self.beside_amps
+        )
 
     @cached_property
     def bank_amps(self) -> FloatArray:
@@ -188,9 +204,13 @@ def _solved(
     matrix = np.zeros((len(taps), len(runs)))
     for row, tap in enumerate(taps):
         matrix[row, paths[tap.run]] = 1.0
-    network = Network(matrix, np.array([run.ohm for run in runs]), np.array([run.drop_v for run in runs]), bus_v)
+    network = Network(
+        matrix, np.array([run.ohm for run in runs]), np.array([run.drop_v for run in runs]), bus_v
+    )
     full_v, half_v, end_v = (rest_v(bank.bank, bus_v, share) for share in cases.shares)
-    ohms = [max(bank_resistance_ohm(bank.bank, bus_v, value), LEAST_OHM) for value in temperatures_c]
+    ohms = [
+        max(bank_resistance_ohm(bank.bank, bus_v, value), LEAST_OHM) for value in temperatures_c
+    ]
     count = len(cases.keyed)
     rest = np.tile(np.repeat([full_v, half_v, end_v], 3), count)
     bank_ohms = np.tile(ohms, 3 * count)
@@ -220,8 +240,8 @@ def _beside(
     paths: dict[int, list[int]],
     cases: _Cases,
 ) -> Beside | None:
-    """The batteries beside the main one, as full and as warm as it; of unlike kinds the lower resting volts count, as
-    what the one gives the other is not to be leaned on."""
+    """The batteries beside the main one, as full and as warm as it; of unlike kinds the lower
+    resting volts count, as what the one gives the other is not to be leaned on."""
     if not beside:
         return None
     way = np.zeros((len(beside), len(runs)))
@@ -229,7 +249,8 @@ def _beside(
     for row, item in enumerate(beside):
         way[row, paths[item.place][:-1]] = 1.0
         resting = [
-            min(rest_v(item.bank, bus_v, share), rest_v(bank.bank, bus_v, share)) - runs[item.place].drop_v
+            min(rest_v(item.bank, bus_v, share), rest_v(bank.bank, bus_v, share))
+            - runs[item.place].drop_v
             for share in cases.shares
         ]
         own = [bank_resistance_ohm(item.bank, bus_v, value) for value in cases.temperatures_c]
@@ -281,7 +302,8 @@ def load_volts(
 
 
 def _as_the_bus(load: Load, made_of: InputWindow | None) -> bool:
-    """Whether a load gets the bus's own volts: on the bus itself, behind an outlet, or on a controller's terminals."""
+    """Whether a load gets the bus's own volts: on the bus itself, behind an outlet, or on a
+    controller's terminals."""
     return load.rail == BUS or (made_of is not None and made_of.converter == "outlet")
 
 
@@ -316,8 +338,8 @@ def _one_load(
 def _most_w(
     solved: _Solved, item: LoadDraw, window: Window | None, way: list[int], row: int
 ) -> tuple[float | None, float | None]:
-    """The highest power a full and a half used bank carry, everything else receiving: within the set's window and
-    within what the bank may give."""
+    """The highest power a full and a half used bank carry, everything else receiving: within the
+    set's window and within what the bank may give."""
     if window is None or item.load.rated_w is None or item.load.transmit_a is None:
         return None, None
     network, bank = solved.network, solved.bank.bank
@@ -328,13 +350,21 @@ def _most_w(
     most_a = limit.value * bank.parallel - float(amps.sum()) if limit else np.inf
     if solved.source is None:
         ohms = solved.bank_ohm + (network.paths * network.ohm) @ network.paths[row]
-        open_v = [rested_v - sum(solved.runs[place].drop_v for place in way) for rested_v in solved.rest_v[:2]]
+        open_v = [
+            rested_v - sum(solved.runs[place].drop_v for place in way)
+            for rested_v in solved.rest_v[:2]
+        ]
     else:
         ohms = solved.source.ohm[receiving][row]
-        open_v = [float(solved.source.open_v[row, solved.cases.column(0, share, 0)]) for share in (0, 1)]
+        open_v = [
+            float(solved.source.open_v[row, solved.cases.column(0, share, 0)]) for share in (0, 1)
+        ]
     others_v, ohm = float(ohms @ amps), max(float(ohms[row]), LEAST_OHM)
     full_w, half_w = (
-        power_within_w(item.load, max(0.0, min((given_v - window.low_v - others_v) / ohm, most_a)) / item.load.quantity)
+        power_within_w(
+            item.load,
+            max(0.0, min((given_v - window.low_v - others_v) / ohm, most_a)) / item.load.quantity,
+        )
         for given_v in open_v
     )
     return full_w, half_w

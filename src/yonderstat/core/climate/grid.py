@@ -18,7 +18,9 @@ def _corners(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, 
     row, column = min(int(y), ROWS - 2), min(int(x), COLUMNS - 2)
     up, right = y - row, x - column
     return [
-        (row + r, column + c, (up if r else 1.0 - up) * (right if c else 1.0 - right)) for r in (0, 1) for c in (0, 1)
+        (row + r, column + c, (up if r else 1.0 - up) * (right if c else 1.0 - right))
+        for r in (0, 1)
+        for c in (0, 1)
     ]
 
 
@@ -33,7 +35,8 @@ def surface_year_c(latitude_deg: float, longitude_deg: float, elevation_m: float
     Parameters
     ----------
     elevation_m : float
-        Height of the site, to which the grid's value is brought from the mean height of its cells. [m]
+        Height of the site, to which the grid's value is brought from the mean height of its cells.
+        [m]
 
     Returns
     -------
@@ -46,10 +49,15 @@ def surface_year_c(latitude_deg: float, longitude_deg: float, elevation_m: float
 
     References
     ----------
-    .. [1] Recommendation ITU-R P.1510-1, annual and monthly mean surface temperature; heights from P.1511-2.
+    .. [1] Recommendation ITU-R P.1510-1, annual and monthly mean surface temperature; heights from
+           P.1511-2.
     """
     table = arrays("surface_temperature")
     corners = _corners(latitude_deg, longitude_deg)
-    kelvin = sum(weight * table["tenths_k"][:, row, column] / 10.0 for row, column, weight in corners)
-    height_m = sum(weight * float(table["height_m"][row, column]) for row, column, weight in corners)
+    kelvin = sum(
+        weight * table["tenths_k"][:, row, column] / 10.0 for row, column, weight in corners
+    )
+    height_m = sum(
+        weight * float(table["height_m"][row, column]) for row, column, weight in corners
+    )
     return np.asarray(kelvin - FREEZING_K + lapse_k_per_m() * (height_m - elevation_m))

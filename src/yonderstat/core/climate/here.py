@@ -36,6 +36,10 @@ def here_of(design: Design) -> Here | None:
     if place is None:
         return None
     known = place.elevation_m
-    height_m = known.value if known else relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3))
+    height_m = (
+        known.value
+        if known
+        else relief_m(round(place.latitude_deg, 3), round(place.longitude_deg, 3))
+    )
     allowance = float(rows_by("allowances", "allowance")[design.sun.allowance]["factor"])
     return Here(place.latitude_deg, place.longitude_deg, height_m, allowance)

@@ -1,4 +1,5 @@
-"""The one climate of a site: the air of the year by month, and how cold and hot it gets. Every step reads this."""
+"""The one climate of a site: the air of the year by month, and how cold and hot it gets. Every step
+reads this."""
 
 import math
 from dataclasses import dataclass
@@ -21,7 +22,8 @@ AirYear = tuple[FloatArray, FloatArray, FloatArray]
 Basis = Literal["record", "grid", "brief"]
 
 GRID_ERROR_K = 1.0
-"""How far the grid's month is off, root mean square, over 270 cities' normals (tests/reference): 0.94 K, rounded up."""
+"""How far the grid's month is off, root mean square, over 270 cities' normals (tests/reference):
+0.94 K, rounded up."""
 GRID_MOST_OFF_K = 2.0
 """Within this in 95 of 100 months of those cities."""
 USUAL_COLDEST_C, USUAL_HOTTEST_C = -10.0, 32.0
@@ -53,11 +55,13 @@ class Climate:
 
     @property
     def error_k(self) -> float | None:
-        """How far a month's mean may be off, root mean square; None where it was measured or nobody knows the place."""
+        """How far a month's mean may be off, root mean square; None where it was measured or nobody
+        knows the place."""
         return GRID_ERROR_K if self.basis == "grid" else None
 
     def hourly_c(self) -> FloatArray:
-        """Mean air by month and clock hour, shape (12, 24) [°C]: a sine through the day, warmest in mid-afternoon.
+        """Mean air by month and clock hour, shape (12, 24) [°C]: a sine through the day, warmest in
+        mid-afternoon.
 
         Returns
         -------
@@ -68,7 +72,8 @@ class Climate:
         return np.asarray(self.mean_c[:, None] + self.swing_k[:, None] / 2 * hours[None, :])
 
     def share_above(self, limit_c: float) -> FloatArray:
-        """Share of the days on which an hour is warmer than a limit, by month and clock hour, shape (12, 24).
+        """Share of the days on which an hour is warmer than a limit, by month and clock hour, shape
+        (12, 24).
 
         Parameters
         ----------
@@ -99,8 +104,8 @@ def guessed_coldest_c(mean_c: FloatArray) -> float:
 
     Notes
     -----
-    T = T_coldest month − min(24, 9 + 0.5 · yearly range) K, down to a whole degree. Against nine stations' usual yearly
-    minimum, from memory, it is never warmer by more than 1 K.
+    T = T_coldest month − min(24, 9 + 0.5 · yearly range) K, down to a whole degree. Against nine
+    stations' usual yearly minimum, from memory, it is never warmer by more than 1 K.
     """
     low, high = float(mean_c.min()), float(mean_c.max())
     return math.floor(low - min(24.0, 9.0 + 0.5 * (high - low)))
@@ -121,14 +126,16 @@ def guessed_hottest_c(mean_c: FloatArray) -> float:
 
     Notes
     -----
-    T = T_warmest month + 13 K, and 8 K more where the year ranges over less than 8 K, up to a whole degree.
+    T = T_warmest month + 13 K, and 8 K more where the year ranges over less than 8 K, up to a whole
+    degree.
     """
     low, high = float(mean_c.min()), float(mean_c.max())
     return math.ceil(high + 13.0 + (8.0 if high - low < 8.0 else 0.0))
 
 
 def _usual_spread_k(zone: str, mean_c: FloatArray) -> FloatArray:
-    """Between the zone's winter and summer figures, by how far the month stands between its extremes."""
+    """Between the zone's winter and summer figures, by how far the month stands between its
+    extremes."""
     winter, summer = zone_figure(zone, "winter_spread_k"), zone_figure(zone, "summer_spread_k")
     low, high = mean_c.min(), mean_c.max()
     share = (mean_c - low) / (high - low) if high > low else np.ones(12)
@@ -154,17 +161,25 @@ def _recorded_year(record: WeatherRecord) -> AirYear | None:
     months = record.warmth
     if months is None:
         return None
-    found = tuple(np.array([getattr(month, name) for month in months]) for name in ("mean_c", "swing_k", "spread_k"))
+    found = tuple(
+        np.array([getattr(month, name) for month in months])
+        for name in ("mean_c", "swing_k", "spread_k")
+    )
     _kept(*found)
     return found[0], found[1], found[2]
 
 
 def _placeless_year(coldest_c: float, hottest_c: float) -> AirYear:
-    """A year between two extremes: a sine, hottest in July, as nobody says on which side of the equator."""
+    """A year between two extremes: a sine, hottest in July, as nobody says on which side of the
+    equator."""
     swing = min(PLACELESS_SWING_K, hottest_c - coldest_c)
     season = (hottest_c - coldest_c - swing) / 2
     turn = np.cos(2 * np.pi * (np.arange(1, 13) - HOTTEST_MONTH_NORTH) / 12)
-    found = (coldest_c + hottest_c) / 2 + season * turn, np.full(12, swing), np.full(12, PLACELESS_SPREAD_K)
+    found = (
+        (coldest_c + hottest_c) / 2 + season * turn,
+        np.full(12, swing),
+        np.full(12, PLACELESS_SPREAD_K),
+    )
     _kept(*found)
     return found
 
@@ -176,7 +191,9 @@ def _given(brief: Brief) -> tuple[float | None, float | None]:
     )
 
 
-def _climate(parts: AirYear, basis: Basis, zone: str, brief: Brief, extremes_c: tuple[float, float]) -> Climate:
+def _climate(
+    parts: AirYear, basis: Basis, zone: str, brief: Brief, extremes_c: tuple[float, float]
+) -> Climate:
     mean_c, swing_k, spread_k = parts
     coldest_c, hottest_c = extremes_c
     return Climate(
@@ -193,7 +210,8 @@ def _climate(parts: AirYear, basis: Basis, zone: str, brief: Brief, extremes_c: 
 
 
 def climate_at(here: Here | None, brief: Brief, record: WeatherRecord | None) -> Climate:
-    """The climate of a site: a weather file's air where it has any, the grid's, or without a place the brief's."""
+    """The climate of a site: a weather file's air where it has any, the grid's, or without a place
+    the brief's."""
     coldest, hottest = _given(brief)
     if here is None:
         low = USUAL_COLDEST_C if coldest is None else coldest

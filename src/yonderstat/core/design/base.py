@@ -8,12 +8,13 @@ MAIN = "main"
 """The name of the main bank, wherever the document speaks of banks."""
 
 Basis = Literal["measured", "label", "stated", "default"]
-"""How a figure is known: measured on the bench, read off the label, typed by a person, or our own guess."""
+"""How a figure is known: measured on the bench, read off the label, typed by a person, or our own
+guess."""
 
 
 LEAST = 1e-6
-"""No meter reads less: a figure above zero but under a millionth of its unit is kept as a millionth, so that nothing
-it divides runs past what a number can hold."""
+"""No meter reads less: a figure above zero but under a millionth of its unit is kept as a
+millionth, so that nothing it divides runs past what a number can hold."""
 
 
 def _readable(value: float) -> float:
@@ -24,13 +25,15 @@ Readable = AfterValidator(_readable)
 
 
 class Section(BaseModel):
-    """A frozen, strict piece of the document: unknown fields and numbers written as text are refused."""
+    """A frozen, strict piece of the document: unknown fields and numbers written as text are
+    refused."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False)
 
 
 class Known(Section):
-    """A figure that can be a guess, with how it is known. Subclasses add `value` in the unit of their name."""
+    """A figure that can be a guess, with how it is known. Subclasses add `value` in the unit of
+    their name."""
 
     basis: Basis = "default"
 
@@ -175,7 +178,9 @@ Name = Annotated[str, Field(max_length=120), AfterValidator(_plain_name)]
 Words = Annotated[str, AfterValidator(_plain_text)]
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,47}$")]
 Months = Annotated[
-    list[Annotated[int, Field(ge=1, le=12)]], Field(min_length=1, max_length=12), AfterValidator(_months_once)
+    list[Annotated[int, Field(ge=1, le=12)]],
+    Field(min_length=1, max_length=12),
+    AfterValidator(_months_once),
 ]
 
 

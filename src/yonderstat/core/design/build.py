@@ -61,7 +61,9 @@ class Haul(Section):
         if len(set(ids)) != len(ids):
             raise ValueError("two things carried carry the same id; each needs its own")
         if self.hitch_m.value < 0.2:
-            raise ValueError("has its hitch under 0.2 m from the axle; measure from the axle to the ball")
+            raise ValueError(
+                "has its hitch under 0.2 m from the axle; measure from the axle to the ball"
+            )
         return self
 
 
@@ -86,7 +88,10 @@ class Build(Section):
 
     @model_validator(mode="after")
     def _once(self) -> "Build":
-        for word, ids in (("parts", [part.id for part in self.parts]), ("ticks", [tick.id for tick in self.ticks])):
+        for word, ids in (
+            ("parts", [part.id for part in self.parts]),
+            ("ticks", [tick.id for tick in self.ticks]),
+        ):
             if len(set(ids)) != len(ids):
                 raise ValueError(f"two {word} carry the same id; each line is told once")
         return self

@@ -1,7 +1,9 @@
-"""Step 6, Bus: the runs of wire between the battery post, the sources and the loads, with what protects them.
+"""Step 6, Bus: the runs of wire between the battery post, the sources and the loads, with what
+protects them.
 
-Every source, converter and load of the other steps has a run of its own, proposed until something of it is typed here:
-a row of this section overrides the proposed run of the same id, and leaves proposed what it does not say.
+Every source, converter and load of the other steps has a run of its own, proposed until something
+of it is typed here: a row of this section overrides the proposed run of the same id, and leaves
+proposed what it does not say.
 """
 
 from typing import Annotated, Literal
@@ -23,7 +25,9 @@ from .base import (
 )
 from .store import Answer
 
-FuseKind = Literal["none", "blade", "maxi", "bolt_down", "post", "cylinder", "class_t", "breaker", "glass"]
+FuseKind = Literal[
+    "none", "blade", "maxi", "bolt_down", "post", "cylinder", "class_t", "breaker", "glass"
+]
 FuseLead = Literal["plus", "minus", "both"]
 PartKind = Literal[
     "switch",
@@ -88,7 +92,8 @@ class BusRun(Section):
 
     id: RunId
     name: Name | None = None
-    """Of a run of one's own, such as a second fuse block; the others are named after what they feed."""
+    """Of a run of one's own, such as a second fuse block; the others are named after what they
+    feed."""
     fed_from: RunId | None = None
     """`post`, or the run at whose far end it begins."""
     length_m: KnownLength | None = None
@@ -149,7 +154,10 @@ class Bus(Section):
             seen, at = {run.id}, run.fed_from
             while at is not None and at != POST:
                 if at in seen:
-                    raise ValueError(f"leads the run “{run.id}” back into itself; let one of them begin at the post")
+                    raise ValueError(
+                        f"leads the run “{run.id}” back into itself; let one of them begin at "
+                        "the post"
+                    )
                 seen.add(at)
                 at = parents.get(at)
         return self

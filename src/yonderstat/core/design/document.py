@@ -33,7 +33,8 @@ class Muted(Section):
 
 
 class Design(Section):
-    """One design of one station. This is the stored record, the API body and the open file, all at once."""
+    """One design of one station. This is the stored record, the API body and the open file, all at
+    once."""
 
     format: Literal["yonderstat-design"] = "yonderstat-design"
     version: Literal[3] = 3
@@ -48,27 +49,42 @@ class Design(Section):
     build: Build = Field(default_factory=Build)
     muted: Annotated[list[Muted], Field(max_length=100)] = Field(default_factory=list)
     site: Annotated[
-        Name | None, Field(exclude_if=lambda name: name is None, json_schema_extra={"x-left-out": True})
+        Name | None,
+        Field(exclude_if=lambda name: name is None, json_schema_extra={"x-left-out": True}),
     ] = None
-    """In a file taken away: the name of its site. Kept designs stand under their site and do not carry it."""
+    """In a file taken away: the name of its site. Kept designs stand under their site and do not
+    carry it."""
 
     @model_validator(mode="after")
     def _ends_are_there(self) -> "Design":
-        banks = {MAIN, *(item.id for item in self.store.layers), *(item.id for item in self.store.packs)}
+        banks = {
+            MAIN,
+            *(item.id for item in self.store.layers),
+            *(item.id for item in self.store.packs),
+        }
         strings = {item.id for item in self.array.strings}
         for rail in self.draw.rails:
             if rail.bank not in banks:
-                raise ValueError(f"has a rail “{rail.name}” on the bank “{rail.bank}”, which is not there")
+                raise ValueError(
+                    f"has a rail “{rail.name}” on the bank “{rail.bank}”, which is not there"
+                )
             if rail.outlet_of is not None and rail.outlet_of not in strings:
-                raise ValueError(f"has a rail “{rail.name}” on a controller of “{rail.outlet_of}”, which is not there")
+                raise ValueError(
+                    f"has a rail “{rail.name}” on a controller of “{rail.outlet_of}”, which "
+                    "is not there"
+                )
         return self
 
 
 def as_brought(design: Design) -> Design:
-    """A design from a file, as it comes to stand under a site: without the site's name, and claiming no part of the
-    club's shelf, which may be another club's."""
+    """A design from a file, as it comes to stand under a site: without the site's name, and
+    claiming no part of the club's shelf, which may be another club's."""
     parts = [part.model_copy(update={"shelf": None}) for part in design.build.parts]
-    build = design.build if parts == design.build.parts else design.build.model_copy(update={"parts": parts})
+    build = (
+        design.build
+        if parts == design.build.parts
+        else design.build.model_copy(update={"parts": parts})
+    )
     return design.model_copy(update={"site": None, "build": build})
 
 
@@ -164,9 +180,11 @@ def faults_of(error: ValidationError) -> list[Fault]:
 
 
 def as_labelled(design: Design) -> Design:
-    """The design with amp-hours and amps that follow from the watt-hours and watts of a label, where those are given.
+    """The design with amp-hours and amps that follow from the watt-hours and watts of a label,
+    where those are given.
 
-    Told once: the watts on the label are what was typed, and the amps beside them are worked out from them.
+    Told once: the watts on the label are what was typed, and the amps beside them are worked out
+    from them.
     """
     store = store_as_labelled(design.store)
     bank = store.bank
@@ -187,12 +205,16 @@ def design_from_document(document: Any) -> Design:
     if not isinstance(document, dict):
         raise InvalidDesignError([Fault("", "is not a design: the file must hold one JSON object")])
     if not document:
-        raise InvalidDesignError([Fault("", f'is empty; a design starts with "format": "{FORMAT}"')])
+        raise InvalidDesignError(
+            [Fault("", (f'is empty; a design starts with "format": "{FORMAT}"'))]
+        )
     if document.get("format") != FORMAT:
         raise InvalidDesignError([Fault("/format", f'must be "{FORMAT}"')])
     if type(document.get("version")) is not int or document["version"] not in readable_versions():
         known = ", ".join(str(version) for version in readable_versions())
-        raise InvalidDesignError([Fault("/version", f"must be one of {known}: those this program reads")])
+        raise InvalidDesignError(
+            [Fault("/version", (f"must be one of {known}: those this program reads"))]
+        )
     try:
         return as_labelled(Design.model_validate(migrated(document)))
     except ValidationError as error:

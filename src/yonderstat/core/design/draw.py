@@ -73,10 +73,11 @@ class Thermostat(Section):
 
 
 class Load(Section):
-    """A thing that draws current. Its amps are those at its rail: the battery bus unless it names another.
+    """A thing that draws current. Its amps are those at its rail: the battery bus unless it names
+    another.
 
-    `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply running.
-    `transmit_a` is the key-down current at `rated_w`.
+    `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply
+    running. `transmit_a` is the key-down current at `rated_w`.
     """
 
     id: Slug
@@ -87,7 +88,8 @@ class Load(Section):
     """Current while it is not on; None where it is unplugged or nobody has looked."""
     receive_a: KnownAmps
     receive_w: KnownWatts | None = None
-    """Watts on its label while it is on, in place of the amps: those then follow from its rail's volts."""
+    """Watts on its label while it is on, in place of the amps: those then follow from its rail's
+    volts."""
     transmit_a: KnownAmps | None = None
     transmit_share: KnownShare = KnownShare(value=0.0)
     rated_w: KnownWatts | None = None
@@ -105,15 +107,18 @@ class Load(Section):
     most_v: KnownVolts | None = None
     """The window a load of its own kind wants, with `window` "own"."""
     hours_per_day: KnownHours = KnownHours(value=24.0)
-    pattern: Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=24, max_length=24)] | None = None
+    pattern: (
+        Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=24, max_length=24)]
+        | None
+    ) = None
     """Share of each clock hour it is on; takes the place of the hours a day."""
     events: Events | None = None
     thermostat: Thermostat | None = None
     months: Months = Field(default_factory=all_year)
     tier: Tier | None = "vital"
     interlock: Annotated[Words, Field(max_length=80)] = ""
-    """Loads that name the same group never transmit together, and those that do not transmit are not on together with
-    it; several groups are parted by commas."""
+    """Loads that name the same group never transmit together, and those that do not transmit are
+    not on together with it; several groups are parted by commas."""
     deferrable: bool = False
     """May wait for the sun: recharging tools, a laptop, a pack."""
     needs: Annotated[list[Need], Field(max_length=3)] = Field(default_factory=list)
@@ -148,7 +153,8 @@ class Rail(Section):
     """What the outlet may carry."""
     rated_w: KnownWatts | None = None
     bank: Slug = MAIN
-    """The bank it is fed from: the main one, or a layer or pack that then carries what hangs on it by itself."""
+    """The bank it is fed from: the main one, or a layer or pack that then carries what hangs on it
+    by itself."""
     outlet_of: Slug | None = None
     """The string whose controller's load terminals it is."""
     converter: Converter | None = None
@@ -172,7 +178,8 @@ class Override(Section):
 
 
 class Tempo(Section):
-    """How hard the station is worked. `transmit_share` goes for every set an operator keys; None keeps each its own."""
+    """How hard the station is worked. `transmit_share` goes for every set an operator keys; None
+    keeps each its own."""
 
     id: Slug
     name: Name
@@ -181,7 +188,8 @@ class Tempo(Section):
 
 
 def usual_tempos() -> list[Tempo]:
-    """Listening, Net and Full tilt. [C] shares are common practice; Net is what the loads themselves say."""
+    """Listening, Net and Full tilt. [C] shares are common practice; Net is what the loads
+    themselves say."""
     return [
         Tempo(id="listening", name="Listening", transmit_share=KnownShare(value=0.01)),
         Tempo(id="net", name="Net"),
@@ -192,7 +200,9 @@ def usual_tempos() -> list[Tempo]:
 class Draw(Section):
     loads: Annotated[list[Load], Field(max_length=200)] = Field(default_factory=list)
     rails: Annotated[list[Rail], Field(max_length=20)] = Field(default_factory=list)
-    tempos: Annotated[list[Tempo], Field(min_length=1, max_length=12)] = Field(default_factory=usual_tempos)
+    tempos: Annotated[list[Tempo], Field(min_length=1, max_length=12)] = Field(
+        default_factory=usual_tempos
+    )
     sized_on: Slug = "net"
     supply_a: KnownAmps | None = None
     """What the bench supply at hand can give."""
@@ -209,7 +219,9 @@ class Draw(Section):
         rails = {rail.id for rail in self.rails}
         for load in self.loads:
             if load.rail != BUS and load.rail not in rails:
-                raise ValueError(f"“{load.name}” hangs on the rail “{load.rail}”, which is not there")
+                raise ValueError(
+                    f"“{load.name}” hangs on the rail “{load.rail}”, which is not there"
+                )
         if self.sized_on not in {tempo.id for tempo in self.tempos}:
             raise ValueError(f"is sized on the tempo “{self.sized_on}”, which is not there")
         return self

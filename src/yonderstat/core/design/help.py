@@ -32,7 +32,9 @@ def _inside(annotation: Any) -> tuple[list[type[BaseModel]], bool]:
         return _inside(get_args(annotation)[0])
     if origin in (Union, UnionType):
         parts = [_inside(part) for part in get_args(annotation)]
-        return [model for models, _ in parts for model in models], any(listed for _, listed in parts)
+        return [model for models, _ in parts for model in models], any(
+            listed for _, listed in parts
+        )
     if origin is list:
         return _inside(get_args(annotation)[0])[0], True
     if isinstance(annotation, type) and issubclass(annotation, BaseModel):
@@ -53,7 +55,8 @@ def ways(model: type[BaseModel] = Design, before: str = "") -> Iterator[tuple[st
 
 @cache
 def field_help(model: type[BaseModel] = Design) -> dict[str, FieldHelp]:
-    """The help of every field of a document that has one, by the way to it: `draw/loads/*/receive_a`."""
+    """The help of every field of a document that has one, by the way to it:
+    `draw/loads/*/receive_a`."""
     table = toml_table("field_help")
     found = {}
     for way, section, name in ways(model):

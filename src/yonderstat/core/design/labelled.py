@@ -1,4 +1,5 @@
-"""Figures that a label gives in watts or watt-hours: the amps and amp-hours that the rest reads follow from them."""
+"""Figures that a label gives in watts or watt-hours: the amps and amp-hours that the rest reads
+follow from them."""
 
 from .base import MOST_A, MOST_AH, KnownAmpHours, KnownAmps
 from .draw import BUS, Draw, Load
@@ -23,7 +24,8 @@ def _bank(bank: Bank, at: str) -> Bank:
 
 
 def store_as_labelled(store: Store) -> Store:
-    """The store with amp-hours from watt-hours: C = E / V of a unit; the very same where nothing changes."""
+    """The store with amp-hours from watt-hours: C = E / V of a unit; the very same where nothing
+    changes."""
     bank = _bank(store.bank, "/store/bank") if store.bank else None
     layers = [
         layer.model_copy(update={"bank": _bank(layer.bank, f"/store/layers/{index}/bank")})
@@ -35,7 +37,8 @@ def store_as_labelled(store: Store) -> Store:
 
 
 def draw_as_labelled(draw: Draw, bus_v: float) -> Draw:
-    """The draw with amps from watts: I = P / V of the rail a load hangs on; the very same where nothing changes.
+    """The draw with amps from watts: I = P / V of the rail a load hangs on; the very same where
+    nothing changes.
 
     Parameters
     ----------

@@ -1,7 +1,8 @@
-"""Documents that grow: what an older version said, said as this one does. Pure functions, one a version.
+"""Documents that grow: what an older version said, said as this one does. Pure functions, one a
+version.
 
-To change the document: raise `VERSION`, add a function here that takes a document of the version before, keep one of
-that version in tests/corpus, and write old → new into docs/decisions.
+To change the document: raise `VERSION`, add a function here that takes a document of the version
+before, keep one of that version in tests/corpus, and write old → new into docs/decisions.
 """
 
 from collections.abc import Callable
@@ -13,7 +14,8 @@ Document = dict[str, Any]
 
 
 def _guesses_of_the_climate_go(document: Document) -> None:
-    """1 → 2: coldest and hottest were our constants unless somebody gave them; they are guessed from the climate."""
+    """1 → 2: coldest and hottest were our constants unless somebody gave them; they are guessed
+    from the climate."""
     brief = document.get("brief")
     if not isinstance(brief, dict):
         return
@@ -38,7 +40,8 @@ BANK_WORDS = {"low_cut_v": "disconnect_v", "back_v": "reconnect_v"}
 
 
 def _in_the_fields_words(document: Document) -> None:
-    """2 → 3: a panel's figures carry the names its label has, a bank's cut-off those of the field."""
+    """2 → 3: a panel's figures carry the names its label has, a bank's cut-off those of the
+    field."""
     array, store = document.get("array"), document.get("store")
     if isinstance(array, dict):
         for row in [*_rows(array.get("strings")), *_rows(array.get("shelf_modules"))]:

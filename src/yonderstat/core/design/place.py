@@ -12,7 +12,9 @@ def _known_zone(name: str) -> str:
     try:
         ZoneInfo(name)
     except (ValueError, OSError, KeyError):
-        raise ValueError(f"is {name[:40]!r}; it must be a time zone's name, such as Pacific/Auckland") from None
+        raise ValueError(
+            f"is {name[:40]!r}; it must be a time zone's name, such as Pacific/Auckland"
+        ) from None
     return name
 
 

@@ -44,7 +44,8 @@ class CyclePoint(Section):
 
 
 class Limits(Section):
-    """What the maker of a unit allows. None takes the usual figure of the chemistry where there is one."""
+    """What the maker of a unit allows. None takes the usual figure of the chemistry where there is
+    one."""
 
     max_charge_a: KnownAmps | None = None
     usual_charge_a: KnownAmps | None = None
@@ -75,7 +76,8 @@ class Bank(Section):
     unit_v: Annotated[float, Field(gt=0, le=100), Readable] = 12.0
     unit_ah: KnownAmpHours = KnownAmpHours(value=100.0)
     unit_wh: KnownWattHours | None = None
-    """Watt-hours on the label of one unit, in place of the amp-hours: those then follow from its volts."""
+    """Watt-hours on the label of one unit, in place of the amp-hours: those then follow from its
+    volts."""
     hour_rate_h: Annotated[float, Field(ge=1, le=240)] = 20.0
     """The label's rate: 100 Ah at 20 h."""
     series: Annotated[int, Field(ge=1, le=32)] = 1
@@ -94,10 +96,12 @@ class Bank(Section):
     plan_c: Annotated[float, Field(gt=0, le=5), Readable] | None = None
     """Amps it is meant to be charged with, over its amp-hours; None takes 0.2."""
     depth: KnownUsableShare | None = None
-    """Share of what it holds that may be taken out; None takes the usual limit for chemistry and purpose."""
+    """Share of what it holds that may be taken out; None takes the usual limit for chemistry and
+    purpose."""
     housing: Housing = "indoors"
     cold_c: KnownCelsius | None = None
-    """The bank on a cold day of the hard month, one day in ten being colder; None follows the housing."""
+    """The bank on a cold day of the hard month, one day in ten being colder; None follows the
+    housing."""
     box_w: KnownIdleWatts | None = None
     """Heat let go inside its box: controllers, radios."""
     box_in_sun: bool = False
@@ -106,7 +110,8 @@ class Bank(Section):
     peukert_k: Annotated[float, Field(ge=1, le=2)] | None = None
     """Its Peukert exponent, from a test or data sheet; None takes what is usual for its kind."""
     unit_milliohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
-    """Internal resistance of one unit at 25 °C, measured or from its data sheet; None takes what is usual."""
+    """Internal resistance of one unit at 25 °C, measured or from its data sheet; None takes what is
+    usual."""
     disconnect_v: KnownVolts | None = None
     """Under this at the posts the loads are cut off; None leaves it to the depth allowed."""
     reconnect_v: KnownVolts | None = None
@@ -124,14 +129,22 @@ class Bank(Section):
 
     @model_validator(mode="after")
     def _depths_rise(self) -> "Bank":
-        if self.disconnect_v and self.reconnect_v and self.reconnect_v.value <= self.disconnect_v.value:
-            raise ValueError("comes back at no more volts than it is cut off at; give a higher one, or it flaps")
+        if (
+            self.disconnect_v
+            and self.reconnect_v
+            and self.reconnect_v.value <= self.disconnect_v.value
+        ):
+            raise ValueError(
+                "comes back at no more volts than it is cut off at; give a higher one, or it flaps"
+            )
         depths = [point.depth for point in self.cycle_life]
         if any(after <= before for before, after in pairwise(depths)):
             raise ValueError("lists cycle depths out of order; go from shallow to deep, each once")
         cycles = [point.cycles for point in self.cycle_life]
         if any(after > before for before, after in pairwise(cycles)):
-            raise ValueError("promises more cycles at a deeper discharge; look at the data sheet again")
+            raise ValueError(
+                "promises more cycles at a deeper discharge; look at the data sheet again"
+            )
         return self
 
 
@@ -142,8 +155,9 @@ class Layer(Section):
     name: Name
     role: Role = "secondary"
     joining: Joining = "switch"
-    """How it comes on: a switch 1/2/both, automatically after the main one, a changeover unit, a converter that charges
-    through, a lead that levels the two, a hand that swaps the leads, or apart."""
+    """How it comes on: a switch 1/2/both, automatically after the main one, a changeover unit, a
+    converter that charges through, a lead that levels the two, a hand that swaps the leads, or
+    apart."""
     bank: Bank = Bank()
     converter_a: KnownAmps | None = None
     """What a converter that charges through it may pass."""
@@ -173,7 +187,8 @@ class ChargePath(Section):
     """This source charges that bank, in this switch position; no position is always."""
 
     source: Slug
-    """The id of a string, of a charger, `alternator`, or of a bank that charges through a converter."""
+    """The id of a string, of a charger, `alternator`, or of a bank that charges through a
+    converter."""
     bank: Slug
     position: Annotated[Words, Field(max_length=40)] = ""
 
@@ -183,13 +198,17 @@ class Store(Section):
     layers: Annotated[list[Layer], Field(max_length=8)] = Field(default_factory=list)
     packs: Annotated[list[PowerPack], Field(max_length=8)] = Field(default_factory=list)
     paths: Annotated[list[ChargePath], Field(max_length=64)] = Field(default_factory=list)
-    """Which source reaches which bank. None said: every source charges the main bank and nothing else."""
+    """Which source reaches which bank. None said: every source charges the main bank and nothing
+    else."""
 
     @model_validator(mode="after")
     def _ids_once(self) -> "Store":
         ids = [MAIN, *(item.id for item in self.layers), *(item.id for item in self.packs)]
         if len(set(ids)) != len(ids):
-            raise ValueError(f"two banks carry the same id; every one needs its own, and “{MAIN}” is the main one's")
+            raise ValueError(
+                f"two banks carry the same id; every one needs its own, and “{MAIN}” is the "
+                "main one's"
+            )
         known = set(ids)
         for path in self.paths:
             if path.bank not in known:

@@ -14,11 +14,13 @@ RecordKind = Literal["typical", "measured"]
 RecordForm = Literal["epw", "tmy3", "tmy2", "csv"]
 MAX_RECORD_DAYS = 20 * 366
 KEPT_HOUR_DAYS = 365
-"""Hours are kept of a record's newest year: enough to know how its days run, at some sixty thousand characters."""
+"""Hours are kept of a record's newest year: enough to know how its days run, at some sixty thousand
+characters."""
 
 
 class HorizonPoint(Section):
-    """How high the skyline stands in a direction. Between points it runs straight; round the compass it closes."""
+    """How high the skyline stands in a direction. Between points it runs straight; round the
+    compass it closes."""
 
     azimuth_deg: Annotated[float, Field(ge=0, lt=360)]
     elevation_deg: Annotated[float, Field(ge=0, le=85)]
@@ -28,7 +30,8 @@ def _rising(points: list[HorizonPoint]) -> list[HorizonPoint]:
     for before, after in pairwise(points):
         if after.azimuth_deg <= before.azimuth_deg:
             raise ValueError(
-                f"must go round the compass once: {after.azimuth_deg:g}° comes after {before.azimuth_deg:g}°"
+                f"must go round the compass once: {after.azimuth_deg:g}° comes after "
+                f"{before.azimuth_deg:g}°"
             )
     return points
 
@@ -55,15 +58,20 @@ HourWatts = Annotated[int, Field(ge=0, le=1600)]
 
 
 class RecordHours(Section):
-    """How the days of a weather file run: mean sunshine on the flat in every hour of its newest year."""
+    """How the days of a weather file run: mean sunshine on the flat in every hour of its newest
+    year."""
 
     first_index: Annotated[int, Field(ge=0, lt=MAX_RECORD_DAYS)]
     """Which of the record's days is the first here."""
     utc_offset_h: Annotated[float, Field(ge=-12, le=14)] | None = None
-    """How far the file's clock is ahead of universal time; null where it does not say, then noon is found in it. [h]"""
+    """How far the file's clock is ahead of universal time; null where it does not say, then noon is
+    found in it. [h]"""
     total_w_m2: Annotated[list[HourWatts], Field(min_length=24, max_length=24 * KEPT_HOUR_DAYS)]
     """24 for each day, of nothing in a day that is a gap. [W/m²]"""
-    diffuse_w_m2: Annotated[list[HourWatts | None], Field(min_length=24, max_length=24 * KEPT_HOUR_DAYS)] | None = None
+    diffuse_w_m2: (
+        Annotated[list[HourWatts | None], Field(min_length=24, max_length=24 * KEPT_HOUR_DAYS)]
+        | None
+    ) = None
     """What of it comes from the dome; null where the file does not part it. [W/m²]"""
 
     @model_validator(mode="after")
@@ -71,12 +79,15 @@ class RecordHours(Section):
         if len(self.total_w_m2) % 24 or (
             self.diffuse_w_m2 is not None and len(self.diffuse_w_m2) != len(self.total_w_m2)
         ):
-            raise ValueError("must hold 24 hours for each day, and as many of diffuse sunshine as of all")
+            raise ValueError(
+                "must hold 24 hours for each day, and as many of diffuse sunshine as of all"
+            )
         return self
 
 
 class WeatherRecord(Section):
-    """Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat."""
+    """Sunshine of real days, from a weather file: a typical year or a site's own log, as daily
+    totals on the flat."""
 
     kind: RecordKind
     form: RecordForm
@@ -89,7 +100,8 @@ class WeatherRecord(Section):
     first_day: Annotated[str, AfterValidator(_real_date)]
     """Date of the first day; a typical year counts from 1 January of a common year."""
     day_wh_m2: Annotated[
-        list[Annotated[int, Field(ge=0, le=16_000)] | None], Field(min_length=28, max_length=MAX_RECORD_DAYS)
+        list[Annotated[int, Field(ge=0, le=16_000)] | None],
+        Field(min_length=28, max_length=MAX_RECORD_DAYS),
     ]
     """Energy on the flat a day; null where the record has a gap. [W·h/m²]"""
     hours: RecordHours | None = None
@@ -102,7 +114,9 @@ class WeatherRecord(Section):
 
     @model_validator(mode="after")
     def _hours_of_its_days(self) -> "WeatherRecord":
-        if self.hours and self.hours.first_index + len(self.hours.total_w_m2) // 24 > len(self.day_wh_m2):
+        if self.hours and self.hours.first_index + len(self.hours.total_w_m2) // 24 > len(
+            self.day_wh_m2
+        ):
             raise ValueError("must not hold hours of more days than it has")
         return self
 
@@ -111,30 +125,38 @@ def _twelve(value: float) -> list[float]:
     return [value] * 12
 
 
-TwelveShares = Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=12, max_length=12)]
+TwelveShares = Annotated[
+    list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=12, max_length=12)
+]
 
 
 class Sun(Section):
     source: SunSource = "reanalysis"
     allowance: Allowance = "planning"
-    own_hours: Annotated[list[Annotated[float, Field(ge=0, le=14)]], Field(min_length=12, max_length=12)] | None = None
+    own_hours: (
+        Annotated[list[Annotated[float, Field(ge=0, le=14)]], Field(min_length=12, max_length=12)]
+        | None
+    ) = None
     """Own mean sun-hours a day on the flat, January to December, with `source` "own"."""
     record: WeatherRecord | None = None
     """A weather file, with `source` "record"."""
-    horizon: Annotated[list[HorizonPoint], Field(max_length=72), AfterValidator(_rising)] = Field(default_factory=list)
+    horizon: Annotated[list[HorizonPoint], Field(max_length=72), AfterValidator(_rising)] = Field(
+        default_factory=list
+    )
     shade_morning: TwelveShares = Field(default_factory=lambda: _twelve(0.0))
     """Share of the light lost to trees and the like before solar noon, by month."""
     shade_afternoon: TwelveShares = Field(default_factory=lambda: _twelve(0.0))
-    albedo: Annotated[list[Annotated[float, Field(ge=0, le=0.95)]], Field(min_length=12, max_length=12)] = Field(
-        default_factory=lambda: _twelve(0.2)
-    )
+    albedo: Annotated[
+        list[Annotated[float, Field(ge=0, le=0.95)]], Field(min_length=12, max_length=12)
+    ] = Field(default_factory=lambda: _twelve(0.2))
     """Ground reflection by month: 0.2 bare, 0.6 and more under snow."""
-    snow_days: Annotated[list[Annotated[float, Field(ge=0, le=31)]], Field(min_length=12, max_length=12)] = Field(
-        default_factory=lambda: _twelve(0.0)
-    )
+    snow_days: Annotated[
+        list[Annotated[float, Field(ge=0, le=31)]], Field(min_length=12, max_length=12)
+    ] = Field(default_factory=lambda: _twelve(0.0))
     """Days a month the panels lie under snow and give nothing."""
     soiling: KnownShare = KnownShare(value=0.03)
-    """Share of the light that dust, droppings and leaves keep off the glass. [C] common practice."""
+    """Share of the light that dust, droppings and leaves keep off the glass. [C] common
+    practice."""
 
     @model_validator(mode="after")
     def _own_given(self) -> "Sun":

@@ -1,9 +1,26 @@
 """Step 2, Draw: what every load takes, on average and at its worst moment, at each tempo."""
 
 from .exclusions import Step, groups_of, keyed_together, most_together_a
-from .explain import CurvePoint, DirectFigures, DrawReport, RailFigures, TierFigures, bus_volts, draw_report
+from .explain import (
+    CurvePoint,
+    DirectFigures,
+    DrawReport,
+    RailFigures,
+    TierFigures,
+    bus_volts,
+    draw_report,
+)
 from .load_report import LoadFigures, load_figures, month_shown
-from .logged import Activity, BandMode, LoggedLoad, LoggedTempo, OverLength, is_hf, logged_tempo, usual_overs
+from .logged import (
+    Activity,
+    BandMode,
+    LoggedLoad,
+    LoggedTempo,
+    OverLength,
+    is_hf,
+    logged_tempo,
+    usual_overs,
+)
 from .model import (
     TIERS,
     LoadDraw,

@@ -1,4 +1,5 @@
-"""What never runs together: groups of which one is at its hardest at a time. A load may be in several."""
+"""What never runs together: groups of which one is at its hardest at a time. A load may be in
+several."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -6,12 +7,14 @@ from dataclasses import dataclass
 from ..design import Load
 
 EXACT_UP_TO = 16
-"""So many loads that exclude each other are tried in every combination; more are counted on the safe side."""
+"""So many loads that exclude each other are tried in every combination; more are counted on the
+safe side."""
 
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """What a load adds at its hardest moment [A], and the groups it shares that moment with nobody of."""
+    """What a load adds at its hardest moment [A], and the groups it shares that moment with nobody
+    of."""
 
     adds_a: float
     groups: frozenset[str]
@@ -49,7 +52,8 @@ def _exact_a(steps: list[Step], taken: frozenset[str]) -> float:
 
 
 def _safe_a(steps: list[Step]) -> float:
-    """No less than the most: each step counts in one of its groups, and of each group the largest."""
+    """No less than the most: each step counts in one of its groups, and of each group the
+    largest."""
     largest: dict[str, float] = {}
     for step in steps:
         group = min(step.groups)
@@ -62,11 +66,14 @@ def most_together_a(steps: Sequence[Step]) -> float:
     free_a = sum(step.adds_a for step in steps if not step.groups)
     bound = [step for step in steps if step.groups and step.adds_a > 0.0]
     return free_a + sum(
-        _exact_a(members, frozenset()) if len(members) <= EXACT_UP_TO else _safe_a(members) for members in _apart(bound)
+        _exact_a(members, frozenset()) if len(members) <= EXACT_UP_TO else _safe_a(members)
+        for members in _apart(bound)
     )
 
 
-def _chosen(steps: Sequence[Step], left: list[int], taken: frozenset[str]) -> tuple[float, frozenset[int]]:
+def _chosen(
+    steps: Sequence[Step], left: list[int], taken: frozenset[str]
+) -> tuple[float, frozenset[int]]:
     """Of the steps left, those that add most together, in turn with and without the first."""
     if not left:
         return 0.0, frozenset()
@@ -90,7 +97,11 @@ def keyed_together(steps: Sequence[Step], first: int | None = None) -> frozenset
     """
     taken = steps[first].groups if first is not None else frozenset()
     chosen = {number for number, step in enumerate(steps) if step.adds_a > 0.0 and not step.groups}
-    bound = [number for number, step in enumerate(steps) if step.adds_a > 0.0 and step.groups and number != first]
+    bound = [
+        number
+        for number, step in enumerate(steps)
+        if step.adds_a > 0.0 and step.groups and number != first
+    ]
     if first is not None:
         chosen.add(first)
     if len(bound) <= TRIED_UP_TO:

@@ -38,7 +38,8 @@ class CurvePoint:
 
 @dataclass(frozen=True, slots=True)
 class RailFigures:
-    """A rail: what it idles away, and for an inverter its busiest watts and the amps they take at the low end."""
+    """A rail: what it idles away, and for an inverter its busiest watts and the amps they take at
+    the low end."""
 
     id: str
     idle_ah: Key
@@ -57,7 +58,8 @@ class DirectFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DrawReport:
-    """What the station draws. `daily_*` and `average_a` are of `month`, the month the design is judged by."""
+    """What the station draws. `daily_*` and `average_a` are of `month`, the month the design is
+    judged by."""
 
     tempo: str
     heating_w: Key | None
@@ -82,7 +84,8 @@ class DrawReport:
     share_takeaway: str
     peak_takeaway: str
     back_min: Key | None
-    """Minutes after a cut-off until everything vital is in service again; None where nobody has said any."""
+    """Minutes after a cut-off until everything vital is in service again; None where nobody has
+    said any."""
 
 
 def bus_volts(design: Design, workings: Workings) -> Quantity:
@@ -91,18 +94,28 @@ def bus_volts(design: Design, workings: Workings) -> Quantity:
     words = "units in series times the volts of one"
     key, label = "draw.bus_v", "Bus volts, nominal"
     if bank is None:
-        return workings.add(key, bus_v, "V", label, "V = 12", words, source="practice", note="no bank yet")
+        return workings.add(
+            key, bus_v, "V", label, "V = 12", words, source="practice", note="no bank yet"
+        )
     inputs = [
         stated("s", "units in series", bank.series, "", "/store/bank/series"),
         stated("V₁", "volts of one unit", bank.unit_v, "V", "/store/bank/unit_v"),
     ]
     return workings.add(
-        key, bus_v, "V", label=label, formula="V = s · V₁", words=words, inputs=inputs, source="arithmetic"
+        key,
+        bus_v,
+        "V",
+        label=label,
+        formula="V = s · V₁",
+        words=words,
+        inputs=inputs,
+        source="arithmetic",
     )
 
 
 def _at_low_end(item: LoadDraw, low_v: float) -> LoadDraw:
-    """The load on a nearly empty bank: a constant-power one, or one behind a converter, takes more amps."""
+    """The load on a nearly empty bank: a constant-power one, or one behind a converter, takes more
+    amps."""
     if item.rail is None and item.load.behaviour == "constant_current":
         return item
     factor = max(1.0, item.bus_v / low_v)
@@ -119,7 +132,8 @@ def _low_end(bus_v: Quantity, low_end_v: float, workings: Workings) -> Quantity:
         label="Bus volts on a nearly empty bank",
         formula="max(V_end, 0.75 · V)",
         words=(
-            "at the posts at the end of what may be used, with everything on; under three quarters all has switched off"
+            "at the posts at the end of what may be used, with everything on; under "
+            "three quarters all has switched off"
         ),
         inputs=[
             table("V_end", "at the posts at the end, highest draw", low_end_v, "V", "resistance"),
@@ -140,7 +154,10 @@ def _low_end_peak(
         "A",
         label="Largest current on a nearly empty bank",
         formula="I = Σ I · V / V_low for what takes constant power",
-        words="computers and converters take the same watts, so more amps, as the bus falls; radios do not"
+        words=(
+            "computers and converters take the same watts, so more amps, as the bus falls; "
+            "radios do not"
+        )
         + (f" ({', '.join(changed)})" if changed else ""),
         inputs=[
             used("I", peak),
@@ -152,19 +169,32 @@ def _low_end_peak(
 
 
 def _part(item: LoadDraw, month: int, design_month: int, workings: Workings) -> Input:
-    """A load's amp-hours of one month, as an input; a reference where its own figure is of the same amount."""
+    """A load's amp-hours of one month, as an input; a reference where its own figure is of the same
+    amount."""
     figure = workings[f"draw.load.{item.load.id}.daily_ah"]
     value = float(item.daily_ah[month - 1])
     if month_shown(item, design_month) == month or value == figure.value:
         return used("Qᵢ", figure)
-    return Input(symbol="Qᵢ", label=f"{item.load.name} in this month", value=value, unit="A·h", origin="computed")
+    return Input(
+        symbol="Qᵢ",
+        label=f"{item.load.name} in this month",
+        value=value,
+        unit="A·h",
+        origin="computed",
+    )
 
 
 def _month_total(
     month: int, station: StationDraw, by_month: FloatArray, design_month: int, workings: Workings
 ) -> Quantity:
-    inputs = [_part(item, month, design_month, workings) for item in station.loads if item.daily_ah[month - 1] > 0]
-    inputs += [used("Q_idle", workings[f"draw.rail.{rail_id}.idle_ah"]) for rail_id in station.idle_ah]
+    inputs = [
+        _part(item, month, design_month, workings)
+        for item in station.loads
+        if item.daily_ah[month - 1] > 0
+    ]
+    inputs += [
+        used("Q_idle", workings[f"draw.rail.{rail_id}.idle_ah"]) for rail_id in station.idle_ah
+    ]
     if station.heating_ah.any():
         warm = float(station.heating_ah[month - 1])
         inputs.append(
@@ -184,7 +214,8 @@ def _month_total(
         label=f"Drawn a day in {MONTH_NAMES[month - 1]}",
         formula="Q = Σ Qᵢ",
         words=(
-            "the amp-hours of every load in the month, what the rails idle away, and what holding the bank warm takes"
+            "the amp-hours of every load in the month, what the rails idle away, and "
+            "what holding the bank warm takes"
         ),
         inputs=inputs,
         source="arithmetic",
@@ -211,10 +242,16 @@ def _idle(rail: Rail, index: int, value: float, bus_v: Quantity, workings: Worki
 
 def _keyed_w(load: Load, rail: Rail) -> float:
     pressed = key_down(load)
-    return load.quantity * max(load.receive_a.value, pressed.amps if pressed else 0.0) * rail.volts.value
+    return (
+        load.quantity
+        * max(load.receive_a.value, pressed.amps if pressed else 0.0)
+        * rail.volts.value
+    )
 
 
-def _rail_figures(draw: Draw, index: int, station: StationDraw, low_end: Quantity, workings: Workings) -> RailFigures:
+def _rail_figures(
+    draw: Draw, index: int, station: StationDraw, low_end: Quantity, workings: Workings
+) -> RailFigures:
     rail = draw.rails[index]
     idle = workings[f"draw.rail.{rail.id}.idle_ah"]
     hanging = [item for item in station.loads if item.rail is not None and item.rail.id == rail.id]
@@ -226,7 +263,8 @@ def _rail_figures(draw: Draw, index: int, station: StationDraw, low_end: Quantit
         label=f"{rail.name}: busiest",
         formula="P = Σ n · I_key · V_r",
         words=(
-            "every load on the rail at once, transmitters keyed; of those that never key together only the largest step"
+            "every load on the rail at once, transmitters keyed; of those that never key "
+            "together only the largest step"
         ),
         inputs=[
             Input(symbol="P", label=item.load.name, value=power, unit="W", origin="computed")
@@ -241,7 +279,10 @@ def _rail_figures(draw: Draw, index: int, station: StationDraw, low_end: Quantit
         "A",
         label=f"{rail.name}: amps from the bus at its low end",
         formula="I = (P / η + P_idle) / V_low",
-        words="the busiest watts over the efficiency, and the idle watts, at the volts of an empty bank",
+        words=(
+            "the busiest watts over the efficiency, and the idle watts, at the volts of an "
+            "empty bank"
+        ),
         inputs=[
             used("P", peak),
             table("η", "efficiency at that load", efficiency, "share", "practice"),
@@ -264,13 +305,18 @@ def _efficiency_curve(rail: Rail) -> tuple[CurvePoint, ...]:
     return tuple(curve)
 
 
-def _direct(item: LoadDraw, alone: bool, month: int, bus_v: Quantity, workings: Workings) -> DirectFigures:
-    """What the load would save on the bus: the inverter's loss, and its idle draw if nothing else needs it."""
+def _direct(
+    item: LoadDraw, alone: bool, month: int, bus_v: Quantity, workings: Workings
+) -> DirectFigures:
+    """What the load would save on the bus: the inverter's loss, and its idle draw if nothing else
+    needs it."""
     rail, load = item.rail, item.load
     assert rail is not None
     daily = workings[f"draw.load.{load.id}.daily_ah"]
     idle = workings[f"draw.rail.{rail.id}.idle_ah"]
-    rail_a = mean_on_current_a(load.receive_a.value, transmitting_a(load), load.transmit_share.value)
+    rail_a = mean_on_current_a(
+        load.receive_a.value, transmitting_a(load), load.transmit_share.value
+    )
     power_w = rail_a * load.quantity * rail.volts.value
     hours = float(item.hours[month - 1])
     direct_ah = power_w * hours / bus_v.number
@@ -293,21 +339,31 @@ def _direct(item: LoadDraw, alone: bool, month: int, bus_v: Quantity, workings: 
         "A·h",
         label=f"{load.name}: saved a day by going direct",
         formula="ΔQ = Q − Q_direct" + (" + Q_idle" if alone else ""),
-        words="the inverter's loss" + (", and its idle draw, as nothing else hangs on it" if alone else ""),
+        words="the inverter's loss"
+        + ((", and its idle draw, as nothing else hangs on it") if alone else ""),
         inputs=inputs,
         source="practice",
     )
     return DirectFigures(load.id, figure.key)
 
 
-def _peaks(design: Design, station: StationDraw, workings: Workings) -> tuple[Quantity, Quantity, Quantity]:
+def _peaks(
+    design: Design, station: StationDraw, workings: Workings
+) -> tuple[Quantity, Quantity, Quantity]:
     inputs: list[Input] = []
     for index, item in enumerate(station.loads):
         at = f"/draw/loads/{index}"
         if item.standing_a > 0 or not item.groups:
             label = f"{item.load.name}: receiving, or on"
             inputs.append(
-                Input(symbol="I_rx", label=label, value=item.standing_a, unit="A", origin="computed", pointer=at)
+                Input(
+                    symbol="I_rx",
+                    label=label,
+                    value=item.standing_a,
+                    unit="A",
+                    origin="computed",
+                    pointer=at,
+                )
             )
         if item.step.adds_a > 0:
             group = f", in “{item.load.interlock}”" if item.groups else ""
@@ -329,7 +385,10 @@ def _peaks(design: Design, station: StationDraw, workings: Workings) -> tuple[Qu
         "A",
         label="Largest current at one moment",
         formula="I = Σ I_rx + max Σ ΔI",
-        words="everything receiving or on, plus the most that can key, or be on, at once: of a group one at a time",
+        words=(
+            "everything receiving or on, plus the most that can key, or be on, at once: of a "
+            "group one at a time"
+        ),
         inputs=inputs,
         source="practice",
     )
@@ -350,7 +409,10 @@ def _peaks(design: Design, station: StationDraw, workings: Workings) -> tuple[Qu
         "A",
         label="Bench supply that would carry it",
         formula="next size ≥ 1.1 · I",
-        words="the smallest usual supply a tenth above the largest current; sets that never key together share it",
+        words=(
+            "the smallest usual supply a tenth above the largest current; sets that never "
+            "key together share it"
+        ),
         inputs=[used("I", peak)],
         source="practice",
         note="" if size else "more than any usual bench supply gives",
@@ -368,7 +430,10 @@ def _tiers(station: StationDraw, month: int, workings: Workings) -> tuple[TierFi
             f"draw.tier.{tier}.daily_ah",
             sum(float(item.daily_ah[month - 1]) for item in mine),
             "A·h",
-            label=f"{'Without a tier' if tier == 'none' else tier.capitalize()}, a day in {MONTH_NAMES[month - 1]}",
+            label=(
+                f"{'Without a tier' if tier == 'none' else tier.capitalize()}, a day in "
+                f"{MONTH_NAMES[month - 1]}"
+            ),
             formula="Q = Σ Qᵢ",
             words="the amp-hours of the loads of this worth",
             inputs=[_part(item, month, month, workings) for item in mine],
@@ -378,7 +443,9 @@ def _tiers(station: StationDraw, month: int, workings: Workings) -> tuple[TierFi
     return tuple(found)
 
 
-def _totals(month: int, total: Quantity, bus_v: Quantity, workings: Workings) -> tuple[Key, Key, Key]:
+def _totals(
+    month: int, total: Quantity, bus_v: Quantity, workings: Workings
+) -> tuple[Key, Key, Key]:
     name = MONTH_NAMES[month - 1]
     words = "the day's amp-hours in the month the design is judged by"
     daily = workings.add(
@@ -421,14 +488,22 @@ def _flowing(station: StationDraw, month: int, workings: Workings) -> Quantity:
         "A",
         label="Mean current while it flows",
         formula="I = Σ I(h)² / Σ I(h)",
-        words="each amp-hour counted by the current it leaves at, over the hours of a day: that is what a bank feels",
+        words=(
+            "each amp-hour counted by the current it leaves at, over the hours of a day: "
+            "that is what a bank feels"
+        ),
         inputs=[used("Q", workings["draw.daily_ah"])],
         source="arithmetic",
     )
 
 
 def draw_report(
-    design: Design, station: StationDraw, bus_v: Quantity, low_end_v: float, month: int, workings: Workings
+    design: Design,
+    station: StationDraw,
+    bus_v: Quantity,
+    low_end_v: float,
+    month: int,
+    workings: Workings,
 ) -> DrawReport:
     """What the station draws.
 
@@ -448,14 +523,17 @@ def draw_report(
     for index, rail in enumerate(design.draw.rails):
         _idle(rail, index, station.idle_ah[rail.id], bus_v, workings)
     loads = tuple(
-        load_figures(index, item, month, bus_v, year_ah, workings) for index, item in enumerate(station.loads)
+        load_figures(index, item, month, bus_v, year_ah, workings)
+        for index, item in enumerate(station.loads)
     )
     months = [_month_total(number, station, by_month, month, workings) for number in range(1, 13)]
     daily, energy, average = _totals(month, months[month - 1], bus_v, workings)
     peak, everything, supply = _peaks(design, station, workings)
     low_end = _low_end(bus_v, low_end_v, workings)
     inverters = {rail.id for rail in design.draw.rails if rail.kind == "inverter"}
-    on_inverter = [item for item in station.loads if item.rail is not None and item.rail.id in inverters]
+    on_inverter = [
+        item for item in station.loads if item.rail is not None and item.rail.id in inverters
+    ]
     heating = None
     if station.heating_ah.any():
         heating = workings.add(
@@ -464,7 +542,8 @@ def draw_report(
             "W",
             label=f"Holding the bank's box at {celsius(5.0)}, {MONTH_NAMES[month - 1]}",
             formula="P = E[max(0, T_set − T)] / R",
-            words="mean of what is missing on the days that are too cold, over the kelvin each watt warms the box; "
+            words="mean of what is missing on the days that are too cold, over the kelvin each "
+            "watt warms the box; "
             "drawn day and night, and counted as vital",
             inputs=[
                 Input(
@@ -494,7 +573,10 @@ def draw_report(
         month=month,
         months_ah=tuple(item.key for item in months),
         tiers=_tiers(station, month, workings),
-        rails=tuple(_rail_figures(design.draw, n, station, low_end, workings) for n in range(len(design.draw.rails))),
+        rails=tuple(
+            _rail_figures(design.draw, n, station, low_end, workings)
+            for n in range(len(design.draw.rails))
+        ),
         direct=tuple(
             _direct(
                 item,

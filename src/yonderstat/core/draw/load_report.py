@@ -16,9 +16,9 @@ from .when import hours_in_words
 class LoadFigures:
     """What one load draws.
 
-    `share` is its part of the station's amp-hours over the year, `receive_share` the part of its own that it spends
-    receiving or idle, both 0 to 1. `hourly_a` is its mean current by clock hour in `month`, or in its own hardest
-    month where it rests in that one.
+    `share` is its part of the station's amp-hours over the year, `receive_share` the part of its
+    own that it spends receiving or idle, both 0 to 1. `hourly_a` is its mean current by clock hour
+    in `month`, or in its own hardest month where it rests in that one.
     """
 
     id: str
@@ -35,7 +35,8 @@ class LoadFigures:
 
 
 def month_shown(item: LoadDraw, month: int) -> int:
-    """The month a load's own figures are for: the one asked about, or its hardest if it rests then."""
+    """The month a load's own figures are for: the one asked about, or its hardest if it rests
+    then."""
     return month if item.daily_ah[month - 1] > 0 else int(np.argmax(item.daily_ah)) + 1
 
 
@@ -59,8 +60,15 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
         )
     setting = stated("P", "power in use", pressed.watts, "W", f"{at}/power_w")
     if pressed.by == "table":
-        points = [stated("I(P)", f"at {p.watts:g} W", p.amps, "A", f"{at}/power_table") for p in load.power_table]
-        note = "the power lies outside the table: the nearest point is held" if pressed.clamped else ""
+        points = [
+            stated("I(P)", f"at {p.watts:g} W", p.amps, "A", f"{at}/power_table")
+            for p in load.power_table
+        ]
+        note = (
+            ("the power lies outside the table: the nearest point is held")
+            if pressed.clamped
+            else ""
+        )
         words = "from the set's own table of power and current, straight between its points"
         return workings.add(
             key,
@@ -73,7 +81,11 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
             source="practice",
             note=note,
         )
-    inputs = [full, setting, given("I_q", "receiving, taken as quiescent", load.receive_a, "A", f"{at}/receive_a")]
+    inputs = [
+        full,
+        setting,
+        given("I_q", ("receiving, taken as quiescent"), load.receive_a, "A", f"{at}/receive_a"),
+    ]
     if load.rated_w:
         inputs.append(given("P_max", "rated power", load.rated_w, "W", f"{at}/rated_w"))
     words = "quiescent current plus the rest times the square root of the share of power"
@@ -105,7 +117,14 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
     key, label = f"draw.load.{load.id}.mean_a", f"{load.name}: mean current while on"
     if item.nothing:
         return workings.add(
-            key, item.mean_on_a, "A", label=label, formula="I = 0", words=item.nothing, inputs=[], source="practice"
+            key,
+            item.mean_on_a,
+            "A",
+            label=label,
+            formula="I = 0",
+            words=item.nothing,
+            inputs=[],
+            source="practice",
         )
     inputs = [given("I_rx", "current receiving, or on", load.receive_a, "A", f"{at}/receive_a")]
     formula, words = "I = n · I_rx", "current when on, times how many"
@@ -113,9 +132,21 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
         inputs.append(used("I_k", pressed))
         if load.mode is not None:
             inputs.append(
-                table("m", f"share of key-down in {load.mode.upper()}", mode_share(load.mode), "share", "mode-share")
+                table(
+                    "m",
+                    (f"share of key-down in {load.mode.upper()}"),
+                    mode_share(load.mode),
+                    "share",
+                    "mode-share",
+                )
             )
-        share = given("s", "share of its hours transmitting", load.transmit_share, "share", f"{at}/transmit_share")
+        share = given(
+            "s",
+            ("share of its hours transmitting"),
+            load.transmit_share,
+            "share",
+            f"{at}/transmit_share",
+        )
         inputs.append(share)
         formula = f"I = n · (I_rx · (1 − s) + {'m · ' if load.mode else ''}I_k · s)"
         words = "each state's current times its share of the time, summed, times how many"
@@ -126,7 +157,14 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
         inputs += _rail_inputs(item)
     source = "mode-share" if load.mode and pressed else "practice"
     return workings.add(
-        key, item.mean_on_a, "A", label=label, formula=formula, words=words, inputs=inputs, source=source
+        key,
+        item.mean_on_a,
+        "A",
+        label=label,
+        formula=formula,
+        words=words,
+        inputs=inputs,
+        source=source,
     )
 
 
@@ -146,7 +184,8 @@ def _hours(item: LoadDraw, at: str, month: int) -> Input:
 def load_figures(
     index: int, item: LoadDraw, month: int, bus_v: Quantity, year_ah: float, workings: Workings
 ) -> LoadFigures:
-    """Work out one load. `year_ah` is the station's sum over twelve months' days, for the share. [A·h]"""
+    """Work out one load. `year_ah` is the station's sum over twelve months' days, for the share.
+    [A·h]"""
     load, at = item.load, f"/draw/loads/{index}"
     shown = month_shown(item, month)
     pressed = _key_down(item, at, workings)
@@ -155,7 +194,10 @@ def load_figures(
     formula, words = "Q = I · h", "mean current while on times the hours it is on"
     if load.standby_a is not None and not item.nothing:
         inputs.append(given("I_sb", "standby", load.standby_a, "A", f"{at}/standby_a"))
-        formula, words = "Q = I · h + I_sb · (24 − h)", words + ", and standby for the rest of the day"
+        formula, words = (
+            "Q = I · h + I_sb · (24 − h)",
+            words + (", and standby for the rest of the day"),
+        )
     label = f"{load.name}: amp-hours a day, {MONTH_NAMES[shown - 1]}"
     value = float(item.daily_ah[shown - 1])
     daily = workings.add(

@@ -71,10 +71,14 @@ class LoggedTempo:
 
 
 def usual_overs() -> list[OverLength]:
-    """The usual length of an over and overs to a contact, by mode. [C] common practice, to be edited."""
+    """The usual length of an over and overs to a contact, by mode. [C] common practice, to be
+    edited."""
     table = rows_by("modes", "mode")
     modes: tuple[Mode, ...] = ("ssb", "cw", "fm", "data")
-    return [OverLength(mode, float(table[mode]["over_s"]), float(table[mode]["overs_per_contact"])) for mode in modes]
+    return [
+        OverLength(mode, float(table[mode]["over_s"]), float(table[mode]["overs_per_contact"]))
+        for mode in modes
+    ]
 
 
 def is_hf(band: str) -> bool:
@@ -86,15 +90,20 @@ def is_hf(band: str) -> bool:
 def _set_for(design: Design, band: str) -> Load | None:
     """The first set an operator keys that covers the band."""
     kinds = {"hf_set"} if is_hf(band) else {"vhf_mobile", "handheld"}
-    return next((load for load in design.draw.loads if load.kind in kinds and is_operated(load)), None)
+    return next(
+        (load for load in design.draw.loads if load.kind in kinds and is_operated(load)), None
+    )
 
 
-def logged_tempo(design: Design, activity: Sequence[Activity], overs: Sequence[OverLength]) -> LoggedTempo:
+def logged_tempo(
+    design: Design, activity: Sequence[Activity], overs: Sequence[OverLength]
+) -> LoggedTempo:
     """Propose a tempo from a log.
 
-    Hours on the air a day are the clock hours with a contact in them, over the days with any; the share on the key is
-    contacts times overs times their length, over those hours. An hour with a contact in it counts as an hour on the
-    air, and none without: listening leaves no log. [C] an assumption.
+    Hours on the air a day are the clock hours with a contact in them, over the days with any; the
+    share on the key is contacts times overs times their length, over those hours. An hour with a
+    contact in it counts as an hour on the air, and none without: listening leaves no log. [C] an
+    assumption.
     """
     seconds = {item.mode: item.over_s * item.overs for item in overs}
     days = len({item.day for item in activity})
@@ -135,7 +144,9 @@ def logged_tempo(design: Design, activity: Sequence[Activity], overs: Sequence[O
         Override(
             load=item.load_id,
             transmit_share=KnownShare(value=round(item.transmit_share, 4), basis="measured"),
-            hours_per_day=KnownHours(value=round(min(24.0, item.hours_per_day), 3), basis="measured"),
+            hours_per_day=KnownHours(
+                value=round(min(24.0, item.hours_per_day), 3), basis="measured"
+            ),
         )
         for item in loads
     ]

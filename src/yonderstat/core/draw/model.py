@@ -1,4 +1,5 @@
-"""The draw in numbers: the whole station at a tempo; currents at the bus, hours, amp-hours by load, hour and month."""
+"""The draw in numbers: the whole station at a tempo; currents at the bus, hours, amp-hours by load,
+hour and month."""
 
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -36,7 +37,8 @@ TIERS = ("vital", "useful", "comfort")
 class LoadDraw:
     """One load at a tempo; currents are of all its units at the battery bus. [A]
 
-    `key_step_a` is what keying adds at the moment of key-down, one unit at a time if it is interlocked.
+    `key_step_a` is what keying adds at the moment of key-down, one unit at a time if it is
+    interlocked.
     """
 
     load: Load
@@ -58,20 +60,28 @@ class LoadDraw:
 
     @cached_property
     def at_full_power(self) -> "LoadDraw":
-        """The same with a set that is turned down turned up again, as far as its cap allows: what wire is laid for."""
+        """The same with a set that is turned down turned up again, as far as its cap allows: what
+        wire is laid for."""
         if self.load.power_w is None or self.nothing:
             return self
         load = self.load.model_copy(update={"power_w": None})
         many, pressed = load.quantity, key_down(load)
         receive_a = self.receive_a / many
-        step_a = max(0.0, bus_current_a(pressed.amps, self.rail, self.bus_v) - receive_a) if pressed else 0.0
+        step_a = (
+            max(0.0, bus_current_a(pressed.amps, self.rail, self.bus_v) - receive_a)
+            if pressed
+            else 0.0
+        )
         transmit_a = bus_current_a(transmitting_a(load), self.rail, self.bus_v)
         return replace(
             self,
             load=load,
             transmit_a=transmit_a * many,
             key_step_a=max(self.key_step_a, step_a * (1 if load.interlock.strip() else many)),
-            mean_on_a=max(self.mean_on_a, mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many),
+            mean_on_a=max(
+                self.mean_on_a,
+                mean_on_current_a(receive_a, transmit_a, load.transmit_share.value) * many,
+            ),
         )
 
     @property
@@ -81,7 +91,8 @@ class LoadDraw:
 
     @cached_property
     def step(self) -> Step:
-        """What it adds at its hardest: keyed, or on at all where it is off beside others of its groups."""
+        """What it adds at its hardest: keyed, or on at all where it is off beside others of its
+        groups."""
         adds_a = self.receive_a if self.groups and self.load.transmit_a is None else self.key_step_a
         return Step(adds_a, self.groups)
 
@@ -110,7 +121,8 @@ class LoadDraw:
 
 @dataclass(frozen=True)
 class StationDraw:
-    """Everything that draws, at one tempo. `idle_ah` is what each rail takes for itself in a day. [A·h]"""
+    """Everything that draws, at one tempo. `idle_ah` is what each rail takes for itself in a day.
+    [A·h]"""
 
     loads: tuple[LoadDraw, ...]
     idle_ah: dict[str, float]
@@ -135,7 +147,8 @@ class StationDraw:
         return total
 
     def flowing_a(self, month: int) -> float:
-        """Mean current while it flows, each amp-hour counted by the current it left at [A]: Σ I² / Σ I over a day."""
+        """Mean current while it flows, each amp-hour counted by the current it left at [A]: Σ I² /
+        Σ I over a day."""
         hourly = self.hourly_a[month - 1]
         total = float(hourly.sum())
         return float((hourly**2).sum()) / total if total > 0 else 0.0
@@ -148,7 +161,8 @@ class StationDraw:
         return float((self.hourly_a[month - 1] * np.minimum(before + after, 1.0)).sum())
 
     def idle_tier(self, rail_id: str) -> str:
-        """The worth of what a rail idles away: that of the worthiest load on it, with which it is shed."""
+        """The worth of what a rail idles away: that of the worthiest load on it, with which it is
+        shed."""
         there = {item.load.tier or "vital" for item in self.loads if item.load.rail == rail_id}
         return next((tier for tier in TIERS if tier in there), "vital")
 
@@ -159,11 +173,15 @@ class StationDraw:
 
 def is_operated(load: Load) -> bool:
     """Whether an operator keys it, so that a tempo's transmit share goes for it."""
-    return load.transmit_a is not None and rows_by("load_kinds", "kind")[load.kind]["operated"] == "yes"
+    return (
+        load.transmit_a is not None
+        and rows_by("load_kinds", "kind")[load.kind]["operated"] == "yes"
+    )
 
 
 def at_tempo(load: Load, tempo: Tempo) -> Load:
-    """The load as a tempo works it: its own override first, then the tempo's share for what an operator keys."""
+    """The load as a tempo works it: its own override first, then the tempo's share for what an
+    operator keys."""
     changes: dict[str, object] = {}
     if tempo.transmit_share is not None and is_operated(load):
         changes["transmit_share"] = tempo.transmit_share
@@ -172,7 +190,12 @@ def at_tempo(load: Load, tempo: Tempo) -> Load:
         if override.transmit_share is not None and load.transmit_a is not None:
             changes["transmit_share"] = override.transmit_share
         if override.hours_per_day is not None:
-            changes |= {"hours_per_day": override.hours_per_day, "pattern": None, "events": None, "thermostat": None}
+            changes |= {
+                "hours_per_day": override.hours_per_day,
+                "pattern": None,
+                "events": None,
+                "thermostat": None,
+            }
     return load.model_copy(update=changes) if changes else load
 
 
@@ -188,15 +211,27 @@ def nominal_bus_v(design: Design) -> float:
 
 
 def load_draw(
-    draw: Draw, load: Load, bus_v: float, climate: Climate, how: str | None = None, gone: bool = False
+    draw: Draw,
+    load: Load,
+    bus_v: float,
+    climate: Climate,
+    how: str | None = None,
+    gone: bool = False,
 ) -> LoadDraw:
-    """What a load takes, as it stands, on a bus of so many volts; nothing where it is gone: it sheds itself."""
+    """What a load takes, as it stands, on a bus of so many volts; nothing where it is gone: it
+    sheds itself."""
     rail, many = rail_of(draw, load), load.quantity
     receive_a = bus_current_a(load.receive_a.value, rail, bus_v)
     transmit_a = bus_current_a(transmitting_a(load), rail, bus_v)
     standby_a = bus_current_a(load.standby_a.value, rail, bus_v) if load.standby_a else 0.0
     elsewhere = rail is not None and rail.bank != MAIN
-    nothing = "another bank feeds it" if elsewhere else "it sheds itself: what it needs is not there" if gone else ""
+    nothing = (
+        "another bank feeds it"
+        if elsewhere
+        else ("it sheds itself: what it needs is not there")
+        if gone
+        else ""
+    )
     if nothing:
         receive_a = transmit_a = standby_a = 0.0
     pressed = None if nothing else key_down(load)
@@ -264,9 +299,14 @@ def station_draw(
         Every load with its currents and hours.
     """
     tempo = tempo_of(draw, tempo_id)
-    loads = tuple(load_draw(draw, at_tempo(load, tempo), bus_v, climate, how, load.id in gone) for load in draw.loads)
+    loads = tuple(
+        load_draw(draw, at_tempo(load, tempo), bus_v, climate, how, load.id in gone)
+        for load in draw.loads
+    )
     heating_ah = np.zeros(12) if heating_w is None else heating_w * HOURS_A_DAY / bus_v
     heating_ah = np.where(heating_ah < NOTHING, 0.0, heating_ah)
     return StationDraw(
-        loads, {rail.id: idle_daily_ah(rail, bus_v) if rail.bank == MAIN else 0.0 for rail in draw.rails}, heating_ah
+        loads,
+        {rail.id: idle_daily_ah(rail, bus_v) if rail.bank == MAIN else 0.0 for rail in draw.rails},
+        heating_ah,
     )

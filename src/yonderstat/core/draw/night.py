@@ -1,4 +1,5 @@
-"""The longest night against the store: a day's sum can close while the station goes dark before dawn."""
+"""The longest night against the store: a day's sum can close while the station goes dark before
+dawn."""
 
 from dataclasses import dataclass
 
@@ -19,7 +20,11 @@ class NightFigures:
 
 
 def night_figures(
-    design: Design, station: StationDraw, nights: list[Quantity], usable: Quantity | None, workings: Workings
+    design: Design,
+    station: StationDraw,
+    nights: list[Quantity],
+    usable: Quantity | None,
+    workings: Workings,
 ) -> NightFigures:
     """Find the hardest night and what it takes.
 
@@ -50,7 +55,8 @@ def night_figures(
         label=f"Drawn in the longest night, {MONTH_NAMES[month - 1]}",
         formula="Q_N = Σ over the dark hours of Σ Iᵢ(h)",
         words=(
-            "every load in the hours it runs, or is usually run, in a night about midnight; the rehearsal's own hours"
+            "every load in the hours it runs, or is usually run, in a night about "
+            "midnight; the rehearsal's own hours"
         ),
         inputs=inputs,
         source="geometry",

@@ -1,4 +1,5 @@
-"""The largest current at one moment, given what never transmits together; and the supply that would carry it."""
+"""The largest current at one moment, given what never transmits together; and the supply that would
+carry it."""
 
 from collections.abc import Sequence
 
@@ -20,9 +21,16 @@ def peak_a(loads: Sequence[LoadDraw]) -> float:
 
 def everything_keys_a(loads: Sequence[LoadDraw]) -> float:
     """What if everything keys at once, interlocks or not. [A]"""
-    return sum(item.receive_a + item.key_step_a * (item.load.quantity if item.groups else 1) for item in loads)
+    return sum(
+        item.receive_a + item.key_step_a * (item.load.quantity if item.groups else 1)
+        for item in loads
+    )
 
 
 def supply_size_a(peak: float) -> float | None:
-    """The smallest usual bench supply that carries a peak with a tenth to spare; None above the largest. [A]"""
-    return next((float(size) for size in column("supply_sizes", "amps") if size >= SUPPLY_MARGIN * peak), None)
+    """The smallest usual bench supply that carries a peak with a tenth to spare; None above the
+    largest. [A]"""
+    return next(
+        (float(size) for size in column("supply_sizes", "amps") if size >= SUPPLY_MARGIN * peak),
+        None,
+    )

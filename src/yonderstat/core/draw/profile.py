@@ -17,7 +17,8 @@ UNWORTHED = "none"
 
 @dataclass(frozen=True, slots=True)
 class DayProfile:
-    """Mean amps by clock hour in the design's month, stacked by worth; what idles and warms counts as vital."""
+    """Mean amps by clock hour in the design's month, stacked by worth; what idles and warms counts
+    as vital."""
 
     tiers: tuple[str, ...]
     """Those that draw anything, worthiest first; none is what nobody has said the worth of."""
@@ -80,4 +81,7 @@ def turn_down_words(hours: list[float]) -> str:
     if not hours:
         return "Transmit watts against amp-hours a day."
     gain = max(hours) - min(hours)
-    return f"The gentlest step is worth {hours_in_words(gain)}; receive current is what it cannot touch."
+    return (
+        f"The gentlest step is worth {hours_in_words(gain)}; receive current is what it "
+        "cannot touch."
+    )

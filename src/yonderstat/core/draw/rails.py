@@ -11,8 +11,12 @@ from .transmit import key_down, transmitting_a
 
 
 def inverter_efficiency(peak: float, load_share: float) -> float:
-    """Efficiency of an inverter at a share of its rating, its idle draw apart. [C] shape of the usual curve."""
-    shares, relative = column("inverter_curve", "load_share"), column("inverter_curve", "relative_efficiency")
+    """Efficiency of an inverter at a share of its rating, its idle draw apart. [C] shape of the
+    usual curve."""
+    shares, relative = (
+        column("inverter_curve", "load_share"),
+        column("inverter_curve", "relative_efficiency"),
+    )
     return peak * float(np.interp(load_share, shares, relative))
 
 
@@ -28,19 +32,21 @@ IDLE_COUNTED_SHARE = 0.3
 def rail_efficiency(rail: Rail, power_w: float) -> float:
     """Efficiency of a rail while it carries this power. [W]
 
-    Where its idle draw is known that is counted apart, and the curve's fall at little load, which comes of it, is not
-    counted a second time.
+    Where its idle draw is known that is counted apart, and the curve's fall at little load, which
+    comes of it, is not counted a second time.
     """
     if rail.kind == "inverter" and rail.rated_w is not None:
         share = power_w / rail.rated_w.value
         return inverter_efficiency(
-            rail.efficiency.value, max(share, IDLE_COUNTED_SHARE) if rail.idle_w.value > 0 else share
+            rail.efficiency.value,
+            max(share, IDLE_COUNTED_SHARE) if rail.idle_w.value > 0 else share,
         )
     return rail.efficiency.value
 
 
 def elsewhere_wh(draw: Draw, bank: str, hours: Callable[[Load], float]) -> float:
-    """What hangs on another bank takes of it in a day, converters and their idle draw counted [W·h].
+    """What hangs on another bank takes of it in a day, converters and their idle draw counted
+    [W·h].
 
     Parameters
     ----------
@@ -57,7 +63,11 @@ def elsewhere_wh(draw: Draw, bank: str, hours: Callable[[Load], float]) -> float
                 mean_a = load.receive_a.value * (1.0 - load.transmit_share.value)
                 mean_a += transmitting_a(load) * load.transmit_share.value
                 watts = mean_a * rail.volts.value
-                total += load.quantity * watts / rail_efficiency(rail, watts) * hours(load) if watts > 0 else 0.0
+                total += (
+                    load.quantity * watts / rail_efficiency(rail, watts) * hours(load)
+                    if watts > 0
+                    else 0.0
+                )
     return total
 
 
@@ -77,7 +87,8 @@ def bus_current_a(amps: float, rail: Rail | None, bus_v: float) -> float:
 
 
 def busiest_w(draw: Draw, rail: Rail) -> float:
-    """The most a rail carries at once [W]: every load on it, the transmitters keyed, interlocks minded.
+    """The most a rail carries at once [W]: every load on it, the transmitters keyed, interlocks
+    minded.
 
     Of loads that never key together only the largest step counts, as at the battery bus.
     """
@@ -85,7 +96,11 @@ def busiest_w(draw: Draw, rail: Rail) -> float:
     for load in draw.loads:
         if load.rail != rail.id:
             continue
-        pressed, groups, on_a = key_down(load), groups_of(load), load.quantity * load.receive_a.value
+        pressed, groups, on_a = (
+            key_down(load),
+            groups_of(load),
+            load.quantity * load.receive_a.value,
+        )
         if groups and load.transmit_a is None:
             steps.append(Step(on_a, groups))
             continue

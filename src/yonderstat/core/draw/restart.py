@@ -1,4 +1,5 @@
-"""What comes back after a cut-off: which loads start by themselves, how long they take, and what they wait for."""
+"""What comes back after a cut-off: which loads start by themselves, how long they take, and what
+they wait for."""
 
 from dataclasses import dataclass
 
@@ -25,7 +26,8 @@ class ComesBack:
 
 
 def _chain(design: Design, load: Load) -> tuple[Load, ...]:
-    """A load and what it waits for; what waits for itself, or for what is not there, waits for nothing."""
+    """A load and what it waits for; what waits for itself, or for what is not there, waits for
+    nothing."""
     rows = {item.id: item for item in design.draw.loads}
     found, at = [load], load.waits_for
     while at is not None and at in rows and rows[at] not in found:
@@ -42,12 +44,14 @@ def comes_back(design: Design) -> tuple[ComesBack, ...]:
 
 
 def waits_for_a_hand(design: Design) -> bool:
-    """Whether something vital comes back only when somebody switches it, or what it waits for, on."""
+    """Whether something vital comes back only when somebody switches it, or what it waits for,
+    on."""
     return any(row.by_hand for row in comes_back(design))
 
 
 def back_minutes(design: Design, workings: Workings) -> Quantity | None:
-    """Minutes after a cut-off until everything vital is in service again; None where nobody has said any."""
+    """Minutes after a cut-off until everything vital is in service again; None where nobody has
+    said any."""
     rows = comes_back(design)
     if not rows or rows[0].minutes <= 0:
         return None

@@ -1,4 +1,5 @@
-"""How long the bank lasts at each tempo, with each tier shed, and with the power turned down: all without sun."""
+"""How long the bank lasts at each tempo, with each tier shed, and with the power turned down: all
+without sun."""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -57,7 +58,9 @@ class TempoReport:
     turn_down_takeaway: str = ""
 
 
-def _hours(key: Key, label: str, daily: Quantity, usable: Quantity | None, workings: Workings) -> Key | None:
+def _hours(
+    key: Key, label: str, daily: Quantity, usable: Quantity | None, workings: Workings
+) -> Key | None:
     if usable is None:
         return None
     value = 24.0 * usable.number / daily.number if daily.number > 0 else None
@@ -83,7 +86,13 @@ def _tempo(
     workings: Workings,
 ) -> TempoFigures:
     inputs = [
-        Input(symbol="Qᵢ", label=item.load.name, value=float(item.daily_ah[month - 1]), unit="A·h", origin="computed")
+        Input(
+            symbol="Qᵢ",
+            label=item.load.name,
+            value=float(item.daily_ah[month - 1]),
+            unit="A·h",
+            origin="computed",
+        )
         for item in station.loads
         if item.daily_ah[month - 1] > 0
     ]
@@ -102,7 +111,15 @@ def _tempo(
     )
     warm = float(station.heating_ah[month - 1])
     inputs += (
-        [Input(symbol="Q_heat", label="holding the bank warm", value=warm, unit="A·h", origin="computed")]
+        [
+            Input(
+                symbol="Q_heat",
+                label="holding the bank warm",
+                value=warm,
+                unit="A·h",
+                origin="computed",
+            )
+        ]
         if warm > 0
         else []
     )
@@ -155,24 +172,42 @@ def _power_steps(
             formula="Q = Q_others + Q_set",
             words="what all else draws, and this set at this power",
             inputs=[
-                Input(symbol="Q_others", label="all else", value=others, unit="A·h", origin="computed"),
-                Input(symbol="Q_set", label=f"{load.name} at {watts:g} W", value=mine, unit="A·h", origin="computed"),
+                Input(
+                    symbol="Q_others", label="all else", value=others, unit="A·h", origin="computed"
+                ),
+                Input(
+                    symbol="Q_set",
+                    label=f"{load.name} at {watts:g} W",
+                    value=mine,
+                    unit="A·h",
+                    origin="computed",
+                ),
             ],
             source="stage",
         )
         label = f"{load.name} at {watts:g} W: hours to dark"
         hours = _hours(f"{key}.hours", label, daily, usable, workings)
-        found.append(PowerStep(load.id, watts, abs(watts - in_use) < SAME_POWER * in_use, daily.key, hours))
+        found.append(
+            PowerStep(load.id, watts, abs(watts - in_use) < SAME_POWER * in_use, daily.key, hours)
+        )
     return found
 
 
 def _shed(
-    tiers: Sequence[str], station: StationDraw, month: int, usable: Quantity | None, workings: Workings
+    tiers: Sequence[str],
+    station: StationDraw,
+    month: int,
+    usable: Quantity | None,
+    workings: Workings,
 ) -> ShedFigures | None:
     gone = [item for item in station.loads if (item.load.tier or "none") in tiers]
     if not gone:
         return None
-    idle = {rail_id: ah for rail_id, ah in station.idle_ah.items() if station.idle_tier(rail_id) in tiers}
+    idle = {
+        rail_id: ah
+        for rail_id, ah in station.idle_ah.items()
+        if station.idle_tier(rail_id) in tiers
+    }
     lost = [(item.load.name, float(item.daily_ah[month - 1])) for item in gone]
     lost += [(f"{rail_id} idling", ah) for rail_id, ah in idle.items()]
     kept = float(station.by_month[month - 1]) - sum(ah for _, ah in lost)
@@ -187,12 +222,17 @@ def _shed(
         words="what is left when these are switched off",
         inputs=[
             used("Q_all", workings["draw.daily_ah"]),
-            *(Input(symbol="Q_shed", label=name_of, value=ah, unit="A·h", origin="computed") for name_of, ah in lost),
+            *(
+                Input(symbol="Q_shed", label=name_of, value=ah, unit="A·h", origin="computed")
+                for name_of, ah in lost
+            ),
         ],
         source="arithmetic",
     )
     return ShedFigures(
-        tuple(tiers), daily.key, _hours(f"{key}.hours", f"{name} shed: hours to dark", daily, usable, workings)
+        tuple(tiers),
+        daily.key,
+        _hours(f"{key}.hours", f"{name} shed: hours to dark", daily, usable, workings),
     )
 
 
@@ -205,7 +245,8 @@ def tempo_report(
     usable: Quantity | None,
     workings: Workings,
 ) -> TempoReport:
-    """Work the station at every tempo, at lower powers, and with the lower tiers shed, in the design's month.
+    """Work the station at every tempo, at lower powers, and with the lower tiers shed, in the
+    design's month.
 
     The bank's rate factor stays that of the tempo the design is sized on.
 
@@ -231,10 +272,21 @@ def tempo_report(
         step
         for load in draw.loads
         for step in _power_steps(
-            draw, load, station=station, climate=climate, month=month, usable=usable, workings=workings
+            draw,
+            load,
+            station=station,
+            climate=climate,
+            month=month,
+            usable=usable,
+            workings=workings,
         )
     ]
-    shed = [_shed(tiers, station, month, usable, workings) for tiers in (("comfort",), ("comfort", "useful"))]
+    shed = [
+        _shed(tiers, station, month, usable, workings)
+        for tiers in (("comfort",), ("comfort", "useful"))
+    ]
     known = [workings[step.hours].value for step in steps if step.hours]
     words = turn_down_words([hours for hours in known if hours is not None])
-    return TempoReport(tempos, tuple(steps), tuple(item for item in shed if item is not None), words)
+    return TempoReport(
+        tempos, tuple(steps), tuple(item for item in shed if item is not None), words
+    )

@@ -31,7 +31,8 @@ def stage_current_a(power_w: float, rated_w: float, full_a: float, quiescent_a: 
 
 
 def table_current_a(table: list[PowerPoint], power_w: float) -> tuple[float, bool]:
-    """Current from a set's own power table: straight between points, held at the ends and said so. [A]"""
+    """Current from a set's own power table: straight between points, held at the ends and said so.
+    [A]"""
     points = sorted(table, key=lambda point: point.watts)
     watts, amps = [point.watts for point in points], [point.amps for point in points]
     return float(np.interp(power_w, watts, amps)), not watts[0] <= power_w <= watts[-1]
@@ -56,12 +57,15 @@ def key_down(load: Load) -> KeyDown | None:
         return KeyDown(amps, power_w, "table", clamped)
     if power_w is not None and load.rated_w and power_w < load.rated_w.value:
         quiescent_a = min(load.receive_a.value, full_a)
-        return KeyDown(stage_current_a(power_w, load.rated_w.value, full_a, quiescent_a), power_w, "curve")
+        return KeyDown(
+            stage_current_a(power_w, load.rated_w.value, full_a, quiescent_a), power_w, "curve"
+        )
     return KeyDown(full_a, power_w, "full")
 
 
 def power_within_w(load: Load, amps: float) -> float | None:
-    """The highest power, up to what it is rated for, whose key-down current stays within so many amps.
+    """The highest power, up to what it is rated for, whose key-down current stays within so many
+    amps.
 
     Zero where it takes more even at the least power; None where the set names no power. [W]
     """
@@ -90,7 +94,8 @@ def mode_share(mode: Mode | None) -> float:
 
 
 def transmitting_a(load: Load) -> float:
-    """Mean current of one unit while transmitting: key-down times the mode's share, never below receive. [A]"""
+    """Mean current of one unit while transmitting: key-down times the mode's share, never below
+    receive. [A]"""
     pressed = key_down(load)
     if pressed is None:
         return load.receive_a.value
@@ -98,6 +103,7 @@ def transmitting_a(load: Load) -> float:
 
 
 def held_s(mode: Mode | None) -> float:
-    """How long the key-down current flows without a gap: a syllable of speech, a dash of Morse at some ten words a
-    minute, a whole transmission where the carrier is held or no mode is named. From memory. [s]"""
+    """How long the key-down current flows without a gap: a syllable of speech, a dash of Morse at
+    some ten words a minute, a whole transmission where the carrier is held or no mode is named.
+    From memory. [s]"""
     return math.inf if mode is None else float(rows_by("modes", "mode")[mode]["held_s"])

@@ -1,4 +1,5 @@
-"""The loads and rails to start from, with the figures usual for their kind, all marked as guesses."""
+"""The loads and rails to start from, with the figures usual for their kind, all marked as
+guesses."""
 
 from typing import Any
 
@@ -30,9 +31,15 @@ def load_of(entry: dict[str, Any], number: int) -> Load:
         name=entry["name"],
         kind=entry["kind"],
         receive_a=KnownAmps(value=float(entry.get("receive_a", usual["receive_a"]))),
-        transmit_a=KnownAmps(value=float(entry.get("transmit_a", usual["transmit_a"]))) if transmits else None,
-        transmit_share=KnownShare(value=float(entry.get("transmit_share", usual["transmit_share"]))),
-        rated_w=KnownWatts(value=float(entry.get("rated_w", usual["rated_w"]))) if transmits else None,
+        transmit_a=KnownAmps(value=float(entry.get("transmit_a", usual["transmit_a"])))
+        if transmits
+        else None,
+        transmit_share=KnownShare(
+            value=float(entry.get("transmit_share", usual["transmit_share"]))
+        ),
+        rated_w=KnownWatts(value=float(entry.get("rated_w", usual["rated_w"])))
+        if transmits
+        else None,
         mode=entry.get("mode", usual["mode"]) or None,
         behaviour=usual["behaviour"],  # type: ignore[arg-type]
         hours_per_day=KnownHours(value=float(entry.get("hours_per_day", usual["hours_per_day"]))),

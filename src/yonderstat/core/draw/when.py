@@ -11,18 +11,24 @@ from ..data import rows_by
 from ..design import Load
 
 NOTHING = 1e-6
-"""A share of an hour, or amp-hours a day, under this are none: the tail of a chance divides what it should not."""
+"""A share of an hour, or amp-hours a day, under this are none: the tail of a chance divides what it
+should not."""
 FloatArray = NDArray[np.float64]
 
 
 def usual_hours(load: Load) -> str:
-    """When a load of its kind usually runs, where nobody has said: evening, day, or round (the clock)."""
+    """When a load of its kind usually runs, where nobody has said: evening, day, or round (the
+    clock)."""
     return rows_by("load_kinds", "kind")[load.kind]["hours"]
 
 
 def is_placed(load: Load) -> bool:
     """Whether it is known when a load runs: by a pattern, a thermostat, or as it is always on."""
-    return load.pattern is not None or load.thermostat is not None or load.hours_per_day.value >= HOURS_A_DAY
+    return (
+        load.pattern is not None
+        or load.thermostat is not None
+        or load.hours_per_day.value >= HOURS_A_DAY
+    )
 
 
 def hours_in_words(load: Load) -> str:
@@ -48,8 +54,8 @@ def _filled(hours: float, how: str) -> tuple[float, ...]:
 def on_share(load: Load, climate: Climate, how: str | None = None) -> FloatArray:
     """Share of each clock hour the load is on, by month, shape (12, 24); zero in months it rests.
 
-    Hours a day without a pattern are laid where loads of the kind usually run, as our guess; events are spread evenly.
-    A thermostat runs on the share of the days that are past it at that hour.
+    Hours a day without a pattern are laid where loads of the kind usually run, as our guess; events
+    are spread evenly. A thermostat runs on the share of the days that are past it at that hour.
 
     Parameters
     ----------

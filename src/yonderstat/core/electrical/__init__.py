@@ -1,4 +1,5 @@
-"""What several steps know of wire and volts: conductors and their drops, blocks of 12 V, the window a load wants."""
+"""What several steps know of wire and volts: conductors and their drops, blocks of 12 V, the window
+a load wants."""
 
 from .conductors import WARM_C, awg_mm2, cable_ohm_per_m, copper_ohm_per_m, loop_drop_v, loop_ohm
 from .sizes import (
@@ -11,7 +12,16 @@ from .sizes import (
     table_a,
     tradition,
 )
-from .windows import MOST_V, NARROW, WIDE, Window, blocks_of_12v, narrowest_window, usual_window, window_of
+from .windows import (
+    MOST_V,
+    NARROW,
+    WIDE,
+    Window,
+    blocks_of_12v,
+    narrowest_window,
+    usual_window,
+    window_of,
+)
 
 __all__ = [
     "MOST_V",

@@ -2,8 +2,10 @@
 
 References
 ----------
-.. [1] ASTM B258, Standard Specification for Standard Nominal Diameters and Cross-Sectional Areas of AWG Sizes.
-.. [2] IEC 60028, International Standard of Resistance for Copper: 0.017241 Ω·mm²/m and 0.00393/K at 20 °C.
+.. [1] ASTM B258, Standard Specification for Standard Nominal Diameters and Cross-Sectional Areas of
+       AWG Sizes.
+.. [2] IEC 60028, International Standard of Resistance for Copper: 0.017241 Ω·mm²/m and 0.00393/K at
+       20 °C.
 .. [3] IEC 60228, class 5 copper at 20 °C.
 .. [4] NEC chapter 9 table 8: stranded against solid copper.
 """
@@ -35,13 +37,16 @@ def copper_ohm_per_m(area_mm2: float, temperature_c: float = WARM_C) -> float:
 @cache
 def _metric_ohm_per_m() -> tuple[tuple[float, float], ...]:
     return tuple(
-        (float(row["mm2"]), float(row["ohm_km_20"]) / 1000.0) for row in rows("wire_sizes") if row["ohm_km_20"]
+        (float(row["mm2"]), float(row["ohm_km_20"]) / 1000.0)
+        for row in rows("wire_sizes")
+        if row["ohm_km_20"]
     )
 
 
 @lru_cache(maxsize=4096)
 def cable_ohm_per_m(mm2: float, temperature_c: float) -> float:
-    """Resistance of a metre of stranded copper [Ω/m]: the table's for a metric size [3]_, else by its area."""
+    """Resistance of a metre of stranded copper [Ω/m]: the table's for a metric size [3]_, else by
+    its area."""
     for area, ohm in _metric_ohm_per_m():
         if abs(mm2 / area - 1.0) < SAME_METRIC:
             return ohm * (1.0 + COPPER_PER_K * (temperature_c - 20.0))
@@ -59,6 +64,8 @@ def loop_ohm(length_m: float, area_mm2: float, temperature_c: float = WARM_C) ->
     return 2.0 * length_m * cable_ohm_per_m(area_mm2, temperature_c)
 
 
-def loop_drop_v(length_m: float, area_mm2: float, current_a: float, temperature_c: float = WARM_C) -> float:
+def loop_drop_v(
+    length_m: float, area_mm2: float, current_a: float, temperature_c: float = WARM_C
+) -> float:
     """Volts lost there and back: 2 · L · I · R. [V]"""
     return loop_ohm(length_m, area_mm2, temperature_c) * current_a

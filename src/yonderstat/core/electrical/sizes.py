@@ -1,4 +1,5 @@
-"""Conductors as they are sold: standard sizes, what they resist, and what they carry by the tables of two traditions.
+"""Conductors as they are sold: standard sizes, what they resist, and what they carry by the tables
+of two traditions.
 
 References
 ----------
@@ -14,8 +15,8 @@ from ..data import rows, rows_by
 from ..design import WiringSchool
 
 TERMINALS_COOL_MM2 = 42.5
-"""Up to #1, circuits of 100 A and less, terminals are good for 60 °C unless they are marked; above for 75 °C. NEC
-110.14(C), from memory."""
+"""Up to #1, circuits of 100 A and less, terminals are good for 60 °C unless they are marked; above
+for 75 °C. NEC 110.14(C), from memory."""
 SAME_SIZE = 0.015
 """Labels round: 5.26 and 5.3 mm² are both #10."""
 
@@ -79,14 +80,19 @@ def tradition(school: WiringSchool) -> Tradition:
 
 
 def ambient_factor(insulation_c: float, ambient_c: float, reference_c: float = 30.0) -> float:
-    """What the air leaves of a table's amps: √((T_c − T_a) / (T_c − 30)); none where it is as hot."""
+    """What the air leaves of a table's amps: √((T_c − T_a) / (T_c − 30)); none where it is as
+    hot."""
     return math.sqrt(max(0.0, insulation_c - ambient_c) / (insulation_c - reference_c))
 
 
 def bundle_factor(school: WiringSchool, conductors: int) -> float:
-    """What lying side by side leaves of a table's amps, by the number of conductors that carry current."""
+    """What lying side by side leaves of a table's amps, by the number of conductors that carry
+    current."""
     known = [row for row in rows("bundling") if row["school"] == school]
-    return next((float(row["factor"]) for row in known if conductors <= float(row["upto"])), float(known[-1]["factor"]))
+    return next(
+        (float(row["factor"]) for row in known if conductors <= float(row["upto"])),
+        float(known[-1]["factor"]),
+    )
 
 
 def table_a(book: Tradition, mm2: float, insulation_c: float) -> tuple[float, float | None]:
@@ -97,24 +103,48 @@ def table_a(book: Tradition, mm2: float, insulation_c: float) -> tuple[float, fl
     below = [size for size in book.sizes if size.mm2 <= mm2 * (1.0 + SAME_SIZE)]
     size = below[-1] if below else book.sizes[0]
     share = 1.0 if below else mm2 / size.mm2
-    amps = size.hot_a if insulation_c >= book.hot_c else size.warm_a if insulation_c >= book.warm_c else size.cool_a
+    amps = (
+        size.hot_a
+        if insulation_c >= book.hot_c
+        else size.warm_a
+        if insulation_c >= book.warm_c
+        else size.cool_a
+    )
     return amps * share, size.limit_a
 
 
-def ampacity_a(book: Tradition, mm2: float, insulation_c: float, ambient_c: float, conductors: int) -> float:
-    """What a conductor carries for good where it lies [A]: table × air × bundle, within the limit of a small one."""
+def ampacity_a(
+    book: Tradition, mm2: float, insulation_c: float, ambient_c: float, conductors: int
+) -> float:
+    """What a conductor carries for good where it lies [A]: table × air × bundle, within the limit
+    of a small one."""
     return _ampacity_a(book.school, mm2, insulation_c, ambient_c, conductors)
 
 
 @lru_cache(maxsize=4096)
-def _ampacity_a(school: WiringSchool, mm2: float, insulation_c: float, ambient_c: float, conductors: int) -> float:
+def _ampacity_a(
+    school: WiringSchool, mm2: float, insulation_c: float, ambient_c: float, conductors: int
+) -> float:
     book = tradition(school)
     amps, limit = table_a(book, mm2, insulation_c)
-    column_c = book.hot_c if insulation_c >= book.hot_c else book.warm_c if insulation_c >= book.warm_c else book.cool_c
-    left = amps * ambient_factor(column_c, ambient_c, book.reference_c) * bundle_factor(book.school, conductors)
+    column_c = (
+        book.hot_c
+        if insulation_c >= book.hot_c
+        else book.warm_c
+        if insulation_c >= book.warm_c
+        else book.cool_c
+    )
+    left = (
+        amps
+        * ambient_factor(column_c, ambient_c, book.reference_c)
+        * bundle_factor(book.school, conductors)
+    )
     if school == "nec":
-        # Insulation that stands more serves to make up for heat; what the terminals stand is the end of it [1]_.
-        left = min(left, table_a(book, mm2, book.cool_c if mm2 <= TERMINALS_COOL_MM2 else book.warm_c)[0])
+        # Insulation that stands more serves to make up for heat; what the terminals stand is the
+        # end of it [1]_.
+        left = min(
+            left, table_a(book, mm2, book.cool_c if mm2 <= TERMINALS_COOL_MM2 else book.warm_c)[0]
+        )
     return min(left, limit) if limit is not None else left
 
 

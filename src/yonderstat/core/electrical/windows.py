@@ -36,7 +36,8 @@ NARROW, WIDE = _usual("10"), _usual("15")
 
 
 def window_of(load: Load) -> Window | None:
-    """What a load wants: its own figures, or the usual window it names; None where it says nothing."""
+    """What a load wants: its own figures, or the usual window it names; None where it says
+    nothing."""
     if load.window == "own":
         low_v, high_v = load.least_v, load.most_v
         return Window("its own", low_v.value if low_v else 0.0, high_v.value if high_v else MOST_V)
@@ -44,8 +45,11 @@ def window_of(load: Load) -> Window | None:
 
 
 def usual_window(load: Load) -> Window | None:
-    """What a load wants, and where nobody has said what is usual for its kind: a set is made for 13.8 V."""
-    return window_of(load) or {"10": NARROW, "15": WIDE}.get(rows_by("load_kinds", "kind")[load.kind]["window"])
+    """What a load wants, and where nobody has said what is usual for its kind: a set is made for
+    13.8 V."""
+    return window_of(load) or {"10": NARROW, "15": WIDE}.get(
+        rows_by("load_kinds", "kind")[load.kind]["window"]
+    )
 
 
 def narrowest_window(loads: Iterable[Load]) -> Window | None:

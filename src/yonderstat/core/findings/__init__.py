@@ -1,4 +1,5 @@
-"""Checked statements about a design: Stop, Fix, Mind or Good, each with its reason and its remedy."""
+"""Checked statements about a design: Stop, Fix, Mind or Good, each with its reason and its
+remedy."""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
@@ -37,7 +38,9 @@ BUS_RULES = [check for check in GRAVE_RULES if check.__module__.startswith(f"{__
 
 def _only_the_bus(was: Design, design: Design) -> bool:
     """Whether a change touches nothing but runs of wire."""
-    return all(getattr(design, name) is getattr(was, name) for name in Design.model_fields if name != "bus")
+    return all(
+        getattr(design, name) is getattr(was, name) for name in Design.model_fields if name != "bus"
+    )
 
 
 def _found(station: StationModel, report: Report, rules: Sequence[Rule] = RULES) -> list[Finding]:
@@ -47,8 +50,9 @@ def _found(station: StationModel, report: Report, rules: Sequence[Rule] = RULES)
 def _obedient(station: StationModel, report: Report, found: list[Finding]) -> list[Finding]:
     """The findings with the remedies that obey our own rules and do what they are for.
 
-    Each is pressed in a trial run, weather years and all: none may earn a Stop or a Fix that was not there, and it must
-    help by more than its figure is rounded to, or make its finding go or grow milder.
+    Each is pressed in a trial run, weather years and all: none may earn a Stop or a Fix that was
+    not there, and it must help by more than its figure is rounded to, or make its finding go or
+    grow milder.
     """
     designs = {id(change): design for change, design in station.trials}
     if not designs:
@@ -66,15 +70,20 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
 
     kept = []
     for finding in found:
-        remedies = tuple(after for change in finding.remedies if (after := obedient(finding, change)) is not None)
-        kept.append(replace(finding, remedies=remedies) if remedies != finding.remedies else finding)
+        remedies = tuple(
+            after for change in finding.remedies if (after := obedient(finding, change)) is not None
+        )
+        kept.append(
+            replace(finding, remedies=remedies) if remedies != finding.remedies else finding
+        )
     return kept
 
 
 def _pressed(
     station: StationModel, report: Report, change: Change, changed: StationModel, before: set[str]
 ) -> tuple[Change, StationModel] | None:
-    """A change as it passes the rules of wire and parts, with the fuses it needs besides; None where it does not.
+    """A change as it passes the rules of wire and parts, with the fuses it needs besides; None
+    where it does not.
 
     Most that fail do so by rules that need no weather, and those take a fraction of the time.
     """
@@ -87,7 +96,8 @@ def _pressed(
 
 
 def _is_worth_it(finding: Finding, change: Change, changed: StationModel, before: set[str]) -> bool:
-    """Whether a change that passes the rules of wire and parts passes those of the weather years too, and helps."""
+    """Whether a change that passes the rules of wire and parts passes those of the weather years
+    too, and helps."""
     looked_at = changed.looked_at()
     found = _found(looked_at, explained(looked_at))
     # The hours of its years weigh megabytes, and nobody asks for them again.
@@ -97,11 +107,14 @@ def _is_worth_it(finding: Finding, change: Change, changed: StationModel, before
     if change.gain is not None and change.gain.helps:
         return True
     left = next((item for item in found if item.id == finding.id), None)
-    return left is None or SEVERITY_ORDER.index(left.severity) > SEVERITY_ORDER.index(finding.severity)
+    return left is None or SEVERITY_ORDER.index(left.severity) > SEVERITY_ORDER.index(
+        finding.severity
+    )
 
 
 SAME_TROUBLE = {"rehearse.days": "rehearse.dawn"}
-"""A station that goes dark tells it in one of several findings; another one of them is nothing new."""
+"""A station that goes dark tells it in one of several findings; another one of them is nothing
+new."""
 MILDER = {"rehearse.wear": "rehearse.dawn"}
 """Where it went dark before, it is better off when it stays up and only wears its battery."""
 
@@ -119,11 +132,15 @@ def _is_new(finding: Finding, before: set[str]) -> bool:
 def _with_its_fuses(
     change: Change, changed: StationModel, report: Report, new: list[Finding]
 ) -> tuple[Change, StationModel] | None:
-    """A change that more current or more bank asks other fuses or wires of, together with them; None where it raises
-    anything else, or where those would raise something of their own."""
+    """A change that more current or more bank asks other fuses or wires of, together with them;
+    None where it raises anything else, or where those would raise something of their own."""
     if not new:
         return change, changed
-    also = [finding.remedies[0] for finding in new if finding.remedies and _types_runs(finding.remedies[0])]
+    also = [
+        finding.remedies[0]
+        for finding in new
+        if finding.remedies and _types_runs(finding.remedies[0])
+    ]
     if len(also) < len(new):
         return None
     design = changed.design
@@ -147,8 +164,11 @@ def _within(label: str) -> str:
     return label[0].lower() + label[1:]
 
 
-def next_actions_of(station: StationModel, report: Report, findings: Sequence[Finding]) -> tuple[NextAction, ...]:
-    """What to do next about a verdict that is not good, each step pressed in a trial run by all the rules.
+def next_actions_of(
+    station: StationModel, report: Report, findings: Sequence[Finding]
+) -> tuple[NextAction, ...]:
+    """What to do next about a verdict that is not good, each step pressed in a trial run by all the
+    rules.
 
     Parameters
     ----------
@@ -186,7 +206,10 @@ def findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
 def first_findings_of(station: StationModel, report: Report) -> tuple[Finding, ...]:
     """The same without remedies: to try those takes longer than all else."""
     found = _found(station.looked_at(), report)
-    return _in_order(station, [replace(finding, remedies=()) if finding.remedies else finding for finding in found])
+    return _in_order(
+        station,
+        [replace(finding, remedies=()) if finding.remedies else finding for finding in found],
+    )
 
 
 def _in_order(station: StationModel, findings: Sequence[Finding]) -> tuple[Finding, ...]:
@@ -197,4 +220,8 @@ def _in_order(station: StationModel, findings: Sequence[Finding]) -> tuple[Findi
         else finding
         for finding in findings
     ]
-    return tuple(sorted(found, key=lambda finding: (finding.muted != "", SEVERITY_ORDER.index(finding.severity))))
+    return tuple(
+        sorted(
+            found, key=lambda finding: (finding.muted != "", SEVERITY_ORDER.index(finding.severity))
+        )
+    )

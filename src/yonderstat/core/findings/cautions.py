@@ -29,16 +29,21 @@ def _shocks(report: Report) -> bool:
 WHEN: dict[str, Callable[[Design, Report], bool]] = {
     "always": lambda design, report: True,
     "lead": lambda design, report: any(kind_of(bank.chemistry).is_lead for bank in _banks(design)),
-    "lithium": lambda design, report: any(not kind_of(bank.chemistry).is_lead for bank in _banks(design)),
+    "lithium": lambda design, report: any(
+        not kind_of(bank.chemistry).is_lead for bank in _banks(design)
+    ),
     "inverter": lambda design, report: any(rail.kind == "inverter" for rail in design.draw.rails),
     "mains": lambda design, report: _has_charger(design, MAINS),
     "generator": lambda design, report: _has_charger(design, {"generator"}),
     "shock": lambda design, report: _shocks(report),
     "acid_travels": lambda design, report: (
-        design.brief.kind in TRAVELS and any(kind_of(bank.chemistry).free_acid for bank in _banks(design))
+        design.brief.kind in TRAVELS
+        and any(kind_of(bank.chemistry).free_acid for bank in _banks(design))
     ),
     "tower": lambda design, report: design.brief.kind == "unattended",
-    "own_inverter": lambda design, report: any(string.module.own_inverter for string in design.array.strings),
+    "own_inverter": lambda design, report: any(
+        string.module.own_inverter for string in design.array.strings
+    ),
     "charger": lambda design, report: bool(design.array.chargers),
     "travels": lambda design, report: design.brief.kind in TRAVELS,
 }

@@ -1,6 +1,7 @@
 """What to do next about a verdict that is not good: what is free first, then what costs least.
 
-Every step is pressed in a trial run, weather years and all, and judged by all the rules before it is shown.
+Every step is pressed in a trial run, weather years and all, and judged by all the rules before it
+is shown.
 """
 
 from collections.abc import Callable, Iterator, Sequence
@@ -38,13 +39,22 @@ MOST_SHOWN = 3
 TURNED_DOWN = 0.5
 """Half the power is 3 dB less, half an S unit; whoever listens hardly notices. [C]"""
 LIGHT: Chemistry = "lifepo4"
-OF_THE_KIND = ("unit_kg", "unit_price", "tested_ah", "depth", "age_years", "unit_milliohm", "school")
+OF_THE_KIND = (
+    "unit_kg",
+    "unit_price",
+    "tested_ah",
+    "depth",
+    "age_years",
+    "unit_milliohm",
+    "school",
+)
 """Fields of a bank that another kind makes untrue."""
 STEEP_DEG, LEAST_TURN_DEG = 60.0, 15.0
 TURNED = frozenset({"rack", "ground"})
 """Ways of fixing whose tilt somebody can change."""
 MORE_PANELS, MORE_BATTERIES = (1, 2), 4
-"""Nobody is told to lay more than so many beside what is there: past that the sizing map in Rehearse is the way."""
+"""Nobody is told to lay more than so many beside what is there: past that the sizing map in
+Rehearse is the way."""
 UNSEEN_H = 0.5
 MOST_STRINGS = 2
 """The largest ones: a document may hold thirty-two, and each try plays the weather years."""
@@ -66,7 +76,8 @@ def _names(loads: Sequence[Load]) -> str:
 
 
 def _can_be_left_off(load: Load) -> bool:
-    """What runs by hours a day or by the clock; what a thermostat or an event starts is not left to anybody."""
+    """What runs by hours a day or by the clock; what a thermostat or an event starts is not left to
+    anybody."""
     runs = any(load.pattern) if load.pattern else load.hours_per_day.value > 0.0
     return runs and not (load.events or load.thermostat)
 
@@ -74,7 +85,9 @@ def _can_be_left_off(load: Load) -> bool:
 def _left_off(design: Design, tiers: frozenset[str]) -> Iterator[_Try]:
     """Switched off for good: what is worth less than vital."""
     chosen = [
-        (index, load) for index, load in enumerate(design.draw.loads) if load.tier in tiers and _can_be_left_off(load)
+        (index, load)
+        for index, load in enumerate(design.draw.loads)
+        if load.tier in tiers and _can_be_left_off(load)
     ]
     if not chosen:
         return
@@ -111,13 +124,21 @@ def _turned_down(design: Design) -> Iterator[_Try]:
         names.append(f"{load.name}, to {half.value:g} W")
     if patch:
         label = f"Turn down {'; '.join(names)}"
-        yield _Try(rung="free", cost="free", label=label, design=with_draw(design, loads=loads), patch=tuple(patch))
+        yield _Try(
+            rung="free",
+            cost="free",
+            label=label,
+            design=with_draw(design, loads=loads),
+            patch=tuple(patch),
+        )
 
 
 def _largest(design: Design) -> list[tuple[int, PanelString]]:
     """The strings with most watts, each with its place."""
     rows = list(enumerate(design.array.strings))
-    return sorted(rows, key=lambda row: -row[1].module.watts.value * row[1].series * row[1].parallel)[:MOST_STRINGS]
+    return sorted(
+        rows, key=lambda row: -row[1].module.watts.value * row[1].series * row[1].parallel
+    )[:MOST_STRINGS]
 
 
 def _aimed(design: Design) -> Iterator[_Try]:
@@ -226,7 +247,8 @@ def _tries(station: StationModel) -> Iterator[_Try]:
 
 
 def _measure(station: StationModel, years: int) -> Callable[[StationModel], Gain]:
-    """What a step is measured by: starts that come through, else the hours of a year in which the station fails."""
+    """What a step is measured by: starts that come through, else the hours of a year in which the
+    station fails."""
     days, months = station.asked_days, station.design.brief.months
 
     def carried(model: StationModel) -> float | None:
@@ -256,11 +278,14 @@ def _measure(station: StationModel, years: int) -> Callable[[StationModel], Gain
 
 
 def _gained(station: StationModel, changed: StationModel, measured: Gain) -> Gain | None:
-    """By the verdict's own figure, else by the days the bank lasts; None where neither is seen to move."""
+    """By the verdict's own figure, else by the days the bank lasts; None where neither is seen to
+    move."""
     if measured.helps:
         return measured
     month = station.hard_month
-    lasts = Gain("days_without_sun", station.days_without_sun(month), changed.days_without_sun(month))
+    lasts = Gain(
+        "days_without_sun", station.days_without_sun(month), changed.days_without_sun(month)
+    )
     return lasts if lasts.helps else None
 
 
@@ -277,7 +302,8 @@ def steps_of(station: StationModel, report: Report, obeys: Obeys) -> tuple[NextA
     report : Report
         On it.
     obeys : callable
-        The change as it passes all our rules, with what it needs besides, and what it makes; None where it does not.
+        The change as it passes all our rules, with what it needs besides, and what it makes; None
+        where it does not.
 
     Returns
     -------
@@ -285,7 +311,11 @@ def steps_of(station: StationModel, report: Report, obeys: Obeys) -> tuple[NextA
         In the order of what they cost.
     """
     judged = report.rehearsed
-    if judged is None or report.verdict.state not in {"short", "edge"} or station.purpose.judged_by == "sun_share":
+    if (
+        judged is None
+        or report.verdict.state not in {"short", "edge"}
+        or station.purpose.judged_by == "sun_share"
+    ):
         return ()
     walk = _Walk(station, _measure(station, judged.years), STATES[report.verdict.state], obeys)
     found = [best for rung in RUNGS if (best := walk.best_of(rung, station)) is not None]
@@ -316,8 +346,11 @@ class _Walk:
     now: int
     obeys: Obeys
 
-    def best_of(self, rung: Rung, base: StationModel, first: NextAction | None = None) -> _Found | None:
-        """The best step of one rung on a station; the first that does it is enough, a longer one is not looked for."""
+    def best_of(
+        self, rung: Rung, base: StationModel, first: NextAction | None = None
+    ) -> _Found | None:
+        """The best step of one rung on a station; the first that does it is enough, a longer one is
+        not looked for."""
         best: _Found | None = None
         for attempt in (item for item in _tries(base) if item.rung == rung):
             if best is not None and best.step.state == "good":
@@ -329,7 +362,10 @@ class _Walk:
 
     def _pressed(self, attempt: _Try, first: NextAction | None) -> _Found | None:
         changed = self.station.tried(attempt.design)
-        gain, state = _gained(self.station, changed, self.measure(changed)), state_of(changed) or "unknown"
+        gain, state = (
+            _gained(self.station, changed, self.measure(changed)),
+            state_of(changed) or "unknown",
+        )
         if gain is None or STATES[state] < self.now:
             return None
         label, patch, cost = attempt.label, attempt.patch, attempt.cost
@@ -340,7 +376,9 @@ class _Walk:
         changed.memo.clear()
         if obeyed is None:
             return None
-        return _Found(NextAction(rung=attempt.rung, cost=cost, change=obeyed[0], state=state), obeyed[1])
+        return _Found(
+            NextAction(rung=attempt.rung, cost=cost, change=obeyed[0], state=state), obeyed[1]
+        )
 
     def on_top_of(self, first: _Found) -> _Found | None:
         """The cheapest step that does it together with another; None where none does."""
@@ -375,7 +413,8 @@ def _worth_their_price(found: list[NextAction]) -> list[NextAction]:
 
 
 def _chosen(found: list[NextAction]) -> tuple[NextAction, ...]:
-    """The first that is free, the cheapest that does it, and the cheapest of the others, in the order of their cost."""
+    """The first that is free, the cheapest that does it, and the cheapest of the others, in the
+    order of their cost."""
     found = _worth_their_price(sorted(found, key=lambda item: RUNGS.index(item.rung)))
     does_it = next((item for item in found if item.state == "good"), None)
     wanted = [item for item in (does_it, *found) if item is not None]

@@ -20,6 +20,7 @@ def rule(function: Rule) -> Rule:
 
 
 def mild_rule(function: Rule) -> Rule:
-    """Register a rule that never finds a Stop or a Fix: a change that is tried need not be held against it."""
+    """Register a rule that never finds a Stop or a Fix: a change that is tried need not be held
+    against it."""
     RULES.append(function)
     return function

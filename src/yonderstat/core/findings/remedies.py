@@ -13,10 +13,15 @@ Tried = Callable[[Design], Gain]
 
 
 def try_change(
-    station: StationModel, label: str, changed: Design, patch: list[Operation], tried: Tried, judged: bool = True
+    station: StationModel,
+    label: str,
+    changed: Design,
+    patch: list[Operation],
+    tried: Tried,
+    judged: bool = True,
 ) -> Change:
-    """A change with what it gains on the changed design; it is remembered, to be judged by all the rules, unless it is
-    no remedy but says what is asked for."""
+    """A change with what it gains on the changed design; it is remembered, to be judged by all the
+    rules, unless it is no remedy but says what is asked for."""
     if station.trial or station.first_look:
         return Change(label, "", tuple(patch))
     change = changed_for(label, tuple(patch), tried(changed))
@@ -25,8 +30,11 @@ def try_change(
     return change
 
 
-def mending(station: StationModel, label: str, effect: str, changed: Design, patch: Sequence[Operation]) -> Change:
-    """A change that gains no figure but makes its finding go; it is judged by all the rules like any other."""
+def mending(
+    station: StationModel, label: str, effect: str, changed: Design, patch: Sequence[Operation]
+) -> Change:
+    """A change that gains no figure but makes its finding go; it is judged by all the rules like
+    any other."""
     change = Change(label, effect, tuple(patch))
     if not (station.trial or station.first_look):
         station.trials.append((change, changed))
@@ -45,17 +53,21 @@ def lasting(station: StationModel) -> Tried:
 
 
 def covering(station: StationModel, month: int) -> Tried:
-    """What a change does to the part of a month's draw that its mean sun covers, over the whole where it is more."""
+    """What a change does to the part of a month's draw that its mean sun covers, over the whole
+    where it is more."""
     before = station.covered(month)
 
     def tried(changed: Design) -> Gain:
-        return Gain("covered", before, station.tried(changed).covered(month), MONTH_NAMES[month - 1])
+        return Gain(
+            "covered", before, station.tried(changed).covered(month), MONTH_NAMES[month - 1]
+        )
 
     return tried
 
 
 def parallel_that_lasts(station: StationModel) -> int | None:
-    """Units in parallel that last the asked days, at the present share held; None where no number would."""
+    """Units in parallel that last the asked days, at the present share held; None where no number
+    would."""
     bank, days = station.design.store.bank, station.days_without_sun(station.hard_month)
     if bank is None or not days:
         return None

@@ -1,6 +1,7 @@
 """How grave a finding is: by what comes of it, never by how clumsy it looks.
 
-Stop: someone is hurt, something breaks, or the purpose fails. Fix: it will fall short. Mind: know it.
+Stop: someone is hurt, something breaks, or the purpose fails. Fix: it will fall short. Mind: know
+it.
 """
 
 from ..finding import Severity
@@ -14,11 +15,13 @@ def holds(report: Report) -> bool:
 
 
 def may_still_be_rehearsed(station: StationModel, report: Report) -> bool:
-    """Whether it is a change looked at by the rules of parts and wire alone, before its weather years are run."""
+    """Whether it is a change looked at by the rules of parts and wire alone, before its weather
+    years are run."""
     has_years = station.sky is not None or not station.design.array.strings
     return station.trial and report.rehearsed is None and has_years
 
 
 def of_waste(station: StationModel, report: Report) -> Severity:
-    """What only wastes is to be known where the station holds all the same, and mended where it falls short."""
+    """What only wastes is to be known where the station holds all the same, and mended where it
+    falls short."""
     return "mind" if holds(report) or may_still_be_rehearsed(station, report) else "fix"

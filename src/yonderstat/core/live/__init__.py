@@ -1,4 +1,5 @@
-"""A station that reports itself: what it is held to, what it is warned of, and what its next days look like."""
+"""A station that reports itself: what it is held to, what it is warned of, and what its next days
+look like."""
 
 from .alarms import (
     KINDS,

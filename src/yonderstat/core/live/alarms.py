@@ -1,8 +1,10 @@
-"""Alarms: moments of a device in, alarms raised and cleared out. One alarm a cause, each once until it is over.
+"""Alarms: moments of a device in, alarms raised and cleared out. One alarm a cause, each once until
+it is over.
 
-A rule says of a moment whether what it looks for is there, is not, or cannot be told. It must be there for a while
-before the alarm is raised, and gone for a while before it is cleared; what cannot be told changes nothing. Which kinds
-there are, for how long, and which of them explains another is a table (`core/data/live_alarms.toml`).
+A rule says of a moment whether what it looks for is there, is not, or cannot be told. It must be
+there for a while before the alarm is raised, and gone for a while before it is cleared; what cannot
+be told changes nothing. Which kinds there are, for how long, and which of them explains another is
+a table (`core/data/live_alarms.toml`).
 """
 
 from collections.abc import Callable
@@ -38,7 +40,8 @@ LONGEST_STEP_H = 3.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Moment:
-    """What a site told of a moment by its own clock. What is not known is None. Positive amps charge, or are drawn."""
+    """What a site told of a moment by its own clock. What is not known is None. Positive amps
+    charge, or are drawn."""
 
     at_s: float
     """Seconds since 1970."""
@@ -81,8 +84,8 @@ class Watching:
     open: dict[str, str] = field(default_factory=dict)
     """Severities of the alarms that are raised, by kind."""
     still: dict[str, tuple[float, float, float]] = field(default_factory=dict)
-    """By channel: its value, the amp-hours that went in less those that went out since it last moved, and the most that
-    either came to."""
+    """By channel: its value, the amp-hours that went in less those that went out since it last
+    moved, and the most that either came to."""
     began_s: float | None = None
     """When the count against the monitor began."""
     began_share: float = 0.0
@@ -170,7 +173,13 @@ def _stuck(now: Moment, expected: Expected, was: Watching) -> Said:
             stands, unit = names[channel]
             shown = f"{value:.2f} V" if unit == "V" else f"{100 * value:.0f} %"
             went = "went in" if moved_ah > 0 else "went out"
-            return Said(True, f"{stands} at {shown} while {abs(moved_ah):.0f} A·h {went}: the sensor or its lead")
+            return Said(
+                True,
+                (
+                    f"{stands} at {shown} while {abs(moved_ah):.0f} A·h {went}: the sensor or its "
+                    "lead"
+                ),
+            )
     return Said(False)
 
 
@@ -181,7 +190,10 @@ def _cold_lock(now: Moment, expected: Expected, was: Watching) -> Said:
     cold = "" if now.box_c is None else f"{celsius(now.box_c)} in the box"
     return Said(
         nothing and _is_locked(now, expected),
-        f"{cold}, and charging is allowed from {celsius(expected.charge_low_c)}: the sun is up and nothing goes in",
+        (
+            f"{cold}, and charging is allowed from {celsius(expected.charge_low_c)}: the sun "
+            "is up and nothing goes in"
+        ),
     )
 
 
@@ -192,7 +204,8 @@ def _not_charging(now: Moment, expected: Expected, was: Watching) -> Said:
     bright_a = _bright_a(now, expected)
     return Said(
         nothing and not _is_locked(now, expected),
-        f"{now.charge_a or 0.0:.1f} A where a bright hour brings {bright_a:.1f} A: snow on the panels, a string lost, "
+        f"{now.charge_a or 0.0:.1f} A where a bright hour brings {bright_a:.1f} A: snow on "
+        "the panels, a string lost, "
         "or its fuse or controller",
     )
 
@@ -210,12 +223,19 @@ def dark_words(now: Moment) -> str:
     if now.dark_share is None:
         return ""
     within = f"{TABLE['low_charge']['within_h']:.0f} hours"
-    years = "every weather year" if now.dark_share >= 1.0 else f"{100 * now.dark_share:.0f} % of weather years"
+    years = (
+        "every weather year"
+        if now.dark_share >= 1.0
+        else (f"{100 * now.dark_share:.0f} % of weather years")
+    )
     if now.dark_in_h is None:
         return f"In {years} it goes dark within {within}"
     if now.dark_in_h < 1.0:
         return "It is dark now, or within the hour: what may be used of the bank is spent"
-    return f"It goes dark within {within} in {years}, in the middle one in {days_in_words(now.dark_in_h / 24.0)}"
+    return (
+        f"It goes dark within {within} in {years}, in the middle one in "
+        f"{days_in_words(now.dark_in_h / 24.0)}"
+    )
 
 
 def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:
@@ -223,13 +243,26 @@ def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:
         return UNKNOWN
     back_k = TABLE["temperature"]["back_k"] if "temperature" in was.open else 0.0
     if now.box_c > expected.hottest_c - back_k:
-        return Said(True, f"{celsius(now.box_c)} in the box; it is charged up to {celsius(expected.hottest_c)}")
+        return Said(
+            True,
+            (f"{celsius(now.box_c)} in the box; it is charged up to {celsius(expected.hottest_c)}"),
+        )
     if now.box_c < expected.coldest_c + back_k:
-        return Said(True, f"{celsius(now.box_c)} in the box; it may be used down to {celsius(expected.coldest_c)}")
+        return Said(
+            True,
+            (
+                f"{celsius(now.box_c)} in the box; it may be used down to "
+                f"{celsius(expected.coldest_c)}"
+            ),
+        )
     in_frost = not expected.is_lead and _is_locked(now, expected) and (now.charge_a or 0.0) > 1.0
     if in_frost:
         low = celsius(expected.charge_low_c)
-        return Said(True, f"Charged at {celsius(now.box_c)}, under {low}: that ruins lithium cells", "stop")
+        return Said(
+            True,
+            (f"Charged at {celsius(now.box_c)}, under {low}: that ruins lithium cells"),
+            "stop",
+        )
     return Said(False)
 
 
@@ -237,14 +270,21 @@ def _regulation(now: Moment, expected: Expected, was: Watching) -> Said:
     if now.volts is None:
         return UNKNOWN
     table = TABLE["regulation"]
-    if "regulation" in was.open and now.charge_a is not None and now.charge_a <= TABLE["not_charging"]["least_a"]:
+    if (
+        "regulation" in was.open
+        and now.charge_a is not None
+        and now.charge_a <= TABLE["not_charging"]["least_a"]
+    ):
         # At night no controller has anything to hold.
         return UNKNOWN
     over = table["back_12v"] if "regulation" in was.open else table["over_12v"]
     limit_v = expected.absorb_v + over * expected.blocks
     return Said(
         now.volts > limit_v,
-        f"{now.volts:.2f} V at the posts, and the charge ends at {expected.absorb_v:.2f} V: switch the panels off",
+        (
+            f"{now.volts:.2f} V at the posts, and the charge ends at {expected.absorb_v:.2f} "
+            "V: switch the panels off"
+        ),
     )
 
 
@@ -253,9 +293,18 @@ def _volts(now: Moment, expected: Expected, was: Watching) -> Said:
         return UNKNOWN
     back_v = TABLE["volts"]["back_12v"] * expected.blocks if "volts" in was.open else 0.0
     if now.volts < expected.least_v + back_v:
-        return Said(True, f"{now.volts:.2f} V at the posts; under {expected.least_v:.1f} V the bank is at its end")
+        return Said(
+            True,
+            (
+                f"{now.volts:.2f} V at the posts; under {expected.least_v:.1f} V the bank is at "
+                "its end"
+            ),
+        )
     if now.volts > expected.most_v - back_v and now.volts > expected.absorb_v:
-        return Said(True, f"{now.volts:.2f} V at the posts; its loads stand {expected.most_v:.1f} V at most")
+        return Said(
+            True,
+            (f"{now.volts:.2f} V at the posts; its loads stand {expected.most_v:.1f} V at most"),
+        )
     return Said(False)
 
 
@@ -267,7 +316,8 @@ def _disagree(now: Moment, expected: Expected, was: Watching) -> Said:
     way = "more" if was.apart_share > 0 else "less"
     return Said(
         abs(was.apart_share) > limit,
-        f"In a day the monitor gained {100 * abs(was.apart_share):.0f} points {way} than the amps it saw: set it anew "
+        f"In a day the monitor gained {100 * abs(was.apart_share):.0f} points {way} than the "
+        "amps it saw: set it anew "
         "at a full charge, and look for a lead past its shunt",
     )
 
@@ -287,7 +337,8 @@ RULES: dict[Kind, Rule] = {
 
 
 def _counted(was: Watching, now: Moment, expected: Expected) -> Watching:
-    """The amp-hours since the last moment counted: against channels that stand still, and against the monitor."""
+    """The amp-hours since the last moment counted: against channels that stand still, and against
+    the monitor."""
     step_h = 0.0 if was.last_s is None else (now.at_s - was.last_s) / HOUR_S
     known = now.charge_a is not None and now.load_a is not None and 0.0 < step_h <= LONGEST_STEP_H
     net_ah = ((now.charge_a or 0.0) - (now.load_a or 0.0)) * step_h if known else 0.0
@@ -301,7 +352,9 @@ def _counted(was: Watching, now: Moment, expected: Expected) -> Watching:
             still[channel] = (value, net, max(still[channel][2], net, key=abs))
         else:
             still[channel] = (value, 0.0, 0.0)
-    return _against_the_monitor(replace(was, last_s=now.at_s, still=still), now, expected, step_h, known)
+    return _against_the_monitor(
+        replace(was, last_s=now.at_s, still=still), now, expected, step_h, known
+    )
 
 
 def _at_an_end(channel: str, value: float) -> bool:
@@ -309,7 +362,9 @@ def _at_an_end(channel: str, value: float) -> bool:
     return channel == "charge_share" and not 0.02 < value < 0.98
 
 
-def _against_the_monitor(was: Watching, now: Moment, expected: Expected, step_h: float, known: bool) -> Watching:
+def _against_the_monitor(
+    was: Watching, now: Moment, expected: Expected, step_h: float, known: bool
+) -> Watching:
     share = now.charge_share
     if share is None or not known or _at_an_end("charge_share", share):
         # A gap, or a bank at an end: what is counted there says nothing. The count begins anew.
@@ -331,7 +386,9 @@ def _explained(kind: Kind, was: Watching) -> str | None:
     return next((cause for cause in TABLE[kind]["after"] if cause in was.open), None)
 
 
-def _judged(kind: Kind, said: Said, at_s: float, was: Watching) -> tuple[Watching, AlarmEvent | None]:
+def _judged(
+    kind: Kind, said: Said, at_s: float, was: Watching
+) -> tuple[Watching, AlarmEvent | None]:
     """One rule's word on a moment, through its delays."""
     if said.there is None:
         return was, None
@@ -364,12 +421,16 @@ def _worse(was: Watching, now: Moment) -> tuple[Watching, AlarmEvent | None]:
         return was, None
     for kind in GROWS_WORSE:
         if was.open.get(kind) not in (None, "stop"):
-            event = AlarmEvent(kind, "worse", "stop", f"{title_of(kind)}. {dark_words(now)}", now.at_s)
+            event = AlarmEvent(
+                kind, "worse", "stop", (f"{title_of(kind)}. {dark_words(now)}"), now.at_s
+            )
             return replace(was, open={**was.open, kind: "stop"}), event
     return was, None
 
 
-def next_moment(was: Watching, now: Moment, expected: Expected) -> tuple[Watching, list[AlarmEvent]]:
+def next_moment(
+    was: Watching, now: Moment, expected: Expected
+) -> tuple[Watching, list[AlarmEvent]]:
     """What a moment raises and clears.
 
     A moment no newer than the last says nothing: sent twice, it raises nothing twice.
@@ -400,7 +461,9 @@ def next_moment(was: Watching, now: Moment, expected: Expected) -> tuple[Watchin
 
 def silence_limit_s(interval_s: float) -> float:
     """How long a device that is asked every so many seconds may say nothing. [s]"""
-    return max(float(TABLE["silent"]["least_s"]), float(TABLE["silent"]["missed_polls"]) * interval_s)
+    return max(
+        float(TABLE["silent"]["least_s"]), float(TABLE["silent"]["missed_polls"]) * interval_s
+    )
 
 
 def silence(
@@ -420,9 +483,16 @@ def silence(
         The device.
     """
     minutes = silent_s / 60.0
-    told = f"{silent_s:.0f} seconds" if minutes < 2 else f"{minutes:.0f} minutes" if minutes < 120 else ""
+    told = (
+        f"{silent_s:.0f} seconds"
+        if minutes < 2
+        else f"{minutes:.0f} minutes"
+        if minutes < 120
+        else ""
+    )
     words = (
-        f"{who}: nothing heard for {told or hours_in_words(silent_s / HOUR_S)}: its link, its power, or the way there"
+        f"{who}: nothing heard for {told or hours_in_words(silent_s / HOUR_S)}: its link, "
+        "its power, or the way there"
     )
     said = Said(silent_s > silence_limit_s(interval_s), words)
     watching, event = _judged("silent", said, at_s, was)

@@ -1,4 +1,5 @@
-"""What a site that reports itself is held to: a few small tables, read off the model of its design."""
+"""What a site that reports itself is held to: a few small tables, read off the model of its
+design."""
 
 from dataclasses import dataclass
 
@@ -58,7 +59,9 @@ def expected_of(station: HourlyStation) -> Expected:
             bright[month, hour] = np.quantile(hours.panels_a[:, chosen], BRIGHT)
     kind, bank = kind_of(station.bank.chemistry), station.bank
     blocks = blocks_of_12v(station.bus_v)
-    windows = [found for load in station.model.design.draw.loads if (found := window_of(load)) is not None]
+    windows = [
+        found for load in station.model.design.draw.loads if (found := window_of(load)) is not None
+    ]
     most_v = min((window.high_v for window in windows), default=station.absorb_v + blocks)
     return Expected(
         bright_a=bright,

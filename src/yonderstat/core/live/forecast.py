@@ -1,4 +1,5 @@
-"""The next days from the newest state of charge: every weather year goes on from it, and it is told what most do."""
+"""The next days from the newest state of charge: every weather year goes on from it, and it is told
+what most do."""
 
 from dataclasses import dataclass
 
@@ -7,7 +8,15 @@ from numpy.typing import NDArray
 
 from ..data import toml_table
 from ..draw import pointless
-from ..rehearse import COMFORT, DEFERRED, USEFUL, HourlyStation, charge_from, charge_of_year, hourly_loads
+from ..rehearse import (
+    COMFORT,
+    DEFERRED,
+    USEFUL,
+    HourlyStation,
+    charge_from,
+    charge_of_year,
+    hourly_loads,
+)
 from ..words import days_in_words
 from ..working import Input, Key, Quantity, Workings, stated, table, used
 
@@ -41,7 +50,8 @@ class TempoDark:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Forecast:
-    """The charge of the next days, and how soon it goes dark. Figures are found by key in `working`."""
+    """The charge of the next days, and how soon it goes dark. Figures are found by key in
+    `working`."""
 
     hours: int
     charge: Band
@@ -64,7 +74,9 @@ class Forecast:
 
 
 def _band(shares: FloatArray) -> Band:
-    low, middle, high = (tuple(row.tolist()) for row in np.quantile(shares, (LOW, MIDDLE, HIGH), axis=0))
+    low, middle, high = (
+        tuple(row.tolist()) for row in np.quantile(shares, (LOW, MIDDLE, HIGH), axis=0)
+    )
     return Band(low, middle, high)
 
 
@@ -84,7 +96,10 @@ def _tempo_dark(
         "share",
         label=f"{name}: weather years dark within {DAYS} days",
         formula="n_dark / n_years",
-        words="each weather year goes on from what is left now; those in which a vital hour is not served in full",
+        words=(
+            "each weather year goes on from what is left now; those in which a vital hour is "
+            "not served in full"
+        ),
         inputs=ground,
         source=source,
     )
@@ -100,7 +115,9 @@ def _tempo_dark(
             "h",
             label=f"{name}: hours to dark, {told}",
             formula="t_dark",
-            words="until the first vital hour that is not served in full, in the order of the years",
+            words=(
+                "until the first vital hour that is not served in full, in the order of the years"
+            ),
             inputs=ground,
             source=source,
             note="" if value is not None else beyond,
@@ -164,11 +181,15 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
     sized_on = design.draw.sized_on
     tempos, charged, dark_h = [], None, None
     for tempo in design.draw.tempos:
-        loads = hourly_loads(design, station.model.draw_at(tempo.id), pointless(design), all_year=True)
+        loads = hourly_loads(
+            design, station.model.draw_at(tempo.id), pointless(design), all_year=True
+        )
         charge, dark = run(loads)
         if tempo.id == sized_on or charged is None:
             charged, dark_h, own_loads = charge, dark, loads
-        tempos.append(_tempo_dark(f"tempo.{tempo.id}", tempo.id, tempo.name, dark, ground, workings))
+        tempos.append(
+            _tempo_dark(f"tempo.{tempo.id}", tempo.id, tempo.name, dark, ground, workings)
+        )
     if charged is None or dark_h is None:
         own_loads = station.hours.load_a
         charged, dark_h = run(own_loads)
@@ -185,10 +206,13 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "share",
         label="What may be used ends at",
         formula="s = F / C",
-        words="charge at which the depth allowed ends, at the bank's temperature of the hour in the middle weather "
+        words="charge at which the depth allowed ends, at the bank's temperature of the hour in "
+        "the middle weather "
         "year, over all it holds warm: cold lead holds less, so that its end comes earlier",
         inputs=[
-            table("F", "charge where the depth allowed ends", float(floor_ah[0]), "A·h", "rehearsal"),
+            table(
+                "F", ("charge where the depth allowed ends"), float(floor_ah[0]), "A·h", "rehearsal"
+            ),
             table("C", "all it holds", full_ah, "A·h", "rehearsal"),
         ],
         source="rehearsal",
@@ -233,7 +257,9 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
     )
 
 
-WORN_UNDER = "under it the battery wears, and the station goes on until it is cut off or nothing is left"
+WORN_UNDER = (
+    "under it the battery wears, and the station goes on until it is cut off or nothing is left"
+)
 DARK_UNDER = "under it all is dark"
 
 

@@ -1,8 +1,18 @@
-"""Step 9, Log: readings as operators make them, what they mean, and which input of the plan they contradict."""
+"""Step 9, Log: readings as operators make them, what they mean, and which input of the plan they
+contradict."""
 
 from .exponent import exponent_meaning, exponent_of
 from .fit import Compared, Explanation, PlanFit, fit_of
-from .guided import Asked, Expected, FigureError, Procedure, Subject, at_label_rate, held_of_test, panel_verdict
+from .guided import (
+    Asked,
+    Expected,
+    FigureError,
+    Procedure,
+    Subject,
+    at_label_rate,
+    held_of_test,
+    panel_verdict,
+)
 from .meaning import Meaning, meaning_of
 from .noise import dbm_of, likely_source, noise_words
 from .notices import Apart, Leak, Notice, Reach, leak_of, notices_of

@@ -1,4 +1,5 @@
-"""Claims people make, worked out for this very station: whether they hold here, and under which conditions."""
+"""Claims people make, worked out for this very station: whether they hold here, and under which
+conditions."""
 
 import numpy as np
 
@@ -19,7 +20,8 @@ def _verdict(claimed: float, found: float) -> str:
 
 
 def tempo_hours(station: StationModel, tempo: Tempo) -> float | None:
-    """Hours from full to the end of what may be used, at a tempo of the hard month; None where nothing is drawn."""
+    """Hours from full to the end of what may be used, at a tempo of the hard month; None where
+    nothing is drawn."""
     bank = station.bank
     drawn = float(station.draw_at(tempo.id).by_month[station.hard_month - 1])
     return None if bank is None or drawn <= 0 else 24.0 * bank.usable_ah / drawn
@@ -32,7 +34,10 @@ def runs_so_long(station: StationModel, tempo_id: str, hours: float) -> str:
     if tempo is None or found is None:
         return "There is no bank, or nothing drawn, to work it out for."
     month = MONTH_NAMES[station.hard_month - 1]
-    told = f"At {tempo.name}, from full, with no sun, in the cold of {month}, it runs {hours_in_words(found)}."
+    told = (
+        f"At {tempo.name}, from full, with no sun, in the cold of {month}, it runs "
+        f"{hours_in_words(found)}."
+    )
     return f"{told} {_verdict(hours, found)}"
 
 
@@ -44,7 +49,8 @@ def tracker_brings(station: StationModel, percent: float) -> str:
     sums = {}
     for kind in ("pwm", "mppt"):
         parts = [
-            string_months_ah(item, design.array, station.array.charge_v, sky, kind) for item in design.array.strings
+            string_months_ah(item, design.array, station.array.charge_v, sky, kind)
+            for item in design.array.strings
         ]
         if any(part is None for part in parts):
             return "The sun of this place is not known."

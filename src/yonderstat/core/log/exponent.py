@@ -9,13 +9,15 @@ from ..store import peukert_of
 from .meaning import Meaning
 
 LEAST_RATIO = 1.5
-"""Currents nearer to each other say nothing of the exponent: an hour's error of reading would be all of it."""
+"""Currents nearer to each other say nothing of the exponent: an hour's error of reading would be
+all of it."""
 LOW, HIGH = 1.0, 1.6
 NEAR = 0.03
 
 
 def exponent_of(tests: Sequence[tuple[float, float]]) -> float | None:
-    """The exponent that two tests of one bank agree on, from those whose currents are furthest apart.
+    """The exponent that two tests of one bank agree on, from those whose currents are furthest
+    apart.
 
     Parameters
     ----------

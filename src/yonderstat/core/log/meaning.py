@@ -38,13 +38,15 @@ class Meaning:
 
 
 def _over(volts: float, bank: BankModel) -> Meaning | None:
-    """That so many volts are above all a bank should see, where they are: no charge share stands for them."""
+    """That so many volts are above all a bank should see, where they are: no charge share stands
+    for them."""
     most_v = most_charge_v(bank.bank)
     if volts <= most_v + NEAR_V:
         return None
     low, high = apart(most_v, volts, "V")
     return Meaning(
-        f"{high} is above the {low} this bank should see at most: something charges it without regulation, or the "
+        f"{high} is above the {low} this bank should see at most: something charges it "
+        "without regulation, or the "
         "meter is off. Part the source from it before you look for why.",
         "/array",
     )
@@ -70,9 +72,15 @@ def _load(reading: Reading, station: StationModel) -> Meaning:
     if (over := _over(reading.value, bank)) is not None:
         return over
     shares = np.linspace(0.0, 1.0, 41)
-    volts = [loaded_v(bank.bank, station.bus_v, float(share), reading.second, bank.hard_c) for share in shares]
+    volts = [
+        loaded_v(bank.bank, station.bus_v, float(share), reading.second, bank.hard_c)
+        for share in shares
+    ]
     end_v = float(np.interp(1.0 - bank.depth, shares, volts))
-    told = f"At {reading.second:g} A the plan has {volts[-1]:.1f} V at the posts full and {end_v:.1f} V at the end"
+    told = (
+        f"At {reading.second:g} A the plan has {volts[-1]:.1f} V at the posts full and "
+        f"{end_v:.1f} V at the end"
+    )
     if reading.value < end_v - NEAR_V:
         why = "This is lower: empty, aged, colder than planned, or a bad joint before the meter."
         return Meaning(f"{told}. {why}", "/store/bank/health")
@@ -113,9 +121,17 @@ def _gravity(reading: Reading, station: StationModel) -> Meaning:
     if bank is None or reading.value is None:
         return Meaning("There is no bank to read it against.")
     if not kind_of(bank.bank.chemistry).free_acid:
-        return Meaning(f"{kind_of(bank.bank.chemistry).label} has no acid one could draw up.", "/store/bank/chemistry")
-    share = float(np.interp(reading.value, column("gravity", "gravity"), column("gravity", "charge_share")))
-    return Meaning(f"About {100 * share:.0f} % charged, at 25 °C; every cell should read within 0.02 of the others.")
+        return Meaning(
+            (f"{kind_of(bank.bank.chemistry).label} has no acid one could draw up."),
+            "/store/bank/chemistry",
+        )
+    share = float(
+        np.interp(reading.value, column("gravity", "gravity"), column("gravity", "charge_share"))
+    )
+    return Meaning(
+        f"About {100 * share:.0f} % charged, at 25 °C; every cell should read within 0.02 of "
+        "the others."
+    )
 
 
 def _capacity(reading: Reading, station: StationModel) -> Meaning:
@@ -124,14 +140,19 @@ def _capacity(reading: Reading, station: StationModel) -> Meaning:
         return Meaning("There is no bank to read it against.")
     held, label = bank.rated_ah, bank.label_ah
     share = 100.0 * reading.value / label
-    told = f"The plan has {held:.0f} Ah of {label:.0f} on the label, at {celsius(25.0)}; this is {share:.0f} % of it."
+    told = (
+        f"The plan has {held:.0f} Ah of {label:.0f} on the label, at {celsius(25.0)}; this is "
+        f"{share:.0f} % of it."
+    )
     if abs(reading.value / held - 1.0) < TELLING:
         return Meaning(f"{told} They agree.")
     value = {"value": reading.value / bank.bank.parallel, "basis": "measured"}
     patch = (replace("/store/bank/tested_ah", value),)
     change = Change(f"Use {reading.value:g} Ah as tested", "the plan rests on a measurement", patch)
     field = "/store/bank/tested_ah" if bank.bank.tested_ah else "/store/bank/health"
-    return Meaning(f"{told} The share left that was planned is the input most likely wrong.", field, change)
+    return Meaning(
+        (f"{told} The share left that was planned is the input most likely wrong."), field, change
+    )
 
 
 def meaning_of(reading: Reading, station: StationModel, report: Report) -> Meaning:

@@ -1,12 +1,14 @@
-"""The noise survey: what a device adds on a band, in decibels, and what a comb of carriers is likely to come from."""
+"""The noise survey: what a device adds on a band, in decibels, and what a comb of carriers is
+likely to come from."""
 
 from ..design import Design
 
 S9_HF_DBM, S9_VHF_DBM, DB_A_UNIT, HF_TOP_MHZ = -73.0, -93.0, 6.0, 30.0
-"""IARU Region 1 Technical Recommendation R.1 (Brighton 1981, Torremolinos 1990): S9 is -73 dBm below 30 MHz and -93 dBm
-above; an S-unit is 6 dB. [P]"""
+"""IARU Region 1 Technical Recommendation R.1 (Brighton 1981, Torremolinos 1990): S9 is -73 dBm
+below 30 MHz and -93 dBm above; an S-unit is 6 dB. [P]"""
 LEAST_DB, MUCH_DB = 3.0, 10.0
-"""Less than half an S-unit is within what a meter and the band itself move; ten decibels bury weak stations. [C]"""
+"""Less than half an S-unit is within what a meter and the band itself move; ten decibels bury weak
+stations. [C]"""
 COMBS: tuple[tuple[float, float, str], ...] = (
     (0.09, 0.13, "hum at twice the mains: a rectifier or a lamp"),
     (0.4, 3.0, "a PWM controller or a dimmer"),
@@ -17,7 +19,8 @@ COMBS: tuple[tuple[float, float, str], ...] = (
 
 
 def dbm_of(level: float, band_mhz: float) -> float:
-    """A level in dBm: a negative figure is dBm already, 0 to 9 are S-units, more is S9 and so many decibels over.
+    """A level in dBm: a negative figure is dBm already, 0 to 9 are S-units, more is S9 and so many
+    decibels over.
 
     Parameters
     ----------
@@ -33,24 +36,38 @@ def dbm_of(level: float, band_mhz: float) -> float:
 
 
 def likely_source(spacing_khz: float) -> str:
-    """What a comb's spacing, its switching frequency, usually comes from; empty where it fits nothing."""
+    """What a comb's spacing, its switching frequency, usually comes from; empty where it fits
+    nothing."""
     return next((what for low, high, what in COMBS if low <= spacing_khz <= high), "")
 
 
-def noise_words(band_mhz: float, off: float, on: float, spacing_khz: float | None) -> tuple[str, float]:
+def noise_words(
+    band_mhz: float, off: float, on: float, spacing_khz: float | None
+) -> tuple[str, float]:
     """What a pair of readings says, and the decibels it adds."""
     added = dbm_of(on, band_mhz) - dbm_of(off, band_mhz)
     source = likely_source(spacing_khz) if spacing_khz else ""
-    comb = f" A comb every {spacing_khz:g} kHz: {source or 'of no usual source'}." if spacing_khz else ""
+    comb = (
+        (f" A comb every {spacing_khz:g} kHz: {source or 'of no usual source'}.")
+        if spacing_khz
+        else ""
+    )
     if added < LEAST_DB:
-        return f"{added:+.0f} dB on {band_mhz:g} MHz: inconclusive, within what the band itself moves.{comb}", added
-    advice = "Try a ferrite on its leads, more distance to the antenna, and a metal box; then measure again."
+        return (
+            f"{added:+.0f} dB on {band_mhz:g} MHz: inconclusive, within what the band itself "
+            f"moves.{comb}"
+        ), added
+    advice = (
+        "Try a ferrite on its leads, more distance to the antenna, and a metal box; then "
+        "measure again."
+    )
     much = "It buries weak stations. " if added >= MUCH_DB else ""
     return f"{added:+.0f} dB on {band_mhz:g} MHz with it on. {much}{advice}{comb}", added
 
 
 def noisy_things(design: Design) -> tuple[tuple[str, str], ...]:
-    """What switches in a station, by id and name: controllers, chargers, converters, and loads that are no radio."""
+    """What switches in a station, by id and name: controllers, chargers, converters, and loads that
+    are no radio."""
     radios = {"hf_set", "vhf_mobile", "handheld", "repeater", "amplifier"}
     return (
         *((f"string-{item.id}", f"Controller of {item.name}") for item in design.array.strings),

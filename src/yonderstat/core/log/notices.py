@@ -56,31 +56,47 @@ def _never_full(reach: Reach | None) -> Notice | None:
         return None
     shown = None
     if reach.most_share is not None:
-        shown = None if reach.most_share >= FULL_SHARE else f"{100 * reach.most_share:.0f} % at most"
+        shown = (
+            None if reach.most_share >= FULL_SHARE else (f"{100 * reach.most_share:.0f} % at most")
+        )
     elif reach.most_v is not None:
         limit = reach.full_v - NEAR_FULL_12V * reach.blocks
-        shown = None if reach.most_v >= limit else f"{reach.most_v:.1f} V at most, and full is {reach.full_v:.1f} V"
+        shown = (
+            None
+            if reach.most_v >= limit
+            else (f"{reach.most_v:.1f} V at most, and full is {reach.full_v:.1f} V")
+        )
     if shown is None:
         return None
-    harm = "Lead that is never full hardens and is lost" if reach.is_lead else "Its meter never finds its zero again"
-    return Notice("fix" if reach.is_lead else "mind", f"Not full in {NOT_FULL_DAYS} days: {shown}. {harm}")
+    harm = (
+        ("Lead that is never full hardens and is lost")
+        if reach.is_lead
+        else "Its meter never finds its zero again"
+    )
+    return Notice(
+        "fix" if reach.is_lead else "mind", (f"Not full in {NOT_FULL_DAYS} days: {shown}. {harm}")
+    )
 
 
 def _meters_apart(apart: Apart | None) -> Notice | None:
     if apart is None or abs(apart.by_hand_v - apart.by_meter_v) <= APART_12V * apart.blocks:
         return None
-    told = f"By hand {apart.by_hand_v:.2f} V, by the meter on record {apart.by_meter_v:.2f} V at the same time"
+    told = (
+        f"By hand {apart.by_hand_v:.2f} V, by the meter on record {apart.by_meter_v:.2f} V at "
+        "the same time"
+    )
     return Notice("mind", f"{told}: one of the two is wrong, or there are volts lost between them")
 
 
 LEAST_REST_H, MOST_LEAK, LEAST_LEAK = 168.0, 3.0, 0.05
-"""Over so long a rest, a bank that loses so many times what is usual for its kind, and so much of its charge a month at
-the least, has something on it or a bad cell. [C]"""
+"""Over so long a rest, a bank that loses so many times what is usual for its kind, and so much of
+its charge a month at the least, has something on it or a bad cell. [C]"""
 
 
 @dataclass(frozen=True, slots=True)
 class Leak:
-    """A bank read at rest at both ends of a long rest: the charge lost, as a share a month, and what is usual."""
+    """A bank read at rest at both ends of a long rest: the charge lost, as a share a month, and
+    what is usual."""
 
     rested_h: float
     month_share: float
@@ -103,7 +119,8 @@ def leak_of(station: StationModel, before_v: float, after_v: float, apart_h: flo
     taken = RestReading(METER_SHARE, bank.mean_c, bank.mean_c, True)
     chemistry = bank.bank.chemistry
     before, after = (
-        sum(charge_range_from_rest(chemistry, station.bus_v, volts, taken)) / 2.0 for volts in (before_v, after_v)
+        sum(charge_range_from_rest(chemistry, station.bus_v, volts, taken)) / 2.0
+        for volts in (before_v, after_v)
     )
     lost = max(0.0, before - after) * HOURS_A_MONTH / apart_h
     return Leak(apart_h, lost, self_discharge(kind_of(chemistry), bank.mean_c))
@@ -115,9 +132,13 @@ def _leaks(leak: Leak | None) -> Notice | None:
     if leak.month_share < max(MOST_LEAK * leak.usual_share, LEAST_LEAK):
         return None
     told = (
-        f"At rest it lost {100 * leak.month_share:.0f} % a month; {100 * leak.usual_share:.1f} % is usual for its kind"
+        f"At rest it lost {100 * leak.month_share:.0f} % a month; "
+        f"{100 * leak.usual_share:.1f} % is usual for its kind"
     )
-    return Notice("fix", f"{told}: something is left on it, or a cell is bad. Part its leads and read it again")
+    return Notice(
+        "fix",
+        (f"{told}: something is left on it, or a cell is bad. Part its leads and read it again"),
+    )
 
 
 def notices_of(
@@ -145,7 +166,11 @@ def notices_of(
     leak : Leak, optional
         What the longest rest on record cost.
     """
-    found = [notice for notice in (_never_full(reach), _leaks(leak), _meters_apart(apart)) if notice is not None]
+    found = [
+        notice
+        for notice in (_never_full(reach), _leaks(leak), _meters_apart(apart))
+        if notice is not None
+    ]
     overdue = [item for item in due if item.last is not None and item.overdue_days > 0]
     if overdue:
         worst = max(overdue, key=lambda item: item.overdue_days)
@@ -153,7 +178,9 @@ def notices_of(
         more = f", and {len(overdue) - 1} more" if len(overdue) > 1 else ""
         found.append(Notice("mind", told + more))
     if newest is not None and (today - newest).days > SILENT_DAYS[attended]:
-        found.append(Notice("mind", f"Nothing was read for {counted((today - newest).days, 'day')}"))
+        found.append(
+            Notice("mind", (f"Nothing was read for {counted((today - newest).days, 'day')}"))
+        )
     loud = max(noise, key=lambda item: item[1], default=None)
     if loud is not None and loud[1] >= 3.0:
         found.append(Notice("mind", f"The loudest on the bands: {loud[0]}, {loud[1]:+.0f} dB"))

@@ -1,4 +1,5 @@
-"""What the plan has at the moments of a record: the band of the weather years, by the kernel the verdict uses."""
+"""What the plan has at the moments of a record: the band of the weather years, by the kernel the
+verdict uses."""
 
 from dataclasses import dataclass
 
@@ -14,7 +15,8 @@ HOURS_A_YEAR = 8760
 
 @dataclass(frozen=True, slots=True)
 class PlannedBand:
-    """Of a stretch of hours the means of the weather years: four in five lie between low and high."""
+    """Of a stretch of hours the means of the weather years: four in five lie between low and
+    high."""
 
     low: tuple[float, ...]
     middle: tuple[float, ...]
@@ -61,8 +63,12 @@ def planned_band(years: FloatArray, first_hours: NDArray[np.int64], hours: int) 
     PlannedBand
         A figure a stretch.
     """
-    whole = np.concatenate([np.zeros((years.shape[0], 1)), np.cumsum(np.tile(years, 2), axis=1)], axis=1)
+    whole = np.concatenate(
+        [np.zeros((years.shape[0], 1)), np.cumsum(np.tile(years, 2), axis=1)], axis=1
+    )
     length = min(max(1, hours), HOURS_A_YEAR)
     means = (whole[:, first_hours + length] - whole[:, first_hours]) / length
-    low, middle, high = (tuple(row.tolist()) for row in np.quantile(means, (LOW, MIDDLE, HIGH), axis=0))
+    low, middle, high = (
+        tuple(row.tolist()) for row in np.quantile(means, (LOW, MIDDLE, HIGH), axis=0)
+    )
     return PlannedBand(low, middle, high)

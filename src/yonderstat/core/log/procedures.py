@@ -1,10 +1,18 @@
-"""The guided tests of a station: which it can be put to, what a result means, and the line the log keeps."""
+"""The guided tests of a station: which it can be put to, what a result means, and the line the log
+keeps."""
 
 from ..station import StationModel
 from .guided import KINDS, Procedure, Values
 from .meaning import Meaning
 
-UNITS = {"amps": " A", "volts": " V", "hours": " h", "amp_hours": " Ah", "temperature": " °C", "number": ""}
+UNITS = {
+    "amps": " A",
+    "volts": " V",
+    "hours": " h",
+    "amp_hours": " Ah",
+    "temperature": " °C",
+    "number": "",
+}
 
 
 def procedures_of(station: StationModel) -> tuple[Procedure, ...]:

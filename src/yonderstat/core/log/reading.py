@@ -4,7 +4,9 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
-Kind = Literal["rest", "load", "counted", "temperature", "run", "gravity", "capacity", "amps", "words"]
+Kind = Literal[
+    "rest", "load", "counted", "temperature", "run", "gravity", "capacity", "amps", "words"
+]
 MOST_TEXT = 200
 NUMBER = r"([+-]?\d+(?:[.,]\d+)?)"
 LIMITS: dict[str, tuple[float, float, str]] = {
@@ -19,7 +21,8 @@ LIMITS: dict[str, tuple[float, float, str]] = {
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """What was read. `value` is in `unit`; `second` is hours rested, amps drawn, or amp-hours out."""
+    """What was read. `value` is in `unit`; `second` is hours rested, amps drawn, or amp-hours
+    out."""
 
     kind: Kind
     value: float | None
@@ -37,7 +40,9 @@ def _figure(text: str, unit: str) -> float:
     value = float(text.replace(",", "."))
     low, high, what = LIMITS[unit]
     if not low <= value <= high:
-        raise ReadingError(f"{value:g} is no {what} a station has; it must lie between {low:g} and {high:g}")
+        raise ReadingError(
+            f"{value:g} is no {what} a station has; it must lie between {low:g} and {high:g}"
+        )
     return value
 
 
@@ -78,7 +83,13 @@ def _amps(found: re.Match[str]) -> Reading:
 
 
 FORMS = (
-    (re.compile(rf"{NUMBER}\s*v?\s*(?:rest|rested|resting)\s*(?:(?:for\s*)?{NUMBER}\s*h(?:ours?)?)?", re.I), _rest),
+    (
+        re.compile(
+            rf"{NUMBER}\s*v?\s*(?:rest|rested|resting)\s*(?:(?:for\s*)?{NUMBER}\s*h(?:ours?)?)?",
+            re.I,
+        ),
+        _rest,
+    ),
     (re.compile(rf"{NUMBER}\s*v?\s*(?:at|under|@)\s*{NUMBER}\s*a(?:mps?)?", re.I), _load),
     (re.compile(rf"in\s*{NUMBER}\s*(?:ah)?[\s,;]*out\s*{NUMBER}\s*(?:ah)?", re.I), _counted),
     (re.compile(rf"(box|air|bank|battery|panel)\s*{NUMBER}\s*°?\s*([cf])", re.I), _temperature),
@@ -108,5 +119,7 @@ def read_line(text: str) -> Reading:
         if found:
             return make(found)
     if re.match(r"[+-]?\d", tidy):
-        raise ReadingError(f"begins with a number and is no reading we know; type something like {EXAMPLES}")
+        raise ReadingError(
+            f"begins with a number and is no reading we know; type something like {EXAMPLES}"
+        )
     return Reading("words", None, "")

@@ -30,9 +30,11 @@ class Left:
     words: str
 
 
-def left_of(station: StationModel, rest_v: float, rested_h: float | None, hour_of_year: int) -> Left | None:
-    """What a bank that rests at so many volts has left, played by the hour as Rehearse and Live play it; None without
-    one.
+def left_of(
+    station: StationModel, rest_v: float, rested_h: float | None, hour_of_year: int
+) -> Left | None:
+    """What a bank that rests at so many volts has left, played by the hour as Rehearse and Live
+    play it; None without one.
 
     Parameters
     ----------
@@ -51,10 +53,16 @@ def left_of(station: StationModel, rest_v: float, rested_h: float | None, hour_o
     low, high = charge_range_from_rest(bank.bank.chemistry, station.bus_v, rest_v, taken)
     rows = []
     for tempo in station.design.draw.tempos:
-        loads = hourly_loads(station.design, station.draw_at(tempo.id), pointless(station.design), all_year=True)
+        loads = hourly_loads(
+            station.design, station.draw_at(tempo.id), pointless(station.design), all_year=True
+        )
         least, most = (hours_left(hourly, hour_of_year, share, loads) for share in (low, high))
         rows.append(TempoLeft(tempo.name, _ended(float(least.min())), _ended(float(most.max()))))
-    shown = f"{100 * low:.0f} to {100 * high:.0f} % charged" if high - low > 0.005 else f"{100 * low:.0f} % charged"
+    shown = (
+        (f"{100 * low:.0f} to {100 * high:.0f} % charged")
+        if high - low > 0.005
+        else f"{100 * low:.0f} % charged"
+    )
     spent = " Nothing that may be used is sure to be left." if low <= 1.0 - bank.depth else ""
     return Left(low, high, tuple(rows), f"By the newest resting volts it is {shown}.{spent}")
 

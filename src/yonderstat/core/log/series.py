@@ -1,4 +1,5 @@
-"""What a meter's record comes to by day: amp-hours in and out, the draw of the small hours, and its resistance."""
+"""What a meter's record comes to by day: amp-hours in and out, the draw of the small hours, and its
+resistance."""
 
 from dataclasses import dataclass
 
@@ -20,7 +21,8 @@ DARK_A, OFF_A = 0.05, 0.02
 
 @dataclass(frozen=True, slots=True)
 class Record:
-    """Readings in time: seconds since 1970 at the site's own clock, and what was read; NaN where it was not."""
+    """Readings in time: seconds since 1970 at the site's own clock, and what was read; NaN where it
+    was not."""
 
     at_s: FloatArray
     volts: FloatArray | None = None
@@ -55,7 +57,9 @@ def _months(days: NDArray[np.int64]) -> NDArray[np.int64]:
 
 def _sums(amps: FloatArray, hours: FloatArray, index: NDArray[np.int64], count: int) -> FloatArray:
     known = np.isfinite(amps)
-    sums = np.bincount(index[known], weights=np.maximum(amps[known], 0.0) * hours[known], minlength=count)
+    sums = np.bincount(
+        index[known], weights=np.maximum(amps[known], 0.0) * hours[known], minlength=count
+    )
     return np.asarray(sums, dtype=np.float64)
 
 
@@ -63,7 +67,9 @@ def _off(amps: FloatArray, hours: FloatArray, index: NDArray[np.int64], count: i
     known = np.isfinite(amps)
     whole = np.bincount(index[known], weights=hours[known], minlength=count)
     off = np.bincount(index[known], weights=hours[known] * (amps[known] < OFF_A), minlength=count)
-    return np.asarray(np.divide(off, whole, out=np.zeros(count), where=whole > 0.0), dtype=np.float64)
+    return np.asarray(
+        np.divide(off, whole, out=np.zeros(count), where=whole > 0.0), dtype=np.float64
+    )
 
 
 def _night(amps: FloatArray, at_s: FloatArray, index: NDArray[np.int64], count: int) -> FloatArray:
@@ -81,7 +87,8 @@ def _night(amps: FloatArray, at_s: FloatArray, index: NDArray[np.int64], count: 
 
 
 def _resistance(record: Record) -> float | None:
-    """Ohms from steps of the draw in the dark: the bank's open-circuit volts hardly move between two readings."""
+    """Ohms from steps of the draw in the dark: the bank's open-circuit volts hardly move between
+    two readings."""
     if record.volts is None or record.load_a is None:
         return None
     steps_a, steps_v = np.diff(record.load_a), np.diff(record.volts)

@@ -1,4 +1,5 @@
-"""Weight on the hitch by moments: every load's weight times its way ahead of the axle, over the way to the hitch."""
+"""Weight on the hitch by moments: every load's weight times its way ahead of the axle, over the way
+to the hitch."""
 
 from dataclasses import dataclass
 
@@ -25,7 +26,9 @@ class BalanceReport:
     takeaway: str
 
 
-def _weights(design: Design, items: tuple[Item, ...], workings: Workings) -> list[tuple[str, Quantity, float]]:
+def _weights(
+    design: Design, items: tuple[Item, ...], workings: Workings
+) -> list[tuple[str, Quantity, float]]:
     """What is placed: name, weight and metres ahead of the axle."""
     rows = {row.id: row for row in design.build.parts}
     found = []
@@ -49,7 +52,9 @@ def _weights(design: Design, items: tuple[Item, ...], workings: Workings) -> lis
     return found
 
 
-def balance_report(design: Design, items: tuple[Item, ...], workings: Workings) -> BalanceReport | None:
+def balance_report(
+    design: Design, items: tuple[Item, ...], workings: Workings
+) -> BalanceReport | None:
     """The balance explained; None where no trailer is described."""
     haul = design.build.haul
     if haul is None:
@@ -75,11 +80,19 @@ def balance_report(design: Design, items: tuple[Item, ...], workings: Workings) 
         "kg",
         label="On the hitch",
         formula="n₀ + Σ m · x / L",
-        words="what stands on it empty, and every weight by its way ahead of the axle over the way to the hitch",
+        words=(
+            "what stands on it empty, and every weight by its way ahead of the axle over the "
+            "way to the hitch"
+        ),
         inputs=[
-            given("n₀", "on the hitch, empty", haul.empty_nose_kg, "kg", "/build/haul/empty_nose_kg"),
+            given(
+                "n₀", "on the hitch, empty", haul.empty_nose_kg, "kg", "/build/haul/empty_nose_kg"
+            ),
             given("L", "axle to hitch", haul.hitch_m, "m", "/build/haul/hitch_m"),
-            *(used(f"m{number} at {ahead_m:g} m", mass) for number, (_, mass, ahead_m) in enumerate(placed, start=1)),
+            *(
+                used(f"m{number} at {ahead_m:g} m", mass)
+                for number, (_, mass, ahead_m) in enumerate(placed, start=1)
+            ),
         ],
         source="moments",
     )
@@ -101,7 +114,9 @@ def balance_report(design: Design, items: tuple[Item, ...], workings: Workings) 
         nose_limit_kg=haul.nose_limit_kg.value if haul.nose_limit_kg else None,
         gross_limit_kg=haul.gross_limit_kg.value if haul.gross_limit_kg else None,
         unplaced=tuple(
-            item.name for item in items if item.id.startswith(HEAVY) and item.unit == "×" and item.name not in known
+            item.name
+            for item in items
+            if item.id.startswith(HEAVY) and item.unit == "×" and item.name not in known
         ),
         takeaway=f"{nose.number:.0f} kg on the hitch, of {gross.number:.0f} kg in all.",
     )

@@ -1,4 +1,5 @@
-"""What is done before, while and after a station is built, each thing tied to what the design holds."""
+"""What is done before, while and after a station is built, each thing tied to what the design
+holds."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -40,7 +41,9 @@ def _packaged(design: Design) -> list[Checklist]:
     found = []
     for entry in toml_table("checklists")["list"]:
         items = tuple(
-            CheckItem(f"{entry['id']}.{key}", text) for key, when, text in entry["items"] if WHEN[when](design)
+            CheckItem(f"{entry['id']}.{key}", text)
+            for key, when, text in entry["items"]
+            if WHEN[when](design)
         )
         if items:
             found.append(Checklist(entry["id"], entry["title"], items))
@@ -48,8 +51,13 @@ def _packaged(design: Design) -> list[Checklist]:
 
 
 def _go_dark(design: Design) -> Checklist:
-    """What is switched off first when the charge runs down: comfort, then useful; the vital loads last."""
-    words = {"comfort": "at 60 % of what may be used", "useful": "at 40 %", "vital": "last, at the cut-off"}
+    """What is switched off first when the charge runs down: comfort, then useful; the vital loads
+    last."""
+    words = {
+        "comfort": "at 60 % of what may be used",
+        "useful": "at 40 %",
+        "vital": "last, at the cut-off",
+    }
     items = [
         CheckItem(f"dark.{load.id}", f"{load.name}: {words[tier]}")
         for tier in reversed(TIERS)
@@ -60,12 +68,16 @@ def _go_dark(design: Design) -> Checklist:
 
 
 def checklists_of(design: Design, bus: BusReport) -> tuple[Checklist, ...]:
-    """The lists of a design, in the order they are needed; the first power-up is the Bus's own card."""
+    """The lists of a design, in the order they are needed; the first power-up is the Bus's own
+    card."""
     power_up = next(card for card in bus.cards if card.id == "power-up")
     first = Checklist(
         "power-up",
         power_up.title,
-        tuple(CheckItem(f"power-up.{number}", step.text, step.expect) for number, step in enumerate(power_up.steps, 1)),
+        tuple(
+            CheckItem(f"power-up.{number}", step.text, step.expect)
+            for number, step in enumerate(power_up.steps, 1)
+        ),
     )
     lists = _packaged(design)
     place = next(number for number, item in enumerate(lists) if item.id == "install") + 1

@@ -51,7 +51,9 @@ class BuildReport:
     to_do: int
 
 
-def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings) -> tuple[PartLine, float | None]:
+def _line(
+    item: Item, own: OwnPart | None, index: int | None, workings: Workings
+) -> tuple[PartLine, float | None]:
     """A line explained, and what all of it is worth."""
     key, at = f"parts.{item.id}", f"/build/parts/{index}" if index is not None else "/build/parts"
     unit = "m" if item.unit == "m" else "×"
@@ -86,7 +88,10 @@ def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings
             label=f"{item.name}: cost",
             formula="b · p",
             words="to buy times the price",
-            inputs=[used("b", buy), given("p", "price of one, or of a metre", price, "money", f"{at}/price")],
+            inputs=[
+                used("b", buy),
+                given("p", "price of one, or of a metre", price, "money", f"{at}/price"),
+            ],
             source="arithmetic",
         )
     if weight is not None:
@@ -97,7 +102,10 @@ def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings
             label=f"{item.name}: weight",
             formula="n · m",
             words="needed times the weight",
-            inputs=[used("n", needed), given("m", "weight of one, or of a metre", weight, "kg", f"{at}/weight_kg")],
+            inputs=[
+                used("n", needed),
+                given("m", ("weight of one, or of a metre"), weight, "kg", f"{at}/weight_kg"),
+            ],
             source="arithmetic",
         )
     line = PartLine(
@@ -116,7 +124,9 @@ def _line(item: Item, own: OwnPart | None, index: int | None, workings: Workings
     return line, None if price is None else item.quantity * price.value
 
 
-def _sum(key: str, unit: str, label: str, words: str, keys: list[Key], workings: Workings) -> Key | None:
+def _sum(
+    key: str, unit: str, label: str, words: str, keys: list[Key], workings: Workings
+) -> Key | None:
     """The sum of what is known; None where nothing is."""
     if not keys:
         return None
@@ -124,7 +134,14 @@ def _sum(key: str, unit: str, label: str, words: str, keys: list[Key], workings:
     inputs = [used(f"x{number}", part) for number, part in enumerate(parts, 1)]
     total = sum(part.number for part in parts)
     return workings.add(
-        key, total, unit, label=label, formula="Σ of what is known", words=words, inputs=inputs, source="arithmetic"
+        key,
+        total,
+        unit,
+        label=label,
+        formula="Σ of what is known",
+        words=words,
+        inputs=inputs,
+        source="arithmetic",
     ).key
 
 
@@ -152,7 +169,9 @@ def build_report(
         lines.append(line)
         worths += value or 0.0
     costs = [line.cost for line in lines if line.cost]
-    to_buy = _sum("parts.to_buy", "money", "To buy", "cost of every line with a price", costs, workings)
+    to_buy = _sum(
+        "parts.to_buy", "money", "To buy", ("cost of every line with a price"), costs, workings
+    )
     weight = _sum(
         "parts.weight_kg",
         "kg",

@@ -41,7 +41,9 @@ def _panel_name(module: Module) -> str:
 
 
 def _store(design: Design) -> Iterator[Item]:
-    banks = [("main", design.store.bank)] + [(layer.id, layer.bank) for layer in design.store.layers]
+    banks = [("main", design.store.bank)] + [
+        (layer.id, layer.bank) for layer in design.store.layers
+    ]
     for key, bank in banks:
         if bank is None:
             continue
@@ -102,10 +104,14 @@ def _array(design: Design) -> Iterator[Item]:
                 weight_kg=_cable_kg(string.cable_mm2),
             )
     for charger in design.array.chargers:
-        yield Item(id=f"charger-{charger.id}", group="Array", name=charger.name, quantity=1.0, unit="×")
+        yield Item(
+            id=f"charger-{charger.id}", group="Array", name=charger.name, quantity=1.0, unit="×"
+        )
     if design.array.alternator and design.array.alternator.dc_dc:
         amps = design.array.alternator.charge_a.value
-        yield Item(id="dc-dc", group="Array", name=f"DC-DC charger, {amps:g} A", quantity=1.0, unit="×")
+        yield Item(
+            id="dc-dc", group="Array", name=f"DC-DC charger, {amps:g} A", quantity=1.0, unit="×"
+        )
 
 
 def _cable_kg(mm2: float) -> KnownKilos:
@@ -122,13 +128,17 @@ def _capital(label: str) -> str:
 
 
 def _fuses_of(run: Run) -> int:
-    """How many fuses a run has: one in each lead where both have one, and one at each post of a link between banks."""
-    both = run.leg.row is not None and run.leg.row.fuse is not None and run.leg.row.fuse.lead == "both"
+    """How many fuses a run has: one in each lead where both have one, and one at each post of a
+    link between banks."""
+    both = (
+        run.leg.row is not None and run.leg.row.fuse is not None and run.leg.row.fuse.lead == "both"
+    )
     return (2 if both else 1) * (2 if run.leg.feeds == "layer" else 1)
 
 
 def _wire(bus: BusModel) -> Iterator[Item]:
-    """Cable by conductor, fuses by kind and rating, connectors and what lies in the way, each sort once."""
+    """Cable by conductor, fuses by kind and rating, connectors and what lies in the way, each sort
+    once."""
     metres: dict[float, float] = {}
     fuses: dict[tuple[str, float], int] = {}
     plugs: dict[str, int] = {}
@@ -158,14 +168,38 @@ def _wire(bus: BusModel) -> Iterator[Item]:
     for (kind, rating_a), count in sorted(fuses.items()):
         holder = "" if kind == "breaker" else ", with holder"
         name = f"{_capital(rows_by('fuse_families', 'kind')[kind]['label'])} {rating_a:g} A{holder}"
-        yield Item(id=_slug("fuse", f"{kind}-{rating_a:g}"), group="Bus", name=name, quantity=float(count), unit="×")
+        yield Item(
+            id=_slug("fuse", f"{kind}-{rating_a:g}"),
+            group="Bus",
+            name=name,
+            quantity=float(count),
+            unit="×",
+        )
     for kind, count in sorted(plugs.items()):
         label = rows_by("connectors", "connector")[kind]["label"]
-        yield Item(id=_slug("connector", kind), group="Bus", name=_capital(label), quantity=float(count), unit="×")
+        yield Item(
+            id=_slug("connector", kind),
+            group="Bus",
+            name=_capital(label),
+            quantity=float(count),
+            unit="×",
+        )
     for kind, count in sorted(parts.items()):
         label = rows_by("bus_parts", "part")[kind]["label"]
-        yield Item(id=_slug("part", kind), group="Bus", name=_capital(label), quantity=float(count), unit="×")
-    yield Item(id="label-fuse", group="Bus", name="Labels, one a fuse", quantity=float(sum(fuses.values())), unit="×")
+        yield Item(
+            id=_slug("part", kind),
+            group="Bus",
+            name=_capital(label),
+            quantity=float(count),
+            unit="×",
+        )
+    yield Item(
+        id="label-fuse",
+        group="Bus",
+        name="Labels, one a fuse",
+        quantity=float(sum(fuses.values())),
+        unit="×",
+    )
 
 
 def _converters(design: Design) -> Iterator[Item]:
@@ -176,7 +210,8 @@ def _converters(design: Design) -> Iterator[Item]:
 
 
 def items_of(design: Design, bus: BusModel) -> tuple[Item, ...]:
-    """Every line, in the order energy flows. The loads themselves are what the station is for, and no part of it."""
+    """Every line, in the order energy flows. The loads themselves are what the station is for, and
+    no part of it."""
     return (*_array(design), *_store(design), *_wire(bus), *_converters(design))
 
 
@@ -204,14 +239,27 @@ def unfit_panel(module: Module, wanted: Module) -> str:
 
 
 def reuse_of(design: Design) -> tuple[Reuse, ...]:
-    """Which panels at hand do for which string: like cells, label watts within a tenth, and glass that is whole."""
+    """Which panels at hand do for which string: like cells, label watts within a tenth, and glass
+    that is whole."""
     found = []
     for string in design.array.strings:
         needed, told, fit = string.series * string.parallel, [], 0
         for item in design.array.shelf_modules:
             why = unfit_panel(item.module, string.module)
             fit += 0 if why else item.count
-            told.append(f"{item.name} does not do: {why}" if why else f"{item.count} of {item.name} would do")
+            told.append(
+                (f"{item.name} does not do: {why}")
+                if why
+                else f"{item.count} of {item.name} would do"
+            )
         if told:
-            found.append(Reuse(string.id, string.name, min(fit, needed), needed, f"{string.name}: {'; '.join(told)}."))
+            found.append(
+                Reuse(
+                    string.id,
+                    string.name,
+                    min(fit, needed),
+                    needed,
+                    f"{string.name}: {'; '.join(told)}.",
+                )
+            )
     return tuple(found)

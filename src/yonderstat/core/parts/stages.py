@@ -22,13 +22,20 @@ def _counted(items: Sequence[Item]) -> dict[tuple[str, str], tuple[float, float 
     found: dict[tuple[str, str], tuple[float, float | None]] = {}
     for item in items:
         # Strings and rails are named after themselves: what the part is comes before the comma.
-        key = (item.name.rsplit(", ", 1)[0] if item.id.startswith(("panel-", "controller-")) else item.name, item.unit)
+        key = (
+            item.name.rsplit(", ", 1)[0]
+            if item.id.startswith(("panel-", "controller-"))
+            else item.name,
+            item.unit,
+        )
         before, price = found.get(key, (0.0, None))
         found[key] = (before + item.quantity, item.price.value if item.price else price)
     return found
 
 
-def between(first: Sequence[Item], second: Sequence[Item]) -> tuple[tuple[Step, ...], tuple[Step, ...]]:
+def between(
+    first: Sequence[Item], second: Sequence[Item]
+) -> tuple[tuple[Step, ...], tuple[Step, ...]]:
     """What the second design takes beyond the first, and what of the first it no longer needs.
 
     Parameters
@@ -50,6 +57,8 @@ def between(first: Sequence[Item], second: Sequence[Item]) -> tuple[tuple[Step, 
     )
 
 
-def _step(key: tuple[str, str], here: tuple[float, float | None], there: tuple[float, float | None] | None) -> Step:
+def _step(
+    key: tuple[str, str], here: tuple[float, float | None], there: tuple[float, float | None] | None
+) -> Step:
     count = here[0] - (there[0] if there else 0.0)
     return Step(key[0], count, key[1], None if here[1] is None else count * here[1])

@@ -1,4 +1,5 @@
-"""Several runs of the kernels at once: they hold no lock, so that they run beside whoever explains the rest."""
+"""Several runs of the kernels at once: they hold no lock, so that they run beside whoever explains
+the rest."""
 
 import os
 from collections.abc import Callable, Sequence
@@ -36,12 +37,13 @@ class Begun(Generic[T]):
         return self._run()
 
     def let_begin(self) -> None:
-        """Wait a moment until a thread has begun: whoever runs Python holds its lock, and would keep it from that."""
+        """Wait a moment until a thread has begun: whoever runs Python holds its lock, and would
+        keep it from that."""
         self._began.wait(BEGINS_S)
 
     def result(self) -> T:
-        """What it gave. A run that no thread has begun is taken back and done here: so whoever asks from within such a
-        thread waits for nobody.
+        """What it gave. A run that no thread has begun is taken back and done here: so whoever asks
+        from within such a thread waits for nobody.
 
         Returns
         -------
@@ -57,7 +59,8 @@ class Begun(Generic[T]):
 
 
 def at_once(runs: Sequence[Callable[[], T]]) -> list[T]:
-    """What each run gives, in their order; the first is done here, the others in threads that are free, or here too.
+    """What each run gives, in their order; the first is done here, the others in threads that are
+    free, or here too.
 
     Parameters
     ----------

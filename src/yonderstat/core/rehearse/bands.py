@@ -1,4 +1,5 @@
-"""A share with its range: as guessed, where sun and draw were guessed too kindly, and where too harshly."""
+"""A share with its range: as guessed, where sun and draw were guessed too kindly, and where too
+harshly."""
 
 from dataclasses import dataclass
 
@@ -16,12 +17,17 @@ class Meaning:
 
 
 SERVICE = Meaning(
-    "Vital service", "Σ I_served / Σ I_wanted", "vital amp-hours served over those wanted, hour by hour in all years"
+    "Vital service",
+    "Σ I_served / Σ I_wanted",
+    ("vital amp-hours served over those wanted, hour by hour in all years"),
 )
 SPELL = Meaning(
     "Chance to carry it",
     "n_carried / n_starts",
-    "of all starts from a full bank, those in which no vital hour is dark; of the months in use the worst",
+    (
+        "of all starts from a full bank, those in which no vital hour is dark; of the months "
+        "in use the worst"
+    ),
 )
 SUN = Meaning(
     "Carried by the sun",
@@ -55,13 +61,25 @@ def band_quantities(
         As guessed, guessed too kindly, guessed too harshly.
     """
     guesses = [
-        table("σ", "sun may be off by, in the month least sure", float(spread.sun.max()), "share", "band"),
+        table(
+            "σ",
+            ("sun may be off by, in the month least sure"),
+            float(spread.sun.max()),
+            "share",
+            "band",
+        ),
         table("δ", "draw may be off by", spread.load, "share", "band"),
     ]
     guessed = [*ground, *guesses]
     cases = (
         ("share", "", "", ground, "rehearsal"),
-        ("low", ", guessed too kindly", "; with e^−σ of each month's sun and 1 + δ of the draw", guessed, "band"),
+        (
+            "low",
+            ", guessed too kindly",
+            ("; with e^−σ of each month's sun and 1 + δ of the draw"),
+            guessed,
+            "band",
+        ),
         (
             "high",
             ", guessed too harshly",

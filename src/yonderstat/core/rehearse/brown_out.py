@@ -1,6 +1,8 @@
-"""Volts at the sets while a scene plays: where one keyed on what is left of the bank falls under its window.
+"""Volts at the sets while a scene plays: where one keyed on what is left of the bank falls under
+its window.
 
-It is the Bus's own model, read at the charge of each hour; nothing of the network is worked out a second time.
+It is the Bus's own model, read at the charge of each hour; nothing of the network is worked out a
+second time.
 """
 
 from dataclasses import dataclass
@@ -50,7 +52,8 @@ def _bus_at(model: StationModel, watts: float | None) -> BusModel:
 
 @dataclass(frozen=True, slots=True)
 class BrownHours:
-    """Hours a year a set is on, and those of them in which it falls under its window or browns out when keyed."""
+    """Hours a year a set is on, and those of them in which it falls under its window or browns out
+    when keyed."""
 
     load_id: str
     name: str
@@ -84,7 +87,11 @@ def brown_hours(tally: Tally) -> tuple[BrownHours, ...]:
             brown_v=brown_share * low_v - LEAST_V,
             found_h=hours,
         )
-        found.append(BrownHours(item.item.load.id, item.item.load.name, *(float(h) / station.years for h in hours)))
+        found.append(
+            BrownHours(
+                item.item.load.id, item.item.load.name, *(float(h) / station.years for h in hours)
+            )
+        )
     return tuple(found)
 
 

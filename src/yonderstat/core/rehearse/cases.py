@@ -1,4 +1,5 @@
-"""The weather years of a station as it is guessed, too kindly and too harshly guessed, run beside what is explained."""
+"""The weather years of a station as it is guessed, too kindly and too harshly guessed, run beside
+what is explained."""
 
 from dataclasses import dataclass
 from functools import partial
@@ -9,14 +10,23 @@ from .assumed import assumed_figure
 from .at_once import Begun
 from .station import HourlyStation, hourly_station
 from .tally import AS_IT_IS, MonthSums, Tally, tally_with
-from .years import Carried, Spread, carried_of_each, cheap_every_d, spread_of, too_harshly, too_kindly
+from .years import (
+    Carried,
+    Spread,
+    carried_of_each,
+    cheap_every_d,
+    spread_of,
+    too_harshly,
+    too_kindly,
+)
 
 KNOWN = "weather years begun"
 
 
 @dataclass(frozen=True, slots=True)
 class YearCases:
-    """All years in a row: those of the station as it is guessed, and the sums of both other cases."""
+    """All years in a row: those of the station as it is guessed, and the sums of both other
+    cases."""
 
     station: HourlyStation
     spread: Spread
@@ -41,7 +51,11 @@ def _begun(model: StationModel) -> YearCases | SpellCases | None:
     found: YearCases | SpellCases
     if model.purpose.is_spell:
         every = cheap_every_d(station, days)
-        found = SpellCases(station, spread, Begun(partial(carried_of_each, station, [AS_IT_IS, *others], days, every)))
+        found = SpellCases(
+            station,
+            spread,
+            Begun(partial(carried_of_each, station, [AS_IT_IS, *others], days, every)),
+        )
     else:
         found = YearCases(station, spread, Begun(partial(tally_with, station, others)))
     found.run.let_begin()
@@ -49,7 +63,8 @@ def _begun(model: StationModel) -> YearCases | SpellCases | None:
 
 
 def begin_cases(model: StationModel) -> None:
-    """Begin to run what a verdict asks for, so that it runs beside all that is explained before it."""
+    """Begin to run what a verdict asks for, so that it runs beside all that is explained before
+    it."""
     model.memo[KNOWN] = _begun(model)
 
 

@@ -19,7 +19,8 @@ MOST_NAMED = 3
 
 @dataclass(frozen=True, slots=True)
 class Failure:
-    """A part lost for good: vital service, dark hours a year, and of a spell its chance, without it."""
+    """A part lost for good: vital service, dark hours a year, and of a spell its chance, without
+    it."""
 
     part: str
     served_vital: float
@@ -51,7 +52,10 @@ class _Judged:
 def _without_string(design: Design, index: int) -> Design:
     gone = design.array.strings[index].id
     # What shared its controller loses it too: it stays on the roof with nothing to charge through.
-    return with_array(design, strings=[item for item in design.array.strings if item.id != gone and item.joins != gone])
+    return with_array(
+        design,
+        strings=[item for item in design.array.strings if item.id != gone and item.joins != gone],
+    )
 
 
 def _cases(design: Design) -> Iterator[tuple[str, Design]]:
@@ -69,7 +73,10 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
         yield charger.name, with_array(design, chargers=rest)
     bank = design.store.bank
     if bank and bank.parallel > 1:
-        yield f"One of {bank.parallel} battery strings", with_bank(design, parallel=bank.parallel - 1)
+        yield (
+            (f"One of {bank.parallel} battery strings"),
+            with_bank(design, parallel=bank.parallel - 1),
+        )
     if bank and (bank.housing == "heated" or bank.limits.heater_w):
         limits = bank.limits.model_copy(update={"heater_w": None})
         housing = "insulated_box" if bank.housing == "heated" else bank.housing
@@ -82,7 +89,11 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
         kept = [path for path in design.store.paths if path.bank != pack.id]
         yield (
             pack.name,
-            with_store(design, packs=[item for item in design.store.packs if item.id != pack.id], paths=kept),
+            with_store(
+                design,
+                packs=[item for item in design.store.packs if item.id != pack.id],
+                paths=kept,
+            ),
         )
 
 
@@ -102,9 +113,15 @@ def _spell_sentence(after: _Judged, before: _Judged) -> str:
     assert after.chance is not None
     assert before.chance is not None
     if after.chance < before.chance - 0.005:
-        return f"{percent(after.chance)} of spells carried in the worst month, instead of {percent(before.chance)}."
+        return (
+            f"{percent(after.chance)} of spells carried in the worst month, instead of "
+            f"{percent(before.chance)}."
+        )
     if after.carried_h < before.carried_h - 0.5:
-        lasts, lasted = days_in_words(after.carried_h / 24.0), days_in_words(before.carried_h / 24.0)
+        lasts, lasted = (
+            days_in_words(after.carried_h / 24.0),
+            days_in_words(before.carried_h / 24.0),
+        )
         return f"It lasts {lasts} in the worst month, instead of {lasted}."
     return "The spell goes on as long without it."
 
@@ -114,26 +131,41 @@ def _sentence(after: _Judged, before: _Judged) -> str:
         return _spell_sentence(after, before)
     if after.served >= before.served - 0.0005:
         return "No vital hour more is dark without it."
-    return f"{percent(after.served)} of vital service without it, {after.dark_h:.0f} dark hours a year."
+    return (
+        f"{percent(after.served)} of vital service without it, {after.dark_h:.0f} dark hours "
+        "a year."
+    )
 
 
 def _no_battery(design: Design, station: HourlyStation) -> Failure:
-    """The main battery lost: the layers carry what they hold; without any everything is dark at once."""
+    """The main battery lost: the layers carry what they hold; without any everything is dark at
+    once."""
     hours = 8760.0 * len(design.brief.months) / 12.0
-    reserve, mean_a = station.rules.reserve_ah, float(station.hours.load_a[:, :3].sum(axis=1).mean())
+    reserve, mean_a = (
+        station.rules.reserve_ah,
+        float(station.hours.load_a[:, :3].sum(axis=1).mean()),
+    )
     if reserve > 0 and mean_a > 0:
         words = (
-            f"The layers behind it carry the station {hours_in_words(reserve / mean_a)}; charging ends with the bank."
+            f"The layers behind it carry the station {hours_in_words(reserve / mean_a)}; "
+            "charging ends with the bank."
         )
     else:
         words = "Everything is dark at once: no layer stands behind it here."
-    return Failure("The battery", 0.0, hours, 0.0 if purpose_of(design.brief.purpose).is_spell else None, words)
+    return Failure(
+        "The battery", 0.0, hours, 0.0 if purpose_of(design.brief.purpose).is_spell else None, words
+    )
 
 
 def _without(gone: TakesAlong, model: StationModel, whole: _Judged) -> Failure:
-    """Something in the way of the current lost: what hangs behind it is dark until it is mended, the rest goes on."""
+    """Something in the way of the current lost: what hangs behind it is dark until it is mended,
+    the rest goes on."""
     months = np.array(model.design.brief.months) - 1
-    vital = {item.load.id: float(item.daily_ah[months].mean()) for item in model.draw.loads if _is_vital(item.load)}
+    vital = {
+        item.load.id: float(item.daily_ah[months].mean())
+        for item in model.draw.loads
+        if _is_vital(item.load)
+    }
     total, lost = sum(vital.values()), sum(vital.get(load.id, 0.0) for load in gone.loads)
     named = [load.name for load in gone.loads[:MOST_NAMED]]
     named += [f"{len(gone.loads) - MOST_NAMED} more"] if len(gone.loads) > MOST_NAMED else []
@@ -144,7 +176,11 @@ def _without(gone: TakesAlong, model: StationModel, whole: _Judged) -> Failure:
     words = f"{names} out of service at once, until somebody mends it."
     hours = 8760.0 * len(months) / 12.0
     return Failure(
-        gone.part, whole.served * (1.0 - lost / total), hours, 0.0 if whole.chance is not None else None, words
+        gone.part,
+        whole.served * (1.0 - lost / total),
+        hours,
+        0.0 if whole.chance is not None else None,
+        words,
     )
 
 
@@ -165,9 +201,13 @@ def failures_report(design: Design) -> FailuresReport | None:
         without = hourly_station(model.changed(case), years)
         if without is not None:
             after = _judged(without)
-            found.append(Failure(name, after.served, after.dark_h, after.chance, _sentence(after, whole)))
+            found.append(
+                Failure(name, after.served, after.dark_h, after.chance, _sentence(after, whole))
+            )
     if station.bank.parallel == 1:
         found.append(_no_battery(design, station))
     found += [_without(item, model, whole) for item in taken_along(model)]
-    found.sort(key=lambda item: (item.chance if item.chance is not None else 0.0, item.served_vital))
+    found.sort(
+        key=lambda item: (item.chance if item.chance is not None else 0.0, item.served_vital)
+    )
     return FailuresReport(years, whole.served, whole.dark_h, whole.chance, tuple(found))

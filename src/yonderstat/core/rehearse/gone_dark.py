@@ -1,4 +1,5 @@
-"""What a part in the way of the current takes along when it fails: a fuse, a switch, a converter, a network."""
+"""What a part in the way of the current takes along when it fails: a fuse, a switch, a converter, a
+network."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -32,13 +33,18 @@ def _under(bus: BusModel, run: Run) -> frozenset[str]:
 
 
 def _hang_on(design: Design, under: frozenset[str]) -> tuple[Load, ...]:
-    return tuple(load for load in design.draw.loads if f"load {load.id}" in under or f"rail {load.rail}" in under)
+    return tuple(
+        load
+        for load in design.draw.loads
+        if f"load {load.id}" in under or f"rail {load.rail}" in under
+    )
 
 
 def taken_along(model: StationModel) -> Iterator[TakesAlong]:
     """Every part in the way that fails by itself, the one nearest the battery first.
 
-    A load's own fuse is told where something vital hangs on it: what is not vital is missed by nobody for long.
+    A load's own fuse is told where something vital hangs on it: what is not vital is missed by
+    nobody for long.
     """
     design = model.design
     for run in model.bus.runs:
@@ -46,12 +52,16 @@ def taken_along(model: StationModel) -> Iterator[TakesAlong]:
         if not loads:
             continue
         ways = [run.fuse.label] if run.fuse.kind != "none" else []
-        ways += ["switch" if part.kind == "switch" else part.kind.replace("_", " ") for part in run.parts]
+        ways += [
+            "switch" if part.kind == "switch" else part.kind.replace("_", " ") for part in run.parts
+        ]
         if run.leg.id == MAIN_RUN:
             yield TakesAlong(f"Main fuse, or {' or '.join(ways[1:]) or 'main run'}", loads)
         elif run.leg.feeds == "rail":
             yield TakesAlong(f"{run.leg.name}, or its fuse", loads)
-        elif ways and (run.leg.feeds == "block" or any((load.tier or "vital") == "vital" for load in loads)):
+        elif ways and (
+            run.leg.feeds == "block" or any((load.tier or "vital") == "vital" for load in loads)
+        ):
             yield TakesAlong(f"{run.leg.name}: its {ways[0]}", loads)
     for need, name in NETWORKS:
         waiting = tuple(load for load in design.draw.loads if need in load.needs)

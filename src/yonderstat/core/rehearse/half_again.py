@@ -1,4 +1,5 @@
-"""Half as much panel again, and half as much bank again: which of the two shortens the dark more."""
+"""Half as much panel again, and half as much bank again: which of the two shortens the dark
+more."""
 
 from dataclasses import dataclass
 from functools import partial
@@ -23,7 +24,8 @@ class HalfAgain:
 
 
 def begin_half_again(model: StationModel, station: HourlyStation) -> None:
-    """Begin to run both, so that they run beside what is explained before somebody asks for them."""
+    """Begin to run both, so that they run beside what is explained before somebody asks for
+    them."""
     if KNOWN not in model.memo:
         model.memo[KNOWN] = Begun(partial(sums_of, station, [Case(panels=MORE), Case(bank=MORE)]))
 

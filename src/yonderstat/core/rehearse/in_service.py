@@ -1,7 +1,8 @@
-"""Whether a set that has power can do its work: the charge under which its volts are out of its range.
+"""Whether a set that has power can do its work: the charge under which its volts are out of its
+range.
 
-The net of the Bus is monotone: a bank with less in it gives fewer volts. So one charge a set stands for all its volts,
-and the kernels compare one number an hour.
+The net of the Bus is monotone: a bank with less in it gives fewer volts. So one charge a set stands
+for all its volts, and the kernels compare one number an hour.
 """
 
 from dataclasses import dataclass
@@ -44,11 +45,14 @@ class Lines:
 def is_keyed(item: LoadVolts) -> bool:
     """Whether a set names a window and is keyed now and then."""
     load = item.item.load
-    return item.window is not None and load.transmit_a is not None and load.transmit_share.value > 0.0
+    return (
+        item.window is not None and load.transmit_a is not None and load.transmit_share.value > 0.0
+    )
 
 
 def lost_v(item: LoadVolts, share: FloatArray, end_share: float, keyed: bool = True) -> FloatArray:
-    """Lost between the rested bank and a set, keyed or not, by the charge left: straight between the end and full.
+    """Lost between the rested bank and a set, keyed or not, by the charge left: straight between
+    the end and full.
 
     Parameters
     ----------
@@ -101,7 +105,12 @@ def lines_of(model: StationModel, rest_v: FloatArray) -> Lines:
     still, fed, fed_a = np.zeros((12, HOURS)), np.zeros((12, HOURS)), 1.0
     oddly = dict(volt_grades())["less"]
     for item in model.bus.loads:
-        if held is None or item.window is None or (item.item.load.tier or "vital") != "vital" or item.item.nothing:
+        if (
+            held is None
+            or item.window is None
+            or (item.item.load.tier or "vital") != "vital"
+            or item.item.nothing
+        ):
             continue
         keyed, end_share = is_keyed(item), 1.0 - held.depth
         volts = rest_v - lost_v(item, shares, end_share, keyed)

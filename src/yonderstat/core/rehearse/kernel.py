@@ -2,8 +2,9 @@
 
 All kernels live in this one file, as numba's cache does not notice a changed callee elsewhere.
 
-Symbols: Q charge of the bank counted in amp-hours it would hold at 25 °C [A·h]; C the most of that; F the charge at
-which the depth allowed ends [A·h], higher in the cold; I currents at the bus [A]; η share of a charge that comes back.
+Symbols: Q charge of the bank counted in amp-hours it would hold at 25 °C [A·h]; C the most of that;
+F the charge at which the depth allowed ends [A·h], higher in the cold; I currents at the bus [A]; η
+share of a charge that comes back.
 """
 
 from typing import NamedTuple
@@ -17,17 +18,23 @@ State = tuple[float, float, float, float, float, float, float, float, float]
 Told = tuple[float, ...]
 
 KERNEL = njit(cache=True, nogil=True, error_model="numpy", fastmath={"nnan", "ninf", "nsz"})
-"""No number here is ever NaN or infinite, and saying so lets min and max be one instruction each."""
-WITHIN = njit(cache=True, nogil=True, error_model="numpy", fastmath={"nnan", "ninf", "nsz"}, inline="always")
+"""No number here is ever NaN or infinite, and saying so lets min and max be one instruction
+each."""
+WITHIN = njit(
+    cache=True, nogil=True, error_model="numpy", fastmath={"nnan", "ninf", "nsz"}, inline="always"
+)
 
 VITAL, USEFUL, COMFORT, DEFERRED = 0, 1, 2, 3
 """Columns of what the loads want; the last waits for the sun."""
 
-CHARGE, RESERVE, OWED, BACKUP_LEFT_H, DARK_H, TRIPPED, USEFUL_OFF, COMFORT_OFF, BACKUP_RUNS = range(9)
+CHARGE, RESERVE, OWED, BACKUP_LEFT_H, DARK_H, TRIPPED, USEFUL_OFF, COMFORT_OFF, BACKUP_RUNS = range(
+    9
+)
 """What is carried from hour to hour; the last four are 0 or 1."""
 STATES = 9
 STANDING = slice(DARK_H, BACKUP_RUNS)
-"""How the loads stand: dark hours, tripped, tiers off. It goes with the bank that feeds them, when they are swapped."""
+"""How the loads stand: dark hours, tripped, tiers off. It goes with the bank that feeds them, when
+they are swapped."""
 
 (
     OUT_CHARGE,
@@ -44,8 +51,9 @@ STANDING = slice(DARK_H, BACKUP_RUNS)
     OUT_LOST,
     OUT_TRIPPED,
 ) = range(13)
-"""What an hour reports: charge and reserve at its end [A·h]; served by tier, taken from the sources, given by the
-backup, into and out of the bank, into the reserve, lost to leakage, idling and heat [A]; tripped 0 or 1."""
+"""What an hour reports: charge and reserve at its end [A·h]; served by tier, taken from the
+sources, given by the backup, into and out of the bank, into the reserve, lost to leakage, idling
+and heat [A]; tripped 0 or 1."""
 OUTS = 13
 
 
@@ -53,12 +61,13 @@ NO_LIMIT_A = 1e9
 WORN_AH = 1e-6
 """So little under the floor is on it."""
 COLD_HELPED, COLD_HOPELESS, COLD_SLOW = 1, 2, 3
-"""How cold the bank is: too cold to be charged where a heater can help it, where none can, and where it may be charged
-slowly; 0 is warm."""
+"""How cold the bank is: too cold to be charged where a heater can help it, where none can, and
+where it may be charged slowly; 0 is warm."""
 
 
 class Rules(NamedTuple):
-    """How the bank and its surroundings behave: the flat record the kernel reads. Shares are of what may be used."""
+    """How the bank and its surroundings behave: the flat record the kernel reads. Shares are of
+    what may be used."""
 
     full_ah: float
     efficiency: float
@@ -70,7 +79,8 @@ class Rules(NamedTuple):
     idle_a: float
     """What controllers take for themselves, day and night, whether or not the loads are off."""
     heater_a: float
-    """Taken from the sources while the bank is too cold to be charged; 0 is no heater: it then waits for warmth."""
+    """Taken from the sources while the bank is too cold to be charged; 0 is no heater: it then
+    waits for warmth."""
     ohm: float
     low_v: float
     """Under this at the posts the loads are cut off; 0 leaves it to the depth allowed."""
@@ -88,7 +98,8 @@ class Rules(NamedTuple):
     owed_most_ah: float
     """What they can be owed; more is given up."""
     reserve_ah: float
-    """The layers behind the main bank, as amp-hours at its volts; they come on when it is at its end."""
+    """The layers behind the main bank, as amp-hours at its volts; they come on when it is at its
+    end."""
     reserve_efficiency: float
     reserve_charge_a: float
     bus_ohm: float = 0.0
@@ -117,20 +128,23 @@ class Hours(NamedTuple):
     floor_ah: FloatArray
     """Where the depth ends, shape (years, 8760)."""
     end_ah: FloatArray
-    """Where the bank gives nothing any more, shape (years, 8760); at the floor where the plan is kept to."""
+    """Where the bank gives nothing any more, shape (years, 8760); at the floor where the plan is
+    kept to."""
     locked: NDArray[np.int8]
     """How cold the bank is, `COLD_HELPED` and so on, shape (years, 8760)."""
     new_day: NDArray[np.bool_]
     """Midnights, from which a backup's hours count anew, shape (8760,)."""
     still_ah: FloatArray
-    """Charge under which something vital is out of its range with nothing coming in, shape (8760,)."""
+    """Charge under which something vital is out of its range with nothing coming in, shape
+    (8760,)."""
     fed_ah: FloatArray
     """And with as much coming in as it draws, shape (8760,)."""
 
 
 @WITHIN
 def _at_share(table: FloatArray, share: float) -> float:
-    """A table at even steps read at a share of its way, straight between its points and held beyond its ends."""
+    """A table at even steps read at a share of its way, straight between its points and held beyond
+    its ends."""
     place = min(max(share, 0.0), 1.0) * (table.size - 1)
     low = min(int(place), table.size - 2)
     return table[low] + (place - low) * (table[low + 1] - table[low])  # type: ignore[no-any-return]
@@ -139,7 +153,17 @@ def _at_share(table: FloatArray, share: float) -> float:
 @WITHIN
 def _state(state: FloatArray) -> State:
     """The state as a tuple, which the machine can keep in registers."""
-    return (state[0], state[1], state[2], state[3], state[4], state[5], state[6], state[7], state[8])
+    return (
+        state[0],
+        state[1],
+        state[2],
+        state[3],
+        state[4],
+        state[5],
+        state[6],
+        state[7],
+        state[8],
+    )
 
 
 @WITHIN
@@ -160,11 +184,12 @@ def _hour(
 ) -> tuple[State, Told]:
     """One hour: the state after it, and what happened in it. Currents [A], charge [A·h].
 
-    The sources feed the loads first; a backup that runs fills up what they lack; the bank gives the rest down to its
-    floor, then the layers behind it, then the bank what is under its floor, which wears it. When that is spent too, or
-    the volts fall under the cut-off, all is dark until the bank is back or the sources alone carry the vital tier, and,
-    where a hand is needed, somebody has come. What the sources have to spare goes to loads that waited, to the bank as
-    far as it accepts, and to the layers.
+    The sources feed the loads first; a backup that runs fills up what they lack; the bank gives the
+    rest down to its floor, then the layers behind it, then the bank what is under its floor, which
+    wears it. When that is spent too, or the volts fall under the cut-off, all is dark until the
+    bank is back or the sources alone carry the vital tier, and, where a hand is needed, somebody
+    has come. What the sources have to spare goes to loads that waited, to the bank as far as it
+    accepts, and to the layers.
     """
     leaked = state[CHARGE] * rules.leak_per_h
     idle = min(source, rules.idle_a)
@@ -174,15 +199,21 @@ def _hour(
     room = rules.full_ah - floor
     above = charge - floor
 
-    useful_off = above < (rules.shed_useful + rules.hysteresis * state[USEFUL_OFF]) * room and rules.shed_useful > 0.0
+    useful_off = (
+        above < (rules.shed_useful + rules.hysteresis * state[USEFUL_OFF]) * room
+        and rules.shed_useful > 0.0
+    )
     comfort_off = (
-        above < (rules.shed_comfort + rules.hysteresis * state[COMFORT_OFF]) * room and rules.shed_comfort > 0.0
+        above < (rules.shed_comfort + rules.hysteresis * state[COMFORT_OFF]) * room
+        and rules.shed_comfort > 0.0
     )
     want_useful = 0.0 if useful_off else useful
     want_comfort = 0.0 if comfort_off else comfort
     tripped = state[TRIPPED] > 0.0
     if tripped and state[DARK_H] >= rules.hand_h:
-        tripped = not (above >= rules.back_share * room or source >= vital > 0.0 or backup >= vital > 0.0)
+        tripped = not (
+            above >= rules.back_share * room or source >= vital > 0.0 or backup >= vital > 0.0
+        )
     wanted = 0.0 if tripped else vital + want_useful + want_comfort
 
     backup_left = state[BACKUP_LEFT_H]
@@ -201,7 +232,8 @@ def _hour(
     held = max(above, 0.0)
     sags = (
         rules.low_v > 0.0
-        and _at_share(rest_v, charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm) < rules.low_v
+        and _at_share(rest_v, charge / rules.full_ah) - lacking * (rules.ohm + rules.bus_ohm)
+        < rules.low_v
     )
     if sags:
         held = 0.0
@@ -237,8 +269,14 @@ def _hour(
         spare -= heat
         locked = COLD_SLOW
     missing = rules.full_ah - charge
-    most = min(rules.most_charge_a, rules.slow_charge_a) if locked == COLD_SLOW else rules.most_charge_a
-    take = min(min(spare, most), min(missing * (1.0 / rules.efficiency), rules.accept_per_h * missing))
+    most = (
+        min(rules.most_charge_a, rules.slow_charge_a)
+        if locked == COLD_SLOW
+        else rules.most_charge_a
+    )
+    take = min(
+        min(spare, most), min(missing * (1.0 / rules.efficiency), rules.accept_per_h * missing)
+    )
     take = 0.0 if locked in (COLD_HELPED, COLD_HOPELESS) else max(take, 0.0)
     charge += take * rules.efficiency
     to_reserve = 0.0
@@ -309,9 +347,16 @@ def _at(
 
 @WITHIN
 def _is_mute(
-    rules: Rules, hours: Hours, charge: float, year: int, hour: int, panel_scale: float, bank_scale: float
+    rules: Rules,
+    hours: Hours,
+    charge: float,
+    year: int,
+    hour: int,
+    panel_scale: float,
+    bank_scale: float,
 ) -> bool:
-    """Whether something vital has too few volts for what it is to do, by what is left at the end of the hour."""
+    """Whether something vital has too few volts for what it is to do, by what is left at the end of
+    the hour."""
     if rules.lines <= 0.0:
         return False
     fed = min(1.0, (hours.fixed_a[hour] + hours.panels_a[year, hour] * panel_scale) / rules.fed_a)
@@ -321,7 +366,8 @@ def _is_mute(
 
 @KERNEL
 def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) -> None:
-    """All hours of all years in a row, from `state`, which is left as it ends; out (years, hours, OUTS) is filled.
+    """All hours of all years in a row, from `state`, which is left as it ends; out (years, hours,
+    OUTS) is filled.
 
     A year may have any number of hours.
 
@@ -344,7 +390,9 @@ def run_years(rules: Rules, hours: Hours, state: FloatArray, out: FloatArray) ->
     now = _state(state)
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
-            now, told = _at(rules, hours, now, year, hour, panel_scale=1.0, bank_scale=1.0, load_scale=1.0)
+            now, told = _at(
+                rules, hours, now, year, hour, panel_scale=1.0, bank_scale=1.0, load_scale=1.0
+            )
             for column in range(OUTS):
                 out[year, hour, column] = told[column]
     for number in range(STATES):
@@ -364,7 +412,8 @@ def tally_years(
     full: NDArray[np.bool_],
     totals: FloatArray,
 ) -> None:
-    """All hours of all years in a row, as `run_years`, summed as they go: little of each hour is kept.
+    """All hours of all years in a row, as `run_years`, summed as they go: little of each hour is
+    kept.
 
     Parameters
     ----------
@@ -379,16 +428,19 @@ def tally_years(
     full_line_ah : float
         From this charge on the bank counts as full. [A·h]
     by_month : ndarray of shape (12, 6)
-        Added to: vital in service, dark hours, served of all tiers, given by the backup [A·h], hours with power and too
-        few volts, hours under the depth that is planned.
+        Added to: vital in service, dark hours, served of all tiers, given by the backup [A·h],
+        hours with power and too few volts, hours under the depth that is planned.
     course : ndarray of shape (2, years, 8760)
-        Filled: the charge at the end of an hour [A·h], and what sources and backup brought in it [A].
+        Filled: the charge at the end of an hour [A·h], and what sources and backup brought in it
+        [A].
     marks : ndarray of shape (3, years, 8760)
-        Filled, 0 or 1: a vital load is not served in full; the station is cut off; a vital one has too few volts.
+        Filled, 0 or 1: a vital load is not served in full; the station is cut off; a vital one has
+        too few volts.
     full : ndarray of shape (years, 365)
         Set where the bank gets full on a day.
     totals : ndarray of shape (3,)
-        Added to: out of the bank [A·h], how often it was cut off, and days with an hour under the planned depth.
+        Added to: out of the bank [A·h], how often it was cut off, and days with an hour under the
+        planned depth.
 
     Returns
     -------
@@ -398,13 +450,19 @@ def tally_years(
     now, tripped, worn_day = _state(state), 0.0, False
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
-            now, told = _at(rules, hours, now, year, hour, panel_scale=1.0, bank_scale=1.0, load_scale=1.0)
+            now, told = _at(
+                rules, hours, now, year, hour, panel_scale=1.0, bank_scale=1.0, load_scale=1.0
+            )
             of, dark = month[hour], told[OUT_VITAL] < hours.load_a[hour, VITAL] - 1e-9
             mute = hours.load_a[hour, VITAL] > 0.0 and not dark
-            mute = mute and _is_mute(rules, hours, told[OUT_CHARGE], year, hour, panel_scale=1.0, bank_scale=1.0)
+            mute = mute and _is_mute(
+                rules, hours, told[OUT_CHARGE], year, hour, panel_scale=1.0, bank_scale=1.0
+            )
             by_month[of, 0] += 0.0 if mute else told[OUT_VITAL]
             by_month[of, 4] += 1.0 if mute else 0.0
-            by_month[of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
+            by_month[of, 2] += (
+                told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
+            )
             by_month[of, 3] += told[OUT_BACKED]
             worn = told[OUT_CHARGE] < hours.floor_ah[year, hour] - WORN_AH
             by_month[of, 5] += 1.0 if worn else 0.0
@@ -440,7 +498,8 @@ def hours_under(
     brown_v: float,
     found_h: FloatArray,
 ) -> None:
-    """Hours in which a set is on, those of them in which it is under its window when keyed, and under what it stands.
+    """Hours in which a set is on, those of them in which it is under its window when keyed, and
+    under what it stands.
 
     Parameters
     ----------
@@ -471,14 +530,18 @@ def hours_under(
     for year in range(cut_off.shape[0]):
         for hour in range(cut_off.shape[1]):
             if cut_off[year, hour] == 0 and on_share[hour] > 0.0:
-                volts = _at_share(keyed_v, course[0, year, hour] / full_ah) + min(course[1, year, hour] * ohm, most_v)
+                volts = _at_share(keyed_v, course[0, year, hour] / full_ah) + min(
+                    course[1, year, hour] * ohm, most_v
+                )
                 found_h[0] += on_share[hour]
                 found_h[1] += on_share[hour] if volts < low_v else 0.0
                 found_h[2] += on_share[hour] if volts < brown_v else 0.0
 
 
 @KERNEL
-def at_even(table: FloatArray, first: float, step: float, values: FloatArray, found: FloatArray) -> None:
+def at_even(
+    table: FloatArray, first: float, step: float, values: FloatArray, found: FloatArray
+) -> None:
     """Values of a table at even steps, straight between them, held beyond its ends.
 
     Parameters
@@ -515,7 +578,8 @@ class Scales(NamedTuple):
     panels: FloatArray
     """By month, shape (cases, 12)."""
     banks: FloatArray
-    """Of the floor, which is given for one; what else a larger bank changes is in its rules. Shape (cases,)."""
+    """Of the floor, which is given for one; what else a larger bank changes is in its rules. Shape
+    (cases,)."""
     loads: FloatArray
     """Shape (cases,)."""
 
@@ -558,16 +622,31 @@ def sum_cases(
             for hour in range(hours.panels_a.shape[1]):
                 of = month[hour]
                 now, told = _at(
-                    own, hours, now, year, hour, panel_scale=scales.panels[case, of], bank_scale=bank, load_scale=load
+                    own,
+                    hours,
+                    now,
+                    year,
+                    hour,
+                    panel_scale=scales.panels[case, of],
+                    bank_scale=bank,
+                    load_scale=load,
                 )
                 dark = told[OUT_VITAL] < hours.load_a[hour, VITAL] * load - 1e-9
                 mute = hours.load_a[hour, VITAL] > 0.0 and not dark
                 mute = mute and _is_mute(
-                    own, hours, told[OUT_CHARGE], year, hour, panel_scale=scales.panels[case, of], bank_scale=bank
+                    own,
+                    hours,
+                    told[OUT_CHARGE],
+                    year,
+                    hour,
+                    panel_scale=scales.panels[case, of],
+                    bank_scale=bank,
                 )
                 by_month[case, of, 0] += 0.0 if mute else told[OUT_VITAL]
                 by_month[case, of, 4] += 1.0 if mute else 0.0
-                by_month[case, of, 2] += told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
+                by_month[case, of, 2] += (
+                    told[OUT_VITAL] + told[OUT_USEFUL] + told[OUT_COMFORT] + told[OUT_DEFERRED]
+                )
                 by_month[case, of, 3] += told[OUT_BACKED]
                 if dark:
                     by_month[case, of, 1] += 1.0
@@ -592,8 +671,8 @@ def tally_and_sum(
     states: FloatArray,
     sums: FloatArray,
 ) -> None:
-    """`tally_years`, and `sum_cases` of other cases, in one: between two calls whoever holds Python's lock would be
-    waited for.
+    """`tally_years`, and `sum_cases` of other cases, in one: between two calls whoever holds
+    Python's lock would be waited for.
 
     Parameters
     ----------
@@ -634,8 +713,9 @@ def spell_cases(
     left_share: FloatArray,
     powered_h: FloatArray,
 ) -> None:
-    """From midnights on, with full banks: hours until the first vital hour out of service, dark or with too few volts,
-    what is left of what may be used when it is dark, and hours until that, of several cases in turn.
+    """From midnights on, with full banks: hours until the first vital hour out of service, dark or
+    with too few volts, what is left of what may be used when it is dark, and hours until that, of
+    several cases in turn.
 
     The layers begin full. A year goes on into the next, and the last into the first.
 
@@ -710,9 +790,15 @@ def spell_cases(
 
 @KERNEL
 def hours_to_full(
-    rules: Rules, hours: Hours, starts: NDArray[np.int64], full_share: float, most_h: int, found_h: FloatArray
+    rules: Rules,
+    hours: Hours,
+    starts: NDArray[np.int64],
+    full_share: float,
+    most_h: int,
+    found_h: FloatArray,
 ) -> None:
-    """From an empty bank at midnights on: hours until its charge reaches a share of all it holds, at most `most_h`.
+    """From an empty bank at midnights on: hours until its charge reaches a share of all it holds,
+    at most `most_h`.
 
     Parameters
     ----------
@@ -737,12 +823,29 @@ def hours_to_full(
     years, in_a_year = hours.panels_a.shape
     for number in range(starts.shape[0]):
         first_year, first = starts[number, 0], starts[number, 1]
-        now = (hours.floor_ah[first_year, first], 0.0, 0.0, rules.backup_h_per_day, 0.0, 0.0, 0.0, 0.0, 0.0)
+        now = (
+            hours.floor_ah[first_year, first],
+            0.0,
+            0.0,
+            rules.backup_h_per_day,
+            0.0,
+            0.0,
+            0.0,
+            0.0,
+            0.0,
+        )
         found_h[number] = most_h
         for step in range(most_h):
             year = (first_year + (first + step) // in_a_year) % years
             now, _ = _at(
-                rules, hours, now, year, (first + step) % in_a_year, panel_scale=1.0, bank_scale=1.0, load_scale=1.0
+                rules,
+                hours,
+                now,
+                year,
+                (first + step) % in_a_year,
+                panel_scale=1.0,
+                bank_scale=1.0,
+                load_scale=1.0,
             )
             if now[CHARGE] >= full_share * rules.full_ah:
                 found_h[number] = step + 1

@@ -1,8 +1,9 @@
-"""The kernel for many sizes: 64 sizes of panels and bank go through every hour side by side. Plain arrays only.
+"""The kernel for many sizes: 64 sizes of panels and bank go through every hour side by side. Plain
+arrays only.
 
-It is the hour of `kernel.py` said without branches; whoever changes one changes the other, and the tests hold every
-state of both together. Numba's cache does not notice when a number of a row changes in that file: delete the
-caches then.
+It is the hour of `kernel.py` said without branches; whoever changes one changes the other, and the
+tests hold every state of both together. Numba's cache does not notice when a number of a row
+changes in that file: delete the caches then.
 """
 
 import numpy as np
@@ -34,7 +35,8 @@ from .kernel import (
 )
 
 LANES = 64
-"""Sizes that go through the hours side by side: so many that the machine's widest registers are always full."""
+"""Sizes that go through the hours side by side: so many that the machine's widest registers are
+always full."""
 (
     LANE_PANELS,
     LANE_BANK,
@@ -43,8 +45,8 @@ LANES = 64
     LANE_OHM,
     LANE_PART,
 ) = range(STATES, STATES + 6)
-"""Rows of the lanes after those of their state: times the panels, times the bank, its amp-hours, the most it is charged
-with, its resistance, and the part of the last hour that was served."""
+"""Rows of the lanes after those of their state: times the panels, times the bank, its amp-hours,
+the most it is charged with, its resistance, and the part of the last hour that was served."""
 LANE_ROWS = STATES + 6
 
 
@@ -66,8 +68,9 @@ def _hour_of_lanes(
     new_day: bool,
     by_volts: bool,
 ) -> None:
-    """The same hour as `_hour`, of all lanes at once: no branches but choices between numbers, one array that is cut
-    into rows of a known length, so that the machine works on several lanes in one instruction."""
+    """The same hour as `_hour`, of all lanes at once: no branches but choices between numbers, one
+    array that is cut into rows of a known length, so that the machine works on several lanes in one
+    instruction."""
     has_backup = 1.0 if rules.backup_h_per_day > 0.0 and backup > 0.0 else 0.0
     defers = 1.0 if rules.owed_most_ah > 0.0 else 0.0
     wants_vital = 1.0 if vital > 0.0 else 0.0
@@ -91,14 +94,20 @@ def _hour_of_lanes(
         above = charge - floor
 
         useful_line = (rules.shed_useful + rules.hysteresis * lanes[USEFUL_OFF * LANES + i]) * room
-        comfort_line = (rules.shed_comfort + rules.hysteresis * lanes[COMFORT_OFF * LANES + i]) * room
+        comfort_line = (
+            rules.shed_comfort + rules.hysteresis * lanes[COMFORT_OFF * LANES + i]
+        ) * room
         useful_off = 1.0 if (above < useful_line) & (rules.shed_useful > 0.0) else 0.0
         comfort_off = 1.0 if (above < comfort_line) & (rules.shed_comfort > 0.0) else 0.0
         back = 1.0 if above >= rules.back_share * room else 0.0
         source_carries = wants_vital if source >= vital else 0.0
         somebody_came = 1.0 if lanes[DARK_H * LANES + i] >= rules.hand_h else 0.0
-        tripped = lanes[TRIPPED * LANES + i] * (1.0 - max(back, max(source_carries, backup_carries)) * somebody_came)
-        wanted = (vital + useful * (1.0 - useful_off) + comfort * (1.0 - comfort_off)) * (1.0 - tripped)
+        tripped = lanes[TRIPPED * LANES + i] * (
+            1.0 - max(back, max(source_carries, backup_carries)) * somebody_came
+        )
+        wanted = (vital + useful * (1.0 - useful_off) + comfort * (1.0 - comfort_off)) * (
+            1.0 - tripped
+        )
 
         backup_left = rules.backup_h_per_day if new_day else lanes[BACKUP_LEFT_H * LANES + i]
         held_on = lanes[BACKUP_RUNS * LANES + i] if above < rules.backup_off * room else 0.0
@@ -127,7 +136,9 @@ def _hour_of_lanes(
         charge -= from_bank
         missed = lacking - from_bank - from_reserve
         runs_out = 1.0 if missed > 1e-12 else 0.0
-        part = (1.0 - tripped) * (1.0 - runs_out) + runs_out * ((wanted - missed) / max(wanted, 1e-300))
+        part = (1.0 - tripped) * (1.0 - runs_out) + runs_out * (
+            (wanted - missed) / max(wanted, 1e-300)
+        )
         tripped = max(tripped, runs_out)
 
         spare = source - direct
@@ -144,7 +155,10 @@ def _hour_of_lanes(
         take = max(take, 0.0) * max(warm, 1.0 if heat > 0.0 else 0.0)
         charge += take * rules.efficiency
         wants = (rules.reserve_ah - reserve) / rules.reserve_efficiency
-        reserve += max(0.0, min(spare - take, min(rules.reserve_charge_a, wants))) * rules.reserve_efficiency
+        reserve += (
+            max(0.0, min(spare - take, min(rules.reserve_charge_a, wants)))
+            * rules.reserve_efficiency
+        )
 
         lanes[i] = charge
         lanes[RESERVE * LANES + i] = reserve
@@ -159,7 +173,9 @@ def _hour_of_lanes(
 
 
 @WITHIN
-def _lanes_at(rules: Rules, hours: Hours, lanes: FloatArray, year: int, hour: int, by_volts: bool) -> None:
+def _lanes_at(
+    rules: Rules, hours: Hours, lanes: FloatArray, year: int, hour: int, by_volts: bool
+) -> None:
     """An hour of the year for all lanes."""
     _hour_of_lanes(
         rules,
@@ -182,16 +198,24 @@ def _lanes_at(rules: Rules, hours: Hours, lanes: FloatArray, year: int, hour: in
 
 @WITHIN
 def _heard(rules: Rules, hours: Hours, lanes: FloatArray, i: int, year: int, hour: int) -> float:
-    """0 where something vital of a lane is served in full and has too few volts for what it is to do, else 1."""
+    """0 where something vital of a lane is served in full and has too few volts for what it is to
+    do, else 1."""
     served_whole = lanes[LANE_PART * LANES + i] >= 1.0 - 1e-12
     source = hours.fixed_a[hour] + hours.panels_a[year, hour] * lanes[LANE_PANELS * LANES + i]
-    line = hours.still_ah[hour] + (hours.fed_ah[hour] - hours.still_ah[hour]) * min(1.0, source / rules.fed_a)
+    line = hours.still_ah[hour] + (hours.fed_ah[hour] - hours.still_ah[hour]) * min(
+        1.0, source / rules.fed_a
+    )
     return 0.0 if served_whole & (lanes[i] < line * lanes[LANE_BANK * LANES + i]) else 1.0
 
 
 @WITHIN
 def _vital_of_lanes(
-    rules: Rules, hours: Hours, lanes: FloatArray, month: NDArray[np.int64], served: FloatArray, by_volts: bool
+    rules: Rules,
+    hours: Hours,
+    lanes: FloatArray,
+    month: NDArray[np.int64],
+    served: FloatArray,
+    by_volts: bool,
 ) -> None:
     for year in range(hours.panels_a.shape[0]):
         for hour in range(hours.panels_a.shape[1]):
@@ -199,14 +223,20 @@ def _vital_of_lanes(
             vital, row = hours.load_a[hour, VITAL], month[hour] * LANES
             if rules.lines > 0.0 and vital > 0.0:
                 for i in range(LANES):
-                    served[row + i] += vital * lanes[LANE_PART * LANES + i] * _heard(rules, hours, lanes, i, year, hour)
+                    served[row + i] += (
+                        vital
+                        * lanes[LANE_PART * LANES + i]
+                        * _heard(rules, hours, lanes, i, year, hour)
+                    )
             else:
                 for i in range(LANES):
                     served[row + i] += vital * lanes[LANE_PART * LANES + i]
 
 
 @KERNEL
-def vital_lanes(rules: Rules, hours: Hours, lanes: FloatArray, month: NDArray[np.int64], served: FloatArray) -> None:
+def vital_lanes(
+    rules: Rules, hours: Hours, lanes: FloatArray, month: NDArray[np.int64], served: FloatArray
+) -> None:
     """Vital amp-hours served by month over all years, of 64 sizes side by side.
 
     Parameters
@@ -235,7 +265,13 @@ def vital_lanes(rules: Rules, hours: Hours, lanes: FloatArray, month: NDArray[np
 
 @WITHIN
 def _spell_of_lanes(
-    rules: Rules, hours: Hours, lanes: FloatArray, first_year: int, first: int, carried_h: FloatArray, most_h: int
+    rules: Rules,
+    hours: Hours,
+    lanes: FloatArray,
+    first_year: int,
+    first: int,
+    carried_h: FloatArray,
+    most_h: int,
 ) -> None:
     years, in_a_year = hours.panels_a.shape
     for step in range(most_h):
@@ -263,7 +299,8 @@ def spells_of_lanes(
     most_h: int,
     carried_h: FloatArray,
 ) -> None:
-    """From midnights on, with full banks: hours until the first vital hour not served in full, of 64 sizes at once.
+    """From midnights on, with full banks: hours until the first vital hour not served in full, of
+    64 sizes at once.
 
     Parameters
     ----------

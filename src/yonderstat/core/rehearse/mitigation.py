@@ -1,4 +1,5 @@
-"""What would have saved a scene that went dark: changes to the station or to how it is worked, each played."""
+"""What would have saved a scene that went dark: changes to the station or to how it is worked, each
+played."""
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -19,7 +20,8 @@ MOST_SHOWN = 6
 
 @dataclass(frozen=True, slots=True)
 class Mitigation(Change):
-    """A change that would have helped: of the design by its patch, or of how it was worked by its scene."""
+    """A change that would have helped: of the design by its patch, or of how it was worked by its
+    scene."""
 
     scene: Scene | None = None
     """Where nothing is built or bought: the scene worked that way."""
@@ -35,7 +37,9 @@ class _Try:
 
 def _by_hand(design: Design, scene: Scene) -> Iterator[_Try]:
     """What the operator could have done."""
-    if scene.shed_comfort < SHED_COMFORT and any(load.tier in {"comfort", "useful"} for load in design.draw.loads):
+    if scene.shed_comfort < SHED_COMFORT and any(
+        load.tier in {"comfort", "useful"} for load in design.draw.loads
+    ):
         more = {"shed_comfort": SHED_COMFORT, "shed_useful": max(scene.shed_useful, SHED_USEFUL)}
         yield _Try("Shed Comfort at 60 % and Useful at 40 %", scene.model_copy(update=more), design)
     if any(load.tier in {"comfort", "useful"} for load in design.draw.loads):
@@ -43,7 +47,9 @@ def _by_hand(design: Design, scene: Scene) -> Iterator[_Try]:
         yield _Try("Vital loads alone from the start", scene.model_copy(update=everything), design)
     calm = design.draw.tempos[0]
     if set(scene.tempos or [design.draw.sized_on]) != {calm.id}:
-        yield _Try(f"{calm.name} all through", scene.model_copy(update={"tempos": [calm.id]}), design)
+        yield _Try(
+            f"{calm.name} all through", scene.model_copy(update={"tempos": [calm.id]}), design
+        )
     settings = [load.power_w or load.rated_w for load in design.draw.loads if is_operated(load)]
     if any(setting is not None and setting.value > LOW_POWER_W for setting in settings):
         low = Happening(kind="low_power", from_h=0, to_h=scene.days * HOURS, amount=LOW_POWER_W)
@@ -59,8 +65,13 @@ def _by_parts(design: Design, scene: Scene) -> Iterator[_Try]:
     if design.array.strings:
         string, at = design.array.strings[0], "/array/strings/0"
         more, count = string.parallel + 1, string.series
-        words = f"{string.name}: {'one more panel' if count == 1 else f'{count} more panels'} like yours"
-        yield _Try(words, scene, with_string(design, 0, parallel=more), (replace(f"{at}/parallel", more),))
+        words = (
+            f"{string.name}: {'one more panel' if count == 1 else f'{count} more panels'} "
+            "like yours"
+        )
+        yield _Try(
+            words, scene, with_string(design, 0, parallel=more), (replace(f"{at}/parallel", more),)
+        )
         if controller_type(string.controller).passes_current:
             words = f"{string.name}: MPPT in place of PWM"
             mppt = with_string(design, 0, controller="mppt")
@@ -81,7 +92,8 @@ def _dark_hours(item: _Try, model: StationModel, year: int) -> int | None:
 
 
 def mitigations(design: Design, scene: Scene, played: Played) -> tuple[Mitigation, ...]:
-    """What would have helped, in the very same weather, the best first; changes that do not help are left out."""
+    """What would have helped, in the very same weather, the best first; changes that do not help
+    are left out."""
     before = int(played.dark.sum())
     found = []
     sources: tuple[Callable[[Design, Scene], Iterator[_Try]], ...] = (_by_hand, _by_parts)
@@ -91,6 +103,8 @@ def mitigations(design: Design, scene: Scene, played: Played) -> tuple[Mitigatio
             continue
         change = changed_for(item.label, item.patch, Gain("dark_hours", before, after))
         worked = None if item.patch else item.scene
-        found.append((after, Mitigation(change.label, change.effect, change.patch, change.gain, worked)))
+        found.append(
+            (after, Mitigation(change.label, change.effect, change.patch, change.gain, worked))
+        )
     found.sort(key=lambda pair: pair[0])
     return tuple(change for _, change in found[:MOST_SHOWN])

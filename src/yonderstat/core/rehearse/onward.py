@@ -1,4 +1,5 @@
-"""Every weather year from a state of charge and an hour of the year on: what a forecast and a stand-in are made of."""
+"""Every weather year from a state of charge and an hour of the year on: what a forecast and a
+stand-in are made of."""
 
 from dataclasses import dataclass, replace
 
@@ -70,7 +71,8 @@ def charge_from(
     Returns
     -------
     tuple of ndarray, each of shape (years, n)
-        Charge as a share of the whole bank at the end of each hour; whether the vital tier is not served in full.
+        Charge as a share of the whole bank at the end of each hour; whether the vital tier is not
+        served in full.
     """
     shares = np.empty((station.years, at.size))
     dark = np.empty((station.years, at.size), dtype=bool)
@@ -78,11 +80,15 @@ def charge_from(
         hours = _onward(station, year, at, loads)
         out = _run(station, hours, charge_share)
         shares[year] = out[:, OUT_CHARGE] / station.rules.full_ah
-        dark[year] = (out[:, OUT_VITAL] < hours.load_a[:, 0] - DARK_EPS_A) & (hours.load_a[:, 0] > 0.0)
+        dark[year] = (out[:, OUT_VITAL] < hours.load_a[:, 0] - DARK_EPS_A) & (
+            hours.load_a[:, 0] > 0.0
+        )
     return shares, dark
 
 
-def hours_left(station: HourlyStation, first_hour: int, charge_share: float, loads: FloatArray) -> FloatArray:
+def hours_left(
+    station: HourlyStation, first_hour: int, charge_share: float, loads: FloatArray
+) -> FloatArray:
     """Hours until the vital tier is not served, from a state of charge with nothing coming in.
 
     Parameters
@@ -130,7 +136,8 @@ def charge_of_year(station: HourlyStation) -> FloatArray:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Life:
-    """What a station goes through, hour by hour from a moment of a weather year on; each shape (n,)."""
+    """What a station goes through, hour by hour from a moment of a weather year on; each shape
+    (n,)."""
 
     charge_share: FloatArray
     """Of the whole bank, at the end of the hour."""
@@ -157,7 +164,9 @@ def _unfed_v(station: HourlyStation, out: FloatArray) -> FloatArray:
     return np.asarray(rest - out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1) * rules.ohm)
 
 
-def life_of(station: HourlyStation, year: int, first_hour: int, hours: int, charge_share: float) -> Life:
+def life_of(
+    station: HourlyStation, year: int, first_hour: int, hours: int, charge_share: float
+) -> Life:
     """A stretch of a weather year as the station's own meters would tell it.
 
     Parameters
@@ -178,7 +187,12 @@ def life_of(station: HourlyStation, year: int, first_hour: int, hours: int, char
     stage = Stage(station, at, year, (), station.sun_w_m2[year, at])
     full = np.full(hours, station.rules.full_ah)
     played = Played(
-        stage=stage, wanted_a=told.load_a, panels_a=told.panels_a[0], out=out, floor_ah=told.floor_ah[0], full_ah=full
+        stage=stage,
+        wanted_a=told.load_a,
+        panels_a=told.panels_a[0],
+        out=out,
+        floor_ah=told.floor_ah[0],
+        full_ah=full,
     )
     wanted = told.load_a[:, 0]
     return Life(

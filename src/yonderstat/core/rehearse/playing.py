@@ -1,4 +1,5 @@
-"""A scene through the kernel: the stretch of weather, the loads by day, what happens from hour to hour."""
+"""A scene through the kernel: the stretch of weather, the loads by day, what happens from hour to
+hour."""
 
 from dataclasses import dataclass
 from itertools import pairwise
@@ -39,7 +40,8 @@ RANKS: dict[Sky, float] = {"typical": 0.5, "poor": 0.1, "worst": 0.0, "record": 
 
 @dataclass(frozen=True, slots=True)
 class Stage:
-    """The stretch a scene is played in: the hours of the year, and everything that comes from outside."""
+    """The stretch a scene is played in: the hours of the year, and everything that comes from
+    outside."""
 
     station: HourlyStation
     at: NDArray[np.int64]
@@ -103,7 +105,8 @@ def _active(happenings: list[Happening], kinds: set[str], hour: int) -> list[Hap
 
 
 def _panels(design: Design, stage: Stage, happenings: list[Happening]) -> FloatArray:
-    """What the panels bring once strings, controllers and snow have had their say, shape (n,). [A]"""
+    """What the panels bring once strings, controllers and snow have had their say, shape (n,).
+    [A]"""
     total = np.zeros(stage.at.size)
     leaders = {string.id: string.joins or string.id for string in design.array.strings}
     parallel = {string.id: string.parallel for string in design.array.strings}
@@ -113,12 +116,17 @@ def _panels(design: Design, stage: Stage, happenings: list[Happening]) -> FloatA
             hit = (
                 item.kind == "snow"
                 or (item.kind == "string_lost" and item.of == name)
-                or (item.kind == "controller_lost" and item.of is not None and leaders.get(item.of) == leaders[name])
+                or (
+                    item.kind == "controller_lost"
+                    and item.of is not None
+                    and leaders.get(item.of) == leaders[name]
+                )
             )
             if hit:
                 alive[item.from_h : item.to_h] = 0.0
             elif item.kind == "panel_lost" and item.of == name and item.amount is not None:
-                # Each in a row of its own, the worst that so many can do: a row with a dead panel gives nothing.
+                # Each in a row of its own, the worst that so many can do: a row with a dead panel
+                # gives nothing.
                 alive[item.from_h : item.to_h] *= max(0.0, 1.0 - item.amount / parallel[name])
         total += amps * alive
     return total
@@ -136,16 +144,25 @@ def turned_down(design: Design, watts: float) -> Design:
 
 
 def _loads(design: Design, stage: Stage, scene: Scene) -> tuple[FloatArray, FloatArray]:
-    """What each tier wants in every hour at the nominal volts, and what of it keeps its watts, shape (n, 4). [A]"""
+    """What each tier wants in every hour at the nominal volts, and what of it keeps its watts,
+    shape (n, 4). [A]"""
     known = {tempo.id for tempo in design.draw.tempos}
     kept: dict[tuple[str | None, float | None, bool], tuple[FloatArray, FloatArray]] = {}
 
-    def year_of(tempo: str | None, watts: float | None, internet: bool) -> tuple[FloatArray, FloatArray]:
+    def year_of(
+        tempo: str | None, watts: float | None, internet: bool
+    ) -> tuple[FloatArray, FloatArray]:
         key = (tempo, watts, internet)
         if key not in kept:
             changed = turned_down(design, watts) if watts is not None else design
-            drawn, gone = stage.station.model.changed(changed).draw_at(tempo), pointless(design, internet)
-            kept[key] = hourly_loads(changed, drawn, gone, all_year=True), hourly_power(changed, drawn, gone)
+            drawn, gone = (
+                stage.station.model.changed(changed).draw_at(tempo),
+                pointless(design, internet),
+            )
+            kept[key] = (
+                hourly_loads(changed, drawn, gone, all_year=True),
+                hourly_power(changed, drawn, gone),
+            )
         return kept[key]
 
     wanted, power = np.empty((stage.at.size, 4)), np.empty((stage.at.size, 4))
@@ -183,7 +200,9 @@ def _backup(stage: Stage, happenings: list[Happening]) -> FloatArray:
     return backup
 
 
-def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, FloatArray, NDArray[np.int8]]:
+def _floors(
+    stage: Stage, happenings: list[Happening]
+) -> tuple[FloatArray, FloatArray, NDArray[np.int8]]:
     hours, year = stage.station.hours, stage.year
     floor, end = hours.floor_ah[year, stage.at].copy(), hours.end_ah[year, stage.at].copy()
     locked = hours.locked[year, stage.at].copy()
@@ -191,7 +210,10 @@ def _floors(stage: Stage, happenings: list[Happening]) -> tuple[FloatArray, Floa
         if item.kind == "cold_snap" and item.amount is not None:
             cold = stage.station.colder(item.amount).hours
             part = slice(item.from_h, item.to_h)
-            floor[part], locked[part] = cold.floor_ah[year, stage.at][part], cold.locked[year, stage.at][part]
+            floor[part], locked[part] = (
+                cold.floor_ah[year, stage.at][part],
+                cold.locked[year, stage.at][part],
+            )
             end[part] = cold.end_ah[year, stage.at][part]
     return floor, end, locked
 
@@ -220,7 +242,8 @@ def _run(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
 def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
     """Hours in which the main bank is away being charged, and the layers carry the station alone.
 
-    Shape (n, OUTS); `state` goes on. The main bank takes what the sources give; the layers get nothing meanwhile.
+    Shape (n, OUTS); `state` goes on. The main bank takes what the sources give; the layers get
+    nothing meanwhile.
 
     Parameters
     ----------
@@ -243,7 +266,11 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
     layer_state = np.zeros_like(state)
     layer_state[CHARGE], layer_state[STANDING] = state[RESERVE], state[STANDING]
     layer_rules = rules._replace(
-        full_ah=max(rules.reserve_ah, 1e-9), idle_a=0.0, reserve_ah=0.0, reserve_charge_a=0.0, low_v=0.0
+        full_ah=max(rules.reserve_ah, 1e-9),
+        idle_a=0.0,
+        reserve_ah=0.0,
+        reserve_charge_a=0.0,
+        low_v=0.0,
     )
     alone = hours._replace(
         fixed_a=still,
@@ -263,7 +290,8 @@ def swapped(rules: Rules, hours: Hours, state: FloatArray) -> FloatArray:
 
 
 def _segments(scene: Scene) -> list[tuple[int, int]]:
-    """Stretches of a day or less in which neither the bank's size nor who carries the station changes."""
+    """Stretches of a day or less in which neither the bank's size nor who carries the station
+    changes."""
     hours = scene.days * HOURS
     marks = set(range(0, hours + 1, HOURS))
     for item in scene.happenings:
@@ -288,12 +316,15 @@ class Sheds:
 
 def sheds_of(scene: Scene) -> Sheds:
     """The scene's own, the same every day; below all of it means off from the start."""
-    shares = [ALWAYS_SHED if share >= 1.0 else share for share in (scene.shed_useful, scene.shed_comfort)]
+    shares = [
+        ALWAYS_SHED if share >= 1.0 else share for share in (scene.shed_useful, scene.shed_comfort)
+    ]
     return Sheds(np.full(scene.days, shares[0]), np.full(scene.days, shares[1]))
 
 
 def _scene_hours(design: Design, stage: Stage, scene: Scene) -> tuple[Hours, FloatArray]:
-    """Everything that comes from outside, hour by hour; and the part of the load that keeps its watts."""
+    """Everything that comes from outside, hour by hour; and the part of the load that keeps its
+    watts."""
     floor, end, locked = _floors(stage, scene.happenings)
     wanted, power = _loads(design, stage, scene)
     hours = Hours(
@@ -313,19 +344,28 @@ def _scene_hours(design: Design, stage: Stage, scene: Scene) -> tuple[Hours, Flo
 
 
 def _at_their_volts(design: Design, played: Played, hours: Hours, power: FloatArray) -> Hours:
-    """The hours with what the volts of a first run do: constant power takes more amps under the nominal volts, and a
-    tracker puts in more amps the lower the bank stands while it charges."""
+    """The hours with what the volts of a first run do: constant power takes more amps under the
+    nominal volts, and a tracker puts in more amps the lower the bank stands while it charges."""
     station, volts = played.stage.station, bus_volts_of(played)
-    at_bus = np.maximum(volts - played.out[:, OUT_FROM] * station.model.bus.bus_ohm, LEAST_SHARE * station.bus_v)
+    at_bus = np.maximum(
+        volts - played.out[:, OUT_FROM] * station.model.bus.bus_ohm, LEAST_SHARE * station.bus_v
+    )
     more = np.maximum(station.bus_v / at_bus, 1.0) - 1.0
     tracked = {
-        string.string.id for string in station.model.array.strings if controller_type(string.electric.kind).tracks
+        string.string.id
+        for string in station.model.array.strings
+        if controller_type(string.electric.kind).tracks
     }
-    given = sum((amps for name, amps in played.stage.strings_a if name in tracked), start=np.zeros_like(volts))
+    given = sum(
+        (amps for name, amps in played.stage.strings_a if name in tracked),
+        start=np.zeros_like(volts),
+    )
     whole = sum((amps for _, amps in played.stage.strings_a), start=np.zeros_like(volts))
     part = np.divide(given, whole, out=np.zeros_like(given), where=whole > 0.0)
     charging = played.out[:, OUT_INTO] > 0.0
-    gain = np.where(charging, part * (station.model.array.charge_v / np.maximum(volts, at_bus) - 1.0), 0.0)
+    gain = np.where(
+        charging, part * (station.model.array.charge_v / np.maximum(volts, at_bus) - 1.0), 0.0
+    )
     return hours._replace(
         load_a=np.ascontiguousarray(hours.load_a + power * more[:, None]),
         panels_a=np.ascontiguousarray(hours.panels_a * (1.0 + gain)[None, :]),
@@ -417,8 +457,8 @@ def _played(stage: Stage, scene: Scene, sheds: Sheds, hours: Hours) -> Played:
 def bus_volts_of(played: Played) -> FloatArray:
     """Volts at the posts at the end of each hour, shape (n,) [V].
 
-    Discharging: rested volts less what the current loses in the bank. Charging: from rest towards absorption, by how
-    much of what the bank accepts goes in.
+    Discharging: rested volts less what the current loses in the bank. Charging: from rest towards
+    absorption, by how much of what the bank accepts goes in.
 
     Parameters
     ----------

@@ -1,4 +1,5 @@
-"""Turned round: it must last so many days, so how long may the sets be on, and how many minutes on the key?"""
+"""Turned round: it must last so many days, so how long may the sets be on, and how many minutes on
+the key?"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -36,10 +37,11 @@ class Rationing(FromADay):
 
 @dataclass(frozen=True, slots=True)
 class Ration:
-    """At a power setting: hours of listening a day with no word said, and minutes on the key at the hours as planned.
+    """At a power setting: hours of listening a day with no word said, and minutes on the key at the
+    hours as planned.
 
-    Hours are of every set at once. None where even silence all day does not last; of minutes, where the hours as
-    planned do not.
+    Hours are of every set at once. None where even silence all day does not last; of minutes, where
+    the hours as planned do not.
     """
 
     watts: float
@@ -49,7 +51,8 @@ class Ration:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RationReport:
-    """What carries the days. The sets are those an operator keys; everything else runs as planned."""
+    """What carries the days. The sets are those an operator keys; everything else runs as
+    planned."""
 
     sets: tuple[str, ...]
     planned_h: float
@@ -61,7 +64,8 @@ class RationReport:
 
 
 def _worked(design: Design, hours: float | None, share: float) -> Design:
-    """The design with its operated sets on for so many hours a day, or as planned, and so much of that on the key."""
+    """The design with its operated sets on for so many hours a day, or as planned, and so much of
+    that on the key."""
     loads: list[Load] = []
     for load in design.draw.loads:
         if is_operated(load):
@@ -90,14 +94,22 @@ def _largest(holds: Callable[[float], bool], high: float) -> float | None:
     return low
 
 
-def _quantity(key: str, value: float | None, unit: str, label: str, asked: Rationing, workings: Workings) -> Quantity:
+def _quantity(
+    key: str, value: float | None, unit: str, label: str, asked: Rationing, workings: Workings
+) -> Quantity:
     inputs = [
         stated("D", "days", float(asked.days), "d", ""),
         stated("s", "of what may be used at the start", asked.start_share, "share", ""),
     ]
     if asked.sky in {"typical", "poor", "worst"}:
         inputs.append(
-            table("w", "the stretch's place among the years, 0 dullest", RANKS[asked.sky], "share", "rehearsal")
+            table(
+                "w",
+                ("the stretch's place among the years, 0 dullest"),
+                RANKS[asked.sky],
+                "share",
+                "rehearsal",
+            )
         )
     return workings.add(
         key,
@@ -105,7 +117,9 @@ def _quantity(key: str, value: float | None, unit: str, label: str, asked: Ratio
         unit,
         label=label,
         formula="largest that holds, by rehearsal",
-        words="the days are played hour by hour with more and less of it, until no vital hour is dark",
+        words=(
+            "the days are played hour by hour with more and less of it, until no vital hour is dark"
+        ),
         inputs=inputs,
         source="rehearsal",
         note="" if value is not None else "not even without it do the days pass",
@@ -113,7 +127,8 @@ def _quantity(key: str, value: float | None, unit: str, label: str, asked: Ratio
 
 
 def ration(design: Design, asked: Rationing) -> RationReport | None:
-    """How the operated sets must be rationed; None where the design cannot be rehearsed or nobody keys anything."""
+    """How the operated sets must be rationed; None where the design cannot be rehearsed or nobody
+    keys anything."""
     sets = [load for load in design.draw.loads if is_operated(load)]
     station = hourly_station(StationModel(design), recorded=asked.sky == "record")
     if station is None or not sets:
@@ -137,7 +152,11 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
     drawn = station.model.draw
     planned_h = sum(float(drawn.of(load.id).hours[asked.month - 1]) for load in sets)
     top = max((load.rated_w.value for load in sets if load.rated_w), default=0.0)
-    steps = sorted({top, *(watts for watts in WATTS if watts < CLEARLY_LESS * top)}, reverse=True) if top else [0.0]
+    steps = (
+        sorted({top, *(watts for watts in WATTS if watts < CLEARLY_LESS * top)}, reverse=True)
+        if top
+        else [0.0]
+    )
     workings, rows = Workings(), []
     for watts in steps:
         listening = _largest(lambda hours, at=watts: lasts(at, hours, 0.0), 24.0)  # type: ignore[misc]
@@ -148,10 +167,20 @@ def ration(design: Design, asked: Rationing) -> RationReport | None:
             Ration(
                 watts,
                 _quantity(
-                    f"turned.{watts:.3g}.listening_h", listening, "h", f"Listening a day, {name}", asked, workings
+                    f"turned.{watts:.3g}.listening_h",
+                    listening,
+                    "h",
+                    f"Listening a day, {name}",
+                    asked,
+                    workings,
                 ).key,
                 _quantity(
-                    f"turned.{watts:.3g}.key_min", minutes, "min", f"On the key a day, {name}", asked, workings
+                    f"turned.{watts:.3g}.key_min",
+                    minutes,
+                    "min",
+                    f"On the key a day, {name}",
+                    asked,
+                    workings,
                 ).key,
             )
         )
@@ -186,7 +215,9 @@ def _budget(stage: Stage, asked: Rationing, workings: Workings) -> Quantity:
         "A·h",
         label="To spend a day",
         formula="(s · Q + Q_sun) / D",
-        words="what may be used of the bank and what the panels bring in these days, spread over them",
+        words=(
+            "what may be used of the bank and what the panels bring in these days, spread over them"
+        ),
         inputs=[
             stated("Q", "what may be used", usable_ah, "A·h", "/store/bank"),
             stated("s", "of it at the start", asked.start_share, "share", ""),
@@ -202,12 +233,17 @@ def _sentence(asked: Rationing, rows: list[Ration], planned_h: float, workings: 
     if full is not None and full >= 1.0:
         return (
             f"To last {counted(asked.days, 'day')}: {counted(full, 'minute')} on the key a day "
-            f"at {rows[0].watts:.3g} W, with the sets on {counted(planned_h, 'hour', 1)} between them."
+            f"at {rows[0].watts:.3g} W, with the sets on {counted(planned_h, 'hour', 1)} "
+            "between them."
         )
     hours = workings[rows[0].listening_h].value
     if hours is None:
         return (
-            f"{counted(asked.days, 'day')} cannot be passed even with every set off: what else is on empties the bank."
+            f"{counted(asked.days, 'day')} cannot be passed even with every set off: what "
+            "else is on empties the bank."
         )
     listening = counted(hours, "hour", 1)
-    return f"To last {counted(asked.days, 'day')} the sets may listen {listening} a day, with hardly a word said."
+    return (
+        f"To last {counted(asked.days, 'day')} the sets may listen {listening} a day, with "
+        "hardly a word said."
+    )

@@ -45,7 +45,8 @@ class BrownFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reliability:
-    """What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell."""
+    """What the weather years say, by the figure the purpose asks for: vital service, or the chance
+    of a spell."""
 
     years: int
     state: State
@@ -60,27 +61,31 @@ class Reliability:
     dark_h: Key | None
     """Dark vital hours a year; None where spells are judged."""
     mute_h: Key | None
-    """Hours a year in which what is vital has power and too few volts for what it is to do; None where spells are
-    judged."""
+    """Hours a year in which what is vital has power and too few volts for what it is to do; None
+    where spells are judged."""
     worn_h: Key | None
     """Hours a year that end under the planned depth; None where it is kept to."""
     worn_d: Key | None
     """And days on which any does."""
     least_share: Key | None
-    """The least that is left in the bank, of all it holds; None where it keeps to the plan, as the next two."""
+    """The least that is left in the bank, of all it holds; None where it keeps to the plan, as the
+    next two."""
     flat: Key | None
     """Times a year it is run to where it gives nothing any more."""
     planned_years: Key | None
     """Years the bank would last if it never went under the planned depth."""
     frozen_h: Key | None
-    """Hours a year in which the acid of a lead bank freezes; None for lithium, and where spells are judged."""
+    """Hours a year in which the acid of a lead bank freezes; None for lithium, and where spells are
+    judged."""
     wears: tuple[int, ...]
     """Months, 1 to 12, that stay up only by going under the planned depth."""
     with_volts: Key | None
-    """Of a spell that falls short: the share that would come through with volts enough; None where they change nothing.
+    """Of a spell that falls short: the share that would come through with volts enough; None where
+    they change nothing.
     """
     dark: Dark | None
-    """How the dark hours lie, and how often the station was cut off; None where spells are judged."""
+    """How the dark hours lie, and how often the station was cut off; None where spells are
+    judged."""
     left_ah: Key | None
     """Of a spell: what is left at its end in the middle case, in the worst month in use."""
     carried_kwh: Key | None
@@ -98,11 +103,13 @@ class Reliability:
     locked_h: Key | None
     """Hours a year in which lithium is too cold to be charged, heater or not; None for lead."""
     brown: tuple[BrownFigures, ...]
-    """How often each set browns out when keyed; nothing where spells are judged, and a scene tells it."""
+    """How often each set browns out when keyed; nothing where spells are judged, and a scene tells
+    it."""
 
 
 def _state(low: float, middle: float, high: float, least: float) -> State:
-    """Good where even the pessimistic case holds, short where even the kind one does not, else on the edge."""
+    """Good where even the pessimistic case holds, short where even the kind one does not, else on
+    the edge."""
     if low >= least <= middle:
         return "good"
     return "edge" if high >= least else "short"
@@ -127,7 +134,8 @@ def _month_share(
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Told:
-    """The figure by month and of the whole, in the middle, pessimistic and kind case, and what it must reach."""
+    """The figure by month and of the whole, in the middle, pessimistic and kind case, and what it
+    must reach."""
 
     by_month: list[float | None]
     low_by_month: list[float | None]
@@ -138,10 +146,13 @@ class _Told:
     least: float
     meaning: Meaning
     kept: tuple[tuple[float | None, ...], ...] = ()
-    """Share of the hours within the planned depth by month, in the same three cases; nothing where that is kept to."""
+    """Share of the hours within the planned depth by month, in the same three cases; nothing where
+    that is kept to."""
 
     @classmethod
-    def of(cls, meaning: Meaning, rows: list[list[float | None]], totals: list[float], least: float) -> "_Told":
+    def of(
+        cls, meaning: Meaning, rows: list[list[float | None]], totals: list[float], least: float
+    ) -> "_Told":
         """From the middle, pessimistic and kind case in turn."""
         return cls(
             by_month=rows[0],
@@ -167,7 +178,8 @@ class _Told:
         return _state(low, middle, high, self.least)
 
     def state(self, months: list[int]) -> State:
-        """How the whole stands: as its worst month in use does, so that strip and sentence never disagree.
+        """How the whole stands: as its worst month in use does, so that strip and sentence never
+        disagree.
 
         What the sun carries is judged by the year: nobody expects it of every winter month.
         """
@@ -177,7 +189,8 @@ class _Told:
         return "short" if "short" in states else "edge" if "edge" in states else "good"
 
     def month_state(self, month: int) -> State | None:
-        """How one month stands, 1 to 12; None where nothing vital is wanted. It needs service and the planned depth."""
+        """How one month stands, 1 to 12; None where nothing vital is wanted. It needs service and
+        the planned depth."""
         return "edge" if self.wears(month) else self._served_state(month)
 
     def _served_state(self, month: int) -> State | None:
@@ -190,7 +203,11 @@ class _Told:
 
 def _spells(design: Design, cases: list[Carried], days: float) -> _Told:
     rows = [
-        [case.chance(month, days) if month in design.brief.months else None for month in range(1, 13)] for case in cases
+        [
+            case.chance(month, days) if month in design.brief.months else None
+            for month in range(1, 13)
+        ]
+        for case in cases
     ]
     least = [min(value for value in row if value is not None) for row in rows]
     return _Told.of(SPELL, rows, least, assumed_figure("carry_chance"))
@@ -205,12 +222,14 @@ def _service(cases: list[Served]) -> _Told:
 def _sun_part(sums: MonthSums) -> FloatArray:
     """Amp-hours served by month over all years that no backup gave, shape (12,).
 
-    Without any panel, engine or other source of its own nothing is carried: what the bank began with is not the sun's.
+    Without any panel, engine or other source of its own nothing is carried: what the bank began
+    with is not the sun's.
     """
     hours = sums.station.hours
     if not (hours.panels_a.any() or hours.fixed_a.any()):
         return np.zeros(12)
-    # A backup may fill the bank in one month for the next: what it gave counts in the month it gave it.
+    # A backup may fill the bank in one month for the next: what it gave counts in the month it gave
+    # it.
     return np.maximum(sums.used_ah - sums.backed_ah, 0.0)
 
 
@@ -237,7 +256,8 @@ def _told(model: StationModel, sums: list[MonthSums]) -> _Told:
 
 
 def state_of(model: StationModel) -> State | None:
-    """How a station stands in the weather years, as its verdict says; None where it cannot be rehearsed."""
+    """How a station stands in the weather years, as its verdict says; None where it cannot be
+    rehearsed."""
     cases = cases_of(model)
     if cases is None:
         return None
@@ -282,14 +302,19 @@ def _energy(run: MonthSums, workings: Workings) -> tuple[Quantity, Quantity, Qua
         "kW·h",
         label=f"From {station.backup} a year",
         formula="Σ I_b · V / n",
-        words=f"what it gives at the bus, started below {station.rules.backup_on * 100:.0f} % of what may be used",
+        words=(
+            f"what it gives at the bus, started below {station.rules.backup_on * 100:.0f} % "
+            "of what may be used"
+        ),
         inputs=ground,
         source="rehearsal",
     )
     return carried, used_kwh, backed
 
 
-def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quantity, workings: Workings) -> Quantity:
+def _left(
+    design: Design, station: HourlyStation, carried: Carried, usable: Quantity, workings: Workings
+) -> Quantity:
     """What is left at the end of a spell in the month in use that leaves least."""
     middles = {}
     for month in design.brief.months:
@@ -303,7 +328,10 @@ def _left(design: Design, station: HourlyStation, carried: Carried, usable: Quan
         "A·h",
         label=f"Left at the end, {MONTH_NAMES[worst - 1]}",
         formula="Q · s",
-        words="the middle of all spells that start in the month that leaves least: share left of what may be used",
+        words=(
+            "the middle of all spells that start in the month that leaves least: share left "
+            "of what may be used"
+        ),
         inputs=[used("Q", usable), *years_behind(station)],
         source="rehearsal",
     )
@@ -316,7 +344,8 @@ SEEN = 0.005
 def _with_volts(
     station: HourlyStation, told: _Told, carried: Carried, days: float, workings: Workings
 ) -> Quantity | None:
-    """Of a spell that falls short: what would come through if nothing vital ever had too few volts."""
+    """Of a spell that falls short: what would come through if nothing vital ever had too few
+    volts."""
     months = list(station.model.design.brief.months)
     if not station.rules.lines or told.state(months) == "good":
         return None
@@ -335,14 +364,22 @@ def _with_volts(
     )
 
 
-def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key | None, Key | None]:
-    """The month in use that stands worst, by its pessimistic case first, with both ends of its range."""
+def _worst(
+    told: _Told, months: list[int], workings: Workings
+) -> tuple[int, Key | None, Key | None]:
+    """The month in use that stands worst, by its pessimistic case first, with both ends of its
+    range."""
     lows = {month: told.low_by_month[month - 1] for month in months}
     known = {month: value for month, value in lows.items() if value is not None}
     if not known:
         return months[0], None, None
     month = min(
-        known, key=lambda item: (known[item], told.by_month[item - 1] or 0.0, told.high_by_month[item - 1] or 0.0)
+        known,
+        key=lambda item: (
+            known[item],
+            told.by_month[item - 1] or 0.0,
+            told.high_by_month[item - 1] or 0.0,
+        ),
     )
     ends = (
         ("worst_low", known[month], "guessed too kindly"),
@@ -366,12 +403,22 @@ def _worst(told: _Told, months: list[int], workings: Workings) -> tuple[int, Key
 
 def _brown(item: BrownHours, station: HourlyStation, workings: Workings) -> BrownFigures:
     key, ground = f"rehearse.brown.{item.load_id}", years_behind(station)
-    words = "over the weather years, the volts that reach it keyed at the charge of each hour, as the Bus has them"
+    words = (
+        "over the weather years, the volts that reach it keyed at the charge of each hour, "
+        "as the Bus has them"
+    )
 
     def hours(name: str, value: float, label: str, formula: str) -> Key:
         label = f"{item.name}: hours a year {label}"
         return workings.add(
-            f"{key}.{name}", value, "h", label=label, formula=formula, words=words, inputs=ground, source="rehearsal"
+            f"{key}.{name}",
+            value,
+            "h",
+            label=label,
+            formula=formula,
+            words=words,
+            inputs=ground,
+            source="rehearsal",
         ).key
 
     return BrownFigures(
@@ -384,11 +431,16 @@ def _brown(item: BrownHours, station: HourlyStation, workings: Workings) -> Brow
 
 
 def reliability_of(
-    model: StationModel, asked: Quantity, usable: Quantity, ground: list[list[Input]], workings: Workings
+    model: StationModel,
+    asked: Quantity,
+    usable: Quantity,
+    ground: list[list[Input]],
+    workings: Workings,
 ) -> tuple[Reliability | None, YearUse | None]:
     """Rehearse a station for its verdict; None where it cannot be (no bank, or no sun known).
 
-    The second is how the bank was used meanwhile; None where spells are judged, and no year is played through.
+    The second is how the bank was used meanwhile; None where spells are judged, and no year is
+    played through.
 
     Parameters
     ----------
@@ -398,7 +450,12 @@ def reliability_of(
     cases = cases_of(model)
     if cases is None:
         return None, None
-    design, station, spread, spell = model.design, cases.station, cases.spread, model.purpose.is_spell
+    design, station, spread, spell = (
+        model.design,
+        cases.station,
+        cases.spread,
+        model.purpose.is_spell,
+    )
     left = dark_h = mute_h = with_volts = carried_kwh = used_kwh = backed = None
     dark = use = None
     brown: tuple[BrownHours, ...] = ()
@@ -431,18 +488,27 @@ def reliability_of(
             "h",
             label="Hours a year with too few volts",
             formula="Σ [V < 0.95 · V_low] / n",
-            words="hours in which what is vital has power, and its volts are out of the range of what it is to do",
+            words=(
+                "hours in which what is vital has power, and its volts are out of the range "
+                "of what it is to do"
+            ),
             inputs=years_behind(station),
             source="rehearsal",
         )
     keys = []
     for month, value in enumerate(told.by_month, start=1):
-        inputs = [*ground[month - 1], *years_behind(station), *([used("D", asked)] if spell else [])]
+        inputs = [
+            *ground[month - 1],
+            *years_behind(station),
+            *([used("D", asked)] if spell else []),
+        ]
         in_use = value if month in design.brief.months else None
         quantity = _month_share(month, in_use, told.meaning, inputs, workings)
         keys.append(quantity.key if quantity else None)
     values = (told.middle, told.low, told.high)
-    band = band_quantities("rehearse", told.meaning, values, spread, years_behind(station), workings)
+    band = band_quantities(
+        "rehearse", told.meaning, values, spread, years_behind(station), workings
+    )
     months = list(design.brief.months)
     wear = worn_figures(middle, workings)
     worst_month, worst_low, worst_high = _worst(told, months, workings)
@@ -454,7 +520,9 @@ def reliability_of(
         years=station.years,
         state=told.state(months),
         by_month=tuple(keys),
-        month_states=tuple(told.month_state(month) if keys[month - 1] else None for month in range(1, 13)),
+        month_states=tuple(
+            told.month_state(month) if keys[month - 1] else None for month in range(1, 13)
+        ),
         share=band.share,
         low=band.low,
         high=band.high,

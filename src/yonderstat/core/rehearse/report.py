@@ -1,4 +1,5 @@
-"""The Rehearse step over thirty weather years: service by tier and month, what a full bank carries, the year."""
+"""The Rehearse step over thirty weather years: service by tier and month, what a full bank carries,
+the year."""
 
 from dataclasses import dataclass
 
@@ -38,7 +39,8 @@ RANKS = {"typical": 0.5, "poor": 0.1, "worst": 0.0}
 
 @dataclass(frozen=True, slots=True)
 class YearBand:
-    """State of charge through one weather year, day by hour, in whole per cent of what may be used."""
+    """State of charge through one weather year, day by hour, in whole per cent of what may be
+    used."""
 
     name: str
     """typical, poor or worst"""
@@ -48,7 +50,8 @@ class YearBand:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class YearsReport:
-    """What all weather years come to. Months run January to December; a month without such loads has None."""
+    """What all weather years come to. Months run January to December; a month without such loads
+    has None."""
 
     years: int
     served: dict[str, tuple[Key | None, ...]]
@@ -60,7 +63,8 @@ class YearsReport:
     years_without_dark: Key
     longest: DarkSpell | None
     carry: tuple[tuple[Key, ...], ...]
-    """By start month, for each of `lengths_d`: the chance of no dark vital hour, starting full, everything on."""
+    """By start month, for each of `lengths_d`: the chance of no dark vital hour, starting full,
+    everything on."""
     lengths_d: tuple[int, ...]
     no_source_h: Key
     recharge_h: Key
@@ -81,8 +85,8 @@ LEAST_SHOWN = 0.01
 
 
 def _bands(out: FloatArray, station: HourlyStation) -> tuple[YearBand, ...]:
-    """The years that stand so among all by what the sources gave: of what there is to be had, nothing where it is cut
-    off."""
+    """The years that stand so among all by what the sources gave: of what there is to be had,
+    nothing where it is cut off."""
     end = station.hours.end_ah
     room = np.maximum(station.rules.full_ah - end, 1e-9)
     share = np.clip((out[:, :, OUT_CHARGE] - end) / room, LEAST_SHOWN, 1.0)
@@ -92,7 +96,9 @@ def _bands(out: FloatArray, station: HourlyStation) -> tuple[YearBand, ...]:
     for name, rank in RANKS.items():
         year = int(order[round(rank * (order.size - 1))])
         days = np.rint(share[year].reshape(-1, HOURS) * 100).astype(int)
-        found.append(YearBand(name, year + 1, tuple(tuple(int(value) for value in day) for day in days)))
+        found.append(
+            YearBand(name, year + 1, tuple(tuple(int(value) for value in day) for day in days))
+        )
     return tuple(found)
 
 
@@ -114,9 +120,13 @@ def _band_sentence(bands: tuple[YearBand, ...]) -> str:
         return int((days.min(axis=1) <= 0).sum())
 
     if empty(worst) == 0:
-        return f"Even in the worst year the bank never falls below {int(worst.min())} % of what it can give."
+        return (
+            f"Even in the worst year the bank never falls below {int(worst.min())} % of what "
+            "it can give."
+        )
     return (
-        f"It is cut off on {counted(empty(worst), 'day')} of the worst year and on {empty(typical)} of a "
+        f"It is cut off on {counted(empty(worst), 'day')} of the worst year and on "
+        f"{empty(typical)} of a "
         "typical one; darker is emptier."
     )
 
@@ -145,11 +155,21 @@ class _Told:
     ) -> Key:
         inputs = [*more, *self.ground]
         return self.workings.add(
-            key, value, unit, label=label, formula=formula, words=words, inputs=inputs, source="rehearsal", note=note
+            key,
+            value,
+            unit,
+            label=label,
+            formula=formula,
+            words=words,
+            inputs=inputs,
+            source="rehearsal",
+            note=note,
         ).key
 
 
-def _served(out: FloatArray, station: HourlyStation, told: _Told) -> dict[str, tuple[Key | None, ...]]:
+def _served(
+    out: FloatArray, station: HourlyStation, told: _Told
+) -> dict[str, tuple[Key | None, ...]]:
     found: dict[str, tuple[Key | None, ...]] = {}
     for tier, name in enumerate(COLUMNS):
         keys: list[Key | None] = []
@@ -162,7 +182,13 @@ def _served(out: FloatArray, station: HourlyStation, told: _Told) -> dict[str, t
                 keys.append(None)
                 continue
             more = (
-                Input(symbol="Q_s", label="served in all years", value=served, unit="A·h", origin="computed"),
+                Input(
+                    symbol="Q_s",
+                    label="served in all years",
+                    value=served,
+                    unit="A·h",
+                    origin="computed",
+                ),
                 Input(symbol="Q_w", label="wanted", value=wanted, unit="A·h", origin="computed"),
             )
             keys.append(
@@ -186,7 +212,11 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
     for month in range(1, 13):
         name = MONTH_NAMES[month - 1]
         starts = Input(
-            symbol="k", label="starts", value=float((carried.months == month - 1).sum()), unit="", origin="computed"
+            symbol="k",
+            label="starts",
+            value=float((carried.months == month - 1).sum()),
+            unit="",
+            origin="computed",
         )
         rows.append(
             tuple(
@@ -197,7 +227,8 @@ def _carry(station: HourlyStation, told: _Told) -> tuple[tuple[Key, ...], ...]:
                     label=f"Chance to carry {days} days from {name}",
                     formula="n_carried / k",
                     words=(
-                        "starts on every midnight of the month with a full bank and everything on, no vital hour dark"
+                        "starts on every midnight of the month with a full bank and "
+                        "everything on, no vital hour dark"
                     ),
                     more=(starts,),
                 )
@@ -212,19 +243,25 @@ DARK_WORDS = {"before_dawn": "Dark before dawn", "hours": "Dark", "for_days": "D
 
 def _sentence(served: Served, dark: Dark, years: int) -> str:
     mute_h = served.mute_hours_a_year
-    mute = f" Too few volts for what it is to do: {hours_in_words(mute_h)} a year." if mute_h >= 0.5 else ""
+    mute = (
+        (f" Too few volts for what it is to do: {hours_in_words(mute_h)} a year.")
+        if mute_h >= 0.5
+        else ""
+    )
     if dark.longest is None:
         return f"No vital hour dark in {years} weather years.{mute}"
     dark_h = served.dark_hours_a_year
     return (
-        f"{DARK_WORDS[dark.kind]}: {hours_in_words(dark_h)} a year, {percent(served.share)} in service; "
+        f"{DARK_WORDS[dark.kind]}: {hours_in_words(dark_h)} a year, {percent(served.share)} "
+        "in service; "
         f"{percent(dark.short_spells)} of the spells are shorter than {NIGHT_H} hours, "
         f"the longest is {dark.longest.words} of year {dark.longest.year}.{mute}"
     )
 
 
 def years_report(design: Design, years: int | None = None) -> YearsReport | None:
-    """Rehearse a design over all weather years; None where it cannot be (no place, no bank, no sun known)."""
+    """Rehearse a design over all weather years; None where it cannot be (no place, no bank, no sun
+    known)."""
     station = hourly_station(StationModel(design), years)
     if station is None:
         return None
@@ -271,7 +308,8 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
             "h",
             f"A full bank alone, {month}",
             "by rehearsal",
-            "hours with nothing coming in from the worst hour on, everything on, with the layers that take over; at "
+            "hours with nothing coming in from the worst hour on, everything on, with the "
+            "layers that take over; at "
             "most 60 days",
         ),
         recharge_h=told.add(
@@ -318,7 +356,9 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         if station.backup
         else None,
         bands=bands,
-        sentence=("With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else "")
+        sentence=(
+            ("With no mains the whole year. ") if purpose_of(design.brief.purpose).is_spell else ""
+        )
         + _sentence(served, dark, station.years),
         surer=_surer(station.years),
         band_sentence=_band_sentence(bands),

@@ -23,7 +23,8 @@ CLOSE = 0.01
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RotationReport:
-    """The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the panels that close it."""
+    """The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the
+    panels that close it."""
 
     month: int
     carries_h: Key
@@ -44,20 +45,30 @@ def _put_out_at(station: HourlyStation) -> int:
 def _starts(station: HourlyStation) -> np.ndarray:
     out_at = _put_out_at(station)
     return np.array(
-        [(year, out_at + day * HOURS) for year in range(station.years) for day in range(0, 28, 4)], dtype=np.int64
+        [(year, out_at + day * HOURS) for year in range(station.years) for day in range(0, 28, 4)],
+        dtype=np.int64,
     )
 
 
 def _layers_carry_h(station: HourlyStation) -> float:
     """Hours the layers alone carry every load, the least of a week's mornings."""
     rules, hours = station.rules, station.hours
-    layer = rules._replace(full_ah=rules.reserve_ah, reserve_ah=0.0, reserve_charge_a=0.0, idle_a=0.0, low_v=0.0)
+    layer = rules._replace(
+        full_ah=rules.reserve_ah, reserve_ah=0.0, reserve_charge_a=0.0, idle_a=0.0, low_v=0.0
+    )
     still = np.zeros((1, hours.load_a.shape[0]))
     alone = hours._replace(
-        fixed_a=still[0], panels_a=still, backup_a=still[0], floor_ah=still, end_ah=still, locked=hours.locked[:1]
+        fixed_a=still[0],
+        panels_a=still,
+        backup_a=still[0],
+        floor_ah=still,
+        end_ah=still,
+        locked=hours.locked[:1],
     )
     starts = np.array([(0, _put_out_at(station) + day * HOURS) for day in range(7)], dtype=np.int64)
-    carried, _, _ = spells_of(replace(station, rules=layer, hours=alone), [AS_IT_IS], starts, MOST_D * HOURS)
+    carried, _, _ = spells_of(
+        replace(station, rules=layer, hours=alone), [AS_IT_IS], starts, MOST_D * HOURS
+    )
     return float(carried.min())
 
 
@@ -69,7 +80,8 @@ def _refills_h(station: HourlyStation, hours: Hours) -> float:
 
 
 def _panels_that_close(station: HourlyStation, away: Hours, carries_h: float) -> float | None:
-    """Times the panels there are with which the bank is back in time; None where the most tried are too few."""
+    """Times the panels there are with which the bank is back in time; None where the most tried are
+    too few."""
 
     def closes(scale: float) -> bool:
         return _refills_h(station, away._replace(panels_a=away.panels_a * scale)) <= carries_h
@@ -84,7 +96,8 @@ def _panels_that_close(station: HourlyStation, away: Hours, carries_h: float) ->
 
 
 def rotation_report(design: Design) -> RotationReport | None:
-    """Whether rotation closes in the hard month; None without a layer, panels, or a sun that is known."""
+    """Whether rotation closes in the hard month; None without a layer, panels, or a sun that is
+    known."""
     station = hourly_station(StationModel(design))
     if station is None or station.rules.reserve_ah <= 0 or not station.strings_a:
         return None
@@ -99,7 +112,9 @@ def rotation_report(design: Design) -> RotationReport | None:
         label="The layers carry the station",
         formula="by rehearsal",
         words=f"every load from full layers in {MONTH_NAMES[month - 1]}, the main bank away",
-        inputs=[stated("Q", "the layers hold for it", station.rules.reserve_ah, "A·h", "/store/layers")],
+        inputs=[
+            stated("Q", "the layers hold for it", station.rules.reserve_ah, "A·h", "/store/layers")
+        ],
         source="rehearsal",
     )
     refilled = workings.add(
@@ -108,7 +123,8 @@ def rotation_report(design: Design) -> RotationReport | None:
         "h",
         label="The main bank refills",
         formula="by rehearsal",
-        words="hours in the middle case, put out in the morning at the end of what may be used, to 98 %, on the panels "
+        words="hours in the middle case, put out in the morning at the end of what may be used, to "
+        "98 %, on the panels "
         "alone, no load on it",
         inputs=[
             stated("C", "it holds", station.rules.full_ah, "A·h", "/store/bank"),
@@ -117,7 +133,9 @@ def rotation_report(design: Design) -> RotationReport | None:
         source="rehearsal",
     )
     enough = None
-    watts = sum(item.module.watts.value * item.series * item.parallel for item in design.array.strings)
+    watts = sum(
+        item.module.watts.value * item.series * item.parallel for item in design.array.strings
+    )
     scale = None if refills <= carries else _panels_that_close(station, away, carries)
     if scale is not None:
         enough = workings.add(
@@ -126,7 +144,10 @@ def rotation_report(design: Design) -> RotationReport | None:
             "W",
             label="Panels that close it",
             formula="P · k",
-            words="the least with which the bank is back in time, found by halving the range that holds it",
+            words=(
+                "the least with which the bank is back in time, found by halving the range "
+                "that holds it"
+            ),
             inputs=[stated("P", "panels now", watts, "W", "/array/strings"), used("t", carried)],
             source="rehearsal",
         )
@@ -143,9 +164,14 @@ def rotation_report(design: Design) -> RotationReport | None:
 
 def _sentence(carries: float, refills: float, enough: Quantity | None, month: int) -> str:
     name = MONTH_NAMES[month - 1]
-    filled = f"in {hours_in_words(refills)}" if refills < MOST_D * HOURS else f"not within {MOST_D} days"
+    filled = (
+        f"in {hours_in_words(refills)}" if refills < MOST_D * HOURS else f"not within {MOST_D} days"
+    )
     carried = hours_in_words(carries)
-    told = f"In {name} the layers carry the station {carried}; the bank put out to charge refills {filled}."
+    told = (
+        f"In {name} the layers carry the station {carried}; the bank put out to charge "
+        f"refills {filled}."
+    )
     if refills <= carries:
         return f"{told} Rotation closes."
     if enough is not None:

@@ -1,4 +1,5 @@
-"""What is rehearsed: the outage you fear, on a date, in a kind of weather, at a tempo a day, with what goes wrong."""
+"""What is rehearsed: the outage you fear, on a date, in a kind of weather, at a tempo a day, with
+what goes wrong."""
 
 from typing import Annotated, Literal
 
@@ -56,7 +57,10 @@ class Happening(Section):
     @model_validator(mode="after")
     def _complete(self) -> "Happening":
         if self.to_h <= self.from_h:
-            raise ValueError(f"ends at hour {self.to_h}, before it begins at hour {self.from_h}; give a later end")
+            raise ValueError(
+                f"ends at hour {self.to_h}, before it begins at hour {self.from_h}; give a "
+                "later end"
+            )
         if self.every_day and self.to_h > HOURS:
             raise ValueError(f"ends at hour {self.to_h} of every day; a day has {HOURS}")
         if self.kind in NEEDS_AMOUNT and self.amount is None:
@@ -79,7 +83,9 @@ class FromADay(Section):
         if month is not None:
             last = int(DAYS_IN_MONTH[month - 1])
             if day > last:
-                raise ValueError(f"is {day}; {MONTH_NAMES[month - 1]} has {last} days here, type 1 to {last}")
+                raise ValueError(
+                    f"is {day}; {MONTH_NAMES[month - 1]} has {last} days here, type 1 to {last}"
+                )
         return day
 
 
@@ -95,7 +101,9 @@ class Scene(FromADay):
     shed_useful: Annotated[float, Field(ge=0, le=1)] = 0.0
     shed_comfort: Annotated[float, Field(ge=0, le=1)] = 0.0
     """Below this share of what may be used the tier is switched off."""
-    happenings: Annotated[list[Happening], Field(max_length=MOST_HAPPENINGS)] = Field(default_factory=list)
+    happenings: Annotated[list[Happening], Field(max_length=MOST_HAPPENINGS)] = Field(
+        default_factory=list
+    )
 
     def day_by_day(self) -> "Scene":
         """The scene with what happens every day written out, day by day."""
@@ -105,6 +113,10 @@ class Scene(FromADay):
                 found.append(item)
                 continue
             for day in range(self.days):
-                moved = {"from_h": item.from_h + day * HOURS, "to_h": item.to_h + day * HOURS, "every_day": False}
+                moved = {
+                    "from_h": item.from_h + day * HOURS,
+                    "to_h": item.to_h + day * HOURS,
+                    "every_day": False,
+                }
                 found.append(item.model_copy(update=moved))
         return self.model_copy(update={"happenings": found})

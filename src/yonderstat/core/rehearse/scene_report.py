@@ -33,14 +33,15 @@ FloatArray = NDArray[np.float64]
 
 TIER_OUT = (OUT_VITAL, OUT_USEFUL, OUT_COMFORT)
 ON, PART, SHED, DARK, WAITS, OFF, LESS, BROWN = "o", "p", "s", "d", "w", "-", "l", "b"
-"""What a lane's letters mean: on, on for part of the hour, shed, dark, waiting for sun, not wanted, on with less output
-when keyed, browns out when keyed."""
+"""What a lane's letters mean: on, on for part of the hour, shed, dark, waiting for sun, not wanted,
+on with less output when keyed, browns out when keyed."""
 BROWN_GRADES = {"less": LESS, "odd": BROWN, "off": BROWN}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SceneHour:
-    """An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful, comfort."""
+    """An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful,
+    comfort."""
 
     sun_w_m2: float
     source_a: float
@@ -54,7 +55,8 @@ class SceneHour:
 
 @dataclass(frozen=True, slots=True)
 class Lane:
-    """A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the sun, - not wanted.
+    """A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the
+    sun, - not wanted.
 
     Of a set l is less output when keyed, b browns out when keyed.
     """
@@ -104,10 +106,16 @@ WORDS = {
     "battery_lost": ("One battery string is gone", "The battery string is back"),
     "extra_load": ("{amount:g} A more are drawn", "The extra load is gone"),
     "cold_snap": ("{kelvin} colder", "The cold snap is over"),
-    "internet_down": ("The internet is down: what needs it is switched off", "The internet is back"),
+    "internet_down": (
+        ("The internet is down: what needs it is switched off"),
+        "The internet is back",
+    ),
     "low_power": ("Turned down to {amount:g} W", "Full power again"),
     "generator": ("The generator runs, {amount:g} A", "The generator stops"),
-    "swap": ("The main bank goes out to charge; the layers carry the station", "The main bank is back"),
+    "swap": (
+        ("The main bank goes out to charge; the layers carry the station"),
+        "The main bank is back",
+    ),
 }
 
 
@@ -116,7 +124,11 @@ def _happening_events(design: Design, happenings: list[Happening], hours: int) -
     found = []
     for item in happenings:
         amount = item.amount or 0.0
-        words = {"of": names.get(item.of or "", item.of or ""), "amount": amount, "kelvin": kelvin(amount)}
+        words = {
+            "of": names.get(item.of or "", item.of or ""),
+            "amount": amount,
+            "kelvin": kelvin(amount),
+        }
         begins, ends = (text.format(**words) for text in WORDS[item.kind])
         if item.from_h < hours:
             found.append(SceneEvent(item.from_h, begins))
@@ -139,13 +151,19 @@ def _service_events(played: Played) -> list[SceneEvent]:
                 continue
             now = bool(played.out[hour, TIER_OUT[tier]] >= wanted - 1e-9)
             if now != on[tier]:
-                found.append(SceneEvent(hour, f"{words[tier]} {'back' if now else 'dark' if tier == 0 else 'off'}"))
+                found.append(
+                    SceneEvent(
+                        hour, f"{words[tier]} {'back' if now else 'dark' if tier == 0 else 'off'}"
+                    )
+                )
                 on[tier] = now
         if not half_told and share[hour] < 0.5:
             found.append(SceneEvent(hour, "Half of what may be used is gone"))
             half_told = True
         if not worn_told and played.worn[hour]:
-            found.append(SceneEvent(hour, "Under the planned depth: from here it wears the battery"))
+            found.append(
+                SceneEvent(hour, ("Under the planned depth: from here it wears the battery"))
+            )
             worn_told = True
     return found
 
@@ -173,7 +191,9 @@ def _down(scene: Scene, hours: int) -> NDArray[np.bool_]:
     return down
 
 
-def _lanes(design: Design, scene: Scene, played: Played, sets: tuple[SetVolts, ...]) -> tuple[Lane, ...]:
+def _lanes(
+    design: Design, scene: Scene, played: Played, sets: tuple[SetVolts, ...]
+) -> tuple[Lane, ...]:
     station = played.stage.station
     always, without = pointless(design), pointless(design, internet=False)
     down = _down(scene, played.stage.at.size)
@@ -192,7 +212,9 @@ def _lanes(design: Design, scene: Scene, played: Played, sets: tuple[SetVolts, .
             else:
                 letter = _letter(played, hour, tier, waits) if asked[hour] else OFF
                 volts = keyed.get(item.load.id)
-                letters.append(BROWN_GRADES.get(volts.grades[hour], ON) if volts and letter == ON else letter)
+                letters.append(
+                    BROWN_GRADES.get(volts.grades[hour], ON) if volts and letter == ON else letter
+                )
         lanes.append(Lane(item.load.id, item.load.name, tier, "".join(letters)))
     return tuple(lanes)
 
@@ -243,7 +265,9 @@ def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
 def _browned(lanes: tuple[Lane, ...]) -> str:
     """Which sets brown out and from when, as the end of a sentence."""
     told = [
-        f"{lane.name} browns out from {hour_in_words(lane.hours.index(BROWN))}" for lane in lanes if BROWN in lane.hours
+        (f"{lane.name} browns out from {hour_in_words(lane.hours.index(BROWN))}")
+        for lane in lanes
+        if BROWN in lane.hours
     ]
     return f" Keyed, {' and '.join(told)}." if told else ""
 
@@ -255,10 +279,16 @@ def scene_sentence(played: Played, days: int) -> str:
     worn = bool(played.worn.any())
     if not dark.any() and worn and left <= 0.0:
         under = int(played.worn.sum())
-        return f"Carries the {counted(days, 'day')}, {hours_in_words(under)} of them under the planned depth."
+        return (
+            f"Carries the {counted(days, 'day')}, {hours_in_words(under)} of them under the "
+            "planned depth."
+        )
     if not dark.any():
         where = " in the main bank" if played.stage.station.rules.reserve_ah > 0 else ""
-        return f"Carries the {counted(days, 'day')}, with {left * 100:.0f} % of what may be used left{where}."
+        return (
+            f"Carries the {counted(days, 'day')}, with {left * 100:.0f} % of what may be used "
+            f"left{where}."
+        )
     first = int(np.argmax(dark))
     return (
         f"Dark after {hours_in_words(first)}, on day {first // HOURS + 1}; "
@@ -280,7 +310,14 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
     served = out[:, OUT_VITAL : OUT_DEFERRED + 1].sum(axis=1)
 
     def by_hour(symbol: str, label: str, value: float) -> Input:
-        return Input(symbol=symbol, label=label, value=value, unit="A·h", origin="computed", source="rehearsal")
+        return Input(
+            symbol=symbol,
+            label=label,
+            value=value,
+            unit="A·h",
+            origin="computed",
+            source="rehearsal",
+        )
 
     drawn = workings.add(
         "scene.drawn_ah",
@@ -310,7 +347,10 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         "share",
         label="Left of what may be used",
         formula="(Q_end − F) / (C − F)",
-        words="charge at the end over the end of what may be used, hour by hour: in times what comes back, less out",
+        words=(
+            "charge at the end over the end of what may be used, hour by hour: in times what "
+            "comes back, less out"
+        ),
         inputs=[
             by_hour("Q₀", "charge at the start", start),
             used("Q_out", drawn),
@@ -341,19 +381,26 @@ def _figures(played: Played, scene: Scene, volts: FloatArray, workings: Workings
         "V",
         label="Lowest at the posts",
         formula="V = V_rest(Q / C) − I · R",
-        words="rested volts at the charge of the hour, less what the mean current loses in the bank; keying goes lower",
+        words=(
+            "rested volts at the charge of the hour, less what the mean current loses in the "
+            "bank; keying goes lower"
+        ),
         inputs=[assumed("R", "internal resistance", rules.ohm * 1000.0, "mΩ", "resistance")],
         source="rehearsal",
     )
     return _Figures(dark, left, drawn, brought, lowest)
 
 
-def _lowest_set(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...], workings: Workings) -> Key | None:
+def _lowest_set(
+    lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...], workings: Workings
+) -> Key | None:
     """The lowest volts that reach a keyed set while it is on; None where no set names a window."""
     letters = {lane.id: lane.hours for lane in lanes}
     found: list[tuple[float, float, SetVolts]] = []
     for item in sets:
-        on = [hour for hour, letter in enumerate(letters[item.load_id]) if letter in {ON, LESS, BROWN}]
+        on = [
+            hour for hour, letter in enumerate(letters[item.load_id]) if letter in {ON, LESS, BROWN}
+        ]
         if on:
             volts = float(item.keyed_v[on].min())
             found.append((volts / max(item.window.low_v, 1.0), volts, item))
@@ -367,9 +414,12 @@ def _lowest_set(lanes: tuple[Lane, ...], sets: tuple[SetVolts, ...], workings: W
         label=f"Lowest at {lowest.name}, keyed",
         formula="V = V_rest(Q / C) − Σ V_lost",
         words=(
-            "rested volts at the charge of the hour, less what bank and runs lose when it is keyed, as the Bus has it"
+            "rested volts at the charge of the hour, less what bank and runs lose when "
+            "it is keyed, as the Bus has it"
         ),
-        inputs=[assumed("V_low", "least volts of its window", lowest.window.low_v, "V", "practice")],
+        inputs=[
+            assumed("V_low", "least volts of its window", lowest.window.low_v, "V", "practice")
+        ],
         source="kirchhoff",
     ).key
 
@@ -391,7 +441,10 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
     return SceneReport(
         hours=hours,
         lanes=lanes,
-        events=(SceneEvent(0, f"It begins at midnight, {when}"), *sorted(events, key=lambda event: event.hour)),
+        events=(
+            SceneEvent(0, (f"It begins at midnight, {when}")),
+            *sorted(events, key=lambda event: event.hour),
+        ),
         sentence=scene_sentence(played, scene.days) + _browned(lanes),
         dark_hours=figures.dark.key,
         first_dark_h=int(np.argmax(dark)) if dark.any() else None,
@@ -406,8 +459,11 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
 
 
 def stage_of(design: Design, scene: Scene, year: int | None = None) -> Stage | None:
-    """Where a scene plays; None where the design cannot be rehearsed, or has no weather file it asks for."""
-    station: HourlyStation | None = hourly_station(StationModel(design), recorded=scene.sky == "record")
+    """Where a scene plays; None where the design cannot be rehearsed, or has no weather file it
+    asks for."""
+    station: HourlyStation | None = hourly_station(
+        StationModel(design), recorded=scene.sky == "record"
+    )
     return None if station is None else stage_at(station, scene, year)
 
 

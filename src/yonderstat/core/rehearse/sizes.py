@@ -71,7 +71,9 @@ def _served(station: HourlyStation, panels: FloatArray, banks: FloatArray) -> Fl
         [A·h]
     """
     served = np.zeros(12 * LANES)
-    vital_lanes(station.rules, station.hours, lanes_of(station, panels, banks), station.months, served)
+    vital_lanes(
+        station.rules, station.hours, lanes_of(station, panels, banks), station.months, served
+    )
     return served.reshape(12, LANES)[:, : panels.size]
 
 
@@ -95,7 +97,9 @@ def served_by_size(station: HourlyStation, panels: FloatArray, banks: FloatArray
     return np.minimum(1.0, total / wanted) if wanted > 0 else np.ones(panels.size)
 
 
-def worst_month_by_size(station: HourlyStation, months: list[int], panels: FloatArray, banks: FloatArray) -> FloatArray:
+def worst_month_by_size(
+    station: HourlyStation, months: list[int], panels: FloatArray, banks: FloatArray
+) -> FloatArray:
     """Vital service in the worst of some months, 64 sizes at most.
 
     Parameters
@@ -112,7 +116,10 @@ def worst_month_by_size(station: HourlyStation, months: list[int], panels: Float
     ndarray of shape (n,)
         Shares.
     """
-    wanted = np.bincount(station.months, weights=station.hours.load_a[:, VITAL], minlength=12) * station.years
+    wanted = (
+        np.bincount(station.months, weights=station.hours.load_a[:, VITAL], minlength=12)
+        * station.years
+    )
     chosen = np.array([month - 1 for month in months if wanted[month - 1] > 0], dtype=np.int64)
     if chosen.size == 0:
         return np.ones(panels.size)
@@ -121,7 +128,12 @@ def worst_month_by_size(station: HourlyStation, months: list[int], panels: Float
 
 
 def chances_by_size(
-    station: HourlyStation, days: float, every_d: int, months: list[int], panels: FloatArray, banks: FloatArray
+    station: HourlyStation,
+    days: float,
+    every_d: int,
+    months: list[int],
+    panels: FloatArray,
+    banks: FloatArray,
 ) -> FloatArray:
     """The chance of carrying a spell in the worst of some months, 64 sizes at most.
 
@@ -145,7 +157,11 @@ def chances_by_size(
     """
     starts, most_h = spell_starts(station, every_d), max(1, int(np.ceil(days * HOURS)))
     carried = np.empty((len(starts), LANES))
-    spells_of_lanes(station.rules, station.hours, lanes_of(station, panels, banks), starts, most_h, carried)
+    spells_of_lanes(
+        station.rules, station.hours, lanes_of(station, panels, banks), starts, most_h, carried
+    )
     through = carried[:, : panels.size] >= days * HOURS
     began = station.months[starts[:, 1]]
-    return np.asarray(np.min([through[began == month - 1].mean(axis=0) for month in months], axis=0))
+    return np.asarray(
+        np.min([through[began == month - 1].mean(axis=0) for month in months], axis=0)
+    )

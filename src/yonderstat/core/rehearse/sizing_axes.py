@@ -44,7 +44,8 @@ def label_watts(string: PanelString) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Axes:
-    """Panels in parallel on the largest string, the others as they are, and batteries in parallel."""
+    """Panels in parallel on the largest string, the others as they are, and batteries in
+    parallel."""
 
     design: Design
     main: int
@@ -59,7 +60,9 @@ class Axes:
         if bank is None or not strings:
             return None
         main = max(range(len(strings)), key=lambda index: label_watts(strings[index]))
-        return cls(design, main, counts(strings[main].parallel, steps), counts(bank.parallel, steps))
+        return cls(
+            design, main, counts(strings[main].parallel, steps), counts(bank.parallel, steps)
+        )
 
     @property
     def string(self) -> PanelString:
@@ -76,7 +79,9 @@ class Axes:
             [W]
         """
         one = label_watts(self.string) / self.string.parallel
-        others = sum(label_watts(string) for string in self.design.array.strings) - label_watts(self.string)
+        others = sum(label_watts(string) for string in self.design.array.strings) - label_watts(
+            self.string
+        )
         return others + one * self.panels.astype(float)
 
     @property

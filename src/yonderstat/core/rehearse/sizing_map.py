@@ -56,7 +56,8 @@ class MapAsk(Section):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MapPoint:
-    """A size on the map. `cost` is money where prices are known, else multiples of what the design has."""
+    """A size on the map. `cost` is money where prices are known, else multiples of what the design
+    has."""
 
     watts: float
     amp_hours: float
@@ -79,7 +80,8 @@ class FrontPoint:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SizingMap:
-    """Vital service, or the chance of a spell, by label watts (columns) and label amp-hours (rows)."""
+    """Vital service, or the chance of a spell, by label watts (columns) and label amp-hours
+    (rows)."""
 
     years: int
     share_of: str
@@ -104,12 +106,13 @@ class SizingMap:
     enough_ah: float | None
     """Least bank that meets it with the panels there are."""
     cheapest: MapPoint | None
-    """Of those within the limits that meet the target whichever way sun and draw are guessed; where none does, of
-    those that meet it in the middle case."""
+    """Of those within the limits that meet the target whichever way sun and draw are guessed; where
+    none does, of those that meet it in the middle case."""
     cheapest_state: State | None
     """What the verdict on it would be."""
     front: tuple[FrontPoint, ...]
-    """What service costs at least: cost and share, each dearer and better than the one before, within the limits."""
+    """What service costs at least: cost and share, each dearer and better than the one before,
+    within the limits."""
     best_for_sum: MapPoint | None
     """The highest share within the sum and the limits; None without a sum."""
     shelf_watts: float | None
@@ -214,7 +217,9 @@ class _Sizes:
         row, column = axes.here
         self.prices = _prices(design, ask, float(axes.watts[column]), float(axes.amp_hours[row]))
         self.kg = bank_kg(bank) * axes.scales()[0]
-        self.cost = self.prices.per_w * axes.watts[None, :] + self.prices.per_ah * axes.amp_hours[:, None]
+        self.cost = (
+            self.prices.per_w * axes.watts[None, :] + self.prices.per_ah * axes.amp_hours[:, None]
+        )
         limit = ask.most_kg or (design.brief.payload_kg.value if design.brief.payload_kg else None)
         self.allowed = np.ones(served.shape, dtype=np.bool_)
         if ask.most_w is not None:
@@ -272,19 +277,26 @@ class _Sizes:
 def _cheapest(
     model: StationModel, station: HourlyStation, sizes: _Sizes, target: float
 ) -> tuple[tuple[int, int], State] | None:
-    """The cheapest cell whose verdict is good; where none of those tried is, the cheapest that meets the target in the
-    middle case, with what its verdict would be.
+    """The cheapest cell whose verdict is good; where none of those tried is, the cheapest that
+    meets the target in the middle case, with what its verdict would be.
 
-    The pessimistic case of many cells runs side by side; only what it lets through is judged as a design of its own.
+    The pessimistic case of many cells runs side by side; only what it lets through is judged as a
+    design of its own.
     """
     enough = sizes.by_cost(sizes.served >= target)
     if not enough:
         return None
-    worst, (banks, panels) = _worst_share(pessimistic(station, spread_of(model))), sizes.axes.scales()
+    worst, (banks, panels) = (
+        _worst_share(pessimistic(station, spread_of(model))),
+        sizes.axes.scales(),
+    )
     tries = MOST_TRIES
     for part in batches(len(enough)):
         cells = enough[part]
-        low = worst(np.array([panels[column] for _, column in cells]), np.array([banks[row] for row, _ in cells]))
+        low = worst(
+            np.array([panels[column] for _, column in cells]),
+            np.array([banks[row] for row, _ in cells]),
+        )
         for cell in (cell for cell, share in zip(cells, low, strict=True) if share >= target):
             if tries == 0:
                 break
@@ -339,7 +351,10 @@ def _sure_words(found: "SizingMap") -> str:
         return ""
     words = ""
     if found.cheapest_state != "good":
-        words += " Its verdict would be on the edge: nothing tried holds it where sun and draw are guessed too kindly."
+        words += (
+            " Its verdict would be on the edge: nothing tried holds it where sun and draw "
+            "are guessed too kindly."
+        )
     if point.panels == found.panels[-1] or point.batteries == found.batteries[-1]:
         words += " It stands on the upper edge of the map: more might be cheaper still."
     elif (point.panels == found.panels[0] > 1) or (point.batteries == found.batteries[0] > 1):
@@ -353,7 +368,10 @@ def _sentence(axes: Axes, sizes: _Sizes, found: "SizingMap", unpriced_sum: bool)
     here, cheapest = found.here, found.cheapest
     sure = ", however sun and draw are guessed," if found.cheapest_state == "good" else ""
     if cheapest is not None and cheapest == here:
-        return f"What you have is the cheapest that holds {share}{sure.rstrip(',')}.{_sure_words(found)}"
+        return (
+            "What you have is the cheapest that holds "
+            f"{share}{sure.rstrip(',')}.{_sure_words(found)}"
+        )
     if cheapest is None:
         top = f"up to {found.panels[-1]} panels and {found.batteries[-1]} batteries in parallel"
         limited = "within the limits" if not sizes.allowed.all() else top
@@ -368,12 +386,15 @@ def _sentence(axes: Axes, sizes: _Sizes, found: "SizingMap", unpriced_sum: bool)
         more += " A sum to spend needs both prices."
     return (
         f"The cheapest that holds {share}{sure} is {size}{money}; "
-        f"you have {here.watts:.0f} W and {here.amp_hours:.0f} Ah, which hold {here.share * 100:.1f} %"
+        f"you have {here.watts:.0f} W and {here.amp_hours:.0f} Ah, which hold "
+        f"{here.share * 100:.1f} %"
         f"{_add_words(cheapest, axes)}.{_sure_words(found)}{more}"
     )
 
 
-def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | None = None) -> SizingMap | None:
+def sizing_map(
+    design: Design, ask: MapAsk | None = None, progress: Progress | None = None
+) -> SizingMap | None:
     """Rehearse every size; None where the design cannot be rehearsed or has no panels to grow.
 
     Raises
@@ -383,7 +404,11 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
     """
     ask = ask or MapAsk()
     model = StationModel(changed_by(design, ask))
-    axes, station, bank = Axes.of(model.design, ask.steps), hourly_station(model, ask.years), model.design.store.bank
+    axes, station, bank = (
+        Axes.of(model.design, ask.steps),
+        hourly_station(model, ask.years),
+        model.design.store.bank,
+    )
     if axes is None or station is None or bank is None:
         return None
     station = station.kept_to_plan()
@@ -407,11 +432,15 @@ def sizing_map(design: Design, ask: MapAsk | None = None, progress: Progress | N
         here=sizes.point(row, column),
         target=target,
         enough_watts=float(axes.watts[int(np.argmax(enough[row]))]) if enough[row].any() else None,
-        enough_ah=float(axes.amp_hours[int(np.argmax(enough[:, column]))]) if enough[:, column].any() else None,
+        enough_ah=float(axes.amp_hours[int(np.argmax(enough[:, column]))])
+        if enough[:, column].any()
+        else None,
         cheapest=sizes.point(*cheapest[0]) if cheapest else None,
         cheapest_state=cheapest[1] if cheapest else None,
         front=sizes.front(),
-        best_for_sum=sizes.best_within(ask.budget) if ask.budget is not None and sizes.prices.known else None,
+        best_for_sum=sizes.best_within(ask.budget)
+        if ask.budget is not None and sizes.prices.known
+        else None,
         shelf_watts=float(axes.watts[column]) + shelf if shelf > 0 else None,
         priced=sizes.prices.known,
         currency=ask.currency or design.brief.currency,

@@ -1,4 +1,5 @@
-"""What fills the bank, hour by hour: panels, the engine, and a backup that is started when it runs low."""
+"""What fills the bank, hour by hour: panels, the engine, and a backup that is started when it runs
+low."""
 
 from dataclasses import dataclass
 
@@ -79,7 +80,8 @@ def air_c(site: Site, air: AirKey) -> FloatArray | None:
 
 @kept_hours
 def lagged_departure_k(site: Site, air: AirKey, lag_h: float) -> FloatArray | None:
-    """How a mass that follows the air with a time constant departs in every hour from the mean of its month.
+    """How a mass that follows the air with a time constant departs in every hour from the mean of
+    its month.
 
     Parameters
     ----------
@@ -129,7 +131,9 @@ def plane_w_m2(site: Site, mounting: Mounting) -> FloatArray | None:
 
 
 @kept_hours
-def _string_a(site: Site, air: AirKey, mounting: Mounting, rise_k: float, electric: Electric) -> FloatArray:
+def _string_a(
+    site: Site, air: AirKey, mounting: Mounting, rise_k: float, electric: Electric
+) -> FloatArray:
     sun, hourly = plane_w_m2(site, mounting), air_c(site, air)
     assert sun is not None
     assert hourly is not None
@@ -139,7 +143,8 @@ def _string_a(site: Site, air: AirKey, mounting: Mounting, rise_k: float, electr
 
 
 def string_a(site: Site, air: AirKey, string: PanelString, electric: Electric) -> FloatArray | None:
-    """What a string puts into the bank at the mean charging volts, shape (years, 8760) [A]; None without known sun.
+    """What a string puts into the bank at the mean charging volts, shape (years, 8760) [A]; None
+    without known sun.
 
     Parameters
     ----------
@@ -164,7 +169,8 @@ def string_a(site: Site, air: AirKey, string: PanelString, electric: Electric) -
 
 
 def engine_a(design: Design) -> FloatArray:
-    """What the engine gives in each hour of the day, its driving spread from eight in the morning, shape (24,). [A]
+    """What the engine gives in each hour of the day, its driving spread from eight in the morning,
+    shape (24,). [A]
 
     Parameters
     ----------
@@ -188,11 +194,12 @@ def engine_a(design: Design) -> FloatArray:
 
 
 def backup_of(design: Design, absorb_v: float) -> Charger | None:
-    """What is started when the bank runs low: of the sources that fill it the strongest; None without any.
+    """What is started when the bank runs low: of the sources that fill it the strongest; None
+    without any.
 
-    Mains stand behind a bank in continuous or everyday use, for in the other purposes they are what failed or is not
-    there. A generator stands behind any bank with somebody there to start it. What charges another bank, or only at
-    home, does not count.
+    Mains stand behind a bank in continuous or everyday use, for in the other purposes they are what
+    failed or is not there. A generator stands behind any bank with somebody there to start it. What
+    charges another bank, or only at home, does not count.
     """
     mains = has_mains_when_judged(design)
     hand = design.brief.attended == "present"
@@ -208,7 +215,8 @@ def backup_of(design: Design, absorb_v: float) -> Charger | None:
 
 
 def backup_day(charger: Charger | None) -> FloatArray:
-    """What a backup could give in each hour of the day, shape (24,). A generator runs by day only. [A]
+    """What a backup could give in each hour of the day, shape (24,). A generator runs by day only.
+    [A]
 
     Parameters
     ----------

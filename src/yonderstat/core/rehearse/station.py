@@ -1,4 +1,5 @@
-"""A design as the kernel sees it: hours of source, load, floor and lock, and the rules of its bank."""
+"""A design as the kernel sees it: hours of source, load, floor and lock, and the rules of its
+bank."""
 
 from dataclasses import dataclass, field, replace
 from functools import cache
@@ -119,12 +120,15 @@ class HourlyStation:
         ndarray
             Of the same shape.
         """
-        return np.asarray((locked == COLD_HOPELESS) | ((locked == COLD_HELPED) & (self.rules.heater_a <= 0.0)))
+        return np.asarray(
+            (locked == COLD_HOPELESS) | ((locked == COLD_HELPED) & (self.rules.heater_a <= 0.0))
+        )
 
     @property
     def goes_on(self) -> bool:
-        """Whether it runs on under the planned depth until it is cut off: a station that is judged by its service. Days
-        away or without mains, and what mains stand behind, are planned by the depth and kept to it."""
+        """Whether it runs on under the planned depth until it is cut off: a station that is judged
+        by its service. Days away or without mains, and what mains stand behind, are planned by the
+        depth and kept to it."""
         return self.model.purpose.judged_by == "service"
 
     def kept_to_plan(self) -> "HourlyStation":
@@ -180,7 +184,9 @@ class HourlyStation:
         bank_c = self.bank_c - kelvin
         floor_ah = _floor_ah(self.held, bank_c)
         end_ah = _end_ah(self.held, bank_c) if self.goes_on else floor_ah
-        hours = self.hours._replace(floor_ah=floor_ah, end_ah=end_ah, locked=_locked(self.bank, bank_c))
+        hours = self.hours._replace(
+            floor_ah=floor_ah, end_ah=end_ah, locked=_locked(self.bank, bank_c)
+        )
         return replace(self, hours=hours, bank_c=bank_c)
 
     def first(self, years: int) -> "HourlyStation":
@@ -210,8 +216,8 @@ def hourly_loads(
 ) -> FloatArray:
     """What each tier wants in every hour of a common year, and what may wait, shape (8760, 4). [A]
 
-    A converter's idle draw is shed with the last load on it. Months not in use draw nothing over the
-    year; in a spell or a scene that is played in or into them the station is used.
+    A converter's idle draw is shed with the last load on it. Months not in use draw nothing over
+    the year; in a spell or a scene that is played in or into them the station is used.
 
     Parameters
     ----------
@@ -240,9 +246,11 @@ def hourly_loads(
     return np.ascontiguousarray(wanted[year_days()[0] - 1].reshape(-1, 4))
 
 
-def hourly_power(design: Design, station: StationDraw, gone: frozenset[str] = frozenset()) -> FloatArray:
-    """Of what each tier wants, the part that keeps its watts and so takes more amps as the volts fall: what hangs on a
-    converter, and loads that say so.
+def hourly_power(
+    design: Design, station: StationDraw, gone: frozenset[str] = frozenset()
+) -> FloatArray:
+    """Of what each tier wants, the part that keeps its watts and so takes more amps as the volts
+    fall: what hangs on a converter, and loads that say so.
 
     Parameters
     ----------
@@ -254,7 +262,11 @@ def hourly_power(design: Design, station: StationDraw, gone: frozenset[str] = fr
     ndarray of shape (8760, 4)
         Vital, useful, comfort, and what may wait. [A]
     """
-    steady = {load.id for load in design.draw.loads if load.rail == BUS and load.behaviour == "constant_current"}
+    steady = {
+        load.id
+        for load in design.draw.loads
+        if load.rail == BUS and load.behaviour == "constant_current"
+    }
     return hourly_loads(design, station, gone | steady, all_year=True)
 
 
@@ -274,19 +286,24 @@ def _warmth(held: BankModel) -> _Kept:
 
 @kept_hours
 def _bank_c(kept: _Kept, site: Site | None, air: AirKey | None, years: int) -> FloatArray:
-    """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs from the month's.
+    """How warm the bank is in every hour: its month, and how the air, lagged by its mass, departs
+    from the month's.
 
     Kept, as is its floor, from one edit to the next: what is changed is mostly something else.
     """
     held, months = kept.held, hour_months()
     departs = None
     if held.spread_k is not None and site is not None and air is not None:
-        departs = lagged_departure_k(site, air, float(rows_by("housings", "housing")[held.bank.housing]["lag_h"]))
+        departs = lagged_departure_k(
+            site, air, float(rows_by("housings", "housing")[held.bank.housing]["lag_h"])
+        )
     if departs is None or held.spread_k is None:
         return np.tile(held.month_c[months], (years, 1))
-    # The months' figures are those of a cold day, typed in or derived: the usual day is as much warmer.
+    # The months' figures are those of a cold day, typed in or derived: the usual day is as much
+    # warmer.
     usual = held.month_c + COLD_DAY_SIGMAS * held.spread_k
-    # No hour is colder than the coldest night of a year: a normal spread has a tail that the place has not.
+    # No hour is colder than the coldest night of a year: a normal spread has a tail that the place
+    # has not.
     return np.asarray(np.maximum(departs + usual[months], held.least_c))
 
 
@@ -301,8 +318,11 @@ def _usual_floor_ah(kept: _Kept, site: Site | None, air: AirKey | None, years: i
 
 
 def _floor_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
-    """In the cold less of the charge can be had: the floor stands higher by what the temperature keeps back."""
-    kept_ah = np.maximum(held.rated_ah - held.rated_ah * held.depth * _cold_factors(held.bank.chemistry), 0.0)
+    """In the cold less of the charge can be had: the floor stands higher by what the temperature
+    keeps back."""
+    kept_ah = np.maximum(
+        held.rated_ah - held.rated_ah * held.depth * _cold_factors(held.bank.chemistry), 0.0
+    )
     floor_ah = np.empty_like(bank_c)
     at_even(kept_ah, float(COLD_TABLE_C[0]), 1.0, bank_c, floor_ah)
     return floor_ah
@@ -314,7 +334,8 @@ def _usual_end_ah(kept: _Kept, site: Site | None, air: AirKey | None, years: int
 
 
 def _end_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
-    """Where the bank gives nothing any more, whatever is planned: all it holds at that temperature is out."""
+    """Where the bank gives nothing any more, whatever is planned: all it holds at that temperature
+    is out."""
     kept_ah = np.maximum(held.rated_ah - held.rated_ah * _cold_factors(held.bank.chemistry), 0.0)
     end_ah = np.empty_like(bank_c)
     at_even(kept_ah, float(COLD_TABLE_C[0]), 1.0, bank_c, end_ah)
@@ -322,7 +343,8 @@ def _end_ah(held: BankModel, bank_c: FloatArray) -> FloatArray:
 
 
 def _locked(bank: Bank, bank_c: FloatArray) -> NDArray[np.int8]:
-    """How cold lithium is in every hour: too cold to be charged, heater or not, or to be charged only slowly."""
+    """How cold lithium is in every hour: too cold to be charged, heater or not, or to be charged
+    only slowly."""
     if kind_of(bank.chemistry).is_lead:
         return np.zeros(bank_c.shape, dtype=np.int8)
     limit_c = charge_low_c(bank)
@@ -347,15 +369,22 @@ def _back_share(bank: Bank, full_ah: float, floor_ah: float, bus_v: float) -> fl
 
 
 def _rules(
-    model: StationModel, held: BankModel, floor_ah: FloatArray, load_a: FloatArray, charger: Charger | None
+    model: StationModel,
+    held: BankModel,
+    floor_ah: FloatArray,
+    load_a: FloatArray,
+    charger: Charger | None,
 ) -> Rules:
     bank, bus_v, kind = held.bank, model.bus_v, kind_of(held.bank.chemistry)
     reserve = model.reserve
     by_hand = bank.restart == "by_hand" or waits_for_a_hand(model.design)
     accept = assumed_figure("lead_accept_per_h" if kind.is_lead else "lithium_accept_per_h")
     heater = bank.limits.heater_w.value / bus_v if bank.limits.heater_w else 0.0
-    # Mains that are there all year hold a bank full; where the sun is to carry what it can, they only help out.
-    held_full = charger is not None and charger.kind in MAINS_KINDS and model.purpose.sun_must_balance
+    # Mains that are there all year hold a bank full; where the sun is to carry what it can, they
+    # only help out.
+    held_full = (
+        charger is not None and charger.kind in MAINS_KINDS and model.purpose.sun_must_balance
+    )
     owed = load_a[:, 3].reshape(-1, HOURS).sum(axis=1).max() * assumed_figure("owed_days")
     return Rules(
         full_ah=held.rated_ah,
@@ -380,11 +409,15 @@ def _rules(
         reserve_ah=reserve.usable_ah,
         reserve_efficiency=reserve.efficiency,
         reserve_charge_a=reserve.charge_a,
-        slow_charge_a=slow.value * bank.parallel if (slow := bank.limits.slow_charge_a) else NO_LIMIT_A,
+        slow_charge_a=slow.value * bank.parallel
+        if (slow := bank.limits.slow_charge_a)
+        else NO_LIMIT_A,
     )
 
 
-def _panels(model: StationModel, site: Site | None, air: AirKey | None) -> list[tuple[str, FloatArray]] | None:
+def _panels(
+    model: StationModel, site: Site | None, air: AirKey | None
+) -> list[tuple[str, FloatArray]] | None:
     """What each string gives; None where the sun is not known."""
     found = []
     for item in model.array.strings:
@@ -416,8 +449,11 @@ def _weather(model: StationModel, years: int, recorded: bool) -> tuple[Site | No
     )
 
 
-def hourly_station(model: StationModel, years: int | None = None, recorded: bool = False) -> HourlyStation | None:
-    """The station hour by hour; None without a bank, or where the sun is not known though there are panels.
+def hourly_station(
+    model: StationModel, years: int | None = None, recorded: bool = False
+) -> HourlyStation | None:
+    """The station hour by hour; None without a bank, or where the sun is not known though there are
+    panels.
 
     Parameters
     ----------

@@ -1,4 +1,5 @@
-"""The weather years summed as they are run: what the verdict, the bank's life and the sets' volts read of them."""
+"""The weather years summed as they are run: what the verdict, the bank's life and the sets' volts
+read of them."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -61,11 +62,13 @@ class Tally:
     station: HourlyStation
     sums: MonthSums
     course: FloatArray
-    """Charge at the end of every hour [A·h], and what sources and backup brought in it [A], shape (2, years, 8760)."""
+    """Charge at the end of every hour [A·h], and what sources and backup brought in it [A], shape
+    (2, years, 8760)."""
     dark: NDArray[np.bool_]
     """Hours whose vital load is not served in full, shape (years, 8760)."""
     mute: NDArray[np.bool_]
-    """Hours whose vital load has power and too few volts for what it is to do, shape (years, 8760)."""
+    """Hours whose vital load has power and too few volts for what it is to do, shape (years,
+    8760)."""
     cut_off: NDArray[np.int8]
     """Hours in which the station is cut off, 0 or 1, shape (years, 8760)."""
     full: NDArray[np.bool_]
@@ -82,8 +85,11 @@ class Tally:
 
     @property
     def flat_times(self) -> float:
-        """How often it is run to where it gives nothing any more, within a hundredth of all it holds."""
-        flat = (self.course[0] <= self.station.hours.end_ah + FLAT_SHARE * self.station.rules.full_ah).ravel()
+        """How often it is run to where it gives nothing any more, within a hundredth of all it
+        holds."""
+        flat = (
+            self.course[0] <= self.station.hours.end_ah + FLAT_SHARE * self.station.rules.full_ah
+        ).ravel()
         return float((flat[1:] & ~flat[:-1]).sum() + flat[0])
 
     @property
@@ -104,12 +110,16 @@ def scaled_bank(station: HourlyStation, scale: float) -> Rules:
 
 
 def _rules_of(station: HourlyStation, cases: Sequence[Case]) -> OfCases:
-    first, second, third = ([scaled_bank(station, case.bank) for case in cases] + [station.rules] * MOST)[:MOST]
+    first, second, third = (
+        [scaled_bank(station, case.bank) for case in cases] + [station.rules] * MOST
+    )[:MOST]
     return first, second, third
 
 
 def _scales_of(cases: Sequence[Case]) -> Scales:
-    panels = np.array([np.broadcast_to(case.panels, 12) for case in cases], dtype=np.float64).reshape(-1, 12)
+    panels = np.array(
+        [np.broadcast_to(case.panels, 12) for case in cases], dtype=np.float64
+    ).reshape(-1, 12)
     return Scales(
         panels,
         np.array([case.bank for case in cases], dtype=np.float64),
@@ -154,7 +164,8 @@ def tally_of(station: HourlyStation) -> Tally:
 
 
 def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, list[MonthSums]]:
-    """Run all weather years and sum them up, and those of some other cases for their sums alone, in one go.
+    """Run all weather years and sum them up, and those of some other cases for their sums alone, in
+    one go.
 
     Parameters
     ----------
@@ -170,8 +181,14 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
     """
     shape = station.hours.panels_a.shape
     by_month, course, totals = np.zeros((12, 6)), np.empty((2, *shape)), np.zeros(3)
-    marks, full = np.empty((3, *shape), dtype=np.int8), np.zeros((shape[0], DAYS_A_YEAR), dtype=np.bool_)
-    line_ah, others = assumed_figure("full_share") * station.rules.full_ah, np.zeros((len(cases), 12, 6))
+    marks, full = (
+        np.empty((3, *shape), dtype=np.int8),
+        np.zeros((shape[0], DAYS_A_YEAR), dtype=np.bool_),
+    )
+    line_ah, others = (
+        assumed_figure("full_share") * station.rules.full_ah,
+        np.zeros((len(cases), 12, 6)),
+    )
     tally_and_sum(
         station.rules,
         station.hours,
@@ -189,7 +206,8 @@ def tally_with(station: HourlyStation, cases: Sequence[Case]) -> tuple[Tally, li
         sums=others,
     )
     sums = [
-        _month_sums(station, case, found) for case, found in zip((AS_IT_IS, *cases), (by_month, *others), strict=True)
+        _month_sums(station, case, found)
+        for case, found in zip((AS_IT_IS, *cases), (by_month, *others), strict=True)
     ]
     from_bank_ah, trips, worn_days = (float(total) for total in totals)
     tally = Tally(
@@ -224,8 +242,12 @@ def sums_of(station: HourlyStation, cases: Sequence[Case]) -> list[MonthSums]:
     """
     found = np.zeros((len(cases), 12, 6))
     states = _states_of(station, cases)
-    sum_cases(_rules_of(station, cases), station.hours, _scales_of(cases), states, station.months, found)
-    return [_month_sums(station, case, by_month) for case, by_month in zip(cases, found, strict=True)]
+    sum_cases(
+        _rules_of(station, cases), station.hours, _scales_of(cases), states, station.months, found
+    )
+    return [
+        _month_sums(station, case, by_month) for case, by_month in zip(cases, found, strict=True)
+    ]
 
 
 def spells_of(
@@ -247,8 +269,8 @@ def spells_of(
     Returns
     -------
     tuple of ndarray of shape (cases, k)
-        Hours until the first vital hour out of service, what is left of what may be used when it is dark, and hours
-        until that.
+        Hours until the first vital hour out of service, what is left of what may be used when it is
+        dark, and hours until that.
     """
     rules, scales = _rules_of(station, cases), _scales_of(cases)
 

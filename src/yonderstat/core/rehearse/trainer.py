@@ -1,4 +1,5 @@
-"""The trainer: an outage played day by day with the weather hidden, and at the end beside the best plan."""
+"""The trainer: an outage played day by day with the weather hidden, and at the end beside the best
+plan."""
 
 from dataclasses import dataclass
 from itertools import product
@@ -80,11 +81,17 @@ def _scene(training: Training, evenings: list[Evening]) -> Scene:
     for number, evening in enumerate(evenings):
         first = number * HOURS
         if evening.low_power_w is not None:
-            happenings.append(Happening(kind="low_power", from_h=first, to_h=first + HOURS, amount=evening.low_power_w))
+            happenings.append(
+                Happening(
+                    kind="low_power", from_h=first, to_h=first + HOURS, amount=evening.low_power_w
+                )
+            )
         if evening.generator_h > 0 and training.generator_a > 0:
             start = first + GENERATOR_FROM
             end = start + evening.generator_h
-            happenings.append(Happening(kind="generator", from_h=start, to_h=end, amount=training.generator_a))
+            happenings.append(
+                Happening(kind="generator", from_h=start, to_h=end, amount=training.generator_a)
+            )
     return Scene(
         month=training.month,
         day=training.day,
@@ -95,7 +102,9 @@ def _scene(training: Training, evenings: list[Evening]) -> Scene:
 
 
 def _sheds(evenings: list[Evening]) -> Sheds:
-    useful = np.array([ALWAYS_SHED if evening.keep == "vital_only" else 0.0 for evening in evenings])
+    useful = np.array(
+        [ALWAYS_SHED if evening.keep == "vital_only" else 0.0 for evening in evenings]
+    )
     comfort = np.array([0.0 if evening.keep == "all" else ALWAYS_SHED for evening in evenings])
     return Sheds(useful, comfort)
 
@@ -111,12 +120,19 @@ def _plan(words: str, played: Played) -> Plan:
     return Plan(words, int(played.dark.sum()), served, float(played.share[-1]))
 
 
-KEEP_WORDS = {"all": "everything on", "no_comfort": "Comfort off", "vital_only": "vital loads alone"}
+KEEP_WORDS = {
+    "all": "everything on",
+    "no_comfort": "Comfort off",
+    "vital_only": "vital loads alone",
+}
 SWITCH_SHARES = (0.0, 0.4, 0.6, 0.8)
 
 
-def _policies(design: Design, training: Training) -> list[tuple[str, tuple[Evening, Evening, float]]]:
-    """Simple rules of rationing: a way while there is plenty, another below a share in the evening."""
+def _policies(
+    design: Design, training: Training
+) -> list[tuple[str, tuple[Evening, Evening, float]]]:
+    """Simple rules of rationing: a way while there is plenty, another below a share in the
+    evening."""
     ways = [
         (f"{tempo.name}, {KEEP_WORDS[keep]}", Evening(tempo=tempo.id, keep=keep))
         for tempo, keep in product(design.draw.tempos, KEEPS)
@@ -178,13 +194,22 @@ def _told(played: Played, days: int) -> tuple[DayTold, ...]:
 
 def _verdict(mine: Plan, best: Plan) -> str:
     if mine.dark_hours > best.dark_hours:
-        return f"{mine.dark_hours} dark hours; “{best.words}” would have kept it at {best.dark_hours}."
+        return (
+            f"{mine.dark_hours} dark hours; “{best.words}” would have kept it at {best.dark_hours}."
+        )
     # Between the figures as they are shown: their difference is what a reader works out.
     more = round(best.served_ah) - round(mine.served_ah)
     if more > 0.02 * best.served_ah:
         mine_left, best_left = round(100 * mine.left_share), round(100 * best.left_share)
-        kept = f", but leaves {best_left} % in the bank where you have {mine_left} %" if mine_left > best_left else ""
-        return f"As few dark hours as the best rule, which served {more} Ah more{kept}: “{best.words}”."
+        kept = (
+            (f", but leaves {best_left} % in the bank where you have {mine_left} %")
+            if mine_left > best_left
+            else ""
+        )
+        return (
+            f"As few dark hours as the best rule, which served {more} Ah more{kept}: "
+            f"“{best.words}”."
+        )
     return "As good as the best simple rule, or better."
 
 
@@ -209,9 +234,18 @@ def train(design: Design, training: Training) -> TrainerReport | None:
     played = _played(design, stage, training, evenings)
     told = _told(played, len(evenings))
     if len(evenings) < training.days:
-        sentence = f"Evening of day {len(evenings)}: {told[-1].left_share * 100:.0f} % of what may be used is left."
+        sentence = (
+            f"Evening of day {len(evenings)}: {told[-1].left_share * 100:.0f} % of what may "
+            "be used is left."
+        )
         return TrainerReport(
-            days_played=len(evenings), over=False, told=told, sentence=sentence, mine=None, best=None, whole=None
+            days_played=len(evenings),
+            over=False,
+            told=told,
+            sentence=sentence,
+            mine=None,
+            best=None,
+            whole=None,
         )
     mine = _plan("Your run", played)
     best = _best(design, stage, training)

@@ -1,4 +1,5 @@
-"""How the bank is used in the weather years: its cycles, what it gave, and how often it gets full."""
+"""How the bank is used in the weather years: its cycles, what it gave, and how often it gets
+full."""
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,17 +17,21 @@ FloatArray = NDArray[np.float64]
 def frozen_hours(tally: Tally) -> float:
     """Hours a year in which a lead bank is so far discharged that its acid freezes. [h]"""
     station = tally.station
-    # Nothing freezes that is warmer than what the emptiest hour stands, and few places are ever colder.
+    # Nothing freezes that is warmer than what the emptiest hour stands, and few places are ever
+    # colder.
     cold = station.bank_c < freezes_at_c(tally.least_ah / station.rules.full_ah)
     if not cold.any():
         return 0.0
     shares = tally.charge_ah[cold] / station.rules.full_ah
-    freezes_c = np.interp(shares, column("freezing", "charge_share"), column("freezing", "freezes_c"))
+    freezes_c = np.interp(
+        shares, column("freezing", "charge_share"), column("freezing", "freezes_c")
+    )
     return float((station.bank_c[cold] < freezes_c).sum()) / station.years
 
 
 def planned_cycles(tally: Tally) -> FloatArray:
-    """Depths and counts of the cycles of a typical year, as shares of all it holds, cut off at the planned depth.
+    """Depths and counts of the cycles of a typical year, as shares of all it holds, cut off at the
+    planned depth.
 
     Parameters
     ----------

@@ -1,4 +1,5 @@
-"""What the weather years do to the bank: under the planned depth, frozen, too cold to be charged."""
+"""What the weather years do to the bank: under the planned depth, frozen, too cold to be
+charged."""
 
 from dataclasses import dataclass
 
@@ -39,7 +40,14 @@ def worn_figures(tally: Tally | None, workings: Workings) -> Wear:
 
     def add(key: str, value: float, unit: str, label: str, formula: str, words: str) -> Key:
         return workings.add(
-            f"rehearse.{key}", value, unit, label=label, formula=formula, words=words, inputs=ground, source="rehearsal"
+            f"rehearse.{key}",
+            value,
+            unit,
+            label=label,
+            formula=formula,
+            words=words,
+            inputs=ground,
+            source="rehearsal",
         ).key
 
     hours = add(
@@ -86,7 +94,10 @@ def worn_figures(tally: Tally | None, workings: Workings) -> Wear:
             "years",
             "Years it would last if kept to the plan",
             "min(1 / Σ nᵢ/N(dᵢ), t)",
-            "the same typical year with the charge held at the planned depth, counted by rainflow; or age",
+            (
+                "the same typical year with the charge held at the planned depth, counted by "
+                "rainflow; or age"
+            ),
         ),
     )
 
@@ -105,7 +116,10 @@ def frozen_h(tally: Tally | None, workings: Workings) -> Key | None:
         "h",
         label="Hours a year the acid freezes",
         formula="Σ [T < T_f(Q / C)] / n",
-        words="hours of the weather years in which the bank is colder than acid so far discharged stands",
+        words=(
+            "hours of the weather years in which the bank is colder than acid so far "
+            "discharged stands"
+        ),
         inputs=years_behind(tally.station),
         source="rehearsal",
     ).key

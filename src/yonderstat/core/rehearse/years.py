@@ -1,4 +1,5 @@
-"""All weather years through the station: what is served, how long it is dark, what a full bank carries."""
+"""All weather years through the station: what is served, how long it is dark, what a full bank
+carries."""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
@@ -36,12 +37,15 @@ FOR_DAYS_H = 48
 WEATHER_BEFORE_D = 5
 WEEK_D = 7
 LONG_D, FOUR_WEEKS_D = 90, 28
-"""Spells of over a quarter of a year begin every four weeks: starts a week apart share nearly all their weather."""
+"""Spells of over a quarter of a year begin every four weeks: starts a week apart share nearly all
+their weather."""
 MOST_START_HOURS = 50_000
 """Design-hours that the chances behind an edit may cost."""
 
 
-def run_all(station: HourlyStation, shed_useful: float = 0.0, shed_comfort: float = 0.0) -> FloatArray:
+def run_all(
+    station: HourlyStation, shed_useful: float = 0.0, shed_comfort: float = 0.0
+) -> FloatArray:
     """Run the years through the kernel, shape (years, 8760, OUTS).
 
     Parameters
@@ -67,7 +71,8 @@ def run_all(station: HourlyStation, shed_useful: float = 0.0, shed_comfort: floa
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Served:
-    """Vital service: share by month, None where nothing vital is wanted; of the year; dark hours a year by month."""
+    """Vital service: share by month, None where nothing vital is wanted; of the year; dark hours a
+    year by month."""
 
     by_month: tuple[float | None, ...]
     share: float
@@ -101,7 +106,9 @@ def served_by(sums: MonthSums) -> Served:
     hourly = station.hours.load_a[:, VITAL] * sums.load
     wanted = np.bincount(station.months, weights=hourly, minlength=12) * station.years
     hours_of = np.bincount(station.months, minlength=12)
-    shares = tuple(min(1.0, float(served[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12))
+    shares = tuple(
+        min(1.0, float(served[m] / wanted[m])) if wanted[m] > 0 else None for m in range(12)
+    )
     total = min(1.0, float(served.sum() / wanted.sum())) if wanted.sum() > 0 else 1.0
     return Served(
         by_month=shares,
@@ -109,7 +116,9 @@ def served_by(sums: MonthSums) -> Served:
         dark_h=tuple(float(value) for value in sums.dark_hours / station.years),
         mute_hours_a_year=float(sums.mute_hours.sum()) / station.years,
         kept_by_month=tuple(
-            1.0 - float(sums.worn_hours[m]) / (float(hours_of[m]) * station.years) if wanted[m] > 0 else None
+            1.0 - float(sums.worn_hours[m]) / (float(hours_of[m]) * station.years)
+            if wanted[m] > 0
+            else None
             for m in range(12)
         ),
         worn_hours_a_year=float(sums.worn_hours.sum()) / station.years,
@@ -118,7 +127,8 @@ def served_by(sums: MonthSums) -> Served:
 
 @dataclass(frozen=True, slots=True)
 class Spread:
-    """How far sun and draw may be off: the sun by month as a log range, shape (12,), the draw as a share."""
+    """How far sun and draw may be off: the sun by month as a log range, shape (12,), the draw as a
+    share."""
 
     sun: FloatArray
     load: float
@@ -129,9 +139,11 @@ LOW_SUN_DEG, LOWEST_SUN_DEG = 35.0, 15.0
 
 
 def sun_spread(latitude_deg: float | None, source: str) -> FloatArray:
-    """How far a source's months may be off, as a log range that four in five lie within, shape (12,).
+    """How far a source's months may be off, as a log range that four in five lie within, shape
+    (12,).
 
-    Own figures and a weather file are as sure all year; the reanalysis is less sure where the sun is low.
+    Own figures and a weather file are as sure all year; the reanalysis is less sure where the sun
+    is low.
 
     Parameters
     ----------
@@ -148,16 +160,21 @@ def sun_spread(latitude_deg: float | None, source: str) -> FloatArray:
     base = np.full(12, assumed_figure(source, "sun_spread"))
     if source != "cell" or latitude_deg is None:
         return base
-    low = np.clip((LOW_SUN_DEG - noon_sun_deg(latitude_deg)) / (LOW_SUN_DEG - LOWEST_SUN_DEG), 0.0, 1.0)
+    low = np.clip(
+        (LOW_SUN_DEG - noon_sun_deg(latitude_deg)) / (LOW_SUN_DEG - LOWEST_SUN_DEG), 0.0, 1.0
+    )
     return np.asarray(base + (assumed_figure("cell_low_sun", "sun_spread") - base) * low)
 
 
 def spread_of(model: StationModel) -> Spread:
-    """How far the guesses under a verdict may be off: the sun's source, and how the draw's figures are known."""
+    """How far the guesses under a verdict may be off: the sun's source, and how the draw's figures
+    are known."""
     source = {"own": "own", "record": "record"}.get(model.design.sun.source, "cell")
     total = float(sum(item.daily_ah.max() for item in model.draw.loads))
     load = sum(
-        float(item.daily_ah.max()) / total * assumed_figure(item.load.receive_a.basis, "load_spread")
+        float(item.daily_ah.max())
+        / total
+        * assumed_figure(item.load.receive_a.basis, "load_spread")
         for item in model.draw.loads
         if total > 0
     )
@@ -252,11 +269,15 @@ class Dark:
 
     @property
     def kind(self) -> DarkKind:
-        """Before dawn, where nine spells in ten and the longest are short, and most of it is before dawn; for days,
-        where the longest is."""
+        """Before dawn, where nine spells in ten and the longest are short, and most of it is before
+        dawn; for days, where the longest is."""
         if self.longest is None:
             return "none"
-        if self.short_spells > MOSTLY and self.longest.hours < NIGHT_H and self.before_dawn > MOSTLY_DAWN:
+        if (
+            self.short_spells > MOSTLY
+            and self.longest.hours < NIGHT_H
+            and self.before_dawn > MOSTLY_DAWN
+        ):
             return "before_dawn"
         return "for_days" if self.longest.hours > FOR_DAYS_H else "hours"
 
@@ -268,7 +289,9 @@ def _date(hour: int) -> tuple[int, int]:
     return month, int(day - np.flatnonzero(months == month)[0]) + 1
 
 
-def _longest(starts: NDArray[np.int64], lengths: NDArray[np.int64], station: HourlyStation) -> DarkSpell | None:
+def _longest(
+    starts: NDArray[np.int64], lengths: NDArray[np.int64], station: HourlyStation
+) -> DarkSpell | None:
     if lengths.size == 0:
         return None
     most = int(np.argmax(lengths))
@@ -294,8 +317,8 @@ def spells_of_failure(
 ) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """Where every spell of failed service begins, and how long it is by the clock.
 
-    An hour in which nobody wants power neither fails nor is served: a spell goes on over it, from the first vital hour
-    that failed to the last one before service came back.
+    An hour in which nobody wants power neither fails nor is served: a spell goes on over it, from
+    the first vital hour that failed to the last one before service came back.
 
     Parameters
     ----------
@@ -339,7 +362,8 @@ def dark_of(tally: Tally) -> Dark:
 
 @dataclass(frozen=True, slots=True)
 class Carried:
-    """Spells from a full bank at midnights: month of each, 0 to 11; hours carried; left of what may be used."""
+    """Spells from a full bank at midnights: month of each, 0 to 11; hours carried; left of what may
+    be used."""
 
     months: NDArray[np.int64]
     hours: FloatArray
@@ -348,7 +372,8 @@ class Carried:
     """Hours with power, whether or not the volts are enough for what is to be done."""
 
     def chance(self, month: int, days: float, powered: bool = False) -> float | None:
-        """Chance of no vital hour out of service in so many days from a start in a month, 1 to 12; or of none dark."""
+        """Chance of no vital hour out of service in so many days from a start in a month, 1 to 12;
+        or of none dark."""
         chosen = (self.powered_h if powered else self.hours)[self.months == month - 1]
         return float((chosen >= days * HOURS).mean()) if chosen.size else None
 
@@ -369,18 +394,25 @@ def spell_starts(station: HourlyStation, every_d: int) -> NDArray[np.int64]:
         Year and hour of the year.
     """
     return np.array(
-        [(year, day * HOURS) for year in range(station.years) for day in range(0, DAYS, every_d)], dtype=np.int64
+        [(year, day * HOURS) for year in range(station.years) for day in range(0, DAYS, every_d)],
+        dtype=np.int64,
     )
 
 
 def carried_of(
-    station: HourlyStation, days: float, every_d: int = 1, panel_scale: float = 1.0, bank_scale: float = 1.0
+    station: HourlyStation,
+    days: float,
+    every_d: int = 1,
+    panel_scale: float = 1.0,
+    bank_scale: float = 1.0,
 ) -> Carried:
     """Play a spell of so many days from every so many days of every year."""
     return carried_of_each(station, [Case(panel_scale, bank_scale)], days, every_d)[0]
 
 
-def carried_of_each(station: HourlyStation, cases: Sequence[Case], days: float, every_d: int) -> list[Carried]:
+def carried_of_each(
+    station: HourlyStation, cases: Sequence[Case], days: float, every_d: int
+) -> list[Carried]:
     """The same of some cases, three at most."""
     starts = spell_starts(station, every_d)
     found = spells_of(station, cases, starts, max(1, int(np.ceil(days * HOURS))))
@@ -394,8 +426,8 @@ def cheap_every_d(station: HourlyStation, days: float) -> int:
 
 
 def hours_without_source(station: HourlyStation) -> float:
-    """Hours a full bank and what stands behind it carry the station in the hard month with nothing coming in, from the
-    hour that is worst to begin with."""
+    """Hours a full bank and what stands behind it carry the station in the hard month with nothing
+    coming in, from the hour that is worst to begin with."""
     still = np.zeros((1, station.hours.load_a.shape[0]))
     dark = station.hours._replace(
         fixed_a=still[0],
@@ -407,7 +439,8 @@ def hours_without_source(station: HourlyStation) -> float:
         locked=station.hours.locked[:1],
     )
     first = int(np.flatnonzero(station.months == station.hard_month - 1)[0])
-    # From every hour of a week: a day that begins before the evening is not as long as one that begins after it.
+    # From every hour of a week: a day that begins before the evening is not as long as one that
+    # begins after it.
     starts = np.array([[0, first + hour] for hour in range(WEEK_D * HOURS)], dtype=np.int64)
     # How long there is power: whether the volts are enough for what is to be done is told apart.
     _, _, powered = spells_of(replace(station, hours=dark), [AS_IT_IS], starts, 60 * HOURS)
@@ -415,9 +448,12 @@ def hours_without_source(station: HourlyStation) -> float:
 
 
 def hours_to_recharge(station: HourlyStation, month: int, most_d: int = 60) -> float | None:
-    """Median hours from an empty bank to a full one on the design's own sources, from days of a month; None if over."""
+    """Median hours from an empty bank to a full one on the design's own sources, from days of a
+    month; None if over."""
     first = int(np.flatnonzero(station.months == month - 1)[0])
-    starts = np.array([[year, first + day * HOURS] for year in range(station.years) for day in range(0, 28, 3)])
+    starts = np.array(
+        [[year, first + day * HOURS] for year in range(station.years) for day in range(0, 28, 3)]
+    )
     found = np.empty(len(starts))
     full, most_h = assumed_figure("full_share"), most_d * HOURS
     hours_to_full(station.rules, station.hours, starts.astype(np.int64), full, most_h, found)

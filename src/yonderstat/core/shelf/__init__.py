@@ -1,4 +1,5 @@
-"""The club's shelf: parts that lie about, what is reserved and away of them, and where a design could use them."""
+"""The club's shelf: parts that lie about, what is reserved and away of them, and where a design
+could use them."""
 
 from .document import (
     MOST_PARTS,

@@ -23,8 +23,15 @@ from ..design.base import KnownKilos, KnownMoney, KnownYears, Name, Readable, Sl
 FORMAT = "yonderstat-shelf"
 VERSION = 1
 MOST_PARTS, MOST_OUTINGS = 500, 60
-ShelfKind = Literal["panel", "battery", "controller", "charger", "cable", "fuse", "converter", "other"]
-NEEDS: dict[str, str] = {"panel": "module", "battery": "battery", "controller": "regulator", "charger": "charger"}
+ShelfKind = Literal[
+    "panel", "battery", "controller", "charger", "cable", "fuse", "converter", "other"
+]
+NEEDS: dict[str, str] = {
+    "panel": "module",
+    "battery": "battery",
+    "controller": "regulator",
+    "charger": "charger",
+}
 """The label a part of a kind has; the others have none that a design could take."""
 
 
@@ -90,7 +97,9 @@ class ShelfPart(Section):
     @property
     def is_sound(self) -> bool:
         """Whether a design may count on it."""
-        return not (self.module and (self.module.condition == "cracked" or self.module.own_inverter))
+        return not (
+            self.module and (self.module.condition == "cracked" or self.module.own_inverter)
+        )
 
 
 class Away(Section):
@@ -134,7 +143,10 @@ class Shelf(Section):
         for outing in self.outings:
             for away in outing.takes:
                 if away.part not in known:
-                    raise ValueError(f"has an outing “{outing.name}” that takes “{away.part}”, which is not there")
+                    raise ValueError(
+                        f"has an outing “{outing.name}” that takes “{away.part}”, which is "
+                        "not there"
+                    )
         return self
 
     def part(self, part_id: str) -> ShelfPart | None:
@@ -163,7 +175,9 @@ def shelf_from_document(document: Any) -> Shelf:
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise InvalidShelfError([Fault("/format", f'must be "{FORMAT}": this is no shelf')])
     if document.get("version") != VERSION:
-        raise InvalidShelfError([Fault("/version", f"must be {VERSION}: that is what this program reads")])
+        raise InvalidShelfError(
+            [Fault("/version", (f"must be {VERSION}: that is what this program reads"))]
+        )
     try:
         return Shelf.model_validate(document)
     except ValidationError as error:

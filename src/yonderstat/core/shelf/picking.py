@@ -1,4 +1,5 @@
-"""Where a design could use what lies on the shelf: each line of its parts list against every part of its kind."""
+"""Where a design could use what lies on the shelf: each line of its parts list against every part
+of its kind."""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -11,14 +12,25 @@ from .document import Shelf, ShelfPart
 from .standing import Stock
 
 LIKE_AH = 0.02
-"""Batteries that differ by no more than rounding of a label are alike: unlike ones never go in parallel."""
-OF_A_UNIT = ("unit_v", "unit_ah", "hour_rate_h", "chemistry", "tested_ah", "age_years", "limits", "cycle_life")
+"""Batteries that differ by no more than rounding of a label are alike: unlike ones never go in
+parallel."""
+OF_A_UNIT = (
+    "unit_v",
+    "unit_ah",
+    "hour_rate_h",
+    "chemistry",
+    "tested_ah",
+    "age_years",
+    "limits",
+    "cycle_life",
+)
 OF_A_UNIT_TOO = ("unit_milliohm", "peukert_k", "calendar_years", "unit_kg", "unit_price", "unit_wh")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pick:
-    """A part of the shelf for a line of the parts list: how many of it, and the change that takes it."""
+    """A part of the shelf for a line of the parts list: how many of it, and the change that takes
+    it."""
 
     line: str
     name: str
@@ -37,7 +49,8 @@ class Pick:
 
 
 def _row_patch(design: Design, line: str, part: ShelfPart, count: float) -> tuple[Operation, ...]:
-    """Take so many for a line: the row of the parts list, with the price and weight the shelf knows."""
+    """Take so many for a line: the row of the parts list, with the price and weight the shelf
+    knows."""
     for index, row in enumerate(design.build.parts):
         if row.id == line:
             at = f"/build/parts/{index}"
@@ -51,7 +64,14 @@ def _row_patch(design: Design, line: str, part: ShelfPart, count: float) -> tupl
                 if known[name] is not None and getattr(row, name) is None
             ]
             return tuple(told)
-    fresh = OwnPart(id=line, have=count, price=part.price, weight_kg=part.weight_kg, where=part.kept, shelf=part.id)
+    fresh = OwnPart(
+        id=line,
+        have=count,
+        price=part.price,
+        weight_kg=part.weight_kg,
+        where=part.kept,
+        shelf=part.id,
+    )
     return (add("/build/parts/-", fresh.model_dump(mode="json")),)
 
 
@@ -92,13 +112,20 @@ def _battery(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tup
     at, bank = found
     if abs(unit.unit_v / bank.unit_v - 1.0) > 0.15:
         return f"{unit.unit_v:g} V, and the bank is of {bank.unit_v:g} V", False, ()
-    alike = unit.chemistry == bank.chemistry and abs(unit.unit_ah.value / bank.unit_ah.value - 1.0) <= LIKE_AH
+    alike = (
+        unit.chemistry == bank.chemistry
+        and abs(unit.unit_ah.value / bank.unit_ah.value - 1.0) <= LIKE_AH
+    )
     told = unit.model_dump(mode="json")
-    changed = [name for name in (*OF_A_UNIT, *OF_A_UNIT_TOO) if getattr(unit, name) != getattr(bank, name)]
+    changed = [
+        name for name in (*OF_A_UNIT, *OF_A_UNIT_TOO) if getattr(unit, name) != getattr(bank, name)
+    ]
     return "", alike, tuple(replace(f"{at}/{name}", told[name]) for name in changed)
 
 
-def _controller(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tuple[Operation, ...]]:
+def _controller(
+    design: Design, line: str, part: ShelfPart
+) -> tuple[str, bool, tuple[Operation, ...]]:
     found = _string_of(design, line, "controller")
     if found is None or part.regulator is None:
         return "", True, ()
@@ -118,11 +145,19 @@ def _charger(design: Design, line: str, part: ShelfPart) -> tuple[str, bool, tup
         return f"it is made for {kinds}", False, ()
     for index, own in enumerate(design.array.chargers):
         if line == f"charger-{own.id}" and part.charger is not None:
-            mine = part.charger.model_copy(update={"id": own.id, "name": own.name, "hours_per_day": own.hours_per_day})
-            at_home = mine.model_copy(update={"at_home": own.at_home, "alone": own.alone, "through": own.through})
+            mine = part.charger.model_copy(
+                update={"id": own.id, "name": own.name, "hours_per_day": own.hours_per_day}
+            )
+            at_home = mine.model_copy(
+                update={"at_home": own.at_home, "alone": own.alone, "through": own.through}
+            )
             if at_home == own:
                 return "", True, ()
-            return "", False, (replace(f"/array/chargers/{index}", at_home.model_dump(mode="json")),)
+            return (
+                "",
+                False,
+                (replace(f"/array/chargers/{index}", at_home.model_dump(mode="json")),),
+            )
     return "", True, ()
 
 
@@ -133,7 +168,11 @@ def _plain(design: Design, item: Item, part: ShelfPart) -> str:
         wanted = (string[1].cable_mm2 or 0.0) if string else float(item.id.partition("-")[2])
         if part.mm2 is None:
             return "its copper is not said"
-        return "" if part.mm2 >= wanted - 0.01 else f"{part.mm2:g} mm², and {wanted:g} mm² are needed"
+        return (
+            ""
+            if part.mm2 >= wanted - 0.01
+            else (f"{part.mm2:g} mm², and {wanted:g} mm² are needed")
+        )
     if part.kind == "fuse" and item.id.startswith("fuse-"):
         family, _, rating = item.id.removeprefix("fuse-").rpartition("-")
         if part.fuse is None or part.rating_a is None:
@@ -144,14 +183,18 @@ def _plain(design: Design, item: Item, part: ShelfPart) -> str:
 
 
 def _left(design: Design, item: Item, part: ShelfPart, stock: Stock) -> float:
-    """What is free for a line, in the line's own measure: other lines of the same design take from it too."""
+    """What is free for a line, in the line's own measure: other lines of the same design take from
+    it too."""
     per = part.cores if part.kind == "cable" else 1
-    taken = sum(row.have for row in design.build.parts if row.shelf == part.id and row.id != item.id)
+    taken = sum(
+        row.have for row in design.build.parts if row.shelf == part.id and row.id != item.id
+    )
     return max(0.0, stock.free * per - taken)
 
 
 TOLD_EITHER_WAY = ("panel-", "battery-", "controller-", "charger-")
-"""Of these it is said why a part does not do; of a fuse or a cable that is of another size there is nothing to say."""
+"""Of these it is said why a part does not do; of a fuse or a cable that is of another size there is
+nothing to say."""
 KIND_OF_LINE = {
     "panel": "panel",
     "battery": "battery",
@@ -168,14 +211,17 @@ BY_KIND = {"panel": _panel, "battery": _battery, "controller": _controller, "cha
 def _one(design: Design, item: Item, part: ShelfPart, stock: Stock) -> Pick:
     row = next((row for row in design.build.parts if row.id == item.id), None)
     taken = row is not None and row.shelf == part.id
-    why, fits, changes = BY_KIND[part.kind](design, item.id, part) if part.kind in BY_KIND else ("", True, ())
+    why, fits, changes = (
+        BY_KIND[part.kind](design, item.id, part) if part.kind in BY_KIND else ("", True, ())
+    )
     why = why or _plain(design, item, part)
     left = _left(design, item, part, stock)
     takes = 0.0 if why else min(left, item.quantity)
     if not why and takes <= 0:
         why = "all of it is reserved or away" if part.count > 0 else "there is none left"
     if not why and takes < item.quantity:
-        # A label is the whole line's: some of a line cannot take another, nor what was measured on them alone.
+        # A label is the whole line's: some of a line cannot take another, nor what was measured on
+        # them alone.
         why = "" if fits else f"{item.quantity:g} alike are needed, and {left:g} are free"
         changes = ()
     patch = () if why else (*changes, *_row_patch(design, item.id, part, takes))
@@ -206,7 +252,9 @@ def _is_of_line(item: Item, part: ShelfPart) -> bool:
     return KIND_OF_LINE.get(prefix.split("-", 1)[0]) == part.kind
 
 
-def picks_for(design: Design, items: Sequence[Item], shelf: Shelf, stock: Mapping[str, Stock]) -> tuple[Pick, ...]:
+def picks_for(
+    design: Design, items: Sequence[Item], shelf: Shelf, stock: Mapping[str, Stock]
+) -> tuple[Pick, ...]:
     """Every part of the shelf that is of a line's kind, those that fit as they are first.
 
     Parameters
@@ -219,10 +267,16 @@ def picks_for(design: Design, items: Sequence[Item], shelf: Shelf, stock: Mappin
 
     def all_of_them() -> Iterator[Pick]:
         for item in items:
-            mine = [_one(design, item, part, stock[part.id]) for part in shelf.parts if _is_of_line(item, part)]
+            mine = [
+                _one(design, item, part, stock[part.id])
+                for part in shelf.parts
+                if _is_of_line(item, part)
+            ]
             if not item.id.startswith(TOLD_EITHER_WAY):
                 mine = [pick for pick in mine if pick.patch or pick.taken]
-            yield from sorted(mine, key=lambda pick: (not pick.patch, not pick.fits, pick.part_name))
+            yield from sorted(
+                mine, key=lambda pick: (not pick.patch, not pick.fits, pick.part_name)
+            )
 
     return tuple(all_of_them())
 
@@ -235,7 +289,8 @@ def _needed(design: Design, line: str) -> int:
 
 
 def refreshed(design: Design, shelf: Shelf, line: str) -> tuple[Operation, ...]:
-    """What makes a design say again what the label of the part says that it takes for a line; nothing where it does.
+    """What makes a design say again what the label of the part says that it takes for a line;
+    nothing where it does.
 
     A line that takes only some of its parts from the shelf keeps its own label.
     """
@@ -247,20 +302,34 @@ def refreshed(design: Design, shelf: Shelf, line: str) -> tuple[Operation, ...]:
 
 
 def with_shelf(design: Design, shelf: Shelf, stock: Mapping[str, Stock]) -> Design:
-    """A design with the free panels and controllers of the club beside those of its own document, each once."""
+    """A design with the free panels and controllers of the club beside those of its own document,
+    each once."""
     modules = list(design.array.shelf_modules)
     controllers = list(design.array.shelf_controllers)
     for part in shelf.parts:
         free = int(stock[part.id].free)
         if part.kind == "panel" and part.module is not None and free > 0:
-            own = next((item for item in modules if item.name == part.name and item.module == part.module), None)
+            own = next(
+                (item for item in modules if item.name == part.name and item.module == part.module),
+                None,
+            )
             if own is None:
-                modules.append(ShelfModule(id=part.id, name=part.name, count=min(free, 64), module=part.module))
+                modules.append(
+                    ShelfModule(id=part.id, name=part.name, count=min(free, 64), module=part.module)
+                )
         elif part.kind == "controller" and part.regulator is not None and free > 0:
-            alike = [item for item in controllers if item.name == part.name and item.regulator == part.regulator]
+            alike = [
+                item
+                for item in controllers
+                if item.name == part.name and item.regulator == part.regulator
+            ]
             if not alike:
                 controllers.append(
-                    ShelfController(id=part.id, name=part.name, kind=part.controller, regulator=part.regulator)
+                    ShelfController(
+                        id=part.id, name=part.name, kind=part.controller, regulator=part.regulator
+                    )
                 )
-    array = design.array.model_copy(update={"shelf_modules": modules, "shelf_controllers": controllers})
+    array = design.array.model_copy(
+        update={"shelf_modules": modules, "shelf_controllers": controllers}
+    )
     return design.model_copy(update={"array": array})

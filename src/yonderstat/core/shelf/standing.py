@@ -23,7 +23,8 @@ class Use:
 
 @dataclass(frozen=True, slots=True)
 class Stock:
-    """How a part stands. A site builds one of its designs: it reserves what the hungriest of them takes."""
+    """How a part stands. A site builds one of its designs: it reserves what the hungriest of them
+    takes."""
 
     part: str
     count: float

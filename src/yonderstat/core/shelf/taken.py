@@ -18,7 +18,8 @@ def _needs(string: PanelString) -> set[str]:
 def without_away(design: Design, shelf: Shelf) -> tuple[Design, tuple[str, ...]] | None:
     """The design without what is out, and what is missing in words; None where nothing of it is.
 
-    A string goes with its panels or its controller, a layer with its battery, the bank with its own.
+    A string goes with its panels or its controller, a layer with its battery, the bank with its
+    own.
     """
     gone = _gone_lines(design, shelf)
     if not gone:
@@ -29,7 +30,12 @@ def without_away(design: Design, shelf: Shelf) -> tuple[Design, tuple[str, ...]]
     chargers = [item for item in array.chargers if f"charger-{item.id}" not in gone]
     layers = [layer for layer in store.layers if f"battery-{layer.id}" not in gone]
     banks = {"main", *(layer.id for layer in layers), *(pack.id for pack in store.packs)}
-    sources = {*(string.id for string in strings), *(item.id for item in chargers), "alternator", *banks}
+    sources = {
+        *(string.id for string in strings),
+        *(item.id for item in chargers),
+        "alternator",
+        *banks,
+    }
     paths = [path for path in store.paths if path.bank in banks and path.source in sources]
     rails = [
         rail.model_copy(
@@ -44,10 +50,16 @@ def without_away(design: Design, shelf: Shelf) -> tuple[Design, tuple[str, ...]]
         update={
             "array": array.model_copy(update={"strings": strings, "chargers": chargers}),
             "store": store.model_copy(
-                update={"layers": layers, "paths": paths, "bank": None if "battery-main" in gone else store.bank}
+                update={
+                    "layers": layers,
+                    "paths": paths,
+                    "bank": None if "battery-main" in gone else store.bank,
+                }
             ),
             "draw": design.draw.model_copy(update={"rails": rails}),
         }
     )
-    parts = [(shelf.part(row.shelf or ""), gone[row.id]) for row in design.build.parts if row.id in gone]
+    parts = [
+        (shelf.part(row.shelf or ""), gone[row.id]) for row in design.build.parts if row.id in gone
+    ]
     return left, tuple(f"{part.name} ({outing.name})" for part, outing in parts if part is not None)

@@ -1,4 +1,5 @@
-"""Step 3, Store: what the bank really holds, how it fills, how long it lasts, and what it asks for."""
+"""Step 3, Store: what the bank really holds, how it fills, how long it lasts, and what it asks
+for."""
 
 from ..chemistries import ChemistryKind, all_chemistries, kind_of
 from .capacity import (
@@ -45,7 +46,14 @@ from .kind import (
     usual_depth,
 )
 from .layers import LayerFigures, LayersSummary, layer_figures, pack_figures
-from .life import calendar_years, counted_cycles, cycles_a_year, cycles_at_depth, year_damage, years_of_use
+from .life import (
+    calendar_years,
+    counted_cycles,
+    cycles_a_year,
+    cycles_at_depth,
+    year_damage,
+    years_of_use,
+)
 from .lifetime import LifeReport, YearUse, life_report
 from .model import BankModel, asked_days_of, bank_model, layer_usable_wh, pack_usable_wh
 from .paths import ALTERNATOR, ChargedBank, charged_banks, reaches

@@ -9,7 +9,9 @@ from ..design import Chemistry
 
 def freezes_at_c(charge_share: float) -> float:
     """Where the acid of a lead cell freezes, by how full it is [°C]; table from memory."""
-    return float(np.interp(charge_share, column("freezing", "charge_share"), column("freezing", "freezes_c")))
+    return float(
+        np.interp(charge_share, column("freezing", "charge_share"), column("freezing", "freezes_c"))
+    )
 
 
 def peukert_hours(rated_ah: float, hour_rate_h: float, current_a: float, exponent: float) -> float:
@@ -38,7 +40,8 @@ def peukert_hours(rated_ah: float, hour_rate_h: float, current_a: float, exponen
 
 
 def rate_factor(rated_ah: float, hour_rate_h: float, current_a: float, exponent: float) -> float:
-    """Capacity at this current over the label capacity; never above 1, as a plan should not lean on slow draws."""
+    """Capacity at this current over the label capacity; never above 1, as a plan should not lean on
+    slow draws."""
     if current_a <= rated_ah / hour_rate_h:
         return 1.0
     return peukert_hours(rated_ah, hour_rate_h, current_a, exponent) * current_a / rated_ah
@@ -52,13 +55,14 @@ def temperature_source(chemistry: Chemistry) -> str:
 def temperature_factor(chemistry: Chemistry, temperature_c: float) -> float:
     """Capacity at a temperature over that at 25 °C, by chemistry.
 
-    Below its table lead goes in a straight line to nothing where a full cell freezes, and whoever shows the figure says
-    so; of lithium the table's ends hold beyond it.
+    Below its table lead goes in a straight line to nothing where a full cell freezes, and whoever
+    shows the figure says so; of lithium the table's ends hold beyond it.
     """
     cold = kind_of(chemistry).cold
     return float(np.interp(temperature_c, cold.at, cold.value))
 
 
 def below_temperature_table(chemistry: Chemistry, temperature_c: float) -> bool:
-    """Whether the temperature lies below the published table, so that the factor is an extrapolation."""
+    """Whether the temperature lies below the published table, so that the factor is an
+    extrapolation."""
     return temperature_c < kind_of(chemistry).cold_from_c

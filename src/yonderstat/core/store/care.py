@@ -40,7 +40,8 @@ def ventilation_m3_h(cells: int, gas_ma_ah: float, capacity_10h_ah: float) -> fl
 
 
 def vent_opening_cm2(air_m3_h: float) -> float:
-    """Free opening for natural ventilation, at the inlet and again at the outlet [cm²]: A = 28 · Q."""
+    """Free opening for natural ventilation, at the inlet and again at the outlet [cm²]: A = 28 ·
+    Q."""
     return OPENING_CM2_PER_M3_H * air_m3_h
 
 
@@ -50,20 +51,27 @@ def safety_distance_mm(gas_ma_ah: float, capacity_10h_ah: float) -> float:
 
 
 def ten_hour_ah(label_ah: float, hour_rate_h: float, exponent: float) -> float:
-    """Capacity at the 10-hour rate of a label at another [A·h], by Peukert: C₁₀ = C · (10 / H)^(1 − 1/k)."""
+    """Capacity at the 10-hour rate of a label at another [A·h], by Peukert: C₁₀ = C · (10 / H)^(1 −
+    1/k)."""
     return float(label_ah * (10.0 / hour_rate_h) ** (1.0 - 1.0 / exponent))
 
 
 def vent_needed_cm2(bank: Bank) -> float:
-    """Free opening a bank in a closed box needs, at the inlet and again at the outlet [cm²]; none for lithium."""
+    """Free opening a bank in a closed box needs, at the inlet and again at the outlet [cm²]; none
+    for lithium."""
     kind = kind_of(bank.chemistry)
     cells = cells_in_series(bank.chemistry, bank.series * bank.unit_v)
     rated = ten_hour_ah(bank.unit_ah.value * bank.parallel, bank.hour_rate_h, kind.peukert_k)
-    return vent_opening_cm2(ventilation_m3_h(cells, kind.gas_boost_ma_ah, rated)) if kind.is_lead else 0.0
+    return (
+        vent_opening_cm2(ventilation_m3_h(cells, kind.gas_boost_ma_ah, rated))
+        if kind.is_lead
+        else 0.0
+    )
 
 
 def vent_of_a_box(bank: Bank) -> KnownArea | None:
-    """The vent to plan a closed box with: what is given where it is enough, or else what is needed, in whole tens."""
+    """The vent to plan a closed box with: what is given where it is enough, or else what is needed,
+    in whole tens."""
     need_cm2 = vent_needed_cm2(bank)
     if need_cm2 <= 0 or (bank.vent_cm2 and bank.vent_cm2.value >= need_cm2):
         return bank.vent_cm2
@@ -125,7 +133,8 @@ MOST_DOUBLINGS = 20.0
 
 
 def self_discharge(kind: ChemistryKind, temperature_c: float) -> float:
-    """Share of its charge a bank loses in a month by itself: a figure at 20 °C that doubles every 10 K."""
+    """Share of its charge a bank loses in a month by itself: a figure at 20 °C that doubles every
+    10 K."""
     doublings = min((temperature_c - 20.0) / 10.0, MOST_DOUBLINGS)
     return float(min(1.0, kind.self_discharge_month * 2.0**doublings))
 
@@ -140,21 +149,30 @@ def _lost(bank: Bank, mean_c: float, workings: Workings) -> Quantity:
         formula="q · 2^((T − 20) / 10)",
         words="self-discharge, its electronics counted in; it doubles every 10 K",
         inputs=[
-            table("q", f"at 20 °C, {kind.label}", kind.self_discharge_month, "share", "class-battery"),
+            table(
+                "q", f"at 20 °C, {kind.label}", kind.self_discharge_month, "share", "class-battery"
+            ),
             table("T", "mean of the bank", mean_c, "°C", "box-heat"),
         ],
         source="class-battery",
     )
 
 
-def care_report(bank: Bank, bus_v: float, label: Quantity, mean_c: float, workings: Workings) -> CareReport:
+def care_report(
+    bank: Bank, bus_v: float, label: Quantity, mean_c: float, workings: Workings
+) -> CareReport:
     """What the main bank asks for."""
     lost = _lost(bank, mean_c, workings)
     unit, whole = bank_weight(bank, workings, "store", "/store/bank")
     kind = kind_of(bank.chemistry)
     if not kind.is_lead:
         return CareReport(
-            unit_kg=unit.key, weight_kg=whole.key, lost_month=lost.key, air_m3_h=None, vent_cm2=None, spark_mm=None
+            unit_kg=unit.key,
+            weight_kg=whole.key,
+            lost_month=lost.key,
+            air_m3_h=None,
+            vent_cm2=None,
+            spark_mm=None,
         )
     cells, gas = cells_in_series(bank.chemistry, bus_v), kind.gas_boost_ma_ah
     rated = ten_hour_ah(label.number, bank.hour_rate_h, kind.peukert_k)
@@ -165,7 +183,8 @@ def care_report(bank: Bank, bus_v: float, label: Quantity, mean_c: float, workin
         label="Air while boost charging",
         formula="Q = 0.05 · n · I_gas · C₁₀ · 10⁻³",
         words=(
-            "keeps the hydrogen far below what burns; cells in series, gassing current of the kind, ten-hour capacity"
+            "keeps the hydrogen far below what burns; cells in series, gassing current "
+            "of the kind, ten-hour capacity"
         ),
         inputs=[
             table("n", "cells in series", cells, "", "arithmetic"),

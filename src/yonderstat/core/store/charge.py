@@ -12,7 +12,8 @@ from .kind import block_share
 REFERENCE_C = 25.0
 SLICES = 400
 LEAD_KNEE_SLOPE, LEAD_KNEE_LOW, LEAD_KNEE_HIGH = 1.0, 0.5, 0.95
-"""Lead goes over to absorption at 1 − I/C: 80 % at 0.2 C, further at lower currents. [C] common practice."""
+"""Lead goes over to absorption at 1 − I/C: 80 % at 0.2 C, further at lower currents. [C] common
+practice."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +32,8 @@ class ChargeTimes:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ChargeSetting:
-    """What to key into a charger for this bank, one school of thought. Volts at the bank's temperature."""
+    """What to key into a charger for this bank, one school of thought. Volts at the bank's
+    temperature."""
 
     school: str
     absorb_v: float
@@ -92,8 +94,8 @@ def lithium_charge(
 
     Notes
     -----
-    I(s) = min(I_c, (V_set − V(s)) / R), t = ∫ C ds / (η I(s)). The knee falls out of set volts, current and path
-    resistance, as in a cell model.
+    I(s) = min(I_c, (V_set − V(s)) / R), t = ∫ C ds / (η I(s)). The knee falls out of set volts,
+    current and path resistance, as in a cell model.
     """
     kind = kind_of(chemistry)
     shares, volts = charge_curve(chemistry)
@@ -115,11 +117,13 @@ def lithium_charge(
 def lead_charge(
     kind: ChemistryKind, held_ah: float, from_share: float, charger_a: float, tail_share: float
 ) -> ChargeTimes:
-    """Hours to fill lead: bulk to the knee, then a current that dies away exponentially. [C] common practice.
+    """Hours to fill lead: bulk to the knee, then a current that dies away exponentially. [C] common
+    practice.
 
     Notes
     -----
-    With q still to go at the knee and the current falling from I to I_t: τ = q / (I − I_t), t = τ ln(I / I_t).
+    With q still to go at the knee and the current falling from I to I_t: τ = q / (I − I_t), t = τ
+    ln(I / I_t).
     """
     rate = charger_a / held_ah
     knee = float(np.clip(1.0 - LEAD_KNEE_SLOPE * rate, LEAD_KNEE_LOW, LEAD_KNEE_HIGH))
@@ -129,13 +133,16 @@ def lead_charge(
     tail_a = tail_share * held_ah
     if charger_a <= tail_a:
         return ChargeTimes(bulk_h, to_go_ah / charger_a, knee)
-    return ChargeTimes(bulk_h, to_go_ah / (charger_a - tail_a) * float(np.log(charger_a / tail_a)), knee)
+    return ChargeTimes(
+        bulk_h, to_go_ah / (charger_a - tail_a) * float(np.log(charger_a / tail_a)), knee
+    )
 
 
 def charge_times(
     bank: Bank, held_ah: float, from_share: float, charger_a: float, path_ohm: float = 0.0
 ) -> ChargeTimes | None:
-    """Hours to full by the default school of the chemistry; None without current or anything to fill."""
+    """Hours to full by the default school of the chemistry; None without current or anything to
+    fill."""
     if charger_a <= 0 or held_ah <= 0:
         return None
     kind, school = kind_of(bank.chemistry), _school_of(bank)
@@ -155,14 +162,21 @@ def charge_times(
 
 
 def _school_of(bank: Bank) -> ChargeSchool:
-    """The school this bank is charged by: the one chosen, or our default where the chemistry has no such school."""
+    """The school this bank is charged by: the one chosen, or our default where the chemistry has no
+    such school."""
     schools = kind_of(bank.chemistry).schools
     return next((item for item in schools if item.school == bank.school), schools[0])
 
 
-def charge_settings(bank: Bank, bus_v: float, held_ah: float, temperature_c: float) -> tuple[ChargeSetting, ...]:
+def charge_settings(
+    bank: Bank, bus_v: float, held_ah: float, temperature_c: float
+) -> tuple[ChargeSetting, ...]:
     """The settings table, the school this bank is charged by first."""
-    blocks, kind, chosen = block_share(bank.chemistry, bus_v), kind_of(bank.chemistry), _school_of(bank)
+    blocks, kind, chosen = (
+        block_share(bank.chemistry, bus_v),
+        kind_of(bank.chemistry),
+        _school_of(bank),
+    )
     found = []
     for item in kind.schools:
         absorb_v = item.absorb_v_12v * blocks

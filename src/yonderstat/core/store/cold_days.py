@@ -7,32 +7,49 @@ from ..working import Input, Quantity, Workings, assumed, given, stated, table, 
 from .model import BankModel
 from .temperature import COLD_DAY_SIGMAS, HEATED_C, INDOORS_C, heater_help_k
 
-BOX_WORDS = "the bank's mass follows the day's mean: one day in ten is colder; sun on the box and watts inside warm it"
+BOX_WORDS = (
+    "the bank's mass follows the day's mean: one day in ten is colder; sun on the box and "
+    "watts inside warm it"
+)
 
 
 def _air(month: int, workings: Workings) -> Quantity:
     return workings[month_key("weather.air_c", month)]
 
 
-def _box_inputs(model: BankModel, month: int, climate: Climate, sun_w_m2: float, workings: Workings) -> list[Input]:
+def _box_inputs(
+    model: BankModel, month: int, climate: Climate, sun_w_m2: float, workings: Workings
+) -> list[Input]:
     bank, spread = model.bank, float(climate.spread_k[month - 1])
-    inputs = [used("T_air", _air(month, workings)), table("σ", "spread of days", spread, "K", "zone-swing")]
+    inputs = [
+        used("T_air", _air(month, workings)),
+        table("σ", "spread of days", spread, "K", "zone-swing"),
+    ]
     if bank.box_w:
         inputs.append(given("P", "watts inside", bank.box_w, "W", "/store/bank/box_w"))
     if bank.box_in_sun:
         inputs.append(stated("G", "sun on the box", sun_w_m2, "W/m²", "/store/bank/box_in_sun"))
-    inputs.append(table("ΔT", "warmer than the air", model.cold_days[month - 1].rise_k, "K", "box-heat"))
+    inputs.append(
+        table("ΔT", "warmer than the air", model.cold_days[month - 1].rise_k, "K", "box-heat")
+    )
     return inputs
 
 
 def _coldest(climate: Climate, brief: Brief) -> Input:
     if brief.coldest_c:
         return given("T", "coldest at the site", brief.coldest_c, "°C", "/brief/coldest_c")
-    return assumed("T", "coldest, without a place", climate.coldest_c, "°C", "practice", "/brief/coldest_c")
+    return assumed(
+        "T", "coldest, without a place", climate.coldest_c, "°C", "practice", "/brief/coldest_c"
+    )
 
 
 def bank_temperature(
-    model: BankModel, month: int, brief: Brief, climate: Climate, sun_w_m2: float, workings: Workings
+    model: BankModel,
+    month: int,
+    brief: Brief,
+    climate: Climate,
+    sun_w_m2: float,
+    workings: Workings,
 ) -> Quantity:
     """The bank on a cold day of a month. [°C]"""
     bank, day = model.bank, model.cold_days[month - 1]
@@ -41,15 +58,23 @@ def bank_temperature(
         assert bank.cold_c is not None
         inputs = [given("T", "bank in the hard month", bank.cold_c, "°C", "/store/bank/cold_c")]
         if day.by == "as_the_air":
-            inputs += [used("T_air", _air(month, workings)), used("T_hard", _air(model.hard_month, workings))]
+            inputs += [
+                used("T_air", _air(month, workings)),
+                used("T_hard", _air(model.hard_month, workings)),
+            ]
             formula, source = "T + T_air − T_hard", "box-heat"
             words = "as given in the hard month, and as much warmer as the air is"
     elif day.by == "indoors":
-        inputs = [assumed("T_room", "a room in winter", INDOORS_C, "°C", "practice", "/store/bank/cold_c")]
+        inputs = [
+            assumed("T_room", "a room in winter", INDOORS_C, "°C", "practice", "/store/bank/cold_c")
+        ]
         words = "usual for where the bank lives"
         if climate.basis != "brief":
             inputs.append(used("T_air", _air(month, workings)))
-            formula, words = "max(T_room, T_air)", "a room is warmed in winter, and no cooler than the air in summer"
+            formula, words = (
+                "max(T_room, T_air)",
+                ("a room is warmed in winter, and no cooler than the air in summer"),
+            )
     elif day.by in {"placeless", "placeless_heated"}:
         inputs = [_coldest(climate, brief)]
         words = "without a place, as cold as the coldest given; a heated box holds 5 °C"
@@ -57,11 +82,31 @@ def bank_temperature(
         inputs = _box_inputs(model, month, climate, sun_w_m2, workings)
         formula, words, source = f"T = T_air − {COLD_DAY_SIGMAS:g} σ + ΔT", BOX_WORDS, "box-heat"
         if day.by == "box_heated":
-            inputs.append(assumed("T_set", "held by the heater", HEATED_C, "°C", "practice", "/store/bank/cold_c"))
+            inputs.append(
+                assumed(
+                    "T_set", "held by the heater", HEATED_C, "°C", "practice", "/store/bank/cold_c"
+                )
+            )
             formula = f"max(T_set, {formula.removeprefix('T = ')})"
         elif day.by == "box_helped":
-            inputs.append(table("ΔT_h", "its heater can hold it up by", heater_help_k(bank), "K", "box-heat"))
-            formula, words = f"{formula} + ΔT_h", f"{BOX_WORDS}; the heater is too small to hold 5 °C"
+            inputs.append(
+                table(
+                    "ΔT_h", ("its heater can hold it up by"), heater_help_k(bank), "K", "box-heat"
+                )
+            )
+            formula, words = (
+                f"{formula} + ΔT_h",
+                (f"{BOX_WORDS}; the heater is too small to hold 5 °C"),
+            )
     name = MONTH_NAMES[month - 1]
     key, label = month_key("store.month_c", month), f"Bank on a cold day, {name}"
-    return workings.add(key, day.celsius, "°C", label=label, formula=formula, words=words, inputs=inputs, source=source)
+    return workings.add(
+        key,
+        day.celsius,
+        "°C",
+        label=label,
+        formula=formula,
+        words=words,
+        inputs=inputs,
+        source=source,
+    )

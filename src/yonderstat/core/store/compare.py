@@ -18,7 +18,8 @@ DAYS_A_YEAR = 365.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ComparedChemistry:
-    """One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money where known."""
+    """One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money
+    where known."""
 
     chemistry: Chemistry
     name: str
@@ -53,7 +54,9 @@ class CompareBasis:
     """Full days of cycling; few where the bank stands by."""
 
 
-def _needed_label(chemistry: Chemistry, depth: float, basis: CompareBasis, workings: Workings) -> Quantity:
+def _needed_label(
+    chemistry: Chemistry, depth: float, basis: CompareBasis, workings: Workings
+) -> Quantity:
     kind = kind_of(chemistry)
     factor = temperature_factor(chemistry, basis.temperature.number)
     usable_ah = basis.usable_wh.number / basis.bus_v.number
@@ -96,12 +99,19 @@ def _years(bank: Bank, label: Quantity, basis: CompareBasis, workings: Workings)
         "years",
         label=f"{kind.label}: years expected",
         formula="min(N(d) / n, calendar)",
-        words="cycles promised at a day's swing over cycles a year, or its age, whichever ends first",
+        words=(
+            "cycles promised at a day's swing over cycles a year, or its age, whichever ends first"
+        ),
         inputs=[
             table("d", "a day's swing", swing, "share", "arithmetic"),
             used("Q_day", basis.daily_ah),
             Input(
-                symbol="N", label="cycles at that swing", value=promised, unit="", origin="table", source="cycle-life"
+                symbol="N",
+                label="cycles at that swing",
+                value=promised,
+                unit="",
+                origin="table",
+                source="cycle-life",
             ),
             assumed("n", "cycles a year", basis.cycles_a_year, "", "practice"),
             table("t", "calendar life", by_age, "years", "class-battery"),
@@ -110,15 +120,22 @@ def _years(bank: Bank, label: Quantity, basis: CompareBasis, workings: Workings)
     )
 
 
-def _price(bank: Bank, chemistry: Chemistry, label: Quantity, reference_ah: float, workings: Workings) -> Quantity:
-    """In money where the bank's own price is known, else in prices of the flooded bank that does the same."""
+def _price(
+    bank: Bank, chemistry: Chemistry, label: Quantity, reference_ah: float, workings: Workings
+) -> Quantity:
+    """In money where the bank's own price is known, else in prices of the flooded bank that does
+    the same."""
     kind, mine = kind_of(chemistry), kind_of(bank.chemistry)
     energy_wh = (label.value or 0.0) * kind.unit_v
-    inputs: list[Input] = [table("p", "price of a W·h, flooded being 1", kind.price_ratio, "", "class-battery")]
+    inputs: list[Input] = [
+        table("p", ("price of a W·h, flooded being 1"), kind.price_ratio, "", "class-battery")
+    ]
     if bank.unit_price:
         own_wh = bank.unit_ah.value * bank.unit_v
         value = bank.unit_price.value / own_wh * kind.price_ratio / mine.price_ratio * energy_wh
-        inputs.append(table("p₁", "your price of a W·h", bank.unit_price.value / own_wh, "", "practice"))
+        inputs.append(
+            table("p₁", "your price of a W·h", bank.unit_price.value / own_wh, "", "practice")
+        )
         words, formula, unit = (
             "your price of a W·h, scaled by what kinds usually cost",
             "C · V · p₁ · p / p_own",
@@ -143,12 +160,16 @@ def _price(bank: Bank, chemistry: Chemistry, label: Quantity, reference_ah: floa
     )
 
 
-def _vent(chemistry: Chemistry, label: Quantity, basis: CompareBasis, workings: Workings) -> Key | None:
+def _vent(
+    chemistry: Chemistry, label: Quantity, basis: CompareBasis, workings: Workings
+) -> Key | None:
     kind = kind_of(chemistry)
     if not kind.is_lead or label.value is None:
         return None
     cells = cells_in_series(chemistry, basis.bus_v.number)
-    air = ventilation_m3_h(cells, kind.gas_boost_ma_ah, ten_hour_ah(label.value, 20.0, kind.peukert_k))
+    air = ventilation_m3_h(
+        cells, kind.gas_boost_ma_ah, ten_hour_ah(label.value, 20.0, kind.peukert_k)
+    )
     return workings.add(
         f"store.compare.{chemistry}.vent_cm2",
         vent_opening_cm2(air),

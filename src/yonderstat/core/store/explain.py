@@ -1,4 +1,5 @@
-"""The bank explained: what it holds, how long it lasts, how it charges, what it weighs, each with its working."""
+"""The bank explained: what it holds, how long it lasts, how it charges, what it weighs, each with
+its working."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -18,7 +19,14 @@ from .charge import ChargeSetting, charge_settings, charge_times
 from .cold_days import bank_temperature
 from .compare import CompareBasis, ComparedChemistry, compare_chemistries
 from .kind import charge_low_c, most_charge_a, planned_c
-from .layers import LayerFigures, LayersSummary, layer_figures, layers_summary, pack_figures, with_own_loads
+from .layers import (
+    LayerFigures,
+    LayersSummary,
+    layer_figures,
+    layers_summary,
+    pack_figures,
+    with_own_loads,
+)
 from .life import cycles_a_year
 from .model import BankModel, asked_days_of
 from .paths import ChargedBank, charged_banks
@@ -40,8 +48,8 @@ class ChargeFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoreReport:
-    """The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step; months run January to
-    December."""
+    """The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step;
+    months run January to December."""
 
     label_ah: Key
     usable_ah: Key
@@ -80,7 +88,8 @@ class StoreReport:
 
 
 def asked_days(brief: Brief, workings: Workings) -> Quantity:
-    """The days without sun the design must last: asked for, or usual for what is being prepared for."""
+    """The days without sun the design must last: asked for, or usual for what is being prepared
+    for."""
     row = rows_by("asked_days", "preparing_for")[brief.preparing_for]
     usual = float(row["days"])
     source = "ieee1013" if brief.preparing_for == "always" else "practice"
@@ -102,9 +111,14 @@ def asked_days(brief: Brief, workings: Workings) -> Quantity:
 
 
 def _carries(
-    design: Design, usable: Quantity, bus_v: Quantity, layers: tuple[LayerFigures, ...], workings: Workings
+    design: Design,
+    usable: Quantity,
+    bus_v: Quantity,
+    layers: tuple[LayerFigures, ...],
+    workings: Workings,
 ) -> Quantity:
-    """What carries the station: the main bank, and every layer that takes over when it is at its end."""
+    """What carries the station: the main bank, and every layer that takes over when it is at its
+    end."""
     wanted = {item.id for item in design.store.layers if comes_on(design, item)}
     wanted |= {item.id for item in design.store.packs if pack_comes_on(design, item)}
     parts = [workings[layer.usable_wh] for layer in layers if layer.id in wanted]
@@ -162,7 +176,8 @@ def _end_volts(
     drawn: tuple[Quantity, Quantity],
     workings: Workings,
 ) -> tuple[Quantity, Quantity, Quantity]:
-    """Internal resistance, and the volts at the end of what may be used at the mean and at the highest draw."""
+    """Internal resistance, and the volts at the end of what may be used at the mean and at the
+    highest draw."""
     kind = kind_of(bank.chemistry)
     ohm = bank_resistance_ohm(bank, bus_v.number, temperature.number)
     given_by = (
@@ -178,7 +193,9 @@ def _end_volts(
         ohm * 1000.0,
         "mΩ",
         label="Internal resistance",
-        formula="R = r₁ · s / (p · f(T))" if bank.unit_milliohm else "R = (r · 100 / C + r_e / p) · blocks / f(T)",
+        formula="R = r₁ · s / (p · f(T))"
+        if bank.unit_milliohm
+        else ("R = (r · 100 / C + r_e / p) · blocks / f(T)"),
         words="of one unit as given; it grows with units in series and with the cold"
         if bank.unit_milliohm
         else "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
@@ -190,11 +207,16 @@ def _end_volts(
         found.append(
             workings.add(
                 f"store.end_{word}_v",
-                loaded_v(bank, bus_v.number, 1.0 - depth.number, current.number, temperature.number),
+                loaded_v(
+                    bank, bus_v.number, 1.0 - depth.number, current.number, temperature.number
+                ),
                 "V",
                 label=f"At the posts at the end, {'mean' if word == 'mean' else 'highest'} draw",
                 formula="V = V_rest(1 − d) − I · R",
-                words="rested volts where the depth allowed ends, less what the current loses inside the bank",
+                words=(
+                    "rested volts where the depth allowed ends, less what the current loses "
+                    "inside the bank"
+                ),
                 inputs=[used("d", depth), used("I", current), used("R", resistance)],
                 source="resistance",
             )
@@ -230,16 +252,32 @@ def _charging(
             label=f"{name}: current",
             formula="I",
             words="the charger's current into the bank",
-            inputs=[stated("I", name, amps, "A", pointer) if pointer else assumed("I", name, amps, "A", "practice")],
+            inputs=[
+                stated("I", name, amps, "A", pointer)
+                if pointer
+                else assumed("I", name, amps, "A", "practice")
+            ],
             source="practice",
         )
-        times = None if locked else charge_times(bank, fall.cooled.number, 1.0 - fall.depth.number, amps)
-        note = "colder than it may be charged: none goes in" if locked else "" if times else "nothing to fill it with"
+        times = (
+            None
+            if locked
+            else charge_times(bank, fall.cooled.number, 1.0 - fall.depth.number, amps)
+        )
+        note = (
+            ("colder than it may be charged: none goes in")
+            if locked
+            else ""
+            if times
+            else "nothing to fill it with"
+        )
         inputs = [
             used("I", current),
             used("C", fall.cooled),
             used("d", fall.depth),
-            table("η", f"charge kept, {kind.label}", kind.coulombic_efficiency, "share", "practice"),
+            table(
+                "η", f"charge kept, {kind.label}", kind.coulombic_efficiency, "share", "practice"
+            ),
         ]
         if times:
             inputs.append(table("t_b", "hours of bulk", times.bulk_h, "h", source))
@@ -274,7 +312,11 @@ class StationLoad:
 
 
 def _layers(
-    design: Design, load: StationLoad, temperature: Quantity, main: tuple[Quantity, Quantity], workings: Workings
+    design: Design,
+    load: StationLoad,
+    temperature: Quantity,
+    main: tuple[Quantity, Quantity],
+    workings: Workings,
 ) -> tuple[tuple[LayerFigures, ...], LayersSummary | None]:
     """Every layer, and all that something joins beside one big bank.
 
@@ -296,32 +338,55 @@ def _layers(
         layer_figures(layer, index, design.brief, temperature, mean_w, workings)
         for index, layer in enumerate(design.store.layers)
     ]
-    packs = [pack_figures(pack, index, mean_w, workings) for index, pack in enumerate(design.store.packs)]
+    packs = [
+        pack_figures(pack, index, mean_w, workings) for index, pack in enumerate(design.store.packs)
+    ]
     banks = [with_own_loads(row, load.own_wh.get(row.id, 0.0), workings) for row in banks]
     packs = [with_own_loads(row, load.own_wh.get(row.id, 0.0), workings) for row in packs]
-    joined = [row for row, layer in zip(banks, design.store.layers, strict=True) if layer.joining != "apart"]
+    joined = [
+        row
+        for row, layer in zip(banks, design.store.layers, strict=True)
+        if layer.joining != "apart"
+    ]
     return (*banks, *packs), layers_summary(main[0], main[1], [*joined, *packs], mean_w, workings)
 
 
-def _takeaway(held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief, workings: Workings) -> str:
+def _takeaway(
+    held: tuple[Key, ...], months: tuple[Quantity, ...], brief: Brief, workings: Workings
+) -> str:
     ah = {month: workings[held[month - 1]].number for month in brief.months}
     worst, best = min(ah, key=lambda month: ah[month]), max(ah, key=lambda month: ah[month])
     if ah[best] <= 0 or ah[best] - ah[worst] < 0.01 * ah[best]:
         return f"The same all year, at {celsius(months[worst - 1].number)}."
     share = f"{100.0 * ah[worst] / ah[best]:.0f} %"
     return (
-        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} Ah at {celsius(months[worst - 1].number)}, "
+        f"{MONTH_NAMES[worst - 1]} leaves {ah[worst]:.0f} Ah at "
+        f"{celsius(months[worst - 1].number)}, "
         f"{share} of {MONTH_NAMES[best - 1]}'s {ah[best]:.0f}."
     )
 
 
-def _hottest(model: BankModel, climate: Climate, sun_w_m2: NDArray[np.float64], workings: Workings) -> Quantity:
+def _hottest(
+    model: BankModel, climate: Climate, sun_w_m2: NDArray[np.float64], workings: Workings
+) -> Quantity:
     month = int(np.argmax(model.hot_days_c)) + 1
     bank, value = model.bank, model.hot_days_c[month - 1]
     day_c = hot_air_c(month, climate)
-    inputs = [table("T_day", f"mean of the hottest day, {MONTH_NAMES[month - 1]}", day_c, "°C", "extremes")]
+    inputs = [
+        table(
+            "T_day", (f"mean of the hottest day, {MONTH_NAMES[month - 1]}"), day_c, "°C", "extremes"
+        )
+    ]
     if bank.housing != "indoors":
-        inputs.append(table("ΔT", "warmer than the air: sun on the box, watts inside", value - day_c, "K", "box-heat"))
+        inputs.append(
+            table(
+                "ΔT",
+                ("warmer than the air: sun on the box, watts inside"),
+                value - day_c,
+                "K",
+                "box-heat",
+            )
+        )
     return workings.add(
         "store.hottest_c",
         value,
@@ -329,7 +394,8 @@ def _hottest(model: BankModel, climate: Climate, sun_w_m2: NDArray[np.float64], 
         label="Bank on the hottest day of the year",
         formula="T_day + ΔT" if bank.housing != "indoors" else "max(15 °C, T_day)",
         words=(
-            "the bank's mass follows the mean of the hottest day; a bright sun on the box and watts inside warm "
+            "the bank's mass follows the mean of the hottest day; a bright sun on the box "
+            "and watts inside warm "
             "it further"
         ),
         inputs=inputs,
@@ -346,7 +412,8 @@ def store_report(
     workings: Workings,
     whole: bool = True,
 ) -> StoreReport:
-    """What the bank holds for this draw, how long that lasts without any sun, and how it fills again.
+    """What the bank holds for this draw, how long that lasts without any sun, and how it fills
+    again.
 
     Parameters
     ----------
@@ -362,7 +429,8 @@ def store_report(
     """
     bank, brief = model.bank, design.brief
     months = tuple(
-        bank_temperature(model, month, brief, climate, float(sun_w_m2[month - 1]), workings) for month in range(1, 13)
+        bank_temperature(model, month, brief, climate, float(sun_w_m2[month - 1]), workings)
+        for month in range(1, 13)
     )
     hard = months[model.hard_month - 1]
     temperature = workings.add(
@@ -387,11 +455,15 @@ def store_report(
         source="arithmetic",
     )
     care = care_report(bank, model.bus_v, fall.label, model.mean_c, workings)
-    layers, summary = _layers(design, load, temperature, (usable_wh, workings[care.weight_kg]), workings)
+    layers, summary = _layers(
+        design, load, temperature, (usable_wh, workings[care.weight_kg]), workings
+    )
     carries = _carries(design, fall.usable, load.bus_v, layers, workings)
     lasts, hours = _lasting(carries, load.daily_ah, workings)
     drawn = (load.average_a, load.peak_a)
-    resistance, end_mean, end_peak = _end_volts(bank, load.bus_v, fall.depth, temperature, drawn, workings)
+    resistance, end_mean, end_peak = _end_volts(
+        bank, load.bus_v, fall.depth, temperature, drawn, workings
+    )
     held = usable_by_month(model, fall, months, workings)
     basis = CompareBasis(
         usable_wh=usable_wh,
@@ -422,7 +494,9 @@ def store_report(
         resting=resting_table(bank.chemistry, model.bus_v),
         rest_note=rest_note(bank.chemistry),
         resistance_ohm=resistance.key,
-        discharge=discharge_curve(bank, model.bus_v, load.average_a.number, load.peak_a.number, model.hard_c),
+        discharge=discharge_curve(
+            bank, model.bus_v, load.average_a.number, load.peak_a.number, model.hard_c
+        ),
         end_mean_v=end_mean.key,
         end_peak_v=end_peak.key,
         charging=_charging(design, bank, fall, temperature, workings) if whole else (),

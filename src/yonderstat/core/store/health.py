@@ -20,7 +20,8 @@ def health_left(bank: Bank) -> float:
 
     Notes
     -----
-    h = 1 − 0.2 · a / L in a straight line to the end of its usual years and on, never below a half: common practice.
+    h = 1 − 0.2 · a / L in a straight line to the end of its usual years and on, never below a half:
+    common practice.
     """
     if bank.tested_ah:
         return 1.0
@@ -31,7 +32,8 @@ def health_left(bank: Bank) -> float:
 
 
 def health_input(bank: Bank, workings: Workings, key: str, at: str) -> Input:
-    """What age has left, as an input of another figure; guessed from the years it is a figure of its own."""
+    """What age has left, as an input of another figure; guessed from the years it is a figure of
+    its own."""
     if not is_guessed(bank) or bank.age_years is None:
         return given("h", "health", bank.health, "share", f"{at}/health")
     return used("h", _guessed(bank, workings, key, at))
@@ -46,11 +48,20 @@ def _guessed(bank: Bank, workings: Workings, key: str, at: str) -> Quantity:
         "share",
         label="What age has left, guessed",
         formula="h = 1 − (1 − h_end) · a / L, at least 0.5",
-        words="a straight line from new to the end of its usual years; a discharge test says better",
+        words=(
+            "a straight line from new to the end of its usual years; a discharge test says better"
+        ),
         inputs=[
             given("a", "age", bank.age_years, "years", f"{at}/age_years"),
             table("L", f"usual years, {kind.label}", kind.calendar_years, "years", "class-battery"),
-            assumed("h_end", "left at the end of its life", SPENT_SHARE, "share", "practice", f"{at}/health"),
+            assumed(
+                "h_end",
+                "left at the end of its life",
+                SPENT_SHARE,
+                "share",
+                "practice",
+                f"{at}/health",
+            ),
         ],
         source="practice",
     )

@@ -20,7 +20,11 @@ def block_share(chemistry: Chemistry, bus_v: float) -> float:
 
 def charge_low_c(bank: Bank) -> float:
     """The cold below which the bank must not be charged: its maker's, or its kind's. [°C]"""
-    return bank.limits.charge_low_c.value if bank.limits.charge_low_c else kind_of(bank.chemistry).charge_low_c
+    return (
+        bank.limits.charge_low_c.value
+        if bank.limits.charge_low_c
+        else kind_of(bank.chemistry).charge_low_c
+    )
 
 
 def most_charge_a(bank: Bank) -> float:
@@ -32,13 +36,14 @@ def most_charge_a(bank: Bank) -> float:
 
 
 def planned_c(bank: Bank) -> float:
-    """Amps a bank is meant to be charged with, over its amp-hours: as chosen, or usual for its kind."""
+    """Amps a bank is meant to be charged with, over its amp-hours: as chosen, or usual for its
+    kind."""
     return bank.plan_c or kind_of(bank.chemistry).charge_share_plan
 
 
 def planned_charge_a(bank: Bank) -> float | None:
-    """The most the whole bank is meant to be charged with [A]: as its maker advises, or as chosen; None where nobody
-    has said."""
+    """The most the whole bank is meant to be charged with [A]: as its maker advises, or as chosen;
+    None where nobody has said."""
     if bank.limits.usual_charge_a:
         return bank.limits.usual_charge_a.value * bank.parallel
     return bank.plan_c * bank.unit_ah.value * bank.parallel if bank.plan_c else None
@@ -50,7 +55,8 @@ def peukert_of(bank: Bank) -> float:
 
 
 def usual_depth(chemistry: Chemistry, brief: Brief) -> float:
-    """The usual depth limit: shallow where the bank cycles all year, deep where outages are rare."""
+    """The usual depth limit: shallow where the bank cycles all year, deep where outages are
+    rare."""
     kind = kind_of(chemistry)
     return kind.depth_standby if purpose_of(brief.purpose).deep_discharge else kind.depth_continuous
 

@@ -14,7 +14,8 @@ from .model import layer_usable_wh, pack_usable_wh
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LayerFigures:
-    """A layer or a power pack: energy that can be used, hours at the mean draw, weight (a pack's where given)."""
+    """A layer or a power pack: energy that can be used, hours at the mean draw, weight (a pack's
+    where given)."""
 
     id: str
     name: str
@@ -37,7 +38,10 @@ def with_own_loads(row: LayerFigures, own_wh: float, workings: Workings) -> Laye
         "W·h",
         label=f"{row.name}: loads of its own, a day",
         formula="Σ P · t / η",
-        words="what hangs on it alone in a day of the hard month, converters and their idle draw counted",
+        words=(
+            "what hangs on it alone in a day of the hard month, converters and their idle "
+            "draw counted"
+        ),
         inputs=[],
         source="practice",
     )
@@ -55,7 +59,9 @@ def with_own_loads(row: LayerFigures, own_wh: float, workings: Workings) -> Laye
     return replace(row, own_wh=drawn.key, own_days=days.key)
 
 
-def _carries(name: str, key: str, usable: Quantity, mean_w: Quantity, workings: Workings) -> Quantity:
+def _carries(
+    name: str, key: str, usable: Quantity, mean_w: Quantity, workings: Workings
+) -> Quantity:
     value = usable.number / mean_w.number if mean_w.number > 0 else None
     return workings.add(
         f"store.layer.{key}.hours",
@@ -71,9 +77,15 @@ def _carries(name: str, key: str, usable: Quantity, mean_w: Quantity, workings: 
 
 
 def layer_figures(
-    layer: Layer, index: int, brief: Brief, temperature: Quantity, mean_w: Quantity, workings: Workings
+    layer: Layer,
+    index: int,
+    brief: Brief,
+    temperature: Quantity,
+    mean_w: Quantity,
+    workings: Workings,
 ) -> LayerFigures:
-    """What a layer holds at the main bank's temperature, and for how long it carries the station."""
+    """What a layer holds at the main bank's temperature, and for how long it carries the
+    station."""
     bank, at = layer.bank, f"/store/layers/{index}/bank"
     factor = temperature_factor(bank.chemistry, temperature.number)
     depth = depth_of(bank, brief)
@@ -86,7 +98,13 @@ def layer_figures(
         formula="E = C₁ · p · V₁ · s · h · f · d",
         words="label or test, less age, cold and the part that should stay in",
         inputs=[
-            given("C₁", "one unit", unit_ah, "A·h", f"{at}/{'tested_ah' if bank.tested_ah else 'unit_ah'}"),
+            given(
+                "C₁",
+                "one unit",
+                unit_ah,
+                "A·h",
+                f"{at}/{'tested_ah' if bank.tested_ah else 'unit_ah'}",
+            ),
             stated("p", "in parallel", bank.parallel, "", f"{at}/parallel"),
             stated("V₁", "volts of one unit", bank.unit_v, "V", f"{at}/unit_v"),
             stated("s", "in series", bank.series, "", f"{at}/series"),
@@ -101,7 +119,9 @@ def layer_figures(
     )
     _, weight = bank_weight(bank, workings, f"store.layer.{layer.id}", at)
     hours = _carries(layer.name, layer.id, usable, mean_w, workings)
-    return LayerFigures(id=layer.id, name=layer.name, usable_wh=usable.key, hours=hours.key, weight_kg=weight.key)
+    return LayerFigures(
+        id=layer.id, name=layer.name, usable_wh=usable.key, hours=hours.key, weight_kg=weight.key
+    )
 
 
 def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workings) -> LayerFigures:
@@ -113,7 +133,10 @@ def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workin
         "W·h",
         label=f"{pack.name}: out of its DC outlet",
         formula="E · (1 − c) · P / (P / η + P_idle)",
-        words="its label less what it keeps back, and less what conversion and its own electronics take meanwhile",
+        words=(
+            "its label less what it keeps back, and less what conversion and its own "
+            "electronics take meanwhile"
+        ),
         inputs=[
             given("E", "label", pack.energy_wh, "W·h", f"{at}/energy_wh"),
             given("c", "keeps back", pack.cutoff_share, "share", f"{at}/cutoff_share"),
@@ -139,7 +162,11 @@ def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workin
         else None
     )
     return LayerFigures(
-        id=pack.id, name=pack.name, usable_wh=usable.key, hours=hours.key, weight_kg=weight.key if weight else None
+        id=pack.id,
+        name=pack.name,
+        usable_wh=usable.key,
+        hours=hours.key,
+        weight_kg=weight.key if weight else None,
     )
 
 
@@ -156,9 +183,14 @@ class LayersSummary:
 
 
 def layers_summary(
-    main_wh: Quantity, main_kg: Quantity, others: list[LayerFigures], mean_w: Quantity, workings: Workings
+    main_wh: Quantity,
+    main_kg: Quantity,
+    others: list[LayerFigures],
+    mean_w: Quantity,
+    workings: Workings,
 ) -> LayersSummary | None:
-    """One big bank or layers: weight, and what a single loss leaves; None without layers or anything to use."""
+    """One big bank or layers: weight, and what a single loss leaves; None without layers or
+    anything to use."""
     if not others or main_wh.number <= 0 or mean_w.number <= 0:
         return None
     parts = [main_wh, *(workings[item.usable_wh] for item in others)]
@@ -205,13 +237,19 @@ def layers_summary(
         source="arithmetic",
     )
     same = round(layered.number) == round(one.number)
-    lighter = "as heavy as" if same else "lighter than" if layered.number < one.number else "heavier than"
+    lighter = (
+        "as heavy as" if same else "lighter than" if layered.number < one.number else "heavier than"
+    )
     return LayersSummary(
         total.key,
         layered.key,
         one.key,
         left.key,
         f"Layers are {lighter} one big bank of the main one's kind"
-        + (f", {kilos(layered.number)}. " if same else f": {kilos(layered.number)} against {kilos(one.number)}. ")
+        + (
+            f", {kilos(layered.number)}. "
+            if same
+            else (f": {kilos(layered.number)} against {kilos(one.number)}. ")
+        )
         + f"Lose the biggest layer: {hours_in_words(left.number)} left; lose the one bank: none.",
     )

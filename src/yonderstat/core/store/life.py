@@ -27,7 +27,9 @@ def cycles_a_year(brief: Brief) -> float:
     return 365.0 * len(brief.months) / 12.0 if now_and_then is None else now_and_then
 
 
-def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycles: NDArray[np.float64]) -> FloatArray:
+def cycles_at_depth(
+    depth: FloatArray | float, depths: NDArray[np.float64], cycles: NDArray[np.float64]
+) -> FloatArray:
     """Cycles promised at depths, log-linear between points and beyond them.
 
     One point alone is taken to mean as many amp-hours at any depth.
@@ -47,7 +49,8 @@ def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycl
         Cycles to the end of its life, of the shape of `depth`.
     """
     wanted = np.asarray(depth, dtype=float)
-    # Far beyond a steep table's ends the line leaves all numbers: a bank gives a cycle, and none gives more than these.
+    # Far beyond a steep table's ends the line leaves all numbers: a bank gives a cycle, and none
+    # gives more than these.
     least = min(1.0, float(cycles.min()))
     if depths.size == 1:
         return np.asarray(np.clip(cycles[0] * depths[0] / wanted, least, MOST_CYCLES))
@@ -58,7 +61,8 @@ def cycles_at_depth(depth: FloatArray | float, depths: NDArray[np.float64], cycl
 
 
 def counted_cycles(charge_share: FloatArray) -> FloatArray:
-    """Depths and counts of the cycles in a course of charge, shape (n, 2), by ASTM E1049-85 rainflow.
+    """Depths and counts of the cycles in a course of charge, shape (n, 2), by ASTM E1049-85
+    rainflow.
 
     Parameters
     ----------

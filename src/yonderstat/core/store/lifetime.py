@@ -1,4 +1,5 @@
-"""How many years the bank lasts, explained: its cycles as the weather years count them, damage summed, or age."""
+"""How many years the bank lasts, explained: its cycles as the weather years count them, damage
+summed, or age."""
 
 from dataclasses import dataclass
 
@@ -20,7 +21,8 @@ class YearUse:
 
     years: int
     counted: FloatArray
-    """Depths, as shares of all it holds, and counts of the cycles of a typical year, shape (n, 2)."""
+    """Depths, as shares of all it holds, and counts of the cycles of a typical year, shape (n,
+    2)."""
     delivered_wh: float
     """In a year."""
     full_days: float
@@ -33,7 +35,8 @@ class YearUse:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LifeReport:
-    """The bank's life. `longest_not_full_d` and `full_days` only where it was rehearsed through whole years."""
+    """The bank's life. `longest_not_full_d` and `full_days` only where it was rehearsed through
+    whole years."""
 
     years: Key
     cycles_a_year: Key
@@ -84,7 +87,9 @@ def _years(bank: Bank, use: _Use, mean_c: float, workings: Workings) -> tuple[Qu
     age = (
         given("t", "calendar life", bank.calendar_years, "years", "/store/bank/calendar_years")
         if bank.calendar_years
-        else assumed("t", "calendar life", by_age, "years", "class-battery", "/store/bank/calendar_years")
+        else assumed(
+            "t", "calendar life", by_age, "years", "class-battery", "/store/bank/calendar_years"
+        )
     )
     quantity = workings.add(
         "store.life.years",
@@ -92,7 +97,10 @@ def _years(bank: Bank, use: _Use, mean_c: float, workings: Workings) -> tuple[Qu
         "years",
         label="Years expected, new",
         formula="min(1 / Σ nᵢ/N(dᵢ), t)",
-        words=f"{use.words}; Miner's sum over the cycles promised at each depth, or age, whichever ends first",
+        words=(
+            f"{use.words}; Miner's sum over the cycles promised at each depth, or age, "
+            "whichever ends first"
+        ),
         inputs=[
             *use.inputs,
             table("Σ", "worn in a year", damage, "share", "rainflow" if not own else "cycle-life"),
@@ -124,8 +132,11 @@ def _cost(bank: Bank, years: Quantity, use: _Use, workings: Workings) -> Quantit
     )
 
 
-def life_report(model: BankModel, brief: Brief, use: YearUse | None, workings: Workings) -> LifeReport:
-    """The bank's life, with `use` as the rehearsal found it; None where no whole years were played."""
+def life_report(
+    model: BankModel, brief: Brief, use: YearUse | None, workings: Workings
+) -> LifeReport:
+    """The bank's life, with `use` as the rehearsal found it; None where no whole years were
+    played."""
     bank = model.bank
     told = _rehearsed(model, use, workings) if use else _now_and_then(model, brief, workings)
     years, limited_by = _years(bank, told, model.mean_c, workings)
@@ -160,7 +171,10 @@ def life_report(model: BankModel, brief: Brief, use: YearUse | None, workings: W
             "d",
             label="Longest time without getting full",
             formula="middle of max runs of [Q < s · C]",
-            words=f"days in a row that do not reach {percent}: half the weather years have a longer stretch",
+            words=(
+                f"days in a row that do not reach {percent}: half the weather years have a "
+                "longer stretch"
+            ),
             inputs=ground,
             source="rehearsal",
         ).key

@@ -1,5 +1,5 @@
-"""The bank in numbers: what it holds, how cold it gets, what may be used. Every step reads this, and none works it out
-again."""
+"""The bank in numbers: what it holds, how cold it gets, what may be used. Every step reads this,
+and none works it out again."""
 
 from dataclasses import dataclass
 from functools import cached_property
@@ -20,7 +20,8 @@ FloatArray = NDArray[np.float64]
 
 @dataclass(frozen=True, kw_only=True)
 class BankModel:
-    """The main bank. Amp-hours are of the whole bank; `hard_month` is the month the design is judged by."""
+    """The main bank. Amp-hours are of the whole bank; `hard_month` is the month the design is
+    judged by."""
 
     bank: Bank
     bus_v: float
@@ -36,7 +37,8 @@ class BankModel:
     usual_depth: float
     depth: float
     least_c: float
-    """It is never colder: the coldest night of a year, or its coldest cold day where that is colder."""
+    """It is never colder: the coldest night of a year, or its coldest cold day where that is
+    colder."""
     spread_k: FloatArray | None
     """Of the days' air by month; None where the bank does not follow the air."""
 
@@ -63,7 +65,9 @@ class BankModel:
     @cached_property
     def month_factors(self) -> FloatArray:
         """What the temperature leaves by month, 25 °C being 1, shape (12,)."""
-        return np.array([temperature_factor(self.bank.chemistry, day.celsius) for day in self.cold_days])
+        return np.array(
+            [temperature_factor(self.bank.chemistry, day.celsius) for day in self.cold_days]
+        )
 
     @property
     def temperature_factor(self) -> float:
@@ -120,7 +124,9 @@ def bank_model(
         The bank in numbers.
     """
     label_ah = bank.unit_ah.value * bank.parallel
-    aged_ah = bank.tested_ah.value * bank.parallel if bank.tested_ah else label_ah * health_left(bank)
+    aged_ah = (
+        bank.tested_ah.value * bank.parallel if bank.tested_ah else label_ah * health_left(bank)
+    )
     days = tuple(cold_day(bank, month, hard_month, climate, sun_w_m2) for month in range(1, 13))
     coldest = min(day.celsius for day in days)
     return BankModel(
@@ -150,7 +156,8 @@ def layer_usable_wh(layer: Layer, brief: Brief, bank_c: float) -> float:
 
 
 def pack_usable_wh(pack: PowerPack, mean_w: float) -> float:
-    """What a power pack gives at its DC outlet at a mean draw, its own electronics counted [W·h]."""
+    """What a power pack gives at its DC outlet at a mean draw, its own electronics counted
+    [W·h]."""
     held_wh = pack.energy_wh.value * (1.0 - pack.cutoff_share.value)
     drawn_w = mean_w / pack.efficiency.value + pack.idle_w.value
     return held_wh * (mean_w / drawn_w if mean_w > 0 else pack.efficiency.value)

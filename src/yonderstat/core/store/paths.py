@@ -32,8 +32,8 @@ def source_names(design: Design) -> dict[str, str]:
 def reaches(design: Design, source: str, bank: str = MAIN) -> bool:
     """Whether a source charges a bank.
 
-    By the paths named for it. Without any path at all every source charges the main bank alone, and a charger always
-    does unless a path says otherwise: it is on the bus.
+    By the paths named for it. Without any path at all every source charges the main bank alone, and
+    a charger always does unless a path says otherwise: it is on the bus.
     """
     own = [path for path in design.store.paths if path.source == source]
     if own:

@@ -2,8 +2,8 @@
 
 References
 ----------
-ASTM E1049-85, three points at a time: a range that is no greater than the next is a cycle, half of one where it holds
-the start.
+ASTM E1049-85, three points at a time: a range that is no greater than the next is a cycle, half of
+one where it holds the start.
 """
 
 import numpy as np
@@ -15,13 +15,17 @@ FloatArray = NDArray[np.float64]
 
 @njit(cache=True, nogil=True)
 def _counted(points: FloatArray, found: FloatArray) -> int:
-    """Ranges and counts in turning points, put into `found` (n, 2); how many. `points` is used up."""
+    """Ranges and counts in turning points, put into `found` (n, 2); how many. `points` is used
+    up."""
     count, top = 0, 0
     for number in range(points.size):
         points[top] = points[number]
         top += 1
         while top >= 3:
-            newest, before = abs(points[top - 1] - points[top - 2]), abs(points[top - 2] - points[top - 3])
+            newest, before = (
+                abs(points[top - 1] - points[top - 2]),
+                abs(points[top - 2] - points[top - 3]),
+            )
             if newest < before:
                 break
             found[count, 0] = before

@@ -17,7 +17,8 @@ BY_HAND = {"switch", "swap"}
 
 @dataclass(frozen=True, slots=True)
 class Reserve:
-    """Amp-hours at the bus that may be used, what charging keeps, and the most it may be charged with. [A·h], [A]"""
+    """Amp-hours at the bus that may be used, what charging keeps, and the most it may be charged
+    with. [A·h], [A]"""
 
     usable_ah: float
     efficiency: float
@@ -25,7 +26,8 @@ class Reserve:
 
 
 def _layer_charge_a(design: Design, layer: Layer, bus_v: float) -> float:
-    """The most it is charged with; nothing where no path leads to it and no converter or lead feeds it."""
+    """The most it is charged with; nothing where no path leads to it and no converter or lead feeds
+    it."""
     fed = any(path.bank == layer.id for path in design.store.paths)
     if not fed and layer.joining not in {"converter", "lead"}:
         return 0.0
@@ -34,7 +36,8 @@ def _layer_charge_a(design: Design, layer: Layer, bus_v: float) -> float:
 
 
 def comes_on(design: Design, layer: Layer) -> bool:
-    """Whether a layer takes over when the main bank is at its end: by itself, or by somebody who is there."""
+    """Whether a layer takes over when the main bank is at its end: by itself, or by somebody who is
+    there."""
     if layer.joining == "apart" or any(rail.bank == layer.id for rail in design.draw.rails):
         # What feeds loads of its own is no reserve of the station's.
         return False
@@ -43,11 +46,14 @@ def comes_on(design: Design, layer: Layer) -> bool:
 
 def pack_comes_on(design: Design, pack: PowerPack) -> bool:
     """Whether somebody is there to plug a pack in, and nothing of its own hangs on it."""
-    return design.brief.attended == "present" and all(rail.bank != pack.id for rail in design.draw.rails)
+    return design.brief.attended == "present" and all(
+        rail.bank != pack.id for rail in design.draw.rails
+    )
 
 
 def reserve_of(design: Design, bank_c: float, mean_w: float, bus_v: float) -> Reserve:
-    """All layers and packs that take over when the main bank is at its end, by the Store's own model."""
+    """All layers and packs that take over when the main bank is at its end, by the Store's own
+    model."""
     wh, charge_a, efficiency = 0.0, 0.0, 1.0
     for layer in design.store.layers:
         if comes_on(design, layer):

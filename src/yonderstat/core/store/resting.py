@@ -16,10 +16,12 @@ READING_TOLERANCE_V = 0.02
 METER_SHARE = 0.005
 """What an ordinary hand meter may be off by, of its reading. [C] common practice."""
 LEAD_V_PER_K = 0.0012
-"""Resting volts of a 12 V lead block rise by so much a kelvin, 0.2 mV a cell. From memory; 25 °C is the table's."""
+"""Resting volts of a 12 V lead block rise by so much a kelvin, 0.2 mV a cell. From memory; 25 °C is
+the table's."""
 TABLE_C = 25.0
 SURFACE_V = 0.3
-"""So much a 12 V block reads too high after a charge that is not yet rested away. [C] common practice, 0.1 to 0.3."""
+"""So much a 12 V block reads too high after a charge that is not yet rested away. [C] common
+practice, 0.1 to 0.3."""
 SAGGED_V = 0.1
 """And so much too low after a load. [C]"""
 
@@ -38,7 +40,8 @@ class RestingRow:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """How a reading was taken: what the meter may be off by, how warm the bank may be, and whether it had rested."""
+    """How a reading was taken: what the meter may be off by, how warm the bank may be, and whether
+    it had rested."""
 
     meter_share: float = 0.0
     coldest_c: float = TABLE_C
@@ -78,7 +81,9 @@ def rest_hours(chemistry: Chemistry) -> float:
     return kind_of(chemistry).rest_h
 
 
-def reading_in_words(chemistry: Chemistry, low_share: float, high_share: float, rested: bool = True) -> str:
+def reading_in_words(
+    chemistry: Chemistry, low_share: float, high_share: float, rested: bool = True
+) -> str:
     """What a resting reading says, without pretending to more than it does."""
     if high_share <= EMPTY_SHARE:
         return "Empty, or nearly: charge it before anything else."
@@ -88,11 +93,16 @@ def reading_in_words(chemistry: Chemistry, low_share: float, high_share: float, 
     if not rested:
         hours = rest_hours(chemistry)
         return (
-            f"{told}: not rested, a charge reads too high and a load too low. Read again after {hours_in_words(hours)}."
+            f"{told}: not rested, a charge reads too high and a load too low. Read again "
+            f"after {hours_in_words(hours)}."
         )
     if high_share - low_share <= SURE_SHARE:
         return f"{told}."
-    flat = "lithium hardly changes its volts here" if not kind_of(chemistry).is_lead else "the meter cannot tell finer"
+    flat = (
+        ("lithium hardly changes its volts here")
+        if not kind_of(chemistry).is_lead
+        else "the meter cannot tell finer"
+    )
     return f"{told}: {flat}. Count amp-hours, or read again when it is fuller or emptier."
 
 
@@ -101,7 +111,8 @@ def resting_table(chemistry: Chemistry, bus_v: float) -> tuple[RestingRow, ...]:
     shares, volts = rest_curve(chemistry)
     blocks = block_share(chemistry, bus_v)
     return tuple(
-        RestingRow(float(share), float(volt) * blocks) for share, volt in zip(shares[::-1], volts[::-1], strict=True)
+        RestingRow(float(share), float(volt) * blocks)
+        for share, volt in zip(shares[::-1], volts[::-1], strict=True)
     )
 
 

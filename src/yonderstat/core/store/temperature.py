@@ -24,10 +24,19 @@ BRIGHT_DAY = 1.3
 COLD_DAY_SIGMAS = 1.28
 """One day in ten is colder than this many standard deviations below the mean."""
 
-ColdBy = Literal["given", "as_the_air", "indoors", "placeless", "placeless_heated", "box", "box_heated", "box_helped"]
-"""How a cold day's temperature came about: typed in, typed in and moved with the air, where the bank lives, the coldest
-given without a place, or the air about its box; `heated` where a heater holds it up, `helped` where the heater is too
-small to."""
+ColdBy = Literal[
+    "given",
+    "as_the_air",
+    "indoors",
+    "placeless",
+    "placeless_heated",
+    "box",
+    "box_heated",
+    "box_helped",
+]
+"""How a cold day's temperature came about: typed in, typed in and moved with the air, where the
+bank lives, the coldest given without a place, or the air about its box; `heated` where a heater
+holds it up, `helped` where the heater is too small to."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,14 +50,17 @@ class ColdDay:
 
 
 def box_rise_k(bank: Bank, sun_w_m2: float) -> float:
-    """How much warmer than the air it is where the bank lives [K]: sun on the box, and watts let go inside."""
+    """How much warmer than the air it is where the bank lives [K]: sun on the box, and watts let go
+    inside."""
     row = rows_by("housings", "housing")[bank.housing]
     inside_w = bank.box_w.value if bank.box_w else 0.0
     sun_k = float(row["sun_k_per_w_m2"]) * sun_w_m2 if bank.box_in_sun else 0.0
     return inside_w * float(row["kelvin_per_w"]) + sun_k
 
 
-def cold_day(bank: Bank, month: int, hard_month: int, climate: Climate, sun_w_m2: FloatArray) -> ColdDay:
+def cold_day(
+    bank: Bank, month: int, hard_month: int, climate: Climate, sun_w_m2: FloatArray
+) -> ColdDay:
     """The bank on a cold day of a month: one day in ten is colder.
 
     Parameters
@@ -71,17 +83,31 @@ def cold_day(bank: Bank, month: int, hard_month: int, climate: Climate, sun_w_m2
         return ColdDay(bank.cold_c.value + warmer_k, "as_the_air")
     if housing == "indoors":
         # A room is warmed in winter, and no cooler than the air in summer.
-        return ColdDay(max(INDOORS_C, float(climate.mean_c[month - 1])) if placed else INDOORS_C, "indoors")
+        return ColdDay(
+            max(INDOORS_C, float(climate.mean_c[month - 1])) if placed else INDOORS_C, "indoors"
+        )
     heated = housing == "heated"
     if not placed:
         held = heated and climate.coldest_c < HEATED_C
-        return ColdDay(HEATED_C, "placeless_heated") if held else ColdDay(climate.coldest_c, "placeless")
+        return (
+            ColdDay(HEATED_C, "placeless_heated")
+            if held
+            else ColdDay(climate.coldest_c, "placeless")
+        )
     rise_k = box_rise_k(bank, float(sun_w_m2[month - 1]))
-    value = float(climate.mean_c[month - 1]) - COLD_DAY_SIGMAS * float(climate.spread_k[month - 1]) + rise_k
+    value = (
+        float(climate.mean_c[month - 1])
+        - COLD_DAY_SIGMAS * float(climate.spread_k[month - 1])
+        + rise_k
+    )
     if not heated or value >= HEATED_C:
         return ColdDay(value, "box", rise_k)
     helped_c = value + heater_help_k(bank)
-    return ColdDay(HEATED_C, "box_heated", rise_k) if helped_c >= HEATED_C else ColdDay(helped_c, "box_helped", rise_k)
+    return (
+        ColdDay(HEATED_C, "box_heated", rise_k)
+        if helped_c >= HEATED_C
+        else ColdDay(helped_c, "box_helped", rise_k)
+    )
 
 
 def kelvin_per_w(bank: Bank) -> float:
@@ -90,8 +116,8 @@ def kelvin_per_w(bank: Bank) -> float:
 
 
 def heater_help_k(bank: Bank) -> float:
-    """How far the bank's heater can hold it above what it would be [K]; without end in a heated box whose heater nobody
-    has given."""
+    """How far the bank's heater can hold it above what it would be [K]; without end in a heated box
+    whose heater nobody has given."""
     heater = bank.limits.heater_w
     if heater is None:
         return math.inf if bank.housing == "heated" else 0.0
@@ -99,7 +125,8 @@ def heater_help_k(bank: Bank) -> float:
 
 
 def heating_w(bank: Bank, climate: Climate, sun_w_m2: FloatArray) -> FloatArray:
-    """Mean watts by month that hold a heated box at its temperature, shape (12,); nothing in any other housing.
+    """Mean watts by month that hold a heated box at its temperature, shape (12,); nothing in any
+    other housing.
 
     Parameters
     ----------
@@ -117,8 +144,8 @@ def heating_w(bank: Bank, climate: Climate, sun_w_m2: FloatArray) -> FloatArray:
 
     Notes
     -----
-    With days of mean μ and spread σ, P = [(T_set − μ) Φ(z) + σ φ(z)] / R, z = (T_set − μ)/σ, and R kelvin per watt of
-    the box: the mean of what is missing on the days that are too cold.
+    With days of mean μ and spread σ, P = [(T_set − μ) Φ(z) + σ φ(z)] / R, z = (T_set − μ)/σ, and R
+    kelvin per watt of the box: the mean of what is missing on the days that are too cold.
     """
     if bank.housing != "heated":
         return np.zeros(12)
@@ -129,11 +156,14 @@ def heating_w(bank: Bank, climate: Climate, sun_w_m2: FloatArray) -> FloatArray:
     density = np.exp(-(z**2) / 2.0) / math.sqrt(2.0 * math.pi)
     watts = (missing_k * ndtr(z) + spread_k * density) / kelvin_per_w(bank)
     heater = bank.limits.heater_w
-    return np.asarray(np.minimum(np.maximum(watts, 0.0), math.inf if heater is None else heater.value))
+    return np.asarray(
+        np.minimum(np.maximum(watts, 0.0), math.inf if heater is None else heater.value)
+    )
 
 
 def hot_air_c(month: int, climate: Climate) -> float:
-    """Mean air of the hottest day of a month [°C]: one in a hundred is hotter; or by the hottest given."""
+    """Mean air of the hottest day of a month [°C]: one in a hundred is hotter; or by the hottest
+    given."""
     index = month - 1
     day_c = float(climate.mean_c[index] + HOT_DAY_SIGMAS * climate.spread_k[index])
     if not climate.hottest_given:
@@ -145,8 +175,8 @@ def hot_air_c(month: int, climate: Climate) -> float:
 def hot_day_c(bank: Bank, month: int, climate: Climate, sun_w_m2: FloatArray) -> float:
     """The bank on the hottest day of a month [°C].
 
-    Its mass follows the day's mean; sun on the box and watts inside warm it further. A typed temperature is of the hard
-    month and says nothing of summer.
+    Its mass follows the day's mean; sun on the box and watts inside warm it further. A typed
+    temperature is of the hard month and says nothing of summer.
 
     Parameters
     ----------

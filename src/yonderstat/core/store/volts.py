@@ -28,7 +28,9 @@ def rest_v(bank: Bank, bus_v: float, charge_share: float) -> float:
     return float(rest_course_v(bank, bus_v, np.array([charge_share]))[0])
 
 
-def rest_course_v(bank: Bank, bus_v: float, charge_share: NDArray[np.float64]) -> NDArray[np.float64]:
+def rest_course_v(
+    bank: Bank, bus_v: float, charge_share: NDArray[np.float64]
+) -> NDArray[np.float64]:
     """Volts of the rested bank at shares of charge.
 
     Parameters
@@ -50,7 +52,8 @@ def rest_course_v(bank: Bank, bus_v: float, charge_share: NDArray[np.float64]) -
 
 
 def cut_off_v(bank: Bank) -> float:
-    """Under this at the posts the loads are cut off, by a switch or by the units' own electronics; 0 where by none. [V]
+    """Under this at the posts the loads are cut off, by a switch or by the units' own electronics;
+    0 where by none. [V]
 
     In series every unit cuts off at its own volts: the bank at theirs times their count.
     """
@@ -64,8 +67,9 @@ def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float
 
     Notes
     -----
-    R = (r_cell · 100 Ah / C + r_electronics / p) · blocks / f(T): cells shrink with amp-hours and grow with volts,
-    and in the cold they resist as much more as they hold less. A unit that was measured: R = r₁ · s / (p · f(T)).
+    R = (r_cell · 100 Ah / C + r_electronics / p) · blocks / f(T): cells shrink with amp-hours and
+    grow with volts, and in the cold they resist as much more as they hold less. A unit that was
+    measured: R = r₁ · s / (p · f(T)).
     """
     kind = kind_of(bank.chemistry)
     cold = max(temperature_factor(bank.chemistry, temperature_c), 0.05)
@@ -82,20 +86,31 @@ def short_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> floa
 
     Notes
     -----
-    What volts on the key are planned with errs upward, and would make a short small and a fuse weak. Lithium cells of
-    100 Ah have 0.2 to 0.5 mΩ, their electronics and terminals 1 to 2 mΩ more (from memory); the lower ends count.
-    Lead has what its planning says. A unit that was measured counts where it is lower still.
+    What volts on the key are planned with errs upward, and would make a short small and a fuse
+    weak. Lithium cells of 100 Ah have 0.2 to 0.5 mΩ, their electronics and terminals 1 to 2 mΩ more
+    (from memory); the lower ends count. Lead has what its planning says. A unit that was measured
+    counts where it is lower still.
     """
     kind = kind_of(bank.chemistry)
     warm = max(temperature_factor(bank.chemistry, temperature_c), 0.05)
     label_ah = bank.unit_ah.value * bank.parallel
-    least = kind.short_milliohm * 100.0 / label_ah / warm + kind.short_electronics_milliohm / bank.parallel
-    return min(least * block_share(bank.chemistry, bus_v) / 1000.0, bank_resistance_ohm(bank, bus_v, temperature_c))
+    least = (
+        kind.short_milliohm * 100.0 / label_ah / warm
+        + kind.short_electronics_milliohm / bank.parallel
+    )
+    return min(
+        least * block_share(bank.chemistry, bus_v) / 1000.0,
+        bank_resistance_ohm(bank, bus_v, temperature_c),
+    )
 
 
-def loaded_v(bank: Bank, bus_v: float, charge_share: float, current_a: float, temperature_c: float) -> float:
+def loaded_v(
+    bank: Bank, bus_v: float, charge_share: float, current_a: float, temperature_c: float
+) -> float:
     """Volts at the posts while a current flows out [V]: V = V_rest(s) − I · R."""
-    return rest_v(bank, bus_v, charge_share) - current_a * bank_resistance_ohm(bank, bus_v, temperature_c)
+    return rest_v(bank, bus_v, charge_share) - current_a * bank_resistance_ohm(
+        bank, bus_v, temperature_c
+    )
 
 
 def discharge_curve(
@@ -106,5 +121,7 @@ def discharge_curve(
     points = []
     for share in SHOWN_SHARES:
         rest = rest_v(bank, bus_v, share)
-        points.append(DischargePoint(share, rest, rest - mean_a * resistance, rest - peak_a * resistance))
+        points.append(
+            DischargePoint(share, rest, rest - mean_a * resistance, rest - peak_a * resistance)
+        )
     return tuple(points)

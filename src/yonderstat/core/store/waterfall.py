@@ -74,7 +74,9 @@ def _aged(model: BankModel, label: Quantity, workings: Workings) -> Quantity:
     )
 
 
-def _at_rate(model: BankModel, label: Quantity, aged: Quantity, flowing_a: Quantity, workings: Workings) -> Quantity:
+def _at_rate(
+    model: BankModel, label: Quantity, aged: Quantity, flowing_a: Quantity, workings: Workings
+) -> Quantity:
     kind, hours = kind_of(model.bank.chemistry), model.bank.hour_rate_h
     return workings.add(
         "store.after_rate_ah",
@@ -97,7 +99,9 @@ def _at_rate(model: BankModel, label: Quantity, aged: Quantity, flowing_a: Quant
     )
 
 
-def _in_the_cold(model: BankModel, rated: Quantity, temperature: Quantity, workings: Workings) -> Quantity:
+def _in_the_cold(
+    model: BankModel, rated: Quantity, temperature: Quantity, workings: Workings
+) -> Quantity:
     chemistry = model.bank.chemistry
     source, beyond = temperature_source(chemistry), below_temperature_table(chemistry, model.hard_c)
     return workings.add(
@@ -119,7 +123,11 @@ def _in_the_cold(model: BankModel, rated: Quantity, temperature: Quantity, worki
 
 def _depth(model: BankModel, usual: Quantity, workings: Workings) -> Quantity:
     bank = model.bank
-    allowed = given("d", "depth allowed", bank.depth, "share", "/store/bank/depth") if bank.depth else used("d", usual)
+    allowed = (
+        given("d", "depth allowed", bank.depth, "share", "/store/bank/depth")
+        if bank.depth
+        else used("d", usual)
+    )
     return workings.add(
         "store.depth",
         model.depth,
@@ -132,7 +140,9 @@ def _depth(model: BankModel, usual: Quantity, workings: Workings) -> Quantity:
     )
 
 
-def _held_share(model: BankModel, label: Quantity, cooled: Quantity, workings: Workings) -> Quantity:
+def _held_share(
+    model: BankModel, label: Quantity, cooled: Quantity, workings: Workings
+) -> Quantity:
     return workings.add(
         "store.held_share",
         model.held_share,
@@ -211,7 +221,10 @@ def usable_by_month(
                 "A·h",
                 label=f"Usable, {MONTH_NAMES[month - 1]}",
                 formula="Q = C · f(T) · d",
-                words="after age and rate, times what a cold day of the month leaves, times the depth allowed",
+                words=(
+                    "after age and rate, times what a cold day of the month leaves, times "
+                    "the depth allowed"
+                ),
                 inputs=[
                     used("C", fall.rated),
                     used("T", temperature),

@@ -14,7 +14,14 @@ from .geometry import (
     sky_grid,
     sunset_hour_angle_rad,
 )
-from .light import DayLight, chosen_days, daily_diffuse_share, day_light, diffuse_profile, hour_profile
+from .light import (
+    DayLight,
+    chosen_days,
+    daily_diffuse_share,
+    day_light,
+    diffuse_profile,
+    hour_profile,
+)
 from .mounting import Mounting, mounting_of, on_plane_kwh_m2, on_plane_w_m2
 from .path import SunTrack, sun_tracks
 from .planes import MOUNT_WORDS, REFERENCE_PLANE, Plane, PlaneFigures, planes_of

@@ -1,4 +1,5 @@
-"""What is done to the sky before it reaches a panel: whose figures, skyline, trees, ground, snow and dust."""
+"""What is done to the sky before it reaches a panel: whose figures, skyline, trees, ground, snow
+and dust."""
 
 from dataclasses import dataclass
 
@@ -14,7 +15,8 @@ NOT_PARTED = -1
 
 @dataclass(frozen=True, slots=True)
 class RecordedHours:
-    """Hours of a weather file as packed 16-bit numbers, so that they are compared in no time. [W/m²]"""
+    """Hours of a weather file as packed 16-bit numbers, so that they are compared in no time.
+    [W/m²]"""
 
     first_index: int
     utc_offset_h: float | None
@@ -53,7 +55,9 @@ def recorded(record: WeatherRecord) -> RecordedDays:
         return RecordedDays(record.first_day, tuple(record.day_wh_m2))
     dome = None
     if hours.diffuse_w_m2 is not None:
-        dome = np.array([NOT_PARTED if v is None else v for v in hours.diffuse_w_m2], dtype=np.int16).tobytes()
+        dome = np.array(
+            [NOT_PARTED if v is None else v for v in hours.diffuse_w_m2], dtype=np.int16
+        ).tobytes()
     packed = RecordedHours(
         hours.first_index,
         hours.utc_offset_h,
@@ -79,8 +83,11 @@ def conditions_of(sun: Sun) -> Conditions:
     )
 
 
-def horizon_elevation_deg(horizon: tuple[tuple[float, float], ...], azimuth_deg: FloatArray) -> FloatArray:
-    """Height of the skyline in each direction [°]: straight between points, closed round the compass, 0 without any.
+def horizon_elevation_deg(
+    horizon: tuple[tuple[float, float], ...], azimuth_deg: FloatArray
+) -> FloatArray:
+    """Height of the skyline in each direction [°]: straight between points, closed round the
+    compass, 0 without any.
 
     Parameters
     ----------

@@ -78,7 +78,12 @@ def _allowance(sun: Sun, spread: DaySpread, workings: Workings) -> Quantity:
         )
     if all(spread.recorded):
         file = Input(
-            symbol="a", label="the file, as it is", value=1.0, unit="share", origin="measured", pointer="/sun/record"
+            symbol="a",
+            label="the file, as it is",
+            value=1.0,
+            unit="share",
+            origin="measured",
+            pointer="/sun/record",
         )
         return workings.add(
             key,
@@ -105,7 +110,9 @@ def _allowance(sun: Sun, spread: DaySpread, workings: Workings) -> Quantity:
     words = "the reanalysis reads high; this much of it is planned on"
     if any(spread.recorded):
         words += ", in the months the file does not hold"
-    return workings.add(key, factor, "share", label=label, formula="a", words=words, inputs=[item], source=source)
+    return workings.add(
+        key, factor, "share", label=label, formula="a", words=words, inputs=[item], source=source
+    )
 
 
 def _distance(resource: Resource, workings: Workings) -> Quantity:
@@ -140,10 +147,18 @@ def _nights(place: Place, workings: Workings) -> tuple[Key, ...]:
 
 def _record_km(design: Design, here: Here, workings: Workings) -> Quantity | None:
     record = design.sun.record
-    if design.sun.source != "record" or record is None or record.latitude_deg is None or record.longitude_deg is None:
+    if (
+        design.sun.source != "record"
+        or record is None
+        or record.latitude_deg is None
+        or record.longitude_deg is None
+    ):
         return None
     away = great_circle_km(
-        here.latitude_deg, here.longitude_deg, np.array([record.latitude_deg]), np.array([record.longitude_deg])
+        here.latitude_deg,
+        here.longitude_deg,
+        np.array([record.latitude_deg]),
+        np.array([record.longitude_deg]),
     )
     return workings.add(
         "sun.record_km",
@@ -183,9 +198,17 @@ def _provenance(sun: Sun, resource: Resource | None, spread: DaySpread) -> str:
     if sun.source == "record" and sun.record is not None:
         record = sun.record
         held = sum(value is not None for value in record.day_wh_m2)
-        what = "a typical year" if record.kind == "typical" else f"{_years_of(held)} measured from {record.first_day}"
+        what = (
+            "a typical year"
+            if record.kind == "typical"
+            else (f"{_years_of(held)} measured from {record.first_day}")
+        )
         missing = [MONTH_NAMES[month] for month in range(12) if not spread.recorded[month]]
-        rest = f" It does not hold {', '.join(missing)}: there the reanalysis speaks." if missing else ""
+        rest = (
+            (f" It does not hold {', '.join(missing)}: there the reanalysis speaks.")
+            if missing
+            else ""
+        )
         return f"“{record.name}”, {what} ({record.form.upper()} file).{rest}"
     if sun.source == "reanalysis":
         return (
@@ -193,26 +216,42 @@ def _provenance(sun: Sun, resource: Resource | None, spread: DaySpread) -> str:
             "Five years show how days differ, not how years do."
         )
     if resource is None:
-        return "Your own monthly figures; how days differ is a standard guess, as no cell of the reanalysis is near."
-    return "Your own monthly figures; how days differ is taken from the nearest cell of the reanalysis."
+        return (
+            "Your own monthly figures; how days differ is a standard guess, as no cell of "
+            "the reanalysis is near."
+        )
+    return (
+        "Your own monthly figures; how days differ is taken from the nearest cell of the "
+        "reanalysis."
+    )
 
 
 def _confidence(sun: Sun, resource: Resource | None) -> str:
     if sun.source == "record" and sun.record is not None:
         if sun.record.kind == "typical":
-            return "Fair to good for the month's mean. It is made of middling months: one year in two is poorer."
-        return "As good as the instrument. A few years hold few of the bad runs; the synthetic years do not add any."
+            return (
+                "Fair to good for the month's mean. It is made of middling months: one year "
+                "in two is poorer."
+            )
+        return (
+            "As good as the instrument. A few years hold few of the bad runs; the synthetic "
+            "years do not add any."
+        )
     if sun.source == "own" or resource is None:
         return "As good as your source."
     near = "Fair" if resource.distance_km < 250 else "Poor"
     return (
-        f"{near}: four months in five lie within a quarter of what is planned on, and within a half where the noon "
-        "sun is lower than 15°. Broken cloud reads high, midwinter at high latitude reads low, and valleys, fog "
+        f"{near}: four months in five lie within a quarter of what is planned on, and within "
+        "a half where the noon "
+        "sun is lower than 15°. Broken cloud reads high, midwinter at high latitude reads "
+        "low, and valleys, fog "
         "and islands are not in it."
     )
 
 
-def sun_report(design: Design, here: Here | None, planes: tuple[Plane, ...], workings: Workings) -> SunReport:
+def sun_report(
+    design: Design, here: Here | None, planes: tuple[Plane, ...], workings: Workings
+) -> SunReport:
     """The sun-hours on every plane of the design, month by month."""
     place = design.place
     if place is None or here is None:

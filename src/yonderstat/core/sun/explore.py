@@ -1,4 +1,5 @@
-"""Every tilt and direction at once: which would serve the hard month, and what the chosen one loses."""
+"""Every tilt and direction at once: which would serve the hard month, and what the chosen one
+loses."""
 
 from dataclasses import dataclass, replace
 
@@ -35,7 +36,9 @@ class TiltMap:
     takeaway: str = ""
 
 
-def plane_hours(site: SiteSun, month: int, tilts_deg: FloatArray, azimuths_deg: FloatArray) -> FloatArray:
+def plane_hours(
+    site: SiteSun, month: int, tilts_deg: FloatArray, azimuths_deg: FloatArray
+) -> FloatArray:
     """Mean sun-hours a day of a month on many planes [h], shape (tilt, azimuth).
 
     The same sum as for one plane, its parts that do not depend on the plane added up first.
@@ -92,17 +95,29 @@ def _map(here: Here, conditions: Conditions, months: tuple[int, ...]) -> TiltMap
 
 
 def _takeaway(found: TiltMap, chosen: Plane | None, here: Here, conditions: Conditions) -> str:
-    when = f"in {MONTH_NAMES[found.months[0] - 1]}" if len(found.months) == 1 else "over the months in use"
+    when = (
+        f"in {MONTH_NAMES[found.months[0] - 1]}"
+        if len(found.months) == 1
+        else "over the months in use"
+    )
     if found.best_hours <= 0:
         return f"No plane gets sun {when}."
-    best = f"{found.best_tilt_deg:.0f}° facing {found.best_azimuth_deg:.0f}° would give {found.best_hours:.1f} h {when}"
+    best = (
+        f"{found.best_tilt_deg:.0f}° facing {found.best_azimuth_deg:.0f}° would give "
+        f"{found.best_hours:.1f} h {when}"
+    )
     mine = plane_sun(here, conditions, chosen.mounting) if chosen else None
     if chosen is None or mine is None:
         return f"{best}."
     index = np.array(found.months) - 1
-    change = float(np.average(mine.mean[index], weights=DAYS_IN_MONTH[index])) / found.best_hours - 1.0
+    change = (
+        float(np.average(mine.mean[index], weights=DAYS_IN_MONTH[index])) / found.best_hours - 1.0
+    )
     if change > 0.005:
-        return f"{best}; {chosen.name}, {MOUNT_WORDS[chosen.mounting.mount]}, has {change * 100:.0f} % more."
+        return (
+            f"{best}; {chosen.name}, {MOUNT_WORDS[chosen.mounting.mount]}, has "
+            f"{change * 100:.0f} % more."
+        )
     return f"{best}; {chosen.name} loses {-change * 100:.0f} % against it."
 
 

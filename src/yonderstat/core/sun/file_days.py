@@ -1,4 +1,5 @@
-"""How the days of a weather file run: its own hours, beam and dome, as the shape of days as bright as they were."""
+"""How the days of a weather file run: its own hours, beam and dome, as the shape of days as bright
+as they were."""
 
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -34,24 +35,32 @@ class DayShapes:
     """Diffuse over all, hour by hour, shape (day, 24)."""
 
 
-def _calendar(record: RecordedDays, hours: RecordedHours, count: int) -> tuple[NDArray[np.int64], FloatArray]:
+def _calendar(
+    record: RecordedDays, hours: RecordedHours, count: int
+) -> tuple[NDArray[np.int64], FloatArray]:
     """Month and day of a common year of each day that has hours."""
     first = date.fromisoformat(record.first_day)
-    # The calendar repeats every 400 years: in this one a record cannot run past the last year there is.
+    # The calendar repeats every 400 years: in this one a record cannot run past the last year there
+    # is.
     first = first.replace(year=2000 + first.year % 400)
     days = [first + timedelta(days=hours.first_index + number) for number in range(count)]
     months = np.array([day.month for day in days], dtype=np.int64)
-    common = [date(2001, day.month, 28 if (day.month, day.day) == (2, 29) else day.day) for day in days]
+    common = [
+        date(2001, day.month, 28 if (day.month, day.day) == (2, 29) else day.day) for day in days
+    ]
     return months, np.array([day.timetuple().tm_yday for day in common], dtype=float)
 
 
-def _ahead_h(hours: RecordedHours, months: NDArray[np.int64], days: FloatArray, total: FloatArray) -> FloatArray:
+def _ahead_h(
+    hours: RecordedHours, months: NDArray[np.int64], days: FloatArray, total: FloatArray
+) -> FloatArray:
     """How far the file's clock is ahead of the sun on each of its days [h].
 
     Notes
     -----
-    From the offset and longitude its header names. A file that names none says it by its own sunshine: the middle of
-    a month's energy is noon by the sun, which finds summer time as well. [C]
+    From the offset and longitude its header names. A file that names none says it by its own
+    sunshine: the middle of a month's energy is noon by the sun, which finds summer time as well.
+    [C]
     """
     if hours.utc_offset_h is not None and hours.longitude_deg is not None:
         equation_h = np.asarray(pvlib.solarposition.equation_of_time_spencer71(days)) / 60.0
@@ -66,8 +75,11 @@ def _ahead_h(hours: RecordedHours, months: NDArray[np.int64], days: FloatArray, 
     return ahead
 
 
-def _dome_share(own: FloatArray | None, total: FloatArray, above_w_m2: FloatArray, grid: SkyGrid) -> FloatArray:
-    """Diffuse over all by the hour: the file's own, else from the hour's clearness by Erbs, Klein & Duffie (pvlib)."""
+def _dome_share(
+    own: FloatArray | None, total: FloatArray, above_w_m2: FloatArray, grid: SkyGrid
+) -> FloatArray:
+    """Diffuse over all by the hour: the file's own, else from the hour's clearness by Erbs, Klein &
+    Duffie (pvlib)."""
     zenith = np.degrees(grid.zenith_rad.reshape(total.shape[0], HOURS, -1).mean(axis=2))
     by_law = pvlib.irradiance.erbs(total, zenith, grid.day_of_year[:, None])["dhi"]
     dome = np.nan_to_num(np.asarray(by_law), nan=0.0)
@@ -116,7 +128,8 @@ def day_shapes(latitude_deg: float, record: RecordedDays) -> DayShapes | None:
 
 
 def alike(shapes: DayShapes, month: int, clearness: FloatArray) -> NDArray[np.int64] | None:
-    """Which day of a month was most nearly as bright, for every clearness; None where the month has too few.
+    """Which day of a month was most nearly as bright, for every clearness; None where the month has
+    too few.
 
     Parameters
     ----------
@@ -149,7 +162,8 @@ def hours_alike(
     diffuse: FloatArray,
     clearest_beam_w_m2: FloatArray,
 ) -> tuple[FloatArray, FloatArray]:
-    """Let days run as the file's days of that brightness did; what the file cannot tell stays as it is.
+    """Let days run as the file's days of that brightness did; what the file cannot tell stays as it
+    is.
 
     Parameters
     ----------
@@ -162,8 +176,8 @@ def hours_alike(
     total, diffuse : ndarray, shape (day, k, half-hour)
         What an average sky makes of them. [W/m²]
     clearest_beam_w_m2 : ndarray, shape (day, half-hour)
-        The most that clean air lets through across the rays: an hour's mean, taken at the half-hour in which the sun
-        stands on the horizon, would be a beam that no air lets through. [W/m²]
+        The most that clean air lets through across the rays: an hour's mean, taken at the half-hour
+        in which the sun stands on the horizon, would be a beam that no air lets through. [W/m²]
 
     Returns
     -------
@@ -181,11 +195,15 @@ def hours_alike(
         day = alike(shapes, int(grid.month[number]), day_kwh_m2[number] / h0[number])
         if day is None:
             continue
-        hour = np.floor((solar_h[number][None, :] + shapes.ahead_h[day][:, None]) % HOURS).astype(np.int64)
+        hour = np.floor((solar_h[number][None, :] + shapes.ahead_h[day][:, None]) % HOURS).astype(
+            np.int64
+        )
         run = shapes.through_the_air[day[:, None], hour] * above[number]
         energy = run.sum(axis=1, keepdims=True) * STEP_H / 1000.0
         known = energy[:, 0] > 0
-        run = np.divide(run * day_kwh_m2[number][:, None], energy, out=np.zeros_like(run), where=energy > 0)
+        run = np.divide(
+            run * day_kwh_m2[number][:, None], energy, out=np.zeros_like(run), where=energy > 0
+        )
         dome = np.maximum(run * shapes.dome_share[day[:, None], hour], run - brightest[number])
         total[number, known] = run[known]
         diffuse[number, known] = dome[known]

@@ -1,4 +1,5 @@
-"""Where the sun stands, in solar time, on sample days of every month. Position formulas are pvlib's."""
+"""Where the sun stands, in solar time, on sample days of every month. Position formulas are
+pvlib's."""
 
 from dataclasses import dataclass
 
@@ -12,11 +13,13 @@ from ..keeping import kept_for_places
 FloatArray = NDArray[np.float64]
 
 SAMPLE_SHARES = (0.1, 0.3, 0.5, 0.7, 0.9)
-"""Five sample days spread evenly over each month: within a month the sky can change fivefold at 65°."""
+"""Five sample days spread evenly over each month: within a month the sky can change fivefold at
+65°."""
 
 STEP_H = 0.5
 SOLAR_CONSTANT_W_M2 = 1361.0
-"""NASA TSIS-1 value, as pvlib's default of 1366.1 is the older one; daily sums are checked against a book value."""
+"""NASA TSIS-1 value, as pvlib's default of 1366.1 is the older one; daily sums are checked against
+a book value."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,16 +115,19 @@ def extraterrestrial_kwh_m2(latitude_rad: float, day_of_year: FloatArray) -> Flo
     declination = declination_rad(day_of_year)
     sunset = sunset_hour_angle_rad(latitude_rad, declination)
     normal = np.asarray(
-        pvlib.irradiance.get_extra_radiation(day_of_year, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer")
+        pvlib.irradiance.get_extra_radiation(
+            day_of_year, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer"
+        )
     )
-    sky = np.cos(latitude_rad) * np.cos(declination) * np.sin(sunset) + sunset * np.sin(latitude_rad) * np.sin(
-        declination
-    )
+    sky = np.cos(latitude_rad) * np.cos(declination) * np.sin(sunset) + sunset * np.sin(
+        latitude_rad
+    ) * np.sin(declination)
     return np.asarray(np.maximum(0.0, 24.0 / np.pi * normal * sky / 1000.0))
 
 
 def noon_sun_deg(latitude_deg: float) -> FloatArray:
-    """How high the sun stands at noon in the middle of each month, shape (12,) [°]; negative below the horizon.
+    """How high the sun stands at noon in the middle of each month, shape (12,) [°]; negative below
+    the horizon.
 
     Parameters
     ----------
@@ -175,7 +181,8 @@ def sky_grid(
     days : pair of ndarray, optional
         Month and day of the year of each day; the sample days unless given.
     clock_ahead_h : ndarray of shape (day,), optional
-        How far the clock is ahead of the sun. The half-hours are then the clock's; without it the sun's. [h]
+        How far the clock is ahead of the sun. The half-hours are then the clock's; without it the
+        sun's. [h]
 
     Returns
     -------
@@ -191,8 +198,12 @@ def sky_grid(
     solar_h = (clock_h[None, :] - ahead[:, None]) % 24.0
     hour_angle = np.radians(15.0 * (solar_h - 12.0))
     zenith = pvlib.solarposition.solar_zenith_analytical(latitude, hour_angle, declination[:, None])
-    azimuth = pvlib.solarposition.solar_azimuth_analytical(latitude, hour_angle, declination[:, None], zenith)
-    normal = pvlib.irradiance.get_extra_radiation(day_of_year, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer")
+    azimuth = pvlib.solarposition.solar_azimuth_analytical(
+        latitude, hour_angle, declination[:, None], zenith
+    )
+    normal = pvlib.irradiance.get_extra_radiation(
+        day_of_year, solar_constant=SOLAR_CONSTANT_W_M2, method="spencer"
+    )
     return SkyGrid(
         month=months,
         day_of_year=day_of_year,

@@ -1,4 +1,5 @@
-"""From a day's sunshine on the flat to the light of its hours: from the sun's place, the dome and the ground."""
+"""From a day's sunshine on the flat to the light of its hours: from the sun's place, the dome and
+the ground."""
 
 from dataclasses import dataclass
 
@@ -23,7 +24,8 @@ LOWEST_SINE = 0.01745
 
 
 def hour_profile(hour_angle: FloatArray, sunset: FloatArray) -> FloatArray:
-    """Shares of a day's total sunshine by time of day, summing to 1 over the day (0 in polar night).
+    """Shares of a day's total sunshine by time of day, summing to 1 over the day (0 in polar
+    night).
 
     Parameters
     ----------
@@ -101,18 +103,21 @@ def daily_diffuse_share(clearness: FloatArray, sunset_rad: FloatArray) -> FloatA
     .. [1] D.G. Erbs, S.A. Klein, J.A. Duffie, Solar Energy 28 (1982) 293–302.
     """
     k = np.clip(clearness, 0.0, 1.0)
-    winter = np.where(k < 0.715, 1.0 - 0.2727 * k + 2.4495 * k**2 - 11.9514 * k**3 + 9.3879 * k**4, 0.143)
+    winter = np.where(
+        k < 0.715, 1.0 - 0.2727 * k + 2.4495 * k**2 - 11.9514 * k**3 + 9.3879 * k**4, 0.143
+    )
     summer = np.where(k < 0.722, 1.0 + 0.2832 * k - 2.5557 * k**2 + 0.8448 * k**3, 0.175)
     return np.clip(np.where(sunset_rad <= np.radians(81.4), winter, summer), 0.0, 1.0)
 
 
 CLEAN_AIR_AOD_700, CLEAN_AIR_WATER_CM = 0.05, 0.5
-"""The air of the clearest days: little dust and little water in it. [C] With the usual 0.1 and 1 cm a low winter sun at
-65° loses a third more than it does."""
+"""The air of the clearest days: little dust and little water in it. [C] With the usual 0.1 and 1 cm
+a low winter sun at 65° loses a third more than it does."""
 
 
 def _clean_sky(grid: SkyGrid, elevation_m: float) -> dict[str, FloatArray]:
-    """Sunshine under a cloudless sky in clean air [W/m²]: `ghi` on the flat, `dni` across the rays."""
+    """Sunshine under a cloudless sky in clean air [W/m²]: `ghi` on the flat, `dni` across the
+    rays."""
     sky = pvlib.clearsky.simplified_solis(
         90.0 - np.degrees(grid.zenith_rad),
         aod700=CLEAN_AIR_AOD_700,
@@ -124,7 +129,8 @@ def _clean_sky(grid: SkyGrid, elevation_m: float) -> dict[str, FloatArray]:
 
 
 def clear_day_kwh_m2(grid: SkyGrid, elevation_m: float) -> FloatArray:
-    """Sunshine of a cloudless day in clean air on the flat [kW·h/m²], simplified Solis by pvlib, shape (day,).
+    """Sunshine of a cloudless day in clean air on the flat [kW·h/m²], simplified Solis by pvlib,
+    shape (day,).
 
     Parameters
     ----------
@@ -144,10 +150,12 @@ def clear_day_kwh_m2(grid: SkyGrid, elevation_m: float) -> FloatArray:
 
 @dataclass(frozen=True, slots=True)
 class DayLight:
-    """Light on sample days, from which any plane follows; arrays of shape (day, k, half-hour) [W/m²].
+    """Light on sample days, from which any plane follows; arrays of shape (day, k, half-hour)
+    [W/m²].
 
-    `direct` is what comes from the sun's place in the sky, measured across its rays: the beam and the bright ring
-    around it; `sky` what comes evenly from the dome; `total` what falls on the flat.
+    `direct` is what comes from the sun's place in the sky, measured across its rays: the beam and
+    the bright ring around it; `sky` what comes evenly from the dome; `total` what falls on the
+    flat.
     """
 
     grid: SkyGrid
@@ -177,7 +185,8 @@ def day_light(
     albedo : ndarray, shape (day,), optional
         Ground reflection; bare ground unless given.
     skyline_deg : ndarray, shape (day, half-hour), optional
-        Height of the skyline where the sun then stands: below it nothing comes from the sun's place. [°]
+        Height of the skyline where the sun then stands: below it nothing comes from the sun's
+        place. [°]
     kept : ndarray, shape (day, half-hour), optional
         Share of all light that trees and dust leave.
     shapes : DayShapes, optional
@@ -192,7 +201,11 @@ def day_light(
     clearness = np.divide(day_kwh_m2, h0, out=np.zeros_like(day_kwh_m2), where=h0 > 0)
     diffuse_share = daily_diffuse_share(clearness, grid.sunset_rad[:, None])
     per_step_w = 1000.0 / STEP_H
-    total = day_kwh_m2[:, :, None] * hour_profile(grid.hour_angle_rad, grid.sunset_rad)[:, None, :] * per_step_w
+    total = (
+        day_kwh_m2[:, :, None]
+        * hour_profile(grid.hour_angle_rad, grid.sunset_rad)[:, None, :]
+        * per_step_w
+    )
     diffuse = (
         (day_kwh_m2 * diffuse_share)[:, :, None]
         * diffuse_profile(grid.hour_angle_rad, grid.sunset_rad)[:, None, :]
@@ -231,5 +244,9 @@ def chosen_days(light: DayLight, chosen: NDArray[np.bool_]) -> DayLight:
     DayLight
         Those days alone.
     """
-    grid = SkyGrid(**{name: getattr(light.grid, name)[chosen] for name in SkyGrid.__dataclass_fields__})
-    return DayLight(grid, light.direct[chosen], light.sky[chosen], light.total[chosen], light.albedo[chosen])
+    grid = SkyGrid(
+        **{name: getattr(light.grid, name)[chosen] for name in SkyGrid.__dataclass_fields__}
+    )
+    return DayLight(
+        grid, light.direct[chosen], light.sky[chosen], light.total[chosen], light.albedo[chosen]
+    )

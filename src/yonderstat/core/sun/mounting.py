@@ -33,7 +33,8 @@ def mounting_of(string: PanelString) -> Mounting:
 
 
 def _hand_azimuth_deg(grid: SkyGrid, latitude_deg: float, aims: int) -> FloatArray:
-    """The way a panel faces that somebody turns so many times a day, each time to the middle of its share of the day.
+    """The way a panel faces that somebody turns so many times a day, each time to the middle of its
+    share of the day.
 
     Shape (day, half-hour). [°]
     """
@@ -41,7 +42,8 @@ def _hand_azimuth_deg(grid: SkyGrid, latitude_deg: float, aims: int) -> FloatArr
     share = (grid.hour_angle_rad + sunset) / (2.0 * sunset)
     turn = np.clip(np.floor(share * aims), 0, aims - 1)
     middle = -sunset + (turn + 0.5) * 2.0 * sunset / aims
-    # At noon to the dot the formula below says south on either side of the equator; a hair later it knows better.
+    # At noon to the dot the formula below says south on either side of the equator; a hair later it
+    # knows better.
     middle = np.where(np.abs(middle) < JUST_AFTER_NOON_RAD, JUST_AFTER_NOON_RAD, middle)
     latitude = np.radians(np.clip(latitude_deg, -89.99, 89.99))
     declination = declination_rad(grid.day_of_year)[:, None]
@@ -60,14 +62,16 @@ def _faces_deg(grid: SkyGrid, mounting: Mounting, latitude_deg: float) -> FloatA
 
 @dataclass(frozen=True, slots=True)
 class _Glass:
-    """What a panel's glass lets through of the light from the dome and from the ground, as shares."""
+    """What a panel's glass lets through of the light from the dome and from the ground, as
+    shares."""
 
     sky: float
     ground: float
 
 
 FOLLOWS = _Glass(0.95, 0.9)
-"""Of a plane on two axes, whose tilt differs by the hour: about what Marion's integrals give between 30 and 60°."""
+"""Of a plane on two axes, whose tilt differs by the hour: about what Marion's integrals give
+between 30 and 60°."""
 NO_GLASS = _Glass(1.0, 1.0)
 
 
@@ -77,7 +81,8 @@ def _glass(tilt_deg: float) -> _Glass:
 
     References
     ----------
-    .. [1] B. Marion, Numerical method for angle-of-incidence correction factors for diffuse radiation incident
+    .. [1] B. Marion, Numerical method for angle-of-incidence correction factors for diffuse
+           radiation incident
        photovoltaic modules, Solar Energy 147, 2017; in pvlib.
     """
     found = pvlib.iam.marion_diffuse("physical", tilt_deg)
@@ -85,13 +90,16 @@ def _glass(tilt_deg: float) -> _Glass:
 
 
 def _through_glass(incidence: FloatArray) -> FloatArray:
-    """Of the light from the sun's place, by the cosine of its incidence: Snell, Fresnel and a little absorption, for
-    plain glass, over what passes straight [De Soto et al. 2006, in pvlib]."""
+    """Of the light from the sun's place, by the cosine of its incidence: Snell, Fresnel and a
+    little absorption, for plain glass, over what passes straight [De Soto et al. 2006, in
+    pvlib]."""
     angles = np.degrees(np.arccos(np.clip(incidence, 0.0, 1.0)))
     return np.asarray(pvlib.iam.physical(angles))
 
 
-def on_plane_w_m2(light: DayLight, mounting: Mounting, latitude_deg: float, glass: bool = False) -> FloatArray:
+def on_plane_w_m2(
+    light: DayLight, mounting: Mounting, latitude_deg: float, glass: bool = False
+) -> FloatArray:
     """Light on a plane at every half-hour, shape (day, k, half-hour) [W/m²].
 
     Parameters
@@ -108,10 +116,11 @@ def on_plane_w_m2(light: DayLight, mounting: Mounting, latitude_deg: float, glas
 
     Notes
     -----
-    What comes from the sun's place counts by the cosine of its incidence, the dome by (1 + cos β)/2 and the ground by
-    (1 − cos β)/2. A two-axis mount is taken to find the brightest tilt itself: under overcast it lies flat, in the sun
-    it looks into it. With D, S, G from sun, dome and ground that tilt is the maximum of
-    D cos(β − z) + S (1 + cos β)/2 + G (1 − cos β)/2, which is a sine of β.
+    What comes from the sun's place counts by the cosine of its incidence, the dome by (1 + cos β)/2
+    and the ground by (1 − cos β)/2. A two-axis mount is taken to find the brightest tilt itself:
+    under overcast it lies flat, in the sun it looks into it. With D, S, G from sun, dome and ground
+    that tilt is the maximum of D cos(β − z) + S (1 + cos β)/2 + G (1 − cos β)/2, which is a sine of
+    β.
     """
     grid = light.grid
     ground = light.total * light.albedo[:, None, None]
@@ -121,9 +130,15 @@ def on_plane_w_m2(light: DayLight, mounting: Mounting, latitude_deg: float, glas
         across = light.direct * np.sin(zenith)[:, None, :]
         best = np.where(along >= 0.0, np.hypot(along, across), across)
         passes = FOLLOWS if glass else NO_GLASS
-        # It looks into the sun, whose light passes straight; what it takes of dome and ground comes from all sides.
+        # It looks into the sun, whose light passes straight; what it takes of dome and ground comes
+        # from all sides.
         half = (light.sky + ground) / 2.0
-        return np.asarray(best + half - (1.0 - passes.sky) * light.sky / 2.0 - (1.0 - passes.ground) * ground / 2.0)
+        return np.asarray(
+            best
+            + half
+            - (1.0 - passes.sky) * light.sky / 2.0
+            - (1.0 - passes.ground) * ground / 2.0
+        )
     faces = _faces_deg(grid, mounting, latitude_deg)
     tilt = np.radians(mounting.tilt_deg)
     incidence = np.cos(zenith) * np.cos(tilt) + np.sin(zenith) * np.sin(tilt) * np.cos(
@@ -135,7 +150,9 @@ def on_plane_w_m2(light: DayLight, mounting: Mounting, latitude_deg: float, glas
     if glass:
         taken = taken * _through_glass(incidence)
     direct = light.direct * taken[:, None, :]
-    return np.asarray(direct + light.sky * open_sky * passes.sky + ground * (1.0 - open_sky) * passes.ground)
+    return np.asarray(
+        direct + light.sky * open_sky * passes.sky + ground * (1.0 - open_sky) * passes.ground
+    )
 
 
 def on_plane_kwh_m2(light: DayLight, mounting: Mounting, latitude_deg: float) -> FloatArray:

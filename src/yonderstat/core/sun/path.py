@@ -7,7 +7,20 @@ import numpy as np
 from ..calendar import MONTH_NAMES
 from .geometry import STEP_H, sky_grid
 
-MIDDLE_DAY = {1: 17, 2: 47, 3: 75, 4: 105, 5: 135, 6: 162, 7: 198, 8: 228, 9: 258, 10: 288, 11: 318, 12: 344}
+MIDDLE_DAY = {
+    1: 17,
+    2: 47,
+    3: 75,
+    4: 105,
+    5: 135,
+    6: 162,
+    7: 198,
+    8: 228,
+    9: 258,
+    10: 288,
+    11: 318,
+    12: 344,
+}
 """The day standing for each month, that of a mean sky. [P] Klein 1977, from memory."""
 
 
@@ -23,7 +36,8 @@ class SunTrack:
 
 
 def sun_tracks(latitude_deg: float, months: tuple[int, ...]) -> tuple[SunTrack, ...]:
-    """The tracks of some months, in order of the compass; a month of polar night has an empty one."""
+    """The tracks of some months, in order of the compass; a month of polar night has an empty
+    one."""
     days = np.array([MIDDLE_DAY[month] for month in months], dtype=float)
     grid = sky_grid(latitude_deg, (np.array(months), days))
     tracks = []

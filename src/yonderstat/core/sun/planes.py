@@ -26,7 +26,8 @@ MOUNT_WORDS: dict[Mount, str] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlaneFigures:
-    """Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days in ten."""
+    """Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days
+    in ten."""
 
     string_id: str
     name: str
@@ -50,15 +51,25 @@ class Plane:
 
 
 def reference_plane(latitude_deg: float) -> Plane:
-    """What a design without panels is told of: a panel tilted like the latitude, facing the equator."""
+    """What a design without panels is told of: a panel tilted like the latitude, facing the
+    equator."""
     tilt, faces = float(round(abs(latitude_deg))), equator_azimuth_deg(latitude_deg)
     return Plane(
         REFERENCE_PLANE,
         "a panel tilted like the latitude, facing the equator",
         Mounting(tilt, faces),
         (
-            Input(symbol="β", label="tilt", value=tilt, unit="°", origin="default", source="practice"),
-            Input(symbol="γ", label="faces", value=faces, unit="°", origin="default", source="practice"),
+            Input(
+                symbol="β", label="tilt", value=tilt, unit="°", origin="default", source="practice"
+            ),
+            Input(
+                symbol="γ",
+                label="faces",
+                value=faces,
+                unit="°",
+                origin="default",
+                source="practice",
+            ),
         ),
     )
 
@@ -74,7 +85,9 @@ def planes_of(design: Design, latitude_deg: float) -> tuple[Plane, ...]:
         if mounting.mount == "fixed":
             inputs.append(stated("γ", "faces", mounting.azimuth_deg, "°", f"{at}/azimuth_deg"))
         if mounting.mount == "reaimed":
-            inputs.append(stated("n", "turned, times a day", mounting.aims_per_day, "", f"{at}/aims_per_day"))
+            inputs.append(
+                stated("n", "turned, times a day", mounting.aims_per_day, "", f"{at}/aims_per_day")
+            )
         planes.append(Plane(string.id, string.name, mounting, tuple(inputs)))
     return tuple(planes) or (reference_plane(latitude_deg),)
 
@@ -83,14 +96,18 @@ def _takeaway(means: np.ndarray, months: tuple[int, ...], plane: Plane) -> str:
     name = "this plane" if plane.id != REFERENCE_PLANE else plane.name
     how = "" if plane.mounting.mount == "fixed" else f", {MOUNT_WORDS[plane.mounting.mount]}"
     used_months = np.array(months) - 1
-    worst, best = used_months[np.argmin(means[used_months])], used_months[np.argmax(means[used_months])]
+    worst, best = (
+        used_months[np.argmin(means[used_months])],
+        used_months[np.argmax(means[used_months])],
+    )
     if means[best] <= 0:
         return f"No sun reaches {name} in the months in use."
     if worst == best:
         return f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}{how}."
     return (
         f"{MONTH_NAMES[worst]} gives {means[worst]:.1f} h on {name}{how}, "
-        f"{means[worst] / means[best]:.0%} of {MONTH_NAMES[best]}'s {means[best]:.1f} h.".replace("%", " %")
+        f"{means[worst] / means[best]:.0%} of {MONTH_NAMES[best]}'s "
+        f"{means[best]:.1f} h.".replace("%", " %")
     )
 
 
@@ -123,8 +140,15 @@ def _month_inputs(month: int, conditions: Conditions, soiling: KnownShare) -> li
         given("d", "kept off by dust", soiling, "share", "/sun/soiling"),
     ]
     if conditions.snow_days[index]:
-        inputs.append(stated("s", "days under snow", conditions.snow_days[index], "d", f"/sun/snow_days/{index}"))
-    for word, shares in (("morning", conditions.shade_morning), ("afternoon", conditions.shade_afternoon)):
+        inputs.append(
+            stated(
+                "s", "days under snow", conditions.snow_days[index], "d", f"/sun/snow_days/{index}"
+            )
+        )
+    for word, shares in (
+        ("morning", conditions.shade_morning),
+        ("afternoon", conditions.shade_afternoon),
+    ):
         if shares[index]:
             at = f"/sun/shade_{word}/{index}"
             inputs.append(stated("t", f"{word} shade", shares[index], "share", at))
@@ -135,7 +159,13 @@ def _month_inputs(month: int, conditions: Conditions, soiling: KnownShare) -> li
 
 
 def _bound(
-    plane: Plane, month: int, word: str, share: float, value: float, mean: Quantity, workings: Workings
+    plane: Plane,
+    month: int,
+    word: str,
+    share: float,
+    value: float,
+    mean: Quantity,
+    workings: Workings,
 ) -> Quantity:
     percent = round(share * 100)
     return workings.add(
@@ -164,7 +194,8 @@ class PlaneBasis:
 
 @kept_for_places
 def plane_figures(plane: Plane, basis: PlaneBasis) -> tuple[PlaneFigures, tuple[Quantity, ...]]:
-    """The figures of one plane where the sun is known. Kept: editing a load must not work out the sun again."""
+    """The figures of one plane where the sun is known. Kept: editing a load must not work out the
+    sun again."""
     workings = Workings()
     here, conditions = basis.here, basis.conditions
     on_plane, spread = plane_sun(here, conditions, plane.mounting), day_spread(here, conditions)
@@ -187,18 +218,34 @@ def plane_figures(plane: Plane, basis: PlaneBasis) -> tuple[PlaneFigures, tuple[
             float(on_plane.mean[month - 1]),
             "h",
             label=f"Sun-hours on {plane.name}, {MONTH_NAMES[month - 1]}",
-            formula="H_β = a · mean over days of R(β, γ, φ, ρ, skyline) · min(H, 1.05 · clear) · (1 − d) · (1 − snow)",
+            formula=(
+                "H_β = a · mean over days of R(β, γ, φ, ρ, skyline) · min(H, 1.05 · clear) · "
+                "(1 − d) · (1 − snow)"
+            ),
             words="ten equally likely days of the month on the flat, split into beam and "
-            "diffuse, spread over the hours, cut off at the skyline and tilted onto the plane, less what trees and "
+            "diffuse, spread over the hours, cut off at the skyline and tilted onto the "
+            "plane, less what trees and "
             "dust keep off and the days under snow, times the allowance; one sun-hour is 1 kWh/m²",
             inputs=[flat, *base, *_month_inputs(month, conditions, basis.soiling)],
             source="tilted",
         )
         hours.append(mean.key)
         low, high = float(on_plane.dull[month - 1]), float(on_plane.bright[month - 1])
-        dull.append(_bound(plane, month, word="dull", share=DULL_SHARE, value=low, mean=mean, workings=workings).key)
+        dull.append(
+            _bound(
+                plane, month, word="dull", share=DULL_SHARE, value=low, mean=mean, workings=workings
+            ).key
+        )
         bright.append(
-            _bound(plane, month, word="bright", share=BRIGHT_SHARE, value=high, mean=mean, workings=workings).key
+            _bound(
+                plane,
+                month,
+                word="bright",
+                share=BRIGHT_SHARE,
+                value=high,
+                mean=mean,
+                workings=workings,
+            ).key
         )
     figures = PlaneFigures(
         string_id=plane.id,

@@ -1,4 +1,5 @@
-"""The packaged reanalysis: for every month, how the days' sunshine on the flat is spread at a place."""
+"""The packaged reanalysis: for every month, how the days' sunshine on the flat is spread at a
+place."""
 
 from dataclasses import dataclass
 from functools import cache
@@ -29,12 +30,14 @@ class Resource:
     """From the place to the nearest cell centre that counts."""
     cells: int
     land_share: float
-    """Part of the cells around, by their weight, that hold data; 0 where one cell further off stands for them all."""
+    """Part of the cells around, by their weight, that hold data; 0 where one cell further off
+    stands for them all."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Packaged:
-    """The cells of the whole Earth: those that hold data one after another, as the sea would take half the memory."""
+    """The cells of the whole Earth: those that hold data one after another, as the sea would take
+    half the memory."""
 
     lat: FloatArray
     lon: FloatArray
@@ -60,7 +63,12 @@ def _packaged() -> _Packaged:
         days = np.nan_to_num(data["xk"][valid], nan=0.0, copy=False)
         days *= 24.0 / 1000.0
     return _Packaged(
-        lat=lat, lon=lon, valid=valid, place=np.cumsum(valid).reshape(valid.shape) - 1, days=days, chances=kept
+        lat=lat,
+        lon=lon,
+        valid=valid,
+        place=np.cumsum(valid).reshape(valid.shape) - 1,
+        days=days,
+        chances=kept,
     )
 
 
@@ -84,12 +92,16 @@ def great_circle_km(lat1: float, lon1: float, lat2: FloatArray, lon2: FloatArray
         Of the same shape. [km]
     """
     a1, a2 = np.radians(lat1), np.radians(lat2)
-    half = np.sin((a2 - a1) / 2) ** 2 + np.cos(a1) * np.cos(a2) * np.sin(np.radians(lon2 - lon1) / 2) ** 2
+    half = (
+        np.sin((a2 - a1) / 2) ** 2
+        + np.cos(a1) * np.cos(a2) * np.sin(np.radians(lon2 - lon1) / 2) ** 2
+    )
     return np.asarray(2 * EARTH_KM * np.arcsin(np.sqrt(np.clip(half, 0, 1))))
 
 
 def _bilinear(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, float]]:
-    """The four cells around a place with their bilinear weights; longitudes wrap at the date line."""
+    """The four cells around a place with their bilinear weights; longitudes wrap at the date
+    line."""
     packed = _packaged()
     lat, lon = packed.lat, packed.lon
     row = (latitude_deg - lat[0]) / CELL_DEG
@@ -116,13 +128,19 @@ def _cells(latitude_deg: float, longitude_deg: float) -> list[tuple[int, int, fl
 
 
 def _land_share(latitude_deg: float, longitude_deg: float) -> float:
-    """Weight of the cells around that hold data, 0 to 1; those of no weight do not count, on land or at sea."""
+    """Weight of the cells around that hold data, 0 to 1; those of no weight do not count, on land
+    or at sea."""
     valid = _packaged().valid
-    return sum(weight for row, column, weight in _bilinear(latitude_deg, longitude_deg) if valid[row, column])
+    return sum(
+        weight
+        for row, column, weight in _bilinear(latitude_deg, longitude_deg)
+        if valid[row, column]
+    )
 
 
 def equal_parts(value: FloatArray, chance: FloatArray, parts: int = PARTS) -> FloatArray:
-    """A spread of values as equally likely parts, each the mean of its share, smallest first; the mean is kept.
+    """A spread of values as equally likely parts, each the mean of its share, smallest first; the
+    mean is kept.
 
     Parameters
     ----------
@@ -166,15 +184,16 @@ def resource_at(latitude_deg: float, longitude_deg: float) -> Resource | None:
 
     Notes
     -----
-    Bilinear weights over the cells that hold data; if they weigh less than 0.2 in all, the nearest cell within
-    200 km; beyond that there is no honest answer.
+    Bilinear weights over the cells that hold data; if they weigh less than 0.2 in all, the nearest
+    cell within 200 km; beyond that there is no honest answer.
     """
     cells = _cells(latitude_deg, longitude_deg)
     if not cells:
         return None
     lat, lon = _packaged().lat, _packaged().lon
     distance = min(
-        float(great_circle_km(latitude_deg, longitude_deg, lat[[row]], lon[[column]])[0]) for row, column, _ in cells
+        float(great_circle_km(latitude_deg, longitude_deg, lat[[row]], lon[[column]])[0])
+        for row, column, _ in cells
     )
     day_kwh_m2 = np.array([_month_spread(cells, index) for index in range(12)])
     day_kwh_m2.setflags(write=False)

@@ -38,7 +38,8 @@ class SiteSun:
 
 @dataclass(frozen=True, slots=True)
 class PlaneSun:
-    """Sunshine on a plane by month [kW·h/m² a day]: ten equally likely days, their mean, and bounds of eight in ten."""
+    """Sunshine on a plane by month [kW·h/m² a day]: ten equally likely days, their mean, and bounds
+    of eight in ten."""
 
     days: FloatArray
     """Shape (12, 10)."""
@@ -49,7 +50,8 @@ class PlaneSun:
 
 
 def sky_scale(grid: SkyGrid) -> FloatArray:
-    """Each day's extraterrestrial energy over the mean of its month's days in the grid, shape (day,).
+    """Each day's extraterrestrial energy over the mean of its month's days in the grid, shape
+    (day,).
 
     Parameters
     ----------
@@ -61,14 +63,19 @@ def sky_scale(grid: SkyGrid) -> FloatArray:
     ndarray of shape (days,)
         A ratio about 1; 0 in polar night.
     """
-    month_h0 = np.array([grid.h0_kwh_m2[grid.month == month].mean() for month in range(1, 13)])[grid.month - 1]
-    return np.asarray(np.divide(grid.h0_kwh_m2, month_h0, out=np.zeros_like(grid.h0_kwh_m2), where=month_h0 > 0))
+    month_h0 = np.array([grid.h0_kwh_m2[grid.month == month].mean() for month in range(1, 13)])[
+        grid.month - 1
+    ]
+    return np.asarray(
+        np.divide(grid.h0_kwh_m2, month_h0, out=np.zeros_like(grid.h0_kwh_m2), where=month_h0 > 0)
+    )
 
 
 def possible_days(grid: SkyGrid, level_kwh_m2: FloatArray, elevation_m: float) -> FloatArray:
     """Days on the flat as the sky can give them, shape (day, k) [kW·h/m²], before any allowance.
 
-    Each is scaled by its share of the month's extraterrestrial energy, and never exceeds 1.05 times a clear day.
+    Each is scaled by its share of the month's extraterrestrial energy, and never exceeds 1.05 times
+    a clear day.
 
     Parameters
     ----------
@@ -91,16 +98,17 @@ def light_under(
     latitude_deg: float,
     planned_share: FloatArray | None = None,
 ) -> DayLight:
-    """The light of days on the flat, shape (day, k), under a site's skyline, trees, dust and ground.
+    """The light of days on the flat, shape (day, k), under a site's skyline, trees, dust and
+    ground.
 
     Parameters
     ----------
     latitude_deg : float
         Where a weather file's hours were under this sky.
     planned_share : ndarray of shape (12,), optional
-        What of it is planned on by month. It lowers all light alike, after the split: a day that reads too high by so
-        much has as much too much beam; to lower its clearness instead would turn beam into diffuse, and take far more
-        from a steep plane in winter than it says.
+        What of it is planned on by month. It lowers all light alike, after the split: a day that
+        reads too high by so much has as much too much beam; to lower its clearness instead would
+        turn beam into diffuse, and take far more from a steep plane in winter than it says.
 
     Returns
     -------
@@ -108,7 +116,9 @@ def light_under(
         Beam and diffuse through each day.
     """
     index = grid.month - 1
-    skyline = horizon_elevation_deg(conditions.horizon, grid.azimuth_deg) if conditions.horizon else None
+    skyline = (
+        horizon_elevation_deg(conditions.horizon, grid.azimuth_deg) if conditions.horizon else None
+    )
     morning, afternoon = np.array(conditions.shade_morning), np.array(conditions.shade_afternoon)
     shade = np.where(grid.hour_angle_rad < 0, morning[index, None], afternoon[index, None])
     kept = (1.0 - shade) * (1.0 - conditions.soiling)
@@ -120,7 +130,8 @@ def light_under(
 
 @kept_for_places
 def site_sun(here: Here, conditions: Conditions) -> SiteSun | None:
-    """The light at a place, or None where nobody knows it. Kept, as editing a load must not work out the sun again."""
+    """The light at a place, or None where nobody knows it. Kept, as editing a load must not work
+    out the sun again."""
     spread = day_spread(here, conditions)
     if spread is None:
         return None
@@ -134,13 +145,17 @@ def site_sun(here: Here, conditions: Conditions) -> SiteSun | None:
 
 @kept_for_places
 def plane_sun(here: Here, conditions: Conditions, mounting: Mounting) -> PlaneSun | None:
-    """The sun on a plane at a place, or None where nobody knows it. Days under snow give nothing."""
+    """The sun on a plane at a place, or None where nobody knows it. Days under snow give
+    nothing."""
     site = site_sun(here, conditions)
     if site is None:
         return None
     plane = on_plane_kwh_m2(site.light, mounting, here.latitude_deg)
     month = site.light.grid.month
-    days = np.array([plane[month == number].mean(axis=0) for number in range(1, 13)]) * site.served[:, None]
+    days = (
+        np.array([plane[month == number].mean(axis=0) for number in range(1, 13)])
+        * site.served[:, None]
+    )
     dull, bright = np.quantile(days, (DULL_SHARE, BRIGHT_SHARE), axis=1)
     parts = (days, days.mean(axis=1), dull, bright, site.flat_mean)
     for part in parts:

@@ -1,4 +1,5 @@
-"""How the days of each month are spread at a place, whichever source speaks: reanalysis, own figures or a file."""
+"""How the days of each month are spread at a place, whichever source speaks: reanalysis, own
+figures or a file."""
 
 from dataclasses import dataclass
 from datetime import date, timedelta
@@ -17,8 +18,11 @@ from .resource import PARTS, equal_parts, resource_at
 
 FloatArray = NDArray[np.float64]
 
-STANDARD_SPREAD = np.repeat(np.array([0.30, 0.55, 0.75, 0.90, 1.02, 1.12, 1.21, 1.30, 1.38, 1.47]), PARTS // 10)
-"""Equally likely days over their mean, where no cell tells how days differ. [C] an assumption; its mean is one."""
+STANDARD_SPREAD = np.repeat(
+    np.array([0.30, 0.55, 0.75, 0.90, 1.02, 1.12, 1.21, 1.30, 1.38, 1.47]), PARTS // 10
+)
+"""Equally likely days over their mean, where no cell tells how days differ. [C] an assumption; its
+mean is one."""
 
 FEWEST_DAYS = 20
 """A month of a record with fewer days than this speaks for nobody; the reanalysis fills in."""
@@ -26,7 +30,8 @@ FEWEST_DAYS = 20
 
 @dataclass(frozen=True, slots=True)
 class DaySpread:
-    """Fifty equally likely days a month on the flat, before any allowance [kW·h/m²], and what of it is planned on."""
+    """Fifty equally likely days a month on the flat, before any allowance [kW·h/m²], and what of it
+    is planned on."""
 
     day_kwh_m2: FloatArray
     """Shape (12, 50), dullest first."""
@@ -69,7 +74,8 @@ def recorded_days(record: RecordedDays) -> tuple[NDArray[np.int64], NDArray[np.i
         Month, day of the year and sum on the flat [kW·h/m²] of every day recorded.
     """
     first = date.fromisoformat(record.first_day)
-    # The calendar repeats every 400 years: in this one a record cannot run past the last year there is.
+    # The calendar repeats every 400 years: in this one a record cannot run past the last year there
+    # is.
     first = first.replace(year=2000 + first.year % 400)
     months, days, values = [], [], []
     for number, value in enumerate(record.day_wh_m2):
@@ -85,7 +91,8 @@ def recorded_days(record: RecordedDays) -> tuple[NDArray[np.int64], NDArray[np.i
 
 @kept_for_places
 def _record_spread(latitude_deg: float, record: RecordedDays) -> dict[int, FloatArray]:
-    """The months a record speaks for. A day counts as it would in mid-month: over its own sky, times the month's."""
+    """The months a record speaks for. A day counts as it would in mid-month: over its own sky,
+    times the month's."""
     months, days, values = recorded_days(record)
     h0 = extraterrestrial_kwh_m2(np.radians(latitude_deg), year_days()[1])
     mean_h0 = month_means(h0)[months - 1]

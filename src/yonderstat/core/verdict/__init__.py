@@ -1,4 +1,5 @@
-"""What a design comes to: the verdict in a sentence, twelve months, the weakest link, and the band of energy."""
+"""What a design comes to: the verdict in a sentence, twelve months, the weakest link, and the band
+of energy."""
 
 from .energy import energy_line, sun_hours
 from .months import carried_days, covered_share, month_ground, rules_of_thumb

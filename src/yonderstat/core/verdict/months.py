@@ -17,7 +17,8 @@ def covered_share(stored_ah: float, daily_ah: float) -> float:
 
 
 def carried_days(usable_ah: float, stored_ah: float, daily_ah: float) -> float:
-    """Days a full bank lasts with this much coming in a day; infinite where the sun keeps up. [d]"""
+    """Days a full bank lasts with this much coming in a day; infinite where the sun keeps up.
+    [d]"""
     net_ah = daily_ah - stored_ah
     return math.inf if net_ah <= 0 else usable_ah / net_ah
 
@@ -42,7 +43,9 @@ def _carry_words(days: float, with_sun: bool) -> tuple[str, str]:
     if math.isinf(days):
         return "1", "mean sun brings as much as is drawn: a full bank carries any spell"
     if with_sun:
-        return "min(1, Q / (Q_day − Q_s) / D)", "days a full bank lasts while mean sun comes in, over the days asked"
+        return (
+            "min(1, Q / (Q_day − Q_s) / D)"
+        ), "days a full bank lasts while mean sun comes in, over the days asked"
     return "min(1, Q / Q_day / D)", "days a full bank lasts with no sun, over the days asked"
 
 
@@ -73,8 +76,12 @@ def carry_quantity(
 def rules_of_thumb(
     station: StationModel, draw: DrawReport, array: ArrayReport, asked: Quantity, workings: Workings
 ) -> list[Quantity | None]:
-    """By month: what mean sun covers of the draw, or how much of a spell it carries; None where nothing is known."""
-    brief, usable = station.design.brief, workings.get("store.carries_ah") or workings.get("store.usable_ah")
+    """By month: what mean sun covers of the draw, or how much of a spell it carries; None where
+    nothing is known."""
+    brief, usable = (
+        station.design.brief,
+        workings.get("store.carries_ah") or workings.get("store.usable_ah"),
+    )
     found: list[Quantity | None] = []
     for month in range(1, 13):
         drawn = workings[draw.months_ah[month - 1]]
@@ -93,7 +100,10 @@ def month_ground(draw: DrawReport, array: ArrayReport, workings: Workings) -> li
     """By month, the figures that its share of the weather years rests on."""
     found = []
     for month in range(12):
-        inputs = [used("Q_day", workings[draw.months_ah[month]]), used("Q", workings["store.usable_ah"])]
+        inputs = [
+            used("Q_day", workings[draw.months_ah[month]]),
+            used("Q", workings["store.usable_ah"]),
+        ]
         if array.harvest_ah:
             inputs.append(used("Q_h", workings[array.harvest_ah[month]]))
         found.append(inputs)

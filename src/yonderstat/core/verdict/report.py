@@ -1,4 +1,5 @@
-"""The verdict: a sentence, twelve months, the weakest link, and the band of energy through the station."""
+"""The verdict: a sentence, twelve months, the weakest link, and the band of energy through the
+station."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -27,7 +28,8 @@ class MonthCell:
 
 @dataclass(frozen=True, slots=True)
 class VerdictFigure:
-    """A figure under the verdict, with the range that guessed sun and draw leave open where there is one."""
+    """A figure under the verdict, with the range that guessed sun and draw leave open where there
+    is one."""
 
     label: str
     key: Key
@@ -68,7 +70,8 @@ class Verdict:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EnergyLine:
-    """W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a negative one spare."""
+    """W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a
+    negative one spare."""
 
     month: int
     sun_hours: Key | None

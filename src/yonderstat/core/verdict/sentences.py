@@ -79,15 +79,23 @@ def _missing(case: Case) -> Sentence | None:
     if not case.design.draw.loads:
         return Sentence("Nothing to power yet.", "Add the first load in Draw.", "unknown")
     if case.number(case.draw.daily_ah) <= 0:
-        return Sentence("Nothing draws current.", "Every load is at zero amps or zero hours.", "unknown")
+        return Sentence(
+            "Nothing draws current.", ("Every load is at zero amps or zero hours."), "unknown"
+        )
     if case.store is None:
         return Sentence("No battery yet.", "Choose a bank in Store.", "unknown")
     if case.rehearsed is not None:
         return None
     place = case.design.place
-    reason = "say where the station is in Brief." if place is None else "there is no sun data near it: see Sun."
+    reason = (
+        ("say where the station is in Brief.")
+        if place is None
+        else "there is no sun data near it: see Sun."
+    )
     lasts = days_in_words(_lasts(case))
-    return Sentence("The sun is not known here:", f"{reason} Without sun it lasts {lasts}.", "unknown")
+    return Sentence(
+        "The sun is not known here:", (f"{reason} Without sun it lasts {lasts}."), "unknown"
+    )
 
 
 def band(case: Case) -> str:
@@ -99,7 +107,9 @@ def band(case: Case) -> str:
 def _share(case: Case, label: str) -> VerdictFigure:
     """The share by which a purpose is judged, with its range where that shows in words."""
     share, low, high = case.judged.share, case.judged.low, case.judged.high
-    case.say("starts" if purpose_of(case.design.brief.purpose).is_spell else "served", case.number(share))
+    case.say(
+        "starts" if purpose_of(case.design.brief.purpose).is_spell else "served", case.number(share)
+    )
     if percent(case.number(low)) == percent(case.number(high)):
         return VerdictFigure(label, share)
     return VerdictFigure(label, share, low, high)
@@ -114,7 +124,9 @@ def _lasts(case: Case) -> float:
 def _days(case: Case) -> VerdictFigure:
     assert case.store is not None
     _lasts(case)
-    return VerdictFigure("Days without sun", case.store.days_without_sun, beside=f"{case.asked.number:g} asked")
+    return VerdictFigure(
+        "Days without sun", case.store.days_without_sun, beside=f"{case.asked.number:g} asked"
+    )
 
 
 def _alone(case: Case) -> VerdictFigure:
@@ -134,7 +146,11 @@ def _dark_words(case: Case) -> str:
         return f"No vital hour is dark in {judged.years} weather years."
     if spell.hours >= HOURS_A_YEAR:
         return f"It never comes up for good in {judged.years} weather years."
-    sun = f", after days with {percent(spell.sun_share)} of the usual sun" if spell.sun_share else ""
+    sun = (
+        (f", after days with {percent(spell.sun_share)} of the usual sun")
+        if spell.sun_share
+        else ""
+    )
     case.say("dark_spell", float(spell.hours), "h")
     return f"The longest dark spell is {spell.words}{sun}."
 
@@ -147,7 +163,10 @@ def _mute_words(case: Case) -> str:
     if mute_h < 1.0 or mute_h <= dark_h:
         return ""
     hours = hours_in_words(case.say("mute_year", mute_h, "h"))
-    return f"It has power and too few volts to transmit in {hours} a year. Bus says where they are lost."
+    return (
+        f"It has power and too few volts to transmit in {hours} a year. Bus says where they "
+        "are lost."
+    )
 
 
 def _wear_words(case: Case) -> str:
@@ -157,7 +176,10 @@ def _wear_words(case: Case) -> str:
         return ""
     depth = percent(case.number(store.depth))
     days = counted(max(1.0, case.say("worn_days", case.number(judged.worn_d), "days")), "day")
-    return f"More than the {depth} planned is taken out on {days} a year, and that costs the bank life."
+    return (
+        f"More than the {depth} planned is taken out on {days} a year, and that costs the "
+        "bank life."
+    )
 
 
 def _only_wears(case: Case) -> bool:
@@ -188,11 +210,17 @@ def _continuous(case: Case) -> Sentence:
     mute = _mute_words(case)
     if _only_wears(case):
         when = case.when("edge")
-        return Sentence(f"Stays up, and wears its battery {when}.", _wear_words(case), "edge", tuple(figures))
+        return Sentence(
+            (f"Stays up, and wears its battery {when}."), _wear_words(case), "edge", tuple(figures)
+        )
     if judged.state == "edge":
-        return Sentence(f"On the edge {case.when('edge', 'short')}.", mute or told, "edge", tuple(figures))
+        return Sentence(
+            (f"On the edge {case.when('edge', 'short')}."), mute or told, "edge", tuple(figures)
+        )
     if mute:
-        return Sentence(f"Listens and cannot transmit {case.when('short')}.", mute, "short", tuple(figures))
+        return Sentence(
+            (f"Listens and cannot transmit {case.when('short')}."), mute, "short", tuple(figures)
+        )
     nightly = judged.dark and judged.dark.kind == "before_dawn" and case.design.array.strings
     dark = "Dark before dawn" if nightly else "Goes dark"
     return Sentence(f"{dark} {case.when('short')}.", told, "short", tuple(figures))
@@ -200,11 +228,16 @@ def _continuous(case: Case) -> Sentence:
 
 def _recharge(case: Case) -> VerdictFigure | None:
     """How soon the mains make it full again: the quickest charger that is there."""
-    found = [case.workings.get(f"array.charger.{charger.id}.hours") for charger in case.design.array.chargers]
+    found = [
+        case.workings.get(f"array.charger.{charger.id}.hours")
+        for charger in case.design.array.chargers
+    ]
     known = [item for item in found if item is not None and item.value is not None]
     if not known:
         return None
-    return VerdictFigure("Full again", min(known, key=lambda item: item.number).key, beside="once the mains return")
+    return VerdictFigure(
+        "Full again", min(known, key=lambda item: item.number).key, beside="once the mains return"
+    )
 
 
 def _spell(case: Case) -> Sentence:
@@ -221,13 +254,19 @@ def _spell(case: Case) -> Sentence:
     if judged.state == "good" and case.number(judged.share) >= 1.0:
         told = f"Every start in {judged.years} weather years comes through."
     elif judged.state == "good":
-        told = f"{chance} of starts or more in {judged.years} weather years come through; {month} is the leanest."
+        told = (
+            f"{chance} of starts or more in {judged.years} weather years come through; "
+            f"{month} is the leanest."
+        )
     elif case.number(judged.high) <= 0.0:
         told = f"No start from {month} comes through."
     else:
         told = f"In {month} {chance} of starts come through."
     if judged.with_volts:
-        told += f" With volts enough to transmit it were {percent(case.number(judged.with_volts))}: see Bus."
+        told += (
+            " With volts enough to transmit it were "
+            f"{percent(case.number(judged.with_volts))}: see Bus."
+        )
     shown = tuple(figure for figure in figures if figure is not None)
     verb = kind.spell
     if judged.state == "good":
@@ -235,13 +274,17 @@ def _spell(case: Case) -> Sentence:
     if judged.state == "edge":
         when = f" {case.when('edge', 'short')}" if case.array.stored_ah else ""
         return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", told, "edge", shown)
-    return Sentence(f"Falls short of {_asked(case)} {verb} {case.when('short')}.", told, "short", shown)
+    return Sentence(
+        (f"Falls short of {_asked(case)} {verb} {case.when('short')}."), told, "short", shown
+    )
 
 
 def _paid_back(case: Case, saved: Quantity) -> VerdictFigure | None:
     """Years until what was paid is saved; nothing where no price is given."""
     bank = case.design.store.bank
-    prices = [string.regulator.price for string in case.design.array.strings if string.regulator.price]
+    prices = [
+        string.regulator.price for string in case.design.array.strings if string.regulator.price
+    ]
     inputs = [given("c", "controller", price, "money", "/array/strings") for price in prices]
     total = sum(price.value for price in prices)
     if bank and bank.unit_price:
@@ -255,7 +298,10 @@ def _paid_back(case: Case, saved: Quantity) -> VerdictFigure | None:
         "years",
         label="Years to pay back",
         formula="t = Σ c / M",
-        words="the prices that are known over what is saved in a year; panels and wire without a price are left out",
+        words=(
+            "the prices that are known over what is saved in a year; panels and wire without "
+            "a price are left out"
+        ),
         inputs=[*inputs, used("M", saved)],
         source="arithmetic",
     )
@@ -273,11 +319,17 @@ def _money(case: Case, carried: Quantity) -> list[VerdictFigure]:
         label="Saved a year",
         formula="M = E · c",
         words="energy carried times the price of mains",
-        inputs=[used("E", carried), given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh")],
+        inputs=[
+            used("E", carried),
+            given("c", "price of a kW·h", price, "money", "/brief/price_per_kwh"),
+        ],
         source="arithmetic",
     )
     paid = _paid_back(case, money)
-    return [VerdictFigure("Saved a year", money.key, beside=case.design.brief.currency), *([paid] if paid else [])]
+    return [
+        VerdictFigure("Saved a year", money.key, beside=case.design.brief.currency),
+        *([paid] if paid else []),
+    ]
 
 
 def _carriers(case: Case) -> str:
@@ -294,10 +346,18 @@ def _everyday(case: Case) -> Sentence:
     assert judged.used_kwh is not None
     array = case.design.array
     if not (array.strings or array.alternator):
-        told = f"All it uses comes from {judged.backup}." if judged.backup else "Only the bank feeds it."
-        return Sentence("No panels yet.", told, "short", (VerdictFigure("Used a year", judged.used_kwh),))
+        told = (
+            (f"All it uses comes from {judged.backup}.")
+            if judged.backup
+            else "Only the bank feeds it."
+        )
+        return Sentence(
+            "No panels yet.", told, "short", (VerdictFigure("Used a year", judged.used_kwh),)
+        )
     figures = [
-        VerdictFigure("Carried by the sun a year" if array.strings else "Carried a year", judged.carried_kwh),
+        VerdictFigure(
+            "Carried by the sun a year" if array.strings else "Carried a year", judged.carried_kwh
+        ),
         VerdictFigure("Used a year", judged.used_kwh),
     ]
     if judged.backed_kwh:
@@ -326,14 +386,20 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
         source="arithmetic",
     )
     judged, name = case.judged, case.month_name
-    figures = (VerdictFigure(f"Net a day, {name}", net.key), _share(case, "Vital hours served"), _alone(case))
+    figures = (
+        VerdictFigure(f"Net a day, {name}", net.key),
+        _share(case, "Vital hours served"),
+        _alone(case),
+    )
     months = case.when("edge", "short")
     if _only_wears(case):
         head = f"Stays up, and wears its battery: {signed(net.number)} Ah a day in {name}."
         return Sentence(head, _wear_words(case), "edge", figures), net.key
     if judged.state == "edge":
         told = f"Vital service may fall short {months}."
-        return Sentence(f"On the edge: {signed(net.number)} Ah a day in {name}.", told, "edge", figures), net.key
+        return Sentence(
+            (f"On the edge: {signed(net.number)} Ah a day in {name}."), told, "edge", figures
+        ), net.key
     if judged.state == "good":
         word = "Keeps up" if net.number >= 0 else "Vital service holds"
         return Sentence(
@@ -346,7 +412,13 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
         return Sentence(f"Goes dark {months}.", _dark_words(case), "short", figures), net.key
     days = carried_days(case.number(case.store.usable_ah), stored.number, drawn.number)
     array = case.design.array
-    how = "As driven" if array.alternator else "With mean sun" if array.strings else "With what it has"
+    how = (
+        "As driven"
+        if array.alternator
+        else "With mean sun"
+        if array.strings
+        else "With what it has"
+    )
     told = f"{how}, dark after {days_in_words(days)}."
     return Sentence(f"Loses {-net.number:.0f} Ah a day in {name}.", told, "short", figures), net.key
 
@@ -362,4 +434,8 @@ def sentence_for(case: Case) -> tuple[Sentence, Key | None]:
     assert case.store is not None
     if kind.judged_by == "service":
         return _continuous(case), case.store.days_without_sun
-    return (_spell(case), case.store.hours_without_sun) if kind.is_spell else (_everyday(case), judged.carried_kwh)
+    return (
+        (_spell(case), case.store.hours_without_sun)
+        if kind.is_spell
+        else (_everyday(case), judged.carried_kwh)
+    )

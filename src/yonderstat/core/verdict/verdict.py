@@ -18,7 +18,11 @@ def _weakest(station: StationModel, asked: Quantity) -> Link:
     month, drawn = station.hard_month - 1, station.daily_ah
     if drawn <= 0:
         return ""
-    stored = station.array.stored_ah if station.array.strings or station.design.array.alternator else None
+    stored = (
+        station.array.stored_ah
+        if station.array.strings or station.design.array.alternator
+        else None
+    )
     if not station.purpose.is_spell and stored is not None and stored[month] < drawn:
         # No bank makes up for a month that brings too little.
         return "array"
@@ -74,7 +78,8 @@ def verdict_of(
 
 
 def is_all_guessed(design: Design) -> bool:
-    """Whether every load, the bank and every panel are as we proposed them: nobody has said a figure of their own."""
+    """Whether every load, the bank and every panel are as we proposed them: nobody has said a
+    figure of their own."""
     bank, strings = design.store.bank, design.array.strings
     figures: list[AnyKnown] = [load.receive_a for load in design.draw.loads]
     figures += [string.module.watts for string in strings]
@@ -84,5 +89,13 @@ def is_all_guessed(design: Design) -> bool:
 
 
 def _judged_on(design: Design, rehearsed: Reliability | None) -> str:
-    how = f"Judged hour by hour over {rehearsed.years} weather years." if rehearsed else "Not rehearsed yet."
-    return f"{how} On our guesses: no load, battery or panel in it is yours yet." if is_all_guessed(design) else how
+    how = (
+        (f"Judged hour by hour over {rehearsed.years} weather years.")
+        if rehearsed
+        else "Not rehearsed yet."
+    )
+    return (
+        (f"{how} On our guesses: no load, battery or panel in it is yours yet.")
+        if is_all_guessed(design)
+        else how
+    )

@@ -1,6 +1,13 @@
 """Weather: the air of a place, days in a row, and every hour of synthetic years."""
 
-from .days import buried_days, day_ranks, days_of_ranks, model_figure, persistent_normal, synthetic_days
+from .days import (
+    buried_days,
+    day_ranks,
+    days_of_ranks,
+    model_figure,
+    persistent_normal,
+    synthetic_days,
+)
 from .explain import WeatherReport, plane_days_kwh_m2, weather_report
 from .hours import (
     YearsOfLight,

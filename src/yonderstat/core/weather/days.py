@@ -1,4 +1,5 @@
-"""Days in a row: synthetic years that keep each month's spread of days and how a day follows the one before."""
+"""Days in a row: synthetic years that keep each month's spread of days and how a day follows the
+one before."""
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,7 +27,8 @@ def model_figure(name: str) -> float:
 
 
 def persistent_normal(count: int, persistence: float, random: np.random.Generator) -> FloatArray:
-    """Standard normal values of which each remembers the one before: z₁ = φ·z₀ + √(1 − φ²)·ε, shape (count,).
+    """Standard normal values of which each remembers the one before: z₁ = φ·z₀ + √(1 − φ²)·ε, shape
+    (count,).
 
     Parameters
     ----------
@@ -91,7 +93,8 @@ def days_of_ranks(ranks: FloatArray, day_kwh_m2: FloatArray) -> FloatArray:
 
 @kept_for_places
 def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) -> FloatArray | None:
-    """Daily energy on the flat, before any allowance, shape (365, years) [kW·h/m²]; None where the sun is not known.
+    """Daily energy on the flat, before any allowance, shape (365, years) [kW·h/m²]; None where the
+    sun is not known.
 
     Parameters
     ----------
@@ -121,7 +124,8 @@ def synthetic_days(here: Here, conditions: Conditions, years: int, seed: int) ->
 
 @kept_for_places
 def buried_days(snow_days: tuple[float, ...], years: int, seed: int) -> NDArray[np.bool_]:
-    """Which days the panels lie under snow, shape (365, years): one run in each month, at a day drawn by lot.
+    """Which days the panels lie under snow, shape (365, years): one run in each month, at a day
+    drawn by lot.
 
     Parameters
     ----------

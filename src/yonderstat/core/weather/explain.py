@@ -41,7 +41,8 @@ class PoorRun:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WeatherReport:
-    """The air by month, and the hard month's bad weather on the main plane (none where the sun is not known)."""
+    """The air by month, and the hard month's bad weather on the main plane (none where the sun is
+    not known)."""
 
     air_basis: str
     """In words."""
@@ -90,8 +91,11 @@ def longest_run(poor: np.ndarray) -> int:
 
 
 @kept_for_places
-def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, years: int) -> FloatArray | None:
-    """Every day of synthetic years on a plane, snow counted, shape (365, years) [kW·h/m²]; read-only, as it is kept.
+def plane_days_kwh_m2(
+    here: Here, conditions: Conditions, mounting: Mounting, years: int
+) -> FloatArray | None:
+    """Every day of synthetic years on a plane, snow counted, shape (365, years) [kW·h/m²];
+    read-only, as it is kept.
 
     None where the sun is not known.
 
@@ -124,7 +128,9 @@ def plane_days_kwh_m2(here: Here, conditions: Conditions, mounting: Mounting, ye
 
 
 @kept_for_places
-def bad_weather(here: Here, conditions: Conditions, mounting: Mounting, month: int, years: int) -> BadWeather | None:
+def bad_weather(
+    here: Here, conditions: Conditions, mounting: Mounting, month: int, years: int
+) -> BadWeather | None:
     """A month's poor days on a plane, from synthetic years; None where the sun is not known."""
     days = plane_days_kwh_m2(here, conditions, mounting, years)
     if days is None:
@@ -151,11 +157,23 @@ def _poor_figures(
 
     def add(key: str, value: float, unit: str, label: str, formula: str, words: str) -> Quantity:
         return workings.add(
-            f"weather.{key}", value, unit, label=label, formula=formula, words=words, inputs=base, source="persistence"
+            f"weather.{key}",
+            value,
+            unit,
+            label=label,
+            formula=formula,
+            words=words,
+            inputs=base,
+            source="persistence",
         )
 
     typical = add(
-        "typical_h", float(np.median(means)), "h", f"{name} of a typical year", "P50", "half the years better"
+        "typical_h",
+        float(np.median(means)),
+        "h",
+        f"{name} of a typical year",
+        "P50",
+        "half the years better",
     )
     poor = add(
         "poor_h",
@@ -166,7 +184,12 @@ def _poor_figures(
         "one year in ten is poorer",
     )
     worst = add(
-        "worst_h", float(means[0]), "h", f"Poorest {name} of {years} years", "min", "the poorest of all synthetic years"
+        "worst_h",
+        float(means[0]),
+        "h",
+        (f"Poorest {name} of {years} years"),
+        "min",
+        "the poorest of all synthetic years",
     )
     runs = tuple(
         PoorRun(
@@ -200,7 +223,11 @@ def _takeaway(bad: BadWeather, month: int, years: int) -> str:
     return (
         f"One {name} in ten brings {np.quantile(means, POOR_YEAR):.1f} h a day or less; "
         f"the poorest five days in {years} years bring {bad.run_means_h[1]:.1f} h"
-        + (f", and {bad.longest_poor_d} poor days can follow one another." if bad.longest_poor_d > 1 else ".")
+        + (
+            (f", and {bad.longest_poor_d} poor days can follow one another.")
+            if bad.longest_poor_d > 1
+            else "."
+        )
     )
 
 
@@ -226,7 +253,11 @@ def weather_report(
     means, swings = air_by_month(climate, workings)
     cold, hot = extremes(climate, design.brief, workings)
     words, years = basis_in_words(climate, design), int(model_figure("years"))
-    bad = bad_weather(here, conditions_of(design.sun), plane.mounting, month, years) if plane else None
+    bad = (
+        bad_weather(here, conditions_of(design.sun), plane.mounting, month, years)
+        if plane
+        else None
+    )
     if plane is None or bad is None:
         return WeatherReport(
             air_basis=words,

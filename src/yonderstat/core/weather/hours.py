@@ -33,7 +33,8 @@ CALENDAR_YEAR = 2026
 
 @dataclass(frozen=True, slots=True)
 class YearsOfLight:
-    """Light of synthetic years. `light` has a day of the common year in its first axis and the year in its second."""
+    """Light of synthetic years. `light` has a day of the common year in its first axis and the year
+    in its second."""
 
     here: Here
     light: DayLight
@@ -51,7 +52,8 @@ class YearsOfLight:
 def clock_ahead_h(longitude_deg: float, time_zone: str | None) -> FloatArray:
     """How far the clock is ahead of the sun on each day of a common year, shape (365,) [h].
 
-    Without a zone the clock keeps mean solar time; the equation of time counts either way (Spencer 1971, by pvlib).
+    Without a zone the clock keeps mean solar time; the equation of time counts either way (Spencer
+    1971, by pvlib).
 
     Parameters
     ----------
@@ -80,7 +82,8 @@ def clock_ahead_h(longitude_deg: float, time_zone: str | None) -> FloatArray:
 def years_of_light(
     here: Here, conditions: Conditions, time_zone: str | None, years: int, seed: int
 ) -> YearsOfLight | None:
-    """The light of synthetic years at a place, or None where the sun is not known; kept for the next tilt."""
+    """The light of synthetic years at a place, or None where the sun is not known; kept for the
+    next tilt."""
     flat, spread = synthetic_days(here, conditions, years, seed), day_spread(here, conditions)
     if flat is None or spread is None:
         return None
@@ -90,7 +93,9 @@ def years_of_light(
 
 
 @kept_hours
-def recorded_year_of_light(here: Here, conditions: Conditions, time_zone: str | None) -> YearsOfLight | None:
+def recorded_year_of_light(
+    here: Here, conditions: Conditions, time_zone: str | None
+) -> YearsOfLight | None:
     """The light of a weather file's own days as one year, or None without one.
 
     Of a day it holds twice the later counts; a day it does not hold is the mean of its month.
@@ -106,12 +111,17 @@ def recorded_year_of_light(here: Here, conditions: Conditions, time_zone: str | 
     column = flat[:, None]
     buried = np.zeros((DAYS, 1), dtype=np.bool_)
     return YearsOfLight(
-        here, light_under(grid, column, conditions, here.latitude_deg), column, buried, int(model_figure("seed"))
+        here,
+        light_under(grid, column, conditions, here.latitude_deg),
+        column,
+        buried,
+        int(model_figure("seed")),
     )
 
 
 def hourly_on_plane_w_m2(sky: YearsOfLight, mounting: Mounting) -> FloatArray:
-    """Mean light through the glass of a plane in every hour, shape (years, 365, 24) [W/m²]; nothing under snow.
+    """Mean light through the glass of a plane in every hour, shape (years, 365, 24) [W/m²]; nothing
+    under snow.
 
     Parameters
     ----------
@@ -133,14 +143,18 @@ def hourly_on_plane_w_m2(sky: YearsOfLight, mounting: Mounting) -> FloatArray:
 
 @cache
 def _hats() -> FloatArray:
-    """How much each month's middle counts on each day: straight between them, closed round the year, (365, 12)."""
+    """How much each month's middle counts on each day: straight between them, closed round the
+    year, (365, 12)."""
     months, days = year_days()
     middle = np.array([days[months == month].mean() for month in range(1, 13)])
-    return np.array([np.interp(days, middle, column, period=float(DAYS)) for column in np.eye(12)]).T
+    return np.array(
+        [np.interp(days, middle, column, period=float(DAYS)) for column in np.eye(12)]
+    ).T
 
 
 def _through_the_year(monthly: FloatArray) -> FloatArray:
-    """A daily course, straight between the middles of months, whose months' means are those given, shape (365,)."""
+    """A daily course, straight between the middles of months, whose months' means are those given,
+    shape (365,)."""
     hats, months = _hats(), year_days()[0]
     by_month = np.array([hats[months == month].mean(axis=0) for month in range(1, 13)])
     return np.asarray(hats @ np.linalg.solve(by_month, monthly))
@@ -169,8 +183,9 @@ def hourly_air_c(
 
     Notes
     -----
-    Month's mean through the year, plus day-to-day noise with memory, plus a cosine over the day that swings more
-    under a clear sky. The noise is what cold snaps are made of: they come as often as a normal spread lets them.
+    Month's mean through the year, plus day-to-day noise with memory, plus a cosine over the day
+    that swings more under a clear sky. The noise is what cold snaps are made of: they come as often
+    as a normal spread lets them.
     """
     grid = sky.light.grid
     random = np.random.default_rng(sky.seed + 2)
@@ -180,8 +195,11 @@ def hourly_air_c(
     brightest = np.maximum(sky.flat_kwh_m2.max(axis=1), 1e-9)
     clear = (sky.flat_kwh_m2 / brightest[:, None]).T
     dull_swing, clear_swing = model_figure("dull_swing"), model_figure("clear_swing")
-    swing_k = _through_the_year(swing_by_month_k) * (dull_swing + (clear_swing - dull_swing) * clear)
-    # A quarter of an hour on from the middle of the hour's first half: the middle of the hour, also across midnight.
+    swing_k = _through_the_year(swing_by_month_k) * (
+        dull_swing + (clear_swing - dull_swing) * clear
+    )
+    # A quarter of an hour on from the middle of the hour's first half: the middle of the hour, also
+    # across midnight.
     solar_h = np.degrees(grid.hour_angle_rad[:, ::2]) / 15.0 + 12.0 + STEP_H / 2.0
     course = np.cos(np.radians(15.0) * (solar_h - model_figure("warmest_hour"))) / 2.0
     return np.asarray(day_c[:, :, None] + swing_k[:, :, None] * course[None, :, :])

@@ -44,16 +44,30 @@ def _remedies(station: StationModel, report: Report) -> list[Change]:
     if controller_type(string.controller).passes_current and watts >= LEAST_TRACKED_W:
         changed = with_string(station.design, 0, controller="mppt")
         label = f"{string.name}: MPPT in place of PWM"
-        found.append(try_change(station, label, changed, [replace(f"{at}/controller", "mppt")], effect))
+        found.append(
+            try_change(station, label, changed, [replace(f"{at}/controller", "mppt")], effect)
+        )
     if string.parallel < 64:
         changed = with_string(station.design, 0, parallel=string.parallel + 1)
         more = string.series
-        label = f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
-        found.append(try_change(station, label, changed, [replace(f"{at}/parallel", string.parallel + 1)], effect))
-    if string.fitted in TURNED and string.mount != "flat" and abs(string.tilt_deg - STEEPER_DEG) > 10:
+        label = (
+            f"{string.name}: {'one more panel' if more == 1 else f'{more} more panels'} like yours"
+        )
+        found.append(
+            try_change(
+                station, label, changed, [replace(f"{at}/parallel", string.parallel + 1)], effect
+            )
+        )
+    if (
+        string.fitted in TURNED
+        and string.mount != "flat"
+        and abs(string.tilt_deg - STEEPER_DEG) > 10
+    ):
         changed = with_string(station.design, 0, tilt_deg=STEEPER_DEG)
         label = f"{string.name}: tilt {STEEPER_DEG:.0f}°"
-        found.append(try_change(station, label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect))
+        found.append(
+            try_change(station, label, changed, [replace(f"{at}/tilt_deg", STEEPER_DEG)], effect)
+        )
     return found
 
 
@@ -72,7 +86,11 @@ def _made_up_by(station: StationModel) -> str:
     """What makes up for a harvest that need not balance the draw; empty where nothing does."""
     charger = backup_of(station.design, station.array.absorb_v)
     if charger is not None:
-        return "The generator makes up for it." if charger.kind == "generator" else "The mains make up for it."
+        return (
+            ("The generator makes up for it.")
+            if charger.kind == "generator"
+            else "The mains make up for it."
+        )
     if not station.purpose.is_spell:
         return ""
     full = "An outage begins" if station.purpose.mains_normally else "You leave"
@@ -101,7 +119,9 @@ def array_short(station: StationModel, report: Report) -> Iterator[Finding]:
     short = [item for item, value in covers.items() if value < 1]
     leans_on = "" if station.purpose.sun_must_balance else _made_up_by(station)
     made_up = bool(leans_on) or holds(report)
-    severity: Severity = "mind" if made_up or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
+    severity: Severity = (
+        "mind" if made_up or covered >= 1 else "fix" if covered >= FAR_SHORT else "stop"
+    )
     sentence = (
         f"What the bank keeps of {name}’s harvest is {covered * 100:.0f} % of the draw"
         if covered < 1
@@ -135,8 +155,10 @@ def no_controller(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="stop",
                 step="array",
                 sentence=f"{string.name} is straight on the battery, without a controller",
-                why=f"Nothing stops the charge. If the battery lets go, the radios see the panel's {volts:.0f} V "
-                "and more. Relying on the battery's last-ditch protection is not a charge controller.",
+                why="Nothing stops the charge. If the battery lets go, the radios see the "
+                f"panel's {volts:.0f} V "
+                "and more. Relying on the battery's last-ditch protection is not a charge "
+                "controller.",
                 pointer=f"/array/strings/{index}/controller",
                 remedies=tuple(
                     mending(
@@ -163,7 +185,10 @@ def works_below_charge(station: StationModel, report: Report) -> Iterator[Findin
                 id=f"array.too_low.{string.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{string.name}: {volts:.1f} V at work, below the {charge_v:.1f} V the bank charges at",
+                sentence=(
+                    f"{string.name}: {volts:.1f} V at work, below the {charge_v:.1f} V the "
+                    "bank charges at"
+                ),
                 why="Current only flows downhill in volts: this string never fills the bank.",
                 pointer=f"/array/strings/{index}/series",
             )
@@ -196,14 +221,20 @@ def string_astray(station: StationModel, report: Report) -> Iterator[Finding]:
     for index, string in enumerate(station.design.array.strings):
         if string.id in station.array.astray:
             served = [
-                banks.get(path.bank, path.bank) for path in station.design.store.paths if path.source == string.id
+                banks.get(path.bank, path.bank)
+                for path in station.design.store.paths
+                if path.source == string.id
             ]
             yield Finding(
                 id=f"array.astray.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name} charges {' and '.join(served)} alone: the main bank gets nothing of it",
-                why="Its sun is left out of the harvest, the months and the weather years. Give it a path to the "
+                sentence=(
+                    f"{string.name} charges {' and '.join(served)} alone: the main bank gets "
+                    "nothing of it"
+                ),
+                why="Its sun is left out of the harvest, the months and the weather years. Give "
+                "it a path to the "
                 "main bank if a switch can put it there.",
                 pointer=f"/array/strings/{index}",
             )

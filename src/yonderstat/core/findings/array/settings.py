@@ -20,9 +20,14 @@ UNLIKE_DEG = 15.0
 
 @rule
 def set_for_another_battery(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A strap, jumper or menu left on the wrong kind; controllers that disagree; volts sensed by themselves."""
+    """A strap, jumper or menu left on the wrong kind; controllers that disagree; volts sensed by
+    themselves."""
     bank = station.design.store.bank
-    kinds = {string.regulator.set_for for string in station.design.array.strings if string.regulator.set_for}
+    kinds = {
+        string.regulator.set_for
+        for string in station.design.array.strings
+        if string.regulator.set_for
+    }
     for index, string, _ in strings_of(station, report):
         regulator, at = string.regulator, f"/array/strings/{index}/regulator"
         if (
@@ -39,7 +44,8 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 severity="fix" if same else "stop",
                 step="array",
                 sentence=(
-                    f"{string.name}'s controller is set for {kind_of(regulator.set_for).label}, and the bank is {told}"
+                    f"{string.name}'s controller is set for "
+                    f"{kind_of(regulator.set_for).label}, and the bank is {told}"
                 ),
                 why="Float, absorption and equalising are then wrong: "
                 + (
@@ -68,7 +74,10 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 severity="mind",
                 step="array",
                 sentence=f"{string.name}'s controller finds out 12 or 24 V by itself",
-                why="A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 V never. Set it by hand.",
+                why=(
+                    "A full or a flat bank can fool it: it then charges 12 V at 28 V, or 24 "
+                    "V never. Set it by hand."
+                ),
                 pointer=f"{at}/auto_volts",
             )
         if regulator.over_volts_guard == "no":
@@ -76,9 +85,13 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
                 id=f"array.no_guard.{string.id}",
                 severity="fix",
                 step="array",
-                sentence=f"Nothing warns or cuts off should {string.name}'s controller lose its regulation",
+                sentence=(
+                    f"Nothing warns or cuts off should {string.name}'s controller lose its "
+                    "regulation"
+                ),
                 why=(
-                    "A controller that loses track can push 15 V and more onto the radios. An alarm, or a "
+                    "A controller that loses track can push 15 V and more onto the radios. "
+                    "An alarm, or a "
                     "cut-off, helps."
                 ),
                 pointer=f"{at}/over_volts_guard",
@@ -89,14 +102,18 @@ def set_for_another_battery(station: StationModel, report: Report) -> Iterator[F
             severity="fix",
             step="array",
             sentence="Controllers on one bank are set for different batteries",
-            why="The one with the higher volts does all the work near full, and the other switches off early.",
+            why=(
+                "The one with the higher volts does all the work near full, and the other "
+                "switches off early."
+            ),
             pointer="/array/strings",
         )
 
 
 @rule
 def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A controller that cannot be set for this battery at all, or was fixed for another at purchase."""
+    """A controller that cannot be set for this battery at all, or was fixed for another at
+    purchase."""
     bank = station.design.store.bank
     for index, string, _ in strings_of(station, report):
         able = string.regulator.can_do
@@ -108,13 +125,18 @@ def cannot_be_set(station: StationModel, report: Report) -> Iterator[Finding]:
             or string.joins
         ):
             continue
-        like = any(kind_of(chemistry).family == kind_of(bank.chemistry).family for chemistry in able)
+        like = any(
+            kind_of(chemistry).family == kind_of(bank.chemistry).family for chemistry in able
+        )
         yield Finding(
             id=f"array.cannot_set.{string.id}",
             severity="fix" if like else "stop",
             step="array",
-            sentence=f"{string.name}'s controller cannot be set for {kind_of(bank.chemistry).label}",
-            why=f"It does {' and '.join(kind_of(chemistry).label for chemistry in able)}. Another battery is then "
+            sentence=(
+                f"{string.name}'s controller cannot be set for {kind_of(bank.chemistry).label}"
+            ),
+            why=f"It does {' and '.join(kind_of(chemistry).label for chemistry in able)}. Another "
+            "battery is then "
             "starved, overcharged, or cut off by its own electronics.",
             pointer=f"/array/strings/{index}/regulator/can_do",
         )
@@ -128,7 +150,8 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
         if limit is None or string.joins or not kind.regulates:
             continue
         watts = sum(
-            item.module.watts.value * item.series * item.parallel for item in group_of(string, station.design.array)
+            item.module.watts.value * item.series * item.parallel
+            for item in group_of(string, station.design.array)
         )
         if watts > limit.value:
             told = more("watts", string.id, watts, limit.value, "W")
@@ -136,10 +159,16 @@ def more_watts_than_rated(station: StationModel, report: Report) -> Iterator[Fin
                 id=f"array.watts.{string.id}",
                 severity="fix" if kind.passes_current else "mind",
                 step="array",
-                sentence=f"{told.words[0]} of panel on a controller rated for {told.words[1]} at this bank's volts",
+                sentence=(
+                    f"{told.words[0]} of panel on a controller rated for {told.words[1]} at "
+                    "this bank's volts"
+                ),
                 why=f"A {kind.named} passes the panels' whole current, and may not be overloaded."
                 if kind.passes_current
-                else "An MPPT clips what is above; its maker may still set a limit not to pass. Volts stay inside.",
+                else (
+                    "An MPPT clips what is above; its maker may still set a limit not to "
+                    "pass. Volts stay inside."
+                ),
                 pointer=f"/array/strings/{index}/regulator/max_array_w",
                 claims=(told,),
             )
@@ -153,14 +182,19 @@ def unlike_planes_on_one_tracker(station: StationModel, report: Report) -> Itera
         if leader is string or not controller_type(leader.controller).tracks:
             continue
         turned = abs((string.azimuth_deg - leader.azimuth_deg + 180.0) % 360.0 - 180.0)
-        if abs(string.tilt_deg - leader.tilt_deg) > UNLIKE_DEG or turned > UNLIKE_DEG or string.mount != leader.mount:
+        if (
+            abs(string.tilt_deg - leader.tilt_deg) > UNLIKE_DEG
+            or turned > UNLIKE_DEG
+            or string.mount != leader.mount
+        ):
             yield Finding(
                 id=f"array.planes.{string.id}",
                 severity="mind",
                 step="array",
                 sentence=f"{string.name} and {leader.name} look different ways on one tracker",
                 why=(
-                    "It holds one point for both; in parallel that costs little, in series much. Two trackers "
+                    "It holds one point for both; in parallel that costs little, in series "
+                    "much. Two trackers "
                     "cost none."
                 ),
                 pointer=f"/array/strings/{index}/joins",
@@ -183,7 +217,10 @@ def unknown_settings_in_parallel(station: StationModel, report: Report) -> Itera
             step="array",
             sentence=f"{len(leaders)} controllers charge one bank, and nobody has looked what "
             f"{' and '.join(unknown)} is set for",
-            why="Unlike settings work against each other: one goes to float while the other still charges.",
+            why=(
+                "Unlike settings work against each other: one goes to float while the other "
+                "still charges."
+            ),
             pointer="/array/strings",
         )
 
@@ -193,23 +230,37 @@ def aged_without_a_measurement(station: StationModel, report: Report) -> Iterato
     """Panels said to be aged, with nothing measured, and a diode where none is needed."""
     for index, string, _ in strings_of(station, report):
         module = string.module
-        measured = module.measured_i_sc or module.measured_i_mp or module.age_share or module.readings
+        measured = (
+            module.measured_i_sc or module.measured_i_mp or module.age_share or module.readings
+        )
         if module.condition == "aged" and not measured:
             yield Finding(
                 id=f"array.aged.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name} is aged and nothing of it is measured: a tenth is taken off as a guess",
-                why="Short-circuit amps in full sun at noon tell; old panels differ by more than a tenth.",
+                sentence=(
+                    f"{string.name} is aged and nothing of it is measured: a tenth is taken "
+                    "off as a guess"
+                ),
+                why=(
+                    "Short-circuit amps in full sun at noon tell; old panels differ by more "
+                    "than a tenth."
+                ),
                 pointer=f"/array/strings/{index}/module/measured_i_sc",
             )
-        if string.blocking_diode and controller_type(leader_of(string, station.design.array).controller).regulates:
+        if (
+            string.blocking_diode
+            and controller_type(leader_of(string, station.design.array).controller).regulates
+        ):
             yield Finding(
                 id=f"array.diode.{string.id}",
                 severity="mind",
                 step="array",
                 sentence=f"{string.name} has a blocking diode before a controller",
-                why="A controller keeps the bank from feeding back at night: the diode costs half a volt all day.",
+                why=(
+                    "A controller keeps the bank from feeding back at night: the diode costs "
+                    "half a volt all day."
+                ),
                 pointer=f"/array/strings/{index}/blocking_diode",
             )
 
@@ -220,7 +271,11 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
     bank = station.design.store.bank
     if bank is None:
         return
-    most_v, full_v, lead = most_charge_v(bank), station.array.absorb_v, kind_of(bank.chemistry).is_lead
+    most_v, full_v, lead = (
+        most_charge_v(bank),
+        station.array.absorb_v,
+        kind_of(bank.chemistry).is_lead,
+    )
     for index, string, _ in strings_of(station, report):
         at = f"/array/strings/{index}/regulator"
         absorb, float_ = string.regulator.absorb_v, string.regulator.float_v
@@ -229,9 +284,12 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.absorb_high.{string.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{string.name}'s controller absorbs at {absorb.value:.1f} V, and the bank should see "
+                sentence=f"{string.name}'s controller absorbs at {absorb.value:.1f} V, and the bank "
+                "should see "
                 f"{most_v:.1f} V at most",
-                why="It boils dry." if lead else "Its electronics cut off, or its cells are spoilt.",
+                why="It boils dry."
+                if lead
+                else ("Its electronics cut off, or its cells are spoilt."),
                 pointer=f"{at}/absorb_v",
             )
         elif absorb is not None and absorb.value < full_v - 0.5:
@@ -240,20 +298,27 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix",
                 step="array",
                 sentence=(
-                    f"{string.name}'s controller absorbs at {absorb.value:.1f} V; the bank is full at {full_v:.1f} V"
+                    f"{string.name}'s controller absorbs at {absorb.value:.1f} V; the "
+                    f"bank is full at {full_v:.1f} V"
                 ),
                 why="It stops short of full every day"
                 + (": lead sulphates." if lead else ": its cells are never balanced."),
                 pointer=f"{at}/absorb_v",
             )
-        floats = [setting.float_v for setting in report.store.settings if setting.float_v] if report.store else []
+        floats = (
+            [setting.float_v for setting in report.store.settings if setting.float_v]
+            if report.store
+            else []
+        )
         if float_ is not None and floats and float_.value > max(floats) + 0.15:
             yield Finding(
                 id=f"array.float_high.{string.id}",
                 severity="fix",
                 step="array",
-                sentence=f"{string.name}'s controller floats at {float_.value:.1f} V, and this bank floats at "
+                sentence=f"{string.name}'s controller floats at {float_.value:.1f} V, and this bank "
+                "floats at "
                 f"{max(floats):.1f} V at most",
-                why="Held there for weeks it " + ("dries out." if lead else "ages fast, full as it is."),
+                why="Held there for weeks it "
+                + ("dries out." if lead else "ages fast, full as it is."),
                 pointer=f"{at}/float_v",
             )

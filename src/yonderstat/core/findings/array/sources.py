@@ -65,29 +65,49 @@ def source_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
 
 @rule
 def outside_its_range(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A supply said to be set where it cannot be turned, or that cannot be turned up to what fills the bank."""
+    """A supply said to be set where it cannot be turned, or that cannot be turned up to what fills
+    the bank."""
     full_v = station.array.absorb_v
     for index, charger in enumerate(station.design.array.chargers):
         low, high, volts = charger.least_v, charger.most_v, charger.volts
         at = f"/array/chargers/{index}"
-        beyond = volts and ((high and volts.value > high.value) or (low and volts.value < low.value))
+        beyond = volts and (
+            (high and volts.value > high.value) or (low and volts.value < low.value)
+        )
         if beyond and volts:
             least, most = (f"{end.value:g}" if end else "any" for end in (low, high))
             yield Finding(
                 id=f"array.supply_range.{charger.id}",
                 severity="fix",
                 step="array",
-                sentence=f"{charger.name} is set to {volts.value:g} V, and it can be turned from {least} to {most} V",
-                why="One of the figures is wrong, and what the bank is charged with follows from them.",
+                sentence=(
+                    f"{charger.name} is set to {volts.value:g} V, and it can be turned from "
+                    f"{least} to {most} V"
+                ),
+                why=(
+                    "One of the figures is wrong, and what the bank is charged with follows "
+                    "from them."
+                ),
                 pointer=f"{at}/volts",
             )
-        elif volts is None and high and charger.kind != "panel_supply" and high.value < full_v - NEAR_V:
+        elif (
+            volts is None
+            and high
+            and charger.kind != "panel_supply"
+            and high.value < full_v - NEAR_V
+        ):
             yield Finding(
                 id=f"array.supply_low.{charger.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{charger.name} can be turned up to {high.value:g} V, and absorption is {full_v:.1f} V",
-                why="It holds or fills slowly. Another source must bring the bank to full now and then.",
+                sentence=(
+                    f"{charger.name} can be turned up to {high.value:g} V, and absorption is "
+                    f"{full_v:.1f} V"
+                ),
+                why=(
+                    "It holds or fills slowly. Another source must bring the bank to full "
+                    "now and then."
+                ),
                 pointer=f"{at}/most_v",
             )
 
@@ -105,7 +125,8 @@ def waits_for_a_hand(station: StationModel, report: Report) -> Iterator[Finding]
                 severity="mind" if there else "fix",
                 step="array",
                 sentence=(
-                    f"When the mains fail the station is off until somebody turns the selector from {charger.name}"
+                    "When the mains fail the station is off until somebody turns the "
+                    f"selector from {charger.name}"
                 ),
                 why="That is a minute while somebody is there."
                 if there
@@ -117,7 +138,8 @@ def waits_for_a_hand(station: StationModel, report: Report) -> Iterator[Finding]
 
 @rule
 def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A supply in the panel's place: above the controller's input, or stiff where nothing limits its current."""
+    """A supply in the panel's place: above the controller's input, or stiff where nothing limits
+    its current."""
     strings = {string.id: string for string in station.design.array.strings}
     for index, charger in enumerate(station.design.array.chargers):
         string = strings.get(charger.through or "")
@@ -134,7 +156,8 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                 severity="stop",
                 step="array",
                 sentence=(
-                    f"{charger.name} puts {charger.volts.value:.0f} V on panel terminals rated for {limit_v:.0f} V"
+                    f"{charger.name} puts {charger.volts.value:.0f} V on panel terminals "
+                    f"rated for {limit_v:.0f} V"
                 ),
                 why="Past its input limit a controller dies at once.",
                 pointer=f"/array/chargers/{index}/volts",
@@ -145,19 +168,32 @@ def supply_on_panel_terminals(station: StationModel, report: Report) -> Iterator
                 id=f"array.supply_shorted.{charger.id}",
                 severity="stop",
                 step="array",
-                sentence=f"{charger.name} feeds a {kind.named}, which shorts what feeds it once the battery is full",
-                why="A panel stands that, a supply does not: one of the two burns. Put the supply on the bank.",
+                sentence=(
+                    f"{charger.name} feeds a {kind.named}, which shorts what feeds it once "
+                    "the battery is full"
+                ),
+                why=(
+                    "A panel stands that, a supply does not: one of the two burns. Put the "
+                    "supply on the bank."
+                ),
                 pointer=f"/array/chargers/{index}/through",
             )
         most = string.regulator.max_charge_a
-        if kind.passes_current and not kind.shorts and (most is None or charger.amps.value > most.value):
+        if (
+            kind.passes_current
+            and not kind.shorts
+            and (most is None or charger.amps.value > most.value)
+        ):
             yield Finding(
                 id=f"array.supply_stiff.{charger.id}",
                 severity="fix" if most else "mind",
                 step="array",
-                sentence=f"{charger.name} gives up to {charger.amps.value:g} A into a PWM controller"
+                sentence=(
+                    f"{charger.name} gives up to {charger.amps.value:g} A into a PWM controller"
+                )
                 + (f" rated for {most.value:g} A" if most else " whose amps nobody has given"),
-                why="A panel limits its own current; a supply does not, and a PWM controller joins it straight to the "
+                why="A panel limits its own current; a supply does not, and a PWM controller "
+                "joins it straight to the "
                 "bank. Turn the supply's current limit down.",
                 pointer=f"/array/chargers/{index}/amps",
             )
@@ -176,11 +212,15 @@ def alternator_straight_on(station: StationModel, report: Report) -> Iterator[Fi
         step="array",
         sentence="The alternator lies straight on the bank, without a DC-DC charger",
         why=(
-            "Lithium takes all an alternator can give until it burns out; its cut-off can kill the engine's "
+            "Lithium takes all an alternator can give until it burns out; its cut-off can "
+            "kill the engine's "
             "electronics."
         )
         if lithium
-        else "Volts and current then follow the engine, not the battery: it never gets full, or it boils.",
+        else (
+            "Volts and current then follow the engine, not the battery: it never gets full, "
+            "or it boils."
+        ),
         pointer="/array/alternator/dc_dc",
         remedies=(
             mending(
@@ -205,17 +245,19 @@ def feeds_back(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"array.back_feed.{charger.id}",
             severity="fix" if known else "mind",
             step="array",
-            sentence=f"{charger.name} stays on the bank: {'nothing' if known else 'perhaps nothing'} keeps the bank "
+            sentence=f"{charger.name} stays on the bank: {'nothing' if known else 'perhaps nothing'} "
+            "keeps the bank "
             "from feeding back into it",
-            why="With the mains gone some supplies draw the bank down, or are damaged. A diode costs 0.3–0.7 V, an "
+            why="With the mains gone some supplies draw the bank down, or are damaged. A diode "
+            "costs 0.3–0.7 V, an "
             "ideal diode or a changeover unit some hundredths.",
             pointer=f"/array/chargers/{index}/blocks_back",
         )
 
 
 def _held_for_weeks(station: StationModel, charger: Charger) -> bool:
-    """Whether its mains are there for weeks on end: at a site that has them, or where the station stands between its
-    journeys; not where it is said to run some hours of the day."""
+    """Whether its mains are there for weeks on end: at a site that has them, or where the station
+    stands between its journeys; not where it is said to run some hours of the day."""
     some_hours = charger.hours_per_day.basis != "default" and charger.running_h < HOURS_A_DAY / 2
     return (station.purpose.mains_normally or charger.at_home) and not some_hours
 
@@ -229,7 +271,8 @@ def _asked_of_a_supply(charger: Charger, bank: Bank) -> str:
     if abs(charger.volts.value - asked_v) > NEAR_V + 1e-9:
         return ""
     return (
-        f" Such units are often fed at {asked_v:.1f} V for this kind of battery, so that it is full soon after an "
+        f" Such units are often fed at {asked_v:.1f} V for this kind of battery, so that it "
+        "is full soon after an "
         "outage: a school that suits some hours a day."
     )
 
@@ -241,13 +284,24 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
     if bank is None:
         return
     setting = charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)[0]
-    # Where no school floats it, holding it anywhere is wrong; where several do, the highest float is not.
-    floats = [setting.float_v for setting in charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)]
+    # Where no school floats it, holding it anywhere is wrong; where several do, the highest float
+    # is not.
+    floats = [
+        setting.float_v for setting in charge_settings(bank, bank.unit_v * bank.series, 100.0, 25.0)
+    ]
     most = max((value for value in floats if value is not None), default=setting.absorb_v)
     for index, charger in enumerate(station.design.array.chargers):
-        if charger.kind not in HELD or charger.volts is None or charger.volts.value <= most + NEAR_V:
+        if (
+            charger.kind not in HELD
+            or charger.volts is None
+            or charger.volts.value <= most + NEAR_V
+        ):
             continue
-        if charger.stops_when_full or is_too_high(charger, bank) or not _held_for_weeks(station, charger):
+        if (
+            charger.stops_when_full
+            or is_too_high(charger, bank)
+            or not _held_for_weeks(station, charger)
+        ):
             continue
         told = more("volts", charger.id, charger.volts.value, most, "V")
         yield Finding(
@@ -255,10 +309,15 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="array",
             sentence=(
-                f"{charger.name} holds the bank at {told.words[0]} for weeks, and {told.words[1]} is the most for that"
+                f"{charger.name} holds the bank at {told.words[0]} for weeks, and "
+                f"{told.words[1]} is the most for that"
             ),
             why="That is an absorption level: right for some hours, wrong for weeks. "
-            + ("Lead dries out." if kind_of(bank.chemistry).is_lead else "Lithium ages fast while it is full.")
+            + (
+                "Lead dries out."
+                if kind_of(bank.chemistry).is_lead
+                else ("Lithium ages fast while it is full.")
+            )
             + _asked_of_a_supply(charger, bank),
             pointer=f"/array/chargers/{index}/volts",
             claims=(told,),
@@ -270,7 +329,8 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
     """A supply or maintainer that gives hardly more than the station draws."""
     average = report.working[report.draw.average_a].number
     for index, charger in enumerate(station.design.array.chargers):
-        # A changeover feeds the station past the bank: what it passes is what counts, where that is known.
+        # A changeover feeds the station past the bank: what it passes is what counts, where that is
+        # known.
         passes = charger.passes_a if charger.kind == "changeover" else None
         gives_a = passes.value if passes else charger.amps.value
         if charger.kind not in HELD or average <= 0 or gives_a >= MARGIN * average:
@@ -279,12 +339,16 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
             id=f"array.supply_small.{charger.id}",
             severity="fix" if gives_a <= average else "mind",
             step="array",
-            sentence=f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A, and the station draws "
+            sentence=f"{charger.name} {'passes' if passes else 'gives'} {gives_a:g} A, and the station "
+            "draws "
             f"{average:.1f} A on average",
             why=(
                 "What it does not pass the bank must give, and runs down on mains."
                 if passes
-                else "What is left over charges the bank; with nothing left over it runs down on mains."
+                else (
+                    "What is left over charges the bank; with nothing left over it runs down "
+                    "on mains."
+                )
             )
             + _keyed_at_most(station, gives_a),
             pointer=f"/array/chargers/{index}/amps",
@@ -292,7 +356,8 @@ def supply_too_small(station: StationModel, report: Report) -> Iterator[Finding]
 
 
 def _keyed_at_most(station: StationModel, amps: float) -> str:
-    """How much of the planned time on the key a supply carries by itself, in words; nothing where nobody keys."""
+    """How much of the planned time on the key a supply carries by itself, in words; nothing where
+    nobody keys."""
     month = station.hard_month - 1
     keyed = 0.0
     for item in station.draw.loads:
@@ -303,4 +368,8 @@ def _keyed_at_most(station: StationModel, amps: float) -> str:
     share = (amps - (station.daily_ah / HOURS_A_DAY - keyed)) / keyed
     if share < LEAST_SHARE:
         return " Receiving alone takes all it gives."
-    return "" if share >= 1 else f" It carries {percent(share)} of the time on the key that is planned."
+    return (
+        ""
+        if share >= 1
+        else (f" It carries {percent(share)} of the time on the key that is planned.")
+    )

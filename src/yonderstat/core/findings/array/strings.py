@@ -26,16 +26,26 @@ FUSE_FROM = 3
 """[P] NEC 690.9: a fuse in every string from this many in parallel."""
 
 
-def strings_of(station: StationModel, report: Report) -> Iterator[tuple[int, PanelString, StringCheck]]:
+def strings_of(
+    station: StationModel, report: Report
+) -> Iterator[tuple[int, PanelString, StringCheck]]:
     """Every string with its place in the document and its checks."""
     for index, string in enumerate(station.design.array.strings):
         yield index, string, report.charging.strings[index]
 
 
-def _effect(station: StationModel, report: Report, index: int, label: str, **changes: object) -> Change:
+def _effect(
+    station: StationModel, report: Report, index: int, label: str, **changes: object
+) -> Change:
     month = report.verdict.hard_month
     patch = [replace(f"/array/strings/{index}/{key}", value) for key, value in changes.items()]
-    return try_change(station, label, with_string(station.design, index, **changes), patch, covering(station, month))
+    return try_change(
+        station,
+        label,
+        with_string(station.design, index, **changes),
+        patch,
+        covering(station, month),
+    )
 
 
 @rule
@@ -51,14 +61,20 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
             fewer = string.series - 1
             remedies = [_effect(station, report, index, f"{fewer} in series", series=fewer)]
         told = more("volts", string.id, cold, limit, "V")
-        guess = "" if leader.regulator.max_v else " The limit is only usual for its kind: read the label."
+        guess = (
+            ""
+            if leader.regulator.max_v
+            else (" The limit is only usual for its kind: read the label.")
+        )
         yield Finding(
             id=f"array.cold.{string.id}",
             severity="stop" if leader.regulator.max_v else "fix",
             step="array",
-            sentence=f"{string.name} reaches {told.words[0]} on the coldest morning, and its controller is rated for "
+            sentence=f"{string.name} reaches {told.words[0]} on the coldest morning, and its "
+            "controller is rated for "
             f"{told.words[1]}",
-            why=f"Cold panels give more volts before any current flows; past its limit a controller dies at sunrise. "
+            why="Cold panels give more volts before any current flows; past its limit a "
+            "controller dies at sunrise. "
             f"By {check.cold_rule}.{guess}",
             pointer=f"/array/strings/{index}/series",
             remedies=tuple(remedies),
@@ -79,7 +95,8 @@ def too_low_in_the_heat(station: StationModel, report: Report) -> Iterator[Findi
             severity="mind" if left > NOTHING_LEFT else "stop",
             step="array",
             sentence=f"{string.name}: {hot:.1f} V at work on the hottest afternoon, "
-            f"and the charge is finished at {need:.1f} V: {left * 100:.0f} % of its current is left",
+            f"and the charge is finished at {need:.1f} V: {left * 100:.0f} % of its current "
+            "is left",
             why="The last part of the charge is slow on hot days."
             if left > NOTHING_LEFT
             else "Nothing flows there: on hot days the bank never gets full.",
@@ -101,12 +118,19 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
             id=f"array.pwm_waste.{string.id}",
             severity=of_waste(station, report),
             step="array",
-            sentence=f"{string.name}: {v_mp:.0f} V at work, on a {kind.named} into {charge_v:.1f} V: "
+            sentence=f"{string.name}: {v_mp:.0f} V at work, on a {kind.named} into {charge_v:.1f} "
+            "V: "
             f"{lost * 100:.0f} % of its watts stay on the roof",
             why=f"A {kind.named} passes the panel's current; the volts above the bank's are lost.",
             pointer=f"/array/strings/{index}/controller",
             remedies=(
-                _effect(station, report, index, f"{string.name}: MPPT in place of {kind.label}", controller="mppt"),
+                _effect(
+                    station,
+                    report,
+                    index,
+                    (f"{string.name}: MPPT in place of {kind.label}"),
+                    controller="mppt",
+                ),
             ),
         )
 
@@ -121,7 +145,9 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
         group = group_of(string, station.design.array)
         watts = sum(report.working[f"array.string.{item.id}.watts"].number for item in group)
         i_sc = sum(label_of(item.module).i_sc * item.parallel for item in group)
-        asked = watts / station.array.charge_v if controller_type(string.controller).tracks else i_sc
+        asked = (
+            watts / station.array.charge_v if controller_type(string.controller).tracks else i_sc
+        )
         if asked <= limit.value:
             continue
         told = more("charge", string.id, asked, limit.value, "A")
@@ -133,7 +159,10 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
             sentence=f"{who} could give {told.words[0]}, and the controller passes {told.words[1]}",
             why=f"A {kind.named} carries the panel's whole current and may not be overloaded."
             if kind.passes_current
-            else "An MPPT clips what is too much; on dull days the bigger array still helps. Volts must stay inside.",
+            else (
+                "An MPPT clips what is too much; on dull days the bigger array still helps. "
+                "Volts must stay inside."
+            ),
             pointer=f"/array/strings/{index}/regulator/max_charge_a",
             claims=(told,),
         )
@@ -141,7 +170,8 @@ def beyond_the_controller(station: StationModel, report: Report) -> Iterator[Fin
 
 @rule
 def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Cracked glass kept in the count, mains-volt panels, volts that prove nothing, weak current."""
+    """Cracked glass kept in the count, mains-volt panels, volts that prove nothing, weak
+    current."""
     for index, string, _ in strings_of(station, report):
         module, at = string.module, f"/array/strings/{index}/module"
         if module.own_inverter:
@@ -150,7 +180,10 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="stop",
                 step="array",
                 sentence=f"{string.name} gives out mains volts: it cannot charge a battery",
-                why="A panel with an inverter built in feeds a grid that is there; without one it stays off.",
+                why=(
+                    "A panel with an inverter built in feeds a grid that is there; without "
+                    "one it stays off."
+                ),
                 pointer=f"{at}/own_inverter",
             )
         if module.condition == "cracked":
@@ -159,19 +192,29 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix",
                 step="array",
                 sentence=f"{string.name} has cracked or crazed glass and is counted with nothing",
-                why="Water gets in, cells corrode, and it can arc. It may still give volts in the sun.",
+                why=(
+                    "Water gets in, cells corrode, and it can arc. It may still give volts "
+                    "in the sun."
+                ),
                 pointer=f"{at}/condition",
             )
         by_amps = bool(module.measured_i_sc or module.measured_i_mp)
-        by_amps = by_amps or any(row.i_sc is not None or row.i_mp is not None for row in module.readings)
-        by_volts = module.measured_v_oc is not None or any(row.v_oc is not None for row in module.readings)
+        by_amps = by_amps or any(
+            row.i_sc is not None or row.i_mp is not None for row in module.readings
+        )
+        by_volts = module.measured_v_oc is not None or any(
+            row.v_oc is not None for row in module.readings
+        )
         if by_volts and not by_amps:
             yield Finding(
                 id=f"array.volts_only.{string.id}",
                 severity="mind",
                 step="array",
                 sentence=f"{string.name}: open-circuit volts alone do not prove watts",
-                why="A worn panel still shows its volts. Measure the short-circuit amps in full sun as well.",
+                why=(
+                    "A worn panel still shows its volts. Measure the short-circuit amps in "
+                    "full sun as well."
+                ),
                 pointer=f"{at}/measured_i_sc",
             )
         readings = [row.v_oc for row in module.readings if row.v_oc is not None]
@@ -182,19 +225,27 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="fix",
                 step="array",
                 sentence=f"{string.name}: one panel shows {low} open where another shows {high}",
-                why="Like panels in the same sun show the same volts within some per cent. The low one has lost a "
-                "part of its cells, a bypass diode is shorted, or it was shaded: measure it again by itself.",
+                why="Like panels in the same sun show the same volts within some per cent. The "
+                "low one has lost a "
+                "part of its cells, a bypass diode is shorted, or it was shaded: measure it "
+                "again by itself.",
                 pointer=f"{at}/readings",
             )
-        if module.v_mp and module.i_sc and module.watts.value / module.v_mp.value > module.i_sc.value:
+        if (
+            module.v_mp
+            and module.i_sc
+            and module.watts.value / module.v_mp.value > module.i_sc.value
+        ):
             amps = module.watts.value / module.v_mp.value
             yield Finding(
                 id=f"array.label.{string.id}",
                 severity="mind",
                 step="array",
                 sentence=f"{string.name}: the label's figures do not fit together",
-                why=f"{module.watts.value:g} W at {module.v_mp.value:g} V are {amps:.1f} A, more than its "
-                f"short-circuit {module.i_sc.value:g} A. One is misread; the curve drawn from them is a guess.",
+                why=f"{module.watts.value:g} W at {module.v_mp.value:g} V are {amps:.1f} A, more "
+                "than its "
+                f"short-circuit {module.i_sc.value:g} A. One is misread; the curve drawn from "
+                "them is a guess.",
                 pointer=f"{at}/i_sc",
             )
         share = label_of(module, string.series).plan_share
@@ -203,8 +254,14 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.weak.{string.id}",
                 severity="mind",
                 step="array",
-                sentence=f"{string.name} gives {share * 100:.0f} % of its label's current and is planned with that",
-                why="Measured in less than full sun it reads low: repeat it at noon under a clear sky.",
+                sentence=(
+                    f"{string.name} gives {share * 100:.0f} % of its label's current and is "
+                    "planned with that"
+                ),
+                why=(
+                    "Measured in less than full sun it reads low: repeat it at noon under a "
+                    "clear sky."
+                ),
                 pointer=f"{at}/measured_i_sc",
             )
         if module.bypass_lost:
@@ -213,7 +270,10 @@ def panels_to_doubt(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="array",
                 sentence=f"{string.name} has lost a bypass diode",
-                why="Shade on one cell then stops the whole string and heats that cell. Replace it, or keep off shade.",
+                why=(
+                    "Shade on one cell then stops the whole string and heats that cell. "
+                    "Replace it, or keep off shade."
+                ),
                 pointer=f"{at}/bypass_lost",
             )
 
@@ -233,7 +293,10 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="stop",
                 step="array",
                 sentence=f"{drawn_a:.3g} A hang on load terminals that carry {most.value:g} A",
-                why="They trip on transmit, or burn. Put the radio on the battery bus behind its own fuse.",
+                why=(
+                    "They trip on transmit, or burn. Put the radio on the battery bus behind "
+                    "its own fuse."
+                ),
                 pointer=f"{at}/load_draw_a",
             )
         if drawn_a and regulator.load_program in {"dusk_to_dawn", "daylight", "timer"}:
@@ -241,7 +304,10 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.load_program.{string.id}",
                 severity="fix",
                 step="array",
-                sentence=f"{string.name}'s load terminals run a programme: what hangs on them goes off by itself",
+                sentence=(
+                    f"{string.name}'s load terminals run a programme: what hangs on them goes "
+                    "off by itself"
+                ),
                 why="Made for lamps. Set them to always on, or use the battery bus.",
                 pointer=f"{at}/load_program",
                 remedies=(
@@ -250,7 +316,9 @@ def load_terminals(station: StationModel, report: Report) -> Iterator[Finding]:
                         "Always on",
                         "stays on",
                         with_string(
-                            station.design, index, regulator=regulator.model_copy(update={"load_program": "always"})
+                            station.design,
+                            index,
+                            regulator=regulator.model_copy(update={"load_program": "always"}),
                         ),
                         [replace(f"{at}/load_program", "always")],
                     ),
@@ -269,7 +337,10 @@ def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"array.string_fuse.{string.id}",
                 severity="fix" if string.fused == "no" else "mind",
                 step="array",
-                sentence=f"{' and '.join(item.name for item in group)}: {together} strings in parallel want a fuse each"
+                sentence=(
+                    f"{' and '.join(item.name for item in group)}: {together} strings in "
+                    "parallel want a fuse each"
+                )
                 + ("" if string.fused == "no" else ", and nobody has said whether they have one"),
                 why="A shorted panel is fed by all the others. The code asks for it from three on.",
                 pointer=f"/array/strings/{index}/parallel",
@@ -280,9 +351,13 @@ def fuses_and_shock(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="array",
                 sentence=(
-                    f"{string.name} reaches {report.working[check.cold_v].number:.0f} V: above 60 V DC it can kill"
+                    f"{string.name} reaches {report.working[check.cold_v].number:.0f} V: "
+                    "above 60 V DC it can kill"
                 ),
-                why="It is live in any light, and its arc does not put itself out. Licensed work in many places.",
+                why=(
+                    "It is live in any light, and its arc does not put itself out. Licensed "
+                    "work in many places."
+                ),
                 pointer=f"/array/strings/{index}/series",
             )
 
@@ -305,7 +380,8 @@ def sensor_missing(station: StationModel, report: Report) -> Iterator[Finding]:
                 sentence=f"{string.name}'s controller has no sensor at a bank of "
                 f"{celsius(min(months))} to {celsius(max(months))}",
                 why=(
-                    "Lead wants more volts in the cold and fewer in the heat: without a sensor it is starved in winter."
+                    "Lead wants more volts in the cold and fewer in the heat: without a "
+                    "sensor it is starved in winter."
                 ),
                 pointer=f"/array/strings/{index}/regulator/sensor",
             )

@@ -32,7 +32,8 @@ def no_near_cell(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="stop",
             step="sun",
             sentence="The packaged sun data does not reach this place",
-            why="It covers land and near coasts; the nearest cell is more than 200 km away, too far to stand for it. "
+            why="It covers land and near coasts; the nearest cell is more than 200 km away, too "
+            "far to stand for it. "
             "Give twelve monthly sun-hours of your own in Sun.",
             pointer="/sun/own_hours",
         )
@@ -47,7 +48,10 @@ def no_loads(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="stop",
             step="draw",
             sentence="There are no loads",
-            why="Everything is sized from what the station draws: start with the radio's receive current.",
+            why=(
+                "Everything is sized from what the station draws: start with the radio's "
+                "receive current."
+            ),
             pointer="/draw/loads",
         )
 
@@ -74,6 +78,9 @@ def rests_on_defaults(station: StationModel, report: Report) -> Iterator[Finding
         severity="mind",
         step="brief",
         sentence=f"The verdict rests on {count} nobody has checked",
-        why=f"Our defaults stand in for: {'; '.join(names)}{more}. Measure or read the label, and say so.",
+        why=(
+            f"Our defaults stand in for: {'; '.join(names)}{more}. Measure or read the label, "
+            "and say so."
+        ),
         pointer=guesses[0].pointer,
     )

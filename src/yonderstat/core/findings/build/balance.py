@@ -22,8 +22,10 @@ def over_the_hitch(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="stop",
             step="build",
             sentence=f"{nose:.0f} kg on the hitch, which allows {balance.nose_limit_kg:.0f} kg",
-            why="An overloaded hitch breaks, and lifts the front wheels off their grip. Move weight toward the axle or "
-            "leave some of it at home; weigh it before you drive. The car's own papers have the last word.",
+            why="An overloaded hitch breaks, and lifts the front wheels off their grip. Move "
+            "weight toward the axle or "
+            "leave some of it at home; weigh it before you drive. The car's own papers have "
+            "the last word.",
             pointer="/build/haul/nose_limit_kg",
         )
     if balance.gross_limit_kg is not None and gross > balance.gross_limit_kg:
@@ -31,8 +33,14 @@ def over_the_hitch(station: StationModel, report: Report) -> Iterator[Finding]:
             id="build.gross_over",
             severity="stop",
             step="build",
-            sentence=f"The trailer weighs {gross:.0f} kg loaded, and may weigh {balance.gross_limit_kg:.0f} kg",
-            why="Brakes, tyres and axle are made for its limit. Leave some of it at home; weigh it on a public scale.",
+            sentence=(
+                f"The trailer weighs {gross:.0f} kg loaded, and may weigh "
+                f"{balance.gross_limit_kg:.0f} kg"
+            ),
+            why=(
+                "Brakes, tyres and axle are made for its limit. Leave some of it at home; "
+                "weigh it on a public scale."
+            ),
             pointer="/build/haul/gross_limit_kg",
         )
 
@@ -49,8 +57,11 @@ def tows_badly(station: StationModel, report: Report) -> Iterator[Finding]:
             id="build.nose_light",
             severity="fix",
             step="build",
-            sentence=f"{100 * share:.0f} % of the trailer's weight stands on the hitch: it will sway",
-            why=f"A trailer tows well with {100 * LEAST_NOSE:.0f} to {100 * MOST_NOSE:.0f} % of its weight in "
+            sentence=(
+                f"{100 * share:.0f} % of the trailer's weight stands on the hitch: it will sway"
+            ),
+            why=f"A trailer tows well with {100 * LEAST_NOSE:.0f} to {100 * MOST_NOSE:.0f} % of "
+            "its weight in "
             "front, by common practice. Move heavy things ahead of the axle.",
             pointer="/build/haul/cargo",
         )
@@ -60,7 +71,10 @@ def tows_badly(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="build",
             sentence=f"{100 * share:.0f} % of the trailer's weight stands on the hitch",
-            why=f"Over {100 * MOST_NOSE:.0f} % presses the car's tail down. Move weight back toward the axle.",
+            why=(
+                f"Over {100 * MOST_NOSE:.0f} % presses the car's tail down. Move weight back "
+                "toward the axle."
+            ),
             pointer="/build/haul/cargo",
         )
 
@@ -76,6 +90,9 @@ def not_all_placed(station: StationModel, report: Report) -> Iterator[Finding]:
         severity="mind",
         step="build",
         sentence=f"Weight or place not known: {', '.join(balance.unplaced[:3])}",
-        why="The weight on the hitch leaves them out. Type where each stands, ahead of the axle or behind it.",
+        why=(
+            "The weight on the hitch leaves them out. Type where each stands, ahead of the "
+            "axle or behind it."
+        ),
         pointer="/build/parts",
     )

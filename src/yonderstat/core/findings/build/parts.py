@@ -1,4 +1,5 @@
-"""Findings about the parts list: what is typed of lines that are gone, and panels at hand that are bought anew."""
+"""Findings about the parts list: what is typed of lines that are gone, and panels at hand that are
+bought anew."""
 
 from collections.abc import Iterator
 
@@ -41,7 +42,10 @@ def at_hand(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"build.reuse.{reuse.id}",
                 severity="mind",
                 step="build",
-                sentence=f"{reuse.fit} of the {reuse.needed} panels of {reuse.name} may come from the shelf",
+                sentence=(
+                    f"{reuse.fit} of the {reuse.needed} panels of {reuse.name} may come from "
+                    "the shelf"
+                ),
                 why=f"{reuse.words} Measure them in sun first, then count them as there.",
                 pointer="/build/parts",
             )

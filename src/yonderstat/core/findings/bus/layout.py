@@ -1,4 +1,5 @@
-"""Findings about how the runs hang together: shared leads, plugs, meters, the box, and rows that lead nowhere."""
+"""Findings about how the runs hang together: shared leads, plugs, meters, the box, and rows that
+lead nowhere."""
 
 from collections.abc import Iterator
 
@@ -30,8 +31,10 @@ def shared_leads(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="bus",
             sentence=f"{leg.name} and the loads share one pair of leads to the battery",
-            why="When the battery comes off, or its fuse blows, the source is left with the radios: a panel's "
-            "open-circuit volts reach them. The controller also reads the bank through the loads' drop. Give it "
+            why="When the battery comes off, or its fuse blows, the source is left with the "
+            "radios: a panel's "
+            "open-circuit volts reach them. The controller also reads the bank through the "
+            "loads' drop. Give it "
             "leads of its own.",
             pointer=f"/bus/runs/{leg.index}/fed_from",
             remedies=(
@@ -55,7 +58,8 @@ def no_panel_switch(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="bus",
             sentence="There is no disconnect between panels and controller",
-            why="Panels cannot be switched off: without one the only way is a plug pulled under load, or a blanket. "
+            why="Panels cannot be switched off: without one the only way is a plug pulled under "
+            "load, or a blanket. "
             "A DC-rated switch or breaker, for the string's cold volts.",
             pointer="/bus/panel_switch",
         )
@@ -70,7 +74,8 @@ def not_bonded(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if station.design.brief.kind in {"home", "unattended"} else "mind",
             step="bus",
             sentence="Negative, frames, mast and antenna entry are not bonded to one earth",
-            why="Lightning and faults find their own way, through the sets. One earth, short straps, arrestors at the "
+            why="Lightning and faults find their own way, through the sets. One earth, short "
+            "straps, arrestors at the "
             "entry; by the local code.",
             pointer="/bus/earthed",
         )
@@ -86,7 +91,8 @@ def past_the_shunt(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="bus",
             sentence="Some minus lead goes past the shunt: the meter does not see every ampere",
-            why="What it counts as left drifts away from the truth day by day. Every minus lead, the controllers' too, "
+            why="What it counts as left drifts away from the truth day by day. Every minus lead, "
+            "the controllers' too, "
             "on the far side of the shunt.",
             pointer="/bus/all_through_shunt",
         )
@@ -105,7 +111,8 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.connector.{run.leg.id}",
                 severity="fix",
                 step="bus",
-                sentence=f"{run.leg.name}: a {row['label']} is good for {float(row['rating_a']):g} A, and it carries "
+                sentence=f"{run.leg.name}: a {row['label']} is good for {float(row['rating_a']):g} A, "
+                "and it carries "
                 f"{run.carried.peak_a:.1f} A",
                 why="It heats, its spring goes soft, and it heats more.",
                 pointer=at,
@@ -115,8 +122,12 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.polarity.{run.leg.id}",
                 severity="fix" if run.connector == "clips" and run.leg.fed_from == POST else "mind",
                 step="bus",
-                sentence=f"{run.leg.name}: a {row['label']} can be put on the wrong way round, or off by itself",
-                why="Plus and minus swapped kills a set in a moment. A keyed connector, the same all over the "
+                sentence=(
+                    f"{run.leg.name}: a {row['label']} can be put on the wrong way round, or "
+                    "off by itself"
+                ),
+                why="Plus and minus swapped kills a set in a moment. A keyed connector, the same "
+                "all over the "
                 "station; no plug is the only switch, and none is pulled under load.",
                 pointer=at,
             )
@@ -126,7 +137,10 @@ def plugs(station: StationModel, report: Report) -> Iterator[Finding]:
                 severity="mind",
                 step="bus",
                 sentence=f"{run.leg.name}: a {row['label']} corrodes outdoors",
-                why="A corroded joint loses volts only under load, where no meter looks. Grease it, look each season.",
+                why=(
+                    "A corroded joint loses volts only under load, where no meter looks. "
+                    "Grease it, look each season."
+                ),
                 pointer=at,
             )
 
@@ -141,7 +155,8 @@ def modified_supplies(station: StationModel, report: Report) -> Iterator[Finding
                 severity="fix",
                 step="bus",
                 sentence=f"{run.leg.name}: bare tabs without a fuse on each lead",
-                why="A re-used supply drives all it has into whatever touches its tabs, and the bank drives more "
+                why="A re-used supply drives all it has into whatever touches its tabs, and the "
+                "bank drives more "
                 "the other way. A fuse per lead, at both ends, and covers.",
                 pointer=f"/bus/runs/{run.leg.index}/fuse",
             )
@@ -152,14 +167,20 @@ def by_its_own_display(station: StationModel, report: Report) -> Iterator[Findin
     """A supply whose set volts nobody has measured with a meter of their own."""
     for index, charger in enumerate(station.design.array.chargers):
         volts = charger.volts
-        if charger.kind != "bench_supply" or volts is None or volts.basis == "measured" or not charger.shows:
+        if (
+            charger.kind != "bench_supply"
+            or volts is None
+            or volts.basis == "measured"
+            or not charger.shows
+        ):
             continue
         yield Finding(
             id=f"bus.display.{charger.id}",
             severity="mind",
             step="bus",
             sentence=f"{charger.name}: nobody has measured the {volts.value:g} V it is set to",
-            why="Its own display is a few tenths off, and reads at the supply, not at the post. Measure at the "
+            why="Its own display is a few tenths off, and reads at the supply, not at the post. "
+            "Measure at the "
             "post with a meter, while it charges, and type that.",
             pointer=f"/array/chargers/{index}/volts",
         )
@@ -172,7 +193,9 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
     if box is None:
         return
     heat = box_heat(
-        box, inside_w(station.design, station.bus, station.array, station.mean_w), station.climate.hottest_c
+        box,
+        inside_w(station.design, station.bus, station.array, station.mean_w),
+        station.climate.hottest_c,
     )
     hottest, limit = heat.hottest_c, heat.limit_c
     if hottest > limit - NEAR_LIMIT_K:
@@ -181,10 +204,13 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if hottest > limit else "mind",
             step="bus",
             sentence=(
-                f"The box reaches {celsius(hottest)} on the hottest afternoon; what is in it stands {celsius(limit)}"
+                f"The box reaches {celsius(hottest)} on the hottest afternoon; what is in "
+                f"it stands {celsius(limit)}"
             ),
-            why="Sets fold back their power, controllers their current, and everything ages twice as fast for "
-            "every ten kelvin. Shade it, open it low and high, or a fan with a thermostat; a light colour; fewer "
+            why="Sets fold back their power, controllers their current, and everything ages "
+            "twice as fast for "
+            "every ten kelvin. Shade it, open it low and high, or a fan with a thermostat; a "
+            "light colour; fewer "
             "watts inside.",
             pointer="/bus/box",
         )
@@ -194,8 +220,12 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             id="bus.box_fan",
             severity="mind",
             step="bus",
-            sentence=f"With its fan still the box reaches {celsius(closed_c)}; what is in it stands {celsius(limit)}",
-            why="A fan stops by dust, by its fuse, or with the bank. A thermometer that can be read from outside, or "
+            sentence=(
+                f"With its fan still the box reaches {celsius(closed_c)}; what is in it "
+                f"stands {celsius(limit)}"
+            ),
+            why="A fan stops by dust, by its fuse, or with the bank. A thermometer that can be "
+            "read from outside, or "
             "vents low and high that do without.",
             pointer="/bus/box",
         )
@@ -205,7 +235,10 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="bus",
             sentence="Conductive foil or cloth is in or around the box",
-            why="It finds the one bare terminal. Insulating film, or none; a screen belongs outside, bonded to earth.",
+            why=(
+                "It finds the one bare terminal. Insulating film, or none; a screen belongs "
+                "outside, bonded to earth."
+            ),
             pointer="/bus/box/conductive_wrap",
         )
     if box.ingress in {"ip65", "ip67"} and not box.vent_cm2 and not box.fan_m3_h:
@@ -214,7 +247,8 @@ def hot_box(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="bus",
             sentence="The box is sealed: what is damp in it stays in it",
-            why="Warm days drive the damp out of things and cold nights lay it on the boards. A breather plug low "
+            why="Warm days drive the damp out of things and cold nights lay it on the boards. A "
+            "breather plug low "
             "down, mesh against insects; and never a lead battery in a sealed box: hydrogen.",
             pointer="/bus/box/ingress",
         )
@@ -225,7 +259,9 @@ def rows_that_lead_nowhere(station: StationModel, report: Report) -> Iterator[Fi
     """A typed run of something that is gone, or that begins nowhere, or leads back into itself."""
     sentences = {
         "nothing": "is typed, and what it fed is not there any more",
-        "nowhere": "begins at a run that is not there: it is taken to begin where it is proposed to",
+        "nowhere": (
+            "begins at a run that is not there: it is taken to begin where it is proposed to"
+        ),
         "loop": "leads back into itself: it is taken to begin where it is proposed to",
     }
     for item in station.bus.amiss:
@@ -240,5 +276,7 @@ def rows_that_lead_nowhere(station: StationModel, report: Report) -> Iterator[Fi
             if gone
             else "Every run begins at the post in the end.",
             pointer=at if gone else f"{at}/fed_from",
-            remedies=(Change("Remove the row", "nothing hangs on it", (Operation("remove", at),)),) if gone else (),
+            remedies=(Change("Remove the row", "nothing hangs on it", (Operation("remove", at),)),)
+            if gone
+            else (),
         )

@@ -33,9 +33,11 @@ def lead_too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.lead_hot.{string.id}",
                 severity="fix",
                 step="bus",
-                sentence=f"{string.name}: its lead of {wire(lead.mm2)} carries {told.words[0]} for good, and must "
+                sentence=f"{string.name}: its lead of {wire(lead.mm2)} carries {told.words[0]} for "
+                "good, and must "
                 f"stand {told.words[1]}",
-                why="Counted as panel cable in the sun, 90 °C insulation in air of 50 °C. Bright cloud and cold "
+                why="Counted as panel cable in the sun, 90 °C insulation in air of 50 °C. Bright "
+                "cloud and cold "
                 "give more than the label, and for hours; the local code has the last word.",
                 pointer=at,
                 remedies=(mending(station, label, "stands what the panels give", changed, patch),),
@@ -48,11 +50,17 @@ def lead_too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.lead_long.{string.id}",
                 severity="fix" if grave else "mind",
                 step="bus",
-                sentence=f"{string.name}: {metres(string.cable_m.value)} of {wire(lead.mm2)} lose {told.words[0]} "
+                sentence=f"{string.name}: {metres(string.cable_m.value)} of {wire(lead.mm2)} lose "
+                f"{told.words[0]} "
                 "of its volts at its best",
-                why=f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V are lost in the wire. Thicker, "
+                why=f"Aim at {told.words[1]}: {lead.lost_v:.1f} V of {lead.volts:.1f} V are lost "
+                "in the wire. Thicker, "
                 "shorter, or panels in series behind a tracker, which carry fewer amps.",
                 pointer=at,
-                remedies=(try_change(station, label, changed, patch, covering(station, report.verdict.hard_month)),),
+                remedies=(
+                    try_change(
+                        station, label, changed, patch, covering(station, report.verdict.hard_month)
+                    ),
+                ),
                 claims=(told,),
             )

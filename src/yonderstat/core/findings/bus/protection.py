@@ -26,8 +26,8 @@ def _at(run: Run, field: str) -> str:
 
 
 def _fused(station: StationModel, run: Run) -> tuple[Change, ...]:
-    """The fuse that is proposed for it, with thicker wire where what is there would not carry what it lets through;
-    nothing where no such fuse or wire is made."""
+    """The fuse that is proposed for it, with thicker wire where what is there would not carry what
+    it lets through; nothing where no such fuse or wire is made."""
     fuse = station.bus.proposed_fuse(run.leg.id)
     if fuse.rating_a > most_fuse_a() or fuse.interrupt_a < run.must_break_a:
         return ()
@@ -71,7 +71,11 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
         before = None if at_post else station.bus.run(run.leg.fed_from)
         before_a = before.fuse.rating_a if before else 0.0
         begins = (
-            "the battery post" if before is None else "the bus" if run.leg.fed_from == MAIN_RUN else before.leg.name
+            "the battery post"
+            if before is None
+            else "the bus"
+            if run.leg.fed_from == MAIN_RUN
+            else before.leg.name
         )
         covered = 0.0 < before_a <= run.ampacity_a
         yield Finding(
@@ -80,11 +84,13 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
             step="bus",
             sentence=f"{run.leg.name} begins at {begins} without a fuse",
             why=(
-                f"The {before_a:g} A fuse before it protects its wire; what goes wrong on it then takes all the "
+                f"The {before_a:g} A fuse before it protects its wire; what goes wrong on it "
+                "then takes all the "
                 "rest along."
             )
             if covered
-            else f"A short anywhere on it draws up to {run.prospective_a:,.0f} A from the bank until something melts: "
+            else f"A short anywhere on it draws up to {run.prospective_a:,.0f} A from the bank "
+            "until something melts: "
             "a fire. "
             + (
                 f"Put one within {metres(NEAR_POST_M)} of the post."
@@ -100,7 +106,8 @@ def no_fuse(station: StationModel, report: Report) -> Iterator[Finding]:
 
 @rule
 def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A fuse that lets through more than its wire carries; without a fuse of its own the one before it counts."""
+    """A fuse that lets through more than its wire carries; without a fuse of its own the one before
+    it counts."""
     for run in station.bus.runs:
         rating_a = run.fuse.rating_a
         if rating_a <= 0 or rating_a <= run.ampacity_a + 1e-6:
@@ -114,20 +121,31 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
         told = more("amps", run.leg.id, rating_a, run.ampacity_a, "A")
         fits = _fitting_mm2(station, run, rating_a)
         if fits is not None:
-            design, patch = with_run(station.design, run.leg.id, mm2=KnownWire(value=fits, basis="stated"))
+            design, patch = with_run(
+                station.design, run.leg.id, mm2=KnownWire(value=fits, basis="stated")
+            )
             label = f"{wire(fits)} for {run.leg.name}"
-            remedies += (mending(station, label, "carries what the fuse lets through", design, patch),)
+            remedies += (
+                mending(station, label, ("carries what the fuse lets through"), design, patch),
+            )
         yield Finding(
             id=f"bus.fuse_above.{run.leg.id}" if typed else f"bus.wire_hot.{run.leg.id}",
             severity="mind" if not built else "stop" if typed else "fix",
             step="bus",
-            sentence=f"{run.leg.name}: a fuse of {told.words[0]} on {wire(run.mm2)}, which carries {told.words[1]}"
+            sentence=(
+                f"{run.leg.name}: a fuse of {told.words[0]} on {wire(run.mm2)}, which carries "
+                f"{told.words[1]}"
+            )
             if typed
             else f"{run.leg.name}: {wire(run.mm2)} carries {told.words[1]} for good, and "
             f"{run.carried.peak_a:.1f} A at its worst moment want a fuse of {told.words[0]}",
             why=("" if built else "Nobody has typed this wire: it is the thickest on our list. ")
             + "The wire can overheat before the fuse opens. "
-            + ("Fit a smaller one, or thicker wire" if smaller_holds else "Fit thicker wire, or lay less on it")
+            + (
+                ("Fit a smaller one, or thicker wire")
+                if smaller_holds
+                else "Fit thicker wire, or lay less on it"
+            )
             + f"; the local code has the last word. {_counted(run)}",
             pointer=_at(run, "fuse" if typed else "mm2"),
             remedies=remedies,
@@ -153,14 +171,27 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"bus.fuse_small.{run.leg.id}",
             severity="fix" if opens else "mind",
             step="bus",
-            sentence=f"{run.leg.name}: a fuse of {told.words[0]}, and it carries {told.words[1]} at its worst moment"
+            sentence=(
+                f"{run.leg.name}: a fuse of {told.words[0]}, and it carries {told.words[1]} "
+                "at its worst moment"
+            )
             if opens
-            else f"{run.leg.name}: a fuse of {told.words[0]}, and what it carries wants {told.words[1]}",
-            why=("It counts watts over efficiency and the lowest volts, not the nominal ones. " if on_inverter else "")
+            else (
+                f"{run.leg.name}: a fuse of {told.words[0]}, and what it carries wants "
+                f"{told.words[1]}"
+            ),
+            why=(
+                ("It counts watts over efficiency and the lowest volts, not the nominal ones. ")
+                if on_inverter
+                else ""
+            )
             + (
                 (_when_it_opens(station, run))
                 if opens
-                else "A quarter in hand over what flows for hours, and a tenth over the peak, keep it from ageing."
+                else (
+                    "A quarter in hand over what flows for hours, and a tenth over the peak, "
+                    "keep it from ageing."
+                )
             ),
             pointer=_at(run, "fuse/rating_a"),
             remedies=_fused(station, run),
@@ -169,13 +200,19 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
 
 
 def _when_it_opens(station: StationModel, run: Run) -> str:
-    return "It opens in the middle of a transmission." if _is_keyed(station, run) else "It opens in ordinary use."
+    return (
+        ("It opens in the middle of a transmission.")
+        if _is_keyed(station, run)
+        else "It opens in ordinary use."
+    )
 
 
 def _is_keyed(station: StationModel, run: Run) -> bool:
     """Whether a set that transmits hangs on a run."""
     keyed = {load_run(load.id) for load in station.design.draw.loads if load.transmit_a is not None}
-    keyed |= {rail_run(load.rail) for load in station.design.draw.loads if load.transmit_a is not None}
+    keyed |= {
+        rail_run(load.rail) for load in station.design.draw.loads if load.transmit_a is not None
+    }
     runs = {item.leg.id: item.leg for item in station.bus.runs}
     for key in keyed & runs.keys():
         while key != POST:
@@ -187,7 +224,8 @@ def _is_keyed(station: StationModel, run: Run) -> bool:
 
 @rule
 def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A fuse made for fewer volts than there are, or that cannot break what the bank drives into a short."""
+    """A fuse made for fewer volts than there are, or that cannot break what the bank drives into a
+    short."""
     for run in station.bus.runs:
         if run.fuse.kind == "none":
             continue
@@ -199,7 +237,8 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 id=f"bus.fuse_volts.{run.leg.id}",
                 severity="fix",
                 step="bus",
-                sentence=f"{run.leg.name}: a {run.fuse.label} for {run.fuse.dc_v:g} V DC where there are "
+                sentence=f"{run.leg.name}: a {run.fuse.label} for {run.fuse.dc_v:g} V DC where there "
+                "are "
                 f"{station.bus.highest_v:.1f} V",
                 why="It may not put out its own arc. An AC rating says nothing about DC.",
                 pointer=_at(run, "fuse/dc_v"),
@@ -212,7 +251,8 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
                 id=f"bus.interrupt.{run.leg.id}",
                 severity="mind" if behind else "fix",
                 step="bus",
-                sentence=f"{run.leg.name}: its {run.fuse.label} breaks {told.words[0]}, and the bank drives "
+                sentence=f"{run.leg.name}: its {run.fuse.label} breaks {told.words[0]}, and the bank "
+                "drives "
                 f"{told.words[1]} into a short there",
                 why="Past what it can break a fuse bursts or welds shut. "
                 + ("The fuse before it must break it in its place." if behind else OWN_FUSES),
@@ -222,7 +262,10 @@ def fuse_of_the_wrong_kind(station: StationModel, report: Report) -> Iterator[Fi
             )
 
 
-OWN_FUSES = "A kind that breaks more, or a fuse at the post of each battery, that breaks what that one drives."
+OWN_FUSES = (
+    "A kind that breaks more, or a fuse at the post of each battery, that breaks what that "
+    "one drives."
+)
 
 
 def _falls_short(run: Run) -> Claim:
@@ -230,13 +273,15 @@ def _falls_short(run: Run) -> Claim:
 
 
 def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
-    """A fuse that is proposed, and that no list has: by its rating, or by what it would have to break."""
+    """A fuse that is proposed, and that no list has: by its rating, or by what it would have to
+    break."""
     if run.fuse.rating_a > most_fuse_a():
         yield Finding(
             id=f"bus.fuse_none.{run.leg.id}",
             severity="mind",
             step="bus",
-            sentence=f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of {run.fuse.rating_a:.0f} A, and "
+            sentence=f"{run.leg.name}: {run.carried.peak_a:.0f} A want a fuse of "
+            f"{run.fuse.rating_a:.0f} A, and "
             f"none on our list goes above {most_fuse_a():g} A",
             why="Split the load over two runs with a fuse each, or go up in volts.",
             pointer=_at(run, "fuse"),
@@ -247,7 +292,8 @@ def _none_is_made(station: StationModel, run: Run) -> Iterator[Finding]:
             id=f"bus.fuse_breaks.{run.leg.id}",
             severity="mind",
             step="bus",
-            sentence=f"{run.leg.name}: the bank drives {told.words[1]} into a short there, and no fuse on our list "
+            sentence=f"{run.leg.name}: the bank drives {told.words[1]} into a short there, and no fuse "
+            "on our list "
             f"breaks more than {told.words[0]}",
             why=f"Past what it can break a fuse bursts or welds shut. {OWN_FUSES}",
             pointer=_at(run, "fuse"),
@@ -278,7 +324,11 @@ def parts_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
                     if for_good
                     else "It does so for moments. "
                 )
-                + ("Fit one that carries it." if said else "Read its label, and type what it says."),
+                + (
+                    "Fit one that carries it."
+                    if said
+                    else ("Read its label, and type what it says.")
+                ),
                 pointer=_at(run, "parts"),
                 claims=(told,),
             )
@@ -297,9 +347,11 @@ def fuse_far_from_the_post(station: StationModel, report: Report) -> Iterator[Fi
             severity="fix" if at_post else "mind",
             step="bus",
             sentence=(
-                f"{run.leg.name}: its fuse sits {metres(typed.from_start_m.value)} from where the current comes from"
+                f"{run.leg.name}: its fuse sits {metres(typed.from_start_m.value)} from "
+                "where the current comes from"
             ),
-            why=f"It does not protect the wire before it. Put it within {metres(NEAR_POST_M)} of the post, or lay that "
+            why=f"It does not protect the wire before it. Put it within {metres(NEAR_POST_M)} of "
+            "the post, or lay that "
             "piece in conduit.",
             pointer=_at(run, "fuse/from_start_m"),
         )
@@ -321,12 +373,17 @@ def fuse_in_the_minus(station: StationModel, report: Report) -> Iterator[Finding
             if alone
             else f"{run.leg.name}: a fuse in each lead",
             why=(
-                "A short from plus to the frame does not go through it, so it does not open. Put one in the plus lead. "
+                (
+                    "A short from plus to the frame does not go through it, so it does not "
+                    "open. Put one in the plus lead. "
+                )
                 if alone
                 else "Two schools. "
             )
-            + "Some put one in the minus as well: should the main minus come off, a set's antenna and microphone leads "
-            "carry its current home. Others leave it out: when it alone opens, the set floats, and its current finds "
+            + "Some put one in the minus as well: should the main minus come off, a set's "
+            "antenna and microphone leads "
+            "carry its current home. Others leave it out: when it alone opens, the set "
+            "floats, and its current finds "
             "those same leads. Bond well, and fuse both or plus alone, never minus alone.",
             pointer=_at(run, "fuse/lead"),
         )
@@ -343,24 +400,40 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 id=f"bus.nothing_fits.{run.leg.id}",
                 severity="mind",
                 step="bus",
-                sentence=f"{run.leg.name}: no size up to {wire(run.gauge.mm2)} carries {run.carried.peak_a:.0f} A over "
+                sentence=f"{run.leg.name}: no size up to {wire(run.gauge.mm2)} carries "
+                f"{run.carried.peak_a:.0f} A over "
                 f"{metres(run.laid.length_m)}",
-                why="Go up in volts, bring the two ends nearer, lay it cooler, or part the load over two runs.",
+                why=(
+                    "Go up in volts, bring the two ends nearer, lay it cooler, or part the "
+                    "load over two runs."
+                ),
                 pointer=_at(run, "length_m"),
             )
         elif run.leg.row is not None and run.leg.row.mm2 is not None and lost_v > allowed_v + 1e-6:
-            design, patch = with_run(station.design, run.leg.id, mm2=KnownWire(value=run.gauge.mm2, basis="stated"))
+            design, patch = with_run(
+                station.design, run.leg.id, mm2=KnownWire(value=run.gauge.mm2, basis="stated")
+            )
             told = more("volts", run.leg.id, lost_v, allowed_v, "V")
             yield Finding(
                 id=f"bus.drop.{run.leg.id}",
                 severity="fix" if lost_v > FAR_DROP * allowed_v else "mind",
                 step="bus",
-                sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose {told.words[0]}, the "
+                sentence=f"{run.leg.name}: {metres(run.laid.length_m)} of {wire(run.mm2)} lose "
+                f"{told.words[0]}, the "
                 f"wire alone, at {run.carried.peak_a:.0f} A",
-                why=f"Aim at {told.words[1]} there, {100 * run.laid.drop_share:.0f} % of the nominal volts.",
+                why=(
+                    f"Aim at {told.words[1]} there, {100 * run.laid.drop_share:.0f} % of the "
+                    "nominal volts."
+                ),
                 pointer=_at(run, "mm2"),
                 remedies=(
-                    mending(station, f"{wire(run.gauge.mm2)} for {run.leg.name}", "inside the aim", design, patch),
+                    mending(
+                        station,
+                        (f"{wire(run.gauge.mm2)} for {run.leg.name}"),
+                        "inside the aim",
+                        design,
+                        patch,
+                    ),
                 ),
                 claims=(told,),
             )

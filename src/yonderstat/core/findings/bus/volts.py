@@ -37,7 +37,8 @@ LEAST_POWER_SHARE = 0.1
 
 
 def _standing(station: StationModel, name: str, load_id: str) -> Tried:
-    """What a change does to the volts at a keyed set: half used where it fails there, else at the end."""
+    """What a change does to the volts at a keyed set: half used where it fails there, else at the
+    end."""
     now = station.bus.of_load(load_id)
     fails_half = now is not None and now.window is not None and now.keyed_v[1] < now.window.low_v
     level, when = (1, "keyed, half used") if fails_half else (2, "keyed at the end")
@@ -63,12 +64,17 @@ def _power_words(item: LoadVolts) -> str:
         return f"{beside} half of what may be used still carries all {rated.value:.0f} W of it."
     if full_w < 1.0:
         return f"{beside} even a full bank does not carry it at its lowest power."
-    half = f"half of what may be used {half_w:.0f} W" if half_w >= 1.0 else "half of what may be used none of it"
+    half = (
+        (f"half of what may be used {half_w:.0f} W")
+        if half_w >= 1.0
+        else "half of what may be used none of it"
+    )
     return f"{beside} a full bank carries {full_w:.0f} W of it, {half}."
 
 
 def _severity(item: LoadVolts, window: Window) -> Severity:
-    """A set that behaves oddly with half the bank left fails in use; so does one under a window somebody has named."""
+    """A set that behaves oddly with half the bank left fails in use; so does one under a window
+    somebody has named."""
     half = grade_of(item.keyed_v[1], window)
     return "fix" if half in FAILS or item.item.load.window != "none" else "mind"
 
@@ -80,28 +86,46 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
     places = {load.id: index for index, load in enumerate(station.design.draw.loads)}
     for item in station.bus.loads:
         load, window = item.item.load, item.window
-        if window is None or load.transmit_a is None or not 0.95 * window.low_v <= station.bus_v <= window.high_v:
+        if (
+            window is None
+            or load.transmit_a is None
+            or not 0.95 * window.low_v <= station.bus_v <= window.high_v
+        ):
             continue
         end_v = item.keyed_v[2]
-        if end_v >= window.low_v - 1e-6 or (load.window == "none" and grade_of(end_v, window) not in FAILS):
-            # A window that nobody has named is our guess: under it the power falls a little before anything fails.
+        if end_v >= window.low_v - 1e-6 or (
+            load.window == "none" and grade_of(end_v, window) not in FAILS
+        ):
+            # A window that nobody has named is our guess: under it the power falls a little before
+            # anything fails.
             continue
         when = (
-            "with half of what may be used left" if item.keyed_v[1] < window.low_v else "where the depth allowed ends"
+            ("with half of what may be used left")
+            if item.keyed_v[1] < window.low_v
+            else "where the depth allowed ends"
         )
         half = item.keyed_v[1] < window.low_v
         told = less("volts", load.id, item.keyed_v[1] if half else end_v, window.low_v, "V")
         lost_v = float(item.walk_v[:, 3].sum())
         posts_v = item.rest_v[2] - float(item.bank_v[3])
-        by_bank = "" if posts_v >= window.low_v else f" No wire mends that: the posts have {posts_v:.1f} V then."
+        by_bank = (
+            ""
+            if posts_v >= window.low_v
+            else (f" No wire mends that: the posts have {posts_v:.1f} V then.")
+        )
         off = grade_of(end_v, window) == "off"
         yield Finding(
             id=f"bus.under_volts.{load.id}",
             severity=_severity(item, window),
             step="bus",
-            sentence=f"{load.name} needs {told.words[1]}, and while it transmits gets {told.words[0]} {when}",
-            why=f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and {float(item.bank_v[3]):.1f} V "
-            f"inside the bank.{by_bank} First the power falls, then the signal distorts, then it switches off"
+            sentence=(
+                f"{load.name} needs {told.words[1]}, and while it transmits gets "
+                f"{told.words[0]} {when}"
+            ),
+            why=f"At the end {lost_v:.1f} V are lost in wire, fuses and switches, and "
+            f"{float(item.bank_v[3]):.1f} V "
+            f"inside the bank.{by_bank} First the power falls, then the signal distorts, then "
+            "it switches off"
             + (f": at the end, with {end_v:.1f} V, it does. " if off else ". ")
             + "Use less of what the bank holds, "
             + "turn the power down, or give that set a converter that holds its volts."
@@ -123,26 +147,36 @@ def _remedies(station: StationModel, item: LoadVolts, index: int) -> Iterator[Ch
 
 
 def _thicker(station: StationModel, item: LoadVolts) -> Iterator[Change]:
-    """The run to the set, or the main run, of about twice the copper, where that saves something."""
+    """The run to the set, or the main run, of about twice the copper, where that saves
+    something."""
     load, book = item.item.load, station.bus.book
     found = []
     for run_id in (load_run(load.id), MAIN_RUN):
         run = station.bus.run(run_id)
         size = next((size for size in book.sizes if size.mm2 >= THICKER * run.mm2 - 1e-9), None)
         if size is not None:
-            found.append((run.carried.peak_a * run.wire_ohm * (1.0 - run.mm2 / size.mm2), run_id, run, size))
+            found.append(
+                (run.carried.peak_a * run.wire_ohm * (1.0 - run.mm2 / size.mm2), run_id, run, size)
+            )
     # The run whose copper loses most is the one worth buying.
     for saved_v, run_id, run, size in sorted(found, key=lambda one: -one[0])[:1]:
         if saved_v < WORTH_V:
             continue
-        changed, patch = with_run(station.design, run_id, mm2=KnownWire(value=size.mm2, basis="stated"))
-        where = run.leg.name[0].lower() + run.leg.name[1:] if run_id == MAIN_RUN else f"the run to {load.name}"
+        changed, patch = with_run(
+            station.design, run_id, mm2=KnownWire(value=size.mm2, basis="stated")
+        )
+        where = (
+            run.leg.name[0].lower() + run.leg.name[1:]
+            if run_id == MAIN_RUN
+            else f"the run to {load.name}"
+        )
         label = f"{wire(size.mm2)} for {where}"
         yield try_change(station, label, changed, patch, _standing(station, load.name, load.id))
 
 
 def _regulated(station: StationModel, item: LoadVolts, index: int) -> Iterator[Change]:
-    """Two schools, each with what it costs: a regulated converter for the one set, and for the whole bus."""
+    """Two schools, each with what it costs: a regulated converter for the one set, and for the
+    whole bus."""
     draw = station.design.draw
     usual = next(rail for rail in usual_rails() if rail.id == "regulated")
     if station.bus_v > usual.volts.value or any(rail.id == usual.id for rail in draw.rails):
@@ -158,14 +192,18 @@ def _regulated(station: StationModel, item: LoadVolts, index: int) -> Iterator[C
         ]
         # Watts of a label come to other amps at the converter's volts.
         try:
-            changed = as_labelled(with_draw(station.design, loads=loads, rails=[*draw.rails, usual]))
+            changed = as_labelled(
+                with_draw(station.design, loads=loads, rails=[*draw.rails, usual])
+            )
         except UnfitLabelError:
             # Watts that no converter of those volts carries: there is nothing to propose.
             continue
         patch = [add("/draw/rails/-", usual.model_dump(mode="json"))]
         patch += [replace(f"/draw/loads/{number}/rail", usual.id) for number in chosen]
         name = draw.loads[index].name
-        yield try_change(station, label, changed, patch, _standing(station, name, item.item.load.id))
+        yield try_change(
+            station, label, changed, patch, _standing(station, name, item.item.load.id)
+        )
 
 
 def _quieter(station: StationModel, item: LoadVolts, index: int) -> Iterator[Change]:
@@ -173,7 +211,12 @@ def _quieter(station: StationModel, item: LoadVolts, index: int) -> Iterator[Cha
     load: Load = item.item.load
     half_w = item.most_w[1]
     now = load.power_w or load.rated_w
-    if half_w is None or half_w < 1.0 or now is None or not LEAST_POWER_SHARE * now.value <= half_w < now.value - 1.0:
+    if (
+        half_w is None
+        or half_w < 1.0
+        or now is None
+        or not LEAST_POWER_SHARE * now.value <= half_w < now.value - 1.0
+    ):
         return
     watts = KnownWatts(value=float(int(half_w)), basis="stated")
     changed = with_load(station.design, index, power_w=watts)
@@ -192,7 +235,13 @@ def _more_bank(station: StationModel, item: LoadVolts) -> Iterator[Change]:
         return
     changed = with_bank(station.design, parallel=bank.parallel + 1)
     patch = [replace("/store/bank/parallel", bank.parallel + 1)]
-    yield try_change(station, "One more battery in parallel", changed, patch, _standing(station, load.name, load.id))
+    yield try_change(
+        station,
+        ("One more battery in parallel"),
+        changed,
+        patch,
+        _standing(station, load.name, load.id),
+    )
 
 
 SUPPLIES = frozenset({"bench_supply", "selector", "changeover"})
@@ -200,13 +249,15 @@ SUPPLIES = frozenset({"bench_supply", "selector", "changeover"})
 
 @rule
 def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A set that a supply feeds while the mains are there, and that gets too few volts on the key."""
+    """A set that a supply feeds while the mains are there, and that gets too few volts on the
+    key."""
     runs = {run.leg.id: run for run in station.bus.runs}
     for place, charger in enumerate(station.design.array.chargers):
         source, main = runs.get(f"source-{charger.id}"), runs.get(MAIN_RUN)
         if charger.kind not in SUPPLIES or charger.volts is None or source is None or main is None:
             continue
-        # A changeover lies in the main run; of what else is there the supply's current passes nothing.
+        # A changeover lies in the main run; of what else is there the supply's current passes
+        # nothing.
         through_v = sum(part.drop_v or 0.0 for part in main.parts if part.kind == "changeover")
         standing_a = sum(item.standing_a for item in station.draw.loads if item.rail is None)
         for item in station.bus.loads:
@@ -218,16 +269,24 @@ def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Fin
             lost_v += (item.item.standing_a + key_a) * run.ohm + run.drop_v
             gets_v = charger.volts.value - lost_v
             least_v = window.low_v if load.window != "none" else ODD_SHARE * window.low_v
-            if gets_v >= least_v - 1e-6 or not 0.9 * window.low_v <= charger.volts.value <= window.high_v:
+            if (
+                gets_v >= least_v - 1e-6
+                or not 0.9 * window.low_v <= charger.volts.value <= window.high_v
+            ):
                 continue
             told = less("volts", load.id, gets_v, least_v, "V")
             yield Finding(
                 id=f"bus.supply_volts.{charger.id}.{load.id}"[:120],
                 severity="fix" if load.window != "none" else "mind",
                 step="bus",
-                sentence=f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and needs {told.words[1]}",
-                why=f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, fuses and what lies "
-                "between. Turn the supply up where it and the bank stand that, or shorten and thicken the way.",
+                sentence=(
+                    f"Fed by {charger.name}, {load.name} transmits at {told.words[0]} and "
+                    f"needs {told.words[1]}"
+                ),
+                why=f"{charger.volts.value:g} V at the supply, less {lost_v:.2f} V in leads, "
+                "fuses and what lies "
+                "between. Turn the supply up where it and the bank stand that, or shorten "
+                "and thicken the way.",
                 pointer=f"/array/chargers/{place}/volts",
                 claims=(told,),
             )
@@ -237,7 +296,10 @@ def too_few_from_a_supply(station: StationModel, report: Report) -> Iterator[Fin
 def converter_drops_out(station: StationModel, report: Report) -> Iterator[Finding]:
     """A converter whose input falls out of its window before the bank is at its end."""
     for place, rail in enumerate(station.design.draw.rails):
-        lowest_v, least_v = lowest_given_v(station.bus, rail.id), input_window(rail, station.bus_v).least_v
+        lowest_v, least_v = (
+            lowest_given_v(station.bus, rail.id),
+            input_window(rail, station.bus_v).least_v,
+        )
         if lowest_v is None or lowest_v >= least_v:
             continue
         told = less("volts", rail.id, lowest_v, least_v, "V")
@@ -247,9 +309,13 @@ def converter_drops_out(station: StationModel, report: Report) -> Iterator[Findi
             id=f"bus.dropout.{rail.id}",
             severity="fix" if vital else "mind",
             step="bus",
-            sentence=f"{rail.name} works down to {told.words[1]}, and at the end of the bank it gets {told.words[0]}",
+            sentence=(
+                f"{rail.name} works down to {told.words[1]}, and at the end of the bank it "
+                f"gets {told.words[0]}"
+            ),
             why=(
-                "It switches off, and with it all that hangs on it. Use less of the bank, or a converter that "
+                "It switches off, and with it all that hangs on it. Use less of the bank, or "
+                "a converter that "
                 "works lower."
             ),
             pointer=f"/draw/rails/{place}/least_in_v",

@@ -19,7 +19,8 @@ SLOW_MIN = 5.0
 
 @mild_rule
 def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Loads that count as off because what they need is not there, and that nobody has switched off yet."""
+    """Loads that count as off because what they need is not there, and that nobody has switched off
+    yet."""
     gone = pointless(station.design)
     named = [load for load in station.design.draw.loads if load.id in gone]
     if not named or station.bank is None:
@@ -27,7 +28,8 @@ def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]
     still = with_draw(
         station.design,
         loads=[
-            load.model_copy(update={"needs": []}) if load.id in gone else load for load in station.design.draw.loads
+            load.model_copy(update={"needs": []}) if load.id in gone else load
+            for load in station.design.draw.loads
         ],
     )
     month = station.hard_month
@@ -45,9 +47,11 @@ def goes_off_by_hand(station: StationModel, report: Report) -> Iterator[Finding]
         id="draw.switch_off",
         severity="mind",
         step="draw",
-        sentence=f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} {more_ah:.0f} Ah a "
+        sentence=f"Switch off {names}: left on, {'it takes' if len(named) == 1 else 'they take'} "
+        f"{more_ah:.0f} Ah a "
         f"day for nothing{lasts}",
-        why="What they need is not there then, so they count as off. Nothing switches them off but a hand: put it "
+        why="What they need is not there then, so they count as off. Nothing switches them off "
+        "but a hand: put it "
         "on the card for the day, or take the need out here so that they count as on.",
         pointer=f"/draw/loads/{station.design.draw.loads.index(named[0])}/needs",
     )
@@ -65,9 +69,13 @@ def comes_back_by_hand(station: StationModel, report: Report) -> Iterator[Findin
             id=f"draw.by_hand.{load.id}",
             severity="fix",
             step="draw",
-            sentence=f"After a cut-off {load.name} comes back only when somebody switches it on{waits}",
-            why="Nobody is there: it stays out of service until somebody comes, and the weather years count it so. "
-            "Many have a setting for it, a jumper, or a relay that presses the button; try it by opening the main "
+            sentence=(
+                f"After a cut-off {load.name} comes back only when somebody switches it on{waits}"
+            ),
+            why="Nobody is there: it stays out of service until somebody comes, and the weather "
+            "years count it so. "
+            "Many have a setting for it, a jumper, or a relay that presses the button; try "
+            "it by opening the main "
             "switch.",
             pointer=f"/draw/loads/{design.draw.loads.index(load)}/restarts",
         )
@@ -78,8 +86,12 @@ def comes_back_by_hand(station: StationModel, report: Report) -> Iterator[Findin
             id="draw.comes_back",
             severity="mind",
             step="draw",
-            sentence=f"After a cut-off all that is vital is back in {slowest.minutes:.0f} minutes: {steps}",
-            why="Each waits for the one before it. What is out of service that long each time shows in no hour of the "
+            sentence=(
+                f"After a cut-off all that is vital is back in {slowest.minutes:.0f} minutes: "
+                f"{steps}"
+            ),
+            why="Each waits for the one before it. What is out of service that long each time "
+            "shows in no hour of the "
             "weather years; fewer cut-offs, or fewer things that wait for each other.",
             pointer=f"/draw/loads/{design.draw.loads.index(slowest.load)}/ready_min",
         )

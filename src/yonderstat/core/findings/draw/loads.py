@@ -46,18 +46,29 @@ def receive_dominates(station: StationModel, report: Report) -> Iterator[Finding
     """Receive current is what is forgotten."""
     for index, item in enumerate(station.draw.loads):
         shown = report.draw.loads[index]
-        if item.load.transmit_a is None or shown.receive_share < RECEIVE_RULES_SHARE or shown.share < COMFORT_SHARE:
+        if (
+            item.load.transmit_a is None
+            or shown.receive_share < RECEIVE_RULES_SHARE
+            or shown.share < COMFORT_SHARE
+        ):
             continue
         yield Finding(
             id=f"draw.receive.{item.load.id}",
             severity="mind",
             step="draw",
-            sentence=f"{item.load.name} draws {shown.receive_share * 100:.0f} % of its amp-hours on receive",
+            sentence=(
+                f"{item.load.name} draws {shown.receive_share * 100:.0f} % of its amp-hours "
+                "on receive"
+            ),
             why="Two amps all day beat twenty for a few minutes: "
             + (
-                "a set with a lower receive current, or one that sleeps between calls, saves more than less power."
+                (
+                    "a set with a lower receive current, or one that sleeps between calls, "
+                    "saves more than less power."
+                )
                 if item.load.kind == "repeater" or not is_operated(item.load)
-                else "a set with a lower receive current, or one switched off when nobody listens, saves more than "
+                else "a set with a lower receive current, or one switched off when nobody "
+                "listens, saves more than "
                 "less power."
             ),
             pointer=_pointer(index, "receive_a"),
@@ -87,7 +98,8 @@ def comfort_in_an_outage(station: StationModel, report: Report) -> Iterator[Find
         severity="mind",
         step="draw",
         sentence=(
-            f"Comfort takes {100 * taken / total:.0f} % of the day: {', '.join(item.load.name for item in comfort)}"
+            f"Comfort takes {100 * taken / total:.0f} % of the day: "
+            f"{', '.join(item.load.name for item in comfort)}"
         ),
         why=f"What is pleasant to have goes dark first.{gain}",
     )
@@ -124,7 +136,9 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
         changed = with_load(station.design, index, rail=BUS, receive_a=direct.receive_a)
         if sum(load.rail == item.rail.id for load in station.design.draw.loads) == 1:
             # Nothing else hangs on the inverter: left on, it would go on idling.
-            rail = next(n for n, row in enumerate(station.design.draw.rails) if row.id == item.rail.id)
+            rail = next(
+                n for n, row in enumerate(station.design.draw.rails) if row.id == item.rail.id
+            )
             off = KnownHours(value=0.0, basis="stated")
             patch.append(replace(f"/draw/rails/{rail}/on_hours", off.model_dump()))
             rails = [
@@ -137,7 +151,10 @@ def could_run_direct(station: StationModel, report: Report) -> Iterator[Finding]
             severity=of_waste(station, report),
             step="draw",
             sentence=f"{item.load.name}: up to mains voltage and back down",
-            why="A DC adapter at the same watts spares the inverter's loss, and perhaps the inverter.",
+            why=(
+                "A DC adapter at the same watts spares the inverter's loss, and perhaps the "
+                "inverter."
+            ),
             pointer=_pointer(index, "rail"),
             remedies=(
                 try_change(
@@ -159,7 +176,9 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
         if rail.kind != "inverter":
             continue
         idle_ah = station.draw.idle_ah[rail.id]
-        hanging = [item for item in station.draw.loads if item.rail is not None and item.rail.id == rail.id]
+        hanging = [
+            item for item in station.draw.loads if item.rail is not None and item.rail.id == rail.id
+        ]
         used_ah = sum(float(item.daily_ah[month]) for item in hanging)
         busiest_h = max((float(item.hours[month]) for item in hanging), default=0.0)
         if idle_ah <= IDLE_SHARE * (used_ah + idle_ah) or busiest_h >= rail.on_hours.value:
@@ -169,8 +188,14 @@ def inverter_idles(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"draw.idle.{rail.id}",
             severity=of_waste(station, report),
             step="draw",
-            sentence=f"{rail.name} idles away {idle_ah:.1f} Ah a day; what hangs on it takes {used_ah:.1f}",
-            why=f"It is on {rail.on_hours.value:g} h a day, its loads at most {busiest_h:.1f}. Switch it off between.",
+            sentence=(
+                f"{rail.name} idles away {idle_ah:.1f} Ah a day; what hangs on it takes "
+                f"{used_ah:.1f}"
+            ),
+            why=(
+                f"It is on {rail.on_hours.value:g} h a day, its loads at most "
+                f"{busiest_h:.1f}. Switch it off between."
+            ),
             pointer=f"/draw/rails/{index}/on_hours",
             remedies=(
                 mending(
@@ -203,10 +228,14 @@ def long_carrier(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="draw",
             sentence=(
-                f"{load.name} holds a full carrier {load.transmit_share.value * 100:.0f} % of its hours at "
+                f"{load.name} holds a full carrier {load.transmit_share.value * 100:.0f} % of "
+                "its hours at "
                 f"{power_w:g} W"
             ),
-            why="Few sets are rated for that at full power; half of it is common practice for FM and data.",
+            why=(
+                "Few sets are rated for that at full power; half of it is common practice "
+                "for FM and data."
+            ),
             pointer=_pointer(index, "power_w"),
             remedies=(
                 try_change(
@@ -232,7 +261,10 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="draw",
             sentence=f"The peak of {told.words[0]} is more than the supply's {told.words[1]}",
-            why="It folds back or trips when someone keys. Less power, an interlock, or a battery beside it.",
+            why=(
+                "It folds back or trips when someone keys. Less power, an interlock, or a "
+                "battery beside it."
+            ),
             pointer="/draw/supply_a",
             claims=(told,),
         )
@@ -247,7 +279,10 @@ def peak_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             id="draw.peak_bank",
             severity="mind",
             step="draw",
-            sentence=f"The peak of {much.words[0]} is above the {much.words[1]} usual for a bank of {label_ah:.0f} Ah",
+            sentence=(
+                f"The peak of {much.words[0]} is above the {much.words[1]} usual for a bank "
+                f"of {label_ah:.0f} Ah"
+            ),
             why=f"Past {limit_c:g} C "
             + (
                 "lead sags below what a radio wants."
@@ -287,7 +322,10 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="draw",
             sentence=f"{load.name}: no standby draw is given for the hours off",
-            why="Adapters and sleeping electronics draw on. Measure it, or say zero if it is unplugged.",
+            why=(
+                "Adapters and sleeping electronics draw on. Measure it, or say zero if it is "
+                "unplugged."
+            ),
             pointer=_pointer(index, "standby_a"),
         )
 
@@ -295,7 +333,9 @@ def no_standby(station: StationModel, report: Report) -> Iterator[Finding]:
 @mild_rule
 def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
     """Sized on a tempo that is not the hardest, with something vital in it."""
-    if station.trial or not any(load.tier == "vital" and is_operated(load) for load in station.design.draw.loads):
+    if station.trial or not any(
+        load.tier == "vital" and is_operated(load) for load in station.design.draw.loads
+    ):
         return
     month = report.verdict.hard_month - 1
     now = float(station.draw.by_month[month])
@@ -304,15 +344,25 @@ def gentle_tempo(station: StationModel, report: Report) -> Iterator[Finding]:
     hardest = max(draw.tempos, key=lambda tempo: days[tempo.id])
     if days[hardest.id] <= HARDER * now:
         return
-    changed, patch = with_draw(station.design, sized_on=hardest.id), [replace("/draw/sized_on", hardest.id)]
+    changed, patch = (
+        with_draw(station.design, sized_on=hardest.id),
+        [replace("/draw/sized_on", hardest.id)],
+    )
     yield Finding(
         id="draw.tempo",
         severity="mind",
         step="draw",
-        sentence=f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the tempo it is sized on",
+        sentence=(
+            f"{hardest.name} draws {100 * (days[hardest.id] / now - 1):.0f} % more than the "
+            "tempo it is sized on"
+        ),
         why="An emergency is worked hard. Size on it, or plan to work less.",
         pointer="/draw/sized_on",
-        remedies=(try_change(station, f"Size on {hardest.name}", changed, patch, lasting(station), judged=False),),
+        remedies=(
+            try_change(
+                station, f"Size on {hardest.name}", changed, patch, lasting(station), judged=False
+            ),
+        ),
     )
 
 
@@ -321,7 +371,9 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
     """Two automatic transmitters said never to key together, with nobody there to see to it."""
     groups: dict[str, list[Load]] = {}
     for load in station.design.draw.loads:
-        for group in groups_of(load) if load.transmit_a is not None and not is_operated(load) else ():
+        for group in (
+            groups_of(load) if load.transmit_a is not None and not is_operated(load) else ()
+        ):
             groups.setdefault(group, []).append(load)
     for group, loads in groups.items():
         if len(loads) > 1:
@@ -331,7 +383,10 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
                 severity="fix",
                 step="draw",
                 sentence=f"{names} are said never to key together, but nothing stops them",
-                why=f"Nobody keys them. Wire an inhibit, or take “{group}” out so that the peak counts both.",
+                why=(
+                    f"Nobody keys them. Wire an inhibit, or take “{group}” out so that the "
+                    "peak counts both."
+                ),
                 pointer=_pointer(station.design.draw.loads.index(loads[0]), "interlock"),
             )
 
@@ -339,19 +394,36 @@ def interlock_of_automatics(station: StationModel, report: Report) -> Iterator[F
 @rule
 def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Finding]:
     """A vital load that depends on what the outage takes away."""
-    words = {"mains": "the house mains", "internet": "the internet", "neighbour": "a neighbour's network"}
+    words = {
+        "mains": "the house mains",
+        "internet": "the internet",
+        "neighbour": "a neighbour's network",
+    }
     for index, load in enumerate(station.design.draw.loads):
-        missing = [need for need in load.needs if need != "mains" or not has_mains_when_judged(station.design)]
+        missing = [
+            need
+            for need in load.needs
+            if need != "mains" or not has_mains_when_judged(station.design)
+        ]
         if load.tier == "vital" and missing:
             fails = station.purpose.is_spell or "mains" in missing
             yield Finding(
                 id=f"draw.needs.{load.id}",
                 severity="fix" if fails else "mind",
                 step="draw",
-                sentence=f"{load.name} is vital but needs {' and '.join(words[need] for need in missing)}",
-                why="In the outage it is powered and not in service. Find another path, or let it shed itself."
+                sentence=(
+                    f"{load.name} is vital but needs "
+                    f"{' and '.join(words[need] for need in missing)}"
+                ),
+                why=(
+                    "In the outage it is powered and not in service. Find another path, or "
+                    "let it shed itself."
+                )
                 if fails
-                else "Without it the load is powered and not in service, and the served hours do not show it.",
+                else (
+                    "Without it the load is powered and not in service, and the served hours "
+                    "do not show it."
+                ),
                 pointer=_pointer(index, "needs"),
             )
 
@@ -360,14 +432,22 @@ def vital_needs_what_fails(station: StationModel, report: Report) -> Iterator[Fi
 def fan_all_day(station: StationModel, report: Report) -> Iterator[Finding]:
     """A fan that runs round the clock, whatever the heat."""
     for index, item in enumerate(station.draw.loads):
-        if item.load.kind == "fan" and item.load.thermostat is None and float(item.hours.max()) >= 20.0:
+        if (
+            item.load.kind == "fan"
+            and item.load.thermostat is None
+            and float(item.hours.max()) >= 20.0
+        ):
             yield Finding(
                 id=f"draw.fan.{item.load.id}",
                 severity="mind",
                 step="draw",
-                sentence=f"{item.load.name} runs all day and takes {float(item.daily_ah.max()):.1f} Ah of it",
+                sentence=(
+                    f"{item.load.name} runs all day and takes "
+                    f"{float(item.daily_ah.max()):.1f} Ah of it"
+                ),
                 why=(
-                    "A thermostat that starts it above 25 or 30 °C spares most of that, and lets winter keep its "
+                    "A thermostat that starts it above 25 or 30 °C spares most of that, and "
+                    "lets winter keep its "
                     "warmth."
                 ),
                 pointer=_pointer(index, "thermostat"),
@@ -387,17 +467,23 @@ def inverter_beyond_the_battery(station: StationModel, report: Report) -> Iterat
     for index, rail in enumerate(station.design.draw.rails):
         if rail.kind != "inverter" or rail.rated_w is None:
             continue
-        amps = inverter_input_a(rail.rated_w.value, rail.efficiency.value, max(station.low_end_v, 0.75 * station.bus_v))
+        amps = inverter_input_a(
+            rail.rated_w.value, rail.efficiency.value, max(station.low_end_v, 0.75 * station.bus_v)
+        )
         if amps > lets:
             yield Finding(
                 id=f"draw.inverter_big.{rail.id}",
                 severity="mind",
                 step="draw",
                 sentence=(
-                    f"{rail.name} at its {rail.rated_w.value:g} W takes {amps:.0f} A, and the battery lets out "
+                    f"{rail.name} at its {rail.rated_w.value:g} W takes {amps:.0f} A, and the "
+                    "battery lets out "
                     f"{lets:.0f}"
                 ),
-                why="What hangs on it now may be less; the first large load switches the whole bus off.",
+                why=(
+                    "What hangs on it now may be less; the first large load switches the "
+                    "whole bus off."
+                ),
                 pointer=f"/draw/rails/{index}/rated_w",
             )
 
@@ -408,17 +494,28 @@ def amps_or_amp_hours(station: StationModel, report: Report) -> Iterator[Finding
     for index, item in enumerate(station.draw.loads):
         load = item.load
         all_day = float(item.hours.max()) >= 20
-        if load.receive_a.value >= AMP_HOURS_LIKE_A and all_day and load.kind not in {"heater", "amplifier"}:
+        if (
+            load.receive_a.value >= AMP_HOURS_LIKE_A
+            and all_day
+            and load.kind not in {"heater", "amplifier"}
+        ):
             yield Finding(
                 id=f"draw.unit.{load.id}",
                 severity="mind",
                 step="draw",
-                sentence=f"{load.name} at {load.receive_a.value:g} A all day is {load.receive_a.value * 24:.0f} Ah",
+                sentence=(
+                    f"{load.name} at {load.receive_a.value:g} A all day is "
+                    f"{load.receive_a.value * 24:.0f} Ah"
+                ),
                 why="Did you mean amp-hours a day? Amps are the current while it is on.",
                 pointer=_pointer(index, "receive_a"),
             )
     bank = station.design.store.bank
-    if bank is not None and bank.unit_ah.value < AMPS_LIKE_AH and report.working[report.draw.peak_a].number > 5:
+    if (
+        bank is not None
+        and bank.unit_ah.value < AMPS_LIKE_AH
+        and report.working[report.draw.peak_a].number > 5
+    ):
         yield Finding(
             id="store.unit",
             severity="mind",
@@ -444,8 +541,14 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 id=f"draw.outlet.{rail.id}",
                 severity="stop",
                 step="draw",
-                sentence=f"{rail.name} may carry {rail.limit_a.value:g} A; on the key its loads take {amps:.1f} A",
-                why="It trips, or its connector heats. Hang the transmitter on the bus behind its own fuse.",
+                sentence=(
+                    f"{rail.name} may carry {rail.limit_a.value:g} A; on the key its loads "
+                    f"take {amps:.1f} A"
+                ),
+                why=(
+                    "It trips, or its connector heats. Hang the transmitter on the bus "
+                    "behind its own fuse."
+                ),
                 pointer=f"/draw/rails/{index}/limit_a",
             )
         elif rail.limit_a is not None and amps > NEAR_RATING * rail.limit_a.value:
@@ -453,8 +556,14 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 id=f"draw.outlet_near.{rail.id}",
                 severity="mind",
                 step="draw",
-                sentence=f"{rail.name} may carry {rail.limit_a.value:g} A, and its loads take {amps:.1f} A",
-                why="Fuses and connectors are planned with a quarter in hand: at their rating they trip on a warm day.",
+                sentence=(
+                    f"{rail.name} may carry {rail.limit_a.value:g} A, and its loads take "
+                    f"{amps:.1f} A"
+                ),
+                why=(
+                    "Fuses and connectors are planned with a quarter in hand: at their "
+                    "rating they trip on a warm day."
+                ),
                 pointer=f"/draw/rails/{index}/limit_a",
             )
         if rail.rated_w is not None and watts > rail.rated_w.value:
@@ -462,7 +571,9 @@ def outlet_too_small(station: StationModel, report: Report) -> Iterator[Finding]
                 id=f"draw.overload.{rail.id}",
                 severity="stop",
                 step="draw",
-                sentence=f"{rail.name} is rated {rail.rated_w.value:g} W; its loads take {watts:.0f} W",
+                sentence=(
+                    f"{rail.name} is rated {rail.rated_w.value:g} W; its loads take {watts:.0f} W"
+                ),
                 why="It shuts down, and with it everything that hangs on it.",
                 pointer=f"/draw/rails/{index}/rated_w",
             )

@@ -48,11 +48,15 @@ def wrong_system_volts(station: StationModel, report: Report) -> Iterator[Findin
             severity="stop",
             step="draw",
             sentence=(
-                f"{item.load.name} wants {window.low_v:g} to {window.high_v:g} V and is on a bus of {station.bus_v:g} V"
+                f"{item.load.name} wants {window.low_v:g} to {window.high_v:g} V and is "
+                f"on a bus of {station.bus_v:g} V"
             ),
             why="It would be destroyed on the first connection. Put a converter between, as a rail."
             if over
-            else "It does not run there. Put a converter between, as a rail, or put batteries in series.",
+            else (
+                "It does not run there. Put a converter between, as a rail, or put batteries "
+                "in series."
+            ),
             pointer=f"/draw/loads/{index}/rail",
         )
 
@@ -69,8 +73,12 @@ def too_many_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             id=f"draw.over_volts.{item.load.id}",
             severity="fix",
             step="draw",
-            sentence=f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings {highest_v:.1f} V",
-            why="Sets switch off or are damaged above their window. Lower the absorption volts, take it off the "
+            sentence=(
+                f"{item.load.name} may have {window.high_v:.1f} V, and {what} brings "
+                f"{highest_v:.1f} V"
+            ),
+            why="Sets switch off or are damaged above their window. Lower the absorption volts, "
+            "take it off the "
             "bus while charging, or give it a regulated converter.",
             pointer=f"/draw/loads/{index}/window",
         )
@@ -93,7 +101,13 @@ def equalising(station: StationModel, report: Report) -> Iterator[Finding]:
             id="draw.equalise",
             severity="mind",
             step="draw",
-            sentence=f"Equalising goes to {highest_v:.1f} V: take {' and '.join(named)} off the bus while it lasts",
-            why="Flooded cells are overcharged on purpose now and then. It is above what these loads may have.",
+            sentence=(
+                f"Equalising goes to {highest_v:.1f} V: take {' and '.join(named)} off the "
+                "bus while it lasts"
+            ),
+            why=(
+                "Flooded cells are overcharged on purpose now and then. It is above what "
+                "these loads may have."
+            ),
             pointer="/store/bank/chemistry",
         )

@@ -1,4 +1,5 @@
-"""Findings of the weather years: how it goes dark, how it comes back, and how near the verdict is to turning."""
+"""Findings of the weather years: how it goes dark, how it comes back, and how near the verdict is
+to turning."""
 
 from collections.abc import Iterator
 from dataclasses import replace as replaced
@@ -45,12 +46,20 @@ NOT_FILLED = "The days do not fill the bank for the night: panels help more than
 
 
 def _cause(station: StationModel, spell: DarkSpell) -> str:
-    """What put it out: a hand that is awaited, frost, a month whose mean sun is not enough, or a dull run."""
+    """What put it out: a hand that is awaited, frost, a month whose mean sun is not enough, or a
+    dull run."""
     bank, sun = station.design.store.bank, spell.sun_share
-    if bank is not None and bank.restart == "by_hand" and station.design.brief.attended != "present":
+    if (
+        bank is not None
+        and bank.restart == "by_hand"
+        and station.design.brief.attended != "present"
+    ):
         return "It was cut off, and most of that time it waited for a hand to switch it on again."
     if spell.locked_share > 0.5:
-        return f"For {percent(spell.locked_share)} of the hours with sun the bank was too cold to be charged."
+        return (
+            f"For {percent(spell.locked_share)} of the hours with sun the bank was too cold "
+            "to be charged."
+        )
     month = _leanest(station, spell)
     covered = station.covered(month)
     if sun is None or covered is None:
@@ -58,7 +67,10 @@ def _cause(station: StationModel, spell: DarkSpell) -> str:
     share = f"Those days and the five before had {percent(sun)} of the month’s usual sun"
     if covered < 1.0:
         name = MONTH_NAMES[month - 1]
-        return f"On mean sun the bank keeps {percent(covered)} of {name}’s draw: no dull run is needed. {share}."
+        return (
+            f"On mean sun the bank keeps {percent(covered)} of {name}’s draw: no dull run is "
+            f"needed. {share}."
+        )
     if sun < DULL:
         return f"{share}: a dull run emptied the bank faster than the sun filled it."
     return f"{share}: no dull run, the nights and the days together are too long for the bank."
@@ -67,7 +79,9 @@ def _cause(station: StationModel, spell: DarkSpell) -> str:
 def _leanest(station: StationModel, spell: DarkSpell) -> int:
     """Of the months a dark spell runs through, the one whose mean sun covers least of the draw."""
     last_day = spell.day + spell.hours / 24.0
-    through = {(spell.month - 1 + number) % 12 + 1 for number in range(int(last_day // MONTH_D) + 1)}
+    through = {
+        (spell.month - 1 + number) % 12 + 1 for number in range(int(last_day // MONTH_D) + 1)
+    }
     return min(through, key=lambda month: station.covered(month) or 0.0)
 
 
@@ -79,14 +93,17 @@ def _night(tried: HalfAgain) -> str:
 
 
 def _leaves(station: StationModel, tried: HalfAgain) -> str:
-    """What each leaves, by itself; of a station without panels the bank alone, as half as much of none is none."""
+    """What each leaves, by itself; of a station without panels the bank alone, as half as much of
+    none is none."""
     if not station.design.array.strings:
         return (
-            f"Half as much bank again leaves {hours_in_words(tried.bank_h)} a year dark: what it lacks is something "
+            f"Half as much bank again leaves {hours_in_words(tried.bank_h)} a year dark: what "
+            "it lacks is something "
             "that fills it."
         )
     return (
-        f"Half as much panel again leaves {hours_in_words(tried.panel_h)} a year dark, half as much bank again "
+        f"Half as much panel again leaves {hours_in_words(tried.panel_h)} a year dark, half "
+        "as much bank again "
         f"{hours_in_words(tried.bank_h)}. The sizing map in Rehearse tries both together."
     )
 
@@ -113,7 +130,8 @@ def goes_dark(station: StationModel, report: Report) -> Iterator[Finding]:
             severity=severity,
             step="rehearse",
             sentence=(
-                f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than {hours_in_words(spell.hours)}"
+                f"Dark before dawn {hours_in_words(dark_h)} a year; never longer than "
+                f"{hours_in_words(spell.hours)}"
             ),
             why=f"{_night(tried)} {_leaves(station, tried)}",
             claims=claims,
@@ -145,10 +163,12 @@ def browns_out(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix" if (load.tier or "vital") == "vital" else "mind",
             step="rehearse",
             sentence=(
-                f"Keyed, {item.name} browns out in {hours_in_words(brown_h)} of the {hours_in_words(on_h)} a year "
+                f"Keyed, {item.name} browns out in {hours_in_words(brown_h)} of the "
+                f"{hours_in_words(on_h)} a year "
                 "it is on"
             ),
-            why="The station is up and the set fails all the same, when the bank runs low. Bus says where its "
+            why="The station is up and the set fails all the same, when the bank runs low. Bus "
+            "says where its "
             "volts are lost, and what would raise them.",
             pointer="/bus/runs",
         )
@@ -158,7 +178,12 @@ def browns_out(station: StationModel, report: Report) -> Iterator[Finding]:
 def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
     """A station that must be switched on again by hand, and where nobody is there to do it."""
     years, bank = report.rehearsed, station.design.store.bank
-    if years is None or bank is None or bank.restart != "by_hand" or station.design.brief.attended == "present":
+    if (
+        years is None
+        or bank is None
+        or bank.restart != "by_hand"
+        or station.design.brief.attended == "present"
+    ):
         return
     if years.dark is None or not years.dark.trips_a_year:
         return
@@ -168,17 +193,26 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
         dark_h = None if hours is None else served_of(hours).dark_hours_a_year
         return Gain("dark_hours_a_year", report.number(years.dark_h), dark_h)
 
-    changed, patch = with_bank(station.design, restart="by_itself"), [replace("/store/bank/restart", "by_itself")]
+    changed, patch = (
+        with_bank(station.design, restart="by_itself"),
+        [replace("/store/bank/restart", "by_itself")],
+    )
     waits = "a week or more" if station.design.brief.attended == "visits" else "a fortnight or more"
     yield Finding(
         id="rehearse.hand",
         severity="fix",
         step="rehearse",
-        sentence=f"Cut off {times_in_words(years.dark.trips_a_year)} a year, and dark each time until somebody comes",
-        why=f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off that closes again by "
+        sentence=(
+            f"Cut off {times_in_words(years.dark.trips_a_year)} a year, and dark each time "
+            "until somebody comes"
+        ),
+        why=f"After a low-voltage cut-off it needs a hand, and here that takes {waits}. A cut-off "
+        "that closes again by "
         "itself, well above where it opens, turns days of darkness into hours.",
         pointer="/store/bank/restart",
-        remedies=(try_change(station, "A cut-off that comes back by itself", changed, patch, tried),),
+        remedies=(
+            try_change(station, ("A cut-off that comes back by itself"), changed, patch, tried),
+        ),
     )
 
 
@@ -190,7 +224,10 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
         return
     lithium = not kind_of(bank.chemistry).is_lead
     wakes = (
-        " See that the controller wakes on a battery whose electronics have switched off: some want a hand."
+        (
+            " See that the controller wakes on a battery whose electronics have switched "
+            "off: some want a hand."
+        )
         if lithium
         else ""
     )
@@ -204,7 +241,8 @@ def flaps(station: StationModel, report: Report) -> Iterator[Finding]:
             if station.design.array.strings
             else "What charges it brings it up, and what it runs takes it down again."
         )
-        + " A computer that boots each time, or never comes up alone, counts as dark: try the whole chain once, by "
+        + " A computer that boots each time, or never comes up alone, counts as dark: try the "
+        "whole chain once, by "
         f"opening the main switch and closing it again.{wakes}",
         pointer="/store/bank/reconnect_v",
     )
@@ -214,8 +252,8 @@ FAR_SHORT = 0.5
 
 
 def _parallel_that_carries(station: StationModel, years: int) -> int | None:
-    """The fewest units in parallel with which the asked share of starts comes through; None where no number would, or
-    where more are wanted than last the days without any sun."""
+    """The fewest units in parallel with which the asked share of starts comes through; None where
+    no number would, or where more are wanted than last the days without any sun."""
     bank, most = station.design.store.bank, parallel_that_lasts(station)
     hours = hourly_station(station, years)
     if bank is None or hours is None:
@@ -224,7 +262,9 @@ def _parallel_that_carries(station: StationModel, years: int) -> int | None:
 
     def carries(units: int) -> bool:
         run = carried_of(hours, days, cheap_every_d(hours, days), bank_scale=units / bank.parallel)
-        return all((run.chance(month, days) or 0.0) >= least for month in station.design.brief.months)
+        return all(
+            (run.chance(month, days) or 0.0) >= least for month in station.design.brief.months
+        )
 
     low, high = bank.parallel, most or MAX_PARALLEL
     if high <= low or not carries(high):
@@ -256,15 +296,19 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
     if need is not None and need > bank.parallel:
         label = f"{need} in parallel in place of {bank.parallel}"
         patch = [replace("/store/bank/parallel", need)]
-        remedies.append(try_change(station, label, with_bank(station.design, parallel=need), patch, tried))
+        remedies.append(
+            try_change(station, label, with_bank(station.design, parallel=need), patch, tried)
+        )
     severity: Severity = "mind" if years.state == "edge" else "stop" if share < FAR_SHORT else "fix"
     yield Finding(
         id="rehearse.spell",
         severity=severity,
         step="rehearse",
-        sentence=f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} {station.purpose.spell} "
+        sentence=f"{percent(share)} of starts carry {counted(station.asked_days, 'day', 2)} "
+        f"{station.purpose.spell} "
         "in the worst month",
-        why="Each start has a full bank and the weather of its year, and counts as through while what is vital "
+        why="Each start has a full bank and the weather of its year, and counts as through while "
+        "what is vital "
         "runs. More bank, less draw, or a tier shed in time helps.",
         pointer="/store/bank/parallel",
         remedies=tuple(remedies),
@@ -274,14 +318,20 @@ def spell_falls_short(station: StationModel, report: Report) -> Iterator[Finding
 
 MUCH = 0.05
 """Of the vital service: what hours that nobody has placed may move without a word."""
-OTHER_HOURS = {"round": "spread round the clock", "day": "run by daylight", "evening": "run in the evening"}
+OTHER_HOURS = {
+    "round": "spread round the clock",
+    "day": "run by daylight",
+    "evening": "run in the evening",
+}
 
 
 @mild_rule
 def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
     """Hours a day that nobody has placed, and a verdict that turns with where they fall."""
     years = report.rehearsed
-    unplaced = [load for load in station.design.draw.loads if load.tier == "vital" and not is_placed(load)]
+    unplaced = [
+        load for load in station.design.draw.loads if load.tier == "vital" and not is_placed(load)
+    ]
     if years is None or years.dark is None or not unplaced:
         return
     hours, least = hourly_station(station, years.years), assumed_figure("up_share")
@@ -304,10 +354,12 @@ def hours_decide(station: StationModel, report: Report) -> Iterator[Finding]:
                 id="rehearse.hours",
                 severity="mind",
                 step="rehearse",
-                sentence=f"The hours of {names} are our guess, and they decide: {words}, {percent(served.share)} "
+                sentence=f"The hours of {names} are our guess, and they decide: {words}, "
+                f"{percent(served.share)} "
                 f"are served instead of {percent(usual.share)}",
                 why=(
-                    "Nobody has said when they run. Give them a pattern in Draw: evenings empty the bank, noon "
+                    "Nobody has said when they run. Give them a pattern in Draw: evenings "
+                    "empty the bank, noon "
                     "does not."
                 ),
                 pointer=f"/draw/loads/{station.design.draw.loads.index(unplaced[0])}/pattern",
@@ -328,16 +380,27 @@ def goes_under_the_plan(station: StationModel, report: Report) -> Iterator[Findi
     least_share = report.number(years.least_share) or 0.0
     costs = ""
     if lasts is not None and kept is not None and kept >= lasts + HALF_YEAR:
-        costs = f" As used it lasts {counted(lasts, 'year', 1)}; kept to the plan it were {counted(kept, 'year', 1)}."
+        costs = (
+            f" As used it lasts {counted(lasts, 'year', 1)}; kept to the plan it were "
+            f"{counted(kept, 'year', 1)}."
+        )
     flat = f" It is run flat {times_in_words(flat_times)} a year." if flat_times >= 0.5 else ""
     yield Finding(
         id="rehearse.wear",
         severity="fix" if years.wears else "mind",
         step="rehearse",
-        sentence=f"Takes out more than the {depth} planned on {counted(days, 'day')} a year, down to "
+        sentence=f"Takes out more than the {depth} planned on {counted(days, 'day')} a year, down "
+        "to "
         f"{percent(least_share)} of what it holds",
-        why=f"Nothing stops it there: dark is where a cut-off opens or the bank is empty.{flat}{costs} "
-        + ("More panel or bank, " if station.design.array.strings else "Something that fills it, more bank, ")
+        why=(
+            "Nothing stops it there: dark is where a cut-off opens or the bank is "
+            f"empty.{flat}{costs} "
+        )
+        + (
+            "More panel or bank, "
+            if station.design.array.strings
+            else ("Something that fills it, more bank, ")
+        )
         + "less draw, or a disconnect set to the plan, which is then dark instead.",
         pointer="/store/bank/disconnect_v",
         claims=(Claim(kind="worn_days", of="main", value=days, unit="days"),),
@@ -356,7 +419,11 @@ def on_the_edge(station: StationModel, report: Report) -> Iterator[Finding]:
         id="rehearse.edge",
         severity="mind",
         step="rehearse",
-        sentence=f"On the edge in {month}: between {low.removesuffix(' %')} and {high} as sun and draw are guessed",
-        why="The sun's source may be off as a whole, and so may the draw. Measure the biggest loads, bring a "
+        sentence=(
+            f"On the edge in {month}: between {low.removesuffix(' %')} and {high} as sun and "
+            "draw are guessed"
+        ),
+        why="The sun's source may be off as a whole, and so may the draw. Measure the biggest "
+        "loads, bring a "
         "weather file, or leave a margin; until then neither yes nor no is honest.",
     )

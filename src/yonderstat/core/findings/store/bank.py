@@ -37,10 +37,12 @@ def _more_in_parallel(station: StationModel) -> list[Change]:
 
 @rule
 def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
-    """The bank against the days asked without sun: asked of a station that stays up, or that has nothing else."""
+    """The bank against the days asked without sun: asked of a station that stays up, or that has
+    nothing else."""
     rehearsed = report.rehearsed is not None or may_still_be_rehearsed(station, report)
     if station.bank is None or (not station.purpose.all_year and rehearsed):
-        # Days away, or without mains, are days with the weather there is: the weather years judge them.
+        # Days away, or without mains, are days with the weather there is: the weather years judge
+        # them.
         return
     days, asked = station.days_without_sun(station.hard_month), station.asked_days
     if days is None:
@@ -60,8 +62,14 @@ def bank_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
         id="store.too_small",
         severity="stop" if days < FAR_SHORT * asked and not holds(report) else "fix",
         step="store",
-        sentence=f"Lasts {told.words[0].removesuffix(' days')} of the {counted(asked, 'day', 2)} asked without sun",
-        why="Usable is the label less age, rate, cold and the part that should stay in: see the waterfall.",
+        sentence=(
+            f"Lasts {told.words[0].removesuffix(' days')} of the {counted(asked, 'day', 2)} "
+            "asked without sun"
+        ),
+        why=(
+            "Usable is the label less age, rate, cold and the part that should stay in: see "
+            "the waterfall."
+        ),
         pointer="/store/bank/parallel",
         remedies=tuple(_more_in_parallel(station)),
         claims=(told,),
@@ -82,7 +90,10 @@ def depth_beyond_default(station: StationModel, report: Report) -> Iterator[Find
         severity="fix",
         step="store",
         sentence=f"Takes out {bank.depth.value:.0%} where {usual:.0%} is usual".replace("%", " %"),
-        why="Deeper cycles cost years of life; lead suffers most. Deeper is accepted where outages are rare.",
+        why=(
+            "Deeper cycles cost years of life; lead suffers most. Deeper is accepted where "
+            "outages are rare."
+        ),
         pointer="/store/bank/depth",
         remedies=(
             try_change(
@@ -106,11 +117,20 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     takes = f"The longest night takes {share * 100:.0f} % of what the bank holds"
     charger = backup_of(station.design, station.array.absorb_v)
     if charger is not None and charger.kind in MAINS_KINDS:
-        severity, then, why = "mind", "the mains take over before dawn", "What is left in it is used up by then."
+        severity, then, why = (
+            "mind",
+            ("the mains take over before dawn"),
+            "What is left in it is used up by then.",
+        )
     elif holds(report):
-        severity, then, why = "mind", "too much on the coldest days", "The usual night is shorter or warmer, and holds."
+        severity, then, why = (
+            "mind",
+            ("too much on the coldest days"),
+            "The usual night is shorter or warmer, and holds.",
+        )
     else:
-        # Where a spell must be carried it is dark on the first night; one that stays up says by its years how often.
+        # Where a spell must be carried it is dark on the first night; one that stays up says by its
+        # years how often.
         severity, then = "stop", "dark before dawn"
         why = "A day's sum can close and the station still go dark at night."
     yield Finding(
@@ -135,7 +155,9 @@ def below_the_table(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.below_table",
             severity="mind",
             step="store",
-            sentence=f"At {celsius(temperature_c)} the bank is colder than the published figures reach",
+            sentence=(
+                f"At {celsius(temperature_c)} the bank is colder than the published figures reach"
+            ),
             why="What it holds there is extrapolated.",
             pointer="/store/bank/cold_c",
         )
@@ -150,6 +172,9 @@ def no_bank(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="stop",
             step="store",
             sentence="There is no battery",
-            why="Without a bank nothing runs after sunset, and a panel alone cannot feed a transmitter.",
+            why=(
+                "Without a bank nothing runs after sunset, and a panel alone cannot feed a "
+                "transmitter."
+            ),
             pointer="/store/bank",
         )

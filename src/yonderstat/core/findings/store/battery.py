@@ -23,7 +23,8 @@ WORN_SHARE = 0.8
 FULL_WITHIN_D, DAYS = 14.0, 365
 """Lead that is not full for longer sulphates. [C] common practice."""
 CARRIER_S, DASH_S = 1.0, 0.1
-"""A current held this long is a carrier, and one held this long a dash; what is shorter is a syllable of speech. [C]"""
+"""A current held this long is a carrier, and one held this long a dash; what is shorter is a
+syllable of speech. [C]"""
 
 
 def _label_ah(bank: Bank) -> float:
@@ -42,7 +43,10 @@ def starting_battery(station: StationModel, report: Report) -> Iterator[Finding]
         severity="fix",
         step="store",
         sentence="A starting battery stands in for a store",
-        why="It gives many amps for seconds. A few tens of deep discharges wear it out; as a stop-gap it will do.",
+        why=(
+            "It gives many amps for seconds. A few tens of deep discharges wear it out; as a "
+            "stop-gap it will do."
+        ),
         pointer="/store/bank/chemistry",
         remedies=(
             try_change(
@@ -72,7 +76,10 @@ def beyond_the_makers_counts(station: StationModel, report: Report) -> Iterator[
                 severity="stop",
                 step="store",
                 sentence=f"{count} units in {word}, where the maker allows {most}",
-                why="The electronics inside are built for so many volts, and share current only among so few.",
+                why=(
+                    "The electronics inside are built for so many volts, and share current "
+                    "only among so few."
+                ),
                 pointer=f"/store/bank/{word}",
             )
 
@@ -102,7 +109,10 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
             step="store",
             sentence=f"{told.words[0]} from {who} is above the {told.words[1]} "
             f"{'the maker allows' if limit else 'usual for the kind'}",
-            why="Faster charging heats the bank and costs it years. Turn the charger down, or add units in parallel.",
+            why=(
+                "Faster charging heats the bank and costs it years. Turn the charger down, "
+                "or add units in parallel."
+            ),
             pointer="/store/bank/limits/max_charge_a",
             claims=(told,),
         )
@@ -112,10 +122,12 @@ def charge_current_against_the_bank(station: StationModel, report: Report) -> It
             id="store.charge_slow",
             severity="mind",
             step="store",
-            sentence=f"At best {slow.words[0]} into {label_ah:.0f} Ah: lead charged with less than {slow.words[1]}, "
+            sentence=f"At best {slow.words[0]} into {label_ah:.0f} Ah: lead charged with less than "
+            f"{slow.words[1]}, "
             f"{kind.charge_share_low * 100:.0f} % of its label, seldom gets full",
             why=(
-                "It then sulphates and loses capacity. More amps, a charge to the full now and then, or a smaller bank."
+                "It then sulphates and loses capacity. More amps, a charge to the full "
+                "now and then, or a smaller bank."
             ),
             pointer="/store/bank",
             claims=(slow,),
@@ -145,8 +157,15 @@ def seldom_full(station: StationModel, report: Report) -> Iterator[Finding]:
         sentence="Lead is never full in a typical year"
         if never
         else f"Lead goes {days:.0f} days without a full charge in a typical year",
-        why="Left short of full for more than two weeks it sulphates: capacity goes, and age comes early. "
-        + ("Two layers, more panel," if station.design.array.strings else "Something that fills it,")
+        why=(
+            "Left short of full for more than two weeks it sulphates: capacity goes, and age "
+            "comes early. "
+        )
+        + (
+            "Two layers, more panel,"
+            if station.design.array.strings
+            else "Something that fills it,"
+        )
         + " or a chemistry that does not mind.",
         pointer="/store/bank/chemistry",
     )
@@ -161,14 +180,22 @@ def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
     bank = station.design.store.bank
     if bank is None or bank.series * bank.parallel < 2:
         return
-    if bank.age_years and bank.oldest_years and bank.oldest_years.value - bank.age_years.value > UNLIKE_YEARS:
+    if (
+        bank.age_years
+        and bank.oldest_years
+        and bank.oldest_years.value - bank.age_years.value > UNLIKE_YEARS
+    ):
         yield Finding(
             id="store.mixed_ages",
             severity="fix",
             step="store",
-            sentence=f"Units of {bank.age_years.value:g} and {bank.oldest_years.value:g} years in one bank",
+            sentence=(
+                f"Units of {bank.age_years.value:g} and {bank.oldest_years.value:g} years in "
+                "one bank"
+            ),
             why=(
-                "The old ones fill first and empty first, and drag the new ones with them. Same kind, same age, "
+                "The old ones fill first and empty first, and drag the new ones with them. "
+                "Same kind, same age, "
                 "or apart."
             ),
             pointer="/store/bank/oldest_years",
@@ -179,7 +206,8 @@ def mixed_ages(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="store",
             sentence="The middles of the series strings are joined",
-            why="It evens the strings out, and a failing cell then draws on all of them through a lead that no "
+            why="It evens the strings out, and a failing cell then draws on all of them through "
+            "a lead that no "
             "fuse at the posts protects: fuse each of these leads. (Common practice.)",
             pointer="/store/bank/midpoints_joined",
         )
@@ -200,7 +228,8 @@ def charged_faster_than_planned(station: StationModel, report: Report) -> Iterat
         step="store",
         sentence=f"{together:.0f} A from all sources together, where {planned:.0f} A are planned",
         why=(
-            "The bank takes it; gentler charging is kinder to its years. Turn a charger down, or add units in parallel."
+            "The bank takes it; gentler charging is kinder to its years. Turn a charger "
+            "down, or add units in parallel."
         ),
         pointer=f"/store/bank/{at}",
     )
@@ -219,8 +248,13 @@ def worn_out(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.worn",
             severity="fix",
             step="store",
-            sentence=f"The bank holds {left * 100:.0f} % of its label: below 80 % it counts as spent",
-            why="It fades faster from here, and one bad cell takes the rest with it. Plan its replacement.",
+            sentence=(
+                f"The bank holds {left * 100:.0f} % of its label: below 80 % it counts as spent"
+            ),
+            why=(
+                "It fades faster from here, and one bad cell takes the rest with it. Plan "
+                "its replacement."
+            ),
             pointer="/store/bank/tested_ah" if bank.tested_ah else "/store/bank/health",
         )
     years = report.number(life.years)
@@ -253,10 +287,12 @@ def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="stop" if bank.housing in CLOSED else "fix",
             step="store",
             sentence=(
-                f"{have.value:.0f} cm² of vent, where {_area(need)} are needed at the inlet and again at the outlet"
+                f"{have.value:.0f} cm² of vent, where {_area(need)} are needed at the "
+                "inlet and again at the outlet"
             ),
             why=(
-                "Charging lead gives off hydrogen, which burns from 4 % in air. By the standard, for boost "
+                "Charging lead gives off hydrogen, which burns from 4 % in air. By the "
+                "standard, for boost "
                 f"charge. {away}"
             ),
             pointer="/store/bank/vent_cm2",
@@ -267,9 +303,11 @@ def vent_missing(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.vent_unknown",
             severity="fix" if closed else "mind",
             step="store",
-            sentence=f"{'Lead in a closed box' if closed else 'Flooded cells'} without a vent given: "
+            sentence=f"{'Lead in a closed box' if closed else 'Flooded cells'} without a vent "
+            "given: "
             f"{_area(need)} are needed at the inlet and again at the outlet",
-            why="Charging lead gives off hydrogen; sealed types vent too when overcharged. One opening low, one high. "
+            why="Charging lead gives off hydrogen; sealed types vent too when overcharged. One "
+            "opening low, one high. "
             f"{away}",
             pointer="/store/bank/vent_cm2",
         )
@@ -295,7 +333,11 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
         if not item.in_use and (report.number(item.weight_kg) or weight) <= payload.value
     ]
     best = min(lighter, key=lambda item: report.number(item.price) or 0.0, default=None)
-    hint = f" {best.name} of the same use weighs {kilos(report.number(best.weight_kg) or 0.0)}." if best else ""
+    hint = (
+        (f" {best.name} of the same use weighs {kilos(report.number(best.weight_kg) or 0.0)}.")
+        if best
+        else ""
+    )
     yield Finding(
         id="store.too_heavy",
         severity="stop",
@@ -344,15 +386,24 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
     if limit is None and kind.is_lead:
         return
     steady = limit.value * bank.parallel if limit else kind.discharge_share_max * _label_ah(bank)
-    burst = bank.limits.peak_discharge_a.value * bank.parallel if bank.limits.peak_discharge_a else steady
+    burst = (
+        bank.limits.peak_discharge_a.value * bank.parallel
+        if bank.limits.peak_discharge_a
+        else steady
+    )
     amps, stated = _keyed_amps(station), bank.limits.peak_discharge_a is not None
     if amps.carriers > steady:
         yield Finding(
             id="store.trips",
             severity="stop",
             step="store",
-            sentence=f"Long carriers draw {amps.carriers:.0f} A, and the battery lets {steady:.0f} A out",
-            why="Its electronics cut off in mid-transmission, and everything on the bus goes with it.",
+            sentence=(
+                f"Long carriers draw {amps.carriers:.0f} A, and the battery lets {steady:.0f} A out"
+            ),
+            why=(
+                "Its electronics cut off in mid-transmission, and everything on the bus goes "
+                "with it."
+            ),
             pointer="/store/bank/limits/max_discharge_a",
         )
     elif amps.dashes > burst:
@@ -360,10 +411,15 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.trips",
             severity="stop" if stated else "fix",
             step="store",
-            sentence=f"The Morse key draws {amps.dashes:.0f} A, and the battery lets {burst:.0f} A out"
+            sentence=(
+                f"The Morse key draws {amps.dashes:.0f} A, and the battery lets {burst:.0f} A out"
+            )
             + (" for moments" if stated else ""),
-            why="A key holds its current through every dash, and for seconds while the radio is tuned: long enough "
-            "for the battery's electronics to cut off." + ("" if stated else " Look up the peak rating and its time."),
+            why="A key holds its current through every dash, and for seconds while the radio is "
+            "tuned: long enough "
+            "for the battery's "
+            "electronics to cut "
+            "off." + ("" if stated else " Look up the peak rating and its time."),
             pointer="/store/bank/limits/peak_discharge_a",
         )
     elif amps.peaks > burst:
@@ -371,7 +427,10 @@ def battery_trips(station: StationModel, report: Report) -> Iterator[Finding]:
             id="store.trips",
             severity="fix",
             step="store",
-            sentence=f"Voice peaks reach {amps.peaks:.0f} A, and the battery lets {burst:.0f} A out for moments",
+            sentence=(
+                f"Voice peaks reach {amps.peaks:.0f} A, and the battery lets {burst:.0f} A "
+                "out for moments"
+            ),
             why="Speech averages far less than its peaks, but electronics act on peaks. "
             "Look up the peak rating and its time.",
             pointer="/store/bank/limits/peak_discharge_a",

@@ -1,4 +1,5 @@
-"""Findings about batteries in the cold and the heat: frost, heaters that stop, acid that freezes, too warm."""
+"""Findings about batteries in the cold and the heat: frost, heaters that stop, acid that freezes,
+too warm."""
 
 from collections.abc import Iterator
 
@@ -23,27 +24,34 @@ from ..register import mild_rule, rule
 from ..remedies import lasting, try_change
 
 COLD_NIGHT_SPREADS = 2.0
-"""A month's coldest night lies so many of its day-to-day spreads under its cold day, which one in ten is below. [C]"""
+"""A month's coldest night lies so many of its day-to-day spreads under its cold day, which one in
+ten is below. [C]"""
 
 
 def _coldest_in_use(station: StationModel, model: BankModel) -> float:
-    """The coldest the bank gets in the months in use: a January frost is no matter of a summer station's. [°C]"""
+    """The coldest the bank gets in the months in use: a January frost is no matter of a summer
+    station's. [°C]"""
     months = np.array(station.design.brief.months) - 1
     coldest = float(model.month_c[months].min())
     if model.spread_k is None or len(months) == 12:
         return model.least_c if model.spread_k is not None else coldest
-    # The coldest night of a year is one of the coldest month's; what others get is a few spreads under their cold days.
+    # The coldest night of a year is one of the coldest month's; what others get is a few spreads
+    # under their cold days.
     nights_c = model.month_c[months] - COLD_NIGHT_SPREADS * model.spread_k[months]
     return max(float(nights_c.min()), model.least_c)
 
 
 @rule
 def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]:
-    """Lithium that is too cold to be charged in some hours of the weather years, or on the coldest night."""
+    """Lithium that is too cold to be charged in some hours of the weather years, or on the coldest
+    night."""
     bank, model = station.design.store.bank, station.bank
     if bank is None or model is None or kind_of(bank.chemistry).is_lead:
         return
-    limit, locked_h = charge_low_c(bank), report.number(report.rehearsed.locked_h if report.rehearsed else None)
+    limit, locked_h = (
+        charge_low_c(bank),
+        report.number(report.rehearsed.locked_h if report.rehearsed else None),
+    )
     coldest = _coldest_in_use(station, model)
     warmed = coldest + (0.0 if bank.housing == "heated" else heater_help_k(bank))
     if not locked_h and warmed >= limit:
@@ -58,13 +66,20 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
         else "nothing stops the charge"
     )
     often = f", {locked_h:.0f} hours a year" if locked_h and locked_h >= 0.5 else ""
-    small = " Its heater is too small for that cold." if bank.limits.heater_w and bank.limits.heater_w.value > 0 else ""
+    small = (
+        (" Its heater is too small for that cold.")
+        if bank.limits.heater_w and bank.limits.heater_w.value > 0
+        else ""
+    )
     yield Finding(
         id="store.lithium_frost",
         severity=severity,
         step="store",
         sentence=f"Lithium at {celsius(coldest)} must not be charged: {what}{often}",
-        why="Charging below freezing plates metal in the cells: it loses capacity for good and can short inside. "
+        why=(
+            "Charging below freezing plates metal in the cells: it loses capacity for good "
+            "and can short inside. "
+        )
         + (
             "The sun of a frosty morning is then lost, unless a box keeps it warm."
             if station.design.array.strings
@@ -83,7 +98,9 @@ def _warm_box(station: StationModel) -> Iterator[Change]:
         return
     limits = bank.limits.model_copy(update={"heater_w": None})
     vent_cm2 = vent_of_a_box(bank)
-    warm = with_bank(station.design, housing="heated", cold_c=None, limits=limits, vent_cm2=vent_cm2)
+    warm = with_bank(
+        station.design, housing="heated", cold_c=None, limits=limits, vent_cm2=vent_cm2
+    )
     changed = station.tried(warm)
     most_w = float(changed.draw.heating_ah.max()) * changed.bus_v / 24.0
     patch = [replace("/store/bank/housing", "heated"), replace("/store/bank/cold_c", None)]
@@ -114,7 +131,10 @@ def heater_stops(station: StationModel, report: Report) -> Iterator[Finding]:
         sentence=f"If its heater stops the bank goes toward {celsius(outside_c)}",
         why="An empty bank, a blown fuse or a failed thermostat stops it. "
         + (
-            f"Discharged as far as planned its acid freezes at {celsius(limit_c)} and cracks the case."
+            (
+                f"Discharged as far as planned its acid freezes at {celsius(limit_c)} and "
+                "cracks the case."
+            )
             if lead
             else "See that something refuses the charge when cold, whatever the heater does."
         ),
@@ -141,10 +161,12 @@ def acid_freezes(station: StationModel, report: Report) -> Iterator[Finding]:
         id="store.freezes",
         severity="fix" if frozen_h >= 0.5 else "mind",
         step="store",
-        sentence=f"Discharged as far as planned its acid freezes at {celsius(freezes_c)}, and it gets "
+        sentence=f"Discharged as far as planned its acid freezes at {celsius(freezes_c)}, and it "
+        "gets "
         f"{celsius(coldest_c)}"
         f"{often}",
-        why="Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full one −25 °C, an "
+        why="Ice cracks the case and the plates. A full lead battery stands −60 °C, a half full "
+        "one −25 °C, an "
         "empty one −8 °C (from memory). Keep it fuller in the cold, or warmer.",
         pointer="/store/bank/depth",
     )
@@ -159,7 +181,11 @@ def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Find
     if bank is None or bank.housing != "indoors" or not mains_fail or bank.cold_c is not None:
         return
     weather = report.weather
-    air = [report.working[weather.air_c[month - 1]].number for month in brief.months] if weather else []
+    air = (
+        [report.working[weather.air_c[month - 1]].number for month in brief.months]
+        if weather
+        else []
+    )
     if not air or min(air) >= 8.0:
         return
     yield Finding(
@@ -167,7 +193,8 @@ def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Find
         severity="mind",
         step="store",
         sentence=(
-            f"Indoors is warm only while something heats it, and the coldest month has {celsius(min(air))} outside"
+            "Indoors is warm only while something heats it, and the coldest month has "
+            f"{celsius(min(air))} outside"
         ),
         why="In a winter outage the room cools within a day or two, and the bank with it. "
         "Give the temperature it would come to.",
@@ -176,15 +203,19 @@ def warm_only_with_mains(station: StationModel, report: Report) -> Iterator[Find
 
 
 COLDER = (
-    "It then gives too little, or its electronics cut off. Keep it where somebody lives, or in a heated box with its "
+    "It then gives too little, or its electronics cut off. Keep it where somebody lives, or "
+    "in a heated box with its "
     "watts counted; where the sun is too short for those, another source must warm it."
 )
-HOTTER = "Heat ages it fast, and its electronics cut off. Shade its box, open it to the air, or move it."
+HOTTER = (
+    "Heat ages it fast, and its electronics cut off. Shade its box, open it to the air, or move it."
+)
 
 
 @rule
 def outside_its_temperatures(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A bank colder than it may be discharged, or hotter than it may be charged, in any month it sits there."""
+    """A bank colder than it may be discharged, or hotter than it may be charged, in any month it
+    sits there."""
     bank, store, model = station.design.store.bank, report.store, station.bank
     if bank is None or store is None or model is None:
         return

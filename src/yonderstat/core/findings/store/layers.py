@@ -32,7 +32,11 @@ def _unlike(design: Design, layer: Layer) -> str:
     one, two = main.unit_ah.value * main.parallel, other.unit_ah.value * other.parallel
     if abs(one - two) > UNLIKE_SHARE * max(one, two):
         return f"{one:.0f} Ah and {two:.0f} Ah"
-    if main.age_years and other.age_years and abs(main.age_years.value - other.age_years.value) > 1.0:
+    if (
+        main.age_years
+        and other.age_years
+        and abs(main.age_years.value - other.age_years.value) > 1.0
+    ):
         return f"{main.age_years.value:g} and {other.age_years.value:g} years old"
     return ""
 
@@ -50,7 +54,8 @@ def unlike_in_parallel(station: StationModel, report: Report) -> Iterator[Findin
             severity="stop" if layer.joining == "lead" else "fix",
             step="store",
             sentence=f"{layer.name} can end up in parallel with the main bank: {told}",
-            why="Unlike banks push current into each other, as much as the leads let through, and the weaker is "
+            why="Unlike banks push current into each other, as much as the leads let through, "
+            "and the weaker is "
             "spoilt. Switch from one to the other, or join them through a converter.",
             pointer=at,
             remedies=(
@@ -81,7 +86,10 @@ def volts_that_do_not_match(station: StationModel, report: Report) -> Iterator[F
     bus_v = main.unit_v * main.series
     for index, layer in enumerate(station.design.store.layers):
         volts = layer.bank.unit_v * layer.bank.series
-        if layer.joining in {"converter", "apart"} or abs(volts - bus_v) <= LIKE_V * max(1.0, bus_v / 12.0) + 0.3:
+        if (
+            layer.joining in {"converter", "apart"}
+            or abs(volts - bus_v) <= LIKE_V * max(1.0, bus_v / 12.0) + 0.3
+        ):
             continue
         yield Finding(
             id=f"store.volts.{layer.id}",
@@ -89,7 +97,8 @@ def volts_that_do_not_match(station: StationModel, report: Report) -> Iterator[F
             step="store",
             sentence=f"{layer.name} is {volts:g} V on a bus of {bus_v:g} V",
             why=(
-                "The loads would see the wrong volts the moment it takes over. Match the series count, or use a "
+                "The loads would see the wrong volts the moment it takes over. Match the "
+                "series count, or use a "
                 "converter."
             ),
             pointer=f"/store/layers/{index}/bank/series",
@@ -111,7 +120,8 @@ def nobody_charges(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="fix",
             step="store",
             sentence=f"Nothing charges {item.name if item.id != MAIN else 'the main bank'}",
-            why="A reserve that nobody charges is empty on the day: it loses some per cent a month by itself. "
+            why="A reserve that nobody charges is empty on the day: it loses some per cent a "
+            "month by itself. "
             "Give it a path from a source, and the switch position that needs.",
             pointer="/store/paths",
         )
@@ -125,7 +135,9 @@ def cascade_that_drains(station: StationModel, report: Report) -> Iterator[Findi
         return
     usable_wh = report.working[report.store.usable_wh].number
     for index, pack in enumerate(station.design.store.packs):
-        fed = any(path.source == MAIN and path.bank == pack.id for path in station.design.store.paths)
+        fed = any(
+            path.source == MAIN and path.bank == pack.id for path in station.design.store.paths
+        )
         if not fed:
             continue
         idle_wh = pack.idle_w.value * HOURS_A_DAY
@@ -134,7 +146,8 @@ def cascade_that_drains(station: StationModel, report: Report) -> Iterator[Findi
             id=f"store.cascade.{pack.id}",
             severity="fix" if share > 0.25 else "mind",
             step="store",
-            sentence=f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of what the "
+            sentence=f"{pack.name} is filled from the main bank: full, it takes {share * 100:.0f} % of "
+            "what the "
             f"bank can give, and {idle_wh:.0f} Wh a day more to stay awake",
             why="A pack in cascade pays twice: once into its charger and once out of its outlet. "
             "Charge it from the panels or by day only, and switch it off in between.",
@@ -154,9 +167,13 @@ def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Fin
             id=f"store.pack_outlet.{pack.id}",
             severity="fix",
             step="store",
-            sentence=f"{pack.name}'s 12 V outlet carries {told.words[0]}, and the station reaches {told.words[1]}",
+            sentence=(
+                f"{pack.name}'s 12 V outlet carries {told.words[0]}, and the station reaches "
+                f"{told.words[1]}"
+            ),
             why=(
-                "It switches off on the first call. Turn the power down while it runs from the pack, or run less "
+                "It switches off on the first call. Turn the power down while it runs from "
+                "the pack, or run less "
                 "from it."
             ),
             pointer=f"/store/packs/{index}/dc_out_a",
@@ -166,7 +183,8 @@ def pack_outlet_too_small(station: StationModel, report: Report) -> Iterator[Fin
 
 @rule
 def carries_loads_of_its_own(station: StationModel, report: Report) -> Iterator[Finding]:
-    """A layer or pack that loads hang on: it is no reserve of the station's, and lasts so long by itself."""
+    """A layer or pack that loads hang on: it is no reserve of the station's, and lasts so long by
+    itself."""
     draw, bank = station.design.draw, station.bank
     if report.store is None or bank is None:
         return
@@ -181,9 +199,13 @@ def carries_loads_of_its_own(station: StationModel, report: Report) -> Iterator[
             id=f"store.own_loads.{row.id}",
             severity="mind" if charged or days >= asked else "fix",
             step="store",
-            sentence=f"{row.name} carries loads of its own: {drawn_wh:.0f} Wh a day, which empties it in "
+            sentence=f"{row.name} carries loads of its own: {drawn_wh:.0f} Wh a day, which empties it "
+            "in "
             f"{counted(days, 'day', 1)}, {asked:g} asked",
-            why="They are left out of the main bank's draw, and this one is not counted as its reserve. "
+            why=(
+                "They are left out of the main bank's draw, and this one is not counted as "
+                "its reserve. "
+            )
             + ("What charges it is left out of these days." if charged else "Nothing charges it."),
             pointer=f"/draw/rails/{rail}/bank",
         )
@@ -203,6 +225,9 @@ def only_when_selected(station: StationModel, report: Report) -> Iterator[Findin
                 severity="mind",
                 step="store",
                 sentence=f"{name} is charged only while the switch stands at {where}",
-                why="In any other position it gets nothing, and it loses some of its charge by itself.",
+                why=(
+                    "In any other position it gets nothing, and it loses some of its charge "
+                    "by itself."
+                ),
                 pointer="/store/paths",
             )

@@ -59,7 +59,10 @@ def facing_away(station: StationModel, report: Report) -> Iterator[Finding]:
             severity=of_waste(station, report),
             step="sun",
             sentence=f"{string.name} faces {string.azimuth_deg:g}°, away from the noon sun",
-            why=f"At this latitude the sun stands in the {name}. Is the compass reading right, or was it turned round?",
+            why=(
+                f"At this latitude the sun stands in the {name}. Is the compass reading "
+                "right, or was it turned round?"
+            ),
             pointer=at,
             remedies=(try_change(station, label, changed, [replace(at, towards)], effect),),
         )
@@ -82,14 +85,20 @@ def flat_in_winter(station: StationModel, report: Report) -> Iterator[Finding]:
         if lost < WORTH_SAYING:
             continue
         at = f"/array/strings/{index}/tilt_deg"
-        aimed = {"mount": "fixed", "tilt_deg": found.best_tilt_deg, "azimuth_deg": found.best_azimuth_deg}
+        aimed = {
+            "mount": "fixed",
+            "tilt_deg": found.best_tilt_deg,
+            "azimuth_deg": found.best_azimuth_deg,
+        }
         changed = with_string(station.design, index, **aimed)
         patch = [
             replace(f"/array/strings/{index}/mount", "fixed"),
             replace(at, found.best_tilt_deg),
             replace(f"/array/strings/{index}/azimuth_deg", found.best_azimuth_deg),
         ]
-        label = f"{string.name}: tilt {found.best_tilt_deg:.0f}°, facing {found.best_azimuth_deg:.0f}°"
+        label = (
+            f"{string.name}: tilt {found.best_tilt_deg:.0f}°, facing {found.best_azimuth_deg:.0f}°"
+        )
         yield Finding(
             id=f"sun.flat.{string.id}",
             severity="mind",
@@ -113,9 +122,13 @@ def dark_months(station: StationModel, report: Report) -> Iterator[Finding]:
         id="sun.dark_month",
         severity=severity,
         step="sun",
-        sentence=f"{MONTH_NAMES[month - 1]} has {found.best_hours:.1f} sun-hours at best, however the panels stand",
+        sentence=(
+            f"{MONTH_NAMES[month - 1]} has {found.best_hours:.1f} sun-hours at best, however "
+            "the panels stand"
+        ),
         why=(
-            "At this latitude the sun all but stops in winter. Plan another source for it, or take the month out "
+            "At this latitude the sun all but stops in winter. Plan another source for it, "
+            "or take the month out "
             "of use."
         ),
         pointer="/brief/months",
@@ -138,8 +151,13 @@ def skyline(station: StationModel, report: Report) -> Iterator[Finding]:
             id="sun.skyline",
             severity="mind",
             step="sun",
-            sentence=f"The skyline takes {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from the best plane",
-            why="Higher, or further from what stands in the way, is worth more than a larger panel.",
+            sentence=(
+                f"The skyline takes {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from "
+                "the best plane"
+            ),
+            why=(
+                "Higher, or further from what stands in the way, is worth more than a larger panel."
+            ),
             pointer="/sun/horizon",
         )
 
@@ -148,7 +166,11 @@ def skyline(station: StationModel, report: Report) -> Iterator[Finding]:
 def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Finding]:
     """A shallow panel in frost, with no day under snow counted."""
     place = station.design.place
-    if place is None or abs(place.latitude_deg) < FROST_LATITUDE_DEG or station.climate.coldest_c >= FROST_C:
+    if (
+        place is None
+        or abs(place.latitude_deg) < FROST_LATITUDE_DEG
+        or station.climate.coldest_c >= FROST_C
+    ):
         return
     if any(station.design.sun.snow_days):
         return
@@ -158,10 +180,12 @@ def snow_on_the_panels(station: StationModel, report: Report) -> Iterator[Findin
                 id=f"sun.snow.{string.id}",
                 severity="mind",
                 step="sun",
-                sentence=f"{string.name}: {mounting_of(string).tilt_deg:g}° of tilt where it freezes, "
+                sentence=f"{string.name}: {mounting_of(string).tilt_deg:g}° of tilt where it "
+                "freezes, "
                 "and no day under snow is counted",
                 why=(
-                    "Snow slides off steep panels and stays on shallow ones. Say how many days a month they are buried."
+                    "Snow slides off steep panels and stays on shallow ones. Say how "
+                    "many days a month they are buried."
                 ),
                 pointer=f"/array/strings/{index}/tilt_deg",
             )
@@ -173,7 +197,8 @@ def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
     sun = station.design.sun
     rows = rows_by("allowances", "allowance")
     below = float(rows["planning"]["factor"]) / float(rows["central"]["factor"])
-    # Months that have more sun than the planning value, where their ratio to the middle is log-normal.
+    # Months that have more sun than the planning value, where their ratio to the middle is
+    # log-normal.
     covered = float(ndtr(-math.log(below) / (SUN_SPREAD / FOUR_IN_FIVE_SIGMAS)))
     if sun.source == "reanalysis" and sun.allowance == "central" and report.sun.state == "known":
         yield Finding(
@@ -181,7 +206,8 @@ def thin_allowance(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="sun",
             sentence="The sun is taken at its middle value: in half the places there is less",
-            why=f"Four months in five lie within {100 * SUN_SPREAD:.0f} % of what is planned on. The planning "
+            why=f"Four months in five lie within {100 * SUN_SPREAD:.0f} % of what is planned on. "
+            "The planning "
             f"allowance covers {100 * covered:.0f} % of them.",
             pointer="/sun/allowance",
         )

@@ -1,4 +1,5 @@
-"""Findings about where the sun's figures come from: shade, weather files, far cells, a guessed cold."""
+"""Findings about where the sun's figures come from: shade, weather files, far cells, a guessed
+cold."""
 
 from collections.abc import Iterator
 from dataclasses import replace as changed_copy
@@ -19,10 +20,12 @@ from ...words import celsius, kilometres
 from ..register import mild_rule, rule
 
 MUCH_SEA = 0.5
-"""Where less than this of the sun's cells around, by weight, is land, the sea speaks for the place."""
+"""Where less than this of the sun's cells around, by weight, is land, the sea speaks for the
+place."""
 FAR_FILE_KM, STRANGE_FILE_KM = 50.0, 200.0
 STRANGE_HEIGHT_M = 400.0
-"""The packaged relief has a cell of some kilometres: stations in hills differ from it by 200 or 300 m. [C]"""
+"""The packaged relief has a cell of some kilometres: stations in hills differ from it by 200 or 300
+m. [C]"""
 SHADE_WORTH_SAYING, UNLIKE_CELL, WHOLE_YEAR_DAYS = 0.15, 0.30, 330
 
 
@@ -31,7 +34,11 @@ def trees_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
     """Trees that take a good part of the hard month."""
     here, month = here_of(station.design), report.verdict.hard_month
     conditions = conditions_of(station.design.sun)
-    if here is None or report.sun.state != "known" or not any(conditions.shade_morning + conditions.shade_afternoon):
+    if (
+        here is None
+        or report.sun.state != "known"
+        or not any(conditions.shade_morning + conditions.shade_afternoon)
+    ):
         return
     open_air = changed_copy(conditions, shade_morning=(0.0,) * 12, shade_afternoon=(0.0,) * 12)
     for plane in planes_of(station.design, here.latitude_deg):
@@ -44,8 +51,14 @@ def trees_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
                 id=f"sun.shade.{plane.id}",
                 severity="mind",
                 step="sun",
-                sentence=f"Trees take {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from {plane.name}",
-                why="A shaded cell holds back its whole string, so the loss can be larger than the shaded share. "
+                sentence=(
+                    f"Trees take {lost * 100:.0f} % of {MONTH_NAMES[month - 1]}'s sun from "
+                    f"{plane.name}"
+                ),
+                why=(
+                    "A shaded cell holds back its whole string, so the loss can be larger "
+                    "than the shaded share. "
+                )
                 + (
                     "Move the panel, raise it, or cut the tree."
                     if station.design.array.strings
@@ -68,9 +81,11 @@ def far_cell(station: StationModel, report: Report) -> Iterator[Finding]:
         id="sun.far_cell",
         severity="mind",
         step="sun",
-        sentence=f"Of the cells around that the sun rests on, {100.0 * (1.0 - resource.land_share):.0f} % by weight "
+        sentence="Of the cells around that the sun rests on, "
+        f"{100.0 * (1.0 - resource.land_share):.0f} % by weight "
         f"is sea; the nearest on land is {kilometres(resource.distance_km)} away",
-        why="Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a weather file of a "
+        why="Coasts and islands make their own cloud, which a 3° cell does not know. Bring in a "
+        "weather file of a "
         "station near by, or plan on the cautious allowance.",
         pointer="/sun/source",
     )
@@ -83,11 +98,19 @@ def file_from_elsewhere(station: StationModel, report: Report) -> Iterator[Findi
     if km is None or record is None or station.design.place is None or km < FAR_FILE_KM:
         return
     south, file_south = station.design.place.latitude_deg < 0, (record.latitude_deg or 0.0) < 0
-    severity: Severity = "stop" if south != file_south else "fix" if km >= STRANGE_FILE_KM else "mind"
+    severity: Severity = (
+        "stop" if south != file_south else "fix" if km >= STRANGE_FILE_KM else "mind"
+    )
     why = (
-        "It lies on the other side of the equator: its summer is your winter, and every month is wrong."
+        (
+            "It lies on the other side of the equator: its summer is your winter, and every "
+            "month is wrong."
+        )
         if south != file_south
-        else "Cloud changes over tens of kilometres, at coasts and mountains over a few. Is it the right file?"
+        else (
+            "Cloud changes over tens of kilometres, at coasts and mountains over a few. Is "
+            "it the right file?"
+        )
     )
     remedy = Change(
         "Rest on the packaged reanalysis",
@@ -120,10 +143,13 @@ def file_of_a_strange_height(station: StationModel, report: Report) -> Iterator[
         id="sun.file_height",
         severity="mind",
         step="sun",
-        sentence=f"The weather file “{record.name}” says its station stands at {record.elevation_m:,.0f} m; "
+        sentence=f"The weather file “{record.name}” says its station stands at "
+        f"{record.elevation_m:,.0f} m; "
         f"the ground there is at about {ground_m:,.0f} m",
-        why="Either the height or the place in its header is wrong, and with the place the sunshine of every month. "
-        "Check where the file was taken. In steep country a summit or a valley can differ that much from the map.",
+        why="Either the height or the place in its header is wrong, and with the place the "
+        "sunshine of every month. "
+        "Check where the file was taken. In steep country a summit or a valley can differ "
+        "that much from the map.",
         pointer="/sun/record",
     )
 
@@ -142,7 +168,10 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
             step="sun",
             sentence=f"“{record.name}” was mended on reading: {record.repairs[0]}"
             + (f", and {len(record.repairs) - 1} more" if len(record.repairs) > 1 else ""),
-            why="Filled hours and left-out days are listed under the file. Look again at a month with many.",
+            why=(
+                "Filled hours and left-out days are listed under the file. Look again at a "
+                "month with many."
+            ),
             pointer="/sun/record",
         )
     if len(held) < WHOLE_YEAR_DAYS:
@@ -151,7 +180,10 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
             severity="mind",
             step="sun",
             sentence=f"“{record.name}” holds {len(held)} days, less than a year",
-            why="One summer or winter is not like another. The months it lacks follow the reanalysis.",
+            why=(
+                "One summer or winter is not like another. The months it lacks follow the "
+                "reanalysis."
+            ),
             pointer="/sun/record",
         )
     resource = resource_at(place.latitude_deg, place.longitude_deg)
@@ -163,9 +195,11 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
             id="sun.file_unlike",
             severity="mind",
             step="sun",
-            sentence=f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % {'more' if ratio > 1 else 'less'} sun "
+            sentence=f"“{record.name}” has {abs(ratio - 1.0) * 100:.0f} % "
+            f"{'more' if ratio > 1 else 'less'} sun "
             "over the year than the packaged reanalysis",
-            why="The two usually agree within 15 %. Look for a wrong unit, a shaded or tilted sensor, or another "
+            why="The two usually agree within 15 %. Look for a wrong unit, a shaded or tilted "
+            "sensor, or another "
             "place's file.",
             pointer="/sun/record",
         )
@@ -175,16 +209,23 @@ def file_mended(station: StationModel, report: Report) -> Iterator[Finding]:
 def cold_not_given(station: StationModel, report: Report) -> Iterator[Finding]:
     """A cold nobody has given, under panels whose volts rise in it."""
     weather = report.weather
-    if weather is None or not station.design.array.strings or station.design.brief.coldest_c is not None:
+    if (
+        weather is None
+        or not station.design.array.strings
+        or station.design.brief.coldest_c is not None
+    ):
         return
     cold = report.working[weather.cold_c].number
     yield Finding(
         id="sun.cold_guess",
         severity="mind",
         step="brief",
-        sentence=f"The coldest at the site is not given, so string volts are checked at {celsius(cold)}",
+        sentence=(
+            f"The coldest at the site is not given, so string volts are checked at {celsius(cold)}"
+        ),
         why=(
-            "Cold panels give more volts, and a guess that is too warm can burn a controller. Give the lowest "
+            "Cold panels give more volts, and a guess that is too warm can burn a "
+            "controller. Give the lowest "
             "you know of."
         ),
         pointer="/brief/coldest_c",

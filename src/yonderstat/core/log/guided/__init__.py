@@ -1,4 +1,5 @@
-"""Guided tests: what is done in which order, what to expect, and what the result means for the plan."""
+"""Guided tests: what is done in which order, what to expect, and what the result means for the
+plan."""
 
 from . import bank, loads, panel, powering, said
 from .bank import at_label_rate, held_of_test

@@ -43,7 +43,8 @@ def _bank_subjects(station: StationModel) -> tuple[Subject, ...]:
 
 
 def _end_v(station: StationModel) -> float:
-    """Loaded volts where a discharge test ends: the cut-off, or nearly empty at a twentieth of the label."""
+    """Loaded volts where a discharge test ends: the cut-off, or nearly empty at a twentieth of the
+    label."""
     bank = station.bank
     if bank is None:
         return 0.0
@@ -79,13 +80,16 @@ def at_label_rate(ah: float, amps: float, hour_rate_h: float, exponent: float) -
 
 
 def held_of_test(station: StationModel, values: Values) -> float | None:
-    """What a discharge test found the whole bank to hold, at its label's rate and room temperature. [A·h]"""
+    """What a discharge test found the whole bank to hold, at its label's rate and room temperature.
+    [A·h]"""
     bank = station.bank
     amps, hours = values.get("amps"), values.get("hours")
     if bank is None or not amps or not hours:
         return None
     one = bank.bank
-    rate = at_label_rate(amps * hours / one.parallel, amps / one.parallel, one.hour_rate_h, peukert_of(one))
+    rate = at_label_rate(
+        amps * hours / one.parallel, amps / one.parallel, one.hour_rate_h, peukert_of(one)
+    )
     return rate * one.parallel / temperature_factor(one.chemistry, values.get("celsius", ROOM_C))
 
 
@@ -102,7 +106,9 @@ def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
     one = bank.bank
     given = amps * hours
     held = held_of_test(station, values) or 0.0
-    told = [f"It gave {given:.1f} Ah; at its label's rate and room temperature that is {held:.0f} Ah"]
+    told = [
+        (f"It gave {given:.1f} Ah; at its label's rate and room temperature that is {held:.0f} Ah")
+    ]
     told[0] += f", {100 * held / bank.label_ah:.0f} % of its label."
     if before_v is not None and first_v is not None:
         ohm = (before_v - first_v) / amps
@@ -114,9 +120,15 @@ def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
     if abs(held / bank.aged_ah - 1.0) < TELLING:
         return Meaning(" ".join([*told, "The plan agrees."]))
     value = {"value": round(held / one.parallel, 2), "basis": "measured"}
-    told.append(f"The plan has {bank.aged_ah:.0f} Ah: what age has left is the input most likely wrong.")
-    change = Change(f"Use {held:.0f} Ah as tested", "the plan rests on a measurement", (_tested(value),))
-    return Meaning(" ".join(told), "/store/bank/tested_ah" if one.tested_ah else "/store/bank/health", change)
+    told.append(
+        f"The plan has {bank.aged_ah:.0f} Ah: what age has left is the input most likely wrong."
+    )
+    change = Change(
+        (f"Use {held:.0f} Ah as tested"), "the plan rests on a measurement", (_tested(value),)
+    )
+    return Meaning(
+        " ".join(told), "/store/bank/tested_ah" if one.tested_ah else "/store/bank/health", change
+    )
 
 
 def _tested(value: object) -> Operation:
@@ -132,7 +144,10 @@ def _charge_subjects(station: StationModel) -> tuple[Subject, ...]:
         Subject(
             "bank",
             "The bank",
-            (Expected("Held at", station.array.absorb_v, "V"), Expected("Full when it takes less than", tail, "A")),
+            (
+                Expected("Held at", station.array.absorb_v, "V"),
+                Expected(("Full when it takes less than"), tail, "A"),
+            ),
         ),
     )
 
@@ -144,14 +159,21 @@ def _charge(station: StationModel, _subject: str, values: Values) -> Meaning:
     volts = needs(values, "held_v", 1.0, 1000.0, "the volts it was held at")
     tail = needs(values, "tail_a", 0.0, 500.0, "the amps at the end")
     given = may(values, "ah", 0.0, 100_000.0, "the amp-hours that went in")
-    full_a, absorb_v = kind_of(bank.bank.chemistry).full_tail_share * bank.label_ah, station.array.absorb_v
+    full_a, absorb_v = (
+        kind_of(bank.bank.chemistry).full_tail_share * bank.label_ah,
+        station.array.absorb_v,
+    )
     told = []
     if given is not None:
         back = given * station.array.kept_share
         told.append(f"{given:.0f} Ah went in; of those the plan has {back:.0f} Ah come back.")
     if volts < absorb_v - 0.015 * absorb_v:
-        told.append(f"It was held at {volts:.2f} V and wants {absorb_v:.2f} V: it never gets full so.")
-        return Meaning(" ".join(told), "/array/strings" if station.design.array.strings else "/array/chargers")
+        told.append(
+            f"It was held at {volts:.2f} V and wants {absorb_v:.2f} V: it never gets full so."
+        )
+        return Meaning(
+            " ".join(told), "/array/strings" if station.design.array.strings else "/array/chargers"
+        )
     if tail > full_a:
         told.append(f"It still took {tail:.1f} A, and is full under {full_a:.1f} A: not full yet.")
     else:

@@ -35,13 +35,19 @@ def _survey(station: StationModel, subject: str, values: Values) -> Meaning:
         if amps is None:
             continue
         was = planned.value if planned else None
-        told.append(f"{WORDS_OF[name]} {amps:g} A" + ("" if was is None else f", planned {was:g} A"))
+        told.append(
+            (f"{WORDS_OF[name]} {amps:g} A") + ("" if was is None else f", planned {was:g} A")
+        )
         if was is None or abs(amps - was) > max(0.02, TELLING * was / 2.0):
-            patch.append(replace(f"/draw/loads/{index}/{name}", {"value": amps, "basis": "measured"}))
+            patch.append(
+                replace(f"/draw/loads/{index}/{name}", {"value": amps, "basis": "measured"})
+            )
     words = f"{'; '.join(told)}."
     if not patch:
         return Meaning(f"{words} The plan agrees.")
-    change = Change(f"Use what was measured on {load.name}", "the plan rests on a measurement", tuple(patch))
+    change = Change(
+        (f"Use what was measured on {load.name}"), "the plan rests on a measurement", tuple(patch)
+    )
     return Meaning(words, f"/draw/loads/{index}/receive_a", change)
 
 
@@ -50,7 +56,9 @@ WORDS_OF = {"receive_a": "On", "transmit_a": "keyed", "standby_a": "off but conn
 
 def _load_of(station: StationModel, subject: str) -> tuple[int, Load | None]:
     loads = station.design.draw.loads
-    return next(((number, load) for number, load in enumerate(loads) if load.id == subject), (-1, None))
+    return next(
+        ((number, load) for number, load in enumerate(loads) if load.id == subject), (-1, None)
+    )
 
 
 def _way_ohm(station: StationModel, load_id: str) -> float | None:
@@ -77,13 +85,19 @@ def _drop(station: StationModel, subject: str, values: Values) -> Meaning:
     post = needs(values, "post_v", 1.0, 1000.0, "the volts at the posts")
     there = needs(values, "load_v", 0.0, 1000.0, "the volts at the load")
     if there > post + 0.05:
-        raise FigureError("load_v", f"is {there:g} V, over the {post:g} V at the posts; swap the two")
+        raise FigureError(
+            "load_v", (f"is {there:g} V, over the {post:g} V at the posts; swap the two")
+        )
     ohm = max(post - there, 0.0) / amps
     told = f"The way resists {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ."
     if ohm > BAD_JOINT * planned + 0.002:
         why = "A bad joint, or thinner or longer wire than is typed: feel for what is warm."
         return Meaning(f"{told} {why}", "/bus/runs")
-    return Meaning(f"{told} The plan agrees." if ohm > planned / BAD_JOINT else f"{told} Better than planned.")
+    return Meaning(
+        f"{told} The plan agrees."
+        if ohm > planned / BAD_JOINT
+        else (f"{told} Better than planned.")
+    )
 
 
 KINDS: dict[str, Kind] = {
@@ -109,7 +123,10 @@ KINDS: dict[str, Kind] = {
         caution=FUSED,
         steps=(
             "Draw a steady current through the load: key it, or switch it on.",
-            "Read the amps, the volts at the posts and the volts at the load's own terminals, within a few seconds.",
+            (
+                "Read the amps, the volts at the posts and the volts at the load's own "
+                "terminals, within a few seconds."
+            ),
         ),
         asks=(
             Asked("amps", "Current meanwhile", "amps"),

@@ -9,7 +9,8 @@ from .base import ROOM_C, Asked, Expected, Kind, Subject, Values, may, needs
 
 FULL_SUN = 1000.0
 WEAK, DIODE = 0.88, 0.20
-"""A panel under this share of its amps is weak; one that lost as large a share of its volts has lost a diode. [C]"""
+"""A panel under this share of its amps is weak; one that lost as large a share of its volts has
+lost a diode. [C]"""
 
 
 def _panel_subjects(station: StationModel) -> tuple[Subject, ...]:
@@ -24,7 +25,9 @@ def _panel_subjects(station: StationModel) -> tuple[Subject, ...]:
     return tuple(found)
 
 
-def panel_verdict(module: Module, v_oc: float, i_sc: float, sun_w_m2: float, cell_c: float) -> tuple[str, float, float]:
+def panel_verdict(
+    module: Module, v_oc: float, i_sc: float, sun_w_m2: float, cell_c: float
+) -> tuple[str, float, float]:
     """What a panel's meter readings say.
 
     Parameters
@@ -39,12 +42,13 @@ def panel_verdict(module: Module, v_oc: float, i_sc: float, sun_w_m2: float, cel
     Returns
     -------
     tuple of (str, float, float)
-        "healthy", "weak", "diode" or "dark"; and volts and amps over what the label has in that light and warmth.
+        "healthy", "weak", "diode" or "dark"; and volts and amps over what the label has in that
+        light and warmth.
 
     Notes
     -----
-    Amps go with the light; volts with the cells' temperature, and with the logarithm of the light, which is left out
-    above a third of full sun (under 3 % there).
+    Amps go with the light; volts with the cells' temperature, and with the logarithm of the light,
+    which is left out above a third of full sun (under 3 % there).
     """
     label = label_of(module)
     volts = v_oc / (label.v_oc * (1.0 + label.v_oc_per_k * (cell_c - ROOM_C)))
@@ -58,9 +62,16 @@ def panel_verdict(module: Module, v_oc: float, i_sc: float, sun_w_m2: float, cel
 
 PANEL_WORDS = {
     "healthy": "It is healthy.",
-    "weak": "It is weak: dirt, shade, age, or a corroded joint. Clean it and test it again before it is planned so.",
-    "diode": "A third of its volts is missing: a bypass diode is gone, or a part of it stands in shade.",
-    "dark": "Half its volts and more are missing: a broken joint, deep shade, or another sort of panel.",
+    "weak": (
+        "It is weak: dirt, shade, age, or a corroded joint. Clean it and test it again "
+        "before it is planned so."
+    ),
+    "diode": (
+        "A third of its volts is missing: a bypass diode is gone, or a part of it stands in shade."
+    ),
+    "dark": (
+        "Half its volts and more are missing: a broken joint, deep shade, or another sort of panel."
+    ),
 }
 
 
@@ -75,12 +86,19 @@ def _panel(station: StationModel, subject: str, values: Values) -> Meaning:
     cell = may(values, "cell_c", -30.0, 100.0, "the cells' temperature")
     light, warmth = (FULL_SUN if sun is None else sun), (50.0 if cell is None else cell)
     found, volts, amps = panel_verdict(strings[index].module, v_oc, i_sc, light, warmth)
-    told = f"{100 * volts:.0f} % of the label's volts and {100 * amps:.0f} % of its amps, in that light."
+    told = (
+        f"{100 * volts:.0f} % of the label's volts and {100 * amps:.0f} % of its amps, in "
+        "that light."
+    )
     if sun is None:
-        told += " The light was not measured: full sun is taken, and the amps say little without it."
+        told += (
+            " The light was not measured: full sun is taken, and the amps say little without it."
+        )
     at = f"/array/strings/{index}/module"
     if found == "healthy" or sun is None:
-        return Meaning(f"{told} {PANEL_WORDS[found]}", "" if found == "healthy" else f"{at}/condition")
+        return Meaning(
+            (f"{told} {PANEL_WORDS[found]}"), "" if found == "healthy" else f"{at}/condition"
+        )
     label = label_of(strings[index].module)
     measured = {"value": round(label.i_sc * amps, 2), "basis": "measured"}
     patch: tuple[Operation, ...] = (replace(f"{at}/measured_i_sc", measured),)
@@ -94,14 +112,18 @@ KINDS: dict[str, Kind] = {
     "panel": Kind(
         title="Panel test",
         caution=(
-            "Panels are live in any light; short them only through a meter or a switch made for DC, and never in "
+            "Panels are live in any light; short them only through a meter or a switch made "
+            "for DC, and never in "
             "series."
         ),
         steps=(
             "Disconnect the panel from the controller; clean its glass.",
             "Face it to the sun around noon. Read the open-circuit volts.",
             "Read the short-circuit amps through the meter, at once.",
-            "Read the light with a pyranometer or a phone's estimate, and the temperature of its back, where you can.",
+            (
+                "Read the light with a pyranometer or a phone's estimate, and the "
+                "temperature of its back, where you can."
+            ),
         ),
         asks=(
             Asked("v_oc", "Open-circuit volts", "volts"),

@@ -1,4 +1,5 @@
-"""First power-up, and the same again every year: a load's volts from the post on, as the plan expects them."""
+"""First power-up, and the same again every year: a load's volts from the post on, as the plan
+expects them."""
 
 from ...electrical import blocks_of_12v
 from ...station import StationModel
@@ -43,15 +44,26 @@ def _judge(station: StationModel, subject: str, values: Values) -> Meaning:
     blocks = blocks_of_12v(station.bus_v)
     wrong = _told("at the posts", rest_v, station.bus.full_v, NEAR_REST_V * blocks)
     if wrong is not None:
-        why = "Not full or not rested yet, or a cell is weak: charge it, let it rest three hours, and read again."
+        why = (
+            "Not full or not rested yet, or a cell is weak: charge it, let it rest three "
+            "hours, and read again."
+        )
         return Meaning(f"{wrong[0].upper()}{wrong[1:]}. {why}", "/store/bank/health")
-    # What is lost counts from the bank as it was read, so that a bank a little over or under full accuses no wire.
+    # What is lost counts from the bank as it was read, so that a bank a little over or under full
+    # accuses no wire.
     lost, planned = rest_v - keyed_v, station.bus.full_v - found.keyed_v[0]
     off = [
         words
         for words in (
-            _told("on", on_v, found.receive_v[0] + rest_v - station.bus.full_v, NEAR_LOADED_V * blocks),
-            _told("keyed", keyed_v, found.keyed_v[0] + rest_v - station.bus.full_v, NEAR_LOADED_V * blocks),
+            _told(
+                "on", on_v, found.receive_v[0] + rest_v - station.bus.full_v, NEAR_LOADED_V * blocks
+            ),
+            _told(
+                "keyed",
+                keyed_v,
+                found.keyed_v[0] + rest_v - station.bus.full_v,
+                NEAR_LOADED_V * blocks,
+            ),
         )
         if words
     ]
@@ -59,8 +71,13 @@ def _judge(station: StationModel, subject: str, values: Values) -> Meaning:
         return Meaning("As planned, from the posts to the load.")
     told = f"{'; '.join(off)[0].upper()}{'; '.join(off)[1:]}."
     if lost > NEAR_LOST * planned:
-        return Meaning(f"{told} More is lost on its way: feel for a warm joint, a fuse holder, thin wire.", "/bus/runs")
-    return Meaning(f"{told} Less is lost than planned: the wire is better, or it draws less.", "/draw/loads")
+        return Meaning(
+            (f"{told} More is lost on its way: feel for a warm joint, a fuse holder, thin wire."),
+            "/bus/runs",
+        )
+    return Meaning(
+        (f"{told} Less is lost than planned: the wire is better, or it draws less."), "/draw/loads"
+    )
 
 
 KINDS: dict[str, Kind] = {

@@ -1,4 +1,5 @@
-"""What is heard and what is claimed: the noise of a device, and other people's figures worked out here."""
+"""What is heard and what is claimed: the noise of a device, and other people's figures worked out
+here."""
 
 from ...station import StationModel
 from ..claims import runs_so_long, tracker_brings
@@ -27,7 +28,11 @@ def _tempo_subjects(station: StationModel) -> tuple[Subject, ...]:
 
 
 def _hours_claim(station: StationModel, subject: str, values: Values) -> Meaning:
-    return Meaning(runs_so_long(station, subject, needs(values, "hours", 0.1, 9000.0, "the hours that are claimed")))
+    return Meaning(
+        runs_so_long(
+            station, subject, needs(values, "hours", 0.1, 9000.0, "the hours that are claimed")
+        )
+    )
 
 
 def _array_subject(station: StationModel) -> tuple[Subject, ...]:
@@ -35,16 +40,29 @@ def _array_subject(station: StationModel) -> tuple[Subject, ...]:
 
 
 def _tracker_claim(station: StationModel, _subject: str, values: Values) -> Meaning:
-    return Meaning(tracker_brings(station, needs(values, "percent", -100.0, 1000.0, "the per cent that are claimed")))
+    return Meaning(
+        tracker_brings(
+            station, needs(values, "percent", -100.0, 1000.0, ("the per cent that are claimed"))
+        )
+    )
 
 
 KINDS: dict[str, Kind] = {
     "noise": Kind(
         title="Noise of a device",
-        caution="Switch off what can be spared, one thing at a time; leave safety and other people's stations on.",
+        caution=(
+            "Switch off what can be spared, one thing at a time; leave safety and other "
+            "people's stations on."
+        ),
         steps=(
-            "Run the receiver from a bare battery, all else off: that is the baseline. No squelch, no noise blanker.",
-            "Read the level on a quiet frequency with the device off, then on: in S-units (29 is S9+20) or dBm.",
+            (
+                "Run the receiver from a bare battery, all else off: that is the baseline. "
+                "No squelch, no noise blanker."
+            ),
+            (
+                "Read the level on a quiet frequency with the device off, then on: in "
+                "S-units (29 is S9+20) or dBm."
+            ),
             "Where carriers stand in a row, note their spacing.",
         ),
         asks=(
@@ -59,7 +77,10 @@ KINDS: dict[str, Kind] = {
     "claim-hours": Kind(
         title="A claim: it runs so long",
         caution="A claim is somebody's experience with another station.",
-        steps=("Write down how long, as it was said.", "It is worked out for this station, from full, with no sun."),
+        steps=(
+            ("Write down how long, as it was said."),
+            "It is worked out for this station, from full, with no sun.",
+        ),
         asks=(Asked("hours", "Hours that are claimed", "hours"),),
         subjects=_tempo_subjects,
         judge=_hours_claim,

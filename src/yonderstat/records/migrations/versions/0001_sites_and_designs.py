@@ -21,17 +21,26 @@ def upgrade() -> None:
     op.create_table(
         "designs",
         sa.Column("id", sa.Uuid(), primary_key=True),
-        sa.Column("site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), nullable=False),
+        sa.Column(
+            "site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), nullable=False
+        ),
         sa.Column("position", sa.Integer(), nullable=False),
         sa.Column("as_built", sa.Boolean(), nullable=False),
         sa.Column("revision", sa.Integer(), nullable=False),
         sa.Column("created_at", stamp, server_default=now, nullable=False),
     )
-    op.create_index("one_as_built", "designs", ["site_id"], unique=True, postgresql_where=sa.text("as_built"))
+    op.create_index(
+        "one_as_built", "designs", ["site_id"], unique=True, postgresql_where=sa.text("as_built")
+    )
     op.create_index("designs_by_site", "designs", ["site_id", "position"])
     op.create_table(
         "revisions",
-        sa.Column("design_id", sa.Uuid(), sa.ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True),
+        sa.Column(
+            "design_id",
+            sa.Uuid(),
+            sa.ForeignKey("designs.id", ondelete="CASCADE"),
+            primary_key=True,
+        ),
         sa.Column("number", sa.Integer(), primary_key=True),
         sa.Column("action", sa.Text(), nullable=False),
         sa.Column("parent", sa.Integer()),

@@ -20,7 +20,11 @@ def upgrade() -> None:
         sa.Column("population", sa.Integer(), nullable=False),
     )
     op.create_index(
-        "towns_by_plain", "towns", ["plain"], postgresql_using="gin", postgresql_ops={"plain": "gin_trgm_ops"}
+        "towns_by_plain",
+        "towns",
+        ["plain"],
+        postgresql_using="gin",
+        postgresql_ops={"plain": "gin_trgm_ops"},
     )
 
 

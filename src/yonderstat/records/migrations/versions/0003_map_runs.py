@@ -40,7 +40,9 @@ def upgrade() -> None:
     op.create_table(
         "map_runs",
         sa.Column("id", sa.Uuid(), primary_key=True),
-        sa.Column("design_id", sa.Uuid(), sa.ForeignKey("designs.id", ondelete="CASCADE"), nullable=False),
+        sa.Column(
+            "design_id", sa.Uuid(), sa.ForeignKey("designs.id", ondelete="CASCADE"), nullable=False
+        ),
         sa.Column("revision", sa.Integer(), nullable=False),
         sa.Column("ask", JSONB(), nullable=False),
         sa.Column("state", sa.Text(), nullable=False),
@@ -49,7 +51,8 @@ def upgrade() -> None:
         sa.Column("created_at", stamp, server_default=now, nullable=False),
         sa.Column("updated_at", stamp, server_default=now, nullable=False),
         sa.CheckConstraint(
-            "state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')", name="known_state"
+            "state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')",
+            name="known_state",
         ),
     )
     op.create_index("map_runs_by_design", "map_runs", ["design_id", "revision"])

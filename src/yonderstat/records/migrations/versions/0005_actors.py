@@ -8,7 +8,9 @@ down_revision = "0004"
 
 
 def upgrade() -> None:
-    op.add_column("revisions", sa.Column("actor", sa.Text(), nullable=False, server_default="local"))
+    op.add_column(
+        "revisions", sa.Column("actor", sa.Text(), nullable=False, server_default="local")
+    )
     op.add_column("created", sa.Column("actor", sa.Text(), nullable=False, server_default="local"))
     op.drop_constraint("created_pkey", "created", type_="primary")
     op.create_primary_key("created_pkey", "created", ["actor", "key"])

@@ -13,17 +13,25 @@ def upgrade() -> None:
     op.create_table(
         "devices",
         sa.Column("id", sa.Uuid(), primary_key=True),
-        sa.Column("site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), nullable=False),
+        sa.Column(
+            "site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), nullable=False
+        ),
         sa.Column("name", sa.Text(), nullable=False),
         sa.Column("kind", sa.Text(), nullable=False),
-        sa.Column("created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()),
-        sa.CheckConstraint("kind in ('meter', 'controller', 'monitor', 'sensor')", name="known_kind"),
+        sa.Column(
+            "created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()
+        ),
+        sa.CheckConstraint(
+            "kind in ('meter', 'controller', 'monitor', 'sensor')", name="known_kind"
+        ),
     )
     op.create_index("devices_by_site", "devices", ["site_id", "created_at"])
     op.create_table(
         "channels",
         sa.Column("id", sa.Uuid(), primary_key=True),
-        sa.Column("device_id", sa.Uuid(), sa.ForeignKey("devices.id", ondelete="CASCADE"), nullable=False),
+        sa.Column(
+            "device_id", sa.Uuid(), sa.ForeignKey("devices.id", ondelete="CASCADE"), nullable=False
+        ),
         sa.Column("quantity", sa.Text(), nullable=False),
         sa.Column("unit", sa.Text(), nullable=False),
         sa.UniqueConstraint("device_id", "quantity", name="a_quantity_once"),

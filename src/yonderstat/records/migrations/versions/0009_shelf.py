@@ -27,10 +27,14 @@ def upgrade() -> None:
         sa.Column("parent", sa.Integer()),
         sa.Column("restores", sa.Integer()),
         sa.Column("document", JSONB(), nullable=False),
-        sa.Column("created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()),
+        sa.Column(
+            "created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()
+        ),
         sa.CheckConstraint("action in ('edit', 'undo', 'redo')", name="known_shelf_action"),
     )
-    parts = _parts([array for (array,) in op.get_bind().execute(sa.text(NEWEST)) if isinstance(array, dict)])
+    parts = _parts(
+        [array for (array,) in op.get_bind().execute(sa.text(NEWEST)) if isinstance(array, dict)]
+    )
     if parts:
         document = {"format": "yonderstat-shelf", "version": 1, "parts": parts, "outings": []}
         insert = sa.text(
@@ -44,12 +48,19 @@ def _parts(arrays: list[dict[str, Any]]) -> list[dict[str, Any]]:
     found: dict[str, dict[str, Any]] = {}
     for array in arrays:
         for item in array.get("shelf_modules") or []:
-            part = {"kind": "panel", "name": item["name"], "count": float(item["count"]), "module": item["module"]}
+            part = {
+                "kind": "panel",
+                "name": item["name"],
+                "count": float(item["count"]),
+                "module": item["module"],
+            }
             _keep(found, part)
         for item in array.get("shelf_controllers") or []:
             part = {"kind": "controller", "name": item["name"], "count": 1.0}
             _keep(found, part | {"controller": item["kind"], "regulator": item["regulator"]})
-    return [{"id": f"part-{number}", **part} for number, part in enumerate(found.values(), start=1)][:500]
+    return [
+        {"id": f"part-{number}", **part} for number, part in enumerate(found.values(), start=1)
+    ][:500]
 
 
 def _keep(found: dict[str, dict[str, Any]], part: dict[str, Any]) -> None:

@@ -14,7 +14,9 @@ def upgrade() -> None:
     op.create_index("a_reading_once", "readings", ["site_id", "key"], unique=True)
     op.create_table(
         "samples",
-        sa.Column("site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True),
+        sa.Column(
+            "site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), primary_key=True
+        ),
         sa.Column("at", sa.DateTime(timezone=True), primary_key=True),
         sa.Column("volts", sa.REAL()),
         sa.Column("charge_a", sa.REAL()),
@@ -25,12 +27,16 @@ def upgrade() -> None:
     op.create_table(
         "upkeep",
         sa.Column("id", sa.Uuid(), primary_key=True),
-        sa.Column("site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), nullable=False),
+        sa.Column(
+            "site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), nullable=False
+        ),
         sa.Column("task", sa.Text(), nullable=False),
         sa.Column("done_on", sa.Date(), nullable=False),
         sa.Column("who", sa.Text(), nullable=False),
         sa.Column("note", sa.Text(), nullable=False, server_default=""),
-        sa.Column("created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()),
+        sa.Column(
+            "created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()
+        ),
     )
     op.create_index("upkeep_by_site", "upkeep", ["site_id", "done_on"])
 

@@ -10,14 +10,23 @@ down_revision = "0010"
 
 def _site(primary_key: bool = False) -> sa.Column[object]:
     return sa.Column(
-        "site_id", sa.Uuid(), sa.ForeignKey("sites.id", ondelete="CASCADE"), nullable=False, primary_key=primary_key
+        "site_id",
+        sa.Uuid(),
+        sa.ForeignKey("sites.id", ondelete="CASCADE"),
+        nullable=False,
+        primary_key=primary_key,
     )
 
 
 def upgrade() -> None:
     op.create_table(
         "endpoints",
-        sa.Column("device_id", sa.Uuid(), sa.ForeignKey("devices.id", ondelete="CASCADE"), primary_key=True),
+        sa.Column(
+            "device_id",
+            sa.Uuid(),
+            sa.ForeignKey("devices.id", ondelete="CASCADE"),
+            primary_key=True,
+        ),
         _site(),
         sa.Column("protocol", sa.Text(), nullable=False),
         sa.Column("host", sa.Text(), nullable=False),
@@ -56,16 +65,24 @@ def upgrade() -> None:
         sa.Column("cleared_at", sa.DateTime(timezone=True)),
         sa.Column("acknowledged_at", sa.DateTime(timezone=True)),
         sa.Column("acknowledged_by", sa.Text(), nullable=False, server_default=""),
-        sa.Column("created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()),
+        sa.Column(
+            "created_at", sa.DateTime(timezone=True), nullable=False, server_default=sa.func.now()
+        ),
     )
     op.create_index("alarms_by_site", "alarms", ["site_id", "raised_at"])
     op.create_index(
-        "an_alarm_once", "alarms", ["site_id", "kind"], unique=True, postgresql_where=sa.text("cleared_at is null")
+        "an_alarm_once",
+        "alarms",
+        ["site_id", "kind"],
+        unique=True,
+        postgresql_where=sa.text("cleared_at is null"),
     )
     op.create_table(
         "deliveries",
         sa.Column("id", sa.Uuid(), primary_key=True),
-        sa.Column("alarm_id", sa.Uuid(), sa.ForeignKey("alarms.id", ondelete="CASCADE"), nullable=False),
+        sa.Column(
+            "alarm_id", sa.Uuid(), sa.ForeignKey("alarms.id", ondelete="CASCADE"), nullable=False
+        ),
         sa.Column("way", sa.Text(), nullable=False),
         sa.Column("goes_to", sa.Text(), nullable=False),
         sa.Column("body", JSONB(), nullable=False),
@@ -74,7 +91,9 @@ def upgrade() -> None:
         sa.Column("sent_at", sa.DateTime(timezone=True)),
         sa.Column("trouble", sa.Text(), nullable=False, server_default=""),
     )
-    op.create_index("deliveries_due", "deliveries", ["due_at"], postgresql_where=sa.text("sent_at is null"))
+    op.create_index(
+        "deliveries_due", "deliveries", ["due_at"], postgresql_where=sa.text("sent_at is null")
+    )
     op.create_table(
         "readers",
         sa.Column("name", sa.Text(), primary_key=True),
