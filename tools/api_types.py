@@ -51,7 +51,7 @@ def main() -> int:
             kept.write_text(text)
         elif kept.read_text() != text:
             print(
-                (f"{kept.name} is stale; run: .venv/bin/python -m tools.api_types"), file=sys.stderr
+                f"{kept.name} is stale; run: .venv/bin/python -m tools.api_types", file=sys.stderr
             )
             return 1
     return 0

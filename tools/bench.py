@@ -119,7 +119,7 @@ def edit_to_verdict_p95_ms(driver: Chrome, address: str) -> float:
     until = time.monotonic() + 20
     label = "HF set, 100 W: Receiving or on, amps"
     while not driver.execute_script(
-        ("return [...document.querySelectorAll('input')].some(e => e.ariaLabel === arguments[0])"),
+        "return [...document.querySelectorAll('input')].some(e => e.ariaLabel === arguments[0])",
         label,
     ):
         if time.monotonic() > until:

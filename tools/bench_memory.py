@@ -93,7 +93,15 @@ def an_installation() -> Iterator[tuple[Path, str]]:
 
 
 def ask(address: str, method: str, path: str, body: Any = None, revision: int | None = None) -> Any:
-    """An answer's JSON."""
+    """An answer's JSON.
+
+    Parameters
+    ----------
+    body : Any
+        Sent as JSON.
+    revision : int or None
+        The newest the asker knows, in If-Match.
+    """
     headers = {"Content-Type": "application/json"} | (
         {} if revision is None else {"If-Match": str(revision)}
     )

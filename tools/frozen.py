@@ -205,7 +205,7 @@ def main() -> int:
             print(f"{name}: {line}")
         if is_approving and changes:
             lines = (
-                (f"{json.dumps(key)}: {json.dumps(value, ensure_ascii=False)}")
+                f"{json.dumps(key)}: {json.dumps(value, ensure_ascii=False)}"
                 for key, value in now.items()
             )
             file.write_text("{\n" + ",\n".join(lines) + "\n}\n", encoding="utf-8")

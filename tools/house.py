@@ -10,7 +10,7 @@ import io
 import subprocess
 import sys
 import tokenize
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -83,18 +83,22 @@ def records_by_position(tree: ast.AST) -> list[str]:
     return found
 
 
-def _parameters(tree: ast.AST) -> tuple[int, int]:
+def _public(body: Iterable[ast.stmt]) -> Iterator[ast.FunctionDef]:
+    """Functions and methods that others may call; what stands inside a function is its own affair."""
+    for node in body:
+        if isinstance(node, ast.ClassDef):
+            yield from _public(node.body)
+        elif isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+            yield node
+
+
+def _parameters(tree: ast.Module) -> tuple[int, int]:
     """Public functions of three or more arguments, and those whose docstring has a section of
     parameters."""
     wanted = found = 0
-    for node in ast.walk(tree):
-        if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
-            continue
-        names = [
-            item.arg
-            for item in [*node.args.args, *node.args.kwonlyargs]
-            if item.arg not in {"self", "cls"}
-        ]
+    for node in _public(tree.body):
+        arguments = [*node.args.args, *node.args.kwonlyargs]
+        names = [item.arg for item in arguments if item.arg not in {"self", "cls"}]
         if len(names) >= FEW_ARGUMENTS:
             wanted += 1
             found += "Parameters\n" in (ast.get_docstring(node) or "")
@@ -146,7 +150,7 @@ def counts() -> list[Count]:
     subjects = _subjects()
     return [
         Count(
-            name=("calls of more than six by position"),
+            name="calls of more than six by position",
             value=positional,
             unit="",
             goal=0,
@@ -174,10 +178,11 @@ def counts() -> list[Count]:
             at_most=False,
         ),
         Count(
-            name=(f"lines over {LONGEST_LINE} columns"),
+            name=f"lines over {LONGEST_LINE} columns",
             value=100.0 * long_lines / lines,
             unit="%",
             goal=0.2,
+            held=True,
         ),
         Count(
             name="lines of tests of all lines",

@@ -60,7 +60,7 @@ BASE = (
     _library("libharfbuzz-subset0", "libharfbuzz-subset.so.0"),
     Need(
         "fontconfig",
-        ("the program fc-list, on the PATH"),
+        "the program fc-list, on the PATH",
         lambda: shutil.which("fc-list") is not None,
     ),
     _file("fonts-dejavu-core", "/usr/share/fonts/truetype/dejavu/DejaVuSans*.ttf"),

@@ -86,7 +86,15 @@ def all_in(folder: Path) -> list[int]:
 
 
 def end(pid: int, signals: tuple[signal.Signals, ...], each_s: float) -> bool:
-    """Ask a process to end, more firmly each time; whether it did."""
+    """Ask a process to end, more firmly each time; whether it did.
+
+    Parameters
+    ----------
+    signals : tuple of signal.Signals
+        One after another.
+    each_s : float
+        How long each has to work. [s]
+    """
     began = identity_of(pid)
     for sign in signals:
         if began is None or identity_of(pid) != began:

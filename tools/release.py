@@ -132,7 +132,15 @@ def copy_of_checkout() -> bytes:
 
 @contextlib.contextmanager
 def person(name: str, copy: bytes, slow: bool) -> Iterator[Person]:
-    """A user with a home, gone afterwards with all that was in it."""
+    """A user with a home, gone afterwards with all that was in it.
+
+    Parameters
+    ----------
+    copy : bytes
+        The checkout he is given.
+    slow : bool
+        Whether he has half a core.
+    """
     subprocess.run(["userdel", "-r", "-f", name], capture_output=True, check=False)
     subprocess.run(["useradd", "-m", "-s", "/bin/bash", name], check=True)
     entry = pwd.getpwnam(name)

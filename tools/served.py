@@ -37,7 +37,17 @@ def throwaway_cluster(prefix: str) -> Iterator[Cluster]:
 @contextmanager
 def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[str]:
     """The web server and a worker on a database, at the port given or a free one; its address once
-    it answers."""
+    it answers.
+
+    Parameters
+    ----------
+    url : str
+        Of the database.
+    quiet : bool
+        Whether what the servers print is thrown away.
+    port : int or None
+        A free one where none is named.
+    """
     port = port or free_port()
     environment = os.environ | {
         "YONDERSTAT_DATABASE_URL": url,
@@ -66,7 +76,17 @@ def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[st
 @contextmanager
 def reporting(url: str, config: dict[str, Any], quiet: bool = True) -> Iterator[Path]:
     """Stand-ins as a configuration has them, and a reader on a database; the folder of its
-    spool."""
+    spool.
+
+    Parameters
+    ----------
+    url : str
+        Of the database.
+    config : dict[str, Any]
+        What the stand-ins are to be.
+    quiet : bool
+        Whether what they print is thrown away.
+    """
     with ExitStack() as stack:
         folder = Path(
             stack.enter_context(

@@ -36,7 +36,7 @@ class Shot:
 
 MAP = (
     "#tab-enough",
-    ("#page-enough [aria-busy=false] svg[role=application]"),
+    "#page-enough [aria-busy=false] svg[role=application]",
     "form[aria-label='Sizing map']",
 )
 SHOTS = (
@@ -67,7 +67,7 @@ SHOTS = (
     Shot("build", "/designs/{packhorse_b}/build", press=("[aria-label='From the shelf'] li",)),
     Shot("log", "/designs/{ridge}/log", press=("[aria-label='Plan against measured'] polyline",)),
     Shot(
-        "live", "/designs/{ridge}/live", press=(("[aria-label='Charge of the next ten days'] svg"),)
+        "live", "/designs/{ridge}/live", press=("[aria-label='Charge of the next ten days'] svg",)
     ),
     Shot("shelf", "/shelf"),
     Shot("compare", "/designs/{ridge}/compare"),
@@ -77,7 +77,15 @@ SHOTS = (
 
 
 def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> None:
-    """One picture, once the page has settled."""
+    """One picture, once the page has settled.
+
+    Parameters
+    ----------
+    designs : dict[str, str]
+        Ids of the demo's designs, by name.
+    shot : Shot
+        What to go to, and what to wait for.
+    """
     resize(driver, *shot.size)
     driver.get(f"{address}/icon.svg")
     settings = {
@@ -85,7 +93,7 @@ def take(driver: Chrome, address: str, designs: dict[str, str], shot: Shot) -> N
         "version": 1,
     }
     driver.execute_script(
-        ("localStorage.setItem('yonderstat.settings', arguments[0])"), json.dumps(settings)
+        "localStorage.setItem('yonderstat.settings', arguments[0])", json.dumps(settings)
     )
     driver.get(address + shot.page.format(**designs))
     until = time.monotonic() + 20
@@ -114,7 +122,7 @@ def _await_next_steps(driver: Chrome) -> None:
         "!!document.querySelector(arguments[0])"
     )
     while (
-        not driver.execute_script(there, ("[aria-label='What to do next']"))
+        not driver.execute_script(there, "[aria-label='What to do next']")
         and time.monotonic() < until
     ):
         time.sleep(0.2)

@@ -191,7 +191,7 @@ def _await_running(work: Path, process: "subprocess.Popen[bytes]", log: Path) ->
         if state == "failed" or process.poll() is not None:
             process.wait()
             raise ClusterError(
-                str(told(work).get("words") or (f"the watcher ended: {last_line(log)}"))
+                str(told(work).get("words") or f"the watcher ended: {last_line(log)}")
             )
         time.sleep(0.05)
 
@@ -265,22 +265,22 @@ def _asked(chosen: argparse.Namespace) -> str:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
-        prog="./start", description=("Start Yonderstat on this machine.")
+        prog="./start", description="Start Yonderstat on this machine."
     )
     parser.add_argument(
-        "--port", type=int, default=DEFAULT_PORT, help=(f"where to listen (default {DEFAULT_PORT})")
+        "--port", type=int, default=DEFAULT_PORT, help=f"where to listen (default {DEFAULT_PORT})"
     )
     parser.add_argument(
-        "--foreground", action="store_true", help=("stay, for a service manager to look after")
+        "--foreground", action="store_true", help="stay, for a service manager to look after"
     )
     asked = parser.add_mutually_exclusive_group()
     asked.add_argument("--stop", action="store_true", help="stop what was started")
     asked.add_argument("--status", action="store_true", help="say how things stand")
     asked.add_argument(
-        "--backup", metavar="FILE", type=Path, help=("write everything kept into a new file")
+        "--backup", metavar="FILE", type=Path, help="write everything kept into a new file"
     )
     asked.add_argument(
-        "--restore", metavar="FILE", type=Path, help=("make the data anew from such a file")
+        "--restore", metavar="FILE", type=Path, help="make the data anew from such a file"
     )
     return parser
 
@@ -321,7 +321,7 @@ def main() -> int:
         return 1
     except OSError as error:
         print(
-            (f"Could not {_asked(chosen)}: {error.strerror or error} ({error.filename or work})."),
+            f"Could not {_asked(chosen)}: {error.strerror or error} ({error.filename or work}).",
             file=sys.stderr,
         )
         return 1

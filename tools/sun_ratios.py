@@ -32,7 +32,15 @@ SOILING = Sun().soiling.value
 def ratios(
     hours: pd.DataFrame, latitude: float, longitude: float, height_m: float
 ) -> list[float] | None:
-    """Planned on over the file, by month; None where the reanalysis does not reach."""
+    """Planned on over the file, by month; None where the reanalysis does not reach.
+
+    Parameters
+    ----------
+    hours : pd.DataFrame
+        The hours of a typical year.
+    height_m : float
+        Above the sea. [m]
+    """
     tilt, azimuth = float(round(abs(latitude))), 180.0 if latitude > 0 else 0.0
     sun = pvlib.solarposition.get_solarposition(hours.index, latitude, longitude, altitude=height_m)
     plane = pvlib.irradiance.get_total_irradiance(

@@ -38,7 +38,7 @@ CORE = [Check("pytest core", _pytest("core", "reference", "formats"))]
 CLAIMS = [Check("claims", _pytest("claims"))]
 WEB = [
     Check(
-        ("pytest records, jobs, reader, web and tools"),
+        "pytest records, jobs, reader, web and tools",
         _pytest("records", "jobs", "reader", "web", "tools"),
     )
 ]
@@ -119,7 +119,7 @@ def main() -> int:
         return 0
     if part not in PARTS or len(sys.argv) > 2:
         print(
-            (f"There is no part “{' '.join(sys.argv[1:])}”; choose from {', '.join(PARTS)}."),
+            f"There is no part “{' '.join(sys.argv[1:])}”; choose from {', '.join(PARTS)}.",
             file=sys.stderr,
         )
         return 2

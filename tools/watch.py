@@ -132,7 +132,15 @@ def say(words: str) -> None:
 
 
 def tell(work: Path, state: str, port: int, words: str = "") -> None:
-    """Tell ./start how far we are."""
+    """Tell ./start how far we are.
+
+    Parameters
+    ----------
+    state : str
+        Which phase it is in.
+    words : str
+        What is being done.
+    """
     write_whole(work / "watch.json", json.dumps({"state": state, "port": port, "words": words}))
 
 
@@ -273,15 +281,22 @@ def _await_prepared(part: Part, told: Path, log: Path) -> None:
 
 
 def bring_up(work: Path, opened: Opened, parts: dict[str, Part], port: int) -> None:
-    """Start every part, each once what it needs is there."""
+    """Start every part, each once what it needs is there.
+
+    Parameters
+    ----------
+    opened : Opened
+        Databases that are open.
+    parts : dict[str, Part]
+        What is to run, in order.
+    """
     cluster: Cluster = opened.cluster
     now = time.monotonic()
     with progress_file(work).open("a") as sink:
         sink.write("Starting the database and the app\n")
     parts["postgres"].ensure(now)
     # The app reads its data while the database starts and is brought up to date; nobody is told the
-    # address before
-    # all is done.
+    # address before all is done.
     parts["app"].ensure(now)
     _await(parts["postgres"], cluster.answers, work / "log" / "postgres.log")
     _await(parts["app"], lambda: alive(port, 2.0), work / "log" / "app.log")
@@ -310,7 +325,13 @@ def _ask(part: Part, port: int, now: float) -> None:
 
 
 def watch(parts: dict[str, Part], port: int, stopping: Callable[[], bool]) -> None:
-    """Start again what ends, until told to stop."""
+    """Start again what ends, until told to stop.
+
+    Parameters
+    ----------
+    stopping : Callable[[], bool]
+        Set when all are to end.
+    """
     while not stopping():
         now = time.monotonic()
         for part in parts.values():

@@ -79,7 +79,7 @@ def _design_in(path: str) -> Design:
         raise InvalidDesignError([Fault("", f"cannot read {path}: {error.strerror}")]) from None
     if len(text) > MAX_FILE_BYTES:
         too_big = Fault(
-            "", (f"is over {MAX_FILE_BYTES // 1_000_000} MB; a design is a few thousand bytes")
+            "", f"is over {MAX_FILE_BYTES // 1_000_000} MB; a design is a few thousand bytes"
         )
         raise InvalidDesignError([too_big])
     return design_from_json(text)
@@ -108,7 +108,7 @@ def _scene(start: str, days: int, sky: str) -> Scene:
         raise InvalidDesignError(faults) from None
     except ValueError:
         raise InvalidDesignError(
-            [Fault("/start", (f"{start!r} is not a month and a day, such as 07-10"))]
+            [Fault("/start", f"{start!r} is not a month and a day, such as 07-10")]
         ) from None
 
 
@@ -135,7 +135,7 @@ def _write_rows(to: str, header: list[str], rows: Iterable[Sequence[object]]) ->
             table.writerows(rows)
     except OSError as error:
         raise InvalidDesignError(
-            [Fault("/hours", (f"cannot write {to}: {error.strerror}"))]
+            [Fault("/hours", f"cannot write {to}: {error.strerror}")]
         ) from None
 
 
@@ -171,12 +171,24 @@ def rehearse_file(
     path: str, scene: tuple[str, int, str], years: int | None, hours_to: str | None
 ) -> int:
     """Play an outage on a design file: a summary as JSON, and the hours as CSV if a file for them
-    is named."""
+    is named.
+
+    Parameters
+    ----------
+    path : str
+        A design file, as JSON.
+    scene : tuple[str, int, str]
+        Where it starts: month, hour or season as it was typed, and for how many days.
+    years : int or None
+        How many weather years, where not the usual number.
+    hours_to : str or None
+        A file for the hours as CSV.
+    """
     try:
         design, played = _design_in(path), _scene(*scene)
         if years is not None and not 1 <= years <= MOST_YEARS:
             raise InvalidDesignError(
-                [Fault("/years", (f"{years} is not a number of years from 1 to {MOST_YEARS}"))]
+                [Fault("/years", f"{years} is not a number of years from 1 to {MOST_YEARS}")]
             )
         report = rehearse(design, played)
         if report is None:
@@ -242,7 +254,17 @@ def map_file(path: str, ask: dict[str, object]) -> int:
 
 
 def report_file(path: str, to: str | None, kind: str, paper: str) -> int:
-    """A paper of a design file as PDF, into the file named; without one the report as JSON."""
+    """A paper of a design file as PDF, into the file named; without one the report as JSON.
+
+    Parameters
+    ----------
+    to : str or None
+        The PDF to write.
+    kind : str
+        Which paper.
+    paper : str
+        The size of its sheet.
+    """
     if to is None:
         return evaluate_file(path)
     try:
@@ -294,7 +316,15 @@ def fit_file(path: str, log: str) -> int:
 
 
 def log_file(path: str, site: str, dates: str) -> int:
-    """A meter's record into a site's log; what is there already is not kept twice."""
+    """A meter's record into a site's log; what is there already is not kept twice.
+
+    Parameters
+    ----------
+    site : str
+        The name or the id of a site of this installation.
+    dates : str
+        How days and months stand in a date, where the file does not show it.
+    """
     engine = open_engine(database_url())
     archive = Archive(engine)
     named = [item for item in archive.sites()[0] if item.name == site or str(item.id) == site]
@@ -303,7 +333,7 @@ def log_file(path: str, site: str, dates: str) -> int:
             [
                 Fault(
                     "/site",
-                    (f"{len(named)} sites are called “{site}”; give the name of one, or its id"),
+                    f"{len(named)} sites are called “{site}”; give the name of one, or its id",
                 )
             ]
         )
@@ -429,7 +459,7 @@ def _parser() -> argparse.ArgumentParser:
     one = commands.add_parser("evaluate", help="print the report on a design file as JSON")
     one.add_argument("file")
     play = commands.add_parser(
-        "rehearse", help=("play an outage on a design file: summary as JSON, hours as CSV")
+        "rehearse", help="play an outage on a design file: summary as JSON, hours as CSV"
     )
     play.add_argument("file")
     play.add_argument("--start", default="06-15", help="month and day, such as 07-10")
@@ -446,7 +476,7 @@ def _parser() -> argparse.ArgumentParser:
     sizes.add_argument("--tilt", type=float, help="as if every string stood at this tilt")
     sizes.add_argument("--controller", choices=["pwm", "mppt"])
     told = commands.add_parser(
-        "report", help=("the report on a design file as JSON, or a paper of it as PDF")
+        "report", help="the report on a design file as JSON, or a paper of it as PDF"
     )
     told.add_argument("file")
     told.add_argument("--pdf", help="write a PDF to this file")
@@ -455,7 +485,7 @@ def _parser() -> argparse.ArgumentParser:
     )
     told.add_argument("--paper", choices=["a4", "letter"], default="a4")
     fitted = commands.add_parser(
-        "fit", help=("a meter's record against a design file: what of the plan is wrong")
+        "fit", help="a meter's record against a design file: what of the plan is wrong"
     )
     fitted.add_argument("file")
     fitted.add_argument("log")
@@ -464,12 +494,12 @@ def _parser() -> argparse.ArgumentParser:
     logged.add_argument("--site", required=True, help="the site's name or id")
     orders = [order for order in ORDERS if order]
     logged.add_argument(
-        "--dates", choices=orders, default="", help=("where the file's dates leave it open")
+        "--dates", choices=orders, default="", help="where the file's dates leave it open"
     )
     commands.add_parser(
-        "archive", help=("all sites, readings and the shelf as one zip file")
+        "archive", help="all sites, readings and the shelf as one zip file"
     ).add_argument("file")
-    commands.add_parser("restore", help=("bring such a file in beside what is kept")).add_argument(
+    commands.add_parser("restore", help="bring such a file in beside what is kept").add_argument(
         "file"
     )
     commands.add_parser("worker", help="work on sizing maps people ask for, until told to stop")
@@ -478,7 +508,7 @@ def _parser() -> argparse.ArgumentParser:
     commands.add_parser("migrate", help="bring the database to the newest schema")
     demo = commands.add_parser("demo", help="build the demo sites in an empty database")
     demo.add_argument(
-        "--migrate", action="store_true", help=("bring the database to the newest schema first")
+        "--migrate", action="store_true", help="bring the database to the newest schema first"
     )
     return parser
 
@@ -494,7 +524,7 @@ def main(argv: list[str] | None = None) -> int:
     except (OperationalError, ConnectorException) as error:
         why = str(error.__cause__ or error).strip().splitlines()[-1]
         return _refuse(
-            (f"The database does not answer ({why}). ./start --status tells whether the app runs."),
+            f"The database does not answer ({why}). ./start --status tells whether the app runs.",
             EXIT_NO_DATABASE,
         )
     except BrokenPipeError:
@@ -503,7 +533,7 @@ def main(argv: list[str] | None = None) -> int:
         return 0
     except OSError as error:
         return _refuse(
-            (f"Cannot {chosen.command}: {error.strerror or error}: {error.filename or ''}"),
+            f"Cannot {chosen.command}: {error.strerror or error}: {error.filename or ''}",
             EXIT_BAD_FILE,
         )
     except KeyboardInterrupt:

@@ -25,7 +25,7 @@ def add_live_commands(commands: "argparse._SubParsersAction[argparse.ArgumentPar
     """Put them on the command line."""
     commands.add_parser("poll", help="read every site that reports itself, until told to stop")
     one = commands.add_parser(
-        "standin", help=("simulated devices of the demo, until told to stop; or make them fail")
+        "standin", help="simulated devices of the demo, until told to stop; or make them fail"
     )
     one.add_argument("--port", type=int, default=standin_port(), help="the first of their ports")
     kept = state_file().with_name("standins.json")
@@ -73,7 +73,7 @@ def run_live(chosen: argparse.Namespace) -> int:
             answer = asked_of_standins(chosen.port + CONTROL, asked)
         except (OSError, ValueError, OverflowError) as error:
             print(
-                (f"No simulated devices answer at port {chosen.port + CONTROL}: {error}"),
+                f"No simulated devices answer at port {chosen.port + CONTROL}: {error}",
                 file=sys.stderr,
             )
             return EXIT_NOT_THERE

@@ -191,7 +191,7 @@ def _children(gunicorn: list[str]) -> list[Child]:
 def run_together(gunicorn: list[str]) -> None:
     """Run all three until told to stop."""
     logging.basicConfig(
-        level=logging.WARNING, format=("%(asctime)s %(levelname)s %(name)s %(message)s")
+        level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s %(message)s"
     )
     told: list[int] = []
     for sign in (signal.SIGTERM, signal.SIGINT):

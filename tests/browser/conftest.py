@@ -134,7 +134,7 @@ class Person:
             try:
                 element = self.find(name, selector)
                 self.driver.execute_script(
-                    ("arguments[0].scrollIntoView({block: 'center'})"), element
+                    "arguments[0].scrollIntoView({block: 'center'})", element
                 )
                 element.click()
             except StaleElementReferenceException:

@@ -74,7 +74,7 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(
     before = person.text("[aria-label^='Energy line']")
     log = tmp_path / "log.adi"
     log.write_text(LOG + "<CALL:60>cut<EOR>\n")
-    person.driver.find_element(By.CSS_SELECTOR, ("[aria-label='Contact log file']")).send_keys(
+    person.driver.find_element(By.CSS_SELECTOR, "[aria-label='Contact log file']").send_keys(
         str(log)
     )
     person.sees("50 contacts on 2 days.")
@@ -84,7 +84,7 @@ def test_build_the_ledger_by_keyboard_paste_rows_and_accept_a_logged_tempo(
     person.saved()
     person.until(
         lambda: person.text("[aria-label^='Energy line']") != before,
-        ("the amp-hours did not change"),
+        "the amp-hours did not change",
     )
     person.sees("As logged", "[aria-label='Tempos side by side']")
 
@@ -105,7 +105,7 @@ def test_turn_it_down_and_choose_a_tempo(person: Person) -> None:
     person.type("Full tilt, Router: hours a day", "2")
     person.until(
         lambda: person.text("[aria-label='Tempos side by side']") != full,
-        ("the override changes nothing"),
+        "the override changes nothing",
     )
     person.type("Lights: Receiving or on, amps", "25.6 W")
     person.saved()
@@ -123,7 +123,7 @@ def test_a_broken_log_says_so(person: Person, tmp_path: Path) -> None:
     person.open("Quay Street shack")
     log = tmp_path / "empty.adi"
     log.write_text("no records here")
-    person.driver.find_element(By.CSS_SELECTOR, ("[aria-label='Contact log file']")).send_keys(
+    person.driver.find_element(By.CSS_SELECTOR, "[aria-label='Contact log file']").send_keys(
         str(log)
     )
     person.sees("None of its 1 records could be read")

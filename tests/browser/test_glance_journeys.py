@@ -41,7 +41,7 @@ def test_the_palette_finds_a_field_a_figure_and_a_place(person: Person) -> None:
         person.until(lambda page=page: page in person.driver.current_url, f"“{word}” leads nowhere")  # type: ignore[misc]
     person.until(
         lambda: "Rehearse, Quay Street shack" in person.driver.title,
-        ("the page is not named after its step"),
+        "the page is not named after its step",
     )
 
 
@@ -413,7 +413,7 @@ def test_what_is_kept_for_away_goes_with_its_site_and_its_version(
         person.press("Put away Ferry Road shack")
         person.press("Put it away")
         person.until(
-            lambda: not any(design in one for one in kept()), ("the put-away site is still kept")
+            lambda: not any(design in one for one in kept()), "the put-away site is still kept"
         )
         assert not any("of-an-older-version" in one for one in kept())
         assert any("/assets/" in one for one in kept())

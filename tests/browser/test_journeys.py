@@ -118,7 +118,7 @@ def test_the_ledger_by_keyboard_alone(person: Person) -> None:
     person.ctrl(Keys.DELETE)
     person.until(
         lambda: "New load: Load" not in person.driver.page_source,
-        ("Ctrl+Delete did not remove the row"),
+        "Ctrl+Delete did not remove the row",
     )
     person.saved()
     person.key("u")

@@ -36,7 +36,7 @@ def test_rehearse_quay_streets_three_july_days(person: Person) -> None:
     person.press("Play it")
     person.until(
         lambda: "30" in person.text("#scene-days-error"),
-        ("what is wrong is not said beside the field"),
+        "what is wrong is not said beside the field",
     )
 
 
@@ -50,7 +50,7 @@ def test_swap_a_bank_and_make_a_saver_the_design(person: Person) -> None:
     person.key("7")
     person.choose("Month", "July")
     person.choose(
-        ("Add what goes wrong, or what somebody does"), "Swap banks: the main one out to charge"
+        "Add what goes wrong, or what somebody does", "Swap banks: the main one out to charge"
     )
     person.type("From", "day 2, 00:00")
     person.type("To", "40")
@@ -95,7 +95,7 @@ def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
     person.key("7")
     person.press("How much is enough")
     person.sees(
-        ("The cheapest that holds 99.9 % of vital service"), "[aria-label='How much is enough']"
+        "The cheapest that holds 99.9 % of vital service", "[aria-label='How much is enough']"
     )
     person.until(lambda: person.text("[aria-busy=true]") == "", "the map is not refined")
     before = person.text("[aria-label='How much is enough'] [aria-live=polite]")
@@ -120,7 +120,7 @@ def test_how_much_is_enough_at_harrier_ridge(person: Person) -> None:
         "no new design is open",
     )
     person.until(
-        lambda: "Goes dark from April" not in person.verdict, ("the new design goes dark as before")
+        lambda: "Goes dark from April" not in person.verdict, "the new design goes dark as before"
     )
 
 

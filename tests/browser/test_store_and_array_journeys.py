@@ -25,7 +25,7 @@ def test_the_packhorse_chooses_its_chemistry_by_weight(person: Person) -> None:
     person.saved()
     person.until(
         lambda: "Batteries weigh" not in person.text("[aria-label=Margin]"),
-        ("the lighter bank is still too heavy"),
+        "the lighter bank is still too heavy",
     )
     person.type("Cycle life from the data sheet", "80 deep")
     person.sees("is not a depth and a number of cycles")
@@ -84,7 +84,7 @@ def test_mend_harrier_ridge_by_a_remedy(person: Person) -> None:
     person.type("In series", "2")
     person.saved()
     person.sees(
-        ("is more than the 30 V the controller is rated for"), "[aria-label='Voltage ladder']"
+        "is more than the 30 V the controller is rated for", "[aria-label='Voltage ladder']"
     )
     person.axe()
 

@@ -22,7 +22,7 @@ def test_the_sun_on_another_plane_and_from_own_figures(person: Person) -> None:
     person.keys(*[Keys.ARROW_DOWN] * 6)
     person.until(
         lambda: person.focused().startswith("60° tilt, facing 0°"),
-        ("the arrows do not walk the map"),
+        "the arrows do not walk the map",
     )
     person.keys(Keys.ENTER)
     person.until(lambda: person.text(line) != before, "another plane brings as much")

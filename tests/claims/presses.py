@@ -92,7 +92,7 @@ def _help(gain: Gain) -> str:
     return (
         ""
         if better > HALF_SHOWN[gain.of]
-        else (f"helps by less than it rounds to: {gain.before:.3f} → {gain.after:.3f}")
+        else f"helps by less than it rounds to: {gain.before:.3f} → {gain.after:.3f}"
     )
 
 

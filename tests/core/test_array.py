@@ -182,9 +182,10 @@ def test_the_clubs_shelf_is_told_which_way_works() -> None:
     assert best.name == "Spare 85 W: 2 in parallel"
     by_name = {(fit.name, fit.controller): fit for fit in fits}
     assert "crazed" in by_name[("Crazed 85 W: one", "Old PWM, 15 A")].trouble
-    assert ("the controller is rated for 25 V") in by_name[
-        ("Spare 85 W: 2 in series", "Old PWM, 15 A")
-    ].trouble
+    assert (
+        "the controller is rated for 25 V"
+        in by_name[("Spare 85 W: 2 in series", "Old PWM, 15 A")].trouble
+    )
     working = [fit.hard_ah for fit in fits if not fit.trouble]
     assert working == sorted(working, reverse=True)
 

@@ -369,7 +369,7 @@ def test_the_sun_alone_fills_the_bank_in_so_many_days() -> None:
 @pytest.mark.parametrize(
     ("amps", "words"),
     [
-        (1.0, ("Receiving alone takes all it gives")),
+        (1.0, "Receiving alone takes all it gives"),
         (1.9, "It carries 50 % of the time on the key"),
         (2.0, None),
     ],

@@ -432,6 +432,6 @@ def test_a_part_lost_from_a_spell_says_how_long_it_still_lasts() -> None:
     told = {item.part: item.sentence for item in found.failures}
     assert re.match(
         r"It lasts \d+ hours in the worst month, instead of \d+ hours",
-        told[("Shed roof, or its controller")],
+        told["Shed roof, or its controller"],
     )
     assert told["Changeover unit, 20 A"] == "The spell goes on as long without it."

@@ -46,7 +46,7 @@ def test_no_remedy_earns_a_stop_or_a_fix(name: str) -> None:
 def test_more_than_the_maker_allows_is_never_proposed() -> None:
     finding = next(
         item
-        for item in evaluate(STATIONS[("a bank whose maker allows two")]).findings
+        for item in evaluate(STATIONS["a bank whose maker allows two"]).findings
         if "small" in item.id
     )
     assert finding.remedies == ()

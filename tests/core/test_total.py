@@ -57,7 +57,7 @@ CASES = {
     "a set of 0.1 W": with_loads(
         quay_street(), load("beacon", 0.1, transmit_a=0.3, rated_w=0.1, mode="cw")
     ),
-    ("no calendar years, with a price"): with_bank(
+    "no calendar years, with a price": with_bank(
         quay_street(), calendar_years=NEVER, unit_price=MONEY
     ),
     "a panel of 0 A": with_string(harrier_ridge(), module=NOTHING),

@@ -24,7 +24,7 @@ def test_out_and_in_again(design: object) -> None:
 
 def test_a_spreadsheets_clipboard() -> None:
     table = read_loads(
-        ("Device\tRx\tTX A\tDuty %\tHours\nHF set\t1,6 A\t22\t6 %\t8\nRouter\t0.9\t\t\t24\n"),
+        "Device\tRx\tTX A\tDuty %\tHours\nHF set\t1,6 A\t22\t6 %\t8\nRouter\t0.9\t\t\t24\n",
         {},
         ["load-1"],
     )

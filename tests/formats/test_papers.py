@@ -32,7 +32,7 @@ def test_the_card_of_every_demo_site_is_one_page(name: str) -> None:
 def test_a_large_station_still_has_a_card_of_one_page() -> None:
     design = large()
     pages, text, _ = words_of(
-        card_pdf(("A site with a name that goes on and on ") * 4, design, evaluate(design))
+        card_pdf("A site with a name that goes on and on " * 4, design, evaluate(design))
     )
     assert pages == 1
     assert "more, on the screen" in text

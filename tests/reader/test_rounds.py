@@ -123,12 +123,12 @@ def test_a_round_brought_twice_is_kept_once(
     keep(archive, book, *rounds)
     once = (
         rows(archive, "select * from samples"),
-        rows(archive, ("select kind, raised_at, cleared_at from alarms")),
+        rows(archive, "select kind, raised_at, cleared_at from alarms"),
     )
     keep(archive, book, *rounds, *rounds)
     again = (
         rows(archive, "select * from samples"),
-        rows(archive, ("select kind, raised_at, cleared_at from alarms")),
+        rows(archive, "select kind, raised_at, cleared_at from alarms"),
     )
     assert again == once
     assert len(once[0]) == 48
@@ -210,8 +210,7 @@ def test_a_stand_in_that_stood_still_goes_on_from_there(
     keep(archive, book, before, alone, after)
     assert not [alarm for alarm in book.alarms(site_id) if alarm.kind == "clock"]
     moments = [
-        row[0].timestamp() - began_s
-        for row in rows(archive, ("select at from samples order by at"))
+        row[0].timestamp() - began_s for row in rows(archive, "select at from samples order by at")
     ]
     assert moments == [0.0, 4 * 720.0, 6 * 720.0]
 

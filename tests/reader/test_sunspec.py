@@ -131,7 +131,7 @@ LIES = {
     "a model longer than any": (_page([*MARK, 160, 65_000]), "65000 registers long"),
     "a map with nothing of use": (_page([*MARK, 1, 2, 0, 0, 0xFFFF, 0]), "none of the models"),
     "a model of the wrong length": (_page(LONGER), "does not fit its definition"),
-    ("fewer registers than asked for"): (
+    "fewer registers than asked for": (
         lambda address, count: [7] * max(1, count - 1),
         "no SunSpec device",
     ),

@@ -375,7 +375,7 @@ def test_the_app_works_as_a_role_that_can_run_no_program(installed: Path) -> Non
             "select rolsuper from pg_roles where rolname = current_user"
         ).fetchone() == (False,)
         for statement in (
-            ("copy sites to program 'touch /tmp/x'"),
+            "copy sites to program 'touch /tmp/x'",
             "create role other",
             "copy sites from '/etc/passwd'",
         ):
@@ -436,7 +436,7 @@ def test_what_is_no_backup_of_ours_is_refused_before_anything_is_stopped(
     strange = dump(
         "view.backup",
         "create view v as select 1",
-        ("update alembic_version set version_num = '0001'"),
+        "update alembic_version set version_num = '0001'",
     )
     foreign = dump("other.backup", "drop view v", "drop table alembic_version")
     cut = folder / "cut.backup"

@@ -161,7 +161,7 @@ def test_what_is_missing_is_named_with_how_it_was_looked_for(house: Path) -> Non
     done = run(
         house,
         "install_debian",
-        MISSING=("libpango-1.0-0\\tthe library libpango-1.0.so.0, by loading it\\n"),
+        MISSING="libpango-1.0-0\\tthe library libpango-1.0.so.0, by loading it\\n",
     )
     assert done.returncode == 3
     assert "looked for the library libpango-1.0.so.0, by loading it" in done.stdout
@@ -176,7 +176,7 @@ def test_a_long_step_says_how_far_it_is(house: Path) -> None:
     assert len(told) >= 3
     failed = run(
         house,
-        ("with_progress Working far false && echo never; echo after"),
+        "with_progress Working far false && echo never; echo after",
         YONDERSTAT_PROGRESS_S="9",
     )
     assert failed.stdout == "Working\nafter\n"
@@ -229,7 +229,7 @@ def test_the_installers_follow_the_systems_certificates(house: Path) -> None:
     assert run(house, step).stdout == f"{certificates} {certificates} 1\n"
     kept = run(
         house,
-        (f"system_certificates={certificates}; follow_system_certificates; {show}"),
+        f"system_certificates={certificates}; follow_system_certificates; {show}",
         PIP_CERT="/mine",
     )
     assert kept.stdout.startswith("/mine ")

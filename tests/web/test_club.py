@@ -163,7 +163,7 @@ def test_a_damaged_or_foreign_file_is_refused_and_nothing_comes_in(
         "is no whole zip file": whole[: len(whole) // 2],
         "lacks manifest.json": packed(files),
         "of version 9": packed(files | {"manifest.json": manifest(1, 9)}),
-        ("which no archive of ours has"): packed(
+        "which no archive of ours has": packed(
             files | {"manifest.json": manifest(1), "../evil": b"x"}
         ),
         "says it has 3 sites": packed(files | {"manifest.json": manifest(3)}),

@@ -121,7 +121,7 @@ def test_times_are_the_sites_clock(client: FlaskClient) -> None:
     ("text", "columns", "said"),
     [
         (
-            ("time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n"),
+            "time,volts\n2026-07-10 00:00,12.5\n2026-07-10 01:00,abc\n",
             "",
             "line 3, column “volts”: “abc” is no number",
         ),
@@ -135,7 +135,7 @@ def test_times_are_the_sites_clock(client: FlaskClient) -> None:
         ("time,volts\n", "", "holds a heading and no rows"),
         ("a,b\n1,2\n", "", "say which column is the time"),
         (
-            ("time,volts\n2026-07-10 00:00,12.5\n"),
+            "time,volts\n2026-07-10 00:00,12.5\n",
             "time,volts,load_a",
             "has 2 columns, and 3 are named",
         ),
@@ -143,7 +143,7 @@ def test_times_are_the_sites_clock(client: FlaskClient) -> None:
         (
             "time,v,w\n2026-07-10,1,2\n",
             "time,volts,volts",
-            ("two columns are taken for the same thing"),
+            "two columns are taken for the same thing",
         ),
     ],
 )
@@ -330,8 +330,7 @@ def test_a_record_without_a_sample_in_the_small_hours_is_read(client: FlaskClien
         for hour in range(5, 24)
     ]
     assert (
-        bring(client, key, ("Time,Battery V,Charge A,Load A\n") + "\n".join(rows)).status_code
-        == 200
+        bring(client, key, "Time,Battery V,Charge A,Load A\n" + "\n".join(rows)).status_code == 200
     )
     found = client.get(f"/api/designs/{key}/record").get_json()
     assert found["span"]["rows"] == len(rows)

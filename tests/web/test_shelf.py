@@ -110,7 +110,7 @@ def test_a_part_taken_is_reserved_and_shown_where_it_is_used(client: FlaskClient
     refused = next(item for item in picks_of(client, other)["picks"] if item["part"] == "lithium")
     assert (refused["patch"], refused["words"]) == (
         [],
-        ("does not do: all of it is reserved or away"),
+        "does not do: all of it is reserved or away",
     )
     # Put away, a site reserves nothing.
     client.delete(f"/api/sites/{design['site_id']}", headers={"Content-Type": "application/json"})

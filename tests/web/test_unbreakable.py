@@ -85,7 +85,7 @@ def test_a_stored_design_that_cannot_be_judged_stays_open_undoable_and_exportabl
     before."""
     assert patch(client, design, rename("other")).status_code == 200
     database.execute(
-        ("update revisions set document = jsonb_set(document, '{name}', %s) where number = 2"),
+        "update revisions set document = jsonb_set(document, '{name}', %s) where number = 2",
         (f'"{RAISE}"',),
     )
     judged._reports.clear()
@@ -104,7 +104,7 @@ def test_an_undo_into_what_cannot_be_judged_tells_where_it_is(
 ) -> None:
     assert patch(client, design, rename("other")).status_code == 200
     database.execute(
-        ("update revisions set document = jsonb_set(document, '{name}', %s) where number = 1"),
+        "update revisions set document = jsonb_set(document, '{name}', %s) where number = 1",
         (f'"{RAISE}"',),
     )
     database.execute("update revisions set line = null, line_by = null where number = 1")
@@ -123,14 +123,14 @@ def test_an_undo_into_what_cannot_be_judged_tells_where_it_is(
 
 
 @pytest.mark.parametrize(
-    "document", [('{"format": "yonderstat-design", "version": 99}'), '{"name": 7}', "[]", '"text"']
+    "document", ['{"format": "yonderstat-design", "version": 99}', '{"name": 7}', "[]", '"text"']
 )
 def test_one_bad_row_breaks_no_list(
     client: FlaskClient, design: Json, database: psycopg.Connection[Any], document: str
 ) -> None:
     other = new_design(client, QUAY_STREET)
     database.execute(
-        ("update revisions set document = %s, line = null, line_by = null where design_id = %s"),
+        "update revisions set document = %s, line = null, line_by = null where design_id = %s",
         (document, design["id"]),
     )
     lines = client.get("/api/sites").get_json()
@@ -266,12 +266,12 @@ class _Full(psycopg.errors.DiskFull):
         (
             OperationalError("insert", {}, _Full("no space left on device")),
             507,
-            ("The disk of the server is full"),
+            "The disk of the server is full",
         ),
         (
             OperationalError("select", {}, psycopg.OperationalError("gone")),
             503,
-            ("The database does not answer now"),
+            "The database does not answer now",
         ),
     ],
 )

@@ -93,7 +93,7 @@ class Gain:
             return (
                 "no dark hour"
                 if after == 0
-                else (f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}")
+                else f"{after:.0f} dark hours instead of {self.before or 0.0:.0f}"
             )
         if self.of == "failed_hours_a_year":
             return f"{after:.0f} hours a year without power, or with too few volts to transmit"
@@ -112,5 +112,15 @@ class Change:
 
 
 def changed_for(label: str, patch: tuple[Operation, ...], gain: Gain) -> Change:
-    """A change with what it gains."""
+    """A change with what it gains.
+
+    Parameters
+    ----------
+    label : str
+        What it is called on its button.
+    patch : tuple of Operation
+        JSON Patch that makes it.
+    gain : Gain
+        What it gains.
+    """
     return Change(label, gain.words, patch, gain)

@@ -71,10 +71,30 @@ class Claim:
 
 
 def more(kind: ClaimKind, of: str, value: float, limit: float, unit: str) -> Claim:
-    """A figure above its limit."""
+    """A figure above its limit.
+
+    Parameters
+    ----------
+    of : str
+        What the figure is of.
+    value : float
+        The figure, in `unit`.
+    limit : float
+        What it is above.
+    """
     return Claim(kind=kind, of=of, value=value, unit=unit, than="above", limit=limit)
 
 
 def less(kind: ClaimKind, of: str, value: float, limit: float, unit: str) -> Claim:
-    """A figure below its limit."""
+    """A figure below its limit.
+
+    Parameters
+    ----------
+    of : str
+        What the figure is of.
+    value : float
+        The figure, in `unit`.
+    limit : float
+        What it is below.
+    """
     return Claim(kind=kind, of=of, value=value, unit=unit, than="below", limit=limit)

@@ -15,7 +15,15 @@ def days_in_words(days: float) -> str:
 
 
 def counted(value: float, what: str, digits: int = 0) -> str:
-    """So many of something: “1 day”, “3 days”, “2.5 days”; trailing zeros are left out."""
+    """So many of something: “1 day”, “3 days”, “2.5 days”; trailing zeros are left out.
+
+    Parameters
+    ----------
+    what : str
+        In the singular.
+    digits : int
+        At most so many after the point.
+    """
     number = f"{value:.{digits}f}"
     number = number.rstrip("0").rstrip(".") if "." in number else number
     return f"{number} {what}" if number == "1" else f"{number} {what}s"
@@ -54,7 +62,15 @@ MOST_DIGITS = 4
 
 def apart(value: float, limit: float, unit: str, least_digits: int = 0) -> tuple[str, str]:
     """Two figures that are compared, with as many digits as show which is more: “10.4 A” and “10
-    A”."""
+    A”.
+
+    Parameters
+    ----------
+    limit : float
+        The figure it is compared with.
+    least_digits : int
+        So many after the point, or as many more as part the two.
+    """
     digits = next(
         (so for so in range(least_digits, MOST_DIGITS) if f"{value:.{so}f}" != f"{limit:.{so}f}"),
         MOST_DIGITS,
@@ -79,6 +95,13 @@ def measure(value: float, unit: str, digits: int = 0) -> str:
     theirs: “{−9 °C}”.
 
     Never “-0”; trailing zeros are left out.
+
+    Parameters
+    ----------
+    unit : str
+        In SI, as figures are kept.
+    digits : int
+        At most so many after the point.
     """
     number = f"{abs(value):.{digits}f}"
     number = number.rstrip("0").rstrip(".") if "." in number else number

@@ -61,7 +61,17 @@ class Quantity:
 
 
 def given(symbol: str, label: str, figure: AnyKnown, unit: str, pointer: str) -> Input:
-    """A figure of the design that carries its own basis."""
+    """A figure of the design that carries its own basis.
+
+    Parameters
+    ----------
+    symbol : str
+        In the formula.
+    label : str
+        What it is, in words.
+    pointer : str
+        To its field in the design.
+    """
     return Input(
         symbol=symbol,
         label=label,
@@ -73,7 +83,17 @@ def given(symbol: str, label: str, figure: AnyKnown, unit: str, pointer: str) ->
 
 
 def stated(symbol: str, label: str, value: float, unit: str, pointer: str) -> Input:
-    """A plain field of the design: a choice, not a guess."""
+    """A plain field of the design: a choice, not a guess.
+
+    Parameters
+    ----------
+    symbol : str
+        In the formula.
+    label : str
+        What it is, in words.
+    pointer : str
+        To its field in the design.
+    """
     return Input(
         symbol=symbol, label=label, value=value, unit=unit, origin="stated", pointer=pointer
     )
@@ -82,7 +102,19 @@ def stated(symbol: str, label: str, value: float, unit: str, pointer: str) -> In
 def assumed(
     symbol: str, label: str, value: float, unit: str, source: str, pointer: str = ""
 ) -> Input:
-    """Our own default; `pointer` names the field of the design that would replace it."""
+    """Our own default; `pointer` names the field of the design that would replace it.
+
+    Parameters
+    ----------
+    symbol : str
+        In the formula.
+    label : str
+        What it is, in words.
+    source : str
+        Where our default comes from.
+    pointer : str
+        To the field of the design that would replace it.
+    """
     return Input(
         symbol=symbol,
         label=label,
@@ -95,7 +127,17 @@ def assumed(
 
 
 def table(symbol: str, label: str, value: float, unit: str, source: str) -> Input:
-    """A figure looked up in a table with provenance."""
+    """A figure looked up in a table with provenance.
+
+    Parameters
+    ----------
+    symbol : str
+        In the formula.
+    label : str
+        What it is, in words.
+    source : str
+        Whose table.
+    """
     return Input(symbol=symbol, label=label, value=value, unit=unit, origin="table", source=source)
 
 
@@ -133,7 +175,23 @@ class Workings:
         note: str = "",
     ) -> Quantity:
         """Record a quantity. A key can be used once: two numbers under one name would be a
-        programming error."""
+        programming error.
+
+        Parameters
+        ----------
+        key : Key
+            The name it can be asked by.
+        value : float or None
+            In `unit`; None where it is not known.
+        label : str
+            What it is, in words.
+        formula : str
+            With symbols.
+        words : str
+            The formula said in words.
+        inputs : iterable of Input
+            What the formula takes.
+        """
         if key in self._by_key:
             raise ValueError(f"quantity {key} is worked out twice")
         quantity = Quantity(

@@ -86,6 +86,13 @@ def build_demo_sites(app: Flask, with_record: bool = True, standin_port: int | N
     With the port of stand-ins two of the sites report themselves. One that was cut short goes on
     from what is missing: each step finds what it made before, and a site that somebody put away
     stays away.
+
+    Parameters
+    ----------
+    with_record : bool
+        Whether two years of a monitor's record are made.
+    standin_port : int or None
+        Where the stand-ins of its devices listen; None without any.
     """
     client = app.test_client()
     reporting = {} if standin_port is None else endpoints_of(standin_port)

@@ -53,7 +53,19 @@ def _cargo(key: str, name: str, kg: float, ahead_m: float) -> Json:
 
 
 def placed(key: str, have: float, kg: float, ahead_m: float) -> Json:
-    """A part with its weight and where it stands."""
+    """A part with its weight and where it stands.
+
+    Parameters
+    ----------
+    key : str
+        The line of the parts list.
+    have : float
+        Whether it is there already.
+    kg : float
+        Its weight. [kg]
+    ahead_m : float
+        Ahead of the axle. [m]
+    """
     return {"id": key, "have": have, "weight_kg": known(kg, "measured"), "ahead_m": ahead_m}
 
 

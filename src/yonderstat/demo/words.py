@@ -13,7 +13,17 @@ def known(value: float, basis: str = "label") -> Json:
 
 
 def load(key: str, name: str, receive_a: float, hours: float, tier: str, **more: Any) -> Json:
-    """A load whose current was measured and whose hours were stated."""
+    """A load whose current was measured and whose hours were stated.
+
+    Parameters
+    ----------
+    receive_a : float
+        While it receives. [A]
+    hours : float
+        A day. [h]
+    tier : str
+        How much it is worth.
+    """
     return {
         "id": key,
         "name": name,
@@ -25,7 +35,19 @@ def load(key: str, name: str, receive_a: float, hours: float, tier: str, **more:
 
 
 def run(key: str, length_m: float, mm2: float, fuse: str, amps: float, **more: Any) -> Json:
-    """A run of wire that somebody has measured and looked at."""
+    """A run of wire that somebody has measured and looked at.
+
+    Parameters
+    ----------
+    length_m : float
+        One way. [m]
+    mm2 : float
+        Area of one conductor. [mm²]
+    fuse : str
+        The kind of fuse.
+    amps : float
+        Its rating. [A]
+    """
     return {
         "id": key,
         "length_m": known(length_m, "measured"),
@@ -36,7 +58,17 @@ def run(key: str, length_m: float, mm2: float, fuse: str, amps: float, **more: A
 
 
 def part(key: str, have: float, price: float | None, where: str) -> Json:
-    """What is known of a line of the parts list; prices are made up."""
+    """What is known of a line of the parts list; prices are made up.
+
+    Parameters
+    ----------
+    key : str
+        The line of the parts list.
+    have : float
+        Whether it is there already.
+    where : str
+        Where it is bought.
+    """
     row: Json = {"id": key, "have": have, "where": where}
     return (
         row

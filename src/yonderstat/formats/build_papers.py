@@ -30,7 +30,15 @@ def _titled(title: str, site: str, design: Design, inside: str, paper: Paper) ->
 
 
 def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
-    """The parts list as a page of HTML."""
+    """The parts list as a page of HTML.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     known = report.working
     named = (
         ("To buy, of what has a price", report.build.to_buy),
@@ -44,7 +52,15 @@ def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -
 
 
 def schedule_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
-    """The cable and fuse schedule as a page of HTML."""
+    """The cable and fuse schedule as a page of HTML.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     inside = (
         f"<p>{escape(report.bus.tradition_label)} tables. Check your local code: it has the "
         "last word.</p>"
@@ -54,7 +70,15 @@ def schedule_html(site: str, design: Design, report: Report, paper: Paper = "a4"
 
 
 def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
-    """Labels to cut out: one a fuse, and those that warn."""
+    """Labels to cut out: one a fuse, and those that warn.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     known = report.working
     fuses = [
         f"<div class=label><b>F{run.number}</b> {escape(plain(run.name))}<br>"
@@ -70,7 +94,7 @@ def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
         for words, more in (
             (
                 f"Battery, {volts:g} V DC",
-                ("Thousands of amps into a short: rings off, tools insulated, posts covered."),
+                "Thousands of amps into a short: rings off, tools insulated, posts covered.",
             ),
             ("Connect: battery first, then panels", "Disconnect: panels first, then battery."),
             (
@@ -81,7 +105,7 @@ def labels_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
     ]
     inside = section("Fuses", f"<div class=labels>{''.join(fuses)}</div>" if fuses else "")
     inside += section(
-        ("At battery, controller and panels"), f"<div class=labels>{''.join(warned)}</div>"
+        "At battery, controller and panels", f"<div class=labels>{''.join(warned)}</div>"
     )
     return _titled("Labels", site, design, inside, paper)
 
@@ -90,5 +114,15 @@ SHEETS = {"parts": parts_html, "schedule": schedule_html, "labels": labels_html}
 
 
 def sheet_pdf(kind: str, site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
-    """One of the sheets as a PDF: `parts`, `schedule` or `labels`."""
+    """One of the sheets as a PDF: `parts`, `schedule` or `labels`.
+
+    Parameters
+    ----------
+    kind : str
+        Which sheet.
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     return as_pdf(SHEETS[kind](site, design, report, paper))

@@ -90,7 +90,7 @@ def _settings(report: Report) -> str:
             ("Float", floats),
             (
                 "Cut off at the plan",
-                (f"{report.working[report.store.end_mean_v].number:.1f} V under the usual load"),
+                f"{report.working[report.store.end_mean_v].number:.1f} V under the usual load",
             ),
             ("Or only against ruin", f"{setting.low_v:.1f} V"),
             ("Come back", f"{setting.back_v:.1f} V"),
@@ -106,7 +106,15 @@ def _drawing(design: Design, report: Report) -> str:
 
 
 def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
-    """The card as a page of HTML."""
+    """The card as a page of HTML.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     cards = {card.id: card for card in report.bus.cards}
     dark = next((item for item in report.build.checklists if item.id == "dark"), None)
     shed = [item.text for item in dark.items] if dark else []
@@ -125,7 +133,7 @@ def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") ->
         section("Mind", _list(cautions, MOST_CAUTIONS, ordered=False)),
     ]
     call = (
-        (f"<p class=stop><b>Call:</b> {escape(design.build.call)}</p>") if design.build.call else ""
+        f"<p class=stop><b>Call:</b> {escape(design.build.call)}</p>" if design.build.call else ""
     )
     inside = (
         f"<h1>{escape(site[:60])}</h1><p>{escape(design.name[:80])}</p>"
@@ -136,5 +144,13 @@ def card_html(site: str, design: Design, report: Report, paper: Paper = "a4") ->
 
 
 def card_pdf(site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
-    """The card as a PDF of one page."""
+    """The card as a PDF of one page.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     return as_pdf(card_html(site, design, report, paper))

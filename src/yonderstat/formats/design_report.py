@@ -85,7 +85,7 @@ def runs_table_html(report: Report) -> str:
             f"{run.mm2:.3g} mm²",
             "none"
             if run.fuse_kind == "none"
-            else (f"{run.fuse_label} {known[run.fuse_a].number:g} A"),
+            else f"{run.fuse_label} {known[run.fuse_a].number:g} A",
             figure(known[run.peak_a]),
             figure(known[run.drop_v]),
             figure(known[run.ampacity_a]),
@@ -159,7 +159,15 @@ def _sources(report: Report) -> str:
 
 
 def report_html(site: str, design: Design, report: Report, paper: Paper = "a4") -> str:
-    """The report as a page of HTML."""
+    """The report as a page of HTML.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     inside = (
         f"<h1>{escape(site)}</h1><p>{escape(design.name)}</p>"
         f"<p class=verdict>{escape(plain(report.verdict.headline))}</p><p>{escape(plain(report.verdict.rest))}</p>"
@@ -181,5 +189,13 @@ def report_html(site: str, design: Design, report: Report, paper: Paper = "a4") 
 
 
 def report_pdf(site: str, design: Design, report: Report, paper: Paper = "a4") -> bytes:
-    """The report as a PDF."""
+    """The report as a PDF.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    paper : Paper
+        The size of the sheet.
+    """
     return as_pdf(report_html(site, design, report, paper))

@@ -279,7 +279,7 @@ def read_loads(
     wrong = [item for item in columns if item is not None and item not in COLUMNS]
     if wrong or len(columns) != len(cells[0]):
         why = (
-            (f"“{wrong[0][:40]}” is nothing a column can be")
+            f"“{wrong[0][:40]}” is nothing a column can be"
             if wrong
             else f"{len(cells[0])} columns are to be named"
         )
@@ -295,7 +295,7 @@ def read_loads(
         fault = TableFault(
             MOST_ROWS + 2,
             "",
-            (f"there are {len(body)} rows; a design holds at most {MOST_ROWS} loads"),
+            f"there are {len(body)} rows; a design holds at most {MOST_ROWS} loads",
         )
         return ReadTable(
             columns=columns, had_heading=had_heading, loads=[], faults=[fault], headings=headings

@@ -370,7 +370,19 @@ class MeterReading:
 def meter_reading(
     name: str, file: BinaryIO, columns: list[str | None], zone: tzinfo, dates: str = ""
 ) -> MeterReading:
-    """A record to be read piece by piece; see `read_meter_log`."""
+    """A record to be read piece by piece; see `read_meter_log`.
+
+    Parameters
+    ----------
+    name : str
+        Of the file, which tells its form.
+    columns : list of str or None
+        What each column is; None for one left out. Guessed where it is not said.
+    zone : tzinfo
+        Whose clock the file follows, where it does not say.
+    dates : str
+        How days and months stand in a date, where the file does not show it.
+    """
     try:
         return MeterReading(open_meter_file(name, file), columns, zone, dates)
     except SheetError as error:

@@ -128,6 +128,19 @@ def moments_of(
 ) -> pd.Series:
     """A piece of a column as moments in UTC; NaT where the clock had the hour twice.
 
+    Parameters
+    ----------
+    texts : pd.Series
+        A piece of the column.
+    heading : str
+        Of the column, for what is said of a fault.
+    writing : Writing
+        How the column writes a moment.
+    zone : tzinfo
+        Whose clock it follows.
+    first_line : int
+        Of the piece, in the file.
+
     Raises
     ------
     MeterLogError
@@ -147,7 +160,7 @@ def moments_of(
         outside = ~((seconds >= FIRST_MOMENT.timestamp()) & (seconds < LAST_MOMENT.timestamp()))
         if outside.any():
             raise fault(
-                int(outside.argmax()), (f"lies outside the years {FIRST_YEAR} to {LAST_YEAR}")
+                int(outside.argmax()), f"lies outside the years {FIRST_YEAR} to {LAST_YEAR}"
             )
         return pd.Series(
             pd.to_datetime(np.round(seconds * 1e3).astype("int64"), unit="ms", utc=True),

@@ -186,7 +186,7 @@ def _panels(scene: _Scene, string: PanelString, y: float, end_x: float) -> None:
     drawing.line((49, y), (end_x, y))
     count = string.series * string.parallel
     told = (
-        (f"{count} × {string.module.watts.value:g} W")
+        f"{count} × {string.module.watts.value:g} W"
         if count > 1
         else f"{string.module.watts.value:g} W"
     )
@@ -274,9 +274,7 @@ def _right_row(scene: _Scene, run: RunFigures, bar_x: float, y: float, name_x: f
             drawing.line((name_x - 18, y - 7), (name_x - 18, y - 13))
             drawing.line((name_x - 23, y - 13), (name_x - 18, y - 8), (name_x - 13, y - 13))
         told = (
-            (f"{load.quantity} × {run.name}")
-            if load is not None and load.quantity > 1
-            else run.name
+            f"{load.quantity} × {run.name}" if load is not None and load.quantity > 1 else run.name
         )
     drawing.text(name_x + 4, y + 4, told, NAME_W, SIZE)
 
@@ -324,7 +322,13 @@ def _shares(design: Design, run: RunFigures) -> int:
 
 
 def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
-    """The diagram of a design."""
+    """The diagram of a design.
+
+    Parameters
+    ----------
+    feet : bool
+        Whether lengths are said in feet.
+    """
     runs = report.bus.runs
     left = [run for run in runs if run.fed_from == POST and run.id != MAIN_RUN]
     # What hangs on a controller's load terminals is drawn with what hangs on the bus.
@@ -346,7 +350,7 @@ def one_line(design: Design, report: Report, feet: bool = False) -> Drawing:
     bank = design.store.bank
     if bank is not None:
         cells = (
-            (f"{bank.series} in series, {bank.parallel} in parallel")
+            f"{bank.series} in series, {bank.parallel} in parallel"
             if bank.series * bank.parallel > 1
             else "one unit"
         )

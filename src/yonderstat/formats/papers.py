@@ -18,7 +18,15 @@ def table(
     numbers: frozenset[int] = frozenset(),
     heading: Sequence[str] = (),
 ) -> str:
-    """A table of texts; the columns named in `numbers` stand to the right."""
+    """A table of texts; the columns named in `numbers` stand to the right.
+
+    Parameters
+    ----------
+    numbers : frozenset[int]
+        Columns whose texts stand to the right.
+    heading : sequence of str
+        Over the columns.
+    """
 
     def line(cells: Sequence[str], tag: str) -> str:
         told = (
@@ -33,7 +41,15 @@ def table(
 
 
 def page(title: str, style: str, inside: str) -> str:
-    """A whole document."""
+    """A whole document.
+
+    Parameters
+    ----------
+    style : str
+        Its style sheet.
+    inside : str
+        What stands in its body.
+    """
     return (
         f"<!doctype html><html lang=en><head><meta charset=utf-8><title>{escape(title)}</title>"
         f"<style>{style}</style></head><body>{inside}</body></html>"

@@ -163,7 +163,7 @@ def _part(row: list[str], columns: list[_Column | None], line: int) -> ShelfPart
         return [
             Fault(
                 "/upload",
-                (f"line {line}: {fault.pointer.lstrip('/') or 'the row'} {fault.message}"),
+                f"line {line}: {fault.pointer.lstrip('/') or 'the row'} {fault.message}",
             )
             for fault in faults_of(error)
         ]
@@ -181,16 +181,12 @@ def parts_of_rows(rows: Rows) -> list[ShelfPart]:
     if "name" not in heading:
         known = ", ".join(list(BY_NAME)[:8])
         raise ShelfTableError(
-            [
-                Fault(
-                    "/upload", (f"line 1 must name the columns, such as {known}; “name” is missing")
-                )
-            ]
+            [Fault("/upload", f"line 1 must name the columns, such as {known}; “name” is missing")]
         )
     unknown = [cell for cell in heading if cell and cell not in BY_NAME and cell not in OUT_ONLY]
     if unknown:
         raise ShelfTableError(
-            [Fault("/upload", (f"line 1 names “{unknown[0]}”, which is no column of a shelf"))]
+            [Fault("/upload", f"line 1 names “{unknown[0]}”, which is no column of a shelf")]
         )
     columns = [BY_NAME.get(cell) for cell in heading]
     faults: list[Fault] = []
@@ -203,7 +199,7 @@ def parts_of_rows(rows: Rows) -> list[ShelfPart]:
             found.append(part)
     if len(found) > MOST_PARTS:
         faults.append(
-            Fault("/upload", (f"the table has {len(found)} parts; a shelf holds {MOST_PARTS}"))
+            Fault("/upload", f"the table has {len(found)} parts; a shelf holds {MOST_PARTS}")
         )
     if faults:
         raise ShelfTableError(faults[:50])

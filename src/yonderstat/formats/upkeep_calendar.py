@@ -9,7 +9,19 @@ from yonderstat.core.log import Due
 
 def write_calendar(site: str, site_id: str, due: tuple[Due, ...], made_at: datetime) -> bytes:
     """An all-day event a task, on the day it is due; the same task keeps its id, so that a calendar
-    moves it."""
+    moves it.
+
+    Parameters
+    ----------
+    site : str
+        The name of the site.
+    site_id : str
+        By which its events are told from other sites'.
+    due : tuple of Due
+        What is due, and when.
+    made_at : datetime
+        When the file is made.
+    """
     calendar = Calendar()
     calendar.add("prodid", "-//Yonderstat//Upkeep//EN")
     calendar.add("version", "2.0")

@@ -99,7 +99,7 @@ def _in_order(readings: list[Reading], typical: bool) -> None:
             ordered = (after.day, after.hour) > (before.day, before.hour)
         if not ordered:
             raise WeatherFileError(
-                (f"does not come after the line before it ({after.day} after {before.day})"),
+                f"does not come after the line before it ({after.day} after {before.day})",
                 after.line,
             )
 

@@ -75,11 +75,11 @@ def _number(text: str, what: str, line: int) -> float | None:
         value = float(tidy)
     except ValueError:
         raise WeatherFileError(
-            (f"has “{tidy[:30]}” for the {what}; it must be a number"), line
+            f"has “{tidy[:30]}” for the {what}; it must be a number", line
         ) from None
     if not math.isfinite(value):
         raise WeatherFileError(
-            (f"has “{tidy[:30]}” for the {what}; it must be a finite number"), line
+            f"has “{tidy[:30]}” for the {what}; it must be a finite number", line
         )
     return None if value <= MISSING_FROM or value >= MISSING_TO else value
 
@@ -216,7 +216,7 @@ def tmy3(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             parts = cells[0].split("/")
             if len(parts) != 3:
                 raise WeatherFileError(
-                    (f"has “{cells[0][:20]}” for a date; it must be month/day/year"), line
+                    f"has “{cells[0][:20]}” for a date; it must be month/day/year", line
                 )
             day = _date(parts[2], parts[0], parts[1], line)
             hour = _hour_before(cells[1].split(":")[0], line)
@@ -250,7 +250,7 @@ def tmy2(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
                 continue
             if len(text) < 71:
                 raise WeatherFileError(
-                    (f"is cut short: {len(text)} characters where 71 are needed"), line
+                    f"is cut short: {len(text)} characters where 71 are needed", line
                 )
             day = _date("19" + text[1:3], text[3:5], text[5:7], line)
             air = _number(text[67:71], "air temperature", line)
@@ -287,7 +287,7 @@ def _moment(text: str, line: int) -> datetime:
         return datetime.fromisoformat(text.strip().replace(" ", "T", 1)).replace(tzinfo=None)
     except ValueError:
         raise WeatherFileError(
-            (f"has “{text.strip()[:30]}” for a time; write it as 2025-06-21 13:00"), line
+            f"has “{text.strip()[:30]}” for a time; write it as 2025-06-21 13:00", line
         ) from None
 
 
@@ -353,7 +353,7 @@ def plain_csv(lines: list[str]) -> tuple[Header, Iterator[Reading]]:
             energy = None if sun is None else sun * factor
             if energy is not None and not 0 <= energy <= 16_000:
                 raise WeatherFileError(
-                    (f"has {sun:g} for a day's sunshine; no day brings that"), line
+                    f"has {sun:g} for a day's sunshine; no day brings that", line
                 )
             yield Reading(
                 line=line, day=when.date(), hour=0.0, w_m2=energy, air_c=air, whole_day=True

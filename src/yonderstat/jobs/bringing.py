@@ -25,7 +25,17 @@ def zone_of_design(design: Design) -> tzinfo:
 
 def bring_in(engine: Engine, run: Run, design: Design, site_id: Any, go_on: GoOn) -> dict[str, Any]:
     """Read the file of a run; with `store` all of it comes in, or nothing. What is wrong with it is
-    a result too."""
+    a result too.
+
+    Parameters
+    ----------
+    run : Run
+        The run whose file it is.
+    site_id : Any
+        Where it goes.
+    go_on : GoOn
+        Told how far it is; says whether to go on.
+    """
     ask, uploads = run.ask, Uploads(engine)
     with uploads.opened(run.id) as file:
         size = file.seek(0, 2)

@@ -79,7 +79,17 @@ KINDS: dict[str, Callable[[Task], dict[str, Any] | None]] = {
 
 
 def ask_for(engine: Engine, kind: str, design_id: UUID, revision: int, asked: Section) -> Run:
-    """Have long work done, or find what was: the same of the same revision is not done twice."""
+    """Have long work done, or find what was: the same of the same revision is not done twice.
+
+    Parameters
+    ----------
+    kind : str
+        What kind of run.
+    revision : int
+        Of the design.
+    asked : Section
+        What is asked, which makes it the same run or another.
+    """
     if kind not in KINDS:
         raise ValueError(f"no such work: {kind}")
     run, is_new = Runs(engine).ask(kind, design_id, revision, asked.model_dump(mode="json"))

@@ -45,7 +45,7 @@ def _queue(engine: Engine) -> Standing:
     return Standing(
         "queue",
         bool(workers),
-        "a worker is there" if workers else ("no worker takes long work now"),
+        "a worker is there" if workers else "no worker takes long work now",
     )
 
 
@@ -58,13 +58,13 @@ def _reader(engine: Engine) -> Standing:
         return Standing("reader", False, "cannot be asked for")
     if silent_s is None:
         return Standing(
-            "reader", False, ("has never run: no device is read, and nobody is told of alarms")
+            "reader", False, "has never run: no device is read, and nobody is told of alarms"
         )
     if silent_s > READER_SEEN_S:
         return Standing(
             "reader",
             False,
-            (f"is down since {silent_s:.0f} s: no device is read, nobody is told of alarms"),
+            f"is down since {silent_s:.0f} s: no device is read, nobody is told of alarms",
         )
     return Standing("reader", True, "reads the devices")
 

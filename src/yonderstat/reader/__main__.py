@@ -11,7 +11,7 @@ from .polling import run_reader
 def main() -> int:
     """Run."""
     logging.basicConfig(
-        level=logging.WARNING, format=("%(asctime)s %(levelname)s %(name)s %(message)s")
+        level=logging.WARNING, format="%(asctime)s %(levelname)s %(name)s %(message)s"
     )
     run_reader(database_url())
     return 0

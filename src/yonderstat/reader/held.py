@@ -80,7 +80,17 @@ class Plans:
 
     def forecast(self, site_id: UUID, held: Held, at: datetime, share: float) -> Json | None:
         """The next days from a state of charge, as it is kept; None where the design cannot be
-        rehearsed."""
+        rehearsed.
+
+        Parameters
+        ----------
+        held : Held
+            The station of a site, kept between rounds.
+        at : datetime
+            From when.
+        share : float
+            State of charge, 0 to 1.
+        """
         if held.expected is None:
             return None
         known = self._stations.get(site_id)

@@ -84,7 +84,7 @@ class Judging:
             return Watching.from_json(site.watching or {})
         except ValueError:
             LOG.warning(
-                ("what was remembered of site %s cannot be read; it begins anew"), site.site_id
+                "what was remembered of site %s cannot be read; it begins anew", site.site_id
             )
             alarms = self._book.alarms(site.site_id)
             return Watching(

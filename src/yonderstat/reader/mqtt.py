@@ -31,6 +31,13 @@ class BoundedClient(mqtt.Client):
 def read_mqtt(address: str, port: int, topic: str) -> Told:
     """The newest message of a topic.
 
+    Parameters
+    ----------
+    address : str
+        Of the broker.
+    topic : str
+        Of the message.
+
     Raises
     ------
     DeviceError

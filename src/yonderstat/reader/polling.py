@@ -129,7 +129,7 @@ class Reader:
                 await asyncio.to_thread(self._keep_one, row)
             except DBAPIError as error:
                 LOG.warning(
-                    ("%d wait for the database: %s"),
+                    "%d wait for the database: %s",
                     self._spool.waiting,
                     str(error).splitlines()[0][:200],
                 )
@@ -148,8 +148,7 @@ class Reader:
             raise
         except Exception:
             # One site that cannot be judged must not keep the others from being read: it is said
-            # with what was read,
-            # and not tried for ever.
+            # with what was read, and not tried for ever.
             LOG.exception("a round that cannot be kept: %s", str(row)[:1000])
 
 

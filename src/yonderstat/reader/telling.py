@@ -14,7 +14,17 @@ def is_quiet(site: LiveSite, hour: int) -> bool:
 
 
 def tellings_of(site: LiveSite, zone: tzinfo, now: datetime, is_grave: bool) -> tuple[Telling, ...]:
-    """Who is told, and when: in quiet hours what is not grave waits until they are over."""
+    """Who is told, and when: in quiet hours what is not grave waits until they are over.
+
+    Parameters
+    ----------
+    site : LiveSite
+        With its alarms and whom they go to.
+    zone : tzinfo
+        Whose clock the quiet hours follow.
+    is_grave : bool
+        Whether an alarm breaks the quiet.
+    """
     due = here = now.astimezone(zone)
     if not is_grave and is_quiet(site, here.hour):
         due = here.replace(minute=0, second=0, microsecond=0)

@@ -67,7 +67,7 @@ class UnreadableDesignError(RuntimeError):
 
     def __init__(self, revision: int, faults: list[Fault]) -> None:
         super().__init__(
-            "; ".join((f"{fault.pointer or '/'}: {fault.message}") for fault in faults[:5])
+            "; ".join(f"{fault.pointer or '/'}: {fault.message}" for fault in faults[:5])
         )
         self.revision = revision
 
@@ -174,7 +174,15 @@ class Archive:
         return unjudged(self._engine, most)
 
     def keep_line(self, design_id: UUID, revision: int, line: Line) -> None:
-        """Keep a line beside its revision."""
+        """Keep a line beside its revision.
+
+        Parameters
+        ----------
+        revision : int
+            Which of the design's.
+        line : Line
+            What the list of sites says of it.
+        """
         keep_line(self._engine, design_id, revision, line)
 
     def site(self, site_id: UUID) -> StoredSite:
@@ -276,7 +284,19 @@ class Archive:
         asked: str = "",
         actor: str = LOCAL,
     ) -> StoredDesign:
-        """Another design of a site, after the ones it has; see `add_site`."""
+        """Another design of a site, after the ones it has; see `add_site`.
+
+        Parameters
+        ----------
+        key : str or None
+            Under which it is asked for once, however often it is sent.
+        line : Line or None
+            What the list of sites says of it.
+        asked : str
+            What was sent, kept with the key.
+        actor : str
+            Who does it.
+        """
         with self._session() as session:
             site = _site_row(session, site_id, lock=True)
             made = _made_before(session, actor, key, asked)
@@ -331,6 +351,17 @@ class Archive:
         The change is made and judged before anything is locked: a revision never changes, so what
         it comes to does not either, and nobody waits for it.
 
+        Parameters
+        ----------
+        on_revision : int
+            The newest the asker knows.
+        change : Edit
+            Makes the new document of the old one.
+        judge : Judge or None
+            What a report says of it, for the list of sites.
+        actor : str
+            Who does it.
+
         Raises
         ------
         StaleRevisionError
@@ -356,7 +387,15 @@ class Archive:
         )
 
     def undo(self, design_id: UUID, on_revision: int, actor: str = LOCAL) -> StoredDesign:
-        """Go back one edit, by adding a revision that says so."""
+        """Go back one edit, by adding a revision that says so.
+
+        Parameters
+        ----------
+        on_revision : int
+            The newest the asker knows.
+        actor : str
+            Who does it.
+        """
         with self._session() as session:
             row = _locked_at(session, design_id, on_revision)
             here = _position(_revision(session, row.id, row.revision))
@@ -367,7 +406,15 @@ class Archive:
             return _stored(session, row.id)
 
     def redo(self, design_id: UUID, on_revision: int, actor: str = LOCAL) -> StoredDesign:
-        """Go forward again to the edit last undone."""
+        """Go forward again to the edit last undone.
+
+        Parameters
+        ----------
+        on_revision : int
+            The newest the asker knows.
+        actor : str
+            Who does it.
+        """
         with self._session() as session:
             row = _locked_at(session, design_id, on_revision)
             here = _position(_revision(session, row.id, row.revision))

@@ -48,7 +48,15 @@ class Devices:
             return [_device(session, row) for row in session.scalars(query)]
 
     def add(self, site_id: UUID, name: str, kind: str, channels: list[tuple[str, str]]) -> Device:
-        """A new device with its channels: pairs of a quantity and its unit."""
+        """A new device with its channels: pairs of a quantity and its unit.
+
+        Parameters
+        ----------
+        kind : str
+            What kind of device.
+        channels : list of tuple[str, str]
+            Pairs of a quantity and its unit.
+        """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
             row = DeviceRow(site_id=site_id, name=name, kind=kind)

@@ -42,7 +42,19 @@ class Uploads:
     def keep(
         self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any], file: BinaryIO
     ) -> Run:
-        """A run with its file, both or neither."""
+        """A run with its file, both or neither.
+
+        Parameters
+        ----------
+        kind : str
+            What kind of run.
+        revision : int
+            Of the design.
+        asked : dict[str, Any]
+            What is asked.
+        file : BinaryIO
+            Kept in pieces, read once.
+        """
         file.seek(0)
         with Session(self._engine) as session, session.begin():
             row = RunRow(id=uuid4(), design_id=design_id, revision=revision, kind=kind, ask=asked)
@@ -116,7 +128,15 @@ class Imports:
 
 
 def begin_import(session: Session, site_id: UUID, name: str, actor: str = LOCAL) -> ImportRow:
-    """A file that begins to come in."""
+    """A file that begins to come in.
+
+    Parameters
+    ----------
+    name : str
+        Of the file.
+    actor : str
+        Who brings it.
+    """
     row = ImportRow(site_id=site_id, name=name[:200], rows=0, actor=actor)
     session.add(row)
     session.flush()

@@ -93,7 +93,15 @@ def listed_sites(
     engine: Engine, offset: int = 0, limit: int | None = None
 ) -> tuple[list[ListedSite], int]:
     """Sites that are not put away, oldest first, in one look at the database; and how many there
-    are in all."""
+    are in all.
+
+    Parameters
+    ----------
+    offset : int
+        So many are passed over.
+    limit : int or None
+        At most so many; None for all.
+    """
     there = select(SiteRow.id).where(SiteRow.deleted_at.is_(None))
     counted = select(func.count()).select_from(there.subquery())
     shown = there.order_by(SiteRow.created_at, SiteRow.id).offset(offset).limit(limit)
@@ -188,7 +196,15 @@ def unjudged(engine: Engine, most: int) -> list[Unjudged]:
 
 
 def keep_line(engine: Engine, design_id: UUID, revision: int, line: Line) -> None:
-    """Keep a line beside its revision. The document itself never changes."""
+    """Keep a line beside its revision. The document itself never changes.
+
+    Parameters
+    ----------
+    revision : int
+        Which of the design's.
+    line : Line
+        What the list of sites says of it.
+    """
     with Session(engine) as session, session.begin():
         session.execute(
             update(RevisionRow)

@@ -162,7 +162,21 @@ class LiveBook:
         unit: int,
         topic: str = "",
     ) -> Endpoint:
-        """A device to be asked from now on."""
+        """A device to be asked from now on.
+
+        Parameters
+        ----------
+        kind : str
+            What it reports.
+        protocol : str
+            How it is asked.
+        host : str
+            Its address.
+        unit : int
+            Its number on the line, where the protocol has one.
+        topic : str
+            Of its messages, where the protocol has one.
+        """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
             device = DeviceRow(site_id=site_id, name=name, kind=kind)
@@ -290,7 +304,15 @@ class LiveBook:
             return ReaderState(beat, int(waiting or 0))
 
     def claim_deliveries(self, now: datetime, most: int, lease: timedelta) -> list[Delivery]:
-        """What is to be sent now, the oldest first; until the lease is over nobody else gets it."""
+        """What is to be sent now, the oldest first; until the lease is over nobody else gets it.
+
+        Parameters
+        ----------
+        most : int
+            At most so many.
+        lease : timedelta
+            How long nobody else gets them.
+        """
         with Session(self._engine) as session, session.begin():
             waiting = select(DeliveryRow).where(
                 DeliveryRow.sent_at.is_(None), DeliveryRow.due_at <= now
@@ -305,7 +327,15 @@ class LiveBook:
             return found
 
     def delivered(self, delivery_id: UUID, trouble: str, again_at: datetime | None) -> None:
-        """How sending went: through, or to be tried again, or, without a time, given up."""
+        """How sending went: through, or to be tried again, or, without a time, given up.
+
+        Parameters
+        ----------
+        trouble : str
+            What went wrong; empty where it went through.
+        again_at : datetime or None
+            When to try again; None to give up.
+        """
         with Session(self._engine) as session, session.begin():
             row = session.get(DeliveryRow, delivery_id, with_for_update=True)
             if row is None:

@@ -34,7 +34,15 @@ class Readings:
         self._engine = engine
 
     def at(self, site_id: UUID, offset: int, limit: int) -> tuple[list[StoredReading], int]:
-        """A page of a site's readings, the newest first, and how many there are."""
+        """A page of a site's readings, the newest first, and how many there are.
+
+        Parameters
+        ----------
+        offset : int
+            So many are passed over.
+        limit : int
+            At most so many.
+        """
         with Session(self._engine) as session:
             there(session, site_id)
             mine = ReadingRow.site_id == site_id
@@ -56,7 +64,25 @@ class Readings:
         detail: dict[str, Any] | None = None,
         key: str | None = None,
     ) -> StoredReading:
-        """Keep a reading. One that comes again under the same key is the one that is there."""
+        """Keep a reading. One that comes again under the same key is the one that is there.
+
+        Parameters
+        ----------
+        taken_at : datetime
+            When it was read.
+        said : str
+            As it was typed.
+        who : str
+            Who read it.
+        kind : str
+            What was read.
+        value : float or None
+            In the unit of its kind.
+        detail : dict[str, Any] or None
+            What else belongs to it.
+        key : str or None
+            Under which it is kept once, however often it is sent.
+        """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
             columns = {

@@ -44,7 +44,17 @@ class Runs:
         self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any]
     ) -> tuple[Run, bool]:
         """A run for what is asked, and whether it is new: the same of the same revision is not run
-        twice."""
+        twice.
+
+        Parameters
+        ----------
+        kind : str
+            What kind of run.
+        revision : int
+            Of the design.
+        asked : dict[str, Any]
+            What is asked, which makes it the same run or another.
+        """
         with Session(self._engine) as session, session.begin():
             # Two askers at once would both find nothing: a lock on the design's id makes the second
             # wait.
@@ -97,7 +107,15 @@ class Runs:
         return self._change(run_id, RunRow.state == "running", {"progress": progress})
 
     def end(self, run_id: UUID, state: RunState, result: dict[str, Any] | None = None) -> bool:
-        """Close a run that was not stopped meanwhile."""
+        """Close a run that was not stopped meanwhile.
+
+        Parameters
+        ----------
+        state : RunState
+            How it ended.
+        result : dict[str, Any] or None
+            What came of it.
+        """
         return self._change(
             run_id, RunRow.state == "running", {"state": state, "progress": 1.0, "result": result}
         )

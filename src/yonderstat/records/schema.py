@@ -98,7 +98,7 @@ class SampleRow(Base):
 
     __tablename__ = "samples"
     __table_args__ = (
-        CheckConstraint(("at >= '1970-01-01Z' and at < '2101-01-01Z'"), name="within_bounds"),
+        CheckConstraint("at >= '1970-01-01Z' and at < '2101-01-01Z'", name="within_bounds"),
     )
 
     site_id: Mapped[UUID] = mapped_column(
@@ -290,7 +290,7 @@ class RevisionRow(Base):
 
     __tablename__ = "revisions"
     __table_args__ = (
-        CheckConstraint(("action in ('create', 'edit', 'undo', 'redo')"), name="known_action"),
+        CheckConstraint("action in ('create', 'edit', 'undo', 'redo')", name="known_action"),
     )
 
     design_id: Mapped[UUID] = mapped_column(
@@ -316,7 +316,7 @@ class ShelfRevisionRow(Base):
 
     __tablename__ = "shelf_revisions"
     __table_args__ = (
-        CheckConstraint(("action in ('edit', 'undo', 'redo')"), name="known_shelf_action"),
+        CheckConstraint("action in ('edit', 'undo', 'redo')", name="known_shelf_action"),
     )
 
     number: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
@@ -374,7 +374,7 @@ class RunRow(Base):
     __table_args__ = (
         Index("runs_by_design", "design_id", "revision"),
         CheckConstraint(
-            ("state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')"),
+            "state in ('waiting', 'running', 'cancelled', 'done', 'impossible', 'failed')",
             name="known_state",
         ),
     )

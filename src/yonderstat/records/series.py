@@ -175,7 +175,19 @@ class Samples:
     def thinned(
         self, site_id: UUID, channel: str, first: datetime, last: datetime, points: int
     ) -> Thinned:
-        """A channel between two moments, in at most so many buckets of equal time."""
+        """A channel between two moments, in at most so many buckets of equal time.
+
+        Parameters
+        ----------
+        channel : str
+            Which of the record's.
+        first : datetime
+            From when.
+        last : datetime
+            Until when.
+        points : int
+            At most so many buckets.
+        """
         if channel not in CHANNELS:
             raise ValueError(f"there is no channel {channel}")
         # The last moment begins a bucket of its own.
@@ -193,7 +205,15 @@ class Samples:
         self, site_id: UUID, first: datetime, last: datetime
     ) -> tuple[float | None, float | None, int]:
         """The highest volts and state of charge between two moments, and on how many days there is
-        anything."""
+        anything.
+
+        Parameters
+        ----------
+        first : datetime
+            From when.
+        last : datetime
+            Until when.
+        """
         mine = (SampleRow.site_id == site_id, SampleRow.at >= first, SampleRow.at <= last)
         days = func.count(func.distinct(func.date_trunc("day", SampleRow.at)))
         with Session(self._engine) as session:
@@ -204,7 +224,15 @@ class Samples:
             return volts, share, int(count)
 
     def volts_near(self, site_id: UUID, at: datetime, within: timedelta) -> float | None:
-        """The volts on record nearest to a moment; None where none are so near."""
+        """The volts on record nearest to a moment; None where none are so near.
+
+        Parameters
+        ----------
+        at : datetime
+            The moment.
+        within : timedelta
+            How far from it a reading may be.
+        """
         mine = (
             SampleRow.site_id == site_id,
             SampleRow.at >= at - within,

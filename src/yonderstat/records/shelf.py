@@ -90,6 +90,15 @@ class ShelfBook:
     ) -> StoredShelf:
         """Add a revision made by `change` on the newest, which must be `on_revision`.
 
+        Parameters
+        ----------
+        on_revision : int
+            The newest the asker knows.
+        change : Callable[[Shelf], Shelf]
+            Makes the new shelf of the old one.
+        actor : str
+            Who does it.
+
         Raises
         ------
         StaleRevisionError

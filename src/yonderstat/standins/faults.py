@@ -38,7 +38,17 @@ class Broken:
     missed_ah: float = 0.0
 
     def set_fault(self, fault: Fault, is_on: bool, at_s: float) -> None:
-        """Break it, or mend it."""
+        """Break it, or mend it.
+
+        Parameters
+        ----------
+        fault : Fault
+            What breaks.
+        is_on : bool
+            Whether it is broken.
+        at_s : float
+            When, on the clock of the stand-ins. [s]
+        """
         self.come_to(at_s)
         if is_on:
             self.faults.setdefault(fault, self.told(at_s))

@@ -77,7 +77,17 @@ def controller_registers(state: State) -> list[int]:
 
 
 def monitor_registers(state: State, full_ah: float, heartbeat: int) -> list[int]:
-    """The battery monitor's register map. Amps into the bank are positive."""
+    """The battery monitor's register map. Amps into the bank are positive.
+
+    Parameters
+    ----------
+    state : State
+        Volts, amps and charge of the station.
+    full_ah : float
+        What the bank holds full. [A·h]
+    heartbeat : int
+        Counts up at each look.
+    """
     scales = {
         "AHRtg_SF": 0,
         "SoC_SF": -1,

@@ -96,7 +96,7 @@ class Api:
                 method=method,
                 path=path,
                 name=handler.__name__,
-                summary=(inspect.getdoc(handler) or "").split("\n")[0],
+                summary=" ".join((inspect.getdoc(handler) or "").split("\n\n")[0].split()),
                 body=TypeAdapter(body) if body is not None else None,
                 body_schema=TypeAdapter(body_schema) if body_schema is not None else None,
                 answer=TypeAdapter(answer) if answer is not None else None,
@@ -168,7 +168,7 @@ def _read_query(name: str) -> str:
         raise Problem(
             400,
             "bad-query",
-            (f"Give “{name}” once in the address"),
+            f"Give “{name}” once in the address",
             f"It was given {len(values)} times.",
         )
     if any(ord(char) < 32 or 0xD800 <= ord(char) < 0xE000 for char in values[0]):
@@ -198,7 +198,7 @@ def _read_body(adapter: TypeAdapter[Any]) -> Any:
     unfit = fault_of_value(decoded, of_document=True)
     if unfit is not None:
         raise Problem(
-            422, "invalid-body", ("The request is not as it must be"), unfit[1], [Fault(*unfit)]
+            422, "invalid-body", "The request is not as it must be", unfit[1], [Fault(*unfit)]
         )
     try:
         return adapter.validate_python(decoded)
@@ -206,7 +206,7 @@ def _read_body(adapter: TypeAdapter[Any]) -> Any:
         faults = faults_of(error)[:100]
         detail = "; ".join(f"{fault.pointer or '/'} {fault.message}" for fault in faults[:5])
         raise Problem(
-            422, "invalid-body", ("The request is not as it must be"), detail, faults
+            422, "invalid-body", "The request is not as it must be", detail, faults
         ) from None
 
 
@@ -215,7 +215,7 @@ def _read_revision() -> int:
     if text is None:
         title = f"Say which revision you edit in {REVISION_HEADER}"
         raise Problem(
-            428, "revision-needed", title, ("It keeps two windows from losing each other's work.")
+            428, "revision-needed", title, "It keeps two windows from losing each other's work."
         )
     digits = text.strip().strip('"')
     if not (digits.isascii() and digits.isdigit() and len(digits) < 10):
@@ -228,7 +228,7 @@ def create_key() -> str | None:
     key = request.headers.get(CREATE_KEY_HEADER)
     if key is not None and not (0 < len(key) <= MAX_KEY and key.isprintable()):
         raise Problem(
-            400, "bad-key", (f"{CREATE_KEY_HEADER} must be 1 to {MAX_KEY} plain characters")
+            400, "bad-key", f"{CREATE_KEY_HEADER} must be 1 to {MAX_KEY} plain characters"
         )
     return key
 
@@ -244,7 +244,7 @@ def model_fault(pointer: str, message: str) -> Problem:
     return Problem(
         422,
         "invalid-body",
-        ("The request is not as it must be"),
+        "The request is not as it must be",
         message,
         [Fault(pointer, message)],
     )

@@ -53,7 +53,7 @@ CHARGER_KINDS = (
     (
         "selector",
         "Supply on a selector",
-        ("a hand turns the station to the battery; charges nothing"),
+        "a hand turns the station to the battery; charges nothing",
     ),
     ("panel_supply", "Supply on panel terminals", "through a controller"),
     ("maintainer", "Maintainer", "a small one that holds"),
@@ -123,7 +123,7 @@ def _breaks(row: dict[str, str]) -> str:
     return (
         ""
         if row["kind"] == "none"
-        else (f"{row['dc_v']} V, breaks {float(row['interrupt_12_a']) / 1000:g} kA at 12 V")
+        else f"{row['dc_v']} V, breaks {float(row['interrupt_12_a']) / 1000:g} kA at 12 V"
     )
 
 
@@ -147,7 +147,7 @@ def _catalogue() -> Catalogue:
             Choice(
                 row["mode"],
                 row["label"],
-                (f"{float(row['current_share']) * 100:.0f} % of key-down"),
+                f"{float(row['current_share']) * 100:.0f} % of key-down",
             )
             for row in rows("modes")
         ],
@@ -174,7 +174,7 @@ def _catalogue() -> Catalogue:
             Choice(
                 row["fitted"],
                 row["label"],
-                (f"{kelvin(float(row['rise_k']))} over the air in full sun"),
+                f"{kelvin(float(row['rise_k']))} over the air in full sun",
             )
             for row in rows("fitted")
         ],

@@ -148,7 +148,7 @@ def designs_api(archive: Archive) -> Api:
             raise Problem(
                 400,
                 "bad-query",
-                ("“over” must be “hard” (the hard month) or “year” (the months in use)"),
+                "“over” must be “hard” (the hard month) or “year” (the months in use)",
             )
         months = (
             (report_on(stored).verdict.hard_month,)
@@ -269,7 +269,7 @@ def designs_api(archive: Archive) -> Api:
             raise Problem(
                 400,
                 "bad-query",
-                ("“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”"),
+                "“kind” must be “parts”, “schedule” or “labels”, “paper” “a4” or “letter”",
             )
         stored = archive.design(design_id)
         told = sheet_pdf(kind, stored.site_name, stored.design, report_on(stored), PAPERS[paper])

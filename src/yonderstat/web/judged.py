@@ -92,7 +92,15 @@ def _opened(key: Key) -> Report | None:
 
 def keep_look(design_id: UUID, revision: int, look: FirstLook) -> None:
     """Remember a report, and for a while the station behind it: its remedies are asked for soon
-    after."""
+    after.
+
+    Parameters
+    ----------
+    revision : int
+        Of the design.
+    look : FirstLook
+        Its report, before remedies were tried.
+    """
     key = (design_id, revision)
     _keep_report(key, look.report)
     with _lock:

@@ -23,7 +23,15 @@ def apply_patch(design: Design, operations: list[dict[str, Any]]) -> Design:
 
 
 def patched(document: Any, operations: list[dict[str, Any]], what: str) -> Any:
-    """A document after a JSON Patch, bounded."""
+    """A document after a JSON Patch, bounded.
+
+    Parameters
+    ----------
+    operations : list of dict[str, Any]
+        Of the JSON Patch.
+    what : str
+        How the document is called where something is wrong.
+    """
     copies = sum(item["op"] == "copy" for item in operations)
     if copies > MOST_COPIES:
         detail = f"It copies {copies} times; at most {MOST_COPIES} in one patch."
@@ -47,7 +55,7 @@ def _applied(document: Any, operation: dict[str, Any], number: int) -> Any:
     except jsonpatch.JsonPatchTestFailed:
         title = "A test in the patch does not hold: the design is not as you thought"
         raise Problem(
-            409, "test-failed", title, (f"It is operation {number + 1}."), [_blame(operation)]
+            409, "test-failed", title, f"It is operation {number + 1}.", [_blame(operation)]
         ) from None
     except (
         jsonpatch.JsonPatchException,
@@ -60,7 +68,7 @@ def _applied(document: Any, operation: dict[str, Any], number: int) -> Any:
     ) as error:
         detail = f"Operation {number + 1}: {str(error)[:300]}"
         raise Problem(
-            422, "bad-patch", ("The patch does not fit the design"), detail, [_blame(operation)]
+            422, "bad-patch", "The patch does not fit the design", detail, [_blame(operation)]
         ) from None
 
 
@@ -73,7 +81,7 @@ def _added(document: Any, operation: dict[str, Any], number: int) -> int:
             detail = f"Operation {number + 1}: {str(error)[:300]}"
             fault = Fault(str(operation.get("from", operation["path"])), "is not there to copy")
             raise Problem(
-                422, "bad-patch", ("The patch does not fit the design"), detail, [fault]
+                422, "bad-patch", "The patch does not fit the design", detail, [fault]
             ) from None
         return _parts(source)
     return _parts(operation["value"]) if "value" in operation and operation["op"] != "test" else 0

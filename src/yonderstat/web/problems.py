@@ -75,7 +75,7 @@ def invalid_design(error: InvalidDesignError, prefix: str = "") -> Problem:
     faults = [Fault(prefix + fault.pointer, fault.message, fault.bound) for fault in error.faults]
     what = "shelf" if isinstance(error, InvalidShelfError) else "design"
     return Problem(
-        422, f"invalid-{what}", (f"The {what} would not be valid"), str(error)[:2000], faults
+        422, f"invalid-{what}", f"The {what} would not be valid", str(error)[:2000], faults
     )
 
 
@@ -99,7 +99,17 @@ def _of_database(error: DBAPIError) -> Problem | None:
 
 
 def cannot_judge(error: Exception, revision: int | None, title: str) -> Problem:
-    """The program cannot say what a design comes to: its own fault, told as such."""
+    """The program cannot say what a design comes to: its own fault, told as such.
+
+    Parameters
+    ----------
+    error : Exception
+        What was raised.
+    revision : int or None
+        Of the design; None where it has none yet.
+    title : str
+        What could not be done, in words.
+    """
     detail = (
         f"The program has a fault this design brings out ({str(error)[:250]}); its log says more."
     )
@@ -159,7 +169,7 @@ def register_problems(app: Flask) -> None:
             "whether it was stored."
         )
         return Problem(
-            503, "unknown-outcome", ("It is not known whether that was stored"), detail
+            503, "unknown-outcome", "It is not known whether that was stored", detail
         ).response()
 
     @app.errorhandler(PoolTimeoutError)

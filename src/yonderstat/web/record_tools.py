@@ -248,7 +248,7 @@ def record_api(archive: Archive, engine: Engine) -> Api:
             raise Problem(
                 409,
                 "nothing-to-do",
-                ("That record cannot be brought in"),
+                "That record cannot be brought in",
                 "Have it looked through first.",
             )
         if run.ask["store"]:
@@ -283,7 +283,7 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         """Take everything out of the record again that one file brought."""
         if not (file.isascii() and file.isdigit() and len(file) < 10):
             raise Problem(
-                400, "bad-query", ("“file” must be the number of a file that was brought in")
+                400, "bad-query", "“file” must be the number of a file that was brought in"
             )
         return BroughtIn(
             imports.take_back(archive.design(design_id).site_id, int(file)), 0, [], None
@@ -349,7 +349,7 @@ def _moment(text: str, otherwise: datetime | None) -> datetime | None:
         moment = datetime.fromisoformat(text)
     except ValueError:
         raise Problem(
-            400, "bad-query", ("“from” and “to” must be times, such as 2026-07-10T08:00+12:00")
+            400, "bad-query", "“from” and “to” must be times, such as 2026-07-10T08:00+12:00"
         ) from None
     moment = moment if moment.tzinfo else moment.replace(tzinfo=UTC)
     fault = fault_of_moment(moment)

@@ -246,7 +246,7 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
                 409,
                 "nothing-to-do",
                 "That cannot be done now",
-                ("the design says what the label says"),
+                "the design says what the label says",
             )
         told = [{"op": item.op, "path": item.path, "value": item.value} for item in operations]
         stored = archive.edit(

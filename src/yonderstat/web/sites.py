@@ -146,7 +146,7 @@ def sites_api(archive: Archive) -> Api:
             source = next((item for item in site.designs if str(item.id) == body.copy_of), None)
             if source is None:
                 raise Problem(
-                    422, "no-source", ("Say which design of this site to copy, or send a document")
+                    422, "no-source", "Say which design of this site to copy, or send a document"
                 )
             design = archive.design(source.id).design.model_copy(
                 update={"name": _next_letter(site)}

@@ -51,11 +51,11 @@ def _number(name: str, text: str, low: float, high: float) -> float:
         value = float(text)
     except ValueError:
         raise model_fault(
-            f"/{name}", (f"{text[:20]!r} is not a number; type one such as 13.1")
+            f"/{name}", f"{text[:20]!r} is not a number; type one such as 13.1"
         ) from None
     if not low <= value <= high:
         raise model_fault(
-            f"/{name}", (f"{value:g} is out of range; it must lie between {low:g} and {high:g}")
+            f"/{name}", f"{value:g} is out of range; it must lie between {low:g} and {high:g}"
         )
     return value
 
@@ -123,7 +123,7 @@ def store_tools_api(archive: Archive) -> Api:
         kind, cold_c = kind_of(bank.chemistry), report.working[store.temperature_c].number
         if not kind.is_lead and cold_c < charge_low_c(bank):
             return ChargeView(
-                None, None, None, (f"At {celsius(cold_c)} it must not be charged: warm it first.")
+                None, None, None, f"At {celsius(cold_c)} it must not be charged: warm it first."
             )
         held_ah = report.working[store.held_share].number * report.working[store.label_ah].number
         times = charge_times(bank, held_ah, start, current_a)

@@ -86,7 +86,7 @@ def _upload_name() -> str:
 def _too_large(name: str, most_bytes: int) -> Problem:
     title = f"That is over {most_bytes / 1e6:g} MB"
     return Problem(
-        413, "too-large", title, (f"“{name}” is larger than is taken here. Nothing was stored.")
+        413, "too-large", title, f"“{name}” is larger than is taken here. Nothing was stored."
     )
 
 
@@ -130,7 +130,7 @@ def _count(name: str, usual: int, most: int) -> int:
         raise Problem(
             400,
             "bad-query",
-            (f"“{name}” must be a whole number up to {most}"),
+            f"“{name}” must be a whole number up to {most}",
             f"It is “{text[:20]}”.",
         )
     return int(text)
@@ -144,7 +144,15 @@ def read_page() -> Page:
 
 
 def with_links(response: Response, page: Page, part: Part) -> Response:
-    """The answer with the length of the whole list, and where the next page is (RFC 8288)."""
+    """The answer with the length of the whole list, and where the next page is (RFC 8288).
+
+    Parameters
+    ----------
+    page : Page
+        Which piece of the list.
+    part : Part
+        The piece, with the length of the whole.
+    """
     response.headers[TOTAL_HEADER] = str(part.total)
     following = page.offset + len(part.items)
     if part.items and following < part.total:

@@ -68,7 +68,7 @@ def _day(text: str) -> date:
         day = date.fromisoformat(text)
     except ValueError:
         raise model_fault(
-            "/done_on", (f"{text[:20]!r} is no day; type one such as 2026-07-10")
+            "/done_on", f"{text[:20]!r} is no day; type one such as 2026-07-10"
         ) from None
     fault = fault_of_day(day)
     if fault:

@@ -104,7 +104,7 @@ export interface paths {
         delete: operations["delete_design"];
         options?: never;
         head?: never;
-        /** Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and */
+        /** Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and `remedies=later` before the remedies of its findings are tried. */
         patch: operations["edit_design"];
         trace?: never;
     };
@@ -477,7 +477,7 @@ export interface paths {
         /** How much is on record, and which input of the plan it speaks against most. */
         get: operations["read_record"];
         put?: never;
-        /** A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date, */
+        /** A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date, clock, volts, charge_a, load_a, net_a, charge_share, box_c, or nothing; `dates` is day_first or month_first where the file leaves it open. What is there already is not kept twice. */
         post: operations["bring_record_in"];
         /** Take all of the site's record out. */
         delete: operations["clear_record"];
@@ -1531,7 +1531,8 @@ export interface components {
         };
         /**
          * ArrayReport
-         * @description What comes in. `stored_ah` is what the bank keeps of `harvest_ah`; both a day, January to December.
+         * @description What comes in. `stored_ah` is what the bank keeps of `harvest_ah`; both a day, January to
+         *     December.
          */
         ArrayReport: {
             /** Alternator Ah */
@@ -2253,7 +2254,8 @@ export interface components {
         };
         /**
          * Change
-         * @description A concrete change, tried before it is proposed. `effect` is the gain in words, or what else it does.
+         * @description A concrete change, tried before it is proposed. `effect` is the gain in words, or what else
+         *     it does.
          */
         Change: {
             /** Effect */
@@ -2331,7 +2333,8 @@ export interface components {
         };
         /**
          * ChargeSetting
-         * @description What to key into a charger for this bank, one school of thought. Volts at the bank's temperature.
+         * @description What to key into a charger for this bank, one school of thought. Volts at the bank's
+         *     temperature.
          */
         ChargeSetting: {
             /** Absorb Cold V */
@@ -2582,7 +2585,8 @@ export interface components {
         };
         /**
          * ComparedChemistry
-         * @description One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money where known.
+         * @description One chemistry holding the same usable energy. `price` counts in flooded lead's, or in money
+         *     where known.
          */
         ComparedChemistry: {
             /**
@@ -2695,7 +2699,8 @@ export interface components {
         };
         /**
          * DayProfile
-         * @description Mean amps by clock hour in the design's month, stacked by worth; what idles and warms counts as vital.
+         * @description Mean amps by clock hour in the design's month, stacked by worth; what idles and warms counts
+         *     as vital.
          */
         DayProfile: {
             /** Hours A */
@@ -2725,7 +2730,8 @@ export interface components {
         };
         /**
          * Design
-         * @description One design of one station. This is the stored record, the API body and the open file, all at once.
+         * @description One design of one station. This is the stored record, the API body and the open file, all at
+         *     once.
          */
         Design: {
             array: components["schemas"]["Array"];
@@ -2938,7 +2944,8 @@ export interface components {
         };
         /**
          * DrawReport
-         * @description What the station draws. `daily_*` and `average_a` are of `month`, the month the design is judged by.
+         * @description What the station draws. `daily_*` and `average_a` are of `month`, the month the design is
+         *     judged by.
          */
         DrawReport: {
             /** Average A */
@@ -3047,7 +3054,8 @@ export interface components {
         };
         /**
          * EnergyLine
-         * @description W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a negative one spare.
+         * @description W·h a day in the hard month, in the direction energy flows. A positive gap is missing, a
+         *     negative one spare.
          */
         EnergyLine: {
             /** Array Wh */
@@ -3113,7 +3121,8 @@ export interface components {
         };
         /**
          * Explanation
-         * @description What may be wrong, how likely that is, and by how much: `size` is measured over planned, or amps of a standby.
+         * @description What may be wrong, how likely that is, and by how much: `size` is measured over planned, or
+         *     amps of a standby.
          */
         Explanation: {
             /** @default null */
@@ -3131,7 +3140,8 @@ export interface components {
         };
         /**
          * Failure
-         * @description A part lost for good: vital service, dark hours a year, and of a spell its chance, without it.
+         * @description A part lost for good: vital service, dark hours a year, and of a spell its chance, without
+         *     it.
          */
         Failure: {
             /** Chance */
@@ -3184,7 +3194,8 @@ export interface components {
         };
         /**
          * Finding
-         * @description A checked statement about the design. `pointer` is the field it is about, where there is one.
+         * @description A checked statement about the design. `pointer` is the field it is about, where there is
+         *     one.
          */
         Finding: {
             /**
@@ -3296,7 +3307,8 @@ export interface components {
         };
         /**
          * FitsView
-         * @description Every way to wire the shelf on a revision, the best first; empty without a place or a shelf.
+         * @description Every way to wire the shelf on a revision, the best first; empty without a place or a
+         *     shelf.
          */
         FitsView: {
             /** Fits */
@@ -3308,7 +3320,8 @@ export interface components {
         };
         /**
          * Forecast
-         * @description The charge of the next days, and how soon it goes dark. Figures are found by key in `working`.
+         * @description The charge of the next days, and how soon it goes dark. Figures are found by key in
+         *     `working`.
          */
         Forecast: {
             charge: components["schemas"]["Band"];
@@ -3348,7 +3361,8 @@ export interface components {
         };
         /**
          * Gain
-         * @description A figure before and after. None is a bank without end, or a figure nobody knows, as `of` says.
+         * @description A figure before and after. None is a bank without end, or a figure nobody knows, as `of`
+         *     says.
          */
         Gain: {
             /** After */
@@ -3871,7 +3885,8 @@ export interface components {
         };
         /**
          * Design
-         * @description One design of one station. This is the stored record, the API body and the open file, all at once.
+         * @description One design of one station. This is the stored record, the API body and the open file, all at
+         *     once.
          */
         GivenDesign: {
             array?: components["schemas"]["GivenArray"];
@@ -3951,7 +3966,8 @@ export interface components {
         };
         /**
          * HorizonPoint
-         * @description How high the skyline stands in a direction. Between points it runs straight; round the compass it closes.
+         * @description How high the skyline stands in a direction. Between points it runs straight; round the
+         *     compass it closes.
          */
         GivenHorizonPoint: {
             /** Azimuth Deg */
@@ -4336,7 +4352,8 @@ export interface components {
         };
         /**
          * Limits
-         * @description What the maker of a unit allows. None takes the usual figure of the chemistry where there is one.
+         * @description What the maker of a unit allows. None takes the usual figure of the chemistry where there is
+         *     one.
          */
         GivenLimits: {
             /** @default null */
@@ -4380,10 +4397,11 @@ export interface components {
         };
         /**
          * Load
-         * @description A thing that draws current. Its amps are those at its rail: the battery bus unless it names another.
+         * @description A thing that draws current. Its amps are those at its rail: the battery bus unless it names
+         *     another.
          *
-         *     `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply running.
-         *     `transmit_a` is the key-down current at `rated_w`.
+         *     `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply
+         *     running. `transmit_a` is the key-down current at `rated_w`.
          */
         GivenLoad: {
             /**
@@ -4932,7 +4950,8 @@ export interface components {
         };
         /**
          * RecordHours
-         * @description How the days of a weather file run: mean sunshine on the flat in every hour of its newest year.
+         * @description How the days of a weather file run: mean sunshine on the flat in every hour of its newest
+         *     year.
          */
         GivenRecordHours: {
             /**
@@ -4952,7 +4971,8 @@ export interface components {
         };
         /**
          * Regulator
-         * @description The charge controller between a string and the bank. None takes what is usual for its kind.
+         * @description The charge controller between a string and the bank. None takes what is usual for its
+         *     kind.
          */
         GivenRegulator: {
             /** @default null */
@@ -5216,7 +5236,8 @@ export interface components {
         };
         /**
          * Tempo
-         * @description How hard the station is worked. `transmit_share` goes for every set an operator keys; None keeps each its own.
+         * @description How hard the station is worked. `transmit_share` goes for every set an operator keys; None
+         *     keeps each its own.
          */
         GivenTempo: {
             /** Id */
@@ -5257,7 +5278,8 @@ export interface components {
         };
         /**
          * WeatherRecord
-         * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat.
+         * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily
+         *     totals on the flat.
          */
         GivenWeatherRecord: {
             /** Day Wh M2 */
@@ -5366,7 +5388,8 @@ export interface components {
         };
         /**
          * HorizonPoint
-         * @description How high the skyline stands in a direction. Between points it runs straight; round the compass it closes.
+         * @description How high the skyline stands in a direction. Between points it runs straight; round the
+         *     compass it closes.
          */
         HorizonPoint: {
             /** Azimuth Deg */
@@ -5376,7 +5399,8 @@ export interface components {
         };
         /**
          * Import
-         * @description A file that was brought in: how many rows of it were new, and from when to when it reached.
+         * @description A file that was brought in: how many rows of it were new, and from when to when it
+         *     reached.
          */
         Import: {
             /**
@@ -5429,10 +5453,11 @@ export interface components {
         };
         /**
          * Input
-         * @description One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds are made for every
-         *     evaluation and freezing triples what making one costs.
+         * @description One figure that went into a quantity. Nobody changes one; it is not frozen because hundreds
+         *     are made for every evaluation and freezing triples what making one costs.
          *
-         *     `ref` names the quantity it is, if it was computed; `pointer` the field of the design it is, if it was given.
+         *     `ref` names the quantity it is, if it was computed; `pointer` the field of the design it is, if
+         *     it was given.
          */
         Input: {
             /** Label */
@@ -5466,7 +5491,8 @@ export interface components {
         };
         /**
          * InverterFigures
-         * @description An inverter on the bus: amps at low volts, its surge, and how it is joined without a spark.
+         * @description An inverter on the bus: amps at low volts, its surge, and how it is joined without a
+         *     spark.
          */
         InverterFigures: {
             /** Input A */
@@ -5784,7 +5810,8 @@ export interface components {
         };
         /**
          * Lane
-         * @description A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the sun, - not wanted.
+         * @description A load through the hours: one letter an hour, o on, p part, s shed, d dark, w waits for the
+         *     sun, - not wanted.
          *
          *     Of a set l is less output when keyed, b browns out when keyed.
          */
@@ -5881,7 +5908,8 @@ export interface components {
         };
         /**
          * LayerFigures
-         * @description A layer or a power pack: energy that can be used, hours at the mean draw, weight (a pack's where given).
+         * @description A layer or a power pack: energy that can be used, hours at the mean draw, weight (a pack's
+         *     where given).
          */
         LayerFigures: {
             /** Hours */
@@ -5967,7 +5995,8 @@ export interface components {
         };
         /**
          * LifeReport
-         * @description The bank's life. `longest_not_full_d` and `full_days` only where it was rehearsed through whole years.
+         * @description The bank's life. `longest_not_full_d` and `full_days` only where it was rehearsed through
+         *     whole years.
          */
         LifeReport: {
             /** Cost Per Kwh */
@@ -5985,7 +6014,8 @@ export interface components {
         };
         /**
          * Limits
-         * @description What the maker of a unit allows. None takes the usual figure of the chemistry where there is one.
+         * @description What the maker of a unit allows. None takes the usual figure of the chemistry where there is
+         *     one.
          */
         Limits: {
             /** @default null */
@@ -6038,7 +6068,8 @@ export interface components {
         };
         /**
          * LiveSettings
-         * @description How often a site is asked, and who is told of its alarms, and when not. Hours are of its own day.
+         * @description How often a site is asked, and who is told of its alarms, and when not. Hours are of its own
+         *     day.
          */
         LiveSettings: {
             /**
@@ -6120,10 +6151,11 @@ export interface components {
         };
         /**
          * Load
-         * @description A thing that draws current. Its amps are those at its rail: the battery bus unless it names another.
+         * @description A thing that draws current. Its amps are those at its rail: the battery bus unless it names
+         *     another.
          *
-         *     `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply running.
-         *     `transmit_a` is the key-down current at `rated_w`.
+         *     `receive_a` is the current whenever it is on and not transmitting: receive, idle, or simply
+         *     running. `transmit_a` is the key-down current at `rated_w`.
          */
         Load: {
             /**
@@ -6248,7 +6280,8 @@ export interface components {
         };
         /**
          * LoadAtBus
-         * @description The volts that reach a load at full, half and the end of what may be used; with a window, how it does there.
+         * @description The volts that reach a load at full, half and the end of what may be used; with a window, how
+         *     it does there.
          */
         LoadAtBus: {
             /** Cold V */
@@ -6288,9 +6321,9 @@ export interface components {
          * LoadFigures
          * @description What one load draws.
          *
-         *     `share` is its part of the station's amp-hours over the year, `receive_share` the part of its own that it spends
-         *     receiving or idle, both 0 to 1. `hourly_a` is its mean current by clock hour in `month`, or in its own hardest
-         *     month where it rests in that one.
+         *     `share` is its part of the station's amp-hours over the year, `receive_share` the part of its
+         *     own that it spends receiving or idle, both 0 to 1. `hourly_a` is its mean current by clock hour
+         *     in `month`, or in its own hardest month where it rests in that one.
          */
         LoadFigures: {
             /** Daily Ah */
@@ -6316,7 +6349,8 @@ export interface components {
         };
         /**
          * LogDigest
-         * @description What a part of a log says. Only the first malformed records are listed; `malformed_count` counts all.
+         * @description What a part of a log says. Only the first malformed records are listed; `malformed_count`
+         *     counts all.
          */
         LogDigest: {
             /** Activity */
@@ -6496,7 +6530,8 @@ export interface components {
         };
         /**
          * MapPoint
-         * @description A size on the map. `cost` is money where prices are known, else multiples of what the design has.
+         * @description A size on the map. `cost` is money where prices are known, else multiples of what the design
+         *     has.
          */
         MapPoint: {
             /** Amp Hours */
@@ -6568,7 +6603,8 @@ export interface components {
         };
         /**
          * MeterColumn
-         * @description A column of the file: what it is called, and what it is taken for; nothing where it is left out.
+         * @description A column of the file: what it is called, and what it is taken for; nothing where it is left
+         *     out.
          */
         MeterColumn: {
             /** Heading */
@@ -6597,7 +6633,8 @@ export interface components {
         };
         /**
          * Mitigation
-         * @description A change that would have helped: of the design by its patch, or of how it was worked by its scene.
+         * @description A change that would have helped: of the design by its patch, or of how it was worked by its
+         *     scene.
          */
         Mitigation: {
             /** Effect */
@@ -6810,7 +6847,8 @@ export interface components {
         };
         /**
          * NewSite
-         * @description A new site: a first design is proposed for its kind, purpose and place, or a design file is taken.
+         * @description A new site: a first design is proposed for its kind, purpose and place, or a design file is
+         *     taken.
          */
         NewSite: {
             /**
@@ -6899,7 +6937,8 @@ export interface components {
         };
         /**
          * NextActionsView
-         * @description What to do next about the verdict of a revision, what is free first; none where it is good.
+         * @description What to do next about the verdict of a revision, what is free first; none where it is
+         *     good.
          */
         NextActionsView: {
             /** Next Actions */
@@ -7306,7 +7345,8 @@ export interface components {
         };
         /**
          * Pick
-         * @description A part of the shelf for a line of the parts list: how many of it, and the change that takes it.
+         * @description A part of the shelf for a line of the parts list: how many of it, and the change that takes
+         *     it.
          */
         Pick: {
             /** Fits */
@@ -7408,7 +7448,8 @@ export interface components {
         };
         /**
          * PlaneFigures
-         * @description Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days in ten.
+         * @description Sun-hours on one plane, January to December. `dull` and `bright` bound the middle eight days
+         *     in ten.
          */
         PlaneFigures: {
             /** Azimuth Deg */
@@ -7435,7 +7476,8 @@ export interface components {
         };
         /**
          * PlannedBand
-         * @description Of a stretch of hours the means of the weather years: four in five lie between low and high.
+         * @description Of a stretch of hours the means of the weather years: four in five lie between low and
+         *     high.
          */
         PlannedBand: {
             /** High */
@@ -7525,7 +7567,8 @@ export interface components {
         };
         /**
          * ProblemDocument
-         * @description What the API answers when it refuses. `faults` point into the request body or the changed design.
+         * @description What the API answers when it refuses. `faults` point into the request body or the changed
+         *     design.
          */
         ProblemDocument: {
             /**
@@ -7682,7 +7725,8 @@ export interface components {
         };
         /**
          * RailFigures
-         * @description A rail: what it idles away, and for an inverter its busiest watts and the amps they take at the low end.
+         * @description A rail: what it idles away, and for an inverter its busiest watts and the amps they take at
+         *     the low end.
          */
         RailFigures: {
             /** Efficiency */
@@ -7698,10 +7742,11 @@ export interface components {
         };
         /**
          * Ration
-         * @description At a power setting: hours of listening a day with no word said, and minutes on the key at the hours as planned.
+         * @description At a power setting: hours of listening a day with no word said, and minutes on the key at the
+         *     hours as planned.
          *
-         *     Hours are of every set at once. None where even silence all day does not last; of minutes, where the hours as
-         *     planned do not.
+         *     Hours are of every set at once. None where even silence all day does not last; of minutes, where
+         *     the hours as planned do not.
          */
         Ration: {
             /** Key Min */
@@ -7713,7 +7758,8 @@ export interface components {
         };
         /**
          * RationReport
-         * @description What carries the days. The sets are those an operator keys; everything else runs as planned.
+         * @description What carries the days. The sets are those an operator keys; everything else runs as
+         *     planned.
          */
         RationReport: {
             /** Planned H */
@@ -7779,7 +7825,8 @@ export interface components {
         };
         /**
          * ReadTable
-         * @description A table read: which column was taken for what, the loads, and every fault. Use the loads only without faults.
+         * @description A table read: which column was taken for what, the loads, and every fault. Use the loads only
+         *     without faults.
          */
         ReadTable: {
             /** Columns */
@@ -7845,7 +7892,8 @@ export interface components {
         };
         /**
          * RecordHours
-         * @description How the days of a weather file run: mean sunshine on the flat in every hour of its newest year.
+         * @description How the days of a weather file run: mean sunshine on the flat in every hour of its newest
+         *     year.
          */
         RecordHours: {
             /**
@@ -7892,7 +7940,8 @@ export interface components {
         };
         /**
          * Regulator
-         * @description The charge controller between a string and the bank. None takes what is usual for its kind.
+         * @description The charge controller between a string and the bank. None takes what is usual for its
+         *     kind.
          */
         Regulator: {
             /** @default null */
@@ -7972,7 +8021,8 @@ export interface components {
         };
         /**
          * Reliability
-         * @description What the weather years say, by the figure the purpose asks for: vital service, or the chance of a spell.
+         * @description What the weather years say, by the figure the purpose asks for: vital service, or the chance
+         *     of a spell.
          */
         Reliability: {
             /** Backed Kwh */
@@ -8036,7 +8086,8 @@ export interface components {
         };
         /**
          * Report
-         * @description The report, a section a step. Figures are named by key and found, with how they came about, in `working`.
+         * @description The report, a section a step. Figures are named by key and found, with how they came about,
+         *     in `working`.
          */
         Report: {
             array: components["schemas"]["ArrayReport"];
@@ -8083,7 +8134,8 @@ export interface components {
         };
         /**
          * RestView
-         * @description The charge a resting reading can mean, from least to most, and how long the bank must have rested.
+         * @description The charge a resting reading can mean, from least to most, and how long the bank must have
+         *     rested.
          */
         RestView: {
             /** High Share */
@@ -8127,7 +8179,8 @@ export interface components {
         };
         /**
          * RotationReport
-         * @description The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the panels that close it.
+         * @description The hard month: hours the layers carry, hours the bank takes to fill meanwhile, and the
+         *     panels that close it.
          */
         RotationReport: {
             /** Carries H */
@@ -8278,7 +8331,8 @@ export interface components {
         };
         /**
          * Rung
-         * @description Something on the ladder of volts: a band from `low_v` to `high_v`, or a mark where both are the same.
+         * @description Something on the ladder of volts: a band from `low_v` to `high_v`, or a mark where both are
+         *     the same.
          */
         Rung: {
             /** High V */
@@ -8350,7 +8404,8 @@ export interface components {
         };
         /**
          * SceneHour
-         * @description An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful, comfort.
+         * @description An hour of the rehearsal. Shares are of what may be used; tiers are vital, useful,
+         *     comfort.
          */
         SceneHour: {
             /** Bus V */
@@ -8653,7 +8708,8 @@ export interface components {
         };
         /**
          * SiteChange
-         * @description A site's name, or a place of its own; what is not given stays as it is, and no place takes its design's.
+         * @description A site's name, or a place of its own; what is not given stays as it is, and no place takes
+         *     its design's.
          */
         SiteChange: {
             /**
@@ -8709,7 +8765,8 @@ export interface components {
         };
         /**
          * SizingMap
-         * @description Vital service, or the chance of a spell, by label watts (columns) and label amp-hours (rows).
+         * @description Vital service, or the chance of a spell, by label watts (columns) and label amp-hours
+         *     (rows).
          */
         SizingMap: {
             /** Allowed */
@@ -8762,7 +8819,8 @@ export interface components {
         };
         /**
          * SizingReport
-         * @description Both rules, the array-to-load ratio the design has, and the published days of storage as a cross-check.
+         * @description Both rules, the array-to-load ratio the design has, and the published days of storage as a
+         *     cross-check.
          */
         SizingReport: {
             quick: components["schemas"]["RuleFigures"];
@@ -8776,7 +8834,8 @@ export interface components {
         };
         /**
          * Source
-         * @description A source of rules or figures. `mark` is P published, C common practice, M from memory, or empty.
+         * @description A source of rules or figures. `mark` is P published, C common practice, M from memory, or
+         *     empty.
          */
         Source: {
             /**
@@ -8791,7 +8850,8 @@ export interface components {
         };
         /**
          * SourceFigures
-         * @description Another way to fill the bank: its amps, hours to full, fuel for that, and whether it works at all.
+         * @description Another way to fill the bank: its amps, hours to full, fuel for that, and whether it works at
+         *     all.
          */
         SourceFigures: {
             /** Amps */
@@ -8866,8 +8926,8 @@ export interface components {
         };
         /**
          * StoreReport
-         * @description The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step; months run January to
-         *     December.
+         * @description The bank. `waterfall` runs from the label to the usable amp-hours, one quantity a step;
+         *     months run January to December.
          */
         StoreReport: {
             care: components["schemas"]["CareReport"];
@@ -8963,7 +9023,8 @@ export interface components {
         };
         /**
          * StringFigures
-         * @description One string: its label watts, the volts it works at, and amp-hours a day by month (empty without sun).
+         * @description One string: its label watts, the volts it works at, and amp-hours a day by month (empty
+         *     without sun).
          */
         StringFigures: {
             /** Id */
@@ -8989,7 +9050,8 @@ export interface components {
         };
         /**
          * Summary
-         * @description A design judged, in a line. `days_key` names the figure in the design's report, to ask it why.
+         * @description A design judged, in a line. `days_key` names the figure in the design's report, to ask it
+         *     why.
          */
         Summary: {
             /** Days Key */
@@ -9185,7 +9247,8 @@ export interface components {
         };
         /**
          * Tempo
-         * @description How hard the station is worked. `transmit_share` goes for every set an operator keys; None keeps each its own.
+         * @description How hard the station is worked. `transmit_share` goes for every set an operator keys; None
+         *     keeps each its own.
          */
         Tempo: {
             /** Id */
@@ -9501,7 +9564,8 @@ export interface components {
         };
         /**
          * VerdictFigure
-         * @description A figure under the verdict, with the range that guessed sun and draw leave open where there is one.
+         * @description A figure under the verdict, with the range that guessed sun and draw leave open where there
+         *     is one.
          */
         VerdictFigure: {
             /**
@@ -9526,7 +9590,8 @@ export interface components {
         };
         /**
          * WalkHop
-         * @description What is lost at one hop on the way from the post to a load, receiving and keyed, full and at the end.
+         * @description What is lost at one hop on the way from the post to a load, receiving and keyed, full and at
+         *     the end.
          */
         WalkHop: {
             /** Lost V */
@@ -9538,7 +9603,8 @@ export interface components {
         };
         /**
          * WeatherRecord
-         * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily totals on the flat.
+         * @description Sunshine of real days, from a weather file: a typical year or a site's own log, as daily
+         *     totals on the flat.
          */
         WeatherRecord: {
             /** Day Wh M2 */
@@ -9584,7 +9650,8 @@ export interface components {
         };
         /**
          * WeatherReport
-         * @description The air by month, and the hard month's bad weather on the main plane (none where the sun is not known).
+         * @description The air by month, and the hard month's bad weather on the main plane (none where the sun is
+         *     not known).
          */
         WeatherReport: {
             /** Air Basis */
@@ -9618,7 +9685,8 @@ export interface components {
         };
         /**
          * YearBand
-         * @description State of charge through one weather year, day by hour, in whole per cent of what may be used.
+         * @description State of charge through one weather year, day by hour, in whole per cent of what may be
+         *     used.
          */
         YearBand: {
             /** Name */
@@ -9630,7 +9698,8 @@ export interface components {
         };
         /**
          * YearsReport
-         * @description What all weather years come to. Months run January to December; a month without such loads has None.
+         * @description What all weather years come to. Months run January to December; a month without such loads
+         *     has None.
          */
         YearsReport: {
             /** Backed H */
@@ -9940,7 +10009,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and */
+            /** @description Change a design by JSON Patch on the revision in If-Match; `working=changed` answers with what moved, and `remedies=later` before the remedies of its findings are tried. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10763,7 +10832,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date, */
+            /** @description A meter's record at once: CSV, ODS or XLSX; `columns` names what each is, parted by commas: time, date, clock, volts, charge_a, load_a, net_a, charge_share, box_c, or nothing; `dates` is day_first or month_first where the file leaves it open. What is there already is not kept twice. */
             200: {
                 headers: {
                     [name: string]: unknown;

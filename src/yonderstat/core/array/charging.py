@@ -180,11 +180,7 @@ def _hours_to_full(
             limit = "/store/bank/limits/max_charge_a"
             inputs.append(stated("I_max", "the most the bank takes", into_a, "A", limit))
         note = (
-            ("the bank is colder than it may be charged")
-            if frozen
-            else ""
-            if times
-            else "no current"
+            "the bank is colder than it may be charged" if frozen else "" if times else "no current"
         )
         inputs += [
             used("C", workings[store.label_ah]),
@@ -199,7 +195,7 @@ def _hours_to_full(
         formula="t = t_bulk" if bulk_only else "t = t_bulk + t_tail",
         words="from the end of what may be used: full current to the knee"
         + (
-            (", where an engine is stopped: the tail hardly loads it")
+            ", where an engine is stopped: the tail hardly loads it"
             if bulk_only
             else ", then the tail"
         ),
@@ -212,7 +208,13 @@ def _hours_to_full(
 def absorb_quantity(
     design: Design, model: ArrayModel, bus_v: Quantity, workings: Workings
 ) -> Quantity:
-    """Absorption volts of the bank's default school; AGM's where there is no bank yet."""
+    """Absorption volts of the bank's default school; AGM's where there is no bank yet.
+
+    Parameters
+    ----------
+    bus_v : Quantity
+        Nominal volts of the bus.
+    """
     setting = charge_settings(design.store.bank or Bank(), bus_v.number, 100.0, 25.0)[0]
     return workings.add(
         "array.absorb_v",

@@ -56,7 +56,17 @@ def nec_factor(temperature_c: float) -> float | None:
 def cold_open_v(
     label: ModuleLabel, series: int, measured_v_oc: float | None, cold_c: float
 ) -> ColdVolts:
-    """Open-circuit volts of a string on the coldest morning."""
+    """Open-circuit volts of a string on the coldest morning.
+
+    Parameters
+    ----------
+    series : int
+        Panels one after another.
+    measured_v_oc : float or None
+        Open volts of one panel by a meter, at 25 °C. [V]
+    cold_c : float
+        The coldest morning. [°C]
+    """
     one = max(label.v_oc, measured_v_oc or 0.0) * series
     factor = nec_factor(cold_c)
     return ColdVolts(
@@ -66,7 +76,17 @@ def cold_open_v(
 
 
 def hot_working_v(label: ModuleLabel, series: int, air_c: float, rise_k: float) -> float:
-    """Working volts of a string on the hottest afternoon in full sun [V]."""
+    """Working volts of a string on the hottest afternoon in full sun [V].
+
+    Parameters
+    ----------
+    series : int
+        Panels one after another.
+    air_c : float
+        The hottest afternoon. [°C]
+    rise_k : float
+        How far cells are above the air in full sun. [K]
+    """
     return label.v_mp * series * (1.0 + WORKING_V_PER_K * (air_c + rise_k - STANDARD_C))
 
 

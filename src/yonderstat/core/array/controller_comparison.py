@@ -19,7 +19,15 @@ class ComparedController:
 def compare_controllers(
     design: Design, sky: SkyOver | None, charge_v: Quantity, month: int, workings: Workings
 ) -> tuple[tuple[ComparedController, ...], str]:
-    """The whole array with PWM and with MPPT."""
+    """The whole array with PWM and with MPPT.
+
+    Parameters
+    ----------
+    charge_v : Quantity
+        Volts at the bank while it is charged.
+    month : int
+        The month compared, 1 to 12.
+    """
     if sky is None or not design.array.strings:
         return (), ""
     found, hard = [], {}

@@ -162,7 +162,7 @@ def _string_month(
     note = (
         ""
         if value or not hours.number
-        else ("the string works below the bank's charging volts: nothing flows")
+        else "the string works below the bank's charging volts: nothing flows"
     )
     return workings.add(
         month_key(f"array.string.{string.id}.ah", month),

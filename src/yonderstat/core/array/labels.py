@@ -88,7 +88,7 @@ def label_inputs(module: Module, at: str) -> tuple[Input, Input]:
         if module.v_oc
         else assumed(
             "V_oc",
-            ("open-circuit volts of its class"),
+            "open-circuit volts of its class",
             label.v_oc,
             "V",
             "module-class",
@@ -100,7 +100,7 @@ def label_inputs(module: Module, at: str) -> tuple[Input, Input]:
         if module.i_sc
         else assumed(
             "I_sc",
-            ("short-circuit amps of its class"),
+            "short-circuit amps of its class",
             label.i_sc,
             "A",
             "module-class",

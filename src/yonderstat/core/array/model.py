@@ -127,7 +127,13 @@ class ArrayModel:
 
 
 def sky_over(design: Design, here: Here | None, climate: Climate) -> SkyOver | None:
-    """The sky over a design; None without a place."""
+    """The sky over a design; None without a place.
+
+    Parameters
+    ----------
+    climate : Climate
+        Temperatures of the place, month by month.
+    """
     if here is None:
         return None
     air, swing = (
@@ -151,7 +157,15 @@ def coldest_bright_of(string: PanelString, sky: SkyOver | None) -> float:
 def string_months_ah(
     string: PanelString, array: Array, charge_v: float, sky: SkyOver, kind: str | None = None
 ) -> tuple[float, ...] | None:
-    """Amp-hours a day a string puts into the bank, by month; None where the sun is not known."""
+    """Amp-hours a day a string puts into the bank, by month; None where the sun is not known.
+
+    Parameters
+    ----------
+    charge_v : float
+        Volts at the bank while it is charged. [V]
+    kind : str or None
+        A kind of controller in place of its own.
+    """
     electric = electric_of(string, array, charge_v, kind)
     return _months_ah(string, electric, sky)
 
@@ -203,7 +217,15 @@ def _sources(
 
 
 def array_model(design: Design, bus_v: float, sky: SkyOver | None) -> ArrayModel:
-    """The array of a design on a bus of so many volts."""
+    """The array of a design on a bus of so many volts.
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts of the bus. [V]
+    sky : SkyOver or None
+        The sun on its planes; None without a place.
+    """
     array, bank = design.array, design.store.bank
     charge_v = charge_volts(blocks_of_12v(bus_v))
     strings = []

@@ -292,7 +292,13 @@ def _storage_days(brief: Brief, hours: Quantity | None, workings: Workings) -> Q
 
 
 def sizing_report(design: Design, basis: SizingBasis, workings: Workings) -> SizingReport:
-    """Work out both rules for this design's draw, place and kind of part."""
+    """Work out both rules for this design's draw, place and kind of part.
+
+    Parameters
+    ----------
+    basis : SizingBasis
+        What the sizing stands on: draw, sun and the kind of part.
+    """
     critical = is_critical(design.brief)
     asked = CRITICAL_RATIO if critical else EASY_RATIO
     ratio_asked = workings.add(

@@ -104,7 +104,7 @@ def _cold(
         inputs.append(
             given(
                 "V_meas",
-                ("open-circuit volts, measured"),
+                "open-circuit volts, measured",
                 measured,
                 "V",
                 f"{at}/module/measured_v_oc",
@@ -268,7 +268,7 @@ def _amps(
             used("V_c", workings["array.charge_v"]),
             table(
                 "T_c",
-                ("cells in full sun, air as cold as the coldest night"),
+                "cells in full sun, air as cold as the coldest night",
                 coldest_c,
                 "°C",
                 "cell-heat",
@@ -389,7 +389,15 @@ def _takeaway(
 def string_check(
     string: PanelString, index: int, design: Design, basis: StringBasis, workings: Workings
 ) -> StringCheck:
-    """One string against its controller, the bank and the wire."""
+    """One string against its controller, the bank and the wire.
+
+    Parameters
+    ----------
+    index : int
+        Its place in the design, from 0.
+    basis : StringBasis
+        Temperatures, volts and sun that all strings of a design share.
+    """
     radios = [
         load for load in design.draw.loads if load.rail == BUS and load.transmit_a is not None
     ]

@@ -52,7 +52,15 @@ def is_too_high(charger: Charger, bank: Bank) -> bool:
 
 
 def supply_verdict(charger: Charger, design: Design, absorb_v: float) -> tuple[bool, str]:
-    """Whether a source fills the bank, and why or why not."""
+    """Whether a source fills the bank, and why or why not.
+
+    Parameters
+    ----------
+    charger : Charger
+        The source asked about.
+    absorb_v : float
+        Volts the bank is to be charged at. [V]
+    """
     bank = design.store.bank
     if charger.kind == "selector":
         return True, "It runs the station while the mains are there, and charges nothing."

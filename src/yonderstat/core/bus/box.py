@@ -47,8 +47,7 @@ def box_heat(box: Box, inside_w: float, hottest_c: float) -> BoxHeat:
     """
     wall_m2 = (box.wall_cm2.value if box.wall_cm2 else USUAL_WALL_CM2) / 1e4
     # A wall gives most of the sun it takes back to the air before it comes through (the sol-air
-    # temperature); through a
-    # clear lid it shines in.
+    # temperature); through a clear lid it shines in.
     taken = CLEAR_TAKEN_SHARE if box.clear else TAKEN_SHARE * WALL_W_M2_K / OUTSIDE_W_M2_K
     sun_w = SUN_W_M2 * wall_m2 * LIT_SHARE * taken if box.in_sun else 0.0
     vent_m3_h = (box.vent_cm2.value if box.vent_cm2 else 0.0) / 1e4 * DRAUGHT_M_S * 3600.0

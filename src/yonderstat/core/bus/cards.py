@@ -34,7 +34,7 @@ def _connect(
     )
     for item in inverters:
         yield CardStep(
-            (f"{item.name}: hold the resistor across the open switch before it closes."),
+            f"{item.name}: hold the resistor across the open switch before it closes.",
             item.precharge_s,
         )
     yield CardStep("Main switch on.")
@@ -124,7 +124,7 @@ def _first_power(
     design: Design, loads: tuple[LoadAtBus, ...], runs: tuple[RunFigures, ...]
 ) -> Iterator[CardStep]:
     yield CardStep(
-        ("Bank full and rested, loads off: volts at the posts."),
+        "Bank full and rested, loads off: volts at the posts.",
         "bus.expect.post_v" if loads else None,
     )
     for item in loads:
@@ -139,7 +139,7 @@ def _first_power(
     for run in runs:
         if run.feeds == "bus":
             yield CardStep(
-                ("Lost from post to bus with the hardest keying: more means a bad joint."),
+                "Lost from post to bus with the hardest keying: more means a bad joint.",
                 run.drop_v,
             )
 
@@ -150,31 +150,41 @@ def cards_of(
     runs: tuple[RunFigures, ...],
     inverters: tuple[InverterFigures, ...],
 ) -> tuple[Card, ...]:
-    """The cards of a design, in the order they are needed."""
+    """The cards of a design, in the order they are needed.
+
+    Parameters
+    ----------
+    loads : tuple of LoadAtBus
+        Volts at each set.
+    runs : tuple of RunFigures
+        Every run of wire.
+    inverters : tuple of InverterFigures
+        What stands on the AC rails.
+    """
     cards = [
         Card("connect", "Connect", LEADS, tuple(_connect(design, runs, inverters))),
         Card(
             "disconnect",
             "Disconnect",
-            ("Panels are live in any light."),
+            "Panels are live in any light.",
             tuple(_disconnect(design, runs)),
         ),
         Card(
             "power-up",
-            ("First power-up: readings to expect"),
+            "First power-up: readings to expect",
             LEADS,
             tuple(_first_power(design, loads, runs)),
         ),
         Card(
             "restart",
             "Restart after a trip",
-            ("Find the cause before the fuse."),
+            "Find the cause before the fuse.",
             tuple(_restart(design, runs)),
         ),
         Card(
             "unplugged",
             "The battery came off",
-            ("A source without its bank runs away."),
+            "A source without its bank runs away.",
             tuple(_unplugged(runs)),
         ),
     ]
@@ -184,7 +194,7 @@ def cards_of(
             Card(
                 "selector",
                 "Selector turned",
-                ("Unlike banks are never joined."),
+                "Unlike banks are never joined.",
                 tuple(_turned(design)),
             )
         )

@@ -60,7 +60,17 @@ def _rated_a(rail: Rail, bus_v: float) -> float:
 
 
 def path_to(legs: Sequence[Leg], places: dict[str, int], place: int) -> list[int]:
-    """The runs from the post to a run, the nearest the post first."""
+    """The runs from the post to a run, the nearest the post first.
+
+    Parameters
+    ----------
+    legs : sequence of Leg
+        Every run of the station.
+    places : dict[str, int]
+        Where a run stands in them, by its id.
+    place : int
+        The run asked about.
+    """
     found = [place]
     while legs[found[-1]].fed_from != POST:
         found.append(places[legs[found[-1]].fed_from])
@@ -81,6 +91,15 @@ def carried_by(
 
     The link to a bank that takes over carries what the station does while that bank feeds it; one
     through a converter what the converter passes, where somebody has said so.
+
+    Parameters
+    ----------
+    paths : dict[int, list[int]]
+        For each tap, the runs between it and the post.
+    links : dict[str, Layer]
+        Banks that take over the station, by the id of their run.
+    volts : tuple[float, float]
+        Nominal, and the lowest there are. [V]
     """
     bus_v, low_v = volts
     more = max(1.0, bus_v / max(low_v, 0.7 * bus_v))

@@ -182,7 +182,19 @@ def proposed_fuse(
     rating_a: float, highest_v: float, bus_v: float, prospective_a: float
 ) -> FuseKind:
     """The plainest kind that has the rating, stands the volts, and breaks what the bank drives into
-    a short."""
+    a short.
+
+    Parameters
+    ----------
+    rating_a : float
+        Amps it is to hold. [A]
+    highest_v : float
+        The most volts there are. [V]
+    bus_v : float
+        Nominal volts. [V]
+    prospective_a : float
+        What the bank drives into a dead short there. [A]
+    """
     for family in _families():
         breaks_a = family.breaks_low_a if bus_v <= LITTLE_V else family.breaks_high_a
         fits = family.least_a <= rating_a <= family.most_a

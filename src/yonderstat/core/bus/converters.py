@@ -60,7 +60,15 @@ INVERTER_LOW_V, INVERTER_HIGH_V = 10.5, 15.5
 
 
 def output_v(rail: Rail, window: InputWindow, input_v: float) -> float:
-    """What a rail gives at so many volts at its input; nothing outside its window [V]."""
+    """What a rail gives at so many volts at its input; nothing outside its window [V].
+
+    Parameters
+    ----------
+    window : InputWindow
+        Between which volts at its input it works.
+    input_v : float
+        Volts at its input. [V]
+    """
     if window.converter == "outlet":
         return input_v
     if input_v < window.least_v or input_v > window.most_v:
@@ -92,6 +100,15 @@ def input_capacitance_f(rail: Rail) -> float:
 
 def precharge(capacitance_f: float, volts: float, ohm: float | None = None) -> Precharge:
     """What a resistor does before an inverter is joined to so many volts.
+
+    Parameters
+    ----------
+    capacitance_f : float
+        At the input of the inverter. [F]
+    volts : float
+        Between the posts. [V]
+    ohm : float or None
+        The resistor; a usual one where none is named. [Ω]
 
     Notes
     -----

@@ -9,7 +9,15 @@ from .report import BoxFigures
 
 
 def inside_w(design: Design, model: BusModel, array: ArrayModel, mean_draw_w: float) -> float:
-    """Watts let go in the box: what controllers lose at their most, and what the sets take. [W]"""
+    """Watts let go in the box: what controllers lose at their most, and what the sets take. [W]
+
+    Parameters
+    ----------
+    array : ArrayModel
+        Its controllers.
+    mean_draw_w : float
+        What the station draws on the mean. [W]
+    """
     box = design.bus.box
     if box is not None and box.inside_w is not None:
         return box.inside_w.value
@@ -29,7 +37,7 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
         if box and box.inside_w
         else assumed(
             "P",
-            ("controllers' loss and the mean draw"),
+            "controllers' loss and the mean draw",
             heat.inside_w,
             "W",
             "bus-box",
@@ -53,7 +61,7 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
     formula = "G · A_lit · α · U / h"
     if box is not None and box.clear:
         sun_words, formula = (
-            ("full sun through a third of its walls, which are clear"),
+            "full sun through a third of its walls, which are clear",
             "G · A_lit · τ",
         )
     sun = workings.add(
@@ -122,7 +130,7 @@ def box_figures(heat: BoxHeat, design: Design, workings: Workings) -> BoxFigures
             if box and box.limit_c
             else assumed(
                 "T_max",
-                ("usual for sets and controllers"),
+                "usual for sets and controllers",
                 heat.limit_c,
                 "°C",
                 "practice",

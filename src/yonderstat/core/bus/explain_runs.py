@@ -82,7 +82,7 @@ def _fuses(
         if same
         else table(
             "I_n",
-            ("with every set at full power, an inverter at its rating"),
+            "with every set at full power, an inverter at its rating",
             run.fuse.rating_a,
             "A",
             "fuses",
@@ -119,7 +119,7 @@ def _drop(
             size,
             table(
                 "R_w",
-                ("wire there and back, 2 · L · R/m"),
+                "wire there and back, 2 · L · R/m",
                 1000.0 * run.wire_ohm,
                 "mΩ",
                 "iec-60228",
@@ -193,7 +193,7 @@ def _run_quantities(run: Run, model: BusModel, workings: Workings) -> dict[str, 
         if row and row.length_m
         else assumed(
             "L",
-            ("length one way, usual for this kind of site"),
+            "length one way, usual for this kind of site",
             leg.length.value,
             "m",
             "practice",

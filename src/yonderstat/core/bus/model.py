@@ -55,7 +55,15 @@ class BusModel:
         return next((item for item in self.loads if item.item.load.id == load_id), None)
 
     def carries(self, run: Run, mm2: float, amps: float) -> bool:
-        """Whether a conductor in a run's place carries so many amps for good."""
+        """Whether a conductor in a run's place carries so many amps for good.
+
+        Parameters
+        ----------
+        mm2 : float
+            Area of the conductor. [mm²]
+        amps : float
+            What flows for good. [A]
+        """
         laid = run.laid
         return (
             ampacity_a(self.book, mm2, laid.insulation_c, laid.ambient_c, laid.bundled)

@@ -97,7 +97,13 @@ def air_by_month(climate: Climate, workings: Workings) -> tuple[tuple[Key, ...],
 
 def extremes(climate: Climate, brief: Brief, workings: Workings) -> tuple[Quantity, Quantity]:
     """The coldest night and the hottest afternoon of a year: as given, or our guess on the safe
-    side. [°C]"""
+    side. [°C]
+
+    Parameters
+    ----------
+    brief : Brief
+        Its own temperatures hold, where they are typed.
+    """
     cold_words = (
         "the coldest month's mean less 9 K and half the yearly range, at most 24 K: on the "
         "cold side"

@@ -149,7 +149,17 @@ def _kept(*arrays_: FloatArray) -> None:
 
 @kept_for_places
 def usual_year(latitude_deg: float, longitude_deg: float, elevation_m: float) -> AirYear:
-    """Means, swings and spreads of the days by month without a weather file. [°C], [K], [K]"""
+    """Means, swings and spreads of the days by month without a weather file. [°C], [K], [K]
+
+    Parameters
+    ----------
+    latitude_deg : float
+        North positive. [°]
+    longitude_deg : float
+        East positive. [°]
+    elevation_m : float
+        Above the sea. [m]
+    """
     zone = climate_zone(latitude_deg, longitude_deg)
     mean_c = surface_year_c(latitude_deg, longitude_deg, elevation_m)
     swing_k, spread_k = np.full(12, zone_figure(zone, "swing_k")), _usual_spread_k(zone, mean_c)
@@ -211,7 +221,15 @@ def _climate(
 
 def climate_at(here: Here | None, brief: Brief, record: WeatherRecord | None) -> Climate:
     """The climate of a site: a weather file's air where it has any, the grid's, or without a place
-    the brief's."""
+    the brief's.
+
+    Parameters
+    ----------
+    here : Here or None
+        The place; None where the site has none.
+    record : WeatherRecord or None
+        An imported weather file.
+    """
     coldest, hottest = _given(brief)
     if here is None:
         low = USUAL_COLDEST_C if coldest is None else coldest

@@ -206,14 +206,14 @@ def design_from_document(document: Any) -> Design:
         raise InvalidDesignError([Fault("", "is not a design: the file must hold one JSON object")])
     if not document:
         raise InvalidDesignError(
-            [Fault("", (f'is empty; a design starts with "format": "{FORMAT}"'))]
+            [Fault("", f'is empty; a design starts with "format": "{FORMAT}"')]
         )
     if document.get("format") != FORMAT:
         raise InvalidDesignError([Fault("/format", f'must be "{FORMAT}"')])
     if type(document.get("version")) is not int or document["version"] not in readable_versions():
         known = ", ".join(str(version) for version in readable_versions())
         raise InvalidDesignError(
-            [Fault("/version", (f"must be one of {known}: those this program reads"))]
+            [Fault("/version", f"must be one of {known}: those this program reads")]
         )
     try:
         return as_labelled(Design.model_validate(migrated(document)))

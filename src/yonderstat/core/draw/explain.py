@@ -340,7 +340,7 @@ def _direct(
         label=f"{load.name}: saved a day by going direct",
         formula="ΔQ = Q − Q_direct" + (" + Q_idle" if alone else ""),
         words="the inverter's loss"
-        + ((", and its idle draw, as nothing else hangs on it") if alone else ""),
+        + (", and its idle draw, as nothing else hangs on it" if alone else ""),
         inputs=inputs,
         source="practice",
     )

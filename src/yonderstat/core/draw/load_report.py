@@ -65,9 +65,7 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
             for p in load.power_table
         ]
         note = (
-            ("the power lies outside the table: the nearest point is held")
-            if pressed.clamped
-            else ""
+            "the power lies outside the table: the nearest point is held" if pressed.clamped else ""
         )
         words = "from the set's own table of power and current, straight between its points"
         return workings.add(
@@ -84,7 +82,7 @@ def _key_down(item: LoadDraw, at: str, workings: Workings) -> Quantity | None:
     inputs = [
         full,
         setting,
-        given("I_q", ("receiving, taken as quiescent"), load.receive_a, "A", f"{at}/receive_a"),
+        given("I_q", "receiving, taken as quiescent", load.receive_a, "A", f"{at}/receive_a"),
     ]
     if load.rated_w:
         inputs.append(given("P_max", "rated power", load.rated_w, "W", f"{at}/rated_w"))
@@ -134,7 +132,7 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
             inputs.append(
                 table(
                     "m",
-                    (f"share of key-down in {load.mode.upper()}"),
+                    f"share of key-down in {load.mode.upper()}",
                     mode_share(load.mode),
                     "share",
                     "mode-share",
@@ -142,7 +140,7 @@ def _mean(item: LoadDraw, at: str, pressed: Quantity | None, workings: Workings)
             )
         share = given(
             "s",
-            ("share of its hours transmitting"),
+            "share of its hours transmitting",
             load.transmit_share,
             "share",
             f"{at}/transmit_share",
@@ -185,7 +183,19 @@ def load_figures(
     index: int, item: LoadDraw, month: int, bus_v: Quantity, year_ah: float, workings: Workings
 ) -> LoadFigures:
     """Work out one load. `year_ah` is the station's sum over twelve months' days, for the share.
-    [A·h]"""
+    [A·h]
+
+    Parameters
+    ----------
+    index : int
+        Its place in the list, from 0.
+    month : int
+        The month of the figures, 1 to 12.
+    bus_v : Quantity
+        Nominal volts.
+    year_ah : float
+        The station's sum over twelve months' days. [A·h]
+    """
     load, at = item.load, f"/draw/loads/{index}"
     shown = month_shown(item, month)
     pressed = _key_down(item, at, workings)
@@ -196,7 +206,7 @@ def load_figures(
         inputs.append(given("I_sb", "standby", load.standby_a, "A", f"{at}/standby_a"))
         formula, words = (
             "Q = I · h + I_sb · (24 − h)",
-            words + (", and standby for the rest of the day"),
+            words + ", and standby for the rest of the day",
         )
     label = f"{load.name}: amp-hours a day, {MONTH_NAMES[shown - 1]}"
     value = float(item.daily_ah[shown - 1])

@@ -104,6 +104,13 @@ def logged_tempo(
     share on the key is contacts times overs times their length, over those hours. An hour with a
     contact in it counts as an hour on the air, and none without: listening leaves no log. [C] an
     assumption.
+
+    Parameters
+    ----------
+    activity : sequence of Activity
+        Hours of the clock with a contact in them.
+    overs : sequence of OverLength
+        How long an over of this operator lasts, by mode.
     """
     seconds = {item.mode: item.over_s * item.overs for item in overs}
     days = len({item.day for item in activity})

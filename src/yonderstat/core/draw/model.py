@@ -219,7 +219,17 @@ def load_draw(
     gone: bool = False,
 ) -> LoadDraw:
     """What a load takes, as it stands, on a bus of so many volts; nothing where it is gone: it
-    sheds itself."""
+    sheds itself.
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    how : str or None
+        The tempo it works at, in place of the design's.
+    gone : bool
+        Whether it has shed itself.
+    """
     rail, many = rail_of(draw, load), load.quantity
     receive_a = bus_current_a(load.receive_a.value, rail, bus_v)
     transmit_a = bus_current_a(transmitting_a(load), rail, bus_v)
@@ -228,7 +238,7 @@ def load_draw(
     nothing = (
         "another bank feeds it"
         if elsewhere
-        else ("it sheds itself: what it needs is not there")
+        else "it sheds itself: what it needs is not there"
         if gone
         else ""
     )

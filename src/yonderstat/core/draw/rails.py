@@ -21,7 +21,17 @@ def inverter_efficiency(peak: float, load_share: float) -> float:
 
 
 def inverter_input_a(power_w: float, efficiency: float, bus_v: float) -> float:
-    """Amps an inverter takes from the bus. [A]"""
+    """Amps an inverter takes from the bus. [A]
+
+    Parameters
+    ----------
+    power_w : float
+        At its output. [W]
+    efficiency : float
+        Of the inverter, 0 to 1.
+    bus_v : float
+        Nominal volts. [V]
+    """
     return power_w / (efficiency * bus_v)
 
 
@@ -79,7 +89,17 @@ def rail_of(draw: Draw, load: Load) -> Rail | None:
 
 
 def bus_current_a(amps: float, rail: Rail | None, bus_v: float) -> float:
-    """Amps at the bus for amps at a rail: the same on the bus, by power through a converter. [A]"""
+    """Amps at the bus for amps at a rail: the same on the bus, by power through a converter. [A]
+
+    Parameters
+    ----------
+    amps : float
+        At the rail. [A]
+    rail : Rail or None
+        Its converter; None on the bus itself.
+    bus_v : float
+        Nominal volts. [V]
+    """
     if rail is None:
         return amps
     power_w = amps * rail.volts.value

@@ -23,6 +23,17 @@ class KeyDown:
 def stage_current_a(power_w: float, rated_w: float, full_a: float, quiescent_a: float) -> float:
     """Current of a class-AB stage below full power. [A]
 
+    Parameters
+    ----------
+    power_w : float
+        The power it is turned to. [W]
+    rated_w : float
+        Its full power. [W]
+    full_a : float
+        At full power. [A]
+    quiescent_a : float
+        Keyed with no drive. [A]
+
     Notes
     -----
     I = I_q + (I_max − I_q) · √(P / P_max); from memory.

@@ -67,5 +67,17 @@ def loop_ohm(length_m: float, area_mm2: float, temperature_c: float = WARM_C) ->
 def loop_drop_v(
     length_m: float, area_mm2: float, current_a: float, temperature_c: float = WARM_C
 ) -> float:
-    """Volts lost there and back: 2 · L · I · R. [V]"""
+    """Volts lost there and back: 2 · L · I · R. [V]
+
+    Parameters
+    ----------
+    length_m : float
+        One way. [m]
+    area_mm2 : float
+        Of one conductor. [mm²]
+    current_a : float
+        That flows. [A]
+    temperature_c : float
+        Of the copper. [°C]
+    """
     return loop_ohm(length_m, area_mm2, temperature_c) * current_a

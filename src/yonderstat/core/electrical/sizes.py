@@ -81,7 +81,17 @@ def tradition(school: WiringSchool) -> Tradition:
 
 def ambient_factor(insulation_c: float, ambient_c: float, reference_c: float = 30.0) -> float:
     """What the air leaves of a table's amps: √((T_c − T_a) / (T_c − 30)); none where it is as
-    hot."""
+    hot.
+
+    Parameters
+    ----------
+    insulation_c : float
+        The most its insulation stands. [°C]
+    ambient_c : float
+        The air where it lies. [°C]
+    reference_c : float
+        The air of the table. [°C]
+    """
     return math.sqrt(max(0.0, insulation_c - ambient_c) / (insulation_c - reference_c))
 
 
@@ -99,6 +109,15 @@ def table_a(book: Tradition, mm2: float, insulation_c: float) -> tuple[float, fl
     """Amps of the table for an area, and the largest fuse of a small conductor [A].
 
     Between two sizes the smaller one's amps go; under the smallest they fall with the area.
+
+    Parameters
+    ----------
+    book : Tradition
+        The tradition whose table it is.
+    mm2 : float
+        Area of the conductor. [mm²]
+    insulation_c : float
+        The most its insulation stands. [°C]
     """
     below = [size for size in book.sizes if size.mm2 <= mm2 * (1.0 + SAME_SIZE)]
     size = below[-1] if below else book.sizes[0]
@@ -117,7 +136,21 @@ def ampacity_a(
     book: Tradition, mm2: float, insulation_c: float, ambient_c: float, conductors: int
 ) -> float:
     """What a conductor carries for good where it lies [A]: table × air × bundle, within the limit
-    of a small one."""
+    of a small one.
+
+    Parameters
+    ----------
+    book : Tradition
+        The tradition whose table it is.
+    mm2 : float
+        Area of the conductor. [mm²]
+    insulation_c : float
+        The most its insulation stands. [°C]
+    ambient_c : float
+        The air where it lies. [°C]
+    conductors : int
+        How many that carry current lie together.
+    """
     return _ampacity_a(book.school, mm2, insulation_c, ambient_c, conductors)
 
 

@@ -350,7 +350,17 @@ class _Walk:
         self, rung: Rung, base: StationModel, first: NextAction | None = None
     ) -> _Found | None:
         """The best step of one rung on a station; the first that does it is enough, a longer one is
-        not looked for."""
+        not looked for.
+
+        Parameters
+        ----------
+        rung : Rung
+            Steps of one kind, the smallest first.
+        base : StationModel
+            The station as it stands.
+        first : NextAction or None
+            A step that is taken already, when two are looked for.
+        """
         best: _Found | None = None
         for attempt in (item for item in _tries(base) if item.rung == rung):
             if best is not None and best.step.state == "good":

@@ -21,7 +21,19 @@ def try_change(
     judged: bool = True,
 ) -> Change:
     """A change with what it gains on the changed design; it is remembered, to be judged by all the
-    rules, unless it is no remedy but says what is asked for."""
+    rules, unless it is no remedy but says what is asked for.
+
+    Parameters
+    ----------
+    label : str
+        What it is called on its button.
+    patch : list of Operation
+        JSON Patch that makes it.
+    tried : Tried
+        What it is to gain, on a changed design.
+    judged : bool
+        Whether it is a remedy that all rules judge.
+    """
     if station.trial or station.first_look:
         return Change(label, "", tuple(patch))
     change = changed_for(label, tuple(patch), tried(changed))
@@ -34,7 +46,15 @@ def mending(
     station: StationModel, label: str, effect: str, changed: Design, patch: Sequence[Operation]
 ) -> Change:
     """A change that gains no figure but makes its finding go; it is judged by all the rules like
-    any other."""
+    any other.
+
+    Parameters
+    ----------
+    effect : str
+        What it does, in words.
+    patch : sequence of Operation
+        JSON Patch that makes it.
+    """
     change = Change(label, effect, tuple(patch))
     if not (station.trial or station.first_look):
         station.trials.append((change, changed))

@@ -226,7 +226,7 @@ def dark_words(now: Moment) -> str:
     years = (
         "every weather year"
         if now.dark_share >= 1.0
-        else (f"{100 * now.dark_share:.0f} % of weather years")
+        else f"{100 * now.dark_share:.0f} % of weather years"
     )
     if now.dark_in_h is None:
         return f"In {years} it goes dark within {within}"
@@ -245,7 +245,7 @@ def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:
     if now.box_c > expected.hottest_c - back_k:
         return Said(
             True,
-            (f"{celsius(now.box_c)} in the box; it is charged up to {celsius(expected.hottest_c)}"),
+            f"{celsius(now.box_c)} in the box; it is charged up to {celsius(expected.hottest_c)}",
         )
     if now.box_c < expected.coldest_c + back_k:
         return Said(
@@ -260,7 +260,7 @@ def _temperature(now: Moment, expected: Expected, was: Watching) -> Said:
         low = celsius(expected.charge_low_c)
         return Said(
             True,
-            (f"Charged at {celsius(now.box_c)}, under {low}: that ruins lithium cells"),
+            f"Charged at {celsius(now.box_c)}, under {low}: that ruins lithium cells",
             "stop",
         )
     return Said(False)
@@ -303,7 +303,7 @@ def _volts(now: Moment, expected: Expected, was: Watching) -> Said:
     if now.volts > expected.most_v - back_v and now.volts > expected.absorb_v:
         return Said(
             True,
-            (f"{now.volts:.2f} V at the posts; its loads stand {expected.most_v:.1f} V at most"),
+            f"{now.volts:.2f} V at the posts; its loads stand {expected.most_v:.1f} V at most",
         )
     return Said(False)
 
@@ -422,7 +422,7 @@ def _worse(was: Watching, now: Moment) -> tuple[Watching, AlarmEvent | None]:
     for kind in GROWS_WORSE:
         if was.open.get(kind) not in (None, "stop"):
             event = AlarmEvent(
-                kind, "worse", "stop", (f"{title_of(kind)}. {dark_words(now)}"), now.at_s
+                kind, "worse", "stop", f"{title_of(kind)}. {dark_words(now)}", now.at_s
             )
             return replace(was, open={**was.open, kind: "stop"}), event
     return was, None

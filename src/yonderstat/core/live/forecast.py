@@ -211,7 +211,7 @@ def forecast_of(station: HourlyStation, hour_of_year: int, charge_share: float) 
         "year, over all it holds warm: cold lead holds less, so that its end comes earlier",
         inputs=[
             table(
-                "F", ("charge where the depth allowed ends"), float(floor_ah[0]), "A·h", "rehearsal"
+                "F", "charge where the depth allowed ends", float(floor_ah[0]), "A·h", "rehearsal"
             ),
             table("C", "all it holds", full_ah, "A·h", "rehearsal"),
         ],

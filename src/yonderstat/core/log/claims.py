@@ -28,7 +28,15 @@ def tempo_hours(station: StationModel, tempo: Tempo) -> float | None:
 
 
 def runs_so_long(station: StationModel, tempo_id: str, hours: float) -> str:
-    """“It runs nine hours”."""
+    """“It runs nine hours”.
+
+    Parameters
+    ----------
+    tempo_id : str
+        How the station works meanwhile.
+    hours : float
+        On the air, as it was said. [h]
+    """
     tempo = next((item for item in station.design.draw.tempos if item.id == tempo_id), None)
     found = tempo_hours(station, tempo) if tempo else None
     if tempo is None or found is None:

@@ -171,7 +171,7 @@ def _evidence(
         ohm = bank_resistance_ohm(bank.bank, station.bus_v, bank.mean_c)
         note(
             "ohm",
-            ("The bank resists, to the meter"),
+            "The bank resists, to the meter",
             1000.0 * ohm,
             1000.0 * days.resistance_ohm,
             "mΩ",
@@ -282,7 +282,7 @@ def _told(name: str, size: float, station: StationModel) -> tuple[str, str, Chan
     share = f"{100 * np.exp(size):.0f} %"
     if name == "sun":
         return (
-            (f"The sun brings {share} of the plan, all along: its allowance, tilt or shade"),
+            f"The sun brings {share} of the plan, all along: its allowance, tilt or shade",
             "/sun/allowance",
             None,
         )
@@ -291,17 +291,17 @@ def _told(name: str, size: float, station: StationModel) -> tuple[str, str, Chan
         value = {"value": round(1.0 - kept, 3), "basis": "measured"}
         change = Change(
             "Use that soiling",
-            ("the plan rests on a measurement"),
+            "the plan rests on a measurement",
             (replace("/sun/soiling", value),),
         )
         return (
-            (f"The harvest sinks, to {share} by now: dirt on the glass, growing trees"),
+            f"The harvest sinks, to {share} by now: dirt on the glass, growing trees",
             "/sun/soiling",
             change,
         )
     if name == "panel":
         return (
-            (f"The harvest fell to {share} at once: a panel, a diode or a joint is gone"),
+            f"The harvest fell to {share} at once: a panel, a diode or a joint is gone",
             "/array/strings",
             None,
         )
@@ -312,7 +312,7 @@ def _told(name: str, size: float, station: StationModel) -> tuple[str, str, Chan
     if name == "wiring":
         times = f"{np.exp(size):.1f} times"
         return (
-            (f"From bank to meter it resists {times} what is planned: a joint, or an ageing bank"),
+            f"From bank to meter it resists {times} what is planned: a joint, or an ageing bank",
             "/bus/runs",
             None,
         )
@@ -324,7 +324,7 @@ def _told(name: str, size: float, station: StationModel) -> tuple[str, str, Chan
 def _standby(amps: float, station: StationModel) -> tuple[str, str, Change | None]:
     if amps <= 0:
         return (
-            (f"Something planned to be on all day is not: {-amps:.2f} A less by night"),
+            f"Something planned to be on all day is not: {-amps:.2f} A less by night",
             "/draw/loads",
             None,
         )
@@ -338,7 +338,7 @@ def _standby(amps: float, station: StationModel) -> tuple[str, str, Change | Non
         "tier": "vital",
     }
     change = Change(
-        (f"Count {amps:.2f} A more, all day"),
+        f"Count {amps:.2f} A more, all day",
         "the plan rests on a measurement",
         (add("/draw/loads/-", row),),
     )

@@ -122,7 +122,7 @@ def _gravity(reading: Reading, station: StationModel) -> Meaning:
         return Meaning("There is no bank to read it against.")
     if not kind_of(bank.bank.chemistry).free_acid:
         return Meaning(
-            (f"{kind_of(bank.bank.chemistry).label} has no acid one could draw up."),
+            f"{kind_of(bank.bank.chemistry).label} has no acid one could draw up.",
             "/store/bank/chemistry",
         )
     share = float(
@@ -151,12 +151,20 @@ def _capacity(reading: Reading, station: StationModel) -> Meaning:
     change = Change(f"Use {reading.value:g} Ah as tested", "the plan rests on a measurement", patch)
     field = "/store/bank/tested_ah" if bank.bank.tested_ah else "/store/bank/health"
     return Meaning(
-        (f"{told} The share left that was planned is the input most likely wrong."), field, change
+        f"{told} The share left that was planned is the input most likely wrong.", field, change
     )
 
 
 def meaning_of(reading: Reading, station: StationModel, report: Report) -> Meaning:
-    """What a reading means for a design."""
+    """What a reading means for a design.
+
+    Parameters
+    ----------
+    reading : Reading
+        What was read, as it is kept.
+    report : Report
+        The figures of the design.
+    """
     match reading.kind:
         case "rest":
             return _rest(reading, station)

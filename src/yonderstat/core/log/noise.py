@@ -44,11 +44,23 @@ def likely_source(spacing_khz: float) -> str:
 def noise_words(
     band_mhz: float, off: float, on: float, spacing_khz: float | None
 ) -> tuple[str, float]:
-    """What a pair of readings says, and the decibels it adds."""
+    """What a pair of readings says, and the decibels it adds.
+
+    Parameters
+    ----------
+    band_mhz : float
+        The band it was heard on. [MHz]
+    off : float
+        Level with the source off, in the meter's own steps or decibels.
+    on : float
+        The same with it on.
+    spacing_khz : float or None
+        How far apart the lines of a comb are. [kHz]
+    """
     added = dbm_of(on, band_mhz) - dbm_of(off, band_mhz)
     source = likely_source(spacing_khz) if spacing_khz else ""
     comb = (
-        (f" A comb every {spacing_khz:g} kHz: {source or 'of no usual source'}.")
+        f" A comb every {spacing_khz:g} kHz: {source or 'of no usual source'}."
         if spacing_khz
         else ""
     )

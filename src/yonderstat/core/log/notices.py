@@ -57,24 +57,24 @@ def _never_full(reach: Reach | None) -> Notice | None:
     shown = None
     if reach.most_share is not None:
         shown = (
-            None if reach.most_share >= FULL_SHARE else (f"{100 * reach.most_share:.0f} % at most")
+            None if reach.most_share >= FULL_SHARE else f"{100 * reach.most_share:.0f} % at most"
         )
     elif reach.most_v is not None:
         limit = reach.full_v - NEAR_FULL_12V * reach.blocks
         shown = (
             None
             if reach.most_v >= limit
-            else (f"{reach.most_v:.1f} V at most, and full is {reach.full_v:.1f} V")
+            else f"{reach.most_v:.1f} V at most, and full is {reach.full_v:.1f} V"
         )
     if shown is None:
         return None
     harm = (
-        ("Lead that is never full hardens and is lost")
+        "Lead that is never full hardens and is lost"
         if reach.is_lead
         else "Its meter never finds its zero again"
     )
     return Notice(
-        "fix" if reach.is_lead else "mind", (f"Not full in {NOT_FULL_DAYS} days: {shown}. {harm}")
+        "fix" if reach.is_lead else "mind", f"Not full in {NOT_FULL_DAYS} days: {shown}. {harm}"
     )
 
 
@@ -137,7 +137,7 @@ def _leaks(leak: Leak | None) -> Notice | None:
     )
     return Notice(
         "fix",
-        (f"{told}: something is left on it, or a cell is bad. Part its leads and read it again"),
+        f"{told}: something is left on it, or a cell is bad. Part its leads and read it again",
     )
 
 
@@ -179,7 +179,7 @@ def notices_of(
         found.append(Notice("mind", told + more))
     if newest is not None and (today - newest).days > SILENT_DAYS[attended]:
         found.append(
-            Notice("mind", (f"Nothing was read for {counted((today - newest).days, 'day')}"))
+            Notice("mind", f"Nothing was read for {counted((today - newest).days, 'day')}")
         )
     loud = max(noise, key=lambda item: item[1], default=None)
     if loud is not None and loud[1] >= 3.0:

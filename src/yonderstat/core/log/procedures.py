@@ -34,6 +34,15 @@ def procedures_of(station: StationModel) -> tuple[Procedure, ...]:
 def judged_test(station: StationModel, kind: str, subject: str, values: Values) -> Meaning:
     """What a test's figures mean for a design.
 
+    Parameters
+    ----------
+    kind : str
+        Which guided test.
+    subject : str
+        What was tested, by its id.
+    values : Values
+        What was typed in, by field.
+
     Raises
     ------
     FigureError
@@ -43,7 +52,17 @@ def judged_test(station: StationModel, kind: str, subject: str, values: Values) 
 
 
 def line_of_test(kind: str, name: str, values: Values) -> str:
-    """The line the log keeps of a test."""
+    """The line the log keeps of a test.
+
+    Parameters
+    ----------
+    kind : str
+        Which guided test.
+    name : str
+        What was tested, as it is called.
+    values : Values
+        What was typed in, by field.
+    """
     told = ", ".join(
         f"{asked.label[0].lower()}{asked.label[1:]} {values[asked.id]:g}{UNITS[asked.dimension]}"
         for asked in KINDS[kind].asks

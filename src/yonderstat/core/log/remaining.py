@@ -59,7 +59,7 @@ def left_of(
         least, most = (hours_left(hourly, hour_of_year, share, loads) for share in (low, high))
         rows.append(TempoLeft(tempo.name, _ended(float(least.min())), _ended(float(most.max()))))
     shown = (
-        (f"{100 * low:.0f} to {100 * high:.0f} % charged")
+        f"{100 * low:.0f} to {100 * high:.0f} % charged"
         if high - low > 0.005
         else f"{100 * low:.0f} % charged"
     )

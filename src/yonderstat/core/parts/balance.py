@@ -55,7 +55,13 @@ def _weights(
 def balance_report(
     design: Design, items: tuple[Item, ...], workings: Workings
 ) -> BalanceReport | None:
-    """The balance explained; None where no trailer is described."""
+    """The balance explained; None where no trailer is described.
+
+    Parameters
+    ----------
+    items : tuple of Item
+        Everything that has a weight, with where it stands.
+    """
     haul = design.build.haul
     if haul is None:
         return None

@@ -104,7 +104,7 @@ def _line(
             words="needed times the weight",
             inputs=[
                 used("n", needed),
-                given("m", ("weight of one, or of a metre"), weight, "kg", f"{at}/weight_kg"),
+                given("m", "weight of one, or of a metre", weight, "kg", f"{at}/weight_kg"),
             ],
             source="arithmetic",
         )
@@ -170,7 +170,7 @@ def build_report(
         worths += value or 0.0
     costs = [line.cost for line in lines if line.cost]
     to_buy = _sum(
-        "parts.to_buy", "money", "To buy", ("cost of every line with a price"), costs, workings
+        "parts.to_buy", "money", "To buy", "cost of every line with a price", costs, workings
     )
     weight = _sum(
         "parts.weight_kg",

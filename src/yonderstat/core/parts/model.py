@@ -248,7 +248,7 @@ def reuse_of(design: Design) -> tuple[Reuse, ...]:
             why = unfit_panel(item.module, string.module)
             fit += 0 if why else item.count
             told.append(
-                (f"{item.name} does not do: {why}")
+                f"{item.name} does not do: {why}"
                 if why
                 else f"{item.count} of {item.name} would do"
             )

@@ -19,7 +19,7 @@ class Meaning:
 SERVICE = Meaning(
     "Vital service",
     "Σ I_served / Σ I_wanted",
-    ("vital amp-hours served over those wanted, hour by hour in all years"),
+    "vital amp-hours served over those wanted, hour by hour in all years",
 )
 SPELL = Meaning(
     "Chance to carry it",
@@ -63,7 +63,7 @@ def band_quantities(
     guesses = [
         table(
             "σ",
-            ("sun may be off by, in the month least sure"),
+            "sun may be off by, in the month least sure",
             float(spread.sun.max()),
             "share",
             "band",
@@ -76,7 +76,7 @@ def band_quantities(
         (
             "low",
             ", guessed too kindly",
-            ("; with e^−σ of each month's sun and 1 + δ of the draw"),
+            "; with e^−σ of each month's sun and 1 + δ of the draw",
             guessed,
             "band",
         ),

@@ -74,7 +74,7 @@ def _cases(design: Design) -> Iterator[tuple[str, Design]]:
     bank = design.store.bank
     if bank and bank.parallel > 1:
         yield (
-            (f"One of {bank.parallel} battery strings"),
+            f"One of {bank.parallel} battery strings",
             with_bank(design, parallel=bank.parallel - 1),
         )
     if bank and (bank.housing == "heated" or bank.limits.heater_w):

@@ -93,7 +93,15 @@ def _dark_hours(item: _Try, model: StationModel, year: int) -> int | None:
 
 def mitigations(design: Design, scene: Scene, played: Played) -> tuple[Mitigation, ...]:
     """What would have helped, in the very same weather, the best first; changes that do not help
-    are left out."""
+    are left out.
+
+    Parameters
+    ----------
+    scene : Scene
+        What was played.
+    played : Played
+        How it went as it stands.
+    """
     before = int(played.dark.sum())
     found = []
     sources: tuple[Callable[[Design, Scene], Iterator[_Try]], ...] = (_by_hand, _by_parts)

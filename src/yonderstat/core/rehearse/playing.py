@@ -89,7 +89,13 @@ def start_day(month: int, day: int) -> int:
 
 
 def stage_at(station: HourlyStation, scene: Scene, year: int | None = None) -> Stage:
-    """The stretch of weather a scene asks for, or that of a year."""
+    """The stretch of weather a scene asks for, or that of a year.
+
+    Parameters
+    ----------
+    year : int or None
+        A weather year; by the scene's own luck where none is named.
+    """
     n = scene.days * HOURS
     at = (start_day(scene.month, scene.day) * HOURS + np.arange(n)) % station.months.size
     if year is None:

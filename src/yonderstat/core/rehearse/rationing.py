@@ -105,7 +105,7 @@ def _quantity(
         inputs.append(
             table(
                 "w",
-                ("the stretch's place among the years, 0 dullest"),
+                "the stretch's place among the years, 0 dullest",
                 RANKS[asked.sky],
                 "share",
                 "rehearsal",

@@ -244,7 +244,7 @@ DARK_WORDS = {"before_dawn": "Dark before dawn", "hours": "Dark", "for_days": "D
 def _sentence(served: Served, dark: Dark, years: int) -> str:
     mute_h = served.mute_hours_a_year
     mute = (
-        (f" Too few volts for what it is to do: {hours_in_words(mute_h)} a year.")
+        f" Too few volts for what it is to do: {hours_in_words(mute_h)} a year."
         if mute_h >= 0.5
         else ""
     )
@@ -357,7 +357,7 @@ def years_report(design: Design, years: int | None = None) -> YearsReport | None
         else None,
         bands=bands,
         sentence=(
-            ("With no mains the whole year. ") if purpose_of(design.brief.purpose).is_spell else ""
+            "With no mains the whole year. " if purpose_of(design.brief.purpose).is_spell else ""
         )
         + _sentence(served, dark, station.years),
         surer=_surer(station.years),

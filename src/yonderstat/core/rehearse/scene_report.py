@@ -107,13 +107,13 @@ WORDS = {
     "extra_load": ("{amount:g} A more are drawn", "The extra load is gone"),
     "cold_snap": ("{kelvin} colder", "The cold snap is over"),
     "internet_down": (
-        ("The internet is down: what needs it is switched off"),
+        "The internet is down: what needs it is switched off",
         "The internet is back",
     ),
     "low_power": ("Turned down to {amount:g} W", "Full power again"),
     "generator": ("The generator runs, {amount:g} A", "The generator stops"),
     "swap": (
-        ("The main bank goes out to charge; the layers carry the station"),
+        "The main bank goes out to charge; the layers carry the station",
         "The main bank is back",
     ),
 }
@@ -162,7 +162,7 @@ def _service_events(played: Played) -> list[SceneEvent]:
             half_told = True
         if not worn_told and played.worn[hour]:
             found.append(
-                SceneEvent(hour, ("Under the planned depth: from here it wears the battery"))
+                SceneEvent(hour, "Under the planned depth: from here it wears the battery")
             )
             worn_told = True
     return found
@@ -265,7 +265,7 @@ def _shown_hours(played: Played) -> tuple[SceneHour, ...]:
 def _browned(lanes: tuple[Lane, ...]) -> str:
     """Which sets brown out and from when, as the end of a sentence."""
     told = [
-        (f"{lane.name} browns out from {hour_in_words(lane.hours.index(BROWN))}")
+        f"{lane.name} browns out from {hour_in_words(lane.hours.index(BROWN))}"
         for lane in lanes
         if BROWN in lane.hours
     ]
@@ -425,7 +425,15 @@ def _lowest_set(
 
 
 def report_of(design: Design, scene: Scene, played: Played, saving: bool = True) -> SceneReport:
-    """A played scene as it is told; with what would have saved it where it went dark."""
+    """A played scene as it is told; with what would have saved it where it went dark.
+
+    Parameters
+    ----------
+    played : Played
+        How it went.
+    saving : bool
+        Whether to look for what would have saved it.
+    """
     asked, scene, workings = scene, scene.day_by_day(), Workings()
     hours = _shown_hours(played)
     figures = _figures(played, scene, np.array([hour.bus_v for hour in hours]), workings)
@@ -442,7 +450,7 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
         hours=hours,
         lanes=lanes,
         events=(
-            SceneEvent(0, (f"It begins at midnight, {when}")),
+            SceneEvent(0, f"It begins at midnight, {when}"),
             *sorted(events, key=lambda event: event.hour),
         ),
         sentence=scene_sentence(played, scene.days) + _browned(lanes),
@@ -460,7 +468,13 @@ def report_of(design: Design, scene: Scene, played: Played, saving: bool = True)
 
 def stage_of(design: Design, scene: Scene, year: int | None = None) -> Stage | None:
     """Where a scene plays; None where the design cannot be rehearsed, or has no weather file it
-    asks for."""
+    asks for.
+
+    Parameters
+    ----------
+    year : int or None
+        A weather year; by the scene's own luck where none is named.
+    """
     station: HourlyStation | None = hourly_station(
         StationModel(design), recorded=scene.sky == "record"
     )

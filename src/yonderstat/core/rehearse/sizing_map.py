@@ -397,6 +397,13 @@ def sizing_map(
 ) -> SizingMap | None:
     """Rehearse every size; None where the design cannot be rehearsed or has no panels to grow.
 
+    Parameters
+    ----------
+    ask : MapAsk or None
+        Sizes to play; the usual spread where none are named.
+    progress : Progress or None
+        Told the share that is done, 0 to 1; says whether to go on.
+
     Raises
     ------
     CancelledError

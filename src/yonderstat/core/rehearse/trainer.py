@@ -202,7 +202,7 @@ def _verdict(mine: Plan, best: Plan) -> str:
     if more > 0.02 * best.served_ah:
         mine_left, best_left = round(100 * mine.left_share), round(100 * best.left_share)
         kept = (
-            (f", but leaves {best_left} % in the bank where you have {mine_left} %")
+            f", but leaves {best_left} % in the bank where you have {mine_left} %"
             if mine_left > best_left
             else ""
         )

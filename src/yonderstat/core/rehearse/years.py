@@ -91,7 +91,15 @@ class Served:
 
 
 def served_of(station: HourlyStation, panel_scale: float = 1.0, bank_scale: float = 1.0) -> Served:
-    """Vital service over all years, with so many times the panels and the bank."""
+    """Vital service over all years, with so many times the panels and the bank.
+
+    Parameters
+    ----------
+    panel_scale : float
+        Panels for each there is.
+    bank_scale : float
+        Bank for each there is.
+    """
     return served_by(sums_of(station, [Case(panel_scale, bank_scale)])[0])
 
 
@@ -406,14 +414,36 @@ def carried_of(
     panel_scale: float = 1.0,
     bank_scale: float = 1.0,
 ) -> Carried:
-    """Play a spell of so many days from every so many days of every year."""
+    """Play a spell of so many days from every so many days of every year.
+
+    Parameters
+    ----------
+    days : float
+        How long a spell is. [d]
+    every_d : int
+        Days between two starts. [d]
+    panel_scale : float
+        Panels for each there is.
+    bank_scale : float
+        Bank for each there is.
+    """
     return carried_of_each(station, [Case(panel_scale, bank_scale)], days, every_d)[0]
 
 
 def carried_of_each(
     station: HourlyStation, cases: Sequence[Case], days: float, every_d: int
 ) -> list[Carried]:
-    """The same of some cases, three at most."""
+    """The same of some cases, three at most.
+
+    Parameters
+    ----------
+    cases : sequence of Case
+        What each case doubts.
+    days : float
+        How long a spell is. [d]
+    every_d : int
+        Days between two starts. [d]
+    """
     starts = spell_starts(station, every_d)
     found = spells_of(station, cases, starts, max(1, int(np.ceil(days * HOURS))))
     return [Carried(station.months[starts[:, 1]], *rows) for rows in zip(*found, strict=True)]
@@ -449,7 +479,15 @@ def hours_without_source(station: HourlyStation) -> float:
 
 def hours_to_recharge(station: HourlyStation, month: int, most_d: int = 60) -> float | None:
     """Median hours from an empty bank to a full one on the design's own sources, from days of a
-    month; None if over."""
+    month; None if over.
+
+    Parameters
+    ----------
+    month : int
+        1 to 12.
+    most_d : int
+        After how many days it gives up. [d]
+    """
     first = int(np.flatnonzero(station.months == month - 1)[0])
     starts = np.array(
         [[year, first + day * HOURS] for year in range(station.years) for day in range(0, 28, 3)]

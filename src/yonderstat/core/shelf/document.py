@@ -176,7 +176,7 @@ def shelf_from_document(document: Any) -> Shelf:
         raise InvalidShelfError([Fault("/format", f'must be "{FORMAT}": this is no shelf')])
     if document.get("version") != VERSION:
         raise InvalidShelfError(
-            [Fault("/version", (f"must be {VERSION}: that is what this program reads"))]
+            [Fault("/version", f"must be {VERSION}: that is what this program reads")]
         )
     try:
         return Shelf.model_validate(document)

@@ -169,9 +169,7 @@ def _plain(design: Design, item: Item, part: ShelfPart) -> str:
         if part.mm2 is None:
             return "its copper is not said"
         return (
-            ""
-            if part.mm2 >= wanted - 0.01
-            else (f"{part.mm2:g} mm², and {wanted:g} mm² are needed")
+            "" if part.mm2 >= wanted - 0.01 else f"{part.mm2:g} mm², and {wanted:g} mm² are needed"
         )
     if part.kind == "fuse" and item.id.startswith("fuse-"):
         family, _, rating = item.id.removeprefix("fuse-").rpartition("-")
@@ -293,6 +291,13 @@ def refreshed(design: Design, shelf: Shelf, line: str) -> tuple[Operation, ...]:
     nothing where it does.
 
     A line that takes only some of its parts from the shelf keeps its own label.
+
+    Parameters
+    ----------
+    shelf : Shelf
+        What the club has.
+    line : str
+        The line of the parts list.
     """
     row = next((row for row in design.build.parts if row.id == line), None)
     part = shelf.part(row.shelf) if row and row.shelf else None
@@ -303,7 +308,15 @@ def refreshed(design: Design, shelf: Shelf, line: str) -> tuple[Operation, ...]:
 
 def with_shelf(design: Design, shelf: Shelf, stock: Mapping[str, Stock]) -> Design:
     """A design with the free panels and controllers of the club beside those of its own document,
-    each once."""
+    each once.
+
+    Parameters
+    ----------
+    shelf : Shelf
+        What the club has.
+    stock : Mapping[str, Stock]
+        How many of each are free.
+    """
     modules = list(design.array.shelf_modules)
     controllers = list(design.array.shelf_controllers)
     for part in shelf.parts:

@@ -41,7 +41,19 @@ def peukert_hours(rated_ah: float, hour_rate_h: float, current_a: float, exponen
 
 def rate_factor(rated_ah: float, hour_rate_h: float, current_a: float, exponent: float) -> float:
     """Capacity at this current over the label capacity; never above 1, as a plan should not lean on
-    slow draws."""
+    slow draws.
+
+    Parameters
+    ----------
+    rated_ah : float
+        Label capacity at `hour_rate_h`. [A·h]
+    hour_rate_h : float
+        Hours of discharge the label is for. [h]
+    current_a : float
+        That flows. [A]
+    exponent : float
+        Peukert's exponent.
+    """
     if current_a <= rated_ah / hour_rate_h:
         return 1.0
     return peukert_hours(rated_ah, hour_rate_h, current_a, exponent) * current_a / rated_ah

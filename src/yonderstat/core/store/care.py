@@ -28,6 +28,15 @@ class CareReport:
 def ventilation_m3_h(cells: int, gas_ma_ah: float, capacity_10h_ah: float) -> float:
     """Air a lead bank needs [m³/h].
 
+    Parameters
+    ----------
+    cells : int
+        In the whole bank, those in parallel too.
+    gas_ma_ah : float
+        Charge current that turns to gas. [mA/Ah]
+    capacity_10h_ah : float
+        Of one cell at the 10-hour rate. [A·h]
+
     Notes
     -----
     Q = 0.05 · n · I_gas · C_rt · 10⁻³  [1]_
@@ -52,7 +61,17 @@ def safety_distance_mm(gas_ma_ah: float, capacity_10h_ah: float) -> float:
 
 def ten_hour_ah(label_ah: float, hour_rate_h: float, exponent: float) -> float:
     """Capacity at the 10-hour rate of a label at another [A·h], by Peukert: C₁₀ = C · (10 / H)^(1 −
-    1/k)."""
+    1/k).
+
+    Parameters
+    ----------
+    label_ah : float
+        Label capacity at `hour_rate_h`. [A·h]
+    hour_rate_h : float
+        Hours of discharge the label is for. [h]
+    exponent : float
+        Peukert's exponent.
+    """
     return float(label_ah * (10.0 / hour_rate_h) ** (1.0 - 1.0 / exponent))
 
 
@@ -109,7 +128,15 @@ def _unit_kg(bank: Bank, workings: Workings, prefix: str, at: str) -> Quantity:
 
 
 def bank_weight(bank: Bank, workings: Workings, prefix: str, at: str) -> tuple[Quantity, Quantity]:
-    """Weight of one unit and of the whole bank."""
+    """Weight of one unit and of the whole bank.
+
+    Parameters
+    ----------
+    prefix : str
+        Where its quantities stand, before their own key.
+    at : str
+        Pointer to the bank in the design.
+    """
     unit = _unit_kg(bank, workings, prefix, at)
     whole = workings.add(
         f"{prefix}.weight_kg",
@@ -161,7 +188,17 @@ def _lost(bank: Bank, mean_c: float, workings: Workings) -> Quantity:
 def care_report(
     bank: Bank, bus_v: float, label: Quantity, mean_c: float, workings: Workings
 ) -> CareReport:
-    """What the main bank asks for."""
+    """What the main bank asks for.
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    label : Quantity
+        Label capacity of the whole bank.
+    mean_c : float
+        Of the bank over a year. [°C]
+    """
     lost = _lost(bank, mean_c, workings)
     unit, whole = bank_weight(bank, workings, "store", "/store/bank")
     kind = kind_of(bank.chemistry)

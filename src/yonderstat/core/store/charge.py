@@ -120,6 +120,19 @@ def lead_charge(
     """Hours to fill lead: bulk to the knee, then a current that dies away exponentially. [C] common
     practice.
 
+    Parameters
+    ----------
+    kind : ChemistryKind
+        The row of its chemistry.
+    held_ah : float
+        What the bank holds as it is now. [A·h]
+    from_share : float
+        State of charge to start from, 0 to 1.
+    charger_a : float
+        What the charger gives. [A]
+    tail_share : float
+        Current that counts as full, of the capacity.
+
     Notes
     -----
     With q still to go at the knee and the current falling from I to I_t: τ = q / (I − I_t), t = τ
@@ -142,7 +155,19 @@ def charge_times(
     bank: Bank, held_ah: float, from_share: float, charger_a: float, path_ohm: float = 0.0
 ) -> ChargeTimes | None:
     """Hours to full by the default school of the chemistry; None without current or anything to
-    fill."""
+    fill.
+
+    Parameters
+    ----------
+    held_ah : float
+        What the bank holds as it is now. [A·h]
+    from_share : float
+        State of charge to start from, 0 to 1.
+    charger_a : float
+        What the charger gives. [A]
+    path_ohm : float
+        Between charger and cells. [Ω]
+    """
     if charger_a <= 0 or held_ah <= 0:
         return None
     kind, school = kind_of(bank.chemistry), _school_of(bank)
@@ -171,7 +196,17 @@ def _school_of(bank: Bank) -> ChargeSchool:
 def charge_settings(
     bank: Bank, bus_v: float, held_ah: float, temperature_c: float
 ) -> tuple[ChargeSetting, ...]:
-    """The settings table, the school this bank is charged by first."""
+    """The settings table, the school this bank is charged by first.
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    held_ah : float
+        What the bank holds as it is now. [A·h]
+    temperature_c : float
+        Of the bank. [°C]
+    """
     blocks, kind, chosen = (
         block_share(bank.chemistry, bus_v),
         kind_of(bank.chemistry),

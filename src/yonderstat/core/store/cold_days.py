@@ -51,7 +51,15 @@ def bank_temperature(
     sun_w_m2: float,
     workings: Workings,
 ) -> Quantity:
-    """The bank on a cold day of a month. [°C]"""
+    """The bank on a cold day of a month. [°C]
+
+    Parameters
+    ----------
+    month : int
+        1 to 12.
+    sun_w_m2 : float
+        On its box, on the mean of the day. [W/m²]
+    """
     bank, day = model.bank, model.cold_days[month - 1]
     formula, words, source = "T", "as given", "practice"
     if day.by in {"given", "as_the_air"}:
@@ -73,7 +81,7 @@ def bank_temperature(
             inputs.append(used("T_air", _air(month, workings)))
             formula, words = (
                 "max(T_room, T_air)",
-                ("a room is warmed in winter, and no cooler than the air in summer"),
+                "a room is warmed in winter, and no cooler than the air in summer",
             )
     elif day.by in {"placeless", "placeless_heated"}:
         inputs = [_coldest(climate, brief)]
@@ -90,13 +98,11 @@ def bank_temperature(
             formula = f"max(T_set, {formula.removeprefix('T = ')})"
         elif day.by == "box_helped":
             inputs.append(
-                table(
-                    "ΔT_h", ("its heater can hold it up by"), heater_help_k(bank), "K", "box-heat"
-                )
+                table("ΔT_h", "its heater can hold it up by", heater_help_k(bank), "K", "box-heat")
             )
             formula, words = (
                 f"{formula} + ΔT_h",
-                (f"{BOX_WORDS}; the heater is too small to hold 5 °C"),
+                f"{BOX_WORDS}; the heater is too small to hold 5 °C",
             )
     name = MONTH_NAMES[month - 1]
     key, label = month_key("store.month_c", month), f"Bank on a cold day, {name}"

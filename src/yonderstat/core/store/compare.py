@@ -128,7 +128,7 @@ def _price(
     kind, mine = kind_of(chemistry), kind_of(bank.chemistry)
     energy_wh = (label.value or 0.0) * kind.unit_v
     inputs: list[Input] = [
-        table("p", ("price of a W·h, flooded being 1"), kind.price_ratio, "", "class-battery")
+        table("p", "price of a W·h, flooded being 1", kind.price_ratio, "", "class-battery")
     ]
     if bank.unit_price:
         own_wh = bank.unit_ah.value * bank.unit_v
@@ -185,7 +185,13 @@ def _vent(
 def compare_chemistries(
     bank: Bank, brief: Brief, basis: CompareBasis, workings: Workings
 ) -> tuple[ComparedChemistry, ...]:
-    """Every chemistry with the same usable energy as the bank has now."""
+    """Every chemistry with the same usable energy as the bank has now.
+
+    Parameters
+    ----------
+    basis : CompareBasis
+        What the station asks of its bank.
+    """
     depths = {chemistry: usual_depth(chemistry, brief) for chemistry in all_chemistries()}
     labels = {name: _needed_label(name, depths[name], basis, workings) for name in depths}
     flooded_wh = (labels["flooded"].value or 0.0) * kind_of("flooded").unit_v

@@ -195,7 +195,7 @@ def _end_volts(
         label="Internal resistance",
         formula="R = r₁ · s / (p · f(T))"
         if bank.unit_milliohm
-        else ("R = (r · 100 / C + r_e / p) · blocks / f(T)"),
+        else "R = (r · 100 / C + r_e / p) · blocks / f(T)",
         words="of one unit as given; it grows with units in series and with the cold"
         if bank.unit_milliohm
         else "usual for the kind; cells shrink with amp-hours, grow with volts and with the cold",
@@ -265,7 +265,7 @@ def _charging(
             else charge_times(bank, fall.cooled.number, 1.0 - fall.depth.number, amps)
         )
         note = (
-            ("colder than it may be charged: none goes in")
+            "colder than it may be charged: none goes in"
             if locked
             else ""
             if times
@@ -374,14 +374,14 @@ def _hottest(
     day_c = hot_air_c(month, climate)
     inputs = [
         table(
-            "T_day", (f"mean of the hottest day, {MONTH_NAMES[month - 1]}"), day_c, "°C", "extremes"
+            "T_day", f"mean of the hottest day, {MONTH_NAMES[month - 1]}", day_c, "°C", "extremes"
         )
     ]
     if bank.housing != "indoors":
         inputs.append(
             table(
                 "ΔT",
-                ("warmer than the air: sun on the box, watts inside"),
+                "warmer than the air: sun on the box, watts inside",
                 value - day_c,
                 "K",
                 "box-heat",

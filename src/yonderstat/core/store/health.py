@@ -33,7 +33,15 @@ def health_left(bank: Bank) -> float:
 
 def health_input(bank: Bank, workings: Workings, key: str, at: str) -> Input:
     """What age has left, as an input of another figure; guessed from the years it is a figure of
-    its own."""
+    its own.
+
+    Parameters
+    ----------
+    key : str
+        Where its quantity stands.
+    at : str
+        Pointer to the bank in the design.
+    """
     if not is_guessed(bank) or bank.age_years is None:
         return given("h", "health", bank.health, "share", f"{at}/health")
     return used("h", _guessed(bank, workings, key, at))

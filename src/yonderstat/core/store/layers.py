@@ -29,7 +29,15 @@ class LayerFigures:
 
 
 def with_own_loads(row: LayerFigures, own_wh: float, workings: Workings) -> LayerFigures:
-    """A layer or pack with what hangs on it alone, where anything does."""
+    """A layer or pack with what hangs on it alone, where anything does.
+
+    Parameters
+    ----------
+    row : LayerFigures
+        The layer or pack worked out.
+    own_wh : float
+        What hangs on it alone, a day. [W·h]
+    """
     if own_wh <= 0:
         return row
     drawn = workings.add(
@@ -85,7 +93,17 @@ def layer_figures(
     workings: Workings,
 ) -> LayerFigures:
     """What a layer holds at the main bank's temperature, and for how long it carries the
-    station."""
+    station.
+
+    Parameters
+    ----------
+    index : int
+        Its place in the design, from 0.
+    temperature : Quantity
+        Of the main bank on a cold day.
+    mean_w : Quantity
+        What the station draws on the mean.
+    """
     bank, at = layer.bank, f"/store/layers/{index}/bank"
     factor = temperature_factor(bank.chemistry, temperature.number)
     depth = depth_of(bank, brief)
@@ -125,7 +143,15 @@ def layer_figures(
 
 
 def pack_figures(pack: PowerPack, index: int, mean_w: Quantity, workings: Workings) -> LayerFigures:
-    """What a power pack gives at its DC outlet, its self-consumption counted."""
+    """What a power pack gives at its DC outlet, its self-consumption counted.
+
+    Parameters
+    ----------
+    index : int
+        Its place in the design, from 0.
+    mean_w : Quantity
+        What the station draws on the mean.
+    """
     at = f"/store/packs/{index}"
     usable = workings.add(
         f"store.layer.{pack.id}.usable_wh",
@@ -190,7 +216,19 @@ def layers_summary(
     workings: Workings,
 ) -> LayersSummary | None:
     """One big bank or layers: weight, and what a single loss leaves; None without layers or
-    anything to use."""
+    anything to use.
+
+    Parameters
+    ----------
+    main_wh : Quantity
+        What may be used of the main bank.
+    main_kg : Quantity
+        What the main bank weighs.
+    others : list of LayerFigures
+        The layers, worked out.
+    mean_w : Quantity
+        What the station draws on the mean.
+    """
     if not others or main_wh.number <= 0 or mean_w.number <= 0:
         return None
     parts = [main_wh, *(workings[item.usable_wh] for item in others)]
@@ -249,7 +287,7 @@ def layers_summary(
         + (
             f", {kilos(layered.number)}. "
             if same
-            else (f": {kilos(layered.number)} against {kilos(one.number)}. ")
+            else f": {kilos(layered.number)} against {kilos(one.number)}. "
         )
         + f"Lose the biggest layer: {hours_in_words(left.number)} left; lose the one bank: none.",
     )

@@ -136,7 +136,13 @@ def life_report(
     model: BankModel, brief: Brief, use: YearUse | None, workings: Workings
 ) -> LifeReport:
     """The bank's life, with `use` as the rehearsal found it; None where no whole years were
-    played."""
+    played.
+
+    Parameters
+    ----------
+    use : YearUse or None
+        Cycles and temperatures of the whole years that were played.
+    """
     bank = model.bank
     told = _rehearsed(model, use, workings) if use else _now_and_then(model, brief, workings)
     years, limited_by = _years(bank, told, model.mean_c, workings)

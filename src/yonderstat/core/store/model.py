@@ -146,7 +146,13 @@ def bank_model(
 
 
 def layer_usable_wh(layer: Layer, brief: Brief, bank_c: float) -> float:
-    """What may be used of a layer at the main bank's temperature [W·h]."""
+    """What may be used of a layer at the main bank's temperature [W·h].
+
+    Parameters
+    ----------
+    bank_c : float
+        Of the main bank. [°C]
+    """
     bank = layer.bank
     unit_ah = bank.tested_ah or bank.unit_ah
     health = health_left(bank)

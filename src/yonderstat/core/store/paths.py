@@ -34,6 +34,13 @@ def reaches(design: Design, source: str, bank: str = MAIN) -> bool:
 
     By the paths named for it. Without any path at all every source charges the main bank alone, and
     a charger always does unless a path says otherwise: it is on the bus.
+
+    Parameters
+    ----------
+    source : str
+        The id of a controller, charger or engine.
+    bank : str
+        The id of a layer, or the main bank's.
     """
     own = [path for path in design.store.paths if path.source == source]
     if own:

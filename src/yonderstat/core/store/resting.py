@@ -99,7 +99,7 @@ def reading_in_words(
     if high_share - low_share <= SURE_SHARE:
         return f"{told}."
     flat = (
-        ("lithium hardly changes its volts here")
+        "lithium hardly changes its volts here"
         if not kind_of(chemistry).is_lead
         else "the meter cannot tell finer"
     )

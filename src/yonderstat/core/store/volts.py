@@ -24,7 +24,15 @@ class DischargePoint:
 
 
 def rest_v(bank: Bank, bus_v: float, charge_share: float) -> float:
-    """Volts of the rested bank at a share of charge [V]."""
+    """Volts of the rested bank at a share of charge [V].
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    charge_share : float
+        State of charge, 0 to 1.
+    """
     return float(rest_course_v(bank, bus_v, np.array([charge_share]))[0])
 
 
@@ -65,6 +73,13 @@ def cut_off_v(bank: Bank) -> float:
 def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float:
     """Internal resistance of the whole bank [Ω].
 
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    temperature_c : float
+        Of the bank. [°C]
+
     Notes
     -----
     R = (r_cell · 100 Ah / C + r_electronics / p) · blocks / f(T): cells shrink with amp-hours and
@@ -83,6 +98,13 @@ def bank_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float
 
 def short_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> float:
     """The least internal resistance of the whole bank, which a dead short finds [Ω].
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    temperature_c : float
+        Of the bank. [°C]
 
     Notes
     -----
@@ -107,7 +129,19 @@ def short_resistance_ohm(bank: Bank, bus_v: float, temperature_c: float) -> floa
 def loaded_v(
     bank: Bank, bus_v: float, charge_share: float, current_a: float, temperature_c: float
 ) -> float:
-    """Volts at the posts while a current flows out [V]: V = V_rest(s) − I · R."""
+    """Volts at the posts while a current flows out [V]: V = V_rest(s) − I · R.
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    charge_share : float
+        State of charge, 0 to 1.
+    current_a : float
+        Out of the bank. [A]
+    temperature_c : float
+        Of the bank. [°C]
+    """
     return rest_v(bank, bus_v, charge_share) - current_a * bank_resistance_ohm(
         bank, bus_v, temperature_c
     )
@@ -116,7 +150,19 @@ def loaded_v(
 def discharge_curve(
     bank: Bank, bus_v: float, mean_a: float, peak_a: float, temperature_c: float
 ) -> tuple[DischargePoint, ...]:
-    """Volts along the discharge, fullest first."""
+    """Volts along the discharge, fullest first.
+
+    Parameters
+    ----------
+    bus_v : float
+        Nominal volts. [V]
+    mean_a : float
+        The mean draw. [A]
+    peak_a : float
+        The highest draw. [A]
+    temperature_c : float
+        Of the bank. [°C]
+    """
     resistance = bank_resistance_ohm(bank, bus_v, temperature_c)
     points = []
     for share in SHOWN_SHARES:

@@ -185,7 +185,15 @@ class Waterfall:
 def waterfall(
     model: BankModel, brief: Brief, flowing_a: Quantity, temperature: Quantity, workings: Workings
 ) -> Waterfall:
-    """Label, age or test, rate, cold, depth."""
+    """Label, age or test, rate, cold, depth.
+
+    Parameters
+    ----------
+    flowing_a : Quantity
+        The mean draw, by which the rate is reckoned.
+    temperature : Quantity
+        Of the bank on a cold day.
+    """
     label = _label(model, workings)
     aged = _aged(model, label, workings)
     rated = _at_rate(model, label, aged, flowing_a, workings)
@@ -210,7 +218,15 @@ def waterfall(
 def usable_by_month(
     model: BankModel, fall: Waterfall, temperatures: tuple[Quantity, ...], workings: Workings
 ) -> tuple[Key, ...]:
-    """What can be used in each month, as the bank warms and cools."""
+    """What can be used in each month, as the bank warms and cools.
+
+    Parameters
+    ----------
+    fall : Waterfall
+        What is left after age and rate.
+    temperatures : tuple of Quantity
+        Of the bank on a cold day of each month, January first.
+    """
     keys, source = [], temperature_source(model.bank.chemistry)
     for month, temperature in enumerate(temperatures, start=1):
         factor = float(model.month_factors[month - 1])

@@ -201,11 +201,11 @@ def _provenance(sun: Sun, resource: Resource | None, spread: DaySpread) -> str:
         what = (
             "a typical year"
             if record.kind == "typical"
-            else (f"{_years_of(held)} measured from {record.first_day}")
+            else f"{_years_of(held)} measured from {record.first_day}"
         )
         missing = [MONTH_NAMES[month] for month in range(12) if not spread.recorded[month]]
         rest = (
-            (f" It does not hold {', '.join(missing)}: there the reanalysis speaks.")
+            f" It does not hold {', '.join(missing)}: there the reanalysis speaks."
             if missing
             else ""
         )
@@ -252,7 +252,15 @@ def _confidence(sun: Sun, resource: Resource | None) -> str:
 def sun_report(
     design: Design, here: Here | None, planes: tuple[Plane, ...], workings: Workings
 ) -> SunReport:
-    """The sun-hours on every plane of the design, month by month."""
+    """The sun-hours on every plane of the design, month by month.
+
+    Parameters
+    ----------
+    here : Here or None
+        The place; None where the site has none.
+    planes : tuple of Plane
+        Every plane panels stand in.
+    """
     place = design.place
     if place is None or here is None:
         return SunReport(

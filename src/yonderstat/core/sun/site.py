@@ -146,7 +146,15 @@ def site_sun(here: Here, conditions: Conditions) -> SiteSun | None:
 @kept_for_places
 def plane_sun(here: Here, conditions: Conditions, mounting: Mounting) -> PlaneSun | None:
     """The sun on a plane at a place, or None where nobody knows it. Days under snow give
-    nothing."""
+    nothing.
+
+    Parameters
+    ----------
+    conditions : Conditions
+        Snow, haze, shade, and what is known of the sky.
+    mounting : Mounting
+        Tilt, azimuth, or how it turns.
+    """
     site = site_sun(here, conditions)
     if site is None:
         return None

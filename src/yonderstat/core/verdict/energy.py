@@ -9,14 +9,30 @@ from .report import EnergyLine
 
 
 def sun_hours(plane: Plane | None, month: int, workings: Workings) -> Quantity | None:
-    """Sun-hours on a plane in a month; None where they are not known."""
+    """Sun-hours on a plane in a month; None where they are not known.
+
+    Parameters
+    ----------
+    plane : Plane or None
+        The sun on the panels; None where nobody knows it.
+    month : int
+        1 to 12.
+    """
     return None if plane is None else workings.get(month_key(f"sun.{plane.id}.hours", month))
 
 
 def energy_line(
     month: int, plane: Plane | None, draw: DrawReport, array: ArrayReport, workings: Workings
 ) -> EnergyLine:
-    """The band of energy in the hard month, from the sun to the loads."""
+    """The band of energy in the hard month, from the sun to the loads.
+
+    Parameters
+    ----------
+    month : int
+        The month that decides, 1 to 12.
+    plane : Plane or None
+        The sun on the panels; None where nobody knows it.
+    """
     known = workings
     bus_v = known[draw.bus_v]
     hours = sun_hours(plane, month, workings)

@@ -18,13 +18,33 @@ def covered_share(stored_ah: float, daily_ah: float) -> float:
 
 def carried_days(usable_ah: float, stored_ah: float, daily_ah: float) -> float:
     """Days a full bank lasts with this much coming in a day; infinite where the sun keeps up.
-    [d]"""
+    [d]
+
+    Parameters
+    ----------
+    usable_ah : float
+        What a full bank gives. [A·h]
+    stored_ah : float
+        What comes in a day. [A·h]
+    daily_ah : float
+        What is drawn a day. [A·h]
+    """
     net_ah = daily_ah - stored_ah
     return math.inf if net_ah <= 0 else usable_ah / net_ah
 
 
 def cover_quantity(month: int, stored: Quantity, drawn: Quantity, workings: Workings) -> Quantity:
-    """Share of the draw covered in a month, with its working."""
+    """Share of the draw covered in a month, with its working.
+
+    Parameters
+    ----------
+    month : int
+        1 to 12.
+    stored : Quantity
+        What the bank keeps of a mean day's sun.
+    drawn : Quantity
+        What is drawn a day.
+    """
     return workings.add(
         month_key("verdict.cover", month),
         covered_share(stored.number, drawn.number),
@@ -57,7 +77,21 @@ def carry_quantity(
     asked: Quantity,
     workings: Workings,
 ) -> Quantity:
-    """Share of the asked spell carried from a full bank in a month, with its working."""
+    """Share of the asked spell carried from a full bank in a month, with its working.
+
+    Parameters
+    ----------
+    month : int
+        1 to 12.
+    usable : Quantity
+        What a full bank gives.
+    stored : Quantity or None
+        What comes in a day; None where it is not known or does not count.
+    drawn : Quantity
+        What is drawn a day.
+    asked : Quantity
+        The days the brief asks for.
+    """
     days = carried_days(usable.number, stored.number if stored else 0.0, drawn.number)
     inputs = [used("Q", usable), used("Q_day", drawn), used("D", asked)]
     if stored:
@@ -77,7 +111,13 @@ def rules_of_thumb(
     station: StationModel, draw: DrawReport, array: ArrayReport, asked: Quantity, workings: Workings
 ) -> list[Quantity | None]:
     """By month: what mean sun covers of the draw, or how much of a spell it carries; None where
-    nothing is known."""
+    nothing is known.
+
+    Parameters
+    ----------
+    asked : Quantity
+        The days the brief asks for.
+    """
     brief, usable = (
         station.design.brief,
         workings.get("store.carries_ah") or workings.get("store.usable_ah"),
@@ -113,7 +153,17 @@ def month_ground(draw: DrawReport, array: ArrayReport, workings: Workings) -> li
 def month_cells(
     months_in_use: list[int], means: list[Quantity | None], rehearsed: Reliability | None
 ) -> tuple[MonthCell, ...]:
-    """The strip, January to December."""
+    """The strip, January to December.
+
+    Parameters
+    ----------
+    months_in_use : list of int
+        In which the station works, 1 to 12.
+    means : list of Quantity or None
+        By the rule of thumb, January first.
+    rehearsed : Reliability or None
+        What the played years say, where they were.
+    """
     cells = []
     for month in range(1, 13):
         mean = means[month - 1]

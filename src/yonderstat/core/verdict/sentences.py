@@ -80,7 +80,7 @@ def _missing(case: Case) -> Sentence | None:
         return Sentence("Nothing to power yet.", "Add the first load in Draw.", "unknown")
     if case.number(case.draw.daily_ah) <= 0:
         return Sentence(
-            "Nothing draws current.", ("Every load is at zero amps or zero hours."), "unknown"
+            "Nothing draws current.", "Every load is at zero amps or zero hours.", "unknown"
         )
     if case.store is None:
         return Sentence("No battery yet.", "Choose a bank in Store.", "unknown")
@@ -88,13 +88,13 @@ def _missing(case: Case) -> Sentence | None:
         return None
     place = case.design.place
     reason = (
-        ("say where the station is in Brief.")
+        "say where the station is in Brief."
         if place is None
         else "there is no sun data near it: see Sun."
     )
     lasts = days_in_words(_lasts(case))
     return Sentence(
-        "The sun is not known here:", (f"{reason} Without sun it lasts {lasts}."), "unknown"
+        "The sun is not known here:", f"{reason} Without sun it lasts {lasts}.", "unknown"
     )
 
 
@@ -147,9 +147,7 @@ def _dark_words(case: Case) -> str:
     if spell.hours >= HOURS_A_YEAR:
         return f"It never comes up for good in {judged.years} weather years."
     sun = (
-        (f", after days with {percent(spell.sun_share)} of the usual sun")
-        if spell.sun_share
-        else ""
+        f", after days with {percent(spell.sun_share)} of the usual sun" if spell.sun_share else ""
     )
     case.say("dark_spell", float(spell.hours), "h")
     return f"The longest dark spell is {spell.words}{sun}."
@@ -211,15 +209,15 @@ def _continuous(case: Case) -> Sentence:
     if _only_wears(case):
         when = case.when("edge")
         return Sentence(
-            (f"Stays up, and wears its battery {when}."), _wear_words(case), "edge", tuple(figures)
+            f"Stays up, and wears its battery {when}.", _wear_words(case), "edge", tuple(figures)
         )
     if judged.state == "edge":
         return Sentence(
-            (f"On the edge {case.when('edge', 'short')}."), mute or told, "edge", tuple(figures)
+            f"On the edge {case.when('edge', 'short')}.", mute or told, "edge", tuple(figures)
         )
     if mute:
         return Sentence(
-            (f"Listens and cannot transmit {case.when('short')}."), mute, "short", tuple(figures)
+            f"Listens and cannot transmit {case.when('short')}.", mute, "short", tuple(figures)
         )
     nightly = judged.dark and judged.dark.kind == "before_dawn" and case.design.array.strings
     dark = "Dark before dawn" if nightly else "Goes dark"
@@ -275,7 +273,7 @@ def _spell(case: Case) -> Sentence:
         when = f" {case.when('edge', 'short')}" if case.array.stored_ah else ""
         return Sentence(f"On the edge for {_asked(case)} {verb}{when}.", told, "edge", shown)
     return Sentence(
-        (f"Falls short of {_asked(case)} {verb} {case.when('short')}."), told, "short", shown
+        f"Falls short of {_asked(case)} {verb} {case.when('short')}.", told, "short", shown
     )
 
 
@@ -347,7 +345,7 @@ def _everyday(case: Case) -> Sentence:
     array = case.design.array
     if not (array.strings or array.alternator):
         told = (
-            (f"All it uses comes from {judged.backup}.")
+            f"All it uses comes from {judged.backup}."
             if judged.backup
             else "Only the bank feeds it."
         )
@@ -398,7 +396,7 @@ def _mobile(case: Case) -> tuple[Sentence, Key]:
     if judged.state == "edge":
         told = f"Vital service may fall short {months}."
         return Sentence(
-            (f"On the edge: {signed(net.number)} Ah a day in {name}."), told, "edge", figures
+            f"On the edge: {signed(net.number)} Ah a day in {name}.", told, "edge", figures
         ), net.key
     if judged.state == "good":
         word = "Keeps up" if net.number >= 0 else "Vital service holds"

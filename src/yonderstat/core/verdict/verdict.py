@@ -90,12 +90,12 @@ def is_all_guessed(design: Design) -> bool:
 
 def _judged_on(design: Design, rehearsed: Reliability | None) -> str:
     how = (
-        (f"Judged hour by hour over {rehearsed.years} weather years.")
+        f"Judged hour by hour over {rehearsed.years} weather years."
         if rehearsed
         else "Not rehearsed yet."
     )
     return (
-        (f"{how} On our guesses: no load, battery or panel in it is yours yet.")
+        f"{how} On our guesses: no load, battery or panel in it is yours yet."
         if is_all_guessed(design)
         else how
     )

@@ -131,7 +131,19 @@ def plane_days_kwh_m2(
 def bad_weather(
     here: Here, conditions: Conditions, mounting: Mounting, month: int, years: int
 ) -> BadWeather | None:
-    """A month's poor days on a plane, from synthetic years; None where the sun is not known."""
+    """A month's poor days on a plane, from synthetic years; None where the sun is not known.
+
+    Parameters
+    ----------
+    conditions : Conditions
+        Snow, haze, shade, and what is known of the sky.
+    mounting : Mounting
+        Tilt, azimuth, or how it turns.
+    month : int
+        1 to 12.
+    years : int
+        How many are played.
+    """
     days = plane_days_kwh_m2(here, conditions, mounting, years)
     if days is None:
         return None
@@ -187,7 +199,7 @@ def _poor_figures(
         "worst_h",
         float(means[0]),
         "h",
-        (f"Poorest {name} of {years} years"),
+        f"Poorest {name} of {years} years",
         "min",
         "the poorest of all synthetic years",
     )
@@ -224,7 +236,7 @@ def _takeaway(bad: BadWeather, month: int, years: int) -> str:
         f"One {name} in ten brings {np.quantile(means, POOR_YEAR):.1f} h a day or less; "
         f"the poorest five days in {years} years bring {bad.run_means_h[1]:.1f} h"
         + (
-            (f", and {bad.longest_poor_d} poor days can follow one another.")
+            f", and {bad.longest_poor_d} poor days can follow one another."
             if bad.longest_poor_d > 1
             else "."
         )

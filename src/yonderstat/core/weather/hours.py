@@ -83,7 +83,19 @@ def years_of_light(
     here: Here, conditions: Conditions, time_zone: str | None, years: int, seed: int
 ) -> YearsOfLight | None:
     """The light of synthetic years at a place, or None where the sun is not known; kept for the
-    next tilt."""
+    next tilt.
+
+    Parameters
+    ----------
+    conditions : Conditions
+        Snow, haze, shade, and what is known of the sky.
+    time_zone : str or None
+        Whose clock the hours follow; solar time where none is named.
+    years : int
+        How many.
+    seed : int
+        Of the chances: the same seed makes the same years.
+    """
     flat, spread = synthetic_days(here, conditions, years, seed), day_spread(here, conditions)
     if flat is None or spread is None:
         return None
@@ -99,6 +111,13 @@ def recorded_year_of_light(
     """The light of a weather file's own days as one year, or None without one.
 
     Of a day it holds twice the later counts; a day it does not hold is the mean of its month.
+
+    Parameters
+    ----------
+    conditions : Conditions
+        Snow, haze, shade, and what is known of the sky.
+    time_zone : str or None
+        Whose clock the hours follow; solar time where none is named.
     """
     spread = day_spread(here, conditions)
     if conditions.record is None or spread is None:

@@ -87,7 +87,7 @@ def _made_up_by(station: StationModel) -> str:
     charger = backup_of(station.design, station.array.absorb_v)
     if charger is not None:
         return (
-            ("The generator makes up for it.")
+            "The generator makes up for it."
             if charger.kind == "generator"
             else "The mains make up for it."
         )

@@ -289,7 +289,7 @@ def keyed_in_wrong(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"{most_v:.1f} V at most",
                 why="It boils dry."
                 if lead
-                else ("Its electronics cut off, or its cells are spoilt."),
+                else "Its electronics cut off, or its cells are spoilt.",
                 pointer=f"{at}/absorb_v",
             )
         elif absorb is not None and absorb.value < full_v - 0.5:

@@ -316,7 +316,7 @@ def held_too_high(station: StationModel, report: Report) -> Iterator[Finding]:
             + (
                 "Lead dries out."
                 if kind_of(bank.chemistry).is_lead
-                else ("Lithium ages fast while it is full.")
+                else "Lithium ages fast while it is full."
             )
             + _asked_of_a_supply(charger, bank),
             pointer=f"/array/chargers/{index}/volts",
@@ -371,5 +371,5 @@ def _keyed_at_most(station: StationModel, amps: float) -> str:
     return (
         ""
         if share >= 1
-        else (f" It carries {percent(share)} of the time on the key that is planned.")
+        else f" It carries {percent(share)} of the time on the key that is planned."
     )

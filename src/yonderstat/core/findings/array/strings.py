@@ -64,7 +64,7 @@ def too_high_in_the_cold(station: StationModel, report: Report) -> Iterator[Find
         guess = (
             ""
             if leader.regulator.max_v
-            else (" The limit is only usual for its kind: read the label.")
+            else " The limit is only usual for its kind: read the label."
         )
         yield Finding(
             id=f"array.cold.{string.id}",
@@ -128,7 +128,7 @@ def half_the_watts_stay_outside(station: StationModel, report: Report) -> Iterat
                     station,
                     report,
                     index,
-                    (f"{string.name}: MPPT in place of {kind.label}"),
+                    f"{string.name}: MPPT in place of {kind.label}",
                     controller="mppt",
                 ),
             ),

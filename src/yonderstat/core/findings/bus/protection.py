@@ -126,7 +126,7 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
             )
             label = f"{wire(fits)} for {run.leg.name}"
             remedies += (
-                mending(station, label, ("carries what the fuse lets through"), design, patch),
+                mending(station, label, "carries what the fuse lets through", design, patch),
             )
         yield Finding(
             id=f"bus.fuse_above.{run.leg.id}" if typed else f"bus.wire_hot.{run.leg.id}",
@@ -142,7 +142,7 @@ def fuse_above_its_wire(station: StationModel, report: Report) -> Iterator[Findi
             why=("" if built else "Nobody has typed this wire: it is the thickest on our list. ")
             + "The wire can overheat before the fuse opens. "
             + (
-                ("Fit a smaller one, or thicker wire")
+                "Fit a smaller one, or thicker wire"
                 if smaller_holds
                 else "Fit thicker wire, or lay less on it"
             )
@@ -181,7 +181,7 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
                 f"{told.words[1]}"
             ),
             why=(
-                ("It counts watts over efficiency and the lowest volts, not the nominal ones. ")
+                "It counts watts over efficiency and the lowest volts, not the nominal ones. "
                 if on_inverter
                 else ""
             )
@@ -201,7 +201,7 @@ def fuse_too_small(station: StationModel, report: Report) -> Iterator[Finding]:
 
 def _when_it_opens(station: StationModel, run: Run) -> str:
     return (
-        ("It opens in the middle of a transmission.")
+        "It opens in the middle of a transmission."
         if _is_keyed(station, run)
         else "It opens in ordinary use."
     )
@@ -325,9 +325,7 @@ def parts_in_the_way(station: StationModel, report: Report) -> Iterator[Finding]
                     else "It does so for moments. "
                 )
                 + (
-                    "Fit one that carries it."
-                    if said
-                    else ("Read its label, and type what it says.")
+                    "Fit one that carries it." if said else "Read its label, and type what it says."
                 ),
                 pointer=_at(run, "parts"),
                 claims=(told,),
@@ -429,7 +427,7 @@ def too_thin(station: StationModel, report: Report) -> Iterator[Finding]:
                 remedies=(
                     mending(
                         station,
-                        (f"{wire(run.gauge.mm2)} for {run.leg.name}"),
+                        f"{wire(run.gauge.mm2)} for {run.leg.name}",
                         "inside the aim",
                         design,
                         patch,

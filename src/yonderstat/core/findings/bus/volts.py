@@ -65,7 +65,7 @@ def _power_words(item: LoadVolts) -> str:
     if full_w < 1.0:
         return f"{beside} even a full bank does not carry it at its lowest power."
     half = (
-        (f"half of what may be used {half_w:.0f} W")
+        f"half of what may be used {half_w:.0f} W"
         if half_w >= 1.0
         else "half of what may be used none of it"
     )
@@ -100,7 +100,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
             # anything fails.
             continue
         when = (
-            ("with half of what may be used left")
+            "with half of what may be used left"
             if item.keyed_v[1] < window.low_v
             else "where the depth allowed ends"
         )
@@ -111,7 +111,7 @@ def too_few_volts(station: StationModel, report: Report) -> Iterator[Finding]:
         by_bank = (
             ""
             if posts_v >= window.low_v
-            else (f" No wire mends that: the posts have {posts_v:.1f} V then.")
+            else f" No wire mends that: the posts have {posts_v:.1f} V then."
         )
         off = grade_of(end_v, window) == "off"
         yield Finding(
@@ -237,7 +237,7 @@ def _more_bank(station: StationModel, item: LoadVolts) -> Iterator[Change]:
     patch = [replace("/store/bank/parallel", bank.parallel + 1)]
     yield try_change(
         station,
-        ("One more battery in parallel"),
+        "One more battery in parallel",
         changed,
         patch,
         _standing(station, load.name, load.id),

@@ -211,7 +211,7 @@ def needs_a_hand(station: StationModel, report: Report) -> Iterator[Finding]:
         "itself, well above where it opens, turns days of darkness into hours.",
         pointer="/store/bank/restart",
         remedies=(
-            try_change(station, ("A cut-off that comes back by itself"), changed, patch, tried),
+            try_change(station, "A cut-off that comes back by itself", changed, patch, tried),
         ),
     )
 
@@ -399,7 +399,7 @@ def goes_under_the_plan(station: StationModel, report: Report) -> Iterator[Findi
         + (
             "More panel or bank, "
             if station.design.array.strings
-            else ("Something that fills it, more bank, ")
+            else "Something that fills it, more bank, "
         )
         + "less draw, or a disconnect set to the plan, which is then dark instead.",
         pointer="/store/bank/disconnect_v",

@@ -119,13 +119,13 @@ def night_too_long(station: StationModel, report: Report) -> Iterator[Finding]:
     if charger is not None and charger.kind in MAINS_KINDS:
         severity, then, why = (
             "mind",
-            ("the mains take over before dawn"),
+            "the mains take over before dawn",
             "What is left in it is used up by then.",
         )
     elif holds(report):
         severity, then, why = (
             "mind",
-            ("too much on the coldest days"),
+            "too much on the coldest days",
             "The usual night is shorter or warmer, and holds.",
         )
     else:

@@ -334,7 +334,7 @@ def too_heavy(station: StationModel, report: Report) -> Iterator[Finding]:
     ]
     best = min(lighter, key=lambda item: report.number(item.price) or 0.0, default=None)
     hint = (
-        (f" {best.name} of the same use weighs {kilos(report.number(best.weight_kg) or 0.0)}.")
+        f" {best.name} of the same use weighs {kilos(report.number(best.weight_kg) or 0.0)}."
         if best
         else ""
     )

@@ -67,7 +67,7 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
     )
     often = f", {locked_h:.0f} hours a year" if locked_h and locked_h >= 0.5 else ""
     small = (
-        (" Its heater is too small for that cold.")
+        " Its heater is too small for that cold."
         if bank.limits.heater_w and bank.limits.heater_w.value > 0
         else ""
     )

@@ -107,7 +107,7 @@ def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
     given = amps * hours
     held = held_of_test(station, values) or 0.0
     told = [
-        (f"It gave {given:.1f} Ah; at its label's rate and room temperature that is {held:.0f} Ah")
+        f"It gave {given:.1f} Ah; at its label's rate and room temperature that is {held:.0f} Ah"
     ]
     told[0] += f", {100 * held / bank.label_ah:.0f} % of its label."
     if before_v is not None and first_v is not None:
@@ -124,7 +124,7 @@ def _discharge(station: StationModel, _subject: str, values: Values) -> Meaning:
         f"The plan has {bank.aged_ah:.0f} Ah: what age has left is the input most likely wrong."
     )
     change = Change(
-        (f"Use {held:.0f} Ah as tested"), "the plan rests on a measurement", (_tested(value),)
+        f"Use {held:.0f} Ah as tested", "the plan rests on a measurement", (_tested(value),)
     )
     return Meaning(
         " ".join(told), "/store/bank/tested_ah" if one.tested_ah else "/store/bank/health", change
@@ -146,7 +146,7 @@ def _charge_subjects(station: StationModel) -> tuple[Subject, ...]:
             "The bank",
             (
                 Expected("Held at", station.array.absorb_v, "V"),
-                Expected(("Full when it takes less than"), tail, "A"),
+                Expected("Full when it takes less than", tail, "A"),
             ),
         ),
     )

@@ -36,7 +36,7 @@ def _survey(station: StationModel, subject: str, values: Values) -> Meaning:
             continue
         was = planned.value if planned else None
         told.append(
-            (f"{WORDS_OF[name]} {amps:g} A") + ("" if was is None else f", planned {was:g} A")
+            f"{WORDS_OF[name]} {amps:g} A" + ("" if was is None else f", planned {was:g} A")
         )
         if was is None or abs(amps - was) > max(0.02, TELLING * was / 2.0):
             patch.append(
@@ -46,7 +46,7 @@ def _survey(station: StationModel, subject: str, values: Values) -> Meaning:
     if not patch:
         return Meaning(f"{words} The plan agrees.")
     change = Change(
-        (f"Use what was measured on {load.name}"), "the plan rests on a measurement", tuple(patch)
+        f"Use what was measured on {load.name}", "the plan rests on a measurement", tuple(patch)
     )
     return Meaning(words, f"/draw/loads/{index}/receive_a", change)
 
@@ -86,7 +86,7 @@ def _drop(station: StationModel, subject: str, values: Values) -> Meaning:
     there = needs(values, "load_v", 0.0, 1000.0, "the volts at the load")
     if there > post + 0.05:
         raise FigureError(
-            "load_v", (f"is {there:g} V, over the {post:g} V at the posts; swap the two")
+            "load_v", f"is {there:g} V, over the {post:g} V at the posts; swap the two"
         )
     ohm = max(post - there, 0.0) / amps
     told = f"The way resists {1000 * ohm:.0f} mΩ; the plan has {1000 * planned:.0f} mΩ."
@@ -94,9 +94,7 @@ def _drop(station: StationModel, subject: str, values: Values) -> Meaning:
         why = "A bad joint, or thinner or longer wire than is typed: feel for what is warm."
         return Meaning(f"{told} {why}", "/bus/runs")
     return Meaning(
-        f"{told} The plan agrees."
-        if ohm > planned / BAD_JOINT
-        else (f"{told} Better than planned.")
+        f"{told} The plan agrees." if ohm > planned / BAD_JOINT else f"{told} Better than planned."
     )
 
 

@@ -97,7 +97,7 @@ def _panel(station: StationModel, subject: str, values: Values) -> Meaning:
     at = f"/array/strings/{index}/module"
     if found == "healthy" or sun is None:
         return Meaning(
-            (f"{told} {PANEL_WORDS[found]}"), "" if found == "healthy" else f"{at}/condition"
+            f"{told} {PANEL_WORDS[found]}", "" if found == "healthy" else f"{at}/condition"
         )
     label = label_of(strings[index].module)
     measured = {"value": round(label.i_sc * amps, 2), "basis": "measured"}

@@ -72,11 +72,11 @@ def _judge(station: StationModel, subject: str, values: Values) -> Meaning:
     told = f"{'; '.join(off)[0].upper()}{'; '.join(off)[1:]}."
     if lost > NEAR_LOST * planned:
         return Meaning(
-            (f"{told} More is lost on its way: feel for a warm joint, a fuse holder, thin wire."),
+            f"{told} More is lost on its way: feel for a warm joint, a fuse holder, thin wire.",
             "/bus/runs",
         )
     return Meaning(
-        (f"{told} Less is lost than planned: the wire is better, or it draws less."), "/draw/loads"
+        f"{told} Less is lost than planned: the wire is better, or it draws less.", "/draw/loads"
     )
 
 

@@ -42,7 +42,7 @@ def _array_subject(station: StationModel) -> tuple[Subject, ...]:
 def _tracker_claim(station: StationModel, _subject: str, values: Values) -> Meaning:
     return Meaning(
         tracker_brings(
-            station, needs(values, "percent", -100.0, 1000.0, ("the per cent that are claimed"))
+            station, needs(values, "percent", -100.0, 1000.0, "the per cent that are claimed")
         )
     )
 
@@ -78,7 +78,7 @@ KINDS: dict[str, Kind] = {
         title="A claim: it runs so long",
         caution="A claim is somebody's experience with another station.",
         steps=(
-            ("Write down how long, as it was said."),
+            "Write down how long, as it was said.",
             "It is worked out for this station, from full, with no sun.",
         ),
         asks=(Asked("hours", "Hours that are claimed", "hours"),),
