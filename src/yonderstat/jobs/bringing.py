@@ -44,7 +44,7 @@ def bring_in(engine: Engine, run: Run, design: Design, site_id: Any, go_on: GoOn
             reading = meter_reading(
                 ask["name"], file, columns, zone_of_design(design), ask["dates"]
             )
-            told = _read(engine, reading, ask, site_id, _far(file, size, go_on))
+            told = _read(engine, reading, run, site_id, _far(file, size, go_on))
         except StoppedError:
             raise CancelledError from None
         except MeterLogError as error:
@@ -60,11 +60,11 @@ def _far(file: BinaryIO, size: int, go_on: GoOn) -> GoOn:
 
 
 def _read(
-    engine: Engine, reading: MeterReading, ask: dict[str, Any], site_id: Any, go_on: GoOn
+    engine: Engine, reading: MeterReading, run: Run, site_id: Any, go_on: GoOn
 ) -> dict[str, Any]:
-    new, import_id = None, None
+    ask, new, import_id = run.ask, None, None
     if ask["store"]:
-        new, import_id = Samples(engine).add(site_id, reading.tables(go_on), ask["name"])
+        new, import_id = Samples(engine).add(site_id, reading.tables(go_on), ask["name"], run.actor)
     else:
         for _ in reading.tables(go_on):
             pass

@@ -18,7 +18,7 @@ from sqlalchemy import Engine
 from yonderstat.core.design import Design, Section
 from yonderstat.core.rehearse import CancelledError, MapAsk, SizingMap, sizing_map
 from yonderstat.memory import give_back
-from yonderstat.records import Archive, Run, Runs, ShelfBook, open_engine
+from yonderstat.records import LOCAL, Archive, Run, Runs, ShelfBook, open_engine
 
 from .bringing import RECORD_IMPORT, bring_in
 from .going import GoOn
@@ -78,7 +78,9 @@ KINDS: dict[str, Callable[[Task], dict[str, Any] | None]] = {
 """What can be asked for: JSON in, JSON out; None where the design does not allow it."""
 
 
-def ask_for(engine: Engine, kind: str, design_id: UUID, revision: int, asked: Section) -> Run:
+def ask_for(
+    engine: Engine, kind: str, design_id: UUID, revision: int, asked: Section, actor: str = LOCAL
+) -> Run:
     """Have long work done, or find what was: the same of the same revision is not done twice.
 
     Parameters
@@ -89,10 +91,12 @@ def ask_for(engine: Engine, kind: str, design_id: UUID, revision: int, asked: Se
         Of the design.
     asked : Section
         What is asked, which makes it the same run or another.
+    actor : str
+        Who asks.
     """
     if kind not in KINDS:
         raise ValueError(f"no such work: {kind}")
-    run, is_new = Runs(engine).ask(kind, design_id, revision, asked.model_dump(mode="json"))
+    run, is_new = Runs(engine).ask(kind, design_id, revision, asked.model_dump(mode="json"), actor)
     if is_new:
         defer_run(engine, run.id)
     return run

@@ -40,6 +40,7 @@ from .live import (
     Taken,
     Telling,
 )
+from .ownership import OWNERS, owner_of
 from .readings import Readings, StoredReading
 from .runs import Run, Runs, RunState
 from .series import DoneTask, Samples, Span, Thinned, UpkeepBook
@@ -48,6 +49,7 @@ from .shelf import ShelfBook, StoredShelf
 __all__ = [
     "CHANNEL",
     "LOCAL",
+    "OWNERS",
     "URL_VARIABLE",
     "Alarm",
     "Archive",
@@ -101,6 +103,7 @@ __all__ = [
     "load_towns",
     "migrate",
     "open_engine",
+    "owner_of",
     "restore_club",
     "state_file",
 ]

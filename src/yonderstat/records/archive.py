@@ -148,10 +148,12 @@ class Archive:
         """Towns of a name or one much like it; see `find_towns`."""
         return find_towns(self._engine, text)
 
-    def sites(self, offset: int = 0, limit: int | None = None) -> tuple[list[ListedSite], int]:
+    def sites(
+        self, offset: int = 0, limit: int | None = None, only: frozenset[UUID] | None = None
+    ) -> tuple[list[ListedSite], int]:
         """Sites with their lines, oldest first, from one on and at most so many; and how many there
         are in all."""
-        return listed_sites(self._engine, offset, limit)
+        return listed_sites(self._engine, offset, limit, only)
 
     def was_ever_used(self) -> bool:
         """Whether any site was ever kept, be it put away now."""

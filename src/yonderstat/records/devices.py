@@ -7,7 +7,7 @@ from sqlalchemy import Engine, delete, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from .archive import NotFoundError
+from .archive import LOCAL, NotFoundError
 from .schema import ChannelRow, DeviceRow, SiteRow
 
 
@@ -47,7 +47,14 @@ class Devices:
             )
             return [_device(session, row) for row in session.scalars(query)]
 
-    def add(self, site_id: UUID, name: str, kind: str, channels: list[tuple[str, str]]) -> Device:
+    def add(
+        self,
+        site_id: UUID,
+        name: str,
+        kind: str,
+        channels: list[tuple[str, str]],
+        actor: str = LOCAL,
+    ) -> Device:
         """A new device with its channels: pairs of a quantity and its unit.
 
         Parameters
@@ -56,10 +63,12 @@ class Devices:
             What kind of device.
         channels : list of tuple[str, str]
             Pairs of a quantity and its unit.
+        actor : str
+            Who does it.
         """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
-            row = DeviceRow(site_id=site_id, name=name, kind=kind)
+            row = DeviceRow(site_id=site_id, name=name, kind=kind, actor=actor)
             session.add(row)
             session.flush()
             session.add_all(

@@ -40,7 +40,13 @@ class Uploads:
         self._engine, self._runs = engine, Runs(engine)
 
     def keep(
-        self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any], file: BinaryIO
+        self,
+        kind: str,
+        design_id: UUID,
+        revision: int,
+        asked: dict[str, Any],
+        file: BinaryIO,
+        actor: str = LOCAL,
     ) -> Run:
         """A run with its file, both or neither.
 
@@ -54,10 +60,19 @@ class Uploads:
             What is asked.
         file : BinaryIO
             Kept in pieces, read once.
+        actor : str
+            Who brings it.
         """
         file.seek(0)
         with Session(self._engine) as session, session.begin():
-            row = RunRow(id=uuid4(), design_id=design_id, revision=revision, kind=kind, ask=asked)
+            row = RunRow(
+                id=uuid4(),
+                design_id=design_id,
+                revision=revision,
+                kind=kind,
+                ask=asked,
+                actor=actor,
+            )
             session.add(row)
             session.flush()
             number = 0

@@ -90,7 +90,10 @@ def document_of_line(line: Line) -> dict[str, Any]:
 
 
 def listed_sites(
-    engine: Engine, offset: int = 0, limit: int | None = None
+    engine: Engine,
+    offset: int = 0,
+    limit: int | None = None,
+    only: frozenset[UUID] | None = None,
 ) -> tuple[list[ListedSite], int]:
     """Sites that are not put away, oldest first, in one look at the database; and how many there
     are in all.
@@ -101,8 +104,12 @@ def listed_sites(
         So many are passed over.
     limit : int or None
         At most so many; None for all.
+    only : frozenset[UUID] or None
+        Of these sites alone; None for every one.
     """
     there = select(SiteRow.id).where(SiteRow.deleted_at.is_(None))
+    if only is not None:
+        there = there.where(SiteRow.id.in_(only))
     counted = select(func.count()).select_from(there.subquery())
     shown = there.order_by(SiteRow.created_at, SiteRow.id).offset(offset).limit(limit)
     query = (

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from yonderstat.core.live import AlarmEvent
 from yonderstat.core.log import CHANNELS
 
-from .archive import NotFoundError
+from .archive import LOCAL, NotFoundError
 from .devices import there
 from .schema import (
     AlarmRow,
@@ -161,6 +161,7 @@ class LiveBook:
         port: int,
         unit: int,
         topic: str = "",
+        actor: str = LOCAL,
     ) -> Endpoint:
         """A device to be asked from now on.
 
@@ -176,10 +177,12 @@ class LiveBook:
             Its number on the line, where the protocol has one.
         topic : str
             Of its messages, where the protocol has one.
+        actor : str
+            Who does it.
         """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
-            device = DeviceRow(site_id=site_id, name=name, kind=kind)
+            device = DeviceRow(site_id=site_id, name=name, kind=kind, actor=actor)
             session.add(device)
             session.flush()
             row = EndpointRow(
@@ -276,7 +279,7 @@ class LiveBook:
                 found.setdefault(row.site_id, []).append(_alarm(row))
             return found
 
-    def acknowledge(self, alarm_id: UUID, who: str) -> Alarm:
+    def acknowledge(self, alarm_id: UUID, who: str, actor: str = LOCAL) -> Alarm:
         """Somebody has seen an alarm; who saw it first stays."""
         with Session(self._engine) as session, session.begin():
             row = session.get(AlarmRow, alarm_id, with_for_update=True)
@@ -284,6 +287,7 @@ class LiveBook:
                 raise NotFoundError(f"there is no alarm {alarm_id}")
             if row.acknowledged_at is None:
                 row.acknowledged_at, row.acknowledged_by = datetime.now(UTC), who
+                row.acknowledged_actor = actor
                 _notify(session, row.site_id)
             return _alarm(row)
 

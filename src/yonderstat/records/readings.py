@@ -9,7 +9,7 @@ from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from .archive import NotFoundError
+from .archive import LOCAL, NotFoundError
 from .devices import there
 from .schema import ReadingRow
 
@@ -63,6 +63,7 @@ class Readings:
         value: float | None,
         detail: dict[str, Any] | None = None,
         key: str | None = None,
+        actor: str = LOCAL,
     ) -> StoredReading:
         """Keep a reading. One that comes again under the same key is the one that is there.
 
@@ -82,6 +83,8 @@ class Readings:
             What else belongs to it.
         key : str or None
             Under which it is kept once, however often it is sent.
+        actor : str
+            Who keeps it, whoever read it.
         """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
@@ -92,6 +95,7 @@ class Readings:
                 "value": value,
                 "detail": detail,
                 "key": key,
+                "actor": actor,
             }
             made = insert(ReadingRow).values(
                 id=uuid4(), site_id=site_id, taken_at=taken_at, **columns

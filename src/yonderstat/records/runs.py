@@ -9,7 +9,7 @@ from uuid import UUID, uuid4
 from sqlalchemy import Engine, and_, func, or_, select, update
 from sqlalchemy.orm import Session
 
-from .archive import NotFoundError
+from .archive import LOCAL, NotFoundError
 from .schema import RunRow
 
 RunState = Literal["waiting", "running", "cancelled", "done", "impossible", "failed"]
@@ -32,6 +32,8 @@ class Run:
     progress: float
     silent: bool
     result: dict[str, Any] | None
+    actor: str
+    """Who asked for it."""
 
 
 class Runs:
@@ -41,7 +43,12 @@ class Runs:
         self._engine = engine
 
     def ask(
-        self, kind: str, design_id: UUID, revision: int, asked: dict[str, Any]
+        self,
+        kind: str,
+        design_id: UUID,
+        revision: int,
+        asked: dict[str, Any],
+        actor: str = LOCAL,
     ) -> tuple[Run, bool]:
         """A run for what is asked, and whether it is new: the same of the same revision is not run
         twice.
@@ -54,6 +61,8 @@ class Runs:
             Of the design.
         asked : dict[str, Any]
             What is asked, which makes it the same run or another.
+        actor : str
+            Who asks.
         """
         with Session(self._engine) as session, session.begin():
             # Two askers at once would both find nothing: a lock on the design's id makes the second
@@ -70,7 +79,14 @@ class Runs:
             ).first()
             if row is not None:
                 return self._read(row, self._is_silent(session, row)), False
-            row = RunRow(id=uuid4(), design_id=design_id, revision=revision, kind=kind, ask=asked)
+            row = RunRow(
+                id=uuid4(),
+                design_id=design_id,
+                revision=revision,
+                kind=kind,
+                ask=asked,
+                actor=actor,
+            )
             session.add(row)
             session.flush()
             return self._read(row, False), True
@@ -166,4 +182,5 @@ class Runs:
             progress=row.progress,
             silent=silent,
             result=row.result,
+            actor=row.actor,
         )

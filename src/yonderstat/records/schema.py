@@ -54,6 +54,7 @@ class DeviceRow(Base):
     site_id: Mapped[UUID] = mapped_column(ForeignKey("sites.id", ondelete="CASCADE"))
     name: Mapped[str] = mapped_column(Text)
     kind: Mapped[str] = mapped_column(Text)
+    actor: Mapped[str] = mapped_column(Text, server_default="local")
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
@@ -83,6 +84,7 @@ class ReadingRow(Base):
     taken_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     said: Mapped[str] = mapped_column(Text)
     who: Mapped[str] = mapped_column(Text, server_default="")
+    actor: Mapped[str] = mapped_column(Text, server_default="local")
     kind: Mapped[str] = mapped_column(Text)
     value: Mapped[float | None] = mapped_column(Double)
     detail: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
@@ -218,6 +220,7 @@ class AlarmRow(Base):
     cleared_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     acknowledged_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
     acknowledged_by: Mapped[str] = mapped_column(Text, server_default="")
+    acknowledged_actor: Mapped[str | None] = mapped_column(Text)
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
@@ -260,6 +263,7 @@ class UpkeepRow(Base):
     task: Mapped[str] = mapped_column(Text)
     done_on: Mapped[date] = mapped_column(Date)
     who: Mapped[str] = mapped_column(Text)
+    actor: Mapped[str] = mapped_column(Text, server_default="local")
     note: Mapped[str] = mapped_column(Text, server_default="")
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
@@ -386,6 +390,7 @@ class RunRow(Base):
     """Its word in the register of jobs: sizing_map."""
     ask: Mapped[dict[str, Any]] = mapped_column(JSONB)
     state: Mapped[str] = mapped_column(Text, default="waiting")
+    actor: Mapped[str] = mapped_column(Text, server_default="local")
     progress: Mapped[float] = mapped_column(Double, default=0.0)
     result: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -16,7 +16,7 @@ from sqlalchemy.orm import Session
 from yonderstat.core.log import CHANNELS, Record
 from yonderstat.formats import MeterTable
 
-from .archive import NotFoundError
+from .archive import LOCAL, NotFoundError
 from .devices import there
 from .imports import begin_import
 from .schema import ImportRow, SampleRow, UpkeepRow
@@ -137,7 +137,9 @@ class Samples:
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
 
-    def add(self, site_id: UUID, tables: Iterable[MeterTable], name: str = "") -> tuple[int, int]:
+    def add(
+        self, site_id: UUID, tables: Iterable[MeterTable], name: str = "", actor: str = LOCAL
+    ) -> tuple[int, int]:
         """Bring a file's tables in, in one transaction; rows of a moment that is there already are
         left.
 
@@ -148,7 +150,7 @@ class Samples:
         """
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
-            row = begin_import(session, site_id, name)
+            row = begin_import(session, site_id, name, actor)
 
             def pieces() -> Iterator[FloatArray]:
                 for table in tables:
@@ -289,12 +291,20 @@ class UpkeepBook:
             )
             return [DoneTask(row.id, row.task, row.done_on, row.who, row.note) for row in rows]
 
-    def add(self, site_id: UUID, task: str, done_on: date, who: str, note: str) -> DoneTask:
+    def add(
+        self, site_id: UUID, task: str, done_on: date, who: str, note: str, actor: str = LOCAL
+    ) -> DoneTask:
         """Keep that something was done."""
         with Session(self._engine) as session, session.begin():
             there(session, site_id)
             row = UpkeepRow(
-                id=uuid4(), site_id=site_id, task=task, done_on=done_on, who=who, note=note
+                id=uuid4(),
+                site_id=site_id,
+                task=task,
+                done_on=done_on,
+                who=who,
+                note=note,
+                actor=actor,
             )
             session.add(row)
             return DoneTask(row.id, task, done_on, who, note)

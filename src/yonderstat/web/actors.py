@@ -1,9 +1,9 @@
-"""Who asks. Until there are people it is whoever sits at this machine."""
+"""Who asks, as it is kept with what he does."""
 
-from yonderstat.records import LOCAL
+from .access import principal
 
 
 def current_actor() -> str:
-    """The actor of the request being served: kept on every revision, and its create keys are its
-    own."""
-    return LOCAL
+    """The actor of the request being served: kept with every stored act, and its create keys are
+    its own."""
+    return principal().id

@@ -10,7 +10,7 @@ import json
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any, Literal, TypeVar
+from typing import Any, TypeVar
 from uuid import UUID
 
 from flask import Flask, Response, request
@@ -19,11 +19,11 @@ from pydantic import BaseModel, ConfigDict, TypeAdapter, ValidationError
 from yonderstat.core.bounds import fault_of_value
 from yonderstat.core.design import Fault, faults_of
 
+from .access import About, Access, Rule, rule_of
 from .problems import PROBLEM_TYPE, Problem, ProblemDocument
 from .transfer import UPLOAD_TYPE, file_response, read_page, read_upload, upload_on_disk, with_links
 
 Handler = TypeVar("Handler", bound=Callable[..., Any])
-Access = Literal["read", "edit"]
 REVISION_HEADER, CREATE_KEY_HEADER = "If-Match", "Idempotency-Key"
 MAX_KEY = 200
 GIVEN = "Given"
@@ -45,7 +45,8 @@ class Endpoint:
     on_revision: bool
     query: tuple[str, ...]
     options: tuple[str, ...]
-    access: Access
+    rule: Rule
+    """What is asked of whoever uses it."""
     upload: int | None
     """A file of at most so many bytes is taken in place of JSON."""
     on_disk: bool
@@ -67,6 +68,7 @@ class Api:
         path: str,
         *,
         access: Access,
+        about: About | None = None,
         body: Any = None,
         body_schema: Any = None,
         answer: Any = None,
@@ -82,13 +84,14 @@ class Api:
         """Declare an operation. Its handler gets path parts by name, then `body`, `on_revision` and
         query words.
 
-        `access` is the word a person must hold for it, once there are people; until then everybody
-        here holds both. A query word must be given, an option may be: it is empty where it was not.
-        With `upload` it takes a file of at most so many bytes, named in the query; its handler gets
-        `upload`, and with `on_disk` that as a file rather than its bytes. With `file` it answers a
-        file of that type, a range of it where one is asked for. With `paged` it gets `page`, and
-        answers a `Part` of the list. `body_schema` is published in place of the body's own, where
-        the handler reads more closely than a type can say.
+        `access` is the word a person must hold at the site of the thing its path names, or with
+        `about` for what it is about where its path names none. A query word must be given, an
+        option may be: it is empty where it was not. With `upload` it takes a file of at most so
+        many bytes, named in the query; its handler gets `upload`, and with `on_disk` that as a file
+        rather than its bytes. With `file` it answers a file of that type, a range of it where one
+        is asked for. With `paged` it gets `page`, and answers a `Part` of the list. `body_schema`
+        is published in place of the body's own, where the handler reads more closely than a type
+        can say.
         """
 
         def declare(handler: Handler) -> Handler:
@@ -104,7 +107,7 @@ class Api:
                 on_revision=on_revision,
                 query=query,
                 options=options,
-                access=access,
+                rule=rule_of(path, access, about),
                 upload=upload,
                 on_disk=on_disk,
                 file=file,
@@ -353,7 +356,7 @@ def _operation(endpoint: Endpoint, refs: dict[str, Any]) -> dict[str, Any]:
         done["content"] = {"application/json": {"schema": refs[f"{endpoint.name}.answer"]}}
     operation: dict[str, Any] = {
         "operationId": endpoint.name,
-        "x-access": endpoint.access,
+        "x-access": endpoint.rule.access,
         "summary": endpoint.summary,
         "parameters": parameters,
         "responses": {

@@ -11,6 +11,7 @@ from yonderstat.core.design import Design
 from yonderstat.jobs import standing_of
 from yonderstat.records import Archive, database_url, open_engine
 
+from .access import Rule, register_access
 from .api import Api, openapi_document
 from .array_tools import array_tools_api
 from .catalogue import api as catalogue_api
@@ -33,6 +34,18 @@ from .upkeep_tools import upkeep_api
 from .weather_tools import weather_tools_api
 
 SECRET_VARIABLE = "YONDERSTAT_SECRET_KEY"
+SERVICES = {
+    "alive": Rule("open", "nothing"),
+    "ready": Rule("open", "nothing"),
+    "openapi": Rule("open", "nothing"),
+    "schema": Rule("open", "nothing"),
+    "live_events": Rule("read", "each site"),
+    "page": Rule("open", "nothing"),
+    "asset": Rule("open", "nothing"),
+    "favicon": Rule("open", "nothing"),
+}
+"""What is served beside the operations: the page itself and what describes it holds nothing of
+anybody's."""
 COMPRESSION = {
     "COMPRESS_ALGORITHM": ["zstd", "br", "gzip"],
     # Quick ones: an answer is worked out and sent once, and somebody waits for it.
@@ -48,12 +61,12 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
     whole = Api()
     for part in (
         sites_api,
-        designs_api,
         draw_tools_api,
         store_tools_api,
         weather_tools_api,
     ):
         whole.endpoints += part(archive).endpoints
+    whole.endpoints += designs_api(archive, engine).endpoints
     whole.endpoints += rehearse_tools_api(archive, engine).endpoints
     whole.endpoints += devices_api(engine).endpoints
     for keeping in (
@@ -85,6 +98,8 @@ def create_app(url: str | None = None) -> Flask:
     archive = Archive(engine)
     operations = all_operations(archive, engine)
     operations.register(app)
+    rules = {endpoint.name: endpoint.rule for endpoint, _ in operations.endpoints}
+    register_access(app, engine, (rules | SERVICES).items())
     document = openapi_document(operations)
 
     @app.get("/api/openapi.json")

@@ -203,19 +203,21 @@ def _catalogue() -> Catalogue:
     )
 
 
-@api.operation("GET", "/api/catalogue", access="read", answer=Catalogue)
+@api.operation("GET", "/api/catalogue", access="read", about="nothing", answer=Catalogue)
 def read_catalogue() -> Catalogue:
     """The choices of the document's fields."""
     return _catalogue()
 
 
-@api.operation("GET", "/api/sources", access="read", answer=dict[str, Source])
+@api.operation("GET", "/api/sources", access="read", about="nothing", answer=dict[str, Source])
 def list_sources() -> dict[str, Source]:
     """Everything the figures rest on; what has a licence is data shipped with the app."""
     return sources()
 
 
-@api.operation("GET", "/api/place", access="read", answer=PlaceView, query=("text",))
+@api.operation(
+    "GET", "/api/place", access="read", about="nothing", answer=PlaceView, query=("text",)
+)
 def find_place(text: str) -> PlaceView:
     """The place a locator or coordinates name."""
     try:
@@ -233,7 +235,13 @@ def find_place(text: str) -> PlaceView:
 
 
 @api.operation(
-    "POST", "/api/evaluate", access="read", body=dict[str, Any], body_schema=Design, answer=Report
+    "POST",
+    "/api/evaluate",
+    access="read",
+    about="nothing",
+    body=dict[str, Any],
+    body_schema=Design,
+    answer=Report,
 )
 def evaluate_document(body: dict[str, Any]) -> Report:
     """Judge a design document without keeping it."""

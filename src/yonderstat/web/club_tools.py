@@ -17,6 +17,7 @@ from yonderstat.formats import (
 )
 from yonderstat.records import Archive, club_record, restore_club
 
+from .access import principal
 from .api import Api
 from .guard import MOST_UPLOAD_BYTES
 from .problems import Problem
@@ -43,14 +44,19 @@ def club_api(archive: Archive, engine: Engine) -> Api:
     """The operations on the whole club."""
     api = Api()
 
-    @api.operation("GET", "/api/club.zip", access="read", file="application/zip")
+    @api.operation("GET", "/api/club.zip", access="read", about="club", file="application/zip")
     def take_club_away() -> TakenAway:
         """All sites with every revision, readings and the shelf, as one zip of JSON and CSV."""
         now = datetime.now(UTC)
         return TakenAway(f"club-{now:%Y-%m-%d}.zip", write_club(club_record(engine), now))
 
     @api.operation(
-        "POST", "/api/club", access="edit", upload=MOST_ARCHIVE_BYTES, answer=RestoredView
+        "POST",
+        "/api/club",
+        access="edit",
+        about="club",
+        upload=MOST_ARCHIVE_BYTES,
+        answer=RestoredView,
     )
     def bring_club_in(upload: Uploaded) -> RestoredView:
         """Bring a club's file in, beside what is here: nothing twice, nothing lost; refused whole
@@ -76,7 +82,7 @@ def club_api(archive: Archive, engine: Engine) -> Api:
 
     def points() -> list[SitePoint]:
         found = []
-        for site in archive.sites()[0]:
+        for site in archive.sites(only=principal().readable_sites)[0]:
             told = summary_of_line(site.line)
             if (
                 told is not None
@@ -89,12 +95,16 @@ def club_api(archive: Archive, engine: Engine) -> Api:
                 )
         return found
 
-    @api.operation("GET", "/api/sites.geojson", access="read", file="application/geo+json")
+    @api.operation(
+        "GET", "/api/sites.geojson", access="read", about="each site", file="application/geo+json"
+    )
     def take_sites_geojson() -> TakenAway:
         """Where the sites are, as GeoJSON."""
         return TakenAway("sites.geojson", write_geojson(points()).encode())
 
-    @api.operation("GET", "/api/sites.gpx", access="read", file="application/gpx+xml")
+    @api.operation(
+        "GET", "/api/sites.gpx", access="read", about="each site", file="application/gpx+xml"
+    )
     def take_sites_gpx() -> TakenAway:
         """Where the sites are, as GPX waypoints."""
         return TakenAway("sites.gpx", write_gpx(points()).encode())

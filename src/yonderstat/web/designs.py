@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from pydantic import TypeAdapter
+from sqlalchemy import Engine
 
 from yonderstat.core import Difference, Report, differences
 from yonderstat.core.design import Design, document_of
@@ -25,6 +26,7 @@ from yonderstat.formats import (
 )
 from yonderstat.records import Archive, StoredDesign
 
+from .access import require_read
 from .actors import current_actor
 from .api import Api
 from .bodies import (
@@ -45,7 +47,7 @@ from .transfer import ODS_TYPE, TakenAway
 from .views import changed_since, design_view, next_steps, whole_report
 
 
-def designs_api(archive: Archive) -> Api:
+def designs_api(archive: Archive, engine: Engine) -> Api:
     """The operations on designs."""
     api = Api()
 
@@ -174,9 +176,8 @@ def designs_api(archive: Archive) -> Api:
     )
     def read_differences(design_id: UUID, **words: str) -> list[Difference]:
         """What differs from another design to this one, field by field."""
-        return list(
-            differences(archive.design(_other(words)).design, archive.design(design_id).design)
-        )
+        other = _other(engine, words)
+        return list(differences(archive.design(other).design, archive.design(design_id).design))
 
     @api.operation(
         "GET",
@@ -187,7 +188,7 @@ def designs_api(archive: Archive) -> Api:
     )
     def read_parts_from(design_id: UUID, **words: str) -> PartsFrom:
         """What this design takes beyond another, and what of that one it frees for the shelf."""
-        first, second = (archive.design(key).design for key in (_other(words), design_id))
+        first, second = (archive.design(key).design for key in (_other(engine, words), design_id))
         lists = (items_of(design, StationModel(design).bus) for design in (first, second))
         added, freed = between(*lists)
         return PartsFrom(list(added), list(freed))
@@ -313,11 +314,13 @@ class PartsFrom:
     freed: list[Step]
 
 
-def _other(words: dict[str, str]) -> UUID:
+def _other(engine: Engine, words: dict[str, str]) -> UUID:
     try:
-        return UUID(words["from"])
+        other = UUID(words["from"])
     except ValueError:
         raise Problem(400, "bad-query", "“from” must be the id of a design") from None
+    require_read(engine, "design_id", other)
+    return other
 
 
 PAPERS: dict[str, Paper] = {"a4": "a4", "letter": "letter"}

@@ -6,6 +6,7 @@ from sqlalchemy import Engine
 
 from yonderstat.records import Device, Devices
 
+from .actors import current_actor
 from .api import Api, model_fault
 from .bodies import NewDevice
 
@@ -26,7 +27,7 @@ def devices_api(engine: Engine) -> Api:
         """A device that is read at a site, with the quantities it reads."""
         channels = [(item.quantity, item.unit) for item in body.channels]
         try:
-            return devices.add(site_id, body.name, body.kind, channels)
+            return devices.add(site_id, body.name, body.kind, channels, current_actor())
         except ValueError as error:
             raise model_fault("/channels", str(error)) from None
 

@@ -74,7 +74,12 @@ def draw_tools_api(archive: Archive) -> Api:
     api = Api()
 
     @api.operation(
-        "POST", "/api/contact-logs/digest", access="read", body=LogPart, answer=LogDigest
+        "POST",
+        "/api/contact-logs/digest",
+        access="read",
+        about="nothing",
+        body=LogPart,
+        answer=LogDigest,
     )
     def digest_contact_log(body: LogPart) -> LogDigest:
         """What a part of a contact log says."""
@@ -118,7 +123,12 @@ def draw_tools_api(archive: Archive) -> Api:
         )
 
     @api.operation(
-        "POST", "/api/tables/text", access="read", upload=MOST_TABLE_BYTES, answer=TableAsText
+        "POST",
+        "/api/tables/text",
+        access="read",
+        about="nothing",
+        upload=MOST_TABLE_BYTES,
+        answer=TableAsText,
     )
     def read_table_as_text(upload: Uploaded) -> TableAsText:
         """A table file, CSV or ODS, as text with tabs: what a clipboard would hold of it. Nothing

@@ -9,12 +9,15 @@ rest are told at once to ask again.
 import logging
 import threading
 import time
+from uuid import UUID
 
 import psycopg
 from flask import Flask, Response, request
 from sqlalchemy import Engine
 
 from yonderstat.records import CHANNEL
+
+from .access import principal
 
 LOG = logging.getLogger(__name__)
 WAIT_S = 6.0
@@ -92,7 +95,9 @@ def register_live_events(app: Flask, engine: Engine) -> None:
             if told.isascii() and told.isdigit() and len(told) < 16
             else time.time_ns() // 1_000_000
         )
-        at_ms, sites, retry_ms = changes.since(last_ms)
+        at_ms, changed, retry_ms = changes.since(last_ms)
+        only = principal().readable_sites
+        sites = [site for site in changed if only is None or UUID(site) in only]
         lines = [
             f"retry: {retry_ms}",
             f"id: {at_ms}",

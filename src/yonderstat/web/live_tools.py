@@ -15,6 +15,8 @@ from yonderstat.core.live import Forecast, title_of
 from yonderstat.core.log import CHANNELS
 from yonderstat.records import Alarm, Archive, Endpoint, LiveBook, LiveSite, Samples, Thinned
 
+from .access import principal
+from .actors import current_actor
 from .api import Api, Body, model_fault
 from .problems import Problem
 
@@ -189,12 +191,16 @@ def live_api(archive: Archive, engine: Engine) -> Api:
             site.site_id, head[0], _now(site), trend, [_alarm(item) for item in alarms]
         )
 
-    @api.operation("GET", "/api/live", access="read", answer=LiveStrips)
+    def visible() -> list[LiveSite]:
+        only = principal().readable_sites
+        return [site for site, _ in book.watched() if only is None or site.site_id in only]
+
+    @api.operation("GET", "/api/live", access="read", about="each site", answer=LiveStrips)
     def list_live() -> LiveStrips:
         """Every site that reports itself: what it said last, how its charge went, and its open
         alarms."""
         alarms = book.open_alarms()
-        found = [strip(site, alarms.get(site.site_id, [])) for site, _ in book.watched()]
+        found = [strip(site, alarms.get(site.site_id, [])) for site in visible()]
         return LiveStrips([item for item in found if item is not None], reader())
 
     @api.operation("GET", "/api/designs/{design_id}/live", access="read", answer=LiveView)
@@ -249,7 +255,7 @@ def live_api(archive: Archive, engine: Engine) -> Api:
                 "/topic", "is missing; type the topic the device publishes on, such as ridge/bank"
             )
         asked = (body.name, body.kind, body.protocol, body.host, body.port, body.unit, body.topic)
-        return book.add_endpoint(site_id, *asked)
+        return book.add_endpoint(site_id, *asked, actor=current_actor())
 
     @api.operation(
         "PUT", "/api/sites/{site_id}/live", access="edit", body=LiveSettings, answer=LiveSettings
@@ -275,6 +281,6 @@ def live_api(archive: Archive, engine: Engine) -> Api:
     )
     def acknowledge_alarm(alarm_id: UUID, body: Acknowledgement) -> AlarmView:
         """Somebody has seen an alarm; it stays open until it is over."""
-        return _alarm(book.acknowledge(alarm_id, body.who.strip()))
+        return _alarm(book.acknowledge(alarm_id, body.who.strip(), current_actor()))
 
     return api

@@ -47,6 +47,7 @@ from yonderstat.records import (
     UpkeepBook,
 )
 
+from .actors import current_actor
 from .api import Api, Body, create_key, model_fault
 from .clocks import AHEAD, zone_of
 from .judged import report_on
@@ -361,6 +362,7 @@ def log_api(archive: Archive, engine: Engine) -> Api:
             reading.kind,
             reading.value,
             key=create_key(),
+            actor=current_actor(),
         )
         return _view(added, StationModel(stored.design), report_on(stored))
 
@@ -405,6 +407,7 @@ def log_api(archive: Archive, engine: Engine) -> Api:
             value=None,
             detail=detail,
             key=create_key(),
+            actor=current_actor(),
         )
         return _view(added, station, report_on(stored))
 

@@ -47,6 +47,7 @@ from yonderstat.records import (
     Uploads,
 )
 
+from .actors import current_actor
 from .api import Api, model_fault
 from .clocks import zone_of
 from .guard import MOST_UPLOAD_BYTES
@@ -173,7 +174,12 @@ def record_api(archive: Archive, engine: Engine) -> Api:
     runs, uploads, imports = Runs(engine), Uploads(engine), Imports(engine)
 
     @api.operation(
-        "POST", "/api/records/look", access="read", upload=MOST_PREVIEW_BYTES, answer=MeterPreview
+        "POST",
+        "/api/records/look",
+        access="read",
+        about="nothing",
+        upload=MOST_PREVIEW_BYTES,
+        answer=MeterPreview,
     )
     def look_at_record(upload: Uploaded) -> MeterPreview:
         """The beginning of a record looked at: its columns as guessed. Nothing is stored."""
@@ -203,7 +209,9 @@ def record_api(archive: Archive, engine: Engine) -> Api:
             reading = meter_reading(
                 upload.name, upload.file, _columns(columns), zone_of(stored), dates
             )
-            new, import_id = samples.add(stored.site_id, reading.tables(), upload.name)
+            new, import_id = samples.add(
+                stored.site_id, reading.tables(), upload.name, current_actor()
+            )
         except MeterLogError as error:
             raise model_fault("/upload", str(error)) from None
         return BroughtIn(reading.rows, new, list(reading.notes), import_id)
@@ -224,7 +232,9 @@ def record_api(archive: Archive, engine: Engine) -> Api:
         """Have a record looked through to its end by the worker, before anything of it is kept."""
         stored = archive.design(design_id)
         asked = {"name": upload.name, "columns": _columns(columns), "dates": dates, "store": False}
-        run = uploads.keep(RECORD_IMPORT, stored.id, stored.revision, asked, upload.file)
+        run = uploads.keep(
+            RECORD_IMPORT, stored.id, stored.revision, asked, upload.file, current_actor()
+        )
         defer_run(engine, run.id)
         return _run_view(run)
 

@@ -37,6 +37,7 @@ from yonderstat.core.rehearse import (
 from yonderstat.jobs import ask_for
 from yonderstat.records import Archive, Run, Runs, RunState, ShelfBook
 
+from .actors import current_actor
 from .api import Api
 from .judged import ByRevision
 from .problems import Problem
@@ -230,7 +231,14 @@ def rehearse_tools_api(archive: Archive, engine: Engine) -> Api:
         """Have a sizing map of the newest revision made; one that was made before is found
         again."""
         return _view(
-            ask_for(engine, "sizing_map", design_id, archive.design(design_id).revision, body)
+            ask_for(
+                engine,
+                "sizing_map",
+                design_id,
+                archive.design(design_id).revision,
+                body,
+                current_actor(),
+            )
         )
 
     @api.operation("GET", "/api/sizing-maps/{run_id}", access="read", answer=MapRunView)

@@ -155,13 +155,19 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
             takeaway=_takeaway(stored.shelf, stock),
         )
 
-    @api.operation("GET", "/api/shelf", access="read", answer=ShelfView)
+    @api.operation("GET", "/api/shelf", access="read", about="club", answer=ShelfView)
     def read_shelf() -> ShelfView:
         """The club's shelf."""
         return view(book.read())
 
     @api.operation(
-        "PATCH", "/api/shelf", access="edit", body=Patch, answer=ShelfView, on_revision=True
+        "PATCH",
+        "/api/shelf",
+        access="edit",
+        about="club",
+        body=Patch,
+        answer=ShelfView,
+        on_revision=True,
     )
     def edit_shelf(body: list[PatchOperation], on_revision: int) -> ShelfView:
         """Change the shelf by JSON Patch on the revision in If-Match."""
@@ -172,17 +178,21 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
 
         return view(book.edit(on_revision, change, current_actor()))
 
-    @api.operation("POST", "/api/shelf/undo", access="edit", answer=ShelfView, on_revision=True)
+    @api.operation(
+        "POST", "/api/shelf/undo", access="edit", about="club", answer=ShelfView, on_revision=True
+    )
     def undo_shelf(on_revision: int) -> ShelfView:
         """Go back one edit of the shelf."""
         return view(book.undo(on_revision, current_actor()))
 
-    @api.operation("POST", "/api/shelf/redo", access="edit", answer=ShelfView, on_revision=True)
+    @api.operation(
+        "POST", "/api/shelf/redo", access="edit", about="club", answer=ShelfView, on_revision=True
+    )
     def redo_shelf(on_revision: int) -> ShelfView:
         """Go forward again."""
         return view(book.redo(on_revision, current_actor()))
 
-    @api.operation("GET", "/api/shelf.csv", access="read", file="text/csv")
+    @api.operation("GET", "/api/shelf.csv", access="read", about="club", file="text/csv")
     def take_shelf_csv() -> TakenAway:
         """The shelf as a CSV file."""
         shelf = book.read().shelf
@@ -190,7 +200,7 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
             "shelf.csv", write_csv(shelf_rows(shelf, stock_of(shelf, book.uses()))).encode()
         )
 
-    @api.operation("GET", "/api/shelf.ods", access="read", file=ODS_TYPE)
+    @api.operation("GET", "/api/shelf.ods", access="read", about="club", file=ODS_TYPE)
     def take_shelf_ods() -> TakenAway:
         """The shelf as an OpenDocument spreadsheet."""
         shelf = book.read().shelf
@@ -198,14 +208,19 @@ def shelf_api(archive: Archive, engine: Engine) -> Api:
             "shelf.ods", write_ods("Shelf", shelf_rows(shelf, stock_of(shelf, book.uses())))
         )
 
-    @api.operation("GET", "/api/shelf.json", access="read", file=JSON_TYPE)
+    @api.operation("GET", "/api/shelf.json", access="read", about="club", file=JSON_TYPE)
     def take_shelf_json() -> TakenAway:
         """The shelf as a file in the open format."""
         text = json.dumps(shelf_document_of(book.read().shelf), ensure_ascii=False, indent=2)
         return TakenAway("shelf.yonderstat.json", f"{text}\n".encode())
 
     @api.operation(
-        "POST", "/api/shelf/table", access="edit", upload=MOST_TABLE_BYTES, answer=ShelfView
+        "POST",
+        "/api/shelf/table",
+        access="edit",
+        about="nothing",
+        upload=MOST_TABLE_BYTES,
+        answer=ShelfView,
     )
     def bring_shelf_in(upload: Uploaded) -> ShelfView:
         """A table (CSV, ODS) or a shelf file: parts it names by id are set to it, the others are

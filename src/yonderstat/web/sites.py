@@ -16,6 +16,7 @@ from yonderstat.formats import locator_of
 from yonderstat.jobs import SUMMARY
 from yonderstat.records import Archive, DesignHead, Line, ListedSite, StoredSite
 
+from .access import principal
 from .actors import current_actor
 from .api import Api, create_key, model_fault, request_digest
 from .bodies import (
@@ -80,14 +81,18 @@ def sites_api(archive: Archive) -> Api:
     """The operations on sites."""
     api = Api()
 
-    @api.operation("GET", "/api/sites", access="read", answer=list[SiteLine], paged=True)
+    @api.operation(
+        "GET", "/api/sites", access="read", about="each site", answer=list[SiteLine], paged=True
+    )
     def list_sites(page: Page) -> Part:
         """The sites with their designs as built in a line each, read from the records: nothing is
         judged for it."""
-        sites, total = archive.sites(page.offset, page.limit)
+        sites, total = archive.sites(page.offset, page.limit, principal().readable_sites)
         return Part([_line(site) for site in sites], total)
 
-    @api.operation("POST", "/api/sites", access="edit", body=NewSite, answer=SiteView, status=201)
+    @api.operation(
+        "POST", "/api/sites", access="edit", about="club", body=NewSite, answer=SiteView, status=201
+    )
     def create_site(body: NewSite) -> SiteView:
         """A new site with a first design that already runs."""
         design = (
@@ -119,10 +124,15 @@ def sites_api(archive: Archive) -> Api:
         """Put a site away; it can be brought back."""
         archive.delete_site(site_id)
 
-    @api.operation("GET", "/api/put-away", access="read", answer=list[PutAwaySite])
+    @api.operation(
+        "GET", "/api/put-away", access="read", about="each site", answer=list[PutAwaySite]
+    )
     def list_put_away() -> list[PutAwaySite]:
         """Sites that were put away, the last first."""
-        return [PutAwaySite(*item) for item in archive.put_away()]
+        only = principal().readable_sites
+        return [
+            PutAwaySite(*item) for item in archive.put_away() if only is None or item[0] in only
+        ]
 
     @api.operation("POST", "/api/sites/{site_id}/restore", access="edit", answer=SiteView)
     def restore_site(site_id: UUID) -> SiteView:

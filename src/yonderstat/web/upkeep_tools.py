@@ -25,6 +25,7 @@ from yonderstat.records import (
     UpkeepBook,
 )
 
+from .actors import current_actor
 from .api import Api, Body, model_fault
 from .clocks import AHEAD, zone_of
 from .filenames import slug
@@ -125,7 +126,12 @@ def upkeep_api(archive: Archive, engine: Engine) -> Api:
         if body.task not in {task.id for task in tasks_of(stored.design)}:
             raise model_fault("/task", "is no upkeep of this station")
         return book.add(
-            stored.site_id, body.task, _day(body.done_on), body.who.strip(), body.note.strip()
+            stored.site_id,
+            body.task,
+            _day(body.done_on),
+            body.who.strip(),
+            body.note.strip(),
+            current_actor(),
         )
 
     @api.operation("DELETE", "/api/upkeep/{done_id}", access="edit", status=204)

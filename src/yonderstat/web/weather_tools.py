@@ -53,7 +53,12 @@ def weather_tools_api(archive: Archive) -> Api:
     api = Api()
 
     @api.operation(
-        "POST", "/api/weather-files/read", access="read", upload=MOST_CHARACTERS, answer=ReadWeather
+        "POST",
+        "/api/weather-files/read",
+        access="read",
+        about="nothing",
+        upload=MOST_CHARACTERS,
+        answer=ReadWeather,
     )
     def read_weather(upload: Uploaded) -> ReadWeather:
         """Read a weather file; nothing is kept until its record is put into a design."""
@@ -63,7 +68,9 @@ def weather_tools_api(archive: Archive) -> Api:
             raise model_fault("/upload", f"{upload.name}: {error}") from None
         return ReadWeather(record, _months(record))
 
-    @api.operation("GET", "/api/towns", access="read", answer=list[TownView], query=("text",))
+    @api.operation(
+        "GET", "/api/towns", access="read", about="nothing", answer=list[TownView], query=("text",)
+    )
     def search_towns(text: str) -> list[TownView]:
         """Towns of a name or one much like it, the likeliest first; none is an empty list."""
         return [
