@@ -17,15 +17,15 @@ def test_what_is_there_is_not_bought(person: Person) -> None:
     """Quay Street → Build → a battery there, its price → the sum moves → undo."""
     opened(person, "Quay Street shack")
     battery = "Battery LiFePO4, 12.8 V 100 Ah"
-    person.sees("28 to buy, 28 without a price yet", "#sheet")
+    person.sees("28 to buy: about 1,400 to 4,500 NZD. The price of all of them", "#sheet")
     person.type(f"{battery}: price of one", "690")
-    person.sees("28 to buy, 27 without a price yet", "#sheet")
+    person.sees("28 to buy: about 1,800 to 4,000 NZD. The price of 27 of them", "#sheet")
     person.sees("690", "#sheet")
     person.type(f"{battery}: there already", "1")
-    person.sees("27 to buy, 27 without a price yet", "#sheet")
+    person.sees("27 to buy: about 1,100 to 3,300 NZD. The price of all of them", "#sheet")
     person.saved()
     person.key("u")
-    person.sees("28 to buy, 27 without a price yet", "#sheet")
+    person.sees("28 to buy: about 1,800 to 4,000 NZD. The price of 27 of them", "#sheet")
 
 
 def test_a_checklist_is_ticked_with_initials_and_kept(person: Person) -> None:
@@ -59,10 +59,10 @@ def test_a_column_of_a_spreadsheet_is_pasted_into_the_parts(person: Person) -> N
     """Prices copied from a spreadsheet → pasted from the first price on → each line has its own;
     one cannot be read."""
     opened(person, "Quay Street shack")
-    person.sees("28 without a price yet", "#sheet")
+    person.sees("The price of all of them is our guess", "#sheet")
     first = "input[aria-label$='price of one']"
     person.driver.execute_script(PASTE, first, "210\t9.5\n45\t\nabc\t")
-    person.sees("26 without a price yet", "#sheet")
+    person.sees("The price of 26 of them is our guess", "#sheet")
     person.sees("“abc”", "#sheet")
     assert "9.5" in str(person.driver.execute_script(WEIGHT))
     person.press("Copy the table")

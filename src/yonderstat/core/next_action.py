@@ -6,7 +6,7 @@ from typing import Literal
 from .changes import Change
 from .verdict import State
 
-Rung = Literal["free", "aim", "controller", "panel", "battery"]
+Rung = Literal["free", "aim", "controller", "panel", "battery", "generator"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

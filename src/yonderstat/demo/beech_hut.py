@@ -11,6 +11,8 @@ BEECH_HUT: Json = {
     "version": 3,
     "name": "A · as built",
     "brief": {
+        "currency": "NZD",
+        "usd_rate": {"value": 1.7, "basis": "stated"},
         "kind": "unattended",
         "purpose": "continuous",
         "preparing_for": "always",

@@ -40,13 +40,14 @@ FERRY_ROAD: Json = {
     "version": 3,
     "name": "A · as built",
     "brief": {
+        "currency": "NZD",
+        "usd_rate": {"value": 1.7, "basis": "stated"},
         "kind": "home",
         "purpose": "everyday",
         "preparing_for": "night",
         "attended": "present",
         "coldest_c": known(-4, "stated"),
         "price_per_kwh": known(0.34, "stated"),
-        "currency": "NZD",
         "note": "The bill hurts.",
     },
     "place": {

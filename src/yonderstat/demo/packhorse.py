@@ -88,6 +88,8 @@ PACKHORSE: Json = {
     "version": 3,
     "name": "A · as built",
     "brief": {
+        "currency": "NZD",
+        "usd_rate": {"value": 1.7, "basis": "stated"},
         "kind": "trailer",
         "purpose": "deployment",
         "preparing_for": "storm",
@@ -95,7 +97,6 @@ PACKHORSE: Json = {
         "asked_days": known(2, "stated"),
         "coldest_c": known(-8, "stated"),
         "payload_kg": known(60, "stated"),
-        "currency": "NZD",
         "note": "Fetched out for search-and-rescue weekends.",
     },
     "place": {

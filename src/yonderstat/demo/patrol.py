@@ -35,6 +35,8 @@ PATROL_2: Json = {
     "version": 3,
     "name": "A · as built",
     "brief": {
+        "currency": "NZD",
+        "usd_rate": {"value": 1.7, "basis": "stated"},
         "kind": "vehicle",
         "purpose": "mobile",
         "preparing_for": "night",

@@ -59,6 +59,8 @@ QUAY_STREET: Json = {
     "version": 3,
     "name": "A · as built",
     "brief": {
+        "currency": "NZD",
+        "usd_rate": {"value": 1.7, "basis": "stated"},
         "kind": "home",
         "purpose": "standby",
         "preparing_for": "storm",

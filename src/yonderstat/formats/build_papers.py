@@ -41,11 +41,12 @@ def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -
     """
     known = report.working
     named = (
-        ("To buy, of what has a price", report.build.to_buy),
+        ("To buy, at least", report.build.sum_low),
+        ("To buy, at most", report.build.sum_high),
         ("Weight of what is known", report.build.weight_kg),
     )
     sums = [f"{words}: {figure(known[key])}" for words, key in named if key]
-    currency = f" Money in {design.brief.currency}." if design.brief.currency else ""
+    currency = f" Money in {report.build.sum_currency}."
     told = f"{plain(report.build.takeaway)} {'. '.join(sums)}.{currency}"
     inside = f"<p>{escape(told)}</p>{parts_table_html(design, report)}"
     return _titled("Parts list", site, design, inside, paper)

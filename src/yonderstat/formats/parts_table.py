@@ -17,6 +17,8 @@ COLUMNS = (
     "weight_kg",
     "where",
     "bought",
+    "guess_low",
+    "guess_high",
 )
 
 
@@ -44,6 +46,8 @@ def parts_rows(design: Design, report: Report) -> Rows:
                 _number(report.number(line.weight_kg)),
                 row.where if row else "",
                 row.bought if row else "",
+                _number(report.number(line.guess_low)),
+                _number(report.number(line.guess_high)),
             ]
         )
     return rows

@@ -1886,6 +1886,8 @@ export interface components {
              */
             note: string;
             /** @default null */
+            on_top: components["schemas"]["KnownShare"] | null;
+            /** @default null */
             payload_kg: components["schemas"]["KnownKilos"] | null;
             /**
              * Preparing For
@@ -1901,6 +1903,8 @@ export interface components {
              * @enum {string}
              */
             purpose: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+            /** @default null */
+            usd_rate: components["schemas"]["KnownRate"] | null;
         };
         /**
          * BroughtIn
@@ -1961,6 +1965,8 @@ export interface components {
             checklists: components["schemas"]["Checklist"][];
             /** Done */
             done: number;
+            /** Guess Year */
+            guess_year: number | null;
             /** Lines */
             lines: components["schemas"]["PartLine"][];
             /** Per Kwh */
@@ -1969,6 +1975,12 @@ export interface components {
             per_year: string | null;
             /** Reuse */
             reuse: string[];
+            /** Sum Currency */
+            sum_currency: string;
+            /** Sum High */
+            sum_high: string | null;
+            /** Sum Low */
+            sum_low: string | null;
             /** Takeaway */
             takeaway: string;
             /** To Buy */
@@ -3636,6 +3648,8 @@ export interface components {
              */
             note?: string;
             /** @default null */
+            on_top?: components["schemas"]["GivenKnownShare"] | null;
+            /** @default null */
             payload_kg?: components["schemas"]["GivenKnownKilos"] | null;
             /**
              * Preparing For
@@ -3651,6 +3665,8 @@ export interface components {
              * @enum {string}
              */
             purpose?: "continuous" | "standby" | "deployment" | "everyday" | "mobile";
+            /** @default null */
+            usd_rate?: components["schemas"]["GivenKnownRate"] | null;
         };
         /** Build */
         GivenBuild: {
@@ -4168,6 +4184,20 @@ export interface components {
             /**
              * Value
              * @description money per kW·h
+             */
+            value: number;
+        };
+        /** KnownRate */
+        GivenKnownRate: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis?: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description money per US dollar
              */
             value: number;
         };
@@ -5710,6 +5740,20 @@ export interface components {
              */
             value: number;
         };
+        /** KnownRate */
+        KnownRate: {
+            /**
+             * Basis
+             * @default default
+             * @enum {string}
+             */
+            basis: "measured" | "label" | "stated" | "default";
+            /**
+             * Value
+             * @description money per US dollar
+             */
+            value: number;
+        };
         /** KnownShare */
         KnownShare: {
             /**
@@ -6928,7 +6972,7 @@ export interface components {
              * Rung
              * @enum {string}
              */
-            rung: "free" | "aim" | "controller" | "panel" | "battery";
+            rung: "free" | "aim" | "controller" | "panel" | "battery" | "generator";
             /**
              * State
              * @enum {string}
@@ -7293,6 +7337,10 @@ export interface components {
             cost: string | null;
             /** Group */
             group: string;
+            /** Guess High */
+            guess_high: string | null;
+            /** Guess Low */
+            guess_low: string | null;
             /** Id */
             id: string;
             /** Index */

@@ -105,6 +105,10 @@ class KnownMoney(Known):
     value: Annotated[float, Field(ge=0, le=1_000_000, description="money"), Readable]
 
 
+class KnownRate(Known):
+    value: Annotated[float, Field(gt=0, le=1_000_000, description="money per US dollar"), Readable]
+
+
 class KnownPercentPerKelvin(Known):
     value: Annotated[float, Field(ge=-2, le=2, description="%/K")]
 
@@ -149,6 +153,7 @@ AnyKnown = (
     | KnownLength
     | KnownWire
     | KnownPercentPerKelvin
+    | KnownRate
     | KnownLitres
 )
 

@@ -4,7 +4,18 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .base import KnownCelsius, KnownDays, KnownKilos, KnownPrice, Months, Section, Words, all_year
+from .base import (
+    KnownCelsius,
+    KnownDays,
+    KnownKilos,
+    KnownPrice,
+    KnownRate,
+    KnownShare,
+    Months,
+    Section,
+    Words,
+    all_year,
+)
 
 Kind = Literal["home", "trailer", "go_box", "vehicle", "unattended"]
 Purpose = Literal["continuous", "standby", "deployment", "everyday", "mobile"]
@@ -26,6 +37,10 @@ class Brief(Section):
     months: Months = Field(default_factory=all_year)
     price_per_kwh: KnownPrice | None = None
     currency: Annotated[Words, Field(max_length=8)] = ""
+    usd_rate: KnownRate | None = None
+    """What one US dollar is in that currency; class prices are in dollars."""
+    on_top: KnownShare | None = None
+    """Freight, duty and tax, as a share of what parts cost; None counts none."""
     payload_kg: KnownKilos | None = None
     """What hitch, roof, back or tower will carry of batteries."""
     note: Annotated[Words, Field(max_length=4000)] = ""

@@ -4,20 +4,25 @@ Every step is pressed in a trial run, weather years and all, and judged by all t
 is shown.
 """
 
+import itertools
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
-from ..changes import Change, Gain, Operation, changed_for, replace
+from ..changes import Change, Gain, Operation, add, changed_for, replace
 from ..chemistries import kind_of
 from ..controllers import controller_type
 from ..design import (
+    Bank,
+    Charger,
     Chemistry,
     Design,
+    KnownAmps,
     KnownHours,
-    KnownMoney,
+    KnownLitres,
     KnownWatts,
     Load,
     PanelString,
+    with_array,
     with_bank,
     with_draw,
     with_load,
@@ -26,15 +31,18 @@ from ..design import (
 )
 from ..draw import is_operated
 from ..next_action import NextAction, Rung
+from ..parts import cost_words, largest_current_a
 from ..rehearse import carried_of, cheap_every_d, hourly_station, served_of, state_of
 from ..report import Report
 from ..station import StationModel
+from ..store import most_charge_a
 from ..verdict import State
 from ..words import counted
 from .remedies import MAX_PARALLEL, parallel_that_lasts
 
-RUNGS: tuple[Rung, ...] = ("free", "aim", "controller", "panel", "battery")
-"""What costs least comes first: a switch, a hand on the panel, a controller, a panel, a battery."""
+RUNGS: tuple[Rung, ...] = ("free", "aim", "controller", "panel", "battery", "generator")
+"""What costs least comes first: a switch, a hand on the panel, a controller, a panel, a battery, and
+what must be started, fed and borne by the neighbours."""
 MOST_SHOWN = 3
 TURNED_DOWN = 0.5
 """Half the power is 3 dB less, half an S unit; whoever listens hardly notices. [C]"""
@@ -55,6 +63,8 @@ TURNED = frozenset({"rack", "ground"})
 MORE_PANELS, MORE_BATTERIES = (1, 2), 4
 """Nobody is told to lay more than so many beside what is there: past that the sizing map in
 Rehearse is the way."""
+GENERATOR_A, GENERATOR_W, LITRES_PER_H = 20.0, 1000.0, 0.6
+"""The smallest of its kind with a charger on it. [C] assumed."""
 UNSEEN_H = 0.5
 MOST_STRINGS = 2
 """The largest ones: a document may hold thirty-two, and each try plays the weather years."""
@@ -156,12 +166,18 @@ def _aimed(design: Design) -> Iterator[_Try]:
         )
 
 
+def _controller_cost(design: Design, string: PanelString) -> str:
+    limit = string.regulator.max_charge_a
+    amps = limit.value if limit else largest_current_a(design, string)
+    return cost_words(design.brief, 1.0, None, "controller-mppt", amps)
+
+
 def _tracked(design: Design) -> Iterator[_Try]:
     for index, string in _largest(design):
         if string.joins is None and controller_type(string.controller).passes_current:
             yield _Try(
                 rung="controller",
-                cost="a controller",
+                cost=f"a controller, {_controller_cost(design, string)}",
                 label=f"{string.name}: MPPT in place of {controller_type(string.controller).label}",
                 design=with_string(design, index, controller="mppt"),
                 patch=(replace(f"/array/strings/{index}/controller", "mppt"),),
@@ -172,6 +188,7 @@ def _more_panels(design: Design) -> Iterator[_Try]:
     if not design.array.strings:
         return
     string = design.array.strings[0]
+    watts = string.module.watts.value
     for more in MORE_PANELS:
         parallel = string.parallel + more
         if parallel > MAX_PARALLEL:
@@ -179,7 +196,7 @@ def _more_panels(design: Design) -> Iterator[_Try]:
         count = more * string.series
         yield _Try(
             rung="panel",
-            cost=counted(count, "panel"),
+            cost=f"{counted(count, 'panel')}, {cost_words(design.brief, count, None, 'panel', watts)}",
             label=f"{string.name}: {counted(count, 'more panel')} like yours",
             design=with_string(design, 0, parallel=parallel),
             patch=(replace("/array/strings/0/parallel", parallel),),
@@ -190,9 +207,11 @@ def _batteries(count: int, which: str = "") -> str:
     return f"{count} {which}{'battery' if count == 1 else 'batteries'}"
 
 
-def _priced(count: int, price: KnownMoney | None, currency: str) -> str:
-    units = _batteries(count)
-    return f"{units}, {count * price.value:,.0f} {currency}".strip() if price else units
+def _priced(design: Design, bank: Bank, count: int) -> str:
+    """So many batteries like those of a bank, with what they cost."""
+    size = bank.unit_v * bank.unit_ah.value
+    named = f"battery-{bank.chemistry}"
+    return f"{_batteries(count)}, {cost_words(design.brief, count, bank.unit_price, named, size)}"
 
 
 def _more_batteries(station: StationModel) -> Iterator[_Try]:
@@ -206,7 +225,7 @@ def _more_batteries(station: StationModel) -> Iterator[_Try]:
         count = (parallel - bank.parallel) * bank.series
         yield _Try(
             rung="battery",
-            cost=_priced(count, bank.unit_price, station.design.brief.currency),
+            cost=_priced(station.design, bank, count),
             label=f"{_batteries(count, 'more ')} like yours",
             design=with_bank(station.design, parallel=parallel),
             patch=(replace("/store/bank/parallel", parallel),),
@@ -225,13 +244,45 @@ def _lithium(design: Design) -> Iterator[_Try]:
         return
     changes = dict.fromkeys(OF_THE_KIND) | {"chemistry": LIGHT, "unit_v": volts}
     count = bank.series * bank.parallel
+    light = bank.model_copy(update=changes)
     yield _Try(
         rung="battery",
-        cost=_batteries(count),
+        cost=_priced(design, light, count),
         label=f"{kind.label} of the same amp-hours in place of {kind_of(bank.chemistry).label}",
         design=with_bank(design, **changes),
         patch=tuple(replace(f"/store/bank/{name}", value) for name, value in changes.items()),
     )
+
+
+def _generator(design: Design) -> Iterator[_Try]:
+    """A small generator with a charger, for whoever is there to start it."""
+    bank, chargers = design.store.bank, design.array.chargers
+    if bank is None or design.brief.attended != "present":
+        return
+    if any(charger.kind == "generator" for charger in chargers):
+        return
+    amps = float(min(GENERATOR_A, max(1.0, most_charge_a(bank) // 1)))
+    one = Charger(
+        id=_free_id("generator", {charger.id for charger in chargers}),
+        name="Generator",
+        kind="generator",
+        amps=KnownAmps(value=amps),
+        litres_per_h=KnownLitres(value=LITRES_PER_H),
+    )
+    priced = cost_words(design.brief, 1.0, None, "generator", GENERATOR_W)
+    charger = cost_words(design.brief, 1.0, None, "charger", amps)
+    yield _Try(
+        rung="generator",
+        cost=f"a generator, {priced}, its charger, {charger}, and fuel",
+        label=f"A generator with a {amps:g} A charger, started by day when the battery runs low",
+        design=with_array(design, chargers=[*chargers, one]),
+        patch=(add("/array/chargers/-", one.model_dump(mode="json")),),
+    )
+
+
+def _free_id(wanted: str, taken: set[str]) -> str:
+    numbered = (f"{wanted}-{number}" for number in itertools.count(2))
+    return wanted if wanted not in taken else next(one for one in numbered if one not in taken)
 
 
 def _tries(station: StationModel) -> Iterator[_Try]:
@@ -244,6 +295,7 @@ def _tries(station: StationModel) -> Iterator[_Try]:
     yield from _more_panels(design)
     yield from _more_batteries(station)
     yield from _lithium(design)
+    yield from _generator(design)
 
 
 def _measure(station: StationModel, years: int) -> Callable[[StationModel], Gain]:

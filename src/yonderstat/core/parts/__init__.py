@@ -3,7 +3,8 @@
 from .balance import LEAST_NOSE, MOST_NOSE, BalanceReport
 from .checklists import CheckItem, Checklist
 from .explain import BuildReport, PartLine, build_report
-from .model import Item, Reuse, items_of, reuse_of, unfit_panel
+from .model import Item, Reuse, items_of, largest_current_a, reuse_of, unfit_panel
+from .prices import cost_words
 from .stages import Step, between
 
 __all__ = [
@@ -19,7 +20,9 @@ __all__ = [
     "Step",
     "between",
     "build_report",
+    "cost_words",
     "items_of",
+    "largest_current_a",
     "reuse_of",
     "unfit_panel",
 ]

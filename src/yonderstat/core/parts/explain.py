@@ -4,10 +4,13 @@ from dataclasses import dataclass
 
 from ..bus import BusModel, BusReport
 from ..design import Design, OwnPart
-from ..working import Input, Key, Quantity, Workings, given, stated, used
+from ..working import Input, Key, Quantity, Workings, given, stated, table, used
 from .balance import BalanceReport, balance_report
 from .checklists import Checklist, checklists_of
 from .model import Item, items_of, reuse_of
+from .prices import DOLLARS, Exchange, band_words, exchange_of, price_class
+
+GUESS_YEAR = price_class("panel").year
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,6 +29,9 @@ class PartLine:
     """Of all of it; None where nobody knows."""
     index: int | None
     """Its row in the document."""
+    guess_low: Key | None
+    """Of what is bought, by the class; None where its price is known."""
+    guess_high: Key | None
     price_from_design: float | None
     weight_from_design: float | None
 
@@ -40,6 +46,13 @@ class BuildReport:
     """What is to be bought costs so much, where anything has a price."""
     unpriced: int
     """Lines to be bought whose price nobody has given."""
+    sum_low: Key | None
+    """All that is to be bought, what has no price by its class, freight and duty on top; None where
+    typed prices are in a currency of which nobody has said what a dollar is."""
+    sum_high: Key | None
+    sum_currency: str
+    guess_year: int | None
+    """Of the class prices, where any count."""
     worth: Key
     weight_kg: Key | None
     per_kwh: Key | None
@@ -52,7 +65,7 @@ class BuildReport:
 
 
 def _line(
-    item: Item, own: OwnPart | None, index: int | None, workings: Workings
+    item: Item, own: OwnPart | None, index: int | None, money: Exchange, workings: Workings
 ) -> tuple[PartLine, float | None]:
     """A line explained, and what all of it is worth."""
     key, at = f"parts.{item.id}", f"/build/parts/{index}" if index is not None else "/build/parts"
@@ -108,6 +121,7 @@ def _line(
             ],
             source="arithmetic",
         )
+    guess = None if price is not None else _guess(item, buy, money, workings)
     line = PartLine(
         id=item.id,
         group=item.group,
@@ -118,10 +132,75 @@ def _line(
         cost=cost.key if cost else None,
         weight_kg=mass.key if mass else None,
         index=index,
+        guess_low=guess[0] if guess else None,
+        guess_high=guess[1] if guess else None,
         price_from_design=item.price.value if item.price else None,
         weight_from_design=item.weight_kg.value if item.weight_kg else None,
     )
     return line, None if price is None else item.quantity * price.value
+
+
+def _guess(
+    item: Item, buy: Quantity, money: Exchange, workings: Workings
+) -> tuple[Key, Key] | None:
+    """What a line without a price costs by its class, from and to; None where nothing of it is
+    bought or it has no class."""
+    if not item.price_class or buy.number <= 0:
+        return None
+    usual = price_class(item.price_class)
+    rate = money.rate.value if money.rate else 1.0
+    keys = []
+    for end, value in zip(("low", "high"), usual.of(item.size), strict=True):
+        one = table("p", f"one by its class, {usual.label}", value, "US$", "class-prices")
+        inputs = [used("b", buy), one]
+        if money.rate is not None:
+            inputs.append(given("r", "for one US dollar", money.rate, "money", "/brief/usd_rate"))
+        keys.append(
+            workings.add(
+                f"parts.{item.id}.guess_{end}",
+                buy.number * value * rate,
+                "money",
+                label=f"{item.name}: {'at least' if end == 'low' else 'at most'}, by its class",
+                formula="b · p · r" if money.rate is not None else "b · p",
+                words="to buy times what parts of its class and size usually cost",
+                inputs=inputs,
+                source="class-prices",
+            ).key
+        )
+    return keys[0], keys[1]
+
+
+def _sum_band(
+    design: Design, lines: list[PartLine], to_buy: Key | None, workings: Workings
+) -> tuple[Key, Key] | None:
+    """What all that is to be bought costs, from and to."""
+    money = exchange_of(design.brief)
+    guessed = [line for line in lines if line.guess_low and line.guess_high]
+    if not money.counts and guessed and to_buy is not None and workings[to_buy].number > 0:
+        return None
+    on_top = design.brief.on_top
+    share = on_top.value if on_top else 0.0
+    found = []
+    for end in ("low", "high"):
+        keys = [key for line in guessed if (key := getattr(line, f"guess_{end}"))]
+        if to_buy is not None:
+            keys = [to_buy, *keys]
+        inputs = [used(f"x{number}", workings[key]) for number, key in enumerate(keys, 1)]
+        if on_top is not None:
+            inputs.append(given("z", "freight and duty", on_top, "share", "/brief/on_top"))
+        found.append(
+            workings.add(
+                f"parts.sum_{end}",
+                (1.0 + share) * sum(workings[key].number for key in keys),
+                "money",
+                label=f"All that is to be bought, {'at least' if end == 'low' else 'at most'}",
+                formula="(1 + z) · Σ x" if on_top is not None else "Σ x",
+                words="lines with a price at that price, the others by their class",
+                inputs=inputs,
+                source="class-prices" if guessed else "arithmetic",
+            ).key
+        )
+    return found[0], found[1]
 
 
 def _sum(
@@ -161,11 +240,11 @@ def build_report(
         Of the bank: what the price is set against.
     """
     rows = {part.id: (index, part) for index, part in enumerate(design.build.parts)}
-    lines, worths = [], 0.0
+    lines, worths, money = [], 0.0, exchange_of(design.brief)
     items = items_of(design, bus)
     for item in items:
         index, own = rows.get(item.id, (None, None))
-        line, value = _line(item, own, index, workings)
+        line, value = _line(item, own, index, money, workings)
         lines.append(line)
         worths += value or 0.0
     costs = [line.cost for line in lines if line.cost]
@@ -224,14 +303,23 @@ def build_report(
         ).key
     buying = [line for line in lines if workings[line.buy].number > 0]
     unpriced = sum(line.cost is None for line in buying)
+    band = _sum_band(design, lines, to_buy, workings)
+    guessed = [line for line in lines if line.guess_low]
+    currency = money.currency if money.counts else DOLLARS
     lists = checklists_of(design, explained)
     to_tick = {item.id for one in lists for item in one.items}
     done = sum(tick.id in to_tick for tick in design.build.ticks)
     return BuildReport(
-        takeaway=_takeaway(len(lines), len(buying), unpriced),
+        takeaway=_takeaway(
+            len(lines), len(buying), len(guessed), _band_words(band, currency, workings)
+        ),
         lines=tuple(lines),
         to_buy=to_buy,
         unpriced=unpriced,
+        sum_low=band[0] if band else None,
+        sum_high=band[1] if band else None,
+        sum_currency=currency,
+        guess_year=GUESS_YEAR if guessed else None,
         worth=worth.key,
         weight_kg=weight,
         per_kwh=per_kwh,
@@ -244,8 +332,18 @@ def build_report(
     )
 
 
-def _takeaway(lines: int, buying: int, unpriced: int) -> str:
+def _band_words(band: tuple[Key, Key] | None, currency: str, workings: Workings) -> str:
+    if band is None:
+        return ""
+    low, high = (workings[key].number for key in band)
+    return band_words(low, high, currency)
+
+
+def _takeaway(lines: int, buying: int, guessed: int, band: str) -> str:
     if buying == 0:
-        return f"All {lines} sorts of parts are there."
-    priced = "each with a price" if unpriced == 0 else f"{unpriced} without a price yet"
-    return f"{lines} sorts of parts; {buying} to buy, {priced}."
+        return f"All {lines} kinds of parts are there."
+    told = f"{lines} kinds of parts. {buying} to buy" + (f": {band}." if band else ".")
+    if not guessed:
+        return told
+    whose = "all of them" if guessed == buying else f"{guessed} of them"
+    return f"{told} The price of {whose} is our guess by kind and size ({GUESS_YEAR}, from memory)."

@@ -8,7 +8,7 @@ from ..bus import BusModel, Run
 from ..chemistries import kind_of
 from ..controllers import controller_type
 from ..data import rows_by
-from ..design import Design, KnownKilos, KnownMoney, Module
+from ..design import Design, KnownKilos, KnownMoney, Module, PanelString, Rail
 from ..electrical import size_name
 
 Unit = Literal["×", "m"]
@@ -16,6 +16,8 @@ SPARE = 1.1
 """A tenth more cable than the runs are long. [C]"""
 COPPER_KG_M_MM2, INSULATED = 8.96e-3, 1.35
 """Copper's density by metre and mm², and what insulation adds. [P: copper; C: insulation]"""
+NOMINAL_V, USUAL_CONVERTER_A, USUAL_INVERTER_W = 12.0, 10.0, 600.0
+"""Where nobody has typed what a part is made for; for its price alone. [C] assumed."""
 CONNECTORS_A_RUN = 2
 """A pair each end is one of each."""
 POLES = 2
@@ -34,6 +36,10 @@ class Item:
     unit: Unit
     price: KnownMoney | None = None
     weight_kg: KnownKilos | None = None
+    price_class: str = ""
+    """The class whose usual price is its own where nobody has typed one; empty for none."""
+    size: float = 0.0
+    """Of one, in the unit of its class."""
 
 
 def _panel_name(module: Module) -> str:
@@ -58,6 +64,8 @@ def _store(design: Design) -> Iterator[Item]:
             unit="×",
             price=bank.unit_price,
             weight_kg=bank.unit_kg,
+            price_class=f"battery-{bank.chemistry}",
+            size=bank.unit_v * bank.unit_ah.value,
         )
     for pack in design.store.packs:
         yield Item(
@@ -66,8 +74,9 @@ def _store(design: Design) -> Iterator[Item]:
             name=pack.name,
             quantity=1.0,
             unit="×",
-            price=None,
             weight_kg=pack.unit_kg,
+            price_class="pack",
+            size=pack.energy_wh.value,
         )
 
 
@@ -80,6 +89,8 @@ def _array(design: Design) -> Iterator[Item]:
             name=f"{_panel_name(string.module)}, {string.name}",
             quantity=count,
             unit="×",
+            price_class="panel",
+            size=string.module.watts.value,
         )
         if string.joins is None and controller_type(string.controller).regulates:
             limit = string.regulator.max_charge_a
@@ -92,6 +103,8 @@ def _array(design: Design) -> Iterator[Item]:
                 quantity=1.0,
                 unit="×",
                 price=string.regulator.price,
+                price_class=f"controller-{string.controller}",
+                size=limit.value if limit else largest_current_a(design, string),
             )
         if string.cable_m and string.cable_mm2:
             yield Item(
@@ -100,18 +113,49 @@ def _array(design: Design) -> Iterator[Item]:
                 name=f"Panel cable {string.cable_mm2:g} mm², {string.name}",
                 quantity=POLES * string.cable_m.value * SPARE,
                 unit="m",
-                price=None,
                 weight_kg=_cable_kg(string.cable_mm2),
+                price_class="cable",
+                size=string.cable_mm2,
             )
     for charger in design.array.chargers:
         yield Item(
-            id=f"charger-{charger.id}", group="Array", name=charger.name, quantity=1.0, unit="×"
+            id=f"charger-{charger.id}",
+            group="Array",
+            name=charger.name,
+            quantity=1.0,
+            unit="×",
+            price_class="charger",
+            size=charger.amps.value,
         )
     if design.array.alternator and design.array.alternator.dc_dc:
         amps = design.array.alternator.charge_a.value
         yield Item(
-            id="dc-dc", group="Array", name=f"DC-DC charger, {amps:g} A", quantity=1.0, unit="×"
+            id="dc-dc",
+            group="Array",
+            name=f"DC-DC charger, {amps:g} A",
+            quantity=1.0,
+            unit="×",
+            price_class="dc-dc",
+            size=amps,
         )
+
+
+def largest_current_a(design: Design, string: PanelString) -> float:
+    """What a controller without a typed limit must pass: the string's label watts at the bank's
+    nominal volts."""
+    bank = design.store.bank
+    bus_v = bank.unit_v * bank.series if bank else NOMINAL_V
+    return string.series * string.parallel * string.module.watts.value / bus_v
+
+
+def _rail_class(rail: Rail) -> tuple[str, float]:
+    """The price class of a supply, and its watts."""
+    if rail.kind == "inverter":
+        return "inverter", rail.rated_w.value if rail.rated_w else USUAL_INVERTER_W
+    if rail.converter == "outlet" or rail.efficiency.value >= 1.0:
+        return "outlet", 0.0
+    amps = rail.limit_a.value if rail.limit_a else USUAL_CONVERTER_A
+    return "converter", amps * rail.volts.value
 
 
 def _cable_kg(mm2: float) -> KnownKilos:
@@ -162,8 +206,9 @@ def _wire(bus: BusModel) -> Iterator[Item]:
                 name=name,
                 quantity=length,
                 unit="m",
-                price=None,
                 weight_kg=_cable_kg(mm2),
+                price_class="cable",
+                size=mm2,
             )
     for (kind, rating_a), count in sorted(fuses.items()):
         holder = "" if kind == "breaker" else ", with holder"
@@ -174,6 +219,8 @@ def _wire(bus: BusModel) -> Iterator[Item]:
             name=name,
             quantity=float(count),
             unit="×",
+            price_class=f"fuse-{kind}",
+            size=rating_a,
         )
     for kind, count in sorted(plugs.items()):
         label = rows_by("connectors", "connector")[kind]["label"]
@@ -183,6 +230,7 @@ def _wire(bus: BusModel) -> Iterator[Item]:
             name=_capital(label),
             quantity=float(count),
             unit="×",
+            price_class="connector",
         )
     for kind, count in sorted(parts.items()):
         label = rows_by("bus_parts", "part")[kind]["label"]
@@ -192,6 +240,7 @@ def _wire(bus: BusModel) -> Iterator[Item]:
             name=_capital(label),
             quantity=float(count),
             unit="×",
+            price_class="junction" if kind == "junction" else "part",
         )
     yield Item(
         id="label-fuse",
@@ -199,14 +248,31 @@ def _wire(bus: BusModel) -> Iterator[Item]:
         name="Labels, one a fuse",
         quantity=float(sum(fuses.values())),
         unit="×",
+        price_class="label",
     )
 
 
 def _converters(design: Design) -> Iterator[Item]:
     for rail in design.draw.rails:
-        yield Item(id=f"rail-{rail.id}", group="Draw", name=rail.name, quantity=1.0, unit="×")
+        named, size = _rail_class(rail)
+        yield Item(
+            id=f"rail-{rail.id}",
+            group="Draw",
+            name=rail.name,
+            quantity=1.0,
+            unit="×",
+            price_class=named,
+            size=size,
+        )
     if design.bus.box is not None:
-        yield Item(id="box", group="Bus", name="Box for the electronics", quantity=1.0, unit="×")
+        yield Item(
+            id="box",
+            group="Bus",
+            name="Box for the electronics",
+            quantity=1.0,
+            unit="×",
+            price_class="box",
+        )
 
 
 def items_of(design: Design, bus: BusModel) -> tuple[Item, ...]:

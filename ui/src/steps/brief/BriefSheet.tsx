@@ -84,6 +84,22 @@ export default function BriefSheet() {
           />
           <TextField label="Currency" path={["brief", "currency"]} />
           <NumberField
+            label="One US dollar is"
+            path={["brief", "usd_rate"]}
+            dimension="price"
+            known
+            optional
+            hint="In your currency: our guesses of prices are in dollars."
+          />
+          <NumberField
+            label="Freight, duty and tax"
+            path={["brief", "on_top"]}
+            dimension="share"
+            known
+            optional
+            hint="On top of what parts cost."
+          />
+          <NumberField
             label="Batteries may weigh"
             path={["brief", "payload_kg"]}
             dimension="weight"

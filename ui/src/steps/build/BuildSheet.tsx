@@ -73,6 +73,26 @@ function Papers() {
   );
 }
 
+/** What all of it costs, from and to; what has a price alone where the currencies do not meet. */
+function SumBand() {
+  const { view } = useDesk();
+  const figure = useFigure();
+  const { build } = view.report;
+  if (!build.sum_low || !build.sum_high) {
+    return <BigFigure of={figure(build.to_buy)} label="to buy, of what has a price" />;
+  }
+  const guessed = build.lines.some((line) => line.guess_low);
+  return (
+    <>
+      <BigFigure of={figure(build.sum_low)} label={`at least, all that is to buy, ${build.sum_currency}`} />
+      <BigFigure
+        of={figure(build.sum_high)}
+        label={guessed ? `at most; prices of ${build.guess_year} by kind, from memory` : "at most"}
+      />
+    </>
+  );
+}
+
 export default function BuildSheet() {
   const { view } = useDesk();
   const figure = useFigure();
@@ -80,8 +100,8 @@ export default function BuildSheet() {
   return (
     <>
       <p className="mb-3 text-[14px]">{build.takeaway}</p>
-      <div className="mb-5 grid grid-cols-2 gap-4 sm:grid-cols-4">
-        <BigFigure of={figure(build.to_buy)} label="to buy, of what has a price" />
+      <div className="mb-5 grid grid-cols-2 gap-4 sm:grid-cols-5">
+        <SumBand />
         <BigFigure of={figure(build.weight_kg)} label="of what somebody knows the weight of" />
         <BigFigure of={figure(build.per_kwh)} label="a usable kilowatt-hour held" />
         <BigFigure of={figure(build.per_year)} label="a year of the bank’s life" />

@@ -72,7 +72,13 @@ function Row({ line, row }: { line: Line; row: number }) {
         />
       </Cell>
       <Cell name="Cost">
-        <Figure of={figure(line.cost)} />
+        {line.guess_low && line.guess_high ? (
+          <span className="text-ink2">
+            <Figure of={figure(line.guess_low)} /> to <Figure of={figure(line.guess_high)} />?
+          </span>
+        ) : (
+          <Figure of={figure(line.cost)} />
+        )}
       </Cell>
       <Cell name="Weight of one" column={2}>
         <NumberField
@@ -154,8 +160,8 @@ export function PartsTable() {
         </button>
         <p className="min-w-0 flex-1 text-[12px] text-ink2">
           Cable counts plus and minus with a tenth to spare; connectors a pair a run. The sets and other loads
-          are what the station is for, and are not counted. Money is in the currency of the Brief
-          {view.document.brief.currency ? `, ${view.document.brief.currency}` : ""}.
+          are what the station is for, and are not counted. A cost with a question mark is our guess by kind
+          and size; type the price of one and it counts instead. Money is in {build.sum_currency}.
         </p>
       </div>
     </Part>

@@ -15,7 +15,8 @@ const FIGURES: [string, (view: DesignView) => string | null | undefined][] = [
   ["Into the bank a day, hard month", ({ report }) => report.energy_line.array_wh],
   ["Short a day, hard month (minus is spare)", ({ report }) => report.energy_line.gap_wh],
   ["At the lowest set, keyed at the end", ({ report }) => report.bus.lowest_v],
-  ["To buy, of what has a price", ({ report }) => report.build.to_buy],
+  ["To buy, at least", ({ report }) => report.build.sum_low],
+  ["To buy, at most", ({ report }) => report.build.sum_high],
   ["Weight of what is known", ({ report }) => report.build.weight_kg],
   ["On the hitch", ({ report }) => report.build.balance?.nose_kg],
 ];
