@@ -8,7 +8,7 @@ from .draw import usual_load, usual_rails
 from .evaluate import FirstLook, evaluate, first_look, next_actions
 from .firsts import Firsts, firsts
 from .keeping import forget_places
-from .propose import propose
+from .proposals import propose
 from .report import Report
 from .summary import Summary, summary_of
 from .warming import warm_up

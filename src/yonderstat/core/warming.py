@@ -2,7 +2,7 @@
 
 from .design import Place
 from .evaluate import evaluate
-from .propose import propose
+from .proposals import starting_design
 from .rehearse import MapAsk, Scene, rehearse, sizing_map, years_report
 
 SOMEWHERE = Place(latitude_deg=-44.0, longitude_deg=171.0)
@@ -17,7 +17,7 @@ def warm_up() -> None:
     somebody waits.
     """
     for kind, purpose in (("home", "standby"), ("unattended", "continuous")):
-        design = propose(kind, purpose, SOMEWHERE)  # type: ignore[arg-type]
+        design = starting_design(kind, purpose, SOMEWHERE)  # type: ignore[arg-type]
         evaluate(design)
         # Of one year only, the array of its hours lies as none does later.
         years_report(design, 2)

@@ -56,6 +56,9 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
     warmed = coldest + (0.0 if bank.housing == "heated" else heater_help_k(bank))
     if not locked_h and warmed >= limit:
         return
+    if not _charged_there(station):
+        yield _charged_at_home(coldest)
+        return
     protected = bank.limits.cold_cutoff == "yes"
     severity: Severity = "fix" if protected else "stop"
     what = (
@@ -88,6 +91,31 @@ def lithium_in_frost(station: StationModel, report: Report) -> Iterator[Finding]
         + small,
         pointer="/store/bank/limits/cold_cutoff",
         remedies=tuple(_warm_box(station)),
+    )
+
+
+def _charged_there(station: StationModel) -> bool:
+    """Whether anything charges the bank where the frost is."""
+    array = station.design.array
+    return bool(
+        array.strings
+        or array.alternator is not None
+        or any(not charger.at_home for charger in array.chargers)
+    )
+
+
+def _charged_at_home(coldest_c: float) -> Finding:
+    return Finding(
+        id="store.lithium_frost",
+        severity="mind",
+        step="store",
+        sentence=f"Out there it gets as cold as {celsius(coldest_c)}: let it warm up before you "
+        "charge it",
+        why=(
+            "Charging lithium below freezing plates metal in the cells: it loses capacity for good "
+            "and can short inside. A cold battery takes hours indoors until it is warm inside."
+        ),
+        pointer="/array/chargers",
     )
 
 
