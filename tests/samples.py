@@ -18,6 +18,7 @@ from yonderstat.core.draw import LoadDraw, StationDraw, station_draw
 from yonderstat.demo.beech_hut import BEECH_HUT
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 from yonderstat.demo.packhorse import PACKHORSE
+from yonderstat.demo.patrol import PATROL_2
 from yonderstat.demo.quay_street import QUAY_STREET
 
 
@@ -32,6 +33,11 @@ def quay_street() -> Design:
 def packhorse() -> Design:
     """The crew's trailer."""
     return design_from_document(PACKHORSE)
+
+
+def patrol() -> Design:
+    """The vehicle that is healthy."""
+    return design_from_document(PATROL_2)
 
 
 def beech_hut() -> Design:

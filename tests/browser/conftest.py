@@ -145,6 +145,7 @@ class Person:
 
     def type(self, name: str, text: str, end: str = Keys.TAB) -> None:
         element = self.field(name)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
         element.click()
         element.send_keys(Keys.CONTROL, "a")
         element.send_keys(text + end)

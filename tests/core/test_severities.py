@@ -6,6 +6,7 @@ import pytest
 from tests.core.judged import PLACED, find, ids
 from tests.samples import quay_street, with_bank
 from yonderstat.core import evaluate, propose
+from yonderstat.core.chemistries import kind_of
 from yonderstat.core.design import (
     Bank,
     Charger,
@@ -78,18 +79,28 @@ def test_a_night_the_mains_take_over_is_no_stop() -> None:
     assert ids(away)["store.night"] == "stop"
 
 
+@pytest.mark.parametrize("kind", ["go_box", "vehicle"])
+def test_what_nothing_charges_out_there_needs_no_warm_box(kind: str) -> None:
+    """Above what lithium may be discharged at, that is."""
+    proposed = propose(kind, "standby", Place(latitude_deg=49.0, longitude_deg=12.0))  # type: ignore[arg-type]
+    assert proposed.store.bank is not None
+    assert proposed.store.bank.housing == "outdoors"
+    assert proposed.array.strings == []
+    assert all(charger.at_home for charger in proposed.array.chargers)
+    assert {"stop", "fix"}.isdisjoint(item.severity for item in evaluate(proposed).findings)
+
+
 @pytest.mark.parametrize("kind", ["trailer", "go_box", "vehicle"])
 def test_a_proposal_for_a_continental_winter_stands_in_a_warm_vented_box(kind: str) -> None:
     proposed = propose(kind, "standby", Place(latitude_deg=49.9, longitude_deg=-97.1))  # type: ignore[arg-type]
     bank = proposed.store.bank
     assert bank is not None
     assert bank.housing == "heated"
-    assert bank.vent_cm2 is not None
+    assert (bank.vent_cm2 is not None) == kind_of(bank.chemistry).is_lead
     report = evaluate(proposed)
     assert not [item.sentence for item in report.findings if item.severity in {"stop", "fix"}]
-    assert bank.vent_cm2.value >= (
-        report.number(report.store.care.vent_cm2) if report.store else 0.0
-    )  # type: ignore[operator]
+    if bank.vent_cm2 is not None and report.store is not None:
+        assert bank.vent_cm2.value >= (report.number(report.store.care.vent_cm2) or 0.0)
 
 
 @pytest.mark.parametrize(

@@ -15,6 +15,7 @@ from .access import Rule, register_access
 from .api import Api, openapi_document
 from .array_tools import array_tools_api
 from .catalogue import api as catalogue_api
+from .check_tools import check_api
 from .club_tools import club_api
 from .designs import designs_api
 from .devices import devices_api
@@ -61,6 +62,7 @@ def all_operations(archive: Archive, engine: Engine) -> Api:
     whole = Api()
     for part in (
         sites_api,
+        check_api,
         draw_tools_api,
         store_tools_api,
         weather_tools_api,

@@ -159,6 +159,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a meter can be put at a station, and what may be noticed of it. */
+        get: operations["read_check"];
+        put?: never;
+        /** Readings beside what they should be, the causes behind them, and the measurement that parts these best. */
+        post: operations["check_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/differences": {
         parameters: {
             query?: never;
@@ -2251,6 +2269,24 @@ export interface components {
             wiring_schools: components["schemas"]["Choice"][];
         };
         /**
+         * Cause
+         * @description A fault with how likely it is now.
+         */
+        Cause: {
+            /** Cost */
+            cost: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Remedy */
+            remedy: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * Caution
          * @description A caution of a step, and the reason behind it.
          */
@@ -2509,6 +2545,25 @@ export interface components {
             sun_days: string | null;
         };
         /**
+         * CheckAsked
+         * @description What was read, what is noticed, and when.
+         */
+        CheckAsked: {
+            moment: components["schemas"]["Moment"];
+            /**
+             * Of
+             * @default
+             */
+            of?: string;
+            /** Readings */
+            readings?: components["schemas"]["ReadingAsked"][];
+            /**
+             * Symptom
+             * @default
+             */
+            symptom?: string;
+        };
+        /**
          * CheckItem
          * @description One thing to do, and the reading to expect where there is one.
          */
@@ -2522,6 +2577,52 @@ export interface components {
             id: string;
             /** Text */
             text: string;
+        };
+        /**
+         * CheckStart
+         * @description What a station has to measure, and what may be noticed of it.
+         */
+        CheckStart: {
+            moment: components["schemas"]["Moment"];
+            /** Points */
+            points: components["schemas"]["Point"][];
+            /** Revision */
+            revision: number;
+            /** Runs */
+            runs: components["schemas"]["RunOfDiagram"][];
+            /** Strings */
+            strings: string[];
+            /** Symptoms */
+            symptoms: components["schemas"]["Symptom"][];
+        };
+        /**
+         * CheckView
+         * @description Every reading beside what it should be, the causes, and what to measure next.
+         */
+        CheckView: {
+            diagnosis: components["schemas"]["Diagnosis"];
+            /** Readings */
+            readings: components["schemas"]["CheckedReading"][];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * CheckedReading
+         * @description A reading beside what it should be.
+         */
+        CheckedReading: {
+            expected: components["schemas"]["ExpectedNow"];
+            /**
+             * Fits
+             * @enum {string}
+             */
+            fits: "fits" | "low" | "high" | "cannot";
+            moment: components["schemas"]["Moment"];
+            point: components["schemas"]["Point"];
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
         };
         /**
          * Checklist
@@ -2858,6 +2959,22 @@ export interface components {
             name: string;
         };
         /**
+         * Diagnosis
+         * @description The causes, the likeliest first, and what to measure next; None where nothing would tell
+         *     more.
+         */
+        Diagnosis: {
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            /** Headline */
+            headline: string;
+            next: components["schemas"]["Next"] | null;
+            /** Others */
+            others: number;
+            /** Settled */
+            settled: boolean;
+        };
+        /**
          * Difference
          * @description A field that two designs fill differently; what a design has not is None.
          */
@@ -3132,6 +3249,23 @@ export interface components {
             value: number;
         };
         /**
+         * ExpectedNow
+         * @description What a meter should show at a point: nine of ten readings of a healthy station lie between
+         *     low and high.
+         */
+        ExpectedNow: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Explanation
          * @description What may be wrong, how likely that is, and by how much: `size` is measured over planned, or
          *     amps of a standby.
@@ -3360,6 +3494,20 @@ export interface components {
             working: {
                 [key: string]: components["schemas"]["Quantity"];
             };
+        };
+        /**
+         * Foreseen
+         * @description What the next measurement would show if a cause is the right one.
+         */
+        Foreseen: {
+            /** Cause */
+            cause: string;
+            /** High */
+            high: number;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
         };
         /**
          * FrontPoint
@@ -6631,6 +6779,16 @@ export interface components {
             revision: number;
         };
         /**
+         * MayBeOf
+         * @description A load something may be noticed at.
+         */
+        MayBeOf: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Meaning
          * @description What a reading says, in words; with a change where it would mend the plan.
          */
@@ -6748,6 +6906,39 @@ export interface components {
              *     }
              */
             watts: components["schemas"]["KnownWatts"];
+        };
+        /**
+         * Moment
+         * @description When a reading is taken. What is not said counts as not known.
+         */
+        Moment: {
+            /**
+             * Charge
+             * @default unknown
+             * @enum {string}
+             */
+            charge?: "full" | "half" | "low" | "unknown";
+            /**
+             * Hour
+             * @default 12
+             */
+            hour?: number;
+            /**
+             * Keyed
+             * @default
+             */
+            keyed?: string;
+            /**
+             * Month
+             * @default 6
+             */
+            month?: number;
+            /**
+             * Sky
+             * @default night
+             * @enum {string}
+             */
+            sky?: "clear" | "thin" | "grey" | "night";
         };
         /**
          * MonthCell
@@ -6959,6 +7150,20 @@ export interface components {
             task: string;
             /** Who */
             who: string;
+        };
+        /**
+         * Next
+         * @description The measurement that parts the causes best for the least trouble.
+         */
+        Next: {
+            /** Bits */
+            bits: number;
+            /** Foreseen */
+            foreseen: components["schemas"]["Foreseen"][];
+            moment: components["schemas"]["Moment"];
+            point: components["schemas"]["Point"];
+            /** Words */
+            words: string;
         };
         /**
          * NextAction
@@ -7536,6 +7741,31 @@ export interface components {
             middle: number[];
         };
         /**
+         * Point
+         * @description A place where something can be measured.
+         */
+        Point: {
+            /** Caution */
+            caution: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "battery" | "volts" | "across" | "amps" | "charge" | "open" | "short" | "draw";
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Short */
+            short: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * PoorRun
          * @description The worst run of so many days in all synthetic years.
          */
@@ -7910,6 +8140,29 @@ export interface components {
             is_down: boolean;
             /** Waiting */
             waiting: number;
+        };
+        /**
+         * ReadingAsked
+         * @description A reading as it is said, or at a point that was chosen.
+         */
+        ReadingAsked: {
+            /** @default null */
+            moment?: components["schemas"]["Moment"] | null;
+            /**
+             * Point
+             * @default
+             */
+            point?: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+            /**
+             * Value
+             * @default null
+             */
+            value?: number | null;
         };
         /**
          * ReadingView
@@ -8353,6 +8606,20 @@ export interface components {
             lead: "plus" | "minus" | "both";
             /** @default null */
             rating_a: components["schemas"]["KnownAmps"] | null;
+        };
+        /**
+         * RunOfDiagram
+         * @description A lead as the diagram of points draws it.
+         */
+        RunOfDiagram: {
+            /** End */
+            end: string;
+            /** Fuse */
+            fuse: string;
+            /** Id */
+            id: string;
+            /** Wire */
+            wire: string;
         };
         /**
          * RunPart
@@ -9254,6 +9521,22 @@ export interface components {
             name: string;
             /** Solar Hour */
             solar_hour: number[];
+        };
+        /**
+         * Symptom
+         * @description What people notice.
+         */
+        Symptom: {
+            /** Id */
+            id: string;
+            /** Keyed */
+            keyed: boolean;
+            /** Label */
+            label: string;
+            /** Loads */
+            loads: components["schemas"]["MayBeOf"][];
+            /** Stop */
+            stop: string;
         };
         /**
          * TableAsText
@@ -10166,6 +10449,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChargeView"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    read_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Where a meter can be put at a station, and what may be noticed of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckStart"];
+                };
+            };
+            /** @description A problem document */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDocument"];
+                };
+            };
+        };
+    };
+    check_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckAsked"];
+            };
+        };
+        responses: {
+            /** @description Readings beside what they should be, the causes behind them, and the measurement that parts these best. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckView"];
                 };
             };
             /** @description A problem document */

@@ -14,7 +14,7 @@ import { NotThere } from "./NotThere";
 import { Overlays } from "./Overlays";
 import { Rundown } from "./Rundown";
 import { SaveLine } from "./SaveLine";
-import { LIVE, STEPS, type StepId } from "./steps";
+import { CHECK, PAGES, type PageId, STEPS, type StepId } from "./steps";
 import { TopBar } from "./TopBar";
 import { useArrival } from "./useArrival";
 import { useCommands } from "./useCommands";
@@ -39,6 +39,7 @@ function useDesignKeys({ view, editor }: Desk) {
     const key = focused ?? attention.trail.at(-1) ?? view.report.verdict.figure;
     if (key) attention.ask(key);
   }, [attention.trail, view.report]);
+  useKey("r", () => void navigate(`/designs/${view.id}/check`), [view.id]);
   useKey("f", () => attention.show("findings"));
   useKey("c", () => attention.show("cautions"));
   useKey("m", () => attention.toggle());
@@ -46,12 +47,15 @@ function useDesignKeys({ view, editor }: Desk) {
   useKey("shift+u", () => void editor.redo(), [editor]);
 }
 
-function Frame({ desk, step }: { desk: Desk; step: StepId | typeof LIVE.id }) {
+function Frame({ desk, step }: { desk: Desk; step: StepId | PageId }) {
   const { view, editor } = desk;
   useDesignKeys(desk);
   const commands = useCommands(desk);
-  const entry = step === LIVE.id ? LIVE : STEPS.find((item) => item.id === step);
+  const page = PAGES.find((item) => item.id === step);
+  const entry = page ?? STEPS.find((item) => item.id === step);
   const Screen = entry?.screen;
+  // Somebody stands there with a meter: all the room is for that.
+  const isBare = step === CHECK.id;
   const sheet = useRef<HTMLElement>(null);
   useArrival(sheet, step, `${entry?.name}, ${view.site_name} ${view.document.name} – Yonderstat`);
   return (
@@ -69,7 +73,7 @@ function Frame({ desk, step }: { desk: Desk; step: StepId | typeof LIVE.id }) {
           <SaveLine />
         </TopBar>
         <Notices />
-        <EnergyLine />
+        {!isBare && <EnergyLine />}
         <div className="flex min-h-0 flex-1 print:block">
           <Rundown />
           <main
@@ -77,16 +81,16 @@ function Frame({ desk, step }: { desk: Desk; step: StepId | typeof LIVE.id }) {
             id="sheet"
             tabIndex={-1}
             aria-label={entry?.name}
-            className="relative min-w-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 outline-none max-md:pb-24 sm:px-5 print:overflow-visible"
+            className="relative min-w-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 outline-none max-md:scroll-pb-24 max-md:pb-24 sm:px-5 print:overflow-visible"
           >
             <p className="hidden text-[12px] print:block">
               {view.site_name}, {view.document.name}: {entry?.name}
             </p>
-            <VerdictLine />
+            {!isBare && <VerdictLine />}
             <Suspense fallback={<p className="py-6 text-ink2">Opening…</p>}>{Screen && <Screen />}</Suspense>
             <HelpLine />
           </main>
-          <Margin step={step === LIVE.id ? "log" : step} />
+          {!isBare && <Margin step={page ? "log" : (step as StepId)} />}
         </div>
       </div>
       <Overlays commands={commands} />
@@ -99,7 +103,7 @@ export function DesignPage() {
   const { designId = "", step } = useParams();
   const { data: view, error } = useDesign(designId);
   const editor = useDesignEditor(designId);
-  const known = [...STEPS, LIVE].find((item) => item.id === step);
+  const known = [...STEPS, ...PAGES].find((item) => item.id === step);
   if (!known) return <NotThere what="There is no such step." />;
   if (error instanceof Refusal && error.problem.current_revision) {
     return (

@@ -5,7 +5,7 @@ import { useDesk, useFigure } from "../kit/context";
 import { useShown } from "../kit/fields";
 import { Mark, worstOf } from "../kit/Mark";
 import type { LineOf } from "../kit/stepLine";
-import { LIVE, STEPS } from "./steps";
+import { CHECK, LIVE, STEPS } from "./steps";
 
 /** What the steps' lines are made from. */
 function useLineOf(): LineOf {
@@ -72,6 +72,17 @@ export function Rundown() {
           {LIVE.name}
           <span className="block text-[12px] font-normal text-ink2 max-md:hidden">
             what it says by itself
+          </span>
+        </span>
+      </NavLink>
+      <NavLink to={`../${CHECK.id}`} relative="path" className={lineClass}>
+        <span aria-hidden="true" className="w-5 text-[12px] font-normal text-ink2 max-md:hidden">
+          r
+        </span>
+        <span className="min-w-0 flex-1">
+          {CHECK.name}
+          <span className="block text-[12px] font-normal text-ink2 max-md:hidden">
+            a meter in hand, or something is wrong
           </span>
         </span>
       </NavLink>

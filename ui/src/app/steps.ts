@@ -36,3 +36,9 @@ export const STEPS: StepEntry[] = register.map((step) => ({
 
 /** What a site says by itself: a page of the design's frame that is no step of the job. */
 export const LIVE = { id: "live", name: "Live", screen: screen("live", "Live") } as const;
+
+/** A meter in hand: a page of the frame as well. */
+export const CHECK = { id: "check", name: "Check a reading", screen: screen("check", "Check") } as const;
+
+export const PAGES = [LIVE, CHECK] as const;
+export type PageId = (typeof PAGES)[number]["id"];

@@ -72,6 +72,13 @@ export function useCommands({ view, editor }: Desk): Command[] {
       hint: "what it says by itself",
       run: () => go("live"),
     },
+    {
+      name: "Check a reading",
+      words:
+        "meter volts amps measure symptom fault diagnose shuts off weak signal never full dark fuse blows hot noise trouble",
+      hint: "r",
+      run: () => go("check"),
+    },
     { name: "Undo", hint: "u", run: () => void editor.undo() },
     { name: "Redo", hint: "Shift+u", run: () => void editor.redo() },
     { name: "Findings", hint: "f", run: () => attention.show("findings") },

@@ -87,19 +87,32 @@ def _search(design: Design, bank: Bank, bounds: Bounds, wanted: frozenset[str]) 
 def _best(design: Design, bounds: Bounds, wanted: frozenset[str]) -> Found | None:
     """The cheapest of all variants that our rules hold nothing grave against, or the one they hold
     least against; None where none holds."""
-    pairs: list[tuple[float, int, Search, tuple[int, int]]] = []
+    searches = [_search(variant, bank, bounds, wanted) for variant, bank in _variants(design)]
+    best: Found | None = None
+    # Where nothing near the cheapest obeys all rules, what is dearer is looked at as well.
+    for dearer in (NOT_MUCH_DEARER, math.inf):
+        found = _judged(searches, dearer)
+        if best is None or (found is not None and found.rank < best.rank):
+            best = found
+        if best is None or best.rank[:2] == (0, 0):
+            break
+    return best
+
+
+def _judged(searches: list[Search], dearer: float) -> Found | None:
+    """Of each variant the cheapest that holds, judged from the cheapest on until one is clean."""
+    pairs: list[tuple[float, int, tuple[int, int]]] = []
     least = math.inf
-    for number, (variant, bank) in enumerate(_variants(design)):
-        search = _search(variant, bank, bounds, wanted)
-        pair = search.cheapest(least * NOT_MUCH_DEARER)
+    for number, search in enumerate(searches):
+        pair = search.cheapest(least * dearer)
         if pair is not None:
             least = min(least, search.cost(*pair))
-            pairs.append((search.cost(*pair), number, search, pair))
+            pairs.append((search.cost(*pair), number, pair))
     found: list[Found] = []
-    for cost, _, search, pair in sorted(pairs, key=lambda item: item[:2]):
+    for cost, number, pair in sorted(pairs):
         if any(item.rank[:2] == (0, 0) and item.cost <= cost for item in found):
             break
-        found.append(search.cleanest(*pair))
+        found.append(searches[number].cleanest(*pair))
     return min(found, key=lambda item: item.rank, default=None)
 
 
