@@ -8,14 +8,18 @@ import pytest
 from numpy.typing import NDArray
 
 from tests.samples import with_bank
-from yonderstat.core.design import design_from_document
+from yonderstat.core import propose
+from yonderstat.core.design import Place, design_from_document
 from yonderstat.core.log import Record, days_of, fit_of
+from yonderstat.core.log.fit import TELLING
+from yonderstat.core.rehearse import hourly_station, life_of
 from yonderstat.core.station import StationModel
 from yonderstat.core.store import bank_resistance_ohm
 from yonderstat.demo.harrier_ridge import HARRIER_AS_BUILT
 from yonderstat.formats import read_meter_log
 
-SEEDS, DAYS = 100, 300
+FloatArray = NDArray[np.float64]
+SEEDS, DAYS = 60, 300
 START_DAY = 20_454
 """1 January 2026, in days since 1970."""
 HOURS = np.arange(24)
@@ -33,6 +37,18 @@ def months(days: int) -> NDArray[np.int64]:
     ) % 12
 
 
+def taken(could: FloatArray, load: FloatArray, station: StationModel) -> FloatArray:
+    """What a meter sees of the sun: a plain bucket, filled as far as it goes, hour by hour."""
+    full_ah, kept = station.bank.rated_ah, station.array.kept_share
+    found, held_ah = np.empty(could.size), 0.7 * full_ah
+    for hour, (sun, drawn) in enumerate(zip(could.ravel(), load.ravel(), strict=True)):
+        amps = min(sun, drawn + (full_ah - held_ah) / kept)
+        net = amps - drawn
+        held_ah = min(full_ah, max(0.0, held_ah + (net * kept if net > 0 else net)))
+        found[hour] = amps
+    return found.reshape(could.shape)
+
+
 def log(station: StationModel, seed: int, fault: str, days: int = DAYS) -> Record:
     """A log by the hour of a station that does as planned, but for one fault and the weather."""
     chance = np.random.default_rng(seed)
@@ -48,8 +64,15 @@ def log(station: StationModel, seed: int, fault: str, days: int = DAYS) -> Recor
         harvest = np.where(np.arange(days) >= chance.integers(90, 210), 0.45, 1.0) * harvest
     drawn = station.draw.by_month[month] * (1.5 if fault == "use" else 1.0)
     night = sum(item.receive_a for item in station.draw.loads if item.load.hours_per_day.value > 20)
+    keyed = sum(
+        item.mean_on_a - item.receive_a
+        for item in station.draw.loads
+        if item.load.hours_per_day.value > 20
+    )
     load = np.full((days, 24), night)
-    load[:, 8:22] += ((drawn - 24 * night) / 14)[:, None]
+    # A meter that looks once an hour finds an over now and then, and nothing of it in between.
+    load += np.where(chance.random(load.shape) < 1 / 12, 12 * keyed, 0.0)
+    load[:, 8:22] += ((drawn - 24 * (night + keyed)) / 14)[:, None]
     load += 0.3 if fault == "uncounted" else 0.0
     load *= np.exp(chance.normal(0.0, 0.03, load.shape))
     # A long over now and then, in the dark, when the volts fall.
@@ -60,7 +83,7 @@ def log(station: StationModel, seed: int, fault: str, days: int = DAYS) -> Recor
         4.0 if fault == "wiring" else 1.0
     )
     volts = 12.5 - load * ohm + chance.normal(0.0, 0.002, load.shape)
-    charge = harvest[:, None] * LIGHT / LIGHT.sum()
+    charge = taken(harvest[:, None] * LIGHT / LIGHT.sum(), load, station)
     at_s = (START_DAY + np.arange(days))[:, None] * 86400.0 + HOURS * 3600.0
     return Record(at_s.ravel(), volts.ravel(), charge.ravel(), load.ravel())
 
@@ -163,3 +186,32 @@ def test_the_demos_record_names_what_was_planted() -> None:
     )
     assert found.explanations[0].id == "uncounted"
     assert found.explanations[0].size == pytest.approx(UNCOUNTED_A, abs=0.08)
+
+
+KINDS = (
+    ("home", "continuous"),
+    ("unattended", "continuous"),
+    ("home", "everyday"),
+    ("vehicle", "mobile"),
+)
+
+
+@pytest.mark.parametrize(("kind", "purpose"), KINDS)
+@pytest.mark.parametrize("place", [(50.0, 8.0), (-44.1, 171.2), (19.1, 72.9)])
+def test_our_own_rehearsed_year_is_called_right(
+    kind: str, purpose: str, place: tuple[float, float]
+) -> None:
+    """A station with sun to spare takes less than its panels could give, and nothing is wrong with
+    it."""
+    here = Place(latitude_deg=place[0], longitude_deg=place[1])
+    model = StationModel(propose(kind, purpose, here))  # type: ignore[arg-type]
+    hourly = hourly_station(model, 8)
+    assert hourly is not None
+    for year in (6, 7):
+        life = life_of(hourly, year, 0, 8760, 1.0)
+        at_s = 86400.0 * START_DAY + 3600.0 * np.arange(8760)
+        found = fit_of(days_of(Record(at_s, life.volts, life.charge_a, life.load_a)), model)
+        assert found is not None
+        first = found.explanations[0]
+        assert first.id == "none" or first.likelihood < TELLING, found.words
+        assert "plan" in found.words

@@ -24,11 +24,15 @@ from ..design import Load
 from ..station import StationModel
 from ..store import bank_resistance_ohm
 from .series import Days
+from .taken import Taken, taken_of
 
 FloatArray = NDArray[np.float64]
 MOST_BLOCKS, LEAST_DAYS = 12, 14
-DAY_SCATTER = 0.55
-"""Of a day's harvest over the month's mean, as a logarithm. [C] about what the packaged sun has."""
+ALIKE_DAYS = 2.5
+"""Dull days come together: so many of them tell as much as one would alone. [C]"""
+DAY_SCATTER, MONTH_D = 0.55, 30.0
+"""Of a day's harvest over the month's mean, as a logarithm, where no years can be played. [C] about
+what the packaged sun has."""
 SUN_SURE, DRAW_SURE, NIGHT_SURE, OHM_SURE, CAPACITY_SURE = 0.12, 0.08, 0.10, 0.30, 0.07
 """How sure a right plan and a good meter are together, as standard deviations of the logarithm.
 [C]"""
@@ -82,6 +86,10 @@ class _Evidence:
     residuals: FloatArray
     noise: FloatArray
     blocks: int
+    by_sun: FloatArray
+    """By how much what is taken moves with the sun, stretch by stretch: little where the battery is
+    full by noon."""
+    by_draw: FloatArray
     draw: int | None
     night: int | None
     ohm: int | None
@@ -90,24 +98,57 @@ class _Evidence:
     planned_night_a: float
 
 
+def _all_taken(harvest: FloatArray) -> Taken:
+    """All that the panels could give is taken: where no years can be played."""
+    scatter = np.full(12, DAY_SCATTER * np.sqrt(ALIKE_DAYS / MONTH_D))
+    return Taken(harvest, scatter, np.ones(12), np.zeros(12), np.zeros(12))
+
+
 def _blocks(
-    days: Days, harvest_ah: FloatArray, planned: FloatArray
-) -> tuple[FloatArray, FloatArray]:
-    """Logarithms of measured over planned harvest of equal stretches, and the standard deviation of
-    each."""
+    days: Days, harvest_ah: FloatArray, plan: Taken
+) -> tuple[FloatArray, FloatArray, FloatArray, FloatArray]:
+    """Logarithms of measured over planned charge of equal stretches, the standard deviation of
+    each, and how each moves with sun and draw."""
     count = min(MOST_BLOCKS, max(1, days.months.size // 7))
     parts = np.array_split(np.arange(days.months.size), count)
-    daily = planned[days.months - 1]
+    daily = plan.ah[days.months - 1]
     logs = [
         np.log(max(harvest_ah[part].sum(), 1e-3) / max(daily[part].sum(), 1e-3)) for part in parts
     ]
-    scatter = [DAY_SCATTER / np.sqrt(max(part.size, 1)) for part in parts]
-    return np.array(logs), np.array(scatter)
+    by_sun, by_draw = (
+        np.array([column[days.months[part] - 1].mean() for part in parts])
+        for column in (plan.by_sun, plan.by_draw)
+    )
+    months = [plan.scatter[days.months[part] - 1].mean() for part in parts]
+    size = np.array([max(part.size, 1) for part in parts])
+    # Ten played years know less of dull months than a record may meet: the wider of both counts.
+    scatter = np.maximum(
+        np.array(months) * np.sqrt(MONTH_D / size),
+        DAY_SCATTER * by_sun * np.sqrt(ALIKE_DAYS / size),
+    )
+    return np.array(logs), scatter, by_sun, by_draw
 
 
 def planned_night_a(station: StationModel) -> float:
     """What the plan draws in the small hours: everything that is on all day, receiving. [A]"""
     return sum(item.receive_a for item in station.draw.loads if _all_day(item.load))
+
+
+def _night_a(days: Days, station: StationModel, taken: Taken) -> float:
+    """What this meter should find in the small hours, heating included: what flows on the mean
+    where it tells means, without the overs where it looks now and then. [A]"""
+    mean_a = float(np.median(taken.night_a[days.months - 1]))
+    keyed_a = sum(
+        max(0.0, item.mean_on_a - item.receive_a)
+        for item in station.draw.loads
+        if _all_day(item.load)
+    )
+    tells_means = days.night_spikes_a < SPIKES_SEEN * keyed_a
+    return mean_a if tells_means else max(mean_a - keyed_a, 0.0)
+
+
+SPIKES_SEEN = 0.3
+"""A meter that looks now and then finds at least so much of the overs that are planned. [C]"""
 
 
 def _all_day(load: Load) -> bool:
@@ -129,11 +170,15 @@ def _evidence(
 ) -> tuple[_Evidence, tuple[Compared, ...]]:
     harvest = station.array.harvest_ah
     planned_ah = station.draw.by_month[days.months - 1] if days.months.size else np.zeros(0)
+    taken = taken_of(station)
     night_a = planned_night_a(station)
+    if taken is not None and days.months.size:
+        night_a = _night_a(days, station, taken)
     residuals: list[float] = []
     variances: list[float] = []
     compared: list[Compared] = []
     blocks = 0
+    by_sun = by_draw = np.zeros(0)
     places: dict[str, int] = {}
 
     def note(
@@ -151,13 +196,19 @@ def _evidence(
         and days.months.size
         and harvest.sum() > 0
     ):
-        logs, scatter = _blocks(days, days.harvest_ah, harvest)
+        plan = taken or _all_taken(harvest)
+        logs, scatter, by_sun, by_draw = _blocks(days, days.harvest_ah, plan)
         blocks = logs.size
         residuals += logs.tolist()
         variances += (scatter**2).tolist()
-        daily = harvest[days.months - 1]
+        daily = plan.ah[days.months - 1]
         compared.append(
-            Compared("Harvest a day", float(daily.mean()), float(days.harvest_ah.mean()), "A·h")
+            Compared(
+                "Taken from the panels a day",
+                float(daily.mean()),
+                float(days.harvest_ah.mean()),
+                "A·h",
+            )
         )
     lit = _lit(days, night_a)
     if days.drawn_ah is not None and lit.any():
@@ -180,13 +231,16 @@ def _evidence(
     if bank is not None and tested_ah is not None:
         note("capacity", "Tested capacity", bank.aged_ah, tested_ah, "A·h", CAPACITY_SURE)
     noise = np.diag(variances)
-    # A right plan is only as sure as its sun: the same error on every stretch.
-    noise[:blocks, :blocks] += SUN_SURE**2
+    # A right plan is only as sure as its sun and its draw: the same error on every stretch.
+    noise[:blocks, :blocks] += SUN_SURE**2 * np.outer(by_sun, by_sun)
+    noise[:blocks, :blocks] += DRAW_SURE**2 * np.outer(by_draw, by_draw)
     mean_ah = float(planned_ah.mean()) if planned_ah.size else 1.0
     found = _Evidence(
         residuals=np.array(residuals),
         noise=noise,
         blocks=blocks,
+        by_sun=by_sun,
+        by_draw=by_draw,
         draw=places.get("draw"),
         night=places.get("night"),
         ohm=places.get("ohm"),
@@ -208,6 +262,10 @@ class _Fault:
     weight: float
 
 
+LEAST_MOVE = 0.05
+"""Where what is taken hardly moves with the sun, it tells nothing of it."""
+
+
 def _faults(seen: _Evidence) -> Iterator[_Fault]:
     size, blocks = seen.residuals.size, seen.blocks
 
@@ -218,20 +276,23 @@ def _faults(seen: _Evidence) -> Iterator[_Fault]:
                 pattern[place] = value
         return pattern
 
-    if blocks:
-        yield _Fault("sun", np.r_[np.ones(blocks), np.zeros(size - blocks)], 0.4, 1.0)
-    if blocks > 3:
-        ramp = np.r_[np.linspace(0.0, 1.0, blocks), np.zeros(size - blocks)]
-        yield _Fault("soiling", ramp, 0.5, 1.0)
-        for place in range(1, blocks):
-            step = np.r_[np.arange(blocks) >= place, np.zeros(size - blocks)].astype(float)
-            yield _Fault("panel", step, 0.6, 1.0 / (blocks - 1))
+    rest = np.zeros(size - blocks)
+    sunny, drawn = np.r_[seen.by_sun, rest], np.r_[seen.by_draw, rest]
+    if blocks and seen.by_sun.max() > LEAST_MOVE:
+        yield _Fault("sun", sunny, 0.4, 1.0)
+    if blocks > 3 and seen.by_sun.max() > LEAST_MOVE:
+        ramp = np.r_[np.linspace(0.0, 1.0, blocks), rest]
+        yield _Fault("soiling", ramp * sunny, 0.5, 1.0)
+        # One dull stretch at the end is weather until the next says the same.
+        for place in range(1, blocks - 1):
+            step = np.r_[np.arange(blocks) >= place, rest].astype(float)
+            yield _Fault("panel", step * sunny, 0.6, 1.0 / (blocks - 2))
     if seen.draw is not None:
-        yield _Fault("use", at((seen.draw, 1.0)), 0.4, 1.0)
+        # Who draws more takes more of the sun as well, where there is some to spare.
+        yield _Fault("use", at((seen.draw, 1.0)) + drawn, 0.4, 1.0)
     if seen.night is not None:
-        pattern = at(
-            (seen.draw, 24.0 / seen.planned_day_ah), (seen.night, 1.0 / seen.planned_night_a)
-        )
+        more = 24.0 / seen.planned_day_ah
+        pattern = at((seen.draw, more), (seen.night, 1.0 / seen.planned_night_a)) + more * drawn
         yield _Fault("uncounted", pattern, STANDBY_A, 1.0)
     if seen.ohm is not None:
         yield _Fault("wiring", at((seen.ohm, 1.0)), 1.0, 1.0)
@@ -250,12 +311,20 @@ def _sized(seen: _Evidence, fault: _Fault) -> float:
     return float(fault.width**2 * fault.pattern @ np.linalg.solve(covariance, seen.residuals))
 
 
+SINKS = frozenset({"soiling", "panel"})
+TELLING = 0.5
+"""A fault less likely than not is no reason to call a plan wrong."""
+
+
 def _judged(seen: _Evidence) -> dict[str, tuple[float, float]]:
     """Likelihood and size of every explanation, by id; `none` is a plan that is right."""
     scores: list[tuple[str, float, float]] = [
         ("none", _log_evidence(seen.residuals, seen.noise), 0.0)
     ]
     for fault in _faults(seen):
+        if fault.id in SINKS and _sized(seen, fault) > 0:
+            # Dirt and lost panels never make it more.
+            continue
         covariance = seen.noise + fault.width**2 * np.outer(fault.pattern, fault.pattern)
         scores.append(
             (
@@ -370,5 +439,12 @@ def fit_of(days: Days, station: StationModel, tested_ah: float | None = None) ->
     first = explanations[0]
     count = int(days.months.size)
     short = f" Only {count} whole days: take it as a hint." if count < LEAST_DAYS else ""
+    if first.id != "none" and first.likelihood < TELLING:
+        return PlanFit(
+            count,
+            compared,
+            tuple(explanations),
+            f"Nothing stands out: the plan may well be right.{short}",
+        )
     words = f"{first.words} ({100 * first.likelihood:.0f} % likely, of what was looked at).{short}"
     return PlanFit(count, compared, tuple(explanations), words)

@@ -46,6 +46,9 @@ class Days:
     """By how much the volts fall when the draw steps up, in the dark."""
     gaps: int
     """Silences of over two hours."""
+    night_spikes_a: float = 0.0
+    """By how much the mean of the small hours stands above their median: what a meter that looks
+    now and then finds of overs, and one that tells means does not."""
     off_share: FloatArray | None = None
     """Of each day, the part in which next to nothing was drawn."""
 
@@ -102,6 +105,14 @@ def _resistance(record: Record) -> float | None:
     return float(np.median(-steps_v[good] / steps_a[good]))
 
 
+def _spikes_a(amps: FloatArray, at_s: FloatArray) -> float:
+    """By how much the mean of the small hours stands above their median, dark ones left out. [A]"""
+    hour = (at_s % DAY_S) / HOUR_S
+    small = (hour >= SMALL_HOURS[0]) & (hour < SMALL_HOURS[1]) & np.isfinite(amps)
+    drawn = amps[small & (amps > DARK_A)]
+    return float(drawn.mean() - np.median(drawn)) if drawn.size else 0.0
+
+
 def days_of(record: Record) -> Days:
     """The whole days of a record.
 
@@ -135,6 +146,7 @@ def days_of(record: Record) -> Days:
 
     night = None if record.load_a is None else _night(record.load_a, at_s, index, count)[whole]
     harvest, drawn, resistance = by_day(record.charge_a), by_day(record.load_a), _resistance(record)
+    spikes_a = 0.0 if record.load_a is None else _spikes_a(record.load_a, at_s)
     off = None if record.load_a is None else _off(record.load_a, hours, index, count)[whole]
     return Days(
         first_day=days,
@@ -144,5 +156,6 @@ def days_of(record: Record) -> Days:
         night_a=night,
         resistance_ohm=resistance,
         gaps=gaps,
+        night_spikes_a=spikes_a,
         off_share=off,
     )
