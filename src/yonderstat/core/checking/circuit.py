@@ -328,13 +328,35 @@ class Seen:
         return np.asarray(np.where(cut, 0.0, np.maximum(volts, 0.0)))
 
     def across_v(self, place: int) -> FloatArray:
-        """Across a run's fuse and its holder, shape (n,): all of it where the fuse is open. [V]"""
+        """Across a run's fuse and its holder: all of it where the fuse is open.
+
+        Parameters
+        ----------
+        place : int
+            Of the run.
+
+        Returns
+        -------
+        ndarray of shape (n,)
+            [V]
+        """
         run, worlds = self.circuit.runs[place], self.worlds
         lost = self.run_a[:, place] * (run.fuse.ohm + worlds.holder_ohm[:, place])
         return np.asarray(np.where(worlds.is_open[:, place], self.posts_v, lost))
 
     def open_v(self, string: int) -> FloatArray:
-        """A string's open volts, shape (n,). [V]"""
+        """A string's open volts.
+
+        Parameters
+        ----------
+        string : int
+            Its place among the strings.
+
+        Returns
+        -------
+        ndarray of shape (n,)
+            [V]
+        """
         design = self.circuit.station.design.array.strings[string]
         label = label_of(design.module, design.series)
         sun = self.sun[1]
@@ -346,7 +368,18 @@ class Seen:
         return np.asarray(np.where(dark, 0.0, volts * self.worlds.open_times[:, string]))
 
     def short_a(self, string: int) -> FloatArray:
-        """A string shorted, shape (n,). [A]"""
+        """A string shorted.
+
+        Parameters
+        ----------
+        string : int
+            Its place among the strings.
+
+        Returns
+        -------
+        ndarray of shape (n,)
+            [A]
+        """
         design = self.circuit.station.design.array.strings[string]
         label = label_of(design.module, design.series)
         full = label.i_sc * design.parallel * label.plan_share

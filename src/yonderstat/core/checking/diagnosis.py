@@ -90,7 +90,20 @@ class _Drawn:
     kept: dict[Moment, Seen] = field(default_factory=dict)
 
     def values(self, point: Point, moment: Moment) -> FloatArray:
-        """What a meter shows at a point, shape (faults, worlds)."""
+        """What a meter shows at a point.
+
+        Parameters
+        ----------
+        point : Point
+            Where.
+        moment : Moment
+            When.
+
+        Returns
+        -------
+        ndarray of shape (faults, worlds)
+            In the point's unit.
+        """
         seen = self.kept.get(moment)
         if seen is None:
             seen = self.kept[moment] = Seen(self.circuit, moment, self.worlds)

@@ -4,8 +4,9 @@ remedy."""
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from importlib import import_module
+from typing import cast
 
-from ..changes import Change
+from ..changes import Change, changed_for
 from ..design import Design
 from ..explained import explained, explained_change
 from ..finding import SEVERITY_ORDER, Finding
@@ -17,6 +18,8 @@ from .bus.rows import with_run_rows as _with_run_rows
 from .cautions import cautions_of
 from .ladder import steps_of as _steps_of
 from .register import GRAVE_RULES, RULES, Rule
+from .remedies import Tried
+from .remedies import measure_of as _measure_of
 
 __all__ = ["cautions_of", "findings_of", "first_findings_of", "next_actions_of"]
 
@@ -64,6 +67,8 @@ def _obedient(station: StationModel, report: Report, found: list[Finding]) -> li
         if design is None:
             return change
         pressed = _pressed(station, report, change, station.tried(design), before)
+        if pressed is not None and pressed[0] is not change:
+            pressed = _measured_anew(station, change, *pressed)
         if pressed is None or not _is_worth_it(finding, *pressed, before):
             return None
         return pressed[0]
@@ -152,6 +157,16 @@ def _with_its_fuses(
     label = f"{change.label}, with {' and '.join(_within(remedy.label) for remedy in also)}"
     patch = (*change.patch, *(item for remedy in also for item in remedy.patch))
     return replace(change, label=label, patch=patch), mended
+
+
+def _measured_anew(
+    station: StationModel, change: Change, fused: Change, mended: StationModel
+) -> tuple[Change, StationModel]:
+    """A change with its fuses promises what it does with them: other wire loses other volts."""
+    measure = cast(Tried | None, station.memo.get(_measure_of(change)))
+    if measure is None:
+        return fused, mended
+    return changed_for(fused.label, fused.patch, measure(mended.design)), mended
 
 
 def _types_runs(change: Change) -> bool:

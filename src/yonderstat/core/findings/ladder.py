@@ -438,9 +438,17 @@ class _Walk:
         changed.memo.clear()
         if obeyed is None:
             return None
-        return _Found(
-            NextAction(rung=attempt.rung, cost=cost, change=obeyed[0], state=state), obeyed[1]
-        )
+        change, design = obeyed
+        if design is not attempt.design:
+            # With the fuses and the wire it needs other volts are lost.
+            fused = self.station.changed(design)
+            anew = _gained(self.station, fused, self.measure(fused))
+            state = state_of(fused) or "unknown"
+            fused.memo.clear()
+            if anew is None or STATES[state] < self.now:
+                return None
+            change = changed_for(change.label, change.patch, anew)
+        return _Found(NextAction(rung=attempt.rung, cost=cost, change=change, state=state), design)
 
     def on_top_of(self, first: _Found) -> _Found | None:
         """The cheapest step that does it together with another; None where none does."""

@@ -39,7 +39,13 @@ def try_change(
     change = changed_for(label, tuple(patch), tried(changed))
     if judged:
         station.trials.append((change, changed))
+        station.memo[measure_of(change)] = tried
     return change
+
+
+def measure_of(change: Change) -> tuple[object, ...]:
+    """The key a change's measure is remembered by: with the fuses it needs it is measured anew."""
+    return "measure", id(change)
 
 
 def mending(
