@@ -65,6 +65,7 @@ SHOTS = (
     Shot("rehearse-years", "/designs/{ridge}/rehearse", press=("#tab-years", "canvas")),
     Shot("rehearse-map", "/designs/{ridge}/rehearse", press=MAP),
     Shot("build", "/designs/{packhorse_b}/build", press=("[aria-label='From the shelf'] li",)),
+    Shot("check", "/designs/{quay}/check", press=("[aria-label='Measure at the battery posts']",)),
     Shot("log", "/designs/{ridge}/log", press=("[aria-label='Plan against measured'] polyline",)),
     Shot(
         "live", "/designs/{ridge}/live", press=("[aria-label='Charge of the next ten days'] svg",)
