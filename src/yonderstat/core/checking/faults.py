@@ -22,7 +22,6 @@ UNNAMED = 0.2
 """What a symptom does to a fault it does not name: so many times as likely. [C]"""
 BAD_OHM = (0.012, 0.4)
 """What a bad joint adds: from what is just noticed to what stops a radio. [Ω] [C]"""
-STOPPED = "none"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

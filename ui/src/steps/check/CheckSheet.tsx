@@ -51,6 +51,7 @@ export default function CheckSheet() {
   if (error) return <p className="text-stop">{error.message}</p>;
   if (!start) return <p className="py-6 text-ink2">Looking at the station…</p>;
   const moment = session.moment ?? start.moment;
+  const isBegun = session.symptom !== "" || session.readings.length > 0;
   const chosen = start.points.find((point) => point.id === session.point);
   const add = (asked: Asked, checked: Checked) =>
     change({ readings: [...session.readings, asked], moment: checked.moment, point: "" });
@@ -72,7 +73,7 @@ export default function CheckSheet() {
         <div className="mt-4 max-sm:hidden">
           <PointsDiagram
             start={start}
-            view={view}
+            view={isBegun ? view : undefined}
             chosen={session.point}
             onChoose={(point) => change({ point })}
           />
@@ -81,7 +82,7 @@ export default function CheckSheet() {
           </p>
         </div>
       </Part>
-      {view && (session.symptom !== "" || session.readings.length > 0) && (
+      {view && isBegun && (
         <Part title={view.diagnosis.headline}>
           <Told
             view={view}

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { answer, client } from "../../api/client";
 import { Cautions } from "../../kit/Cautions";
 import { useDesk } from "../../kit/context";
@@ -37,6 +38,11 @@ export default function LogSheet() {
       <Part title="New reading" note="kept with the site, read against the design that is open">
         <Cautions step="log" at="entry" />
         <Entry />
+        <p className="mt-1">
+          <Link className="text-act hover:underline" to="../check" relative="path">
+            Is that right? Check a reading, or find what is wrong
+          </Link>
+        </p>
       </Part>
       {data && data.readings.length > 0 && <Readings readings={data.readings} />}
       {data && <Tested log={data} />}

@@ -149,6 +149,11 @@ export function NewSiteForm({ onClose }: { onClose: () => void }) {
           Close
         </button>
       </div>
+      {isSubmitting && (
+        <p role="status" className="text-ink2 md:col-span-6">
+          Looking for the cheapest battery and panels that hold there over ten weather years; a few seconds …
+        </p>
+      )}
       {refusal && (
         <p role="alert" className="text-stop md:col-span-6">
           {refusal}
