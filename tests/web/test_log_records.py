@@ -102,7 +102,9 @@ def test_a_record_comes_in_once_and_is_summed_by_day(client: FlaskClient) -> Non
     compared = {item["label"]: item for item in record["fit"]["compared"]}
     assert compared["Drawn a day"]["measured"] == pytest.approx(28.8, abs=0.1)
     # 3 A at noon, a half sine of twelve hours: 3 · 24 / π amp-hours.
-    assert compared["Taken from the panels a day"]["measured"] == pytest.approx(3 * 24 / np.pi, rel=0.01)
+    assert compared["Taken from the panels a day"]["measured"] == pytest.approx(
+        3 * 24 / np.pi, rel=0.01
+    )
     series = client.get(f"/api/designs/{key}/series?channel=volts").get_json()["series"]
     assert len(series["at"]) <= 800
     assert min(series["low"]) == pytest.approx(12.6, abs=0.01)
