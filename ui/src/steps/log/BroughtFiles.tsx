@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
 import { useDesk } from "../../kit/context";
 import { dayInWords } from "../../kit/dates";
+import { readAgain } from "./readAgain";
 
 /** The files a site’s record was brought in from; each can be taken out again whole. */
 export function BroughtFiles() {
@@ -19,10 +20,7 @@ export function BroughtFiles() {
           params: { path, query: { file: String(id) } },
         }),
       ),
-    onSuccess: () => {
-      for (const what of ["record", "series", "record-imports"])
-        void cache.invalidateQueries({ queryKey: [what, view.site_id] });
-    },
+    onSuccess: () => readAgain(cache, view.site_id),
   });
   const zone = view.document.place?.time_zone;
   if (!data?.length) return null;

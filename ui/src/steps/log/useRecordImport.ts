@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { answer, asFile, client } from "../../api/client";
 import type { components } from "../../api/schema";
 import { useDesk } from "../../kit/context";
+import { readAgain } from "./readAgain";
 
 export type ImportRun = components["schemas"]["ImportRun"];
 export type Picked = { file: File; columns: string[]; dates: string };
@@ -47,10 +48,7 @@ export function useRecordImport() {
   });
   const isKept = run?.state === "done" && run.stored;
   useEffect(() => {
-    if (isKept) {
-      for (const what of ["record", "series", "record-imports"])
-        void cache.invalidateQueries({ queryKey: [what, view.site_id] });
-    }
+    if (isKept) void readAgain(cache, view.site_id);
   }, [isKept, cache, view.site_id]);
   return {
     run,
