@@ -16,6 +16,8 @@ from tools.cluster import Cluster, data_folder, free_port, port_is_taken
 from tools.state import ROOT
 from tools.watch import WEB_COMMAND, alive
 
+STOPS_WITHIN_S = 60.0
+"""A worker ends what it is at first; beside other checks that takes a while."""
 READY_S = 90.0
 
 
@@ -70,7 +72,7 @@ def served(url: str, quiet: bool = True, port: int | None = None) -> Iterator[st
     finally:
         for process in (worker, web):
             process.terminate()
-            process.wait(20)
+            process.wait(STOPS_WITHIN_S)
 
 
 @contextmanager
@@ -123,4 +125,4 @@ def reporting(url: str, config: dict[str, Any], quiet: bool = True) -> Iterator[
             for process in (reader, standins):
                 if process is not None:
                     process.terminate()
-                    process.wait(20)
+                    process.wait(STOPS_WITHIN_S)
