@@ -21,7 +21,7 @@ def test_a_radio_that_shuts_off_leads_to_its_lug(person: Person, width: int, hei
     person.sees("That fits", "#sheet")
     person.type("Volts at the HF set, 100 W", "10.35", Keys.ENTER)
     person.sees("Too low", "#sheet")
-    person.sees("More than one cause fits", "#sheet")
+    person.sees("Several causes fit", "#sheet")
     person.type("Volts across the fuse and holder of the HF set, 100 W", "0.09", Keys.ENTER)
     person.sees("A bad joint, lug or plug: HF set, 100 W, most likely.", "#sheet")
     person.axe()

@@ -27,9 +27,9 @@ from yonderstat.core.checking import (
 )
 from yonderstat.core.checking.circuit import Seen
 from yonderstat.core.checking.expected import seen_at
-from yonderstat.core.checking.faults import faults_of, prior_of, worlds_of
+from yonderstat.core.checking.faults import faults_of, prior_of, worlds_each, worlds_of
 from yonderstat.core.data import toml_table
-from yonderstat.core.design import Design
+from yonderstat.core.design import Design, design_from_document, document_of, with_string
 from yonderstat.core.station import StationModel
 from yonderstat.core.store import bank_resistance_ohm, rest_v
 
@@ -244,7 +244,7 @@ def test_what_is_expected_at_the_radio_is_what_the_wiring_says() -> None:
 def test_too_many_volts_are_said_wherever_they_are_read() -> None:
     of = circuit("quay")
     told = check_reading(of, point(of, "battery"), 16.2, EVENING)
-    assert "Part the source" in told.words
+    assert "Disconnect the source" in told.words
     assert check_reading(of, point(of, "battery"), 120.0, EVENING).fits == "cannot"
 
 
@@ -355,3 +355,57 @@ def test_what_is_said_to_be_likely_is_so() -> None:
     assert right[sure].mean() >= 0.9
     assert right.mean() >= said.mean() - 0.08
     assert abs(right.mean() - said.mean()) < 0.2
+
+
+@pytest.mark.parametrize("name", ["quay", "patrol"])
+def test_a_charger_that_runs_lifts_the_volts_of_a_healthy_station(name: str) -> None:
+    """13.6 V at the posts is a fault by night and its float with the charger on."""
+    of = circuit(name)
+    by_night = EVENING.model_copy(update={"charge": "full"})
+    alone = check_reading(of, point(of, "battery"), 13.6, by_night)
+    assert alone.fits == "high"
+    assert "say so" in alone.words
+    charged = by_night.model_copy(update={"charger": True})
+    assert check_reading(of, point(of, "battery"), 13.6, charged).fits == "fits"
+    assert check_reading(of, point(of, "battery"), 14.2, charged).fits == "fits"
+    assert reading_of("13.6 battery, charger on", of.station, by_night).moment.charger
+
+
+def test_nobody_is_sent_to_an_inverters_output() -> None:
+    names = [item.name for item in points_of(circuit("quay").station) if "rail" in item.id]
+    assert names
+    assert all("DC input of" in name for name in names)
+
+
+def test_nobody_is_asked_to_short_what_kills() -> None:
+    """Four panels in series: 88 V open."""
+    high = StationModel(with_string(quay_street(), 0, series=4, parallel=1))
+    ids = {item.id: item for item in points_of(high)}
+    assert "short:shed-roof" not in ids
+    assert "can kill" in ids["open:shed-roof"].caution
+    assert "short:shed-roof" in {item.id for item in points_of(circuit("quay").station)}
+
+
+def test_the_largest_document_is_answered_with_few_worlds() -> None:
+    """Two hundred loads, each on a run of its own: 3.6 GB and 24 s before what is weighed had a
+    bound."""
+    document = document_of(quay_street())
+    row = document["draw"]["loads"][2]
+    more = [{**row, "id": f"thing-{n}", "name": f"Thing {n}"} for n in range(190)]
+    document["draw"]["loads"] += more
+    of = Circuit(StationModel(design_from_document(document)))
+    asked = check_reading(of, point(of, "volts:load-thing-150"), 9.0, EVENING)
+    faults = faults_of(of, frozenset({"load-thing-150"}))
+    assert len(faults) < 150
+    assert "joint:load-thing-150" in {fault.id for fault in faults}
+    assert worlds_each(of, faults) * len(faults) * len(of.runs) <= 1.5e6
+    told = diagnosis_of(of, (asked,), EVENING, "dead", "thing-150")
+    assert sum(cause.share for cause in told.causes) + told.others == pytest.approx(1.0)
+
+
+def test_what_hangs_on_another_battery_is_not_measured_against_this_one() -> None:
+    document = document_of(quay_street())
+    document["store"]["layers"] = [{"id": "two", "name": "Second", "joining": "apart"}]
+    document["draw"]["rails"][0]["bank"] = "two"
+    there = points_of(StationModel(design_from_document(document)))
+    assert not [item for item in there if item.of == f"rail-{document['draw']['rails'][0]['id']}"]

@@ -112,6 +112,10 @@ def test_dollars_are_not_added_to_other_money() -> None:
     report = evaluate(mixed)
     assert report.build.sum_low is None
     assert report.number(report.build.to_buy) == 690.0
+    nameless = evaluate(with_brief(mixed, currency=""))
+    # Nobody has said that his 690 are dollars.
+    assert nameless.build.sum_low is None
+    assert "no sum yet" in nameless.build.takeaway
     told = evaluate(with_brief(mixed, usd_rate=KnownRate(value=1.7)))
     assert told.build.sum_currency == "NZD"
     assert band(told)[0] > 690.0

@@ -46,7 +46,7 @@ def parts_html(site: str, design: Design, report: Report, paper: Paper = "a4") -
         ("Weight of what is known", report.build.weight_kg),
     )
     sums = [f"{words}: {figure(known[key])}" for words, key in named if key]
-    currency = f" Money in {report.build.sum_currency}."
+    currency = f" Money in {report.build.sum_currency}." if report.build.sum_low else ""
     told = f"{plain(report.build.takeaway)} {'. '.join(sums)}.{currency}"
     inside = f"<p>{escape(told)}</p>{parts_table_html(design, report)}"
     return _titled("Parts list", site, design, inside, paper)

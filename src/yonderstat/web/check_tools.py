@@ -72,6 +72,8 @@ class CheckStart:
     """Now, by the site's own clock."""
     strings: list[str]
     """Names of the panels."""
+    has_charger: bool
+    """Whether anything but the sun can charge it."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,6 +124,7 @@ def check_api(archive: Archive) -> Api:
             runs=list(runs_of_diagram(circuit.station)),
             moment=usual_moment(circuit.station, now.month, now.hour),
             strings=[item.name for item in stored.design.array.strings],
+            has_charger=circuit.charger_a > 0,
         )
 
     @api.operation(

@@ -2583,6 +2583,8 @@ export interface components {
          * @description What a station has to measure, and what may be noticed of it.
          */
         CheckStart: {
+            /** Has Charger */
+            has_charger: boolean;
             moment: components["schemas"]["Moment"];
             /** Points */
             points: components["schemas"]["Point"][];
@@ -6918,6 +6920,11 @@ export interface components {
              * @enum {string}
              */
             charge?: "full" | "half" | "low" | "unknown";
+            /**
+             * Charger
+             * @default false
+             */
+            charger?: boolean;
             /**
              * Hour
              * @default 12

@@ -10,13 +10,14 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..array import cell_rise_k, label_of
+from ..array import ModuleLabel, cell_rise_k, label_of
 from ..bus import Run
 from ..chemistries import kind_of
+from ..design import PanelString
 from ..electrical import blocks_of_12v
 from ..rehearse import HourlyStation, hourly_station
 from ..station import StationModel
-from ..store import BankModel, bank_resistance_ohm, rest_course_v
+from ..store import BankModel, bank_resistance_ohm, charge_settings, rest_course_v
 from .moment import SKIES, Moment
 
 FloatArray = NDArray[np.float64]
@@ -30,6 +31,8 @@ full, at a tenth of its amp-hours. [C]"""
 LITHIUM_LIFT_V = 0.15
 TAPER_FROM = 0.9
 """The state of charge from which on a charger gives less. [C]"""
+WARM_C = 25.0
+"""What chargers are set at, and move from. [C]"""
 OPEN_V_PER_W_M2 = 0.04
 """How far open volts fall from full sun to dusk, as a share. [C]"""
 
@@ -54,6 +57,10 @@ class Worlds:
     """Which loads are on, shape (n, loads)."""
     extra_a: FloatArray
     """Drawn at the bus beside all loads, shape (n,). [A]"""
+    held_rank: FloatArray
+    """Where the charger holds its volts, from its float to its absorption, 0 to 1, shape (n,)."""
+    sensed_rank: FloatArray
+    """How far it follows the battery's temperature, 0 to 1, shape (n,)."""
     sun_rank: FloatArray
     """Where the hour lies among those of its sky, 0 to 1, shape (n,)."""
     sun_times: FloatArray
@@ -93,6 +100,8 @@ def same_worlds(count: int, runs: int, loads: int, strings: int) -> dict[str, Fl
         "is_open": np.zeros((count, runs), dtype=np.bool_),
         "on": np.ones((count, loads), dtype=np.bool_),
         "extra_a": none.copy(),
+        "held_rank": ones.copy(),
+        "sensed_rank": none.copy(),
         "sun_rank": np.full(count, 0.5),
         "sun_times": np.ones((count, strings)),
         "open_times": np.ones((count, strings)),
@@ -152,6 +161,31 @@ class Circuit:
     def hours(self) -> HourlyStation | None:
         """The station's hours in the weather years; None where they are not known."""
         return hourly_station(self.station, YEARS)
+
+    @cached_property
+    def has_beside(self) -> bool:
+        """Whether another battery lies in parallel with the main one."""
+        return any(layer.joining == "lead" for layer in self.station.design.store.layers)
+
+    @cached_property
+    def charger_a(self) -> float:
+        """What everything but the sun puts into the battery while it runs: all that may run
+        together, or the strongest. [A]"""
+        sources = [
+            item
+            for item in self.station.array.sources
+            if item.charges and item.id not in self.strings
+        ]
+        together = sum(item.amps for item in sources if not item.alone)
+        return max([together, *(item.amps for item in sources if item.alone)], default=0.0)
+
+    @cached_property
+    def held_v(self) -> tuple[float, float, float]:
+        """Between which volts a charger holds this battery at 25 °C, and by how much they move with
+        a kelvin. [V], [V], [V/K]"""
+        bank = self.bank
+        setting = charge_settings(bank.bank, self.station.bus_v, bank.rated_ah, WARM_C)[0]
+        return setting.float_v or setting.absorb_v, setting.absorb_v, setting.mv_per_k / 1000.0
 
     @cached_property
     def strings(self) -> tuple[str, ...]:
@@ -295,7 +329,12 @@ class Seen:
         rest = rest_course_v(bank.bank, bus_v, worlds.charge_share) + worlds.rest_shift_v
         usual_c = float(bank.month_c[self.moment.month - 1])
         ohm = bank_resistance_ohm(bank.bank, bus_v, usual_c) * worlds.bank_times
+        if circuit.has_beside:
+            # A battery beside gives its part: between half the resistance and all of it.
+            ohm = ohm * (0.4 + 0.6 * worlds.sensed_rank)
         given = (self.sun[0] * worlds.sun_times).sum(axis=1)
+        if self.moment.charger:
+            given = given + circuit.charger_a
         net = drawn_a - given
         charging = np.maximum(-net, 0.0)
         flow = np.clip(charging / (LIFT_A_SHARE * bank.rated_ah), 0.0, 1.0)
@@ -304,11 +343,14 @@ class Seen:
             lift = (FLOW_LIFT_V + FULL_LIFT_V * near_full) * flow
         else:
             lift = LITHIUM_LIFT_V * flow
-        held_v = circuit.station.array.absorb_v - worlds.early_v
+        float_v, absorb_v, per_k = circuit.held_v
+        held_v = float_v + (absorb_v - float_v) * worlds.held_rank - worlds.early_v
+        held_v = np.maximum(held_v + per_k * (usual_c - WARM_C) * worlds.sensed_rank, rest)
         volts = rest - net * ohm + lift * circuit.blocks
-        return np.asarray(
-            np.where(charging > 0, np.minimum(volts, np.maximum(held_v, rest)), volts)
-        )
+        # Toward full the volts rise to where the charger holds them, whatever still flows.
+        near = np.clip((worlds.charge_share - TAPER_FROM) / (1.0 - TAPER_FROM), 0.0, 1.0)
+        volts = np.maximum(volts, np.where(charging > 0, rest + near * (held_v - rest), volts))
+        return np.asarray(np.where(charging > 0, np.minimum(volts, held_v), volts))
 
     @cached_property
     def posts_v(self) -> FloatArray:
@@ -357,8 +399,7 @@ class Seen:
         ndarray of shape (n,)
             [V]
         """
-        design = self.circuit.station.design.array.strings[string]
-        label = label_of(design.module, design.series)
+        design, label = self._label(string)
         sun = self.sun[1]
         air_c = self._air_c()
         cell_c = air_c + cell_rise_k(design) * sun / 1000.0
@@ -380,10 +421,13 @@ class Seen:
         ndarray of shape (n,)
             [A]
         """
-        design = self.circuit.station.design.array.strings[string]
-        label = label_of(design.module, design.series)
+        design, label = self._label(string)
         full = label.i_sc * design.parallel * label.plan_share
         return np.asarray(full * self.sun[1] / 1000.0 * self.worlds.sun_times[:, string])
+
+    def _label(self, string: int) -> tuple[PanelString, ModuleLabel]:
+        design = self.circuit.station.design.array.strings[string]
+        return design, label_of(design.module, design.series)
 
     def _air_c(self) -> float:
         climate, month = self.circuit.station.climate, self.moment.month - 1

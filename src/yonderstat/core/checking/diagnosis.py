@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from .circuit import Circuit, Seen, Worlds
 from .expected import CheckedReading, seen_at, spread_of
-from .faults import WORLDS, Fault, drawn_worlds, faults_of, prior_of
+from .faults import Fault, drawn_worlds, faults_of, near_runs, prior_of
 from .moment import Moment
 from .points import Point, points_of
 
@@ -108,7 +108,12 @@ class _Drawn:
         if seen is None:
             seen = self.kept[moment] = Seen(self.circuit, moment, self.worlds)
         shown = seen_at(point, seen) * self.worlds.meter_times
-        return shown.reshape(len(self.faults), WORLDS)
+        return shown.reshape(len(self.faults), self.each)
+
+    @property
+    def each(self) -> int:
+        """How many worlds each fault has."""
+        return self.worlds.count // len(self.faults)
 
     @cached_property
     def none(self) -> int:
@@ -130,6 +135,13 @@ def _likely(drawn: _Drawn, reading: CheckedReading) -> FloatArray:
 
 
 SLIPS = 0.003
+AT_RUNS = frozenset({"volts", "across", "amps"})
+
+
+def _rail_of(circuit: Circuit, load_id: str) -> str:
+    """The run of the supply a load hangs on; empty for none."""
+    rails = {load.id: load.rail for load in circuit.station.design.draw.loads}
+    return f"rail-{rails[load_id]}" if load_id in rails else ""
 
 
 def diagnosis_of(
@@ -152,10 +164,11 @@ def diagnosis_of(
     of : str
         The load it is noticed at; empty for none.
     """
-    faults = faults_of(circuit)
+    ids = frozenset({*(item.point.of for item in readings), f"load-{of}", _rail_of(circuit, of)})
+    faults = faults_of(circuit, ids)
     drawn = _Drawn(circuit, faults, drawn_worlds(circuit, faults, moment))
     prior = prior_of(circuit, faults, symptom, of)
-    weights = np.repeat(prior[:, None] / WORLDS, WORLDS, axis=1)
+    weights = np.repeat(prior[:, None] / drawn.each, drawn.each, axis=1)
     for reading in readings:
         if reading.fits != "cannot":
             weights = weights * _likely(drawn, reading)
@@ -165,7 +178,7 @@ def diagnosis_of(
     causes = tuple(_cause(faults[row], float(shares[row])) for row in order[:SHOWN])
     causes = tuple(cause for cause in causes if cause.share >= LEAST_SHARE)
     settled = causes[0].share >= SURE and len(readings) > 0
-    ahead = _next(drawn, weights, readings, moment, order)
+    ahead = _next(drawn, weights, readings, moment, order, ids)
     return Diagnosis(
         headline=_headline(causes, len(readings)),
         causes=causes,
@@ -191,12 +204,12 @@ def _headline(causes: tuple[Cause, ...], readings: int) -> str:
     if readings == 0:
         return "Nothing is measured yet."
     if first.kind == "healthy":
-        return (
-            "All of it fits a healthy station." if first.share >= SURE else "It may well be fine."
-        )
+        if first.share >= SURE:
+            return "Everything fits a healthy station."
+        return "Nothing points to a fault yet."
     if first.share >= SURE:
         return f"{first.label}, most likely."
-    return "More than one cause fits: measure on."
+    return "Several causes fit. Measure again."
 
 
 def _information(shares: FloatArray, chances: FloatArray) -> float:
@@ -242,12 +255,16 @@ def _next(
     readings: tuple[CheckedReading, ...],
     moment: Moment,
     order: list[int],
+    ids: frozenset[str],
 ) -> Next | None:
     """The measurement that is worth most for its trouble."""
     taken = {(item.point.id, item.moment.keyed) for item in readings}
     shares = weights.sum(axis=1)
     best: tuple[float, float, Point, FloatArray] | None = None
+    looked_at = {run.leg.id for run in near_runs(drawn.circuit, ids)}
     for point in points_of(drawn.circuit.station):
+        if point.kind in AT_RUNS and point.of not in looked_at:
+            continue
         if (point.id, moment.keyed) in taken:
             continue
         values = drawn.values(point, moment)

@@ -7,8 +7,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from ..array import label_of, most_charge_v
-from ..words import apart
+from ..array import label_of
+from ..log import too_many_volts
 from .circuit import Circuit, Seen
 from .faults import Fault, worlds_of
 from .moment import Moment
@@ -34,7 +34,6 @@ MODEL: dict[str, tuple[float, float]] = {
 }
 """How far our own figure may be off where nothing is wrong: a share, and so much always. [C]"""
 HEALTHY = Fault(id="healthy", kind="healthy", label="", share=1.0, place=-1, remedy="", cost="free")
-NEAR_V = 0.1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -172,7 +171,7 @@ def check_reading(circuit: Circuit, point: Point, value: float, moment: Moment) 
         fits = "low"
     elif value > expected.high:
         fits = "high"
-    over = _too_many_volts(circuit, point, value)
+    over = too_many_volts(value, circuit.bank) if point.kind in {"battery", "volts"} else ""
     if _cannot_be(circuit, point, value):
         fits = "cannot"
     unit = expected.unit
@@ -189,26 +188,20 @@ def check_reading(circuit: Circuit, point: Point, value: float, moment: Moment) 
         moment=moment,
         expected=expected,
         fits=fits,
-        words=f"{over or told} {expected.words}",
+        words=f"{over or told} {_if_charging(circuit, point, moment, fits)}{expected.words}",
     )
+
+
+def _if_charging(circuit: Circuit, point: Point, moment: Moment, fits: Fits) -> str:
+    """What lifts the volts of many a healthy station, where nobody has said that it runs."""
+    lifted = fits == "high" and point.kind in {"battery", "volts"} and not moment.charger
+    if not lifted or circuit.charger_a <= 0:
+        return ""
+    return "If a charger or the engine is charging, say so: it lifts the volts. "
 
 
 def _digits(expected: ExpectedNow) -> int:
     return 2 if expected.high < 1.0 else 1
-
-
-def _too_many_volts(circuit: Circuit, point: Point, value: float) -> str:
-    """That a reading is above all the battery should see."""
-    if point.kind not in {"battery", "volts"}:
-        return ""
-    most_v = most_charge_v(circuit.bank.bank)
-    if value <= most_v + NEAR_V:
-        return ""
-    low, high = apart(most_v, value, "V")
-    return (
-        f"{high} is above the {low} this battery should see at most. Part the source from it "
-        "before you look for why."
-    )
 
 
 def _cannot_be(circuit: Circuit, point: Point, value: float) -> bool:

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ..bus import Run
 from ..chemistries import kind_of
 from ..data import toml_table
 from ..draw import is_operated
@@ -16,8 +17,9 @@ from .moment import CHARGES, Moment
 from .points import end_name, measured_runs
 
 FloatArray = NDArray[np.float64]
-WORLDS = 400
-"""Worlds a cause is drawn in."""
+WORLDS, LEAST_WORLDS, MOST_CELLS = 400, 40, 1_200_000
+"""Worlds a cause is drawn in, and how many figures of one kind all of them may hold."""
+MOST_RUNS, MOST_STRINGS = 24, 8
 UNNAMED = 0.2
 """What a symptom does to a fault it does not name: so many times as likely. [C]"""
 BAD_OHM = (0.012, 0.4)
@@ -66,11 +68,30 @@ def _entry(kind: str) -> dict[str, Any]:
     return found
 
 
-def faults_of(circuit: Circuit) -> tuple[Fault, ...]:
-    """Every fault a station can have: the kinds that sit at runs or strings once for each."""
+def near_runs(circuit: Circuit, ids: frozenset[str] = frozenset()) -> list[Run]:
+    """Runs whose faults are weighed: those that are asked about with all on their way, then those
+    that carry most."""
+    runs = measured_runs(circuit.station)
+    if len(runs) <= MOST_RUNS:
+        return runs
+    asked = [circuit.place(run.leg.id) for run in runs if run.leg.id in ids]
+    on_way = {int(place) for one in asked for place in np.flatnonzero(circuit.way[one])}
+    first = sorted(
+        runs, key=lambda run: (circuit.place(run.leg.id) not in on_way, -run.carried.peak_a)
+    )
+    kept = {run.leg.id for run in first[:MOST_RUNS]}
+    return [run for run in runs if run.leg.id in kept]
+
+
+def faults_of(circuit: Circuit, ids: frozenset[str] = frozenset()) -> tuple[Fault, ...]:
+    """Every fault a station can have: the kinds that sit at runs or strings once for each.
+
+    Of a station with a great many runs those that are asked about count, by their ids, and those
+    that carry most.
+    """
     station = circuit.station
     found: list[Fault] = []
-    runs = measured_runs(station)
+    runs = near_runs(circuit, ids)
     for kind, entry in toml_table("faults").items():
         places: list[tuple[str, int, str]] = [("", -1, "")]
         if entry["at"] == "run":
@@ -86,7 +107,7 @@ def faults_of(circuit: Circuit) -> tuple[Fault, ...]:
         elif entry["at"] == "string":
             places = [
                 (item.id, number, item.name)
-                for number, item in enumerate(station.design.array.strings)
+                for number, item in enumerate(station.design.array.strings[:MOST_STRINGS])
             ]
         for of, place, name in places:
             found.append(
@@ -272,7 +293,9 @@ def _ranks(count: int, random: np.random.Generator) -> FloatArray:
     return np.asarray((random.permutation(count) + random.random(count)) / count)
 
 
-def worlds_of(circuit: Circuit, fault: Fault, moment: Moment, seed: int) -> Worlds:
+def worlds_of(
+    circuit: Circuit, fault: Fault, moment: Moment, seed: int, count: int = WORLDS
+) -> Worlds:
     """Worlds with a fault, everything that is not known drawn in them; the same seed draws the
     same.
 
@@ -282,26 +305,41 @@ def worlds_of(circuit: Circuit, fault: Fault, moment: Moment, seed: int) -> Worl
         How full the battery is, as far as somebody has said.
     seed : int
         Of the chances.
+    count : int
+        How many.
     """
     random = np.random.default_rng(seed)
     loads = circuit.station.draw.loads
-    world: Changed = dict(same_worlds(WORLDS, len(circuit.runs), len(loads), len(circuit.strings)))
+    world: Changed = dict(same_worlds(count, len(circuit.runs), len(loads), len(circuit.strings)))
     low, high = CHARGES[moment.charge]
-    world["charge_share"] = low + (high - low) * _ranks(WORLDS, random)
-    world["sun_rank"] = _ranks(WORLDS, random)
-    world["bank_times"] = 0.8 + 0.5 * _ranks(WORLDS, random)
-    world["wire_times"] = 0.95 + 0.15 * random.random((WORLDS, len(circuit.runs)))
+    world["charge_share"] = low + (high - low) * _ranks(count, random)
+    world["sun_rank"] = _ranks(count, random)
+    world["held_rank"] = _ranks(count, random)
+    world["sensed_rank"] = _ranks(count, random)
+    world["bank_times"] = 0.8 + 0.5 * _ranks(count, random)
+    world["wire_times"] = 0.95 + 0.15 * random.random((count, len(circuit.runs)))
     hours = np.array([item.load.hours_per_day.value for item in loads])
-    world["on"] = random.random((WORLDS, len(loads))) < np.clip(hours / 24.0, 0.05, 1.0)
+    world["on"] = random.random((count, len(loads))) < np.clip(hours / 24.0, 0.05, 1.0)
     change = CHANGES.get(fault.kind)
     if change is not None:
-        change(world, fault, circuit, _ranks(WORLDS, random))
+        change(world, fault, circuit, _ranks(count, random))
     return Worlds(**world)
+
+
+def worlds_each(circuit: Circuit, faults: tuple[Fault, ...]) -> int:
+    """In how many worlds each fault is drawn: fewer where there are many faults and many runs, so
+    that a question takes neither seconds nor the machine's memory."""
+    cells = len(faults) * max(len(circuit.runs), len(circuit.strings), 1)
+    return int(np.clip(MOST_CELLS // cells, LEAST_WORLDS, WORLDS))
 
 
 def drawn_worlds(circuit: Circuit, faults: tuple[Fault, ...], moment: Moment) -> Worlds:
     """The worlds of every fault, one fault after the other."""
-    each = [worlds_of(circuit, fault, moment, SEED + number) for number, fault in enumerate(faults)]
+    count = worlds_each(circuit, faults)
+    each = [
+        worlds_of(circuit, fault, moment, SEED + number, count)
+        for number, fault in enumerate(faults)
+    ]
     names = [one.name for one in fields(Worlds)]
     return Worlds(
         **{name: np.concatenate([getattr(worlds, name) for worlds in each]) for name in names}

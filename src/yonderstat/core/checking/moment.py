@@ -35,6 +35,8 @@ class Moment(Section):
     sky: Sky = "night"
     keyed: Annotated[Words, Field(max_length=80)] = ""
     """The load that is transmitting, or at its hardest; empty for none."""
+    charger: bool = False
+    """Whether a charger on the mains, a generator or the engine charges the battery now."""
     charge: ChargeNow = "unknown"
     """How full the battery is, by whatever tells it."""
 

@@ -1,9 +1,11 @@
 """Where a meter can be put: every place of the station, with what it takes to measure there."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
+from ..array import label_of
 from ..bus import Run
+from ..design import MAIN
 from ..electrical import size_name
 from ..station import StationModel
 from ..words import measure
@@ -35,6 +37,13 @@ TIMES: dict[str, tuple[float, str]] = {
     ),
 }
 """Minutes, and the caution. [C]"""
+
+
+TOUCH_V = 60.0
+"""Volts of direct current above which touching is taken for dangerous. [C]"""
+HIGH_VOLTS = (
+    "These panels give more than 60 V: that can kill. Leave it to whoever is licensed for it."
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,7 +79,13 @@ def _point(kind: PointKind, of: str, name: str, short: str, unit: str) -> Point:
 
 def measured_runs(station: StationModel) -> list[Run]:
     """Runs at whose end there is something to measure: loads, converters and the bus."""
-    return [run for run in station.bus.runs if run.leg.feeds in {"load", "rail", "bus"}]
+    elsewhere = {rail.id for rail in station.design.draw.rails if rail.bank != MAIN}
+    return [
+        run
+        for run in station.bus.runs
+        if run.leg.feeds in {"load", "bus"}
+        or (run.leg.feeds == "rail" and run.leg.of not in elsewhere)
+    ]
 
 
 def end_name(station: StationModel, run: Run) -> str:
@@ -79,7 +94,8 @@ def end_name(station: StationModel, run: Run) -> str:
         return "fuse block"
     design = station.design
     named = {item.id: item.name for item in design.draw.loads}
-    named |= {item.id: item.name for item in design.draw.rails}
+    # Where the battery's own volts are measured: at an inverter's output they kill.
+    named |= {item.id: f"DC input of {item.name}" for item in design.draw.rails}
     return named.get(run.leg.of, run.leg.name)
 
 
@@ -104,7 +120,12 @@ def points_of(station: StationModel) -> tuple[Point, ...]:
             found.append(
                 _point("charge", string.id, f"from the controller, {string.name}", string.name, "A")
             )
-        found.append(_point("open", string.id, f"{string.name}, open", f"{string.name}: open", "V"))
+        opened = _point("open", string.id, f"{string.name}, open", f"{string.name}: open", "V")
+        if label_of(string.module, string.series).v_oc * string.series > TOUCH_V:
+            # Such volts hold an arc: nobody is asked to short them.
+            found.append(replace(opened, caution=f"{HIGH_VOLTS} {opened.caution}"))
+            continue
+        found.append(opened)
         found.append(
             _point("short", string.id, f"{string.name}, shorted", f"{string.name}: shorted", "A")
         )

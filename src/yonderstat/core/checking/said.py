@@ -24,6 +24,7 @@ SKIES: dict[Sky, str] = {
     "night": r"night|dark|no sun|after sunset|before dawn",
 }
 KEYED = re.compile(r"transmit|on the key|key(?:ed| down)|\btx\b|while talking|when i talk", re.I)
+CHARGER = re.compile(r"charger|on (?:the )?mains|plugged in|engine|generator|driving", re.I)
 KINDS: tuple[tuple[str, str], ...] = (
     ("across", r"\bacross\b|holder|over the fuse"),
     ("open", r"\bopen\b|\bvoc\b"),
@@ -175,5 +176,7 @@ def reading_of(text: str, station: StationModel, now: Moment) -> SaidReading:
     hour = HOUR.search(rest)
     if hour is not None and int(hour[1]) < 24:
         changes["hour"] = int(hour[1])
+    if CHARGER.search(tidy) or (re.search("charging", tidy, re.I) and now.sky == "night"):
+        changes["charger"] = bool(station.design.array.chargers or station.design.array.alternator)
     changes["keyed"] = _keyed(tidy, point, station, now.keyed)
     return SaidReading(point, value, now.model_copy(update=changes))

@@ -13,7 +13,7 @@ from .guided import (
     held_of_test,
     panel_verdict,
 )
-from .meaning import Meaning, meaning_of
+from .meaning import Meaning, meaning_of, too_many_volts
 from .noise import dbm_of, likely_source, noise_words
 from .notices import Apart, Leak, Notice, Reach, leak_of, notices_of
 from .planned import PlannedBand, planned_band, planned_year
@@ -71,4 +71,5 @@ __all__ = [
     "procedures_of",
     "read_line",
     "tasks_of",
+    "too_many_volts",
 ]

@@ -37,19 +37,22 @@ class Meaning:
     change: Change | None = None
 
 
-def _over(volts: float, bank: BankModel) -> Meaning | None:
-    """That so many volts are above all a bank should see, where they are: no charge share stands
-    for them."""
+def too_many_volts(volts: float, bank: BankModel) -> str:
+    """That so many volts are above all a battery should see, in words; empty where they are not."""
     most_v = most_charge_v(bank.bank)
     if volts <= most_v + NEAR_V:
-        return None
+        return ""
     low, high = apart(most_v, volts, "V")
-    return Meaning(
-        f"{high} is above the {low} this bank should see at most: something charges it "
-        "without regulation, or the "
-        "meter is off. Part the source from it before you look for why.",
-        "/array",
+    return (
+        f"{high} is above the {low} this battery should see at most: something charges it "
+        "without regulation, or the meter is off. Disconnect the source before you look for why."
     )
+
+
+def _over(volts: float, bank: BankModel) -> Meaning | None:
+    """The same as what a reading means: no state of charge stands for such volts."""
+    words = too_many_volts(volts, bank)
+    return Meaning(words, "/array") if words else None
 
 
 def _rest(reading: Reading, station: StationModel) -> Meaning:

@@ -11,6 +11,7 @@ from .model import Item, items_of, reuse_of
 from .prices import DOLLARS, Exchange, band_words, exchange_of, price_class
 
 GUESS_YEAR = price_class("panel").year
+NO_SUM = "There is no sum yet: say in Brief which currency your prices are in, and what a dollar is in it."
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -176,7 +177,9 @@ def _sum_band(
     """What all that is to be bought costs, from and to."""
     money = exchange_of(design.brief)
     guessed = [line for line in lines if line.guess_low and line.guess_high]
-    if not money.counts and guessed and to_buy is not None and workings[to_buy].number > 0:
+    typed = to_buy is not None and workings[to_buy].number > 0
+    if guessed and typed and (not money.counts or not design.brief.currency.strip()):
+        # Prices somebody typed are in money nobody has named, or of which nobody knows the rate.
         return None
     on_top = design.brief.on_top
     share = on_top.value if on_top else 0.0
@@ -346,4 +349,5 @@ def _takeaway(lines: int, buying: int, guessed: int, band: str) -> str:
     if not guessed:
         return told
     whose = "all of them" if guessed == buying else f"{guessed} of them"
-    return f"{told} The price of {whose} is our guess by kind and size ({GUESS_YEAR}, from memory)."
+    told += f" The price of {whose} is our guess by kind and size ({GUESS_YEAR}, from memory)."
+    return told if band else f"{told} {NO_SUM}"

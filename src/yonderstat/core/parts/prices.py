@@ -8,8 +8,8 @@ from ..data import rows_by
 from ..design import Brief, KnownMoney, KnownRate
 
 USD_WORDS = frozenset({"", "usd", "us$", "$", "us dollars"})
-"""Currencies of a brief in which class prices count as they are; an empty one is taken for dollars,
-and it is said."""
+"""Currencies of a brief in which class prices count as they are; an empty one is taken for dollars
+while nobody has typed a price, and it is said."""
 DOLLARS = "US dollars"
 ALIKE = 1e-6
 

@@ -84,10 +84,10 @@ function SumBand() {
   const guessed = build.lines.some((line) => line.guess_low);
   return (
     <>
-      <BigFigure of={figure(build.sum_low)} label={`at least, all that is to buy, ${build.sum_currency}`} />
+      <BigFigure of={figure(build.sum_low)} label={`to buy, at least, ${build.sum_currency}`} />
       <BigFigure
         of={figure(build.sum_high)}
-        label={guessed ? `at most; prices of ${build.guess_year} by kind, from memory` : "at most"}
+        label={guessed ? `to buy, at most; our guesses of ${build.guess_year} prices` : "to buy, at most"}
       />
     </>
   );

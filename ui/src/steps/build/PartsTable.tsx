@@ -161,7 +161,10 @@ export function PartsTable() {
         <p className="min-w-0 flex-1 text-[12px] text-ink2">
           Cable counts plus and minus with a tenth to spare; connectors a pair a run. The sets and other loads
           are what the station is for, and are not counted. A cost with a question mark is our guess by kind
-          and size; type the price of one and it counts instead. Money is in {build.sum_currency}.
+          and size; type the price of one and it counts instead.{" "}
+          {build.sum_low
+            ? `Money is in ${build.sum_currency}.`
+            : "Prices you typed are in your money, our guesses in US dollars."}
         </p>
       </div>
     </Part>

@@ -69,7 +69,11 @@ export default function CheckSheet() {
           hint={chosen ? chosen.caution : EXAMPLES}
           onRead={add}
         />
-        <MomentChips moment={moment} onChange={(next) => change({ moment: next })} />
+        <MomentChips
+          moment={moment}
+          hasCharger={start.has_charger}
+          onChange={(next) => change({ moment: next })}
+        />
         <div className="mt-4 max-sm:hidden">
           <PointsDiagram
             start={start}

@@ -15,6 +15,10 @@ const CHARGES = [
   ["low", "low"],
   ["unknown", "not known"],
 ] as const;
+const CHARGERS = [
+  ["off", "off"],
+  ["on", "charging"],
+] as const;
 const HOURS = Array.from({ length: 24 }, (_, hour) => ({ value: `${hour}`, label: `${hour}:00` }));
 
 type ChipsProps = {
@@ -48,8 +52,10 @@ function Chips({ label, now, choices, onChoose }: ChipsProps) {
   );
 }
 
+type Props = { moment: Moment; hasCharger: boolean; onChange: (next: Moment) => void };
+
 /** When the reading is taken: the sky, how full the battery is, what is transmitting, and the hour. */
-export function MomentChips({ moment, onChange }: { moment: Moment; onChange: (next: Moment) => void }) {
+export function MomentChips({ moment, hasCharger, onChange }: Props) {
   const { view } = useDesk();
   const id = useId();
   const loads = view.document.draw.loads;
@@ -67,6 +73,14 @@ export function MomentChips({ moment, onChange }: { moment: Moment; onChange: (n
         choices={CHARGES}
         onChoose={(charge) => onChange({ ...moment, charge: charge as Moment["charge"] })}
       />
+      {hasCharger && (
+        <Chips
+          label="Charger or engine"
+          now={moment.charger ? "on" : "off"}
+          choices={CHARGERS}
+          onChoose={(state) => onChange({ ...moment, charger: state === "on" })}
+        />
+      )}
       <PlainSelect
         id={`${id}-keyed`}
         label="Transmitting"

@@ -19,7 +19,7 @@ export function NextMeasure({ view, onRead }: Props) {
       <ul className="my-2">
         {next.foreseen.map((one) => (
           <li key={one.cause} className="flex justify-between gap-3 py-0.5">
-            <span className="min-w-0">if it is: {one.label}</span>
+            <span className="min-w-0">If: {one.label}</span>
             <span className="whitespace-nowrap font-[640] tabular-nums">
               {shown(one.low, point.unit) === shown(one.high, point.unit)
                 ? shown(one.low, point.unit)

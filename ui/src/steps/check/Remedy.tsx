@@ -70,7 +70,7 @@ export function Remedy({ of }: { of: View }) {
             change({ readings: [], symptom: "", of: "", point: "" });
           }}
         >
-          Begin anew
+          Start again
         </button>
       </div>
       <p role="status" className={keep.error ? "text-stop" : "text-good"}>

@@ -25,7 +25,7 @@ export function Symptoms({ start, session, moment, onChange }: Props) {
         label="What do you notice?"
         value={session.symptom}
         choices={[
-          { value: "", label: "nothing; I only check a reading" },
+          { value: "", label: "Nothing, I only check a reading" },
           ...start.symptoms.map((item) => ({ value: item.id, label: item.label })),
         ]}
         onChange={(event) => choose(event.target.value, "")}
