@@ -110,9 +110,9 @@ def test_many_bad_records_are_counted_but_not_all_listed() -> None:
 def test_a_hundred_thousand_contacts_are_a_matter_of_seconds() -> None:
     """Not a benchmark: a ceiling far above what it takes, so that only a change of order fails."""
     text = record() * 100_000
-    began = time.monotonic()
+    began = time.process_time()
     assert digest_log(text, "adi").contacts == 100_000
-    assert time.monotonic() - began < 60
+    assert time.process_time() - began < 60
 
 
 @pytest.mark.parametrize(

@@ -177,11 +177,12 @@ def test_a_small_patch_makes_no_large_document(client: FlaskClient, design: Json
     """Twenty-two copies of the loads into themselves once took twelve seconds and a gigabyte under
     the row's lock."""
     copies = [{"op": "copy", "from": "/draw", "path": f"/draw/{number}"} for number in range(22)]
-    began = time.monotonic()
+    began = time.process_time()
     answer = patch(client, design, copies)
     assert answer.status_code == 422
     assert answer.get_json()["title"] == "The patch is too large"
-    assert time.monotonic() - began < 2.0
+    # Of the processor's time, far below the twelve it took: another's load does not count.
+    assert time.process_time() - began < 4.0
     many = [{"op": "copy", "from": "/name", "path": "/brief/note"}] * 51
     assert patch(client, design, many).get_json()["title"] == "The patch is too large"
 

@@ -18,7 +18,7 @@ from .moment import Moment
 from .points import Point, points_of
 
 FloatArray = NDArray[np.float64]
-SHOWN = 5
+SHOWN, FORESEEN = 5, 3
 LEAST_SHARE = 0.01
 BINS = 24
 ENOUGH_BITS = 0.02
@@ -180,7 +180,7 @@ def diagnosis_of(
     settled = causes[0].share >= SURE and len(readings) > 0
     ahead = _next(drawn, weights, readings, moment, order, ids)
     return Diagnosis(
-        headline=_headline(causes, len(readings)),
+        headline=_headline(causes, readings),
         causes=causes,
         others=max(0.0, 1.0 - sum(cause.share for cause in causes)),
         next=ahead,
@@ -199,13 +199,15 @@ def _cause(fault: Fault, share: float) -> Cause:
     )
 
 
-def _headline(causes: tuple[Cause, ...], readings: int) -> str:
+def _headline(causes: tuple[Cause, ...], readings: tuple[CheckedReading, ...]) -> str:
     first = causes[0]
-    if readings == 0:
+    if not readings:
         return "Nothing is measured yet."
     if first.kind == "healthy":
-        if first.share >= SURE:
+        if first.share >= SURE and all(reading.fits == "fits" for reading in readings):
             return "Everything fits a healthy station."
+        if first.share >= SURE:
+            return "The station is most likely healthy, though not every reading fits."
         return "Nothing points to a fault yet."
     if first.share >= SURE:
         return f"{first.label}, most likely."
@@ -279,12 +281,7 @@ def _next(
     if best is None:
         return None
     _, bits, point, values = best
-    foreseen = []
-    for row in [one for one in order if drawn.faults[one].kind != "none"][:3]:
-        low, high = _between(values[row], weights[row])
-        foreseen.append(
-            Foreseen(cause=drawn.faults[row].id, label=drawn.faults[row].label, low=low, high=high)
-        )
+    foreseen = _foreseen(drawn, point, values, weights, order)
     keyed = next(
         (item.name for item in drawn.circuit.station.design.draw.loads if item.id == moment.keyed),
         "",
@@ -295,10 +292,31 @@ def _next(
     return Next(
         point=point,
         moment=moment,
-        foreseen=tuple(foreseen),
+        foreseen=foreseen,
         bits=bits,
         words=f"{what} {point.name}{while_}",
     )
+
+
+def _foreseen(
+    drawn: _Drawn, point: Point, values: FloatArray, weights: FloatArray, order: list[int]
+) -> tuple[Foreseen, ...]:
+    """What the likeliest cause would show, and the likeliest of those that would show something
+    else."""
+    found: list[Foreseen] = []
+    for row in order:
+        fault = drawn.faults[row]
+        if fault.kind == "none" or weights[row].sum() < LEAST_SHARE / 2.0:
+            continue
+        low, high = _between(values[row], weights[row])
+        middle = (low + high) / 2.0
+        apart = 2.0 * float(spread_of(point, middle))
+        told = [(one.low + one.high) / 2.0 for one in found]
+        if all(abs(middle - other) > apart for other in told):
+            found.append(Foreseen(cause=fault.id, label=fault.label, low=low, high=high))
+        if len(found) == FORESEEN:
+            break
+    return tuple(found)
 
 
 def _between(values: FloatArray, weights: FloatArray) -> tuple[float, float]:

@@ -139,15 +139,16 @@ def _how(point: Point, seen: Seen) -> str:
     posts, drawn = float(np.median(seen.posts_v)), float(np.median(seen.drawn_a))
     given = float(np.median(seen.string_a.sum(axis=1))) if circuit.strings else 0.0
     if point.kind in {"battery", "draw"}:
-        sun = f", {given:.1f} A come in" if given > 0.05 else ""
-        return f"{drawn:.1f} A are drawn{sun}; the posts stand at {posts:.2f} V."
+        sun = f", {given:.1f} A come from the panels" if given > 0.05 else ""
+        charger = ", and the charger runs" if seen.moment.charger else ""
+        return f"Most likely {posts:.1f} V at the posts: {drawn:.1f} A are drawn{sun}{charger}."
     if point.kind in {"volts", "across", "amps"}:
         place = circuit.place(point.of)
         amps = float(np.median(seen.run_a[:, place]))
         end = float(np.median(seen.end_v[:, place]))
         return (
-            f"{posts:.2f} V at the posts, {amps:.1f} A through the lead: {posts - end:.2f} V are "
-            "lost on the way."
+            f"Most likely {posts:.1f} V at the posts and {amps:.1f} A through the lead: "
+            f"{posts - end:.2f} V are lost on the way."
         )
     sun_w_m2 = float(np.median(seen.sun[1]))
     return f"{sun_w_m2:.0f} W/m² on the panels in such an hour, by the weather years."

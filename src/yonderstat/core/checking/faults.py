@@ -20,6 +20,8 @@ FloatArray = NDArray[np.float64]
 WORLDS, LEAST_WORLDS, MOST_CELLS = 400, 40, 1_200_000
 """Worlds a cause is drawn in, and how many figures of one kind all of them may hold."""
 MOST_RUNS, MOST_STRINGS = 24, 8
+UNNOTICED = 6.0
+"""Where nobody notices anything, nothing is wrong so many times as often. [C]"""
 UNNAMED = 0.2
 """What a symptom does to a fault it does not name: so many times as likely. [C]"""
 BAD_OHM = (0.012, 0.4)
@@ -175,6 +177,8 @@ def prior_of(circuit: Circuit, faults: tuple[Fault, ...], symptom: str, of: str)
             found[rows] = found[rows].sum() * near / near.sum()
     if weights is not None:
         found *= [weights.get(fault.kind, UNNAMED) for fault in faults]
+    else:
+        found *= [UNNOTICED if fault.kind == "healthy" else 1.0 for fault in faults]
     return np.asarray(found / found.sum())
 
 
